@@ -1,0 +1,184 @@
+"""``app``: takes an application's own listing in as a catalogue, and shows catalogues."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.app import DUPLICATES
+from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk.desk import Desk
+
+GROUP = "start"
+ORDER = 30
+SUMMARY = "Make a catalogue out of an application's own listing; list and show catalogues"
+EXAMPLES = """olive-compass app add Quillmap --from quillmap-commands.csv
+olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>.+?) +(?P<keys>\\S+)$'
+olive-compass app add Quillmap --from newer.html --dry-run
+olive-compass app list
+olive-compass app show quillmap"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="add|list|show", required=True)
+    add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
+    add.add_argument("name", metavar="NAME", help="what the application is called")
+    add.add_argument(
+        "--from",
+        dest="listing",
+        metavar="FILE",
+        required=True,
+        help="its listing: CSV, TSV, JSON, JSON Lines, XLSX, HTML or text",
+    )
+    add.add_argument("--version", default=None, help="the application's version")
+    columns = add.add_argument_group(
+        "columns, by heading or by number from 1 (guessed if not given)"
+    )
+    for field in ("title", "keys", "menu", "mode", "id", "kind", "does"):
+        columns.add_argument(f"--{field}", metavar="COLUMN", dest=f"column_{field}")
+    add.add_argument(
+        "--pattern",
+        metavar="REGEX",
+        default="",
+        help="how a line of plain text reads, with named groups",
+    )
+    add.add_argument(
+        "--groups",
+        choices=("guess", "yes", "no"),
+        default="guess",
+        help="whether rows with one cell are headings",
+    )
+    add.add_argument(
+        "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
+    )
+    add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
+    add.add_argument("--yes", action="store_true", help="take an updated listing in unasked")
+    dry_run_option(add)
+    json_option(verbs.add_parser("list", help="the applications on this desk"))
+    show = verbs.add_parser("show", help="an application's catalogue at a glance")
+    app_argument(show)
+    json_option(show)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    if args.verb == "add":
+        from olive_compass.cli.intake import add
+
+        return add(args, around)
+    at = pick.desk(args, around)
+    return _list(at, args, around) if args.verb == "list" else _show(at, args, around)
+
+
+def _list(at: Desk, args: Any, around: Surroundings) -> int:
+    apps = [at.app(name) for name in at.app_names()]
+    if args.json:
+        around.json(
+            [
+                {
+                    "name": app.name,
+                    "title": app.title,
+                    "version": app.version,
+                    "commands": len(app.catalogue.commands),
+                    "factory-keys": sum(len(c.keys) for c in app.catalogue.commands),
+                }
+                for app in apps
+            ]
+        )
+    elif not apps:
+        around.say("No application yet. Add one: olive-compass app add NAME --from LISTING")
+    else:
+        print_table(
+            around,
+            ("app", "title", "version", "commands", "factory keys", "modes"),
+            [
+                (
+                    app.name,
+                    app.title,
+                    app.version,
+                    str(len(app.catalogue.commands)),
+                    str(sum(len(c.keys) for c in app.catalogue.commands)),
+                    " ".join(app.modes.names[1:]),
+                )
+                for app in apps
+            ],
+        )
+    return 0 if apps else 1
+
+
+def _show(at: Desk, args: Any, around: Surroundings) -> int:
+    stack = at.stack(at.app_name(args.app))
+    app = stack.app
+    keymap = Keymap(stack, at.platform)
+    menus: dict[str, list[int]] = {}
+    for command in app.catalogue.commands:
+        counts = menus.setdefault(command.menu[0] if command.menu else "(no menu)", [0, 0, 0])
+        counts[0] += 1
+        counts[1] += bool(command.keys)
+        counts[2] += command.id in keymap.by_command
+    rules = {
+        "duplicates": app.rules.duplicates,
+        "longest-run": app.rules.longest_run,
+        "typed-runs": app.rules.typed_runs,
+    }
+    if args.json:
+        around.json(
+            {
+                "name": app.name,
+                "title": app.title,
+                "version": app.version,
+                "rules": rules,
+                "modes": app.modes.parents,
+                "commands": [
+                    {
+                        "id": c.id,
+                        "title": c.title,
+                        "menu": list(c.menu),
+                        "kind": c.kind,
+                        "modes": list(c.modes),
+                        "does": c.does,
+                        "factory-keys": [str(k) for k in c.keys],
+                    }
+                    for c in app.catalogue.commands
+                ],
+            }
+        )
+        return 0
+    around.say(f"{BOLD}{app.title} {app.version}{OFF}")
+    kinds: dict[str, int] = {}
+    for command in app.catalogue.commands:
+        kinds[command.kind] = kinds.get(command.kind, 0) + 1
+    run_rule = "no runs" if app.rules.longest_run == 1 else f"runs of up to {app.rules.longest_run}"
+    print_fields(
+        around,
+        [
+            ("commands", ", ".join(f"{count} {kind}" for kind, count in kinds.items())),
+            (
+                "modes",
+                ", ".join(
+                    mode if parent == "everywhere" else f"{mode} (inside {parent})"
+                    for mode, parent in app.modes.parents.items()
+                )
+                or "everywhere only",
+            ),
+            ("rules", f"a key given twice: {app.rules.duplicates}; {run_rule}"),
+            ("schemes", " over ".join([*(s.name for s in stack.schemes), "factory"])),
+            (
+                "unreadable",
+                ", ".join(f"line {u.line} “{u.text}”" for u in app.catalogue.unreadable),
+            ),
+        ],
+    )
+    print_table(
+        around,
+        ("menu", "commands", "with a factory key", "with a key now"),
+        [(menu, *map(str, counts)) for menu, counts in menus.items()],
+    )
+    with_key = next((c for c in app.catalogue.commands if c.keys), None)
+    if with_key:
+        around.say(
+            f"For example, {with_key.title} has {write_cell(with_key.keys)} from the factory."
+        )
+    return 0

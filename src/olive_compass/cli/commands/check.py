@@ -1,0 +1,98 @@
+"""``check``: what is wrong with the schemes that count, the worst first."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.tables import wrapped
+from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
+from olive_compass.desk.desk import Desk
+
+GROUP = "check"
+ORDER = 10
+SUMMARY = "Find conflicts, lost keys and mistakes in the schemes that count"
+EXAMPLES = """olive-compass check
+olive-compass check quillmap --strict
+olive-compass check --json"""
+
+_COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser, optional=True)
+    parser.add_argument("--strict", action="store_true", help="let warnings fail the check as well")
+    parser.add_argument("--brief", action="store_true", help="leave the notes out")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    views = [View(stack, at.platform) for stack in pick.stacks(at, args.app)]
+    found = [(view, list(all_findings(view))) for view in views]
+    counts = {
+        severity: sum(f.severity == severity for _, findings in found for f in findings)
+        for severity in SEVERITIES
+    }
+    failed = bool(counts["error"] or (args.strict and counts["warning"]))
+    if args.json:
+        listed = [_as_json(at, view, f) for view, each in found for f in each]
+        around.json({"passed": not failed, "counts": counts, "findings": listed})
+    else:
+        for view, findings in found:
+            _print_app(at, view, findings, args.brief, around)
+        around.say(_verdict(counts, failed, len(views)))
+    return 1 if failed else 0
+
+
+def _print_app(
+    at: Desk, view: View, findings: list[Finding], brief: bool, around: Surroundings
+) -> None:
+    app = view.app
+    schemes = " over ".join(scheme.name for scheme in view.stack.schemes)
+    stack = f"{schemes} over factory" if schemes else "factory keys only"
+    around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({stack}){OFF}")
+    shown = [f for f in findings if f.severity != "note" or not brief]
+    if not shown:
+        around.say("  nothing found")
+    width = max(around.width - 4, 36) if around.width else 10**9
+    for finding in shown:
+        colour = _COLOURS[finding.severity]
+        says = wrapped(f"{finding.severity} {finding.id}: {finding.says}", width)
+        says[0] = f"{colour}{finding.severity}{OFF}" + says[0][len(finding.severity) :]
+        for n, line in enumerate(says):
+            around.say(f"  {'  ' if n else ''}{line}")
+        for place in finding.places:
+            path, line_number = words.file_and_line(at, view.keymap, place)
+            around.say(
+                f"    {DIM}{path}:{line_number}{OFF}" if line_number else f"    {DIM}{path}{OFF}"
+            )
+        around.say(f"    {DIM}to do:{OFF} {finding.advice}")
+    around.say()
+
+
+def _verdict(counts: dict[str, int], failed: bool, apps: int) -> str:
+    parts = [f"{count} {severity}{'' if count == 1 else 's'}" for severity, count in counts.items()]
+    where = "1 application" if apps == 1 else f"{apps} applications"
+    verdict = f"{RED}Not in order{OFF}" if failed else "In order"
+    more = "" if not sum(counts.values()) else " What one means: olive-compass explain ID"
+    return f"{BOLD}{verdict}{BOLD}: {words.all_of(parts)} in {where}.{OFF}{more}"
+
+
+def _as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:
+    places = []
+    for each in finding.places:
+        path, line = words.file_and_line(at, view.keymap, each)
+        places.append({"file": path, "line": line})
+    return {
+        "id": finding.id,
+        "severity": finding.severity,
+        "app": finding.app,
+        "says": finding.says,
+        "to-do": finding.advice,
+        "places": places,
+        "commands": list(finding.commands),
+        "keys": list(finding.keys),
+        "modes": list(finding.modes),
+    }

@@ -1,0 +1,23 @@
+"""``completion``: prints what a shell needs to complete commands, applications and schemes."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+
+GROUP = "start"
+ORDER = 90
+SUMMARY = "Print the completion script for bash, zsh or fish"
+EXAMPLES = """eval "$(olive-compass completion bash)"
+olive-compass completion fish > ~/.config/fish/completions/olive-compass.fish"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("shell", choices=("bash", "zsh", "fish"))
+
+
+def run(args: Any, around: Surroundings) -> int:
+    from argcomplete.shell_integration import shellcode
+
+    around.out.write(shellcode(["olive-compass"], shell=args.shell) + "\n")
+    return 0

@@ -1,0 +1,47 @@
+"""``explain``: what a finding of ``check`` means and what to do about it."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli.parsing import json_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.schemes.findings import kinds
+from olive_compass.errors import Refused
+
+GROUP = "check"
+ORDER = 20
+SUMMARY = "Explain a finding of check; without a name, list them all"
+EXAMPLES = """olive-compass explain same-press
+olive-compass explain"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("id", nargs="?", metavar="ID", help="the finding's id")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    modules: dict[str, Any] = dict(kinds())
+    if args.id and args.id not in modules:
+        raise Refused(f"There is no finding “{args.id}”.", hint=f"There are {', '.join(modules)}.")
+    wanted = [args.id] if args.id else sorted(modules)
+    if args.json:
+        around.json(
+            [
+                {
+                    "id": id_,
+                    "severity": modules[id_].SEVERITY,
+                    "says": modules[id_].SAYS,
+                    "advice": modules[id_].ADVICE,
+                }
+                for id_ in wanted
+            ]
+        )
+    elif args.id:
+        module = modules[args.id]
+        around.say(f"{BOLD}{module.ID}{OFF} ({module.SEVERITY})\n{module.SAYS}\n{module.ADVICE}")
+    else:
+        rows = [(id_, modules[id_].SEVERITY, modules[id_].SAYS) for id_ in wanted]
+        print_table(around, ("id", "severity", "what it means"), rows)
+    return 0

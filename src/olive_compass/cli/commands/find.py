@@ -1,0 +1,139 @@
+"""``find``: commands by words, by key, by mode, by menu, with a key or without."""
+
+import argparse
+from collections.abc import Iterator
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.completion import app_names
+from olive_compass.cli.parsing import json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.search import fold, search
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.desk.desk import Desk
+
+GROUP = "look"
+ORDER = 10
+SUMMARY = "Search the commands of one application or of all"
+EXAMPLES = """olive-compass find smooth
+olive-compass find --app quillmap --mode draw --unassigned
+olive-compass find --key Ctrl+M"""
+
+#: How many hits are shown at a terminal unless --limit says otherwise.
+AT_A_TERMINAL = 40
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "words", nargs="*", metavar="WORDS", help="words of title, menu, id or text"
+    )
+    argument = parser.add_argument("--app", help="only this application")
+    argument.completer = app_names  # type: ignore[attr-defined]
+    parser.add_argument("--key", metavar="KEYS", help="commands that any layer gives this key")
+    parser.add_argument("--mode", help="commands that can be used in this mode")
+    parser.add_argument("--menu", help="commands whose menu path has these words")
+    keyed = parser.add_mutually_exclusive_group()
+    keyed.add_argument("--assigned", action="store_true", help="only commands with a key")
+    keyed.add_argument(
+        "--unassigned",
+        action="store_true",
+        help="only commands without one, and not bare on purpose",
+    )
+    parser.add_argument("--limit", type=int, metavar="N", help="at most N hits of each application")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    keymaps = [Keymap(stack, at.platform) for stack in pick.stacks(at, args.app)]
+    found: list[tuple[Keymap, tuple[Command, ...], bool]] = []
+    for keymap in keymaps:
+        hits = search(_filtered(keymap, args), " ".join(args.words))
+        found.append((keymap, hits.commands, hits.near))
+    # A near miss in one application is no answer where another has the words themselves.
+    if any(hits and not near for _, hits, near in found):
+        found = [(keymap, () if near else hits, False) for keymap, hits, near in found]
+    near = any(hits and near for _, hits, near in found)
+    limit = args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
+    shown = [(keymap, command) for keymap, hits, _ in found for command in hits[:limit]]
+    total = sum(len(hits) for _, hits, _ in found)
+    if args.json:
+        hits_json = [words.command_json(at, keymap, command) for keymap, command in shown]
+        around.json({"near": near, "total": total, "hits": hits_json})
+    else:
+        _print(at, args, around, shown, total, near)
+    return 0 if total else 1
+
+
+def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
+    """The commands that pass every filter but the words."""
+    app = keymap.app
+    wanted: set[str] | None = None
+    if args.key:
+        press = press_of(read_trigger(args.key, app.rules.typed), keymap.platform)
+        wanted = {claim.command for claim in keymap.buckets.get(press, ())}
+    mode = args.mode.casefold() if args.mode else ""
+    if mode and mode not in app.modes:
+        if args.app:
+            pick.mode(app, mode)
+        return
+    path = app.modes.path(mode) if mode else ()
+    bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
+    menu = fold(args.menu) if args.menu else ""
+    for command in app.catalogue.commands:
+        if wanted is not None and command.id not in wanted:
+            continue
+        if mode and command.modes and not set(command.modes) & set(path):
+            continue
+        if menu and not all(word in fold(" ".join(command.menu)) for word in menu.split()):
+            continue
+        if args.assigned or args.unassigned:
+            keyed = bool(live_triggers(keymap, command.id, mode if mode != ROOT else None))
+            if keyed is not args.assigned or (args.unassigned and command.id in bare):
+                continue
+        yield command
+
+
+def _print(
+    at: Desk,
+    args: Any,
+    around: Surroundings,
+    shown: list[tuple[Keymap, Command]],
+    total: int,
+    near: bool,
+) -> None:
+    asked = " ".join(args.words)
+    if not total:
+        says = f"Nothing has the words “{asked}”" if asked else "Nothing fits"
+        filters = [name for name in ("app", "key", "mode", "menu") if getattr(args, name)]
+        around.say(f"{says}{' with these filters' if filters else ''}.")
+        return
+    if near:
+        around.say(f"Nothing has the words “{asked}”. Spelt nearly like it:")
+    rows = [
+        (
+            "" if args.app else keymap.app.title,
+            command.title,
+            " > ".join(command.menu),
+            words.keys_with_sources(keymap, command) or _no_key(keymap, command),
+            " ".join(command.modes),
+            command.id,
+        )
+        for keymap, command in shown
+    ]
+    print_table(around, ("app", "command", "menu", "keys", "modes", "id"), rows)
+    if total > len(shown):
+        around.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
+
+
+def _no_key(keymap: Keymap, command: Command) -> str:
+    for scheme in keymap.stack.schemes:
+        if command.id in scheme.bare:
+            return f"bare ({scheme.name})"
+    return "-"

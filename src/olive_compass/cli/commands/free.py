@@ -1,0 +1,94 @@
+"""``free``: which keys nobody has taken, as a compact map."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.free import BANKS, Slot, free_map
+
+GROUP = "look"
+ORDER = 30
+SUMMARY = "Show which keys are still free, by the modifiers held"
+EXAMPLES = """olive-compass free quillmap
+olive-compass free quillmap --mode draw"""
+
+TAKEN, BEGINS = "·", "…"
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("--mode", help="free in this mode (in every mode)")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    stack = at.stack(at.app_name(args.app))
+    keymap = Keymap(stack, at.platform)
+    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
+    found = free_map(keymap, modes)
+    slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
+    if args.json:
+        free = {
+            "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
+            for held, banks in found.items()
+        }
+        around.json({"app": stack.app.name, "modes": list(modes), "free": free})
+        return 0 if any(free.values()) else 1
+    where = words.in_modes(modes) if args.mode else "in every mode"
+    count = sum(slot.free for slot in slots)
+    around.say(f"{BOLD}{stack.app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
+    _print_map(found, around)
+    return 0 if count else 1
+
+
+def _print_map(found: dict[tuple[str, ...], dict[str, list[Slot]]], around: Surroundings) -> None:
+    narrow = [bank for bank in ("letters", "digits", "signs") if bank in BANKS]
+    widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
+    head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
+    around.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
+    for held, banks in found.items():
+        cells = ["".join(map(_mark, banks[bank])).ljust(widths[bank]) for bank in narrow]
+        around.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
+    wide = [bank for bank in BANKS if bank not in narrow]
+    around.say()
+    around.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
+    for held, banks in found.items():
+        parts = [_listed(banks[bank]) for bank in wide]
+        around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
+    legend = f"{TAKEN} taken"
+    if any(s.begins for banks in found.values() for bank in banks.values() for s in bank):
+        legend += f"   {BEGINS} typed runs begin with it"
+    around.say(f"{DIM}{legend}{OFF}")
+
+
+def _mark(slot: Slot) -> str:
+    return slot.stroke.key if slot.free else BEGINS if slot.begins else TAKEN
+
+
+def _listed(slots: list[Slot]) -> str:
+    """The free keys with a name: ``F3-F6 F9``; or ``all`` of them, or all but a few."""
+    taken = [slot.stroke.key for slot in slots if not slot.free]
+    if not slots[0].stroke.key.startswith("F") and len(taken) < 6:
+        return "all others" + (f" but {' '.join(taken)}" if taken else "")
+    parts: list[list[str]] = []
+    for slot in slots:
+        if not slot.free:
+            parts.append([])
+        elif parts and parts[-1] and slot.stroke.key.startswith("F"):
+            parts[-1].append(slot.stroke.key)
+        else:
+            parts.append([slot.stroke.key])
+    return " ".join(map(_stretch, filter(None, parts)))
+
+
+def _stretch(keys: list[str]) -> str:
+    """``F3``, ``F3 F4`` or ``F3-F6``."""
+    return " ".join(keys) if len(keys) < 3 else f"{keys[0]}-{keys[-1]}"
+
+
+def _name(held: tuple[str, ...]) -> str:
+    return "+".join(held) or "plain"

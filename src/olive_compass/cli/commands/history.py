@@ -1,0 +1,60 @@
+"""``history``: what was changed on the desk, when, by whom and why."""
+
+import argparse
+from itertools import islice
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
+
+GROUP = "assign"
+ORDER = 70
+SUMMARY = "List the changes of the desk, the newest first"
+EXAMPLES = """olive-compass history
+olive-compass history --limit 100 --json"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--limit", type=int, default=20, metavar="N", help="at most N changes (20)")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    records = list(islice(at.history.records(), args.limit))
+    undone = {record.undoes for record in records if record.undoes}
+    if args.json:
+        around.json(
+            [
+                {
+                    "number": r.number,
+                    "when": r.when,
+                    "who": r.who,
+                    "what": r.what,
+                    "why": r.why,
+                    "command": r.command,
+                    "files": [file.path for file in r.files],
+                    "undoes": r.undoes or None,
+                    "undone": r.number in undone,
+                }
+                for r in records
+            ]
+        )
+        return 0 if records else 1
+    if not records:
+        around.say("Nothing has been changed on this desk yet.")
+        return 1
+    rows = [
+        (
+            str(record.number),
+            record.when[:16].replace("T", " "),
+            record.who,
+            record.what + (" (taken back)" if record.number in undone else ""),
+            record.why,
+        )
+        for record in records
+    ]
+    print_table(around, ("no.", "when", "who", "what", "why"), rows)
+    return 0

@@ -1,0 +1,144 @@
+"""``press``: what a key does here, and why."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
+from olive_compass.core.schemes.layers import Claim
+from olive_compass.desk.desk import Desk
+
+GROUP = "look"
+ORDER = 20
+SUMMARY = "Say what a key starts in an application, why, and who is hidden behind it"
+EXAMPLES = """olive-compass press quillmap Ctrl+M --mode draw
+olive-compass press quillmap "S M\""""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("keys", metavar="KEYS", help="a stroke or a run, in any spelling")
+    parser.add_argument("--mode", default=ROOT, help="the mode one is in (everywhere)")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    stack = at.stack(at.app_name(args.app))
+    trigger = pick.trigger(stack.app, args.keys)
+    mode = pick.mode(stack.app, args.mode)
+    keymap = Keymap(stack, at.platform)
+    outcome = keymap.decide(trigger, mode)
+    if args.json:
+        around.json(_as_json(at, keymap, trigger, mode, outcome))
+    else:
+        _print(at, keymap, trigger, mode, outcome, around)
+    return 1 if outcome.what == NOTHING else 0
+
+
+def _as_json(at: Desk, keymap: Keymap, trigger: Run, mode: str, outcome: Outcome) -> dict[str, Any]:
+    return {
+        "app": keymap.app.name,
+        "key": str(trigger),
+        "mode": mode,
+        "outcome": outcome.what,
+        "decided-by": [words.claim_json(at, keymap, claim) for claim in outcome.winners],
+        "hidden": [words.claim_json(at, keymap, claim) for claim in outcome.hidden],
+        "longer": [words.claim_json(at, keymap, claim) for claim in outcome.longer],
+    }
+
+
+def _print(
+    at: Desk, keymap: Keymap, trigger: Run, mode: str, outcome: Outcome, around: Surroundings
+) -> None:
+    here = f"({keymap.app.title}, {mode})"
+    titles = [words.title(keymap, claim.command) for claim in outcome.winners if claim.command]
+    says = {
+        STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
+        CHOICE: f"offers a choice: {', '.join(titles)}",
+        MUTED: "does nothing, on purpose",
+        NOTHING: "does nothing",
+    }.get(outcome.what, f"waits: {_waits_for(outcome)}")
+    around.say(f"{BOLD}{trigger}{OFF} {says} {here}.")
+    fields = []
+    if outcome.what == NOTHING:
+        fields.append(("why", _why_nothing(keymap, trigger, mode)))
+    elif outcome.longer:
+        if not outcome.winners:
+            alone = "nothing"
+        elif titles:
+            alone = " or ".join(titles)
+        else:
+            alone = "nothing, it is muted"
+        fields.append(("alone", f"{alone}, once no more is typed"))
+        fields += [("goes on", _claim(at, keymap, claim)) for claim in outcome.longer[:12]]
+    for claim in outcome.winners:
+        label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
+        name = f"{claim.command}: " if claim.command and len(outcome.winners) > 1 else ""
+        fields.append(("decided by", f"{name}{label}; {words.where(at, keymap, claim)}"))
+        fields.append(("why", claim.why))
+    if len(titles) == 1 and outcome.winners[0].command:
+        known = keymap.app.catalogue.by_id.get(outcome.winners[0].command)
+        fields.append(("command", outcome.winners[0].command))
+        if known:
+            fields += [("menu", known.route), ("does", known.does)]
+        else:
+            fields.append(("", "the catalogue does not have this command"))
+    fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
+    if not outcome.hidden and outcome.winners:
+        fields.append(("hidden", "nothing"))
+    print_fields(around, _once(fields))
+
+
+def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:
+    name = words.title(keymap, claim.command) if claim.command else "muted"
+    return (
+        f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
+        f"{words.where(at, keymap, claim)})"
+    )
+
+
+def _waits_for(outcome: Outcome) -> str:
+    count = len(outcome.longer)
+    return "a longer run begins with it" if count == 1 else f"{count} longer runs begin with it"
+
+
+def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
+    """Why a press comes to nothing: nobody wants it, or its first strokes fire before it ends."""
+    for length in range(1, len(trigger.strokes)):
+        short = Run(trigger.strokes[:length])
+        outcome = keymap.decide(short, mode)
+        if outcome.what in (STARTS, CHOICE, MUTED):
+            name = words.title(keymap, outcome.winners[0].command) or "a mute"
+            return f"{short} already sets off {name}, before the rest is typed"
+    inner = [
+        claim
+        for claim in keymap.buckets.get(_press(keymap, trigger), ())
+        if mode not in keymap.app.modes.within(claim.mode)
+    ]
+    if inner:
+        modes = list(dict.fromkeys(claim.mode for claim in inner))
+        return f"no layer has it here; {words.all_of(modes)} has it: add --mode {modes[0]}"
+    return "no layer of this application's stack has it"
+
+
+def _press(keymap: Keymap, trigger: Run) -> Any:
+    from olive_compass.core.keys.presses import press_of
+
+    return press_of(trigger, keymap.platform)
+
+
+def _once(fields: list[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The fields with a name only where it changes."""
+    last = ""
+    result = []
+    for name, value in fields:
+        if value:
+            result.append(("" if name == last else name, value))
+            last = name
+    return result

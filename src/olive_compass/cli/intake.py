@@ -1,0 +1,244 @@
+"""Takes a listing in: reads it, shows what was understood, asks where an application exists."""
+
+import csv
+import io
+import os
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.app import Catalogue, Rules
+from olive_compass.core.apps.changes import Change, take_in
+from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
+from olive_compass.core.keys.cells import write_cell
+from olive_compass.desk import app_file, catalogue_file
+from olive_compass.desk.cells import shielded
+from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.history import FileChange
+from olive_compass.desk.importing import read_rows
+from olive_compass.errors import Refused
+
+MOST_SHOWN = 12
+
+
+def add(args: Any, around: Surroundings) -> int:
+    """Runs ``app add``."""
+    return until_saved(lambda: _add(args, around))
+
+
+def _add(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    title = " ".join(args.name.split())
+    name = slug(title)
+    if not name:
+        raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
+    exists = name in at.app_names()
+    format_name, note, listing = _read(args, around, at, name if exists else "")
+    _say_what_was_read(args, around, format_name, note, listing)
+    if not listing.catalogue.commands:
+        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+    catalogue = listing.catalogue
+    if exists:
+        catalogue, changes = take_in(at.app(name).catalogue, catalogue)
+        _say_changes(around, changes, at, name)
+        if not changes and args.version in (None, at.app(name).version):
+            around.report("The catalogue is as it was; nothing was written.")
+            return 0
+        if not args.dry_run and not args.yes:
+            _ask(around, title)
+    if args.dry_run:
+        around.say("Nothing was written.")
+        return 0
+    files = _files(at, name, title, listing, catalogue, args, exists)
+    verb = "took in a new listing" if exists else "added"
+    save(at, around, files, f"{title}: {verb}, {len(catalogue.commands)} commands")
+    around.report(f"Written: {', '.join(change.path for change in files)}.")
+    if not exists and not at.scheme_names(name):
+        around.report(f"Next, your own keys on top of these: olive-compass scheme new {name}/mine")
+    return 0
+
+
+def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str, str, Listing]:
+    path = os.path.join(around.folder, args.listing)
+    try:
+        with open(path, "rb") as file:
+            data = file.read()
+    except OSError as error:
+        raise Refused(
+            f"The listing cannot be read: {error.strerror}.", file=args.listing
+        ) from error
+    with _progress(around, len(data)):
+        format_name, read = read_rows(args.listing, data, args.pattern)
+        columns = {
+            "modes" if field == "mode" else field: value
+            for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
+            if (value := getattr(args, f"column_{field}"))
+        }
+        typed = None
+        if args.runs is not None:
+            typed = args.runs if args.runs > 1 else 0
+        elif existing:
+            typed = at.app(existing).rules.typed
+        try:
+            listing = read_listing(read.rows, Wishes(columns, args.groups, typed, at.platform))
+        except LookupError as error:
+            raise Refused(
+                f"The columns cannot be told: {error.args[0]}.", file=args.listing
+            ) from error
+    aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
+    return format_name, read.note, listing._replace(set_aside=aside)
+
+
+def _progress(around: Surroundings, size: int) -> Any:
+    """A moving sign at a terminal while a large listing is read; nothing otherwise."""
+    import contextlib
+
+    if not around.width or size < 500_000 or around.quiet:
+        return contextlib.nullcontext()
+    from rich.console import Console
+
+    return Console(file=around.err).status("Reading the listing")
+
+
+def _say_what_was_read(
+    args: Any, around: Surroundings, format_name: str, note: str, listing: Listing
+) -> None:
+    names = {
+        "json_rows": "JSON",
+        "delimited": "a table",
+        "workbook": "a workbook",
+        "page": "a page",
+        "lines": "lines of text",
+    }
+    columns = listing.columns
+    around.report(
+        f"{BOLD}Read {args.listing}{OFF} as {names.get(format_name, format_name)}"
+        + (f" ({note})" if note else "")
+        + "."
+    )
+    if around.quiet:
+        return
+    told = [
+        f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
+        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
+    ]
+    counts = f"{listing.rows} rows, {len(listing.catalogue.commands)} commands, {listing.keys} keys"
+    if listing.groups:
+        counts += f", {listing.groups} group headings"
+    if listing.repeated:
+        counts += f", {listing.repeated} repeated (the keys were joined)"
+    print_fields(
+        around,
+        [
+            ("columns", "; ".join(told)),
+            ("read", counts),
+            ("modes", ", ".join(listing.modes)),
+            (
+                "typed runs",
+                f"cells such as “GD” are runs, up to {listing.typed} letters"
+                if listing.typed
+                else "",
+            ),
+            (
+                "cleaned",
+                f"control characters taken out of {listing.cleaned} cells"
+                if listing.cleaned
+                else "",
+            ),
+            (
+                "set aside",
+                f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
+            ),
+        ],
+    )
+    for aside in listing.set_aside[:MOST_SHOWN]:
+        around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
+    if len(listing.set_aside) > MOST_SHOWN:
+        around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
+    counts: dict[str, int] = {}
+    for change in changes:
+        counts[change.what] = counts.get(change.what, 0) + 1
+    if not changes:
+        return
+    summary = ", ".join(f"{count} {what}" for what, count in counts.items())
+    around.say(f"{BOLD}Against the catalogue of now:{OFF} {summary}.")
+    rows = []
+    for change in changes[:MOST_SHOWN]:
+        command = change.after or change.before
+        assert command is not None
+        rows.append(
+            (change.what, command.title, _keys(change.before), _keys(change.after), command.id)
+        )
+    print_table(around, ("change", "command", "keys before", "keys after", "id"), rows)
+    if len(changes) > MOST_SHOWN:
+        around.say(f"and {len(changes) - MOST_SHOWN} more")
+    gone = {change.before.id for change in changes if change.before and not change.after}
+    hit = [
+        f"{scheme.name} decides about {command}"
+        for scheme in at.stack(name).schemes
+        for command in (*scheme.assign, *scheme.bare)
+        if command in gone
+    ]
+    if hit:
+        around.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
+
+
+def _keys(command: Any) -> str:
+    return (write_cell(command.keys) or "-") if command else ""
+
+
+def _ask(around: Surroundings, title: str) -> None:
+    if not around.interactive:
+        raise Refused(
+            f"{title} is on this desk already; nothing was changed.",
+            hint="Say --yes to take the new listing in.",
+        )
+    if around.ask("Take the new listing in? [y/N]").lower() not in ("y", "yes"):
+        raise Refused("The catalogue stays as it is; nothing was changed.")
+
+
+def _files(
+    at: Desk, name: str, title: str, listing: Listing, catalogue: Catalogue, args: Any, exists: bool
+) -> list[FileChange]:
+    files = [_change(at, catalogue_path(name), catalogue_file.write(catalogue))]
+    if exists:
+        if args.version is not None:
+            files.append(_new_version(at, name, args.version))
+    else:
+        longest = args.runs or max(listing.longest_run, 1)
+        rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
+        text = app_file.new_text(title, args.version or "", listing.modes, rules)
+        files.append(_change(at, app_path(name), text))
+    if listing.set_aside:
+        files.append(_change(at, f"apps/{name}/set-aside.csv", _set_aside_text(listing.set_aside)))
+    return files
+
+
+def _change(at: Desk, path: str, after: bytes) -> FileChange:
+    exists = os.path.exists(os.path.join(at.root, path))
+    return FileChange(path, at.bytes(path) if exists else None, after)
+
+
+def _new_version(at: Desk, name: str, version: str) -> FileChange:
+    import tomlkit
+
+    before = at.bytes(app_path(name))
+    document: Any = tomlkit.parse(before.decode("utf-8-sig"))
+    document["version"] = version
+    return FileChange(app_path(name), before, tomlkit.dumps(document).encode())
+
+
+def _set_aside_text(aside: Sequence[SetAside]) -> bytes:
+    text = io.StringIO()
+    text.write("# olive-compass-set-aside/1\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(("line", "what", "why", "text"))
+    for each in aside:
+        writer.writerow([each.line, *map(shielded, each[1:])])
+    return text.getvalue().encode()

@@ -1,0 +1,114 @@
+"""Takes the command from the command line, runs it, and turns errors into plain sentences."""
+
+import os
+import sys
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.errors import Refused
+
+#: The groups of commands, in the order in which the work goes.
+GROUPS = ("start", "look", "assign", "check", "paper")
+
+
+def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:
+    """Runs the program and returns its exit status."""
+    if "_ARGCOMPLETE" in os.environ and surroundings is None:
+        _complete()
+    around = surroundings or Surroundings()
+    try:
+        status = _run(list(sys.argv[1:] if argv is None else argv), around)
+        around.out.flush()
+        return status
+    except Refused as refused:
+        around.warn(f"olive-compass: {refused}")
+        return refused.status
+    except KeyboardInterrupt:
+        around.warn("olive-compass: stopped; nothing more was changed.")
+        return 130
+    except BrokenPipeError:
+        # The reader of our output has gone, as `head` does; nobody is left to tell.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except Exception as error:
+        around.warn(_bug(error))
+        return 70
+
+
+def _run(argv: list[str], around: Surroundings) -> int:
+    from olive_compass.cli.registry import command_module, overview
+
+    leading: list[str] = []
+    while argv and argv[0].startswith("-"):
+        option = argv.pop(0)
+        if option in ("-h", "--help"):
+            around.say(overview())
+            return 0
+        if option == "--version":
+            from olive_compass import __version__
+
+            around.say(f"olive-compass {__version__}")
+            return 0
+        leading.append(option)
+        if option == "--desk" and argv:
+            leading.append(argv.pop(0))
+    if not argv:
+        around.say(overview())
+        return 0
+    name, *rest = argv
+    module = command_module(name)
+    from olive_compass.cli.parsing import command_parser
+
+    try:
+        args: Any = command_parser(name, module).parse_args(leading + rest)
+    except SystemExit as stop:
+        # argparse ends the process after --help.
+        return int(stop.code or 0)
+    around.quiet = bool(args.quiet)
+    around.command_line = " ".join(map(_as_typed, [name, *rest]))
+    return _read_errors(module, args, around)
+
+
+def _read_errors(module: Any, args: Any, around: Surroundings) -> int:
+    """Runs the command; a trigger that cannot be read is shown with the wrong piece marked."""
+    from olive_compass.core.keys.reading import TriggerError
+
+    try:
+        return int(module.run(args, around))
+    except TriggerError as error:
+        around.warn(
+            f"olive-compass: {str(error)[0].upper()}{str(error)[1:].rstrip('?.')}"
+            + ("?" if error.nearest else ".")
+        )
+        if error.text.isprintable() and error.text:
+            marks = "^" * max(1, error.end - error.start)
+            around.warn(f"  {error.text}\n  {' ' * error.start}{marks}")
+        return 2
+
+
+def _as_typed(word: str) -> str:
+    plain = word and all(char.isalnum() or char in "-_./+:@" for char in word)
+    return word if plain else "'" + word.replace("'", "'\\''") + "'"
+
+
+def _bug(error: Exception) -> str:
+    import tempfile
+    import traceback
+
+    with tempfile.NamedTemporaryFile(
+        "w", prefix="olive-compass-", suffix=".txt", delete=False, encoding="utf-8"
+    ) as file:
+        traceback.print_exception(error, file=file)
+    return (
+        f"olive-compass: This is a fault of the program ({type(error).__name__}), not of your "
+        f"request; the details are in {file.name}."
+    )
+
+
+def _complete() -> None:
+    import argcomplete
+
+    from olive_compass.cli.registry import full_parser
+
+    argcomplete.autocomplete(full_parser())

@@ -1,0 +1,103 @@
+"""The argument parser of a command: its errors are ours, and it starts quickly."""
+
+import argparse
+import os
+from typing import Any, NoReturn
+
+from olive_compass.errors import Refused
+
+PROGRAM = "olive-compass"
+
+
+class Formatter(argparse.RawDescriptionHelpFormatter):
+    """Help texts as they were written. The width is given: finding it loads much."""
+
+    def __init__(self, prog: str, **_: Any) -> None:
+        try:
+            width = os.get_terminal_size().columns
+        except OSError:
+            width = 90
+        super().__init__(prog, max_help_position=30, width=min(max(width, 60), 100) - 2)
+
+
+class Parser(argparse.ArgumentParser):
+    """A parser that raises ``Refused``."""
+
+    def __init__(self, **options: Any) -> None:
+        options.setdefault("formatter_class", Formatter)
+        options.setdefault("allow_abbrev", False)
+        super().__init__(**options)
+
+    def error(self, message: str) -> NoReturn:
+        raise Refused(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")
+
+
+def command_parser(name: str, module: Any, program: str = PROGRAM) -> Parser:
+    """The parser of one command, with the options that every command has."""
+    parser = Parser(
+        prog=f"{program} {name}",
+        description=module.SUMMARY + ".",
+        epilog="examples:\n" + "\n".join(f"  {line}" for line in module.EXAMPLES.split("\n")),
+    )
+    fill(parser, module)
+    return parser
+
+
+def fill(parser: argparse.ArgumentParser, module: Any) -> None:
+    """Gives ``parser`` the options of the command and those that all commands have."""
+    module.add_arguments(parser)
+    _add_common(parser, None)
+    for action in parser._actions:
+        if isinstance(action, argparse._SubParsersAction):
+            for verb, inner in action.choices.items():
+                _add_common(inner, argparse.SUPPRESS)
+                examples = [e for e in module.EXAMPLES.split("\n") if f" {verb} " in f"{e} "]
+                inner.epilog = "examples:\n" + "\n".join(f"  {line}" for line in examples)
+
+
+def _add_common(parser: argparse.ArgumentParser, default: Any) -> None:
+    common = parser.add_argument_group("for every command")
+    common.add_argument(
+        "--desk", metavar="FOLDER", default=default, help="the desk, if not this folder's"
+    )
+    common.add_argument(
+        "--quiet", action="store_true", default=default, help="say nothing where all went well"
+    )
+
+
+def json_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
+
+
+def dry_run_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--dry-run", action="store_true", help="say what would change; write nothing"
+    )
+
+
+def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
+    from olive_compass.cli.completion import app_names
+
+    argument = parser.add_argument(
+        "app",
+        metavar="APP",
+        nargs="?" if optional else None,
+        help="the application" + (" (all, if none is named)" if optional else ""),
+    )
+    argument.completer = app_names  # type: ignore[attr-defined]
+
+
+def command_argument(parser: argparse.ArgumentParser, name: str, **options: Any) -> None:
+    from olive_compass.cli.completion import command_ids
+
+    argument = parser.add_argument(name, **options)
+    argument.completer = command_ids  # type: ignore[attr-defined]
+
+
+def scheme_option(parser: argparse.ArgumentParser) -> None:
+    from olive_compass.cli.completion import scheme_names
+
+    argument = parser.add_argument(
+        "--scheme", metavar="NAME", help="write into this scheme (the nearest personal one)"
+    )
+    argument.completer = scheme_names  # type: ignore[attr-defined]

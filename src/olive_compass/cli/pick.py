@@ -1,0 +1,124 @@
+"""From what a person typed to what it means on the desk: application, command, trigger, mode."""
+
+import os
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.naming import command_named
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.desk.desk import Desk, find_root
+from olive_compass.errors import Refused
+
+
+def desk(args: Any, around: Surroundings) -> Desk:
+    """The desk that is named, or that of the environment, or that of the current folder."""
+    named = args.desk or around.environ.get("OLIVE_COMPASS_DESK", "")
+    start = os.path.join(around.folder, named) if named else around.folder
+    if named and not os.path.isdir(start):
+        raise Refused(f"There is no folder “{named}”.")
+    return Desk(find_root(start))
+
+
+def stacks(at: Desk, app: str | None) -> list[Stack]:
+    """The named application with the schemes that count for it, or all of them."""
+    if app:
+        return [at.stack(at.app_name(app))]
+    names = at.app_names()
+    if not names:
+        at.app_name("")
+    return [at.stack(name) for name in names]
+
+
+def command(app: App, given: str, around: Surroundings) -> Command:
+    """The one command that ``given`` means; at a terminal twins are offered to choose from."""
+    named = command_named(app.catalogue.commands, given)
+    if len(named.exact) == 1:
+        return named.exact[0]
+    offered = named.exact or named.near
+    if not offered:
+        raise Refused(
+            f"{app.title} has no command “{given}”.",
+            hint=f"Search for it: olive-compass find WORDS --app {app.name}",
+        )
+    some = offered[:9]
+    lines = [f"  {n}  {what_sets_apart(each)}" for n, each in enumerate(some, 1)]
+    if len(offered) > len(some):
+        lines.append(f"  and {len(offered) - len(some)} more")
+    if named.exact:
+        says = f"{len(offered)} commands of {app.title} answer to “{given}”"
+    else:
+        says = f"{app.title} has no command “{given}”; these are near"
+    if around.interactive:
+        around.say(f"{says}:\n" + "\n".join(lines))
+        answer = around.ask(f"Which one? [1-{len(some)}, Enter: none]")
+        if answer.isdigit() and 1 <= int(answer) <= len(some):
+            return some[int(answer) - 1]
+        raise Refused("No command was chosen; nothing was changed.")
+    raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Name one by its id.")
+
+
+def what_sets_apart(each: Command) -> str:
+    """A command's id, title, menu, modes and what it does, in one line."""
+    parts = [f"{each.id}: {each.title}"]
+    if each.menu:
+        parts.append(" > ".join(each.menu))
+    if each.modes:
+        parts.append("in " + ", ".join(each.modes))
+    if each.does:
+        parts.append(each.does)
+    return "; ".join(parts)
+
+
+def trigger(app: App, text: str) -> Run:
+    """The trigger that ``text`` spells, under the application's rule on runs."""
+    run = read_trigger(text, app.rules.typed)
+    if len(run.strokes) > app.rules.longest_run:
+        most = app.rules.longest_run
+        takes = "takes no runs" if most == 1 else f"takes runs of at most {most} strokes"
+        raise Refused(
+            f"{app.title} {takes}, and {run} has {len(run.strokes)}.",
+            file=f"apps/{app.name}/app.toml",
+            hint="The rule is longest-run.",
+        )
+    return run
+
+
+def mode(app: App, given: str) -> str:
+    """The mode of that name. Raises ``Refused`` with the nearest one."""
+    from difflib import get_close_matches
+
+    name = given.strip().casefold()
+    if name in app.modes:
+        return name
+    near = get_close_matches(name, app.modes.names, 1)
+    raise Refused(
+        f"{app.title} has no mode “{given}”.",
+        hint=f"Did you mean {near[0]}?" if near else f"It has {', '.join(app.modes.names)}.",
+    )
+
+
+def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
+    """The scheme that a decision goes into: the named one, or the nearest personal one."""
+    if named:
+        return at.scheme(stack.app, named)
+    for wanted in (("personal",), ("project", "personal", "house")):
+        for scheme in stack.schemes:
+            if scheme.layer in wanted:
+                return scheme
+    raise Refused(
+        f"{stack.app.title} has only its factory keys, which are read-only.",
+        hint=f"Make a scheme on top of them: olive-compass scheme new {stack.app.name}/mine",
+    )
+
+
+def modes_for(app: App, command: Command, given: list[str] | None) -> tuple[str, ...]:
+    """The modes in which an assignment is to count: the named ones, or those of the command."""
+    if given:
+        names = (mode(app, name) for part in given for name in part.split(","))
+        return tuple(dict.fromkeys(names))
+    return command.modes or (ROOT,)

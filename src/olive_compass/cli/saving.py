@@ -1,0 +1,44 @@
+"""Saves what a command worked out, again from the start where another was quicker."""
+
+import random
+import time
+from collections.abc import Callable
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange, Stale
+from olive_compass.errors import Refused
+
+#: How often a command works its change out again because the desk moved under it.
+TRIES = 60
+
+
+def until_saved(work: Callable[[], int]) -> int:
+    """Runs ``work`` until it saves on a desk that nobody changed meanwhile."""
+    for attempt in range(TRIES):
+        try:
+            return work()
+        except Stale:
+            time.sleep(random.random() * 0.01 * (attempt + 1))
+    raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
+
+
+def save(
+    at: Desk,
+    around: Surroundings,
+    changes: list[FileChange],
+    what: str,
+    why: str = "",
+    undoes: int = 0,
+) -> int:
+    """Saves ``changes`` as one entry of the history and returns its number."""
+    when = around.now().isoformat(timespec="seconds")
+    return at.history.save(
+        changes,
+        what=what,
+        why=why,
+        command=around.command_line,
+        who=around.user,
+        when=when,
+        undoes=undoes,
+    )

@@ -1,0 +1,86 @@
+"""Plain tables: aligned columns that survive a pipe, and wrap at a terminal's width."""
+
+from collections.abc import Sequence
+
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
+
+GAP = 2
+NARROWEST = 12
+
+
+def print_table(
+    surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
+) -> None:
+    """Prints ``rows`` under ``headings``; a column that is empty throughout is left out."""
+    kept = [n for n in range(len(headings)) if any(row[n] for row in rows)]
+    headings = [headings[n] for n in kept]
+    rows = [[row[n] for n in kept] for row in rows]
+    widths = [
+        max([width_of(headings[n]), *(width_of(row[n]) for row in rows)])
+        for n in range(len(headings))
+    ]
+    if surroundings.width:
+        widths = _fitted(widths, surroundings.width)
+    say = surroundings.say
+    say(BOLD + _line(headings, widths) + OFF)
+    for row in rows:
+        if not surroundings.width:
+            say(_line(row, widths))
+            continue
+        cells = [wrapped(cell, width) for cell, width in zip(row, widths, strict=True)]
+        for depth in range(max(map(len, cells))):
+            line = [cell[depth] if depth < len(cell) else "" for cell in cells]
+            say(_line(line, widths))
+
+
+def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) -> None:
+    """Prints names and values under each other, the values aligned and wrapped."""
+    fields = [(name, value) for name, value in fields if value]
+    left = max((width_of(name) for name, _ in fields), default=0)
+    room = max(surroundings.width - left - 4, 30) if surroundings.width else 10**9
+    for name, value in fields:
+        for n, line in enumerate(wrapped(value, room)):
+            label = name if n == 0 else ""
+            surroundings.say(f"  {DIM}{label}{' ' * (left - width_of(label))}{OFF}  {line}")
+
+
+def wrapped(text: str, width: int) -> list[str]:
+    """The lines of ``text`` within ``width`` columns, parted at spaces where that is possible."""
+    lines: list[str] = []
+    for paragraph in text.split("\n"):
+        if width_of(paragraph) <= width:
+            lines.append(paragraph)
+            continue
+        line = ""
+        for word in paragraph.split(" "):
+            while width_of(word) > width:
+                if line:
+                    lines.append(line)
+                    line = ""
+                lines.append(word[:width])
+                word = word[width:]
+            if line and width_of(line) + 1 + width_of(word) > width:
+                lines.append(line)
+                line = word
+            else:
+                line = f"{line} {word}" if line else word
+        lines.append(line)
+    return lines
+
+
+def _fitted(widths: list[int], total: int) -> list[int]:
+    """The widths with the widest columns narrowed until all fit into ``total``."""
+    widths = list(widths)
+    over = sum(widths) + GAP * (len(widths) - 1) - total
+    while over > 0 and max(widths) > NARROWEST:
+        widest = widths.index(max(widths))
+        widths[widest] -= 1
+        over -= 1
+    return widths
+
+
+def _line(cells: Sequence[str], widths: Sequence[int]) -> str:
+    padded = [
+        cell + " " * (width - width_of(cell)) for cell, width in zip(cells, widths, strict=True)
+    ]
+    return (" " * GAP).join(padded).rstrip()

@@ -1,0 +1,149 @@
+"""The sentences and JSON shapes that several commands share."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import Loss
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.findings.finding import Place, place
+from olive_compass.core.schemes.holdings import Holding, holdings
+from olive_compass.core.schemes.layers import FACTORY, Claim
+from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
+
+
+def title(keymap: Keymap, command: str) -> str:
+    """A command's title, or its id where the catalogue has none."""
+    known = keymap.app.catalogue.by_id.get(command)
+    return known.title if known else command
+
+
+def source(claim: Claim) -> str:
+    """Where a claim comes from, in a word or two: ``mine (personal)`` or ``factory``."""
+    return FACTORY if claim.layer == FACTORY else f"{claim.origin} ({claim.layer})"
+
+
+def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
+    """The file of the desk, and the line in it, where something stands."""
+    app = keymap.app
+    if not at.scheme:
+        known = app.catalogue.by_id.get(at.key)
+        return catalogue_path(app.name), known.line if known else 0
+    path = scheme_path(app.name, at.scheme)
+    line = desk.line(path, at.table, at.key)
+    return path, line or _line_of_spelling(desk, path, at)
+
+
+def _line_of_spelling(desk: Desk, path: str, at: Place) -> int:
+    """The line of a mute or guard whose trigger the file spells in another way than ours."""
+    from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
+
+    for table, key in desk.keys_of(path):
+        if table == at.table and key:
+            try:
+                if str(read_trigger(key, typed=MOST_TYPED)) == at.key:
+                    return desk.line(path, table, key)
+            except TriggerError:
+                continue
+    return 0
+
+
+def where(desk: Desk, keymap: Keymap, claim: Claim) -> str:
+    """``schemes/quillmap/mine.toml:7`` for a claim."""
+    path, line = file_and_line(desk, keymap, place(claim))
+    return f"{path}:{line}" if line else path
+
+
+def in_modes(modes: Sequence[str]) -> str:
+    """``in draw and label``, or ``everywhere``."""
+    if ROOT in modes:
+        return ROOT
+    return "in " + all_of(modes)
+
+
+def all_of(words: Sequence[str]) -> str:
+    """``a, b and c``."""
+    words = list(words)
+    return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))
+
+
+def keys_with_sources(keymap: Keymap, command: Command, mode: str = "") -> str:
+    """The keys of a command for a table: each with its layer, and who hides it."""
+    parts = []
+    for holding in holdings(keymap, command.id):
+        if mode and mode not in holding.live:
+            continue
+        note = FACTORY if holding.layer == FACTORY else holding.claims[0].origin
+        if not holding.live and holding.hidden_by:
+            note += ", " + _hider(keymap, holding.hidden_by)
+        elif holding.hidden_by:
+            note += ", not in every mode"
+        parts.append(f"{holding.trigger} ({note})")
+    return ", ".join(parts)
+
+
+def _hider(keymap: Keymap, claim: Claim) -> str:
+    return f"now {title(keymap, claim.command)}" if claim.command else "muted"
+
+
+def left_with(keymap: Keymap, loss: Loss) -> str:
+    """What a command that loses a trigger is left with: keys, a menu route, or nothing."""
+    command = keymap.app.catalogue.by_id.get(loss.command)
+    parts = [str(run) for run in loss.left]
+    if loss.elsewhere:
+        parts.append(f"in other modes {all_of(list(map(str, loss.elsewhere)))}")
+    if command and command.route:
+        parts.append(f"the menu {command.route}")
+    return all_of(parts) or "nothing: no key and no menu route"
+
+
+def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:
+    """A claim as JSON (docs/json.md)."""
+    path, line = file_and_line(desk, keymap, place(claim))
+    return {
+        "key": str(claim.trigger),
+        "command": claim.command or None,
+        "title": title(keymap, claim.command) if claim.command else None,
+        "mode": claim.mode,
+        "layer": claim.layer,
+        "scheme": claim.origin or None,
+        "why": claim.why,
+        "file": path,
+        "line": line,
+    }
+
+
+def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]:
+    """A command with its keys as JSON (docs/json.md)."""
+    return {
+        "app": keymap.app.name,
+        "id": command.id,
+        "title": command.title,
+        "menu": list(command.menu),
+        "kind": command.kind,
+        "modes": list(command.modes),
+        "does": command.does,
+        "keys": [_holding_json(desk, keymap, each) for each in holdings(keymap, command.id)],
+    }
+
+
+def _holding_json(desk: Desk, keymap: Keymap, holding: Holding) -> dict[str, Any]:
+    first = claim_json(desk, keymap, holding.claims[0])
+    hidden = holding.hidden_by
+    return {
+        "key": first["key"],
+        "layer": first["layer"],
+        "scheme": first["scheme"],
+        "modes": list(holding.modes),
+        "works-in": list(holding.live),
+        "hidden-by": (hidden.command or "mute") if hidden else None,
+        "why": first["why"],
+        "file": first["file"],
+        "line": first["line"],
+    }
+
+
+def runs(text: Sequence[Run]) -> str:
+    return all_of([str(run) for run in text])

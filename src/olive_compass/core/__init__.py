@@ -1,0 +1,1 @@
+"""The meaning of keys, catalogues and schemes: no files, no terminal, no drawing."""

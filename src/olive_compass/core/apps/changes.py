@@ -1,0 +1,52 @@
+"""What an updated listing changes in a catalogue."""
+
+from collections import Counter
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Catalogue, Command
+
+
+class Change(NamedTuple):
+    """A command before and after; None before: it is new; None after: it is gone."""
+
+    before: Command | None
+    after: Command | None
+
+    @property
+    def what(self) -> str:
+        """``new``, ``gone``, or the changed fields, parted by commas."""
+        if self.before is None or self.after is None:
+            return "new" if self.before is None else "gone"
+        fields = ("title", "menu", "keys", "modes", "kind", "does")
+        old, new = self.before, self.after
+        return ", ".join(f for f in fields if getattr(old, f) != getattr(new, f))
+
+
+def take_in(old: Catalogue, new: Catalogue) -> tuple[Catalogue, tuple[Change, ...]]:
+    """The new catalogue with the ids of the old one where a command is plainly the same.
+
+    The same id is the same command; else a title that stands once in both is. Decisions in
+    schemes name ids, so a command that only moved to another menu must keep its id.
+    Returns that catalogue and what changed, in its order, the gone ones last.
+    """
+    old_titles = Counter(command.title for command in old.commands)
+    new_titles = Counter(command.title for command in new.commands)
+    by_title = {command.title: command for command in old.commands}
+    kept: list[Command] = []
+    changes: list[Change] = []
+    seen: set[str] = set()
+    for command in new.commands:
+        before = old.by_id.get(command.id)
+        if before is None and old_titles[command.title] == new_titles[command.title] == 1:
+            moved = by_title[command.title]
+            if moved.id not in new.by_id:
+                before = moved
+                command = command._replace(id=moved.id)
+        if before is not None:
+            seen.add(before.id)
+        change = Change(before, command)
+        if change.what:
+            changes.append(change)
+        kept.append(command)
+    changes += [Change(command, None) for command in old.commands if command.id not in seen]
+    return Catalogue(tuple(kept)), tuple(changes)

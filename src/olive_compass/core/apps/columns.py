@@ -1,0 +1,161 @@
+"""Guesses what the columns of a listing hold, from their headings and from their cells."""
+
+import re
+from collections.abc import Mapping, Sequence
+from typing import NamedTuple
+
+from olive_compass.core.apps.naming import MENU_SIGNS
+from olive_compass.core.keys.cells import NO_KEY, read_cell
+
+#: What a column can hold, in the order in which they are guessed.
+FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
+
+#: Words of headings for each field (lower case), the surest first.
+HEADINGS = {
+    "keys": "keys key shortcut shortcuts hotkey hotkeys keystroke keystrokes accelerator keyboard "
+    "binding keybinding keybindings combination trigger tastenkürzel kürzel raccourci atajo",
+    "id": "id identifier code internal token",
+    "title": "title command commands action function name operation tool befehl commande comando "
+    "aktion label item",
+    "menu": "menu path location group category section where tab menü ribbon place",
+    "modes": "mode modes context when scope situation used available window area",
+    "kind": "kind type",
+    "does": "does description help purpose tooltip meaning effect explanation comment notes "
+    "beschreibung",
+}
+
+#: Headings of key columns that hold for one platform.
+PLATFORM_HEADINGS = {
+    "pc": ("windows", "win", "pc", "linux", "windows/linux"),
+    "mac": ("mac", "macos", "os x", "osx", "apple"),
+}
+
+
+class Columns(NamedTuple):
+    """Which column (counted from 0) holds which field; ``why`` says how each was told."""
+
+    fields: dict[str, int]
+    why: dict[str, str]
+
+
+def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int | None:
+    """Which of the first rows has the headings of the columns, or None.
+
+    It is the first one in which a person's named heading stands, or in which words for two
+    fields stand; or the very first row, if it has the word for one field and no keys.
+    """
+    wanted = {_plain(given) for given in named.values() if not given.isdigit()}
+    for n, row in enumerate(rows[:15]):
+        head = [_plain(cell) for cell in row]
+        if wanted & set(head):
+            return n
+        known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
+        keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
+        fields = _by_heading(head, "pc")
+        if not keyed and (len(fields) > 1 or (n == 0 and fields and len(known) == len(head))):
+            return n
+    return None
+
+
+def guess_columns(
+    head: Sequence[str], rows: Sequence[Sequence[str]], named: Mapping[str, str], platform: str
+) -> Columns:
+    """The columns of a listing.
+
+    ``head`` are its headings (empty: it has none), ``rows`` its first rows; ``named`` gives
+    the columns that a person named, by heading or by number from 1. Raises ``LookupError``
+    where a named column does not exist, or no column of titles or menus can be told.
+    """
+    if not rows:
+        raise LookupError("it has no rows")
+    width = max(len(head), *map(len, rows))
+    plain = [_plain(cell) for cell in head] + [""] * (width - len(head))
+    fields: dict[str, int] = {}
+    why: dict[str, str] = {}
+    for field, given in named.items():
+        fields[field], why[field] = _named_column(given, plain, head or rows[0], width), "named"
+    for field, column in _by_heading(plain, platform).items():
+        if field not in fields and column not in fields.values():
+            fields[field], why[field] = column, f"heading “{head[column].strip()}”"
+    body = [list(row) + [""] * (width - len(row)) for row in rows]
+    _guess_by_cells(body, width, fields, why)
+    if "title" not in fields and "menu" not in fields:
+        raise LookupError("no column looks like the titles of commands; name it with --title")
+    return Columns(fields, why)
+
+
+def _by_heading(head: list[str], platform: str) -> dict[str, int]:
+    found: dict[str, int] = {}
+    other = "mac" if platform == "pc" else "pc"
+    for field in FIELDS:
+        scores = []
+        for column, heading in enumerate(head):
+            if column in found.values() or not heading:
+                continue
+            score = _heading_score(field, heading)
+            words = set(re.split(r"[^\w/]+", heading))
+            if field == "keys" and words & set(PLATFORM_HEADINGS[platform]):
+                score = max(score, 0) + 20
+            elif field == "keys" and words & set(PLATFORM_HEADINGS[other]):
+                score = max(score - 10, 0) + 1
+            if score > 0:
+                scores.append((score, -column))
+        if scores:
+            found[field] = -max(scores)[1]
+    return found
+
+
+def _heading_score(field: str, heading: str) -> int:
+    words = HEADINGS[field].split()
+    if heading in words:
+        return 100 - words.index(heading)
+    parts = re.split(r"[^\w]+", heading)
+    hits = [words.index(part) for part in parts if part in words]
+    return 40 - min(hits) if hits else 0
+
+
+def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
+    if given.isdigit() and 1 <= int(given) <= width:
+        return int(given) - 1
+    if _plain(given) in head:
+        return head.index(_plain(given))
+    headings = ", ".join(f"“{cell.strip()}”" for cell in row if cell.strip())
+    raise LookupError(f"there is no column “{given}”; the first row has {headings}")
+
+
+def _guess_by_cells(
+    body: list[list[str]], width: int, fields: dict[str, int], why: dict[str, str]
+) -> None:
+    """Fills in the fields that no heading told, by what most cells of a column look like."""
+    sample = body[:400]
+    columns = [[row[n].strip() for row in sample if row[n].strip()] for n in range(width)]
+
+    def best(field: str, share: float, test: object) -> None:
+        assert callable(test)
+        scored = [
+            (sum(map(test, cells)) / len(cells), -n)
+            for n, cells in enumerate(columns)
+            if cells and n not in fields.values()
+        ]
+        if field not in fields and scored and max(scored)[0] >= share:
+            fields[field] = -max(scored)[1]
+            why[field] = "what its cells look like"
+
+    best("keys", 0.6, lambda cell: _looks_like_key(cell) or cell.lower() in NO_KEY)
+    if "keys" in fields and not any(map(_looks_like_key, columns[fields["keys"]])):
+        del fields["keys"], why["keys"]
+    best("menu", 0.5, lambda cell: any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / ")))
+    best("id", 0.8, lambda cell: bool(re.fullmatch(r"[\w-]+([._:][\w-]+)+", cell)))
+    best("title", 0.5, lambda cell: any(c.isalpha() for c in cell) and len(cell) < 80)
+
+
+def _looks_like_key(cell: str) -> bool:
+    """Whether a cell reads as keys and cannot be taken for a word."""
+    cell = cell.strip()
+    if not cell or cell.lower() in NO_KEY:
+        return False
+    return bool(read_cell(cell).triggers)
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.replace("\ufeff", "").split()).casefold().strip(" :*")

@@ -1,0 +1,272 @@
+"""Makes the commands of a catalogue out of the rows of an application's own listing."""
+
+import re
+import unicodedata
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import KINDS, Catalogue, Command
+from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
+from olive_compass.core.apps.groups import group_rows
+from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
+from olive_compass.core.apps.search import fold
+from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
+from olive_compass.core.keys.triggers import Run
+
+
+class Row(NamedTuple):
+    """A row as the file has it: where it stands, its cells, and whether it is marked a heading."""
+
+    line: int
+    cells: tuple[str, ...]
+    heading: bool = False
+
+
+class SetAside(NamedTuple):
+    """Something in the listing that could not be read, kept so that nothing is lost."""
+
+    line: int
+    what: str
+    why: str
+    text: str
+
+
+class Wishes(NamedTuple):
+    """What a person said of a listing: columns by field, and how to take rows and runs."""
+
+    columns: Mapping[str, str] = MappingProxyType({})
+    groups: str = "guess"
+    typed: int | None = None
+    platform: str = "pc"
+
+
+class Listing(NamedTuple):
+    """What was made of a listing."""
+
+    catalogue: Catalogue
+    columns: Columns
+    modes: tuple[str, ...]
+    set_aside: tuple[SetAside, ...]
+    rows: int
+    groups: int
+    repeated: int
+    typed: int
+    longest_run: int
+    cleaned: int
+
+    @property
+    def keys(self) -> int:
+        return sum(len(command.keys) for command in self.catalogue.commands)
+
+
+def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
+    """The catalogue that ``rows`` describe.
+
+    Raises ``LookupError`` where the columns cannot be told; anything smaller that cannot be
+    read is in ``set_aside`` with its line.
+    """
+    rows, cleaned = _cleaned(rows)
+    body = [row for row in rows if any(row.cells)]
+    at = find_heading([row.cells for row in body], wishes.columns)
+    head: tuple[str, ...] = ()
+    preface: list[Row] = []
+    if at is not None:
+        head = body[at].cells
+        preface = [row for row in body[:at] if not row.heading]
+        # A long page repeats its headings.
+        body = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
+    columns = guess_columns(
+        head, [row.cells for row in body if not row.heading], wishes.columns, wishes.platform
+    )
+    aside = [
+        SetAside(
+            row.line, "row", "it stands before the headings", " | ".join(filter(None, row.cells))
+        )
+        for row in preface
+    ]
+    return _Maker(body, columns, wishes, aside).listing(cleaned)
+
+
+class _Maker:
+    def __init__(
+        self, rows: Sequence[Row], columns: Columns, wishes: Wishes, aside: list[SetAside]
+    ) -> None:
+        self.rows = rows
+        self.columns = columns
+        self.fields = columns.fields
+        self.wishes = wishes
+        self.aside = aside
+        cells = [text for row in rows if (text := self._cell(row, "keys"))]
+        self.minus_is_key = _minus_is_key(cells)
+        self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
+        self.title_is_path = "menu" not in self.fields and _mostly_paths(
+            [self._cell(row, "title") for row in rows]
+        )
+        self.menu_signs = _menu_signs([self._cell(row, "menu") for row in rows])
+
+    def listing(self, cleaned: int) -> Listing:
+        groups = group_rows(self.rows, self.fields, self.wishes.groups)
+        group = ""
+        taken: dict[str, Command] = {}
+        by_look: dict[tuple[object, ...], str] = {}
+        repeated = 0
+        for row in self.rows:
+            if row.line in groups:
+                group = groups[row.line]
+                continue
+            command = self._command(row, group)
+            if command is None:
+                continue
+            look = (*command[1:3], command.modes, command.kind, command.does, command.id)
+            first = taken.get(by_look.get(look, "")) or (
+                taken.get(command.id) if "id" in self.fields and command.id else None
+            )
+            if first is not None:
+                both = tuple(dict.fromkeys((*first.keys, *command.keys)))
+                taken[first.id] = first._replace(keys=both)
+                repeated += 1
+                continue
+            command = command._replace(id=_free_id(command, taken))
+            by_look[look] = command.id
+            taken[command.id] = command
+        commands = tuple(taken.values())
+        modes = tuple(dict.fromkeys(mode for command in commands for mode in command.modes))
+        lengths = [len(run.strokes) for command in commands for run in command.keys]
+        return Listing(
+            Catalogue(commands),
+            self.columns,
+            modes,
+            tuple(self.aside),
+            len(self.rows),
+            len(groups),
+            repeated,
+            self.typed,
+            max(lengths, default=1),
+            cleaned,
+        )
+
+    def _command(self, row: Row, group: str) -> Command | None:
+        title = self._cell(row, "title")
+        menu = menu_path(self._cell(row, "menu"), self.menu_signs)
+        if self.title_is_path:
+            *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
+            menu = tuple(steps)
+        if not title and menu:
+            *steps, title = menu
+            menu = tuple(steps)
+        if not title:
+            self._set_aside(row, "row", "it has no title", " | ".join(filter(None, row.cells)))
+            return None
+        if menu and menu[-1].casefold() == title.casefold() and len(menu) > 1:
+            menu = menu[:-1]
+        menu = menu or ((group,) if group else ())
+        kind = self._cell(row, "kind").lower() or "command"
+        if kind not in KINDS:
+            self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
+            kind = "command"
+        return Command(
+            self._cell(row, "id"),
+            title,
+            menu,
+            self._keys(row),
+            self._modes(row),
+            kind,
+            self._cell(row, "does"),
+            row.line,
+        )
+
+    def _keys(self, row: Row) -> tuple[Run, ...]:
+        text = self._cell(row, "keys")
+        if text in ("-", "–") and self.minus_is_key:
+            text = "minus"
+        cell: Cell = read_cell(text, self.typed)
+        if cell.problem:
+            self._set_aside(row, "keys", cell.problem, text)
+        return cell.triggers
+
+    def _modes(self, row: Row) -> tuple[str, ...]:
+        text = self._cell(row, "modes")
+        if fold(text) in NO_KEY | {"all", "any", "everywhere", "global", "*"}:
+            return ()
+        names = (slug(name) for name in re.split(r"[,;/|]| and | or ", text))
+        return tuple(dict.fromkeys(filter(None, names)))
+
+    def _cell(self, row: Row, field: str) -> str:
+        column = self.fields.get(field, -1)
+        return row.cells[column] if 0 <= column < len(row.cells) else ""
+
+    def _set_aside(self, row: Row, what: str, why: str, text: str) -> None:
+        self.aside.append(SetAside(row.line, what, why, text))
+
+
+def slug(text: str) -> str:
+    """``text`` as a part of an id or a file name.
+
+    >>> slug("Zoom to Área…")
+    'zoom-to-area'
+    """
+    return re.sub(r"[^\w]+", "-", fold(text)).strip("-_")
+
+
+def _free_id(command: Command, taken: dict[str, Command]) -> str:
+    """The id that the listing gives, or one made of the last menu step and the title."""
+    wanted = command.id or ".".join(
+        filter(None, (slug(command.menu[-1]) if command.menu else "", slug(command.title)))
+    )
+    wanted = wanted or "command"
+    free, n = wanted, 2
+    while free in taken:
+        free, n = f"{wanted}-{n}", n + 1
+    return free
+
+
+def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], int]:
+    """The rows without control characters and needless spaces, and how many cells had some."""
+    cleaned = 0
+    result = []
+    for row in rows:
+        cells = []
+        for cell in row.cells:
+            if not cell.isprintable():
+                plain = plain_text(cell)
+                cleaned += plain != cell.replace("\ufeff", "")
+                cell = plain
+            lines = (" ".join(line.split()) for line in cell.split("\n"))
+            cells.append("\n".join(filter(None, lines)))
+        result.append(Row(row.line, tuple(cells), row.heading))
+    return result, cleaned
+
+
+def plain_text(text: str) -> str:
+    """``text`` without terminal sequences, control and invisible formatting characters."""
+    text = re.sub(r"\x1b(?:\[[0-?]*[ -/]*[@-~]|\][^\x07\x1b]*(?:\x07|\x1b\\)?|.)?", "", text)
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    return "".join(c for c in text if c.isspace() or unicodedata.category(c) not in ("Cc", "Cf"))
+
+
+def _minus_is_key(cells: list[str]) -> bool:
+    """Whether a lone ``-`` is the minus key: it stands once, and ``+`` or ``=`` stands alone too."""
+    counts = Counter(cells)
+    return counts["-"] + counts["–"] == 1 and (counts["+"] > 0 or counts["="] > 0)
+
+
+def _longest_typed(cells: list[str]) -> int:
+    """How long typed runs are here: enough cells are two to four letters that name no key."""
+    short = [cell for cell in cells if re.fullmatch(r"[A-Za-z0-9]{2,4}", cell)]
+    runs = [cell for cell in short if read_cell(cell).problem]
+    return max(map(len, runs)) if len(runs) >= 3 and len(runs) * 20 >= len(cells) else 0
+
+
+def _mostly_paths(titles: list[str]) -> bool:
+    paths = sum(any(sign in title for sign in ("→", "»", "▸", "->", " > ")) for title in titles)
+    return paths * 3 > len(titles) > 0
+
+
+def _menu_signs(cells: list[str]) -> tuple[str, ...]:
+    """The signs that part menu steps here: ``/`` and ``|`` only where no other does so more."""
+    cells = [cell for cell in cells if cell]
+    counts = Counter({sign: sum(sign in cell for cell in cells) for sign in MENU_SIGNS})
+    most = counts.most_common(1)[0][0]
+    return tuple(sign for sign in MENU_SIGNS if sign == most or (sign not in "/|"))

@@ -1,0 +1,96 @@
+"""Which command a person means: by id, title, menu path, or any fragment that fits one only."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+
+#: The signs that part the steps of a menu path, the surest first.
+MENU_SIGNS = ("→", "»", "▸", "->", ">", "|", "/")
+
+
+class Named(NamedTuple):
+    """Who answers to a name: ``exact`` commands, or else ``near`` ones to offer."""
+
+    exact: tuple[Command, ...]
+    near: tuple[Command, ...] = ()
+
+
+def command_named(commands: Iterable[Command], name: str, most_near: int = 6) -> Named:
+    """The commands that ``name`` means.
+
+    Tried in this order, and the first that fits anything decides: id, menu path, title,
+    the end of a menu path, a fragment of title, id or menu path, all the words in any order.
+    One ``exact`` command is an answer; several are twins among which a person must choose.
+    """
+    commands = list(commands)
+    wanted = _plain(name)
+    path = _plain_path(name)
+    tests = (
+        lambda c: c.id == name,
+        lambda c: _plain(c.id) == wanted,
+        lambda c: _plain(c.title) == wanted,
+        lambda c: bool(c.menu) and _plain_path(c.route) == path,
+        lambda c: bool(c.menu) and _plain_path(c.route).endswith("\n" + path),
+        lambda c: wanted in _plain(c.title),
+        lambda c: wanted in _plain(c.id) or path in _plain_path(c.route),
+        lambda c: all(word in _haystack(c) for word in wanted.split()),
+    )
+    if wanted:
+        for test in tests:
+            if found := tuple(command for command in commands if test(command)):
+                return Named(found)
+    return Named((), tuple(near_commands(commands, name, most_near)))
+
+
+def near_commands(commands: Iterable[Command], words: str, most: int) -> list[Command]:
+    """The commands whose titles or ids are spelt nearly like ``words``, the nearest first."""
+    from rapidfuzz import fuzz, process, utils
+
+    commands = list(commands)
+    texts = [f"{command.title} {command.id}" for command in commands]
+    found = process.extract(
+        words,
+        texts,
+        scorer=fuzz.token_set_ratio,
+        processor=utils.default_process,
+        score_cutoff=60,
+        limit=most * 3,
+    )
+    spelt = process.extract(
+        words,
+        [command.title for command in commands],
+        scorer=fuzz.WRatio,
+        processor=utils.default_process,
+        score_cutoff=70,
+        limit=most * 3,
+    )
+    best: dict[int, float] = {}
+    for _, score, index in [*found, *spelt]:
+        best[index] = max(best.get(index, 0.0), score)
+    ranked = sorted(best, key=lambda index: (-best[index], index))
+    return [commands[index] for index in ranked[:most]]
+
+
+def menu_path(text: str, signs: Iterable[str] = MENU_SIGNS) -> tuple[str, ...]:
+    """The steps of a menu path, cut at the first of ``signs`` that occurs in it.
+
+    >>> menu_path("Edit → Lines → Smooth")
+    ('Edit', 'Lines', 'Smooth')
+    """
+    for sign in signs:
+        if sign in text:
+            return tuple(step.strip() for step in text.split(sign) if step.strip())
+    return (text.strip(),) if text.strip() else ()
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.casefold().replace("…", "").replace("...", "").split())
+
+
+def _plain_path(text: str) -> str:
+    return "\n".join(map(_plain, menu_path(text)))
+
+
+def _haystack(command: Command) -> str:
+    return _plain(f"{command.title} {command.id} {' '.join(command.menu)}")

@@ -1,0 +1,71 @@
+"""Finds commands by words, the best hit first."""
+
+import unicodedata
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.naming import near_commands
+
+
+class Hits(NamedTuple):
+    """Commands that have all the words; or, with ``near``, only such as are spelt like them."""
+
+    commands: tuple[Command, ...]
+    near: bool = False
+
+
+def search(commands: Iterable[Command], words: str, most_near: int = 8) -> Hits:
+    """The commands that have every one of ``words`` in title, menu, id or description.
+
+    Order: the title itself, titles that begin with the words, words that begin a word of
+    the title, words inside it, then id, menu and description; catalogue order among equals.
+    Where none has them all, the nearest spellings are given instead.
+    """
+    commands = list(commands)
+    query = fold(words)
+    parts = query.split()
+    if not parts:
+        return Hits(tuple(commands))
+    ranked = []
+    for index, command in enumerate(commands):
+        rank = _rank(command, query, parts)
+        if rank is not None:
+            ranked.append((rank, index))
+    ranked.sort()
+    if ranked:
+        return Hits(tuple(commands[index] for _, index in ranked))
+    return Hits(tuple(near_commands(commands, words, most_near)), near=True)
+
+
+def _rank(command: Command, query: str, parts: list[str]) -> int | None:
+    title = fold(command.title)
+    if query in title:
+        if title == query:
+            return 0
+        if title.startswith(query):
+            return 1
+        return 2 if f" {query}" in f" {title}" else 3
+    if all(part in title for part in parts):
+        return 4
+    rest = f"{title} {command.id.casefold()}"
+    if all(part in rest for part in parts):
+        return 5
+    rest = fold(f"{rest} {' '.join(command.menu)}")
+    if all(part in rest for part in parts):
+        return 6
+    if command.does and all(part in f"{rest} {fold(command.does)}" for part in parts):
+        return 7
+    return None
+
+
+def fold(text: str) -> str:
+    """``text`` without case and accents, for comparing.
+
+    >>> fold("Überdruck")
+    'uberdruck'
+    """
+    if text.isascii():
+        return text.lower()
+    parted = unicodedata.normalize("NFD", text.casefold())
+    return "".join(char for char in parted if not unicodedata.combining(char))

@@ -1,0 +1,1 @@
+"""Strokes and runs: how they are written, read, and when two are the same press."""

@@ -1,0 +1,115 @@
+"""Reads a cell of a listing that may hold several triggers, one, or a word for none.
+
+Commas, slashes and semicolons part triggers, and each of them is also a key. A cell is cut
+where every piece that results can be read; ``A or B`` is our own way of writing two.
+"""
+
+import re
+from typing import NamedTuple
+
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Run
+
+#: What people write into a cell for "no key" (lower case).
+NO_KEY = frozenset(
+    "none n/a na (none) [none] <none> nil null unassigned (unassigned) undefined "
+    "- – — -- --- … not_set no_key no_shortcut not_assigned keine ohne aucun ninguno".replace(
+        "_", " "
+    ).split()
+) | {"", "not set", "no key", "no shortcut", "not assigned"}
+
+#: How we join triggers in one cell.
+JOIN = " or "
+
+_WORDS = re.compile(r"\s+or\s+|\s*[\n\r]+\s*", re.IGNORECASE)
+_SPACED = (" / ", " | ", " ; ", " , ")
+
+
+class Cell(NamedTuple):
+    """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
+
+    triggers: tuple[Run, ...]
+    problem: str = ""
+
+
+def write_cell(triggers: tuple[Run, ...]) -> str:
+    """The triggers in one cell, as ``read_cell`` reads them back."""
+    return JOIN.join(map(str, triggers))
+
+
+def read_cell(text: str, typed: int = 0) -> Cell:
+    """The triggers that a cell holds, in its order.
+
+    >>> [str(t) for t in read_cell("Ctrl+, , F6 / Num +").triggers]
+    ['Ctrl+,', 'F6', 'Num+']
+    >>> read_cell("(none)").triggers
+    ()
+    """
+    text = text.strip()
+    if text.lower() in NO_KEY:
+        return Cell(())
+    found: list[Run] = []
+    problem = ""
+    for part in _WORDS.split(text):
+        cell = _part(part.strip(), typed)
+        found.extend(cell.triggers)
+        problem = problem or cell.problem
+    return Cell(tuple(dict.fromkeys(found)), problem)
+
+
+def _part(text: str, typed: int) -> Cell:
+    """A piece without “or”: cut at its separators, or one trigger whole."""
+    for separator in _SPACED:
+        if separator in text:
+            pieces = [piece.strip() for piece in text.split(separator)]
+            read = [_one(piece, typed) for piece in pieces]
+            if all(read):
+                return _together(pieces, [run for run in read if run])
+    try:
+        return Cell((read_trigger(text, typed),))
+    except TriggerError as error:
+        whole = error
+    for cut in _cuts(text):
+        read = [_one(piece, typed) for piece in cut]
+        if all(read):
+            return _together(cut, [run for run in read if run])
+    return Cell(
+        (), f"{whole.reason}" + (f"; did you mean {whole.nearest}?" if whole.nearest else "")
+    )
+
+
+def _one(text: str, typed: int) -> Run | None:
+    try:
+        return read_trigger(text, typed)
+    except TriggerError:
+        return None
+
+
+def _cuts(text: str) -> list[list[str]]:
+    """Ways to cut at ``,`` ``;`` ``/``: each sign parts, unless it ends a piece as its key."""
+    cuts = []
+    for sign in (",", ";", "/", "|"):
+        if sign not in text:
+            continue
+        pieces: list[str] = []
+        at = 0
+        for n, char in enumerate(text):
+            # "Ctrl+," and a lone "," are keys; the sign parts only after a piece.
+            if char == sign and text[at:n].strip() and not text[at:n].rstrip().endswith("+"):
+                pieces.append(text[at:n].strip())
+                at = n + 1
+        pieces.append(text[at:].strip())
+        if len(pieces) > 1:
+            cuts.append([piece for piece in pieces if piece])
+    return cuts
+
+
+def _together(pieces: list[str], runs: list[Run]) -> Cell:
+    """Refuses ``Ctrl+PgUp/PgDn``: nobody can tell whether Ctrl belongs to both."""
+    first = runs[0].strokes[0]
+    for piece, run in zip(pieces[1:], runs[1:], strict=True):
+        bare = not run.strokes[0].modifiers and not run.strokes[0].key.startswith("F")
+        if first.modifiers and bare and len(run.strokes) == 1:
+            held = "+".join(first.modifiers)
+            return Cell((), f"it is not clear whether {held} belongs to “{piece}” too")
+    return Cell(tuple(runs))

@@ -1,0 +1,251 @@
+"""Reads a trigger from any spelling that people use.
+
+A modifier is followed by a joiner (``+``, ``-`` or a space) or is a sign that needs none
+(``⌘``). The rest up to the next space is the key: a name, a sign, one character, or ``@``
+and a W3C ``code`` value. Strokes after a space make a run.
+"""
+
+import unicodedata
+
+from olive_compass.core.keys.names import (
+    CODES,
+    KEY_SPELLINGS,
+    MODIFIER_RANK,
+    MODIFIER_SIGNS,
+    MODIFIER_SPELLINGS,
+    NAMED_KEYS,
+)
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
+
+
+class TriggerError(ValueError):
+    """A spelling that cannot be read.
+
+    ``text[start:end]`` is the piece that is wrong, ``reason`` says why in one sentence
+    without a full stop, ``nearest`` is the nearest spelling that can be read, or ``""``.
+    """
+
+    def __init__(self, text: str, start: int, end: int, reason: str, nearest: str = "") -> None:
+        super().__init__(text, start, end, reason, nearest)
+        self.text = text
+        self.start = start
+        self.end = end
+        self.reason = reason
+        self.nearest = nearest
+
+    def __str__(self) -> str:
+        hint = f"; did you mean {self.nearest}?" if self.nearest else ""
+        return f"cannot read the key “{self.text}”: {self.reason}{hint}"
+
+
+#: The most strokes of a typed run written without spaces that any application takes.
+MOST_TYPED = 9
+
+_read: dict[tuple[str, int], Run] = {}
+
+
+def read_trigger(text: str, typed: int = 0) -> Run:
+    """The run that ``text`` spells.
+
+    ``typed`` is how many letters and digits without spaces between them may be a run of
+    plain strokes (``GD`` for ``G D``), as applications with typed letters write it; a named
+    key (``Up``, ``F1``) is still that key. Raises ``TriggerError``.
+
+    >>> str(read_trigger("⌘⇧b")), str(read_trigger("ctrl - shift - PgDn"))
+    ('Shift+Meta+B', 'Ctrl+Shift+PageDown')
+    >>> str(read_trigger("GD", typed=4)), str(read_trigger("Ctrl++"))
+    ('G D', 'Ctrl++')
+    """
+    known = _read.get((text, typed))
+    if known is None:
+        known = _Reader(text, typed).run()
+        _read[text, typed] = known
+    return known
+
+
+class _Reader:
+    def __init__(self, text: str, typed: int) -> None:
+        self.whole = text
+        self.text = text
+        self.at = 0
+        self.typed = typed
+
+    def run(self) -> Run:
+        if not self.text.strip():
+            raise TriggerError(self.whole, 0, len(self.whole), "it is empty")
+        for n, char in enumerate(self.text):
+            if (
+                unicodedata.category(char) in ("Cc", "Cf", "Cs", "Cn", "Co")
+                and char not in "\t\n\r"
+            ):
+                raise TriggerError(self.whole, n, n + 1, "it holds a control character")
+        strokes: list[Stroke] = []
+        self._skip_spaces()
+        while self.at < len(self.text):
+            if strokes and self._word_here() == "then":
+                self.at += 4
+                self._skip_spaces()
+                if self.at >= len(self.text):
+                    raise self._error(self.at - 4, self.at, "nothing follows “then”")
+                continue
+            strokes.extend(self._strokes())
+            self._skip_spaces()
+        return Run(tuple(strokes))
+
+    def _strokes(self) -> list[Stroke]:
+        """One stroke; or several, where a typed run is written without spaces."""
+        held: list[str] = []
+        start = self.at
+        while (name := self._modifier()) is not None:
+            if name in held:
+                raise self._error(start, self.at, f"{name} is named twice")
+            held.append(name)
+        if self.at >= len(self.text):
+            raise self._error(start, self.at, "no key follows the modifiers")
+        return self._key(held)
+
+    def _modifier(self) -> str | None:
+        """The modifier that begins here with what joins it to the rest, or None."""
+        text, at = self.text, self.at
+        if at >= len(text):
+            return None
+        if (name := MODIFIER_SIGNS.get(text[at])) is not None:
+            self.at = self._after_joiner(at + 1, signed=True)
+            return name
+        end = at
+        while end < len(text) and text[end].isalpha():
+            end += 1
+        name = MODIFIER_SPELLINGS.get(text[at:end].lower())
+        if name is None:
+            return None
+        if name == "Alt" and text[end : end + 4].lower() in (" gr+", "-gr+", " gr ", "-gr-"):
+            name, end = "AltGr", end + 3
+        after = self._after_joiner(end, signed=False)
+        if after == end and end < len(text):
+            return None
+        self.at = after
+        return name
+
+    def _after_joiner(self, at: int, signed: bool) -> int:
+        """Where the rest begins after a modifier that ends at ``at``."""
+        text = self.text
+        spaced = at
+        while spaced < len(text) and text[spaced].isspace():
+            spaced += 1
+        if spaced < len(text) and text[spaced] in "+-":
+            after = spaced + 1
+            while after < len(text) and text[after].isspace():
+                after += 1
+            # A sign at the end is the key itself: "Ctrl -", "⌘+".
+            if after < len(text) or not (signed or spaced > at):
+                return after
+        return spaced
+
+    def _key(self, held: list[str]) -> list[Stroke]:
+        text, at = self.text, self.at
+        ends = self._chunk_ends(at)
+        for end in reversed(ends):
+            chunk = text[at:end]
+            name = KEY_SPELLINGS.get(" ".join(chunk.split()).lower())
+            if name is None and end == ends[0] and len(chunk) > 2:
+                name = KEY_SPELLINGS.get(chunk.replace("_", " ").replace("-", " ").lower())
+            if name is not None:
+                self.at = end
+                return [stroke(name, *held)]
+        chunk, end = text[at : ends[0]], ends[0]
+        if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
+            self.at = end
+            return [stroke(_char_key(chunk), *held)]
+        if chunk.startswith("@"):
+            code = CODES.get(chunk[1:].lower())
+            if code is None:
+                raise self._error(at, end, f"“{chunk}” is no place on a keyboard", _nearest_code)
+            self.at = end
+            return [stroke(code, *held, by_place=True)]
+        if len(chunk) <= self.typed and chunk.isalnum() and not held:
+            self.at = end
+            return [stroke(_char_key(char)) for char in chunk]
+        reason = f"“{chunk}” is no key"
+        if chunk.isalnum() and len(chunk) <= 4 and not held:
+            most = f" longer than {self.typed} letters" if self.typed else ""
+            reason += f", and this application takes no typed runs{most}"
+            raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
+        raise self._error(at, end, reason, _nearest_name)
+
+    def _chunk_ends(self, at: int) -> list[int]:
+        """Where a key that begins here may end: after one, two or three words."""
+        text, end = self.text, at
+        ends: list[int] = []
+        while len(ends) < 3 and end < len(text):
+            while end < len(text) and text[end].isspace():
+                end += 1
+            while end < len(text) and not text[end].isspace():
+                end += 1
+            if ends and not text[ends[-1] : end].strip():
+                break
+            ends.append(end)
+        return ends
+
+    def _skip_spaces(self) -> None:
+        while self.at < len(self.text) and self.text[self.at].isspace():
+            self.at += 1
+
+    def _word_here(self) -> str:
+        return self.text[self.at :].split(None, 1)[0].lower()
+
+    def _error(self, start: int, end: int, reason: str, nearest: object = None) -> TriggerError:
+        better = nearest(self.text[start:end]) if callable(nearest) else ""
+        if better:
+            better = self.text[:start] + better + self.text[end:]
+            try:
+                better = str(read_trigger(better, self.typed))
+            except TriggerError as still:
+                better = still.nearest
+        return TriggerError(self.whole, start, end, reason, better)
+
+
+def _char_key(char: str) -> str:
+    """The key that types ``char``: letters in upper case where that is one character."""
+    char = unicodedata.normalize("NFC", char)
+    upper = char.upper()
+    return upper if len(upper) == 1 and upper.lower() == char.lower() else char
+
+
+def _nearest_name(chunk: str) -> str:
+    """The nearest way to read a chunk that is no key: modifiers may be misspelt as well."""
+    from rapidfuzz import process
+    from rapidfuzz.distance import DamerauLevenshtein
+
+    def best(piece: str, among: dict[str, str]) -> str:
+        found = process.extractOne(
+            piece.lower(),
+            [name for name in among if len(name) > 1],
+            scorer=DamerauLevenshtein.normalized_similarity,
+            score_cutoff=0.6,
+        )
+        return among[found[0]] if found else ""
+
+    *before, key = [piece for piece in chunk.replace("-", "+").split("+") if piece]
+    held = []
+    for piece in before:
+        name = MODIFIER_SPELLINGS.get(piece.lower()) or best(piece, MODIFIER_SPELLINGS)
+        if not name:
+            return ""
+        held.append(name)
+    name = KEY_SPELLINGS.get(key.lower(), "") or (key.upper() if len(key) == 1 else "")
+    name = name or best(key, KEY_SPELLINGS)
+    if not name:
+        return ""
+    return "+".join([*sorted(set(held), key=MODIFIER_RANK.__getitem__), name])
+
+
+def _nearest_code(chunk: str) -> str:
+    from rapidfuzz import process
+
+    found = process.extractOne(chunk[1:].lower(), list(CODES), score_cutoff=50)
+    return "@" + CODES[found[0]] if found else ""
+
+
+def is_named(key: str) -> bool:
+    """Whether ``key`` is written as a name (``F6``, ``Space``) and not as one character."""
+    return key in NAMED_KEYS

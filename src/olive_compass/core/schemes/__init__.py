@@ -1,0 +1,1 @@
+"""Schemes: decisions, layers, what a press does, conflicts and findings."""

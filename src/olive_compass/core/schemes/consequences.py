@@ -1,0 +1,85 @@
+"""What an edit of a scheme changes for the hand: mode by mode, and for each command."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.layers import Claim
+
+
+class Shift(NamedTuple):
+    """In ``modes``, typing ``trigger`` did ``before`` and does ``after``."""
+
+    trigger: Run
+    modes: tuple[str, ...]
+    before: Outcome
+    after: Outcome
+
+
+class Loss(NamedTuple):
+    """``command`` loses a trigger in ``modes``.
+
+    ``left`` are the triggers that still reach it in every one of those modes, ``elsewhere``
+    those that reach it in some other mode.
+    """
+
+    command: str
+    trigger: Run
+    modes: tuple[str, ...]
+    left: tuple[Run, ...]
+    elsewhere: tuple[Run, ...]
+
+
+class Holder(NamedTuple):
+    """A claim that decides a press now, and the modes in which it does."""
+
+    claim: Claim
+    modes: tuple[str, ...]
+
+
+def holders(keymap: Keymap, trigger: Run, modes: Iterable[str], command: str) -> list[Holder]:
+    """Who but ``command`` holds ``trigger`` in ``modes`` and in what lies inside them."""
+    press = press_of(trigger, keymap.platform)
+    found: dict[Claim, list[str]] = {}
+    for mode in keymap.app.modes.inside(modes):
+        for claim in keymap.winners(press, mode):
+            if claim.command != command:
+                found.setdefault(claim, []).append(mode)
+    return [Holder(claim, tuple(where)) for claim, where in found.items()]
+
+
+def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift]:
+    """What typing each of ``triggers`` does differently after an edit, modes together."""
+    found: dict[tuple[Run, Outcome, Outcome], list[str]] = {}
+    for trigger in triggers:
+        for mode in before.app.modes.names:
+            old, new = before.decide(trigger, mode), after.decide(trigger, mode)
+            if _who(old) != _who(new) or old.what != new.what:
+                found.setdefault((trigger, old, new), []).append(mode)
+    return [Shift(key[0], tuple(modes), key[1], key[2]) for key, modes in found.items()]
+
+
+def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
+    """Which commands ``trigger`` no longer reaches after an edit, and what they keep."""
+    press = press_of(trigger, before.platform)
+    lost: dict[str, list[str]] = {}
+    for mode in before.app.modes.names:
+        now = {claim.command for claim in after.winners(press, mode)}
+        for claim in before.winners(press, mode):
+            if claim.command and claim.command not in now:
+                lost.setdefault(claim.command, []).append(mode)
+    found = []
+    for command, modes in lost.items():
+        by_mode = [set(live_triggers(after, command, mode)) for mode in modes]
+        everywhere = live_triggers(after, command)
+        left = tuple(run for run in everywhere if all(run in live for live in by_mode))
+        rest = tuple(run for run in everywhere if run not in left)
+        found.append(Loss(command, trigger, tuple(modes), left, rest))
+    return found
+
+
+def _who(outcome: Outcome) -> tuple[str, ...]:
+    return tuple(claim.command for claim in outcome.winners)

@@ -1,0 +1,130 @@
+"""Decides what a press does: the first layer that has something to say, the nearer mode first."""
+
+from collections.abc import Iterator
+from functools import cached_property
+from typing import NamedTuple
+
+from olive_compass.core.keys.presses import Press, press_of
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.layers import Claim, Stack, claims
+
+#: What can come of a press.
+STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
+
+
+class Outcome(NamedTuple):
+    """What a press does in a mode, and why.
+
+    ``what`` is one of the five words above. ``winners`` are the claims that decided it: one
+    command, the candidates of a choice in their order, or a mute; where ``what`` is
+    ``waits`` they are what starts if nothing more is typed. ``hidden`` are the claims that
+    would have decided it if those had not, in that order; ``longer`` the runs that begin
+    with the press.
+    """
+
+    what: str
+    winners: tuple[Claim, ...] = ()
+    hidden: tuple[Claim, ...] = ()
+    longer: tuple[Claim, ...] = ()
+
+
+class Keymap:
+    """Every claim of a stack in buckets by press: answers what a press does in a mode."""
+
+    def __init__(self, stack: Stack, platform: str) -> None:
+        self.stack = stack
+        self.app = stack.app
+        self.platform = platform
+        self.buckets: dict[Press, list[Claim]] = {}
+        buckets = self.buckets
+        for claim in claims(stack):
+            press = press_of(claim.trigger, platform)
+            if press in buckets:
+                buckets[press].append(claim)
+            else:
+                buckets[press] = [claim]
+
+    def decide(self, trigger: Run, mode: str) -> Outcome:
+        """What typing ``trigger`` in ``mode`` does."""
+        return self.decide_press(press_of(trigger, self.platform), mode)
+
+    def decide_press(self, press: Press, mode: str) -> Outcome:
+        """What ``press`` does in ``mode``: see ``Outcome``."""
+        places = self._places(press, mode)
+        longer = tuple(self._longer(press, mode))
+        if not places:
+            return Outcome(WAITS if longer else NOTHING, (), (), longer)
+        first, *rest = places
+        winners, beaten = self._settle(first)
+        hidden = (*beaten, *(claim for place in rest for claim in place))
+        if longer:
+            return Outcome(WAITS, winners, hidden, longer)
+        if not winners[0].command:
+            return Outcome(MUTED, winners, hidden)
+        return Outcome(CHOICE if len(winners) > 1 else STARTS, winners, hidden)
+
+    def winners(self, press: Press, mode: str) -> tuple[Claim, ...]:
+        """The claims that decide ``press`` in ``mode``, longer runs left aside."""
+        places = self._places(press, mode)
+        return self._settle(places[0])[0] if places else ()
+
+    def _places(self, press: Press, mode: str) -> list[list[Claim]]:
+        """The claims that count here, those of one layer and mode together, the first first."""
+        bucket = self.buckets.get(press)
+        if not bucket:
+            return []
+        path = self.app.modes.path(mode)
+        ordered = sorted(
+            (claim.rank, path.index(claim.mode), n)
+            for n, claim in enumerate(bucket)
+            if claim.mode in path
+        )
+        places: list[list[Claim]] = []
+        last: tuple[int, int] | None = None
+        for rank, depth, n in ordered:
+            if (rank, depth) != last:
+                places.append([])
+                last = (rank, depth)
+            places[-1].append(bucket[n])
+        return places
+
+    def _settle(self, place: list[Claim]) -> tuple[tuple[Claim, ...], tuple[Claim, ...]]:
+        """Who wins among claims of one layer and mode, by the application's duplicate rule."""
+        for claim in place:
+            if not claim.command:
+                return (claim,), tuple(other for other in place if other is not claim)
+        by_command = {claim.command: claim for claim in reversed(place)}
+        several = tuple(claim for claim in place if by_command[claim.command] is claim)
+        if len(several) == 1 or self.app.rules.duplicates == "choice":
+            return several, ()
+        if self.app.rules.duplicates in ("replace", "last-wins"):
+            return several[-1:], several[-2::-1]
+        return several[:1], several[1:]
+
+    def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
+        """Claims that decide a longer run in ``mode`` which begins with ``press``."""
+        for run in self.beginnings.get(press, ()):
+            for claim in self.winners(run, mode):
+                if claim.command:
+                    yield claim
+
+    @cached_property
+    def beginnings(self) -> dict[Press, list[Press]]:
+        """Each press with which longer runs begin, and those runs."""
+        found: dict[Press, list[Press]] = {}
+        for press in self.buckets:
+            for length in range(1, len(press)):
+                found.setdefault(press[:length], []).append(press)
+        return found
+
+    @cached_property
+    def by_command(self) -> dict[str, list[Claim]]:
+        """The claims of each command, the nearest layer first."""
+        found: dict[str, list[Claim]] = {}
+        for bucket in self.buckets.values():
+            for claim in bucket:
+                if claim.command:
+                    found.setdefault(claim.command, []).append(claim)
+        for each in found.values():
+            each.sort(key=lambda claim: claim.rank)
+        return found

@@ -1,0 +1,53 @@
+"""A scheme as a value: the decisions that a person made for one application."""
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+
+#: Layers that a scheme can belong to, the nearest first.
+SCHEME_LAYERS = ("project", "personal", "house")
+
+
+class Assignment(NamedTuple):
+    """Triggers for a command, the modes they count in, and the reason."""
+
+    keys: tuple[Run, ...]
+    modes: tuple[str, ...] = (ROOT,)
+    why: str = ""
+
+
+class Decision(NamedTuple):
+    """A reason for a bare command, a mute or a guard, and the modes it counts in."""
+
+    why: str = ""
+    modes: tuple[str, ...] = (ROOT,)
+
+
+class Unreadable(NamedTuple):
+    """A trigger of the scheme's file that cannot be read: where it stands, and why not."""
+
+    table: str
+    key: str
+    text: str
+    reason: str
+
+
+class Scheme(NamedTuple):
+    """The decisions of one scheme; ``assign`` and ``bare`` are by command id."""
+
+    app: str
+    name: str
+    layer: str = "personal"
+    based_on: str = ""
+    assign: Mapping[str, tuple[Assignment, ...]] = MappingProxyType({})
+    bare: Mapping[str, Decision] = MappingProxyType({})
+    mute: Mapping[Run, Decision] = MappingProxyType({})
+    guard: Mapping[Run, Decision] = MappingProxyType({})
+    unreadable: tuple[Unreadable, ...] = ()
+
+    @property
+    def decisions(self) -> int:
+        return len(self.assign) + len(self.bare) + len(self.mute) + len(self.guard)

@@ -1,0 +1,115 @@
+"""Edits a scheme: gives a trigger to a command, takes it away. Value to value."""
+
+from collections.abc import Iterable
+
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Scheme
+
+
+def give(
+    scheme: Scheme, command: str, trigger: Run, modes: tuple[str, ...], why: str = ""
+) -> Scheme:
+    """The scheme in which ``command`` also has ``trigger`` in ``modes``.
+
+    It joins an assignment of the command with the same modes and the same reason, or takes
+    the place of one of the very same trigger. A note that the command is bare goes.
+    """
+    before = [
+        each
+        for each in scheme.assign.get(command, ())
+        if not (each.keys == (trigger,) and each.modes == modes)
+    ]
+    after: list[Assignment] = []
+    joined = False
+    for each in before:
+        if not joined and each.modes == modes and each.why == why:
+            keys = tuple(dict.fromkeys((*each.keys, trigger)))
+            each, joined = Assignment(keys, modes, why), True
+        after.append(each)
+    if not joined:
+        after.append(Assignment((trigger,), modes, why))
+    bare = {key: value for key, value in scheme.bare.items() if key != command}
+    return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
+
+
+def take(scheme: Scheme, command: str, trigger: Run, modes: Iterable[str], platform: str) -> Scheme:
+    """The scheme in which ``command`` no longer has the press of ``trigger`` in ``modes``.
+
+    In its other modes it keeps it. A command without any trigger left is no longer named.
+    """
+    gone = set(modes)
+    press = press_of(trigger, platform)
+    after: list[Assignment] = []
+    for each in scheme.assign.get(command, ()):
+        lost = tuple(key for key in each.keys if press_of(key, platform) == press)
+        if not lost or not gone & set(each.modes):
+            after.append(each)
+            continue
+        kept = tuple(key for key in each.keys if key not in lost)
+        rest = tuple(mode for mode in each.modes if mode not in gone)
+        if kept:
+            after.append(each._replace(keys=kept))
+        if rest:
+            after.append(each._replace(keys=lost, modes=rest))
+    assign = dict(scheme.assign)
+    if after:
+        assign[command] = tuple(after)
+    else:
+        assign.pop(command, None)
+    return scheme._replace(assign=assign)
+
+
+def take_from_others(
+    scheme: Scheme, keymap: Keymap, command: str, trigger: Run, modes: tuple[str, ...]
+) -> Scheme:
+    """The scheme without what would stand beside a new assignment of ``trigger``.
+
+    Other layers and other modes need no edit: the nearer one wins. Only claims and mutes of
+    this very scheme in the very same modes would be doubles.
+    """
+    press = press_of(trigger, keymap.platform)
+    for claim in keymap.buckets.get(press, ()):
+        if claim.origin != scheme.name or claim.mode not in modes:
+            continue
+        if not claim.command:
+            scheme = unmute(scheme, claim.trigger, modes)
+        elif claim.command != command:
+            scheme = take(scheme, claim.command, trigger, modes, keymap.platform)
+    return scheme
+
+
+def unmute(scheme: Scheme, trigger: Run, modes: tuple[str, ...]) -> Scheme:
+    """The scheme in which ``trigger`` is no longer muted in ``modes``."""
+    mute = dict(scheme.mute)
+    if trigger in mute:
+        rest = tuple(mode for mode in mute[trigger].modes if mode not in modes)
+        if rest:
+            mute[trigger] = mute[trigger]._replace(modes=rest)
+        else:
+            del mute[trigger]
+    return scheme._replace(mute=mute)
+
+
+def clear_command(scheme: Scheme, command: str) -> Scheme:
+    """The scheme without any decision on ``command``."""
+    return scheme._replace(
+        assign={key: value for key, value in scheme.assign.items() if key != command},
+        bare={key: value for key, value in scheme.bare.items() if key != command},
+    )
+
+
+def clear_trigger(scheme: Scheme, trigger: Run, platform: str) -> Scheme:
+    """The scheme without any decision on the press of ``trigger``."""
+    press = press_of(trigger, platform)
+    for command, assignments in tuple(scheme.assign.items()):
+        for each in assignments:
+            if any(press_of(key, platform) == press for key in each.keys):
+                scheme = take(scheme, command, trigger, each.modes, platform)
+    return scheme._replace(
+        mute={key: value for key, value in scheme.mute.items() if press_of(key, platform) != press},
+        guard={
+            key: value for key, value in scheme.guard.items() if press_of(key, platform) != press
+        },
+    )

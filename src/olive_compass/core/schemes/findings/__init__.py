@@ -1,0 +1,27 @@
+"""The findings of ``check``: one module each in this folder, found by its being here.
+
+A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sentence on what it
+means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
+"""
+
+import pkgutil
+from collections.abc import Iterator
+from importlib import import_module
+from types import ModuleType
+
+from olive_compass.core.schemes.findings.finding import SEVERITIES, Finding, View
+
+__all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
+
+
+def kinds() -> dict[str, ModuleType]:
+    """The modules of all findings, by id."""
+    names = sorted(module.name for module in pkgutil.iter_modules(__path__))
+    modules = [import_module(f"{__name__}.{name}") for name in names if name != "finding"]
+    return {module.ID: module for module in modules}
+
+
+def all_findings(view: View) -> Iterator[Finding]:
+    """What every module finds in ``view``, errors first, in a fixed order."""
+    found = [finding for module in kinds().values() for finding in module.find(view)]
+    yield from sorted(found, key=lambda f: (SEVERITIES.index(f.severity), f.id, f.order))

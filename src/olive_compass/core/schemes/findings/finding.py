@@ -1,0 +1,70 @@
+"""What a finding is, and what a module that looks for one can see."""
+
+from functools import cached_property
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
+
+#: The severities, the worst first.
+SEVERITIES = ("error", "warning", "note")
+
+
+class Place(NamedTuple):
+    """Where a decision stands: in a scheme's table, or (``scheme`` empty) in the catalogue."""
+
+    scheme: str
+    table: str
+    key: str
+
+
+class Finding(NamedTuple):
+    """Something that ``check`` reports.
+
+    ``says`` is one sentence on what is wrong; ``advice`` what to do, a command that can be
+    pasted where there is one. ``places`` are where it stands, the one to look at first.
+    """
+
+    id: str
+    severity: str
+    app: str
+    says: str
+    advice: str
+    places: tuple[Place, ...] = ()
+    commands: tuple[str, ...] = ()
+    keys: tuple[str, ...] = ()
+    modes: tuple[str, ...] = ()
+
+    @property
+    def order(self) -> tuple[object, ...]:
+        return (self.app, self.keys, self.commands, self.says)
+
+
+class View:
+    """A stack with its keymap, and the same application with its factory keys alone."""
+
+    def __init__(self, stack: Stack, platform: str) -> None:
+        self.stack = stack
+        self.platform = platform
+        self.keymap = Keymap(stack, platform)
+
+    @property
+    def app(self) -> App:
+        return self.stack.app
+
+    @cached_property
+    def factory(self) -> Keymap:
+        return Keymap(Stack(self.app), self.platform)
+
+    def title(self, command: str) -> str:
+        """The title of a command, or its id where the catalogue has none."""
+        known: Command | None = self.app.catalogue.by_id.get(command)
+        return known.title if known else command
+
+
+def place(claim: Claim) -> Place:
+    """Where a claim stands."""
+    if claim.layer == FACTORY:
+        return Place("", "catalogue", claim.command)
+    return Place(claim.origin, claim.table, claim.key)

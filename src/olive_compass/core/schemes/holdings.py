@@ -1,0 +1,63 @@
+"""Which keys each command really has, where each comes from, and what it is left with."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import Claim
+
+
+class Holding(NamedTuple):
+    """A trigger that some layer gives to a command.
+
+    ``claims`` are one a mode; ``live`` the modes in which it reaches the command;
+    ``hidden_by`` the claim that decides the press in the other modes, or None.
+    """
+
+    trigger: Run
+    claims: tuple[Claim, ...]
+    live: tuple[str, ...]
+    hidden_by: Claim | None = None
+
+    @property
+    def layer(self) -> str:
+        return self.claims[0].layer
+
+    @property
+    def modes(self) -> tuple[str, ...]:
+        return tuple(claim.mode for claim in self.claims)
+
+
+def holdings(keymap: Keymap, command: str) -> tuple[Holding, ...]:
+    """The triggers that any layer gives to ``command``, the nearest layer first."""
+    together: dict[tuple[int, Run], list[Claim]] = {}
+    for claim in keymap.by_command.get(command, ()):
+        together.setdefault((claim.rank, claim.trigger), []).append(claim)
+    return tuple(_holding(keymap, together[key]) for key in sorted(together, key=lambda k: k[0]))
+
+
+def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tuple[Run, ...]:
+    """The triggers that reach ``command``: in ``mode``, or in any mode where None is given."""
+    return tuple(
+        dict.fromkeys(
+            holding.trigger
+            for holding in holdings(keymap, command)
+            if (mode in holding.live if mode else holding.live)
+        )
+    )
+
+
+def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
+    press = press_of(claims[0].trigger, keymap.platform)
+    alone = len(keymap.buckets[press]) == 1
+    live: list[str] = []
+    hidden_by: Claim | None = None
+    for claim in claims:
+        for mode in keymap.app.modes.within(claim.mode):
+            winners = claims if alone else keymap.winners(press, mode)
+            if any(winner.command == claim.command for winner in winners):
+                live.append(mode)
+            else:
+                hidden_by = winners[0]
+    return Holding(claims[0].trigger, tuple(claims), tuple(dict.fromkeys(live)), hidden_by)

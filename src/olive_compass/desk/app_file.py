@@ -1,0 +1,95 @@
+"""An application's modes and rules as ``app.toml``."""
+
+import json
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import DUPLICATES, Rules
+from olive_compass.core.apps.modes import ROOT, ModeTree
+from olive_compass.desk.toml_text import check_fields, load, refuse_all
+
+FORMAT = "olive-compass-app/1"
+
+_TOP: dict[str, type | tuple[type, ...]] = {
+    "format": str,
+    "title": str,
+    "version": str,
+    "modes": dict,
+    "rules": dict,
+}
+_RULES: dict[str, type | tuple[type, ...]] = {
+    "duplicates": str,
+    "longest-run": int,
+    "typed-runs": bool,
+}
+
+
+class AppFile(NamedTuple):
+    """What ``app.toml`` says."""
+
+    title: str
+    version: str
+    modes: ModeTree
+    rules: Rules
+
+
+def read(data: bytes, file: str, name: str) -> AppFile:
+    """The file's content; raises ``Refused`` with all its mistakes and their lines."""
+    content = load(data, file, FORMAT)
+    problems = [("", key, text) for key, text in check_fields(content, _TOP, "an application")]
+    modes = content.get("modes", {})
+    rules = content.get("rules", {})
+    tree = ModeTree({})
+    if isinstance(rules, dict):
+        problems += [("rules", key, text) for key, text in check_fields(rules, _RULES, "[rules]")]
+        if rules.get("duplicates", "replace") not in DUPLICATES:
+            says = f"“duplicates” is one of {', '.join(DUPLICATES)}."
+            problems.append(("rules", "duplicates", says))
+        if isinstance(rules.get("longest-run"), int) and rules["longest-run"] < 1:
+            problems.append(("rules", "longest-run", "“longest-run” is 1 or more strokes."))
+    if isinstance(modes, dict):
+        problems += [
+            ("modes", key, f"“{key}” is given as text, the mode that it lies inside.")
+            for key, value in modes.items()
+            if not isinstance(value, str)
+        ]
+        if not problems:
+            try:
+                tree = ModeTree(modes)
+            except ValueError as error:
+                problems.append(("modes", "", f"{str(error)[0].upper()}{str(error)[1:]}."))
+    refuse_all(problems, data, file)
+    return AppFile(
+        content.get("title", name),
+        content.get("version", ""),
+        tree,
+        Rules(
+            rules.get("duplicates", "replace"),
+            rules.get("longest-run", 1),
+            rules.get("typed-runs", False),
+        ),
+    )
+
+
+def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> bytes:
+    """The file of an application that has none yet: every mode lies inside ``everywhere``."""
+    lines = [
+        f'format = "{FORMAT}"',
+        f"title = {_quoted(title)}",
+        f"version = {_quoted(version)}",
+        "",
+        "# A mode, and the mode that it lies inside.",
+        "[modes]",
+        *(f"{_quoted(mode)} = {_quoted(ROOT)}" for mode in modes),
+        "",
+        "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
+        "[rules]",
+        f"duplicates = {_quoted(rules.duplicates)}",
+        f"longest-run = {rules.longest_run}",
+        f"typed-runs = {'true' if rules.typed_runs else 'false'}",
+        "",
+    ]
+    return "\n".join(lines).encode()
+
+
+def _quoted(text: str) -> str:
+    return json.dumps(text, ensure_ascii=False)

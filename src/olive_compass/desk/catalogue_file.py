@@ -1,0 +1,92 @@
+"""A catalogue as ``commands.csv``: a row a command, to be opened in any spreadsheet."""
+
+import csv
+import io
+from typing import Any
+
+from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
+from olive_compass.core.keys.cells import read_cell, write_cell
+from olive_compass.core.keys.triggers import Run
+from olive_compass.desk.cells import restored, shielded
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-commands/1"
+FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does")
+
+
+def write(catalogue: Catalogue) -> bytes:
+    """The file of a catalogue."""
+    text = io.StringIO()
+    text.write(f"# {FORMAT}\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(FIELDS)
+    for command in catalogue.commands:
+        cells = (
+            command.id,
+            command.title,
+            " > ".join(command.menu),
+            write_cell(command.keys),
+            " ".join(command.modes),
+            command.kind,
+            command.does,
+        )
+        writer.writerow(map(shielded, cells))
+    return text.getvalue().encode()
+
+
+def read(data: bytes, file: str, typed: int) -> Catalogue:
+    """The catalogue in a file, also after a spreadsheet has saved it in its own way.
+
+    Raises ``Refused`` where it is no such file; single cells of keys that cannot be read
+    are in the catalogue's ``unreadable``.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", "replace")
+    lines = text.split("\n", 2)
+    if FORMAT not in lines[0]:
+        raise Refused(f"The file does not begin with # {FORMAT}.", file=file, line=1)
+    head_line = lines[1] if len(lines) > 1 else ""
+    delimiter = max(",;\t", key=head_line.count)
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+    next(reader)
+    head = [cell.strip().lower() for cell in next(reader, [])]
+    missing = [field for field in ("id", "title") if field not in head]
+    if missing:
+        raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
+    at = [head.index(field) if field in head else -1 for field in FIELDS]
+    return _commands(reader, at, file, typed)
+
+
+def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
+    commands: dict[str, Command] = {}
+    unreadable: list[UnreadableKey] = []
+    known_keys: dict[str, tuple[Run, ...]] = {"": ()}
+    known_menus: dict[str, tuple[str, ...]] = {"": ()}
+    line = reader.line_num
+    for row in reader:
+        first, line = line + 1, reader.line_num
+        row.append("")
+        width = len(row) - 1
+        id_, title, menu, keys, modes, kind, does = (
+            restored(row[n]) if 0 <= n < width else "" for n in at
+        )
+        if not id_ and not title:
+            continue
+        if not id_ or id_ in commands:
+            says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
+            raise Refused(f"{says}; every command needs one of its own.", file=file, line=first)
+        runs = known_keys.get(keys)
+        if runs is None:
+            cell = read_cell(keys, typed)
+            if cell.problem:
+                unreadable.append(UnreadableKey(id_, keys, cell.problem, first))
+            runs = known_keys[keys] = cell.triggers
+        path = known_menus.get(menu)
+        if path is None:
+            path = known_menus[menu] = tuple(s.strip() for s in menu.split(" > ") if s.strip())
+        kind = kind if kind in KINDS else "command"
+        where = tuple(modes.split()) if modes else ()
+        commands[id_] = Command(id_, title or id_, path, runs, where, kind, does, first)
+    return Catalogue(tuple(commands.values()), tuple(unreadable))

@@ -1,0 +1,199 @@
+"""The desk: finds it, reads what is asked for and no more, and saves changes as one."""
+
+import os
+from functools import cached_property
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT, ModeTree
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.desk import app_file, catalogue_file, desk_file, scheme_file
+from olive_compass.desk.history import FileChange, History
+from olive_compass.desk.toml_text import key_lines
+from olive_compass.errors import Refused
+
+DESK_FILE = "desk.toml"
+
+
+def find_root(start: str) -> str:
+    """The folder of the desk that ``start`` lies in. Raises ``Refused`` where there is none."""
+    folder = os.path.abspath(start)
+    while True:
+        if os.path.isfile(os.path.join(folder, DESK_FILE)):
+            return folder
+        above = os.path.dirname(folder)
+        if above == folder:
+            raise Refused(
+                f"There is no desk in {os.path.abspath(start)} or above it.",
+                hint="Name one with --desk FOLDER, or make one: olive-compass desk new FOLDER",
+            )
+        folder = above
+
+
+class Desk:
+    """The files of a desk in the folder ``root``. What is read is kept for this object's life."""
+
+    def __init__(self, root: str) -> None:
+        self.root = root
+        self.history = History(root)
+        self._bytes: dict[str, bytes] = {}
+        self._lines: dict[str, dict[tuple[str, str], int]] = {}
+        self._apps: dict[str, App] = {}
+
+    @cached_property
+    def settings(self) -> desk_file.DeskFile:
+        return desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
+
+    @property
+    def platform(self) -> str:
+        return self.settings.platform
+
+    def app_names(self) -> list[str]:
+        """The names of all applications, sorted."""
+        folder = os.path.join(self.root, "apps")
+        if not os.path.isdir(folder):
+            return []
+        return sorted(
+            name
+            for name in os.listdir(folder)
+            if os.path.isfile(os.path.join(folder, name, "app.toml"))
+        )
+
+    def app_name(self, given: str) -> str:
+        """The name of the application that ``given`` means: by name, title or beginning."""
+        names = self.app_names()
+        if given in names:
+            return given
+        wanted = given.casefold()
+        fits = [name for name in names if name.casefold().startswith(wanted) and wanted]
+        fits = fits or [name for name in names if self._title(name).casefold() == wanted]
+        if len(fits) == 1:
+            return fits[0]
+        if fits:
+            raise Refused(f"“{given}” could be {' or '.join(fits)}.", hint="Write it out.")
+        if not names:
+            raise Refused(
+                "There is no application on this desk yet.",
+                hint="Add one: olive-compass app add NAME --from LISTING",
+            )
+        raise Refused(f"There is no application “{given}” here.", hint=_choose(given, names))
+
+    def app(self, name: str) -> App:
+        """The application with its catalogue."""
+        if name not in self._apps:
+            about = self._app_file(name)
+            file = catalogue_path(name)
+            catalogue = catalogue_file.read(self.bytes(file), file, about.rules.typed)
+            modes = about.modes
+            extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
+            if extra:
+                modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
+            self._apps[name] = App(name, about.title, about.version, modes, about.rules, catalogue)
+        return self._apps[name]
+
+    def scheme_names(self, app: str) -> list[str]:
+        """The names of the application's schemes, sorted."""
+        folder = os.path.join(self.root, "schemes", app)
+        if not os.path.isdir(folder):
+            return []
+        return sorted(
+            name[:-5]
+            for name in os.listdir(folder)
+            if name.endswith(".toml") and not name.startswith(".")
+        )
+
+    def scheme(self, app: App, name: str) -> Scheme:
+        """A scheme of the application. Raises ``Refused`` where there is none of that name."""
+        names = self.scheme_names(app.name)
+        if name not in names:
+            if name == "factory":
+                raise Refused(
+                    "The factory keys are read-only.",
+                    hint=f"Make a scheme on top of them: olive-compass scheme new {app.name}/mine",
+                )
+            hint = (
+                _choose(name, names)
+                if names
+                else (f"Make one: olive-compass scheme new {app.name}/{name}")
+            )
+            raise Refused(f"{app.title} has no scheme “{name}”.", hint=hint)
+        file = scheme_path(app.name, name)
+        modes = frozenset(app.modes.names)
+        scheme = scheme_file.read(self.bytes(file), file, name, modes, app.rules.typed)
+        if scheme.app not in ("", app.name):
+            raise Refused(
+                f"This scheme is for “{scheme.app}”, but it lies with those of {app.name}.",
+                file=file,
+                line=self.line(file, "", "app"),
+            )
+        return scheme
+
+    def stack_names(self, app: str) -> tuple[str, ...]:
+        """The names of the schemes that count: those of ``desk.toml``, or else all."""
+        stacks = self.settings.stacks
+        return stacks[app] if app in stacks else tuple(self.scheme_names(app))
+
+    def stack(self, name: str) -> Stack:
+        """The application with the schemes that count for it."""
+        app = self.app(name)
+        schemes = []
+        for scheme in self.stack_names(name):
+            try:
+                schemes.append(self.scheme(app, scheme))
+            except Refused as refused:
+                if name in self.settings.stacks and scheme not in self.scheme_names(name):
+                    refused.file, refused.line = DESK_FILE, self.line(DESK_FILE, "stacks", name)
+                raise
+        return Stack(app, in_layer_order(schemes))
+
+    def save_scheme(self, before: Scheme, after: Scheme) -> FileChange:
+        """The file change that turns ``before`` into ``after``."""
+        path = scheme_path(after.app, after.name)
+        old = self.bytes(path)
+        return FileChange(path, old, scheme_file.edited(old, before, after, path))
+
+    def bytes(self, path: str) -> bytes:
+        """The content of a file, named from the desk. Raises ``Refused`` where it is missing."""
+        if path not in self._bytes:
+            try:
+                with open(os.path.join(self.root, path), "rb") as file:
+                    self._bytes[path] = file.read()
+            except OSError as error:
+                raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
+        return self._bytes[path]
+
+    def line(self, path: str, table: str, key: str) -> int:
+        """The line of a key in a TOML file of the desk, 0 where it has none."""
+        return self.keys_of(path).get((table, key), 0)
+
+    def keys_of(self, path: str) -> dict[tuple[str, str], int]:
+        """Every table and key of a TOML file of the desk, with its line."""
+        if path not in self._lines:
+            self._lines[path] = key_lines(self.bytes(path).decode("utf-8-sig"))
+        return self._lines[path]
+
+    def _app_file(self, name: str) -> app_file.AppFile:
+        path = app_path(name)
+        return app_file.read(self.bytes(path), path, name)
+
+    def _title(self, name: str) -> str:
+        return self._app_file(name).title
+
+
+def app_path(app: str) -> str:
+    return f"apps/{app}/app.toml"
+
+
+def catalogue_path(app: str) -> str:
+    return f"apps/{app}/commands.csv"
+
+
+def scheme_path(app: str, name: str) -> str:
+    return f"schemes/{app}/{name}.toml"
+
+
+def _choose(given: str, names: list[str]) -> str:
+    from difflib import get_close_matches
+
+    near = get_close_matches(given, names, 1, 0.5)
+    return f"Did you mean {near[0]}?" if near else f"There is {', '.join(names)}."

@@ -1,0 +1,91 @@
+"""The desk's own file, ``desk.toml``: its name, platform and keyboard, and which schemes count."""
+
+import json
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import Any, NamedTuple
+
+from olive_compass.core.keys.presses import MAIN
+from olive_compass.desk.toml_text import check_fields, load, refuse_all
+
+FORMAT = "olive-compass-desk/1"
+HANDS = ("left", "right", "both")
+
+_TOP: dict[str, type | tuple[type, ...]] = {
+    "format": str,
+    "name": str,
+    "platform": str,
+    "keyboard": dict,
+    "hand": str,
+    "stacks": dict,
+}
+_KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
+
+
+class DeskFile(NamedTuple):
+    """What ``desk.toml`` says. ``hand`` is the hand that is free while the other has the mouse."""
+
+    name: str
+    platform: str = "pc"
+    form: str = "ansi-104"
+    layout: str = "us"
+    hand: str = "left"
+    stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
+
+
+def read(data: bytes, file: str) -> DeskFile:
+    """The file's content; raises ``Refused`` with all its mistakes and their lines."""
+    content = load(data, file, FORMAT)
+    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a desk")]
+    keyboard = content.get("keyboard", {})
+    stacks = content.get("stacks", {})
+    if content.get("platform", "pc") not in MAIN:
+        problems.append(("", "platform", f"“platform” is one of {', '.join(MAIN)}."))
+    if content.get("hand", "left") not in HANDS:
+        problems.append(("", "hand", f"“hand” is one of {', '.join(HANDS)}."))
+    if isinstance(keyboard, dict):
+        problems += [
+            ("", "keyboard", text) for _, text in check_fields(keyboard, _KEYBOARD, "keyboard")
+        ]
+    if isinstance(stacks, dict):
+        problems += [
+            ("stacks", app, f"“{app}” needs a list of scheme names.")
+            for app, names in stacks.items()
+            if not isinstance(names, list) or not all(isinstance(name, str) for name in names)
+        ]
+    refuse_all(problems, data, file)
+    return DeskFile(
+        content.get("name", ""),
+        content.get("platform", "pc"),
+        keyboard.get("form", "ansi-104"),
+        keyboard.get("layout", "us"),
+        content.get("hand", "left"),
+        {app: tuple(names) for app, names in stacks.items()},
+    )
+
+
+def new_text(desk: DeskFile) -> bytes:
+    """The file of a desk that has none yet."""
+    lines = [
+        f'format = "{FORMAT}"',
+        f"name = {json.dumps(desk.name, ensure_ascii=False)}",
+        f'platform = "{desk.platform}"',
+        f'keyboard = {{ form = "{desk.form}", layout = "{desk.layout}" }}',
+        f'hand = "{desk.hand}"  # the hand that is free while the other has the mouse',
+        "",
+        "# The schemes that count for each application, the nearest first.",
+        "[stacks]",
+        "",
+    ]
+    return "\n".join(lines).encode()
+
+
+def with_stack(data: bytes, app: str, names: tuple[str, ...]) -> bytes:
+    """The file in which the schemes ``names`` count for ``app``."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if "stacks" not in document:
+        document["stacks"] = tomlkit.table()
+    document["stacks"][app] = list(names)
+    return tomlkit.dumps(document).encode()

@@ -1,0 +1,252 @@
+"""What was changed on the desk, by whom and why, with what is needed to take it back.
+
+``.history/000012.json`` is a change that was carried out; ``.history/pending.json`` one that
+is under way or was interrupted. A record keeps each file as it was before.
+"""
+
+import base64
+import json
+import os
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from olive_compass.desk.saving import locked, write_atomically
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-change/1"
+
+
+class Stale(Exception):
+    """A file is no longer as it was when the change was worked out: work it out again."""
+
+
+class FileChange(NamedTuple):
+    """A file (relative to the desk) before and after; None: it does not exist."""
+
+    path: str
+    before: bytes | None
+    after: bytes | None
+
+
+class Record(NamedTuple):
+    """A change that was carried out. ``undoes`` is the number of the change it takes back."""
+
+    number: int
+    when: str
+    who: str
+    what: str
+    why: str
+    command: str
+    files: tuple[FileChange, ...]
+    after: dict[str, str]
+    undoes: int = 0
+
+
+class History:
+    """The changes of the desk in the folder ``root``."""
+
+    def __init__(self, root: str) -> None:
+        self.root = root
+        self.folder = os.path.join(root, ".history")
+
+    def save(
+        self,
+        changes: list[FileChange],
+        *,
+        what: str,
+        why: str,
+        command: str,
+        who: str,
+        when: str,
+        undoes: int = 0,
+    ) -> int:
+        """Carries out ``changes`` as one and returns its number.
+
+        Raises ``Stale`` where a file is not as ``before`` says, ``Refused`` where the lock
+        cannot be had or a file cannot be written; then nothing has changed.
+        """
+        changes = [change for change in changes if change.before != change.after]
+        try:
+            with locked(os.path.join(self.folder, "lock")):
+                self._finish_interrupted()
+                for change in changes:
+                    if self._now(change.path) != change.before:
+                        raise Stale(change.path)
+                number = (self.numbers() or [0])[-1] + 1
+                self._write_pending(changes, number, what, why, command, who, when, undoes)
+                for change in changes:
+                    self._put(change.path, change.after)
+                self._number(number)
+        except OSError as error:
+            raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error
+        return number
+
+    def numbers(self) -> list[int]:
+        """The numbers of all changes, the oldest first."""
+        if not os.path.isdir(self.folder):
+            return []
+        names = (os.path.splitext(name) for name in os.listdir(self.folder))
+        return sorted(int(stem) for stem, ending in names if ending == ".json" and stem.isdigit())
+
+    def records(self) -> Iterator[Record]:
+        """All changes, the newest first."""
+        for number in reversed(self.numbers()):
+            yield self.record(number)
+
+    def record(self, number: int) -> Record:
+        """The change with that number."""
+        path = os.path.join(self.folder, f"{number:06}.json")
+        return _decoded(_load(path), path)
+
+    def to_undo(self) -> Record | None:
+        """The newest change that is neither undone nor itself an undoing."""
+        skipped: set[int] = set()
+        for record in self.records():
+            if record.number in skipped:
+                continue
+            if not record.undoes:
+                return record
+            skipped.add(record.undoes)
+        return None
+
+    def undo_changes(self, record: Record) -> list[FileChange]:
+        """The file changes that take ``record`` back.
+
+        Raises ``Refused`` where a file has been changed since, outside the history.
+        """
+        changes = []
+        for file in record.files:
+            now = self._now(file.path)
+            if _digest(now) != record.after[file.path]:
+                raise Refused(
+                    f"This file was changed by hand after change {record.number}, and undoing "
+                    "that change would lose the later work; nothing was changed.",
+                    file=file.path,
+                    hint="Save the file elsewhere, or edit it by hand.",
+                )
+            changes.append(FileChange(file.path, now, file.before))
+        return changes
+
+    def _finish_interrupted(self) -> None:
+        """Settles a change whose process ended in the middle of it."""
+        path = os.path.join(self.folder, "pending.json")
+        if not os.path.exists(path):
+            return
+        record = _decoded(_load(path), path)
+        done = [
+            file
+            for file in record.files
+            if _digest(self._now(file.path)) == record.after[file.path]
+        ]
+        if len(done) == len(record.files):
+            self._number(record.number)
+            return
+        for file in done:
+            self._put(file.path, file.before)
+        os.unlink(path)
+
+    def _write_pending(
+        self,
+        changes: list[FileChange],
+        number: int,
+        what: str,
+        why: str,
+        command: str,
+        who: str,
+        when: str,
+        undoes: int,
+    ) -> None:
+        record = {
+            "format": FORMAT,
+            "number": number,
+            "when": when,
+            "who": who,
+            "what": what,
+            "why": why,
+            "command": command,
+            "undoes": undoes,
+            "files": [
+                {
+                    "path": change.path,
+                    "before": _encoded(change.before),
+                    "after-digest": _digest(change.after),
+                }
+                for change in changes
+            ],
+        }
+        text = json.dumps(record, ensure_ascii=False, indent=1)
+        write_atomically(os.path.join(self.folder, "pending.json"), text.encode())
+
+    def _number(self, number: int) -> None:
+        os.replace(
+            os.path.join(self.folder, "pending.json"),
+            os.path.join(self.folder, f"{number:06}.json"),
+        )
+
+    def _now(self, path: str) -> bytes | None:
+        try:
+            with open(os.path.join(self.root, path), "rb") as file:
+                return file.read()
+        except FileNotFoundError:
+            return None
+
+    def _put(self, path: str, data: bytes | None) -> None:
+        whole = os.path.join(self.root, path)
+        if data is None:
+            os.unlink(whole)
+        else:
+            write_atomically(whole, data)
+
+
+def _digest(data: bytes | None) -> str:
+    import hashlib
+
+    return "" if data is None else hashlib.sha256(data).hexdigest()
+
+
+def _encoded(data: bytes | None) -> object:
+    if data is None:
+        return None
+    try:
+        text = data.decode()
+    except UnicodeDecodeError:
+        return {"base64": base64.b64encode(data).decode()}
+    return text
+
+
+def _load(path: str) -> dict[str, object]:
+    try:
+        with open(path, encoding="utf-8") as file:
+            loaded = json.load(file)
+    except ValueError:
+        loaded = None
+    if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:
+        raise Refused("This record of the history cannot be read.", file=path)
+    return loaded
+
+
+def _decoded(record: dict[str, object], path: str) -> Record:
+    files = []
+    after = {}
+    try:
+        for file in record["files"]:  # type: ignore[attr-defined]
+            before = file["before"]
+            if isinstance(before, str):
+                before = before.encode()
+            elif before is not None:
+                before = base64.b64decode(before["base64"])
+            files.append(FileChange(file["path"], before, None))
+            after[file["path"]] = file["after-digest"]
+        return Record(
+            int(str(record["number"])),
+            str(record["when"]),
+            str(record["who"]),
+            str(record["what"]),
+            str(record["why"]),
+            str(record["command"]),
+            tuple(files),
+            after,
+            int(str(record.get("undoes", 0))),
+        )
+    except (KeyError, TypeError, ValueError) as error:
+        raise Refused("This record of the history cannot be read.", file=path) from error

@@ -1,0 +1,54 @@
+"""Reads listings of any kind into rows: one module a format in this folder.
+
+A module holds ``SUFFIXES`` (file endings), ``suits(data, text)`` (for a file whose ending
+says nothing) and ``read(source)``, which gives a ``Read``. It is found by its being here.
+"""
+
+import os
+import pkgutil
+from importlib import import_module
+from types import ModuleType
+from typing import Any
+
+from olive_compass.desk.importing.source import Read, Source, decoded
+from olive_compass.errors import Refused
+
+#: The largest listing that is read, in bytes.
+LARGEST = 100_000_000
+
+
+def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
+    """The rows of a listing and the name of its format.
+
+    ``pattern`` is a regular expression with named groups for plain text. Raises ``Refused``
+    where nothing can read it.
+    """
+    if len(data) > LARGEST:
+        raise Refused(f"The listing is larger than {LARGEST // 1_000_000} MB.", file=path)
+    text, encoding = decoded(data)
+    source = Source(path, data, text, encoding, pattern)
+    module: Any = _module_for(source)
+    return module.__name__.rsplit(".", 1)[1], module.read(source)
+
+
+def formats() -> dict[str, ModuleType]:
+    """The modules of all formats, by name."""
+    names = sorted(module.name for module in pkgutil.iter_modules(__path__))
+    return {name: import_module(f"{__name__}.{name}") for name in names if name != "source"}
+
+
+def _module_for(source: Source) -> ModuleType:
+    modules = formats()
+    if source.pattern:
+        return modules["lines"]
+    ending = os.path.splitext(source.path)[1].lower()
+    by_ending = [module for module in modules.values() if ending in module.SUFFIXES]
+    for module in [*by_ending, *modules.values()]:
+        if module.suits(source):
+            return module
+    raise Refused(
+        "This looks like plain text with one command a line.",
+        file=source.path,
+        hint="Say how a line reads with --pattern, for example "
+        r"--pattern '(?P<title>.+?)\s{2,}(?P<keys>\S+)'",
+    )

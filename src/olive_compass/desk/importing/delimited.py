@@ -1,0 +1,55 @@
+"""CSV and TSV: cells parted by commas, semicolons or tabs."""
+
+import csv
+import io
+from collections import Counter
+
+from olive_compass.core.apps.listing import Row
+from olive_compass.desk.cells import restored
+from olive_compass.desk.importing.source import Read, Source
+
+SUFFIXES = (".csv", ".tsv", ".tab")
+_NAMES = {",": "commas", ";": "semicolons", "\t": "tabs"}
+
+
+def suits(source: Source) -> bool:
+    return source.path.lower().endswith(SUFFIXES) or _delimiter(source.text, 0.8) is not None
+
+
+def read(source: Source) -> Read:
+    """The rows, their lines counted as the file has them."""
+    delimiter = _delimiter(source.text, 0.0) or ","
+    rows = _rows(source.text, delimiter, whole=False)
+    if any(cell.count("\n") > 8 for row in rows for cell in row.cells):
+        # A quotation mark that is never closed has swallowed the lines after it.
+        rows = _rows(source.text, delimiter, whole=True)
+    return Read(rows, (), f"{source.encoding}, parted by {_NAMES[delimiter]}")
+
+
+def _rows(text: str, delimiter: str, whole: bool) -> list[Row]:
+    """The rows; ``whole`` takes quotation marks for text like any other."""
+    csv.field_size_limit(1 << 30)
+    lines = io.StringIO(text, newline="")
+    if whole:
+        reader = csv.reader(lines, delimiter=delimiter, quoting=csv.QUOTE_NONE)
+    else:
+        reader = csv.reader(lines, delimiter=delimiter)
+    rows = []
+    before = 0
+    for cells in reader:
+        rows.append(Row(before + 1, tuple(map(restored, cells))))
+        before = reader.line_num
+    return rows
+
+
+def _delimiter(text: str, least: float) -> str | None:
+    """The sign that cuts most of the first lines into the same number of cells, two or more."""
+    lines = [line for line in text[:40_000].splitlines()[:100] if line.strip()]
+    best: tuple[float, int, str] = (least, 1, "")
+    for sign in _NAMES:
+        widths = Counter(len(cells) for cells in csv.reader(lines, delimiter=sign) if cells)
+        wide = {width: count for width, count in widths.items() if width > 1}
+        if wide:
+            width = max(wide, key=lambda each: (wide[each], each))
+            best = max(best, (wide[width] / len(lines), width, sign))
+    return best[2] or None

@@ -1,0 +1,123 @@
+"""JSON (a list of objects, or objects by id, or by group) and JSON Lines."""
+
+import json
+from typing import Any
+
+from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.keys.cells import JOIN
+from olive_compass.desk.importing.source import Read, Source
+from olive_compass.errors import Refused
+
+SUFFIXES = (".json", ".jsonl", ".ndjson")
+
+
+def suits(source: Source) -> bool:
+    return source.text.lstrip("\ufeff \t\r\n")[:1] in ("{", "[")
+
+
+def read(source: Source) -> Read:
+    """The rows: JSON Lines count lines, JSON counts entries from 1."""
+    text = source.text.lstrip("\ufeff")
+    try:
+        whole = json.loads(text)
+    except json.JSONDecodeError as error:
+        lines = [line for line in text.splitlines() if line.strip()]
+        if len(lines) > 1 and lines[0].strip()[:1] == "{" and lines[0].strip()[-1:] == "}":
+            return _lines(text)
+        raise Refused(
+            f"This is not JSON: {error.msg}.", file=source.path, line=error.lineno
+        ) from error
+    except RecursionError as error:
+        raise Refused("This JSON is nested too deeply.", file=source.path) from error
+    if isinstance(whole, dict) and all(
+        not isinstance(value, (dict, list)) for value in whole.values()
+    ):
+        whole = {key: {"keys": value} for key, value in whole.items()}
+    entries = _entries(whole)
+    if not entries:
+        raise Refused("This JSON holds no list of commands.", file=source.path)
+    return _table([(n, entry) for n, entry in enumerate(entries, 1)], ())
+
+
+def _lines(text: str) -> Read:
+    entries = []
+    aside = []
+    for number, line in enumerate(text.splitlines(), 1):
+        if not line.strip():
+            continue
+        try:
+            entry = json.loads(line)
+        except (ValueError, RecursionError):
+            entry = None
+        if isinstance(entry, dict):
+            entries.append((number, entry))
+        else:
+            aside.append(SetAside(number, "row", "it is no JSON object", line))
+    return _table(entries, tuple(aside))
+
+
+def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]]:
+    """The objects that stand for commands, wherever the listing keeps them."""
+    if depth > 6:
+        return []
+    if isinstance(value, list):
+        return [entry for item in value for entry in _entries_of_item(item, group, depth)]
+    if not isinstance(value, dict):
+        return []
+    found = []
+    for key, inner in value.items():
+        if isinstance(inner, list) and any(isinstance(item, dict) for item in inner):
+            found += _entries(inner, "" if len(value) == 1 or depth == 0 else key, depth + 1)
+        elif isinstance(inner, dict):
+            if all(not isinstance(part, dict) for part in inner.values()) and (
+                any(_is_field(name) for name in inner)
+            ):
+                found.append({"id": key, **({"menu": group} if group else {}), **inner})
+            else:
+                found += _entries(inner, key, depth + 1)
+        elif depth > 0 and (inner is None or isinstance(inner, str)):
+            found.append({"title": key, "keys": inner, **({"menu": group} if group else {})})
+    return found
+
+
+def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
+    if not isinstance(item, dict):
+        return []
+    nested = [
+        key
+        for key, value in item.items()
+        if isinstance(value, list) and any(isinstance(part, dict) for part in value)
+    ]
+    if nested:
+        name = next((str(v) for v in item.values() if isinstance(v, str)), group)
+        return [entry for key in nested for entry in _entries(item[key], name, depth + 1)]
+    return [{"menu": group, **item} if group else item]
+
+
+def _is_field(name: str) -> bool:
+    from olive_compass.core.apps.columns import HEADINGS
+
+    return any(name.lower() in words.split() for words in HEADINGS.values())
+
+
+def _table(entries: list[tuple[int, dict[str, Any]]], aside: tuple[SetAside, ...]) -> Read:
+    names = list(dict.fromkeys(name for _, entry in entries for name in entry))
+    rows = [Row(0, tuple(names))]
+    for number, entry in entries:
+        rows.append(Row(number, tuple(_cell(name, entry.get(name)) for name in names)))
+    return Read(rows, aside, "JSON")
+
+
+def _cell(name: str, value: Any) -> str:
+    if value is None or value is False:
+        return ""
+    if isinstance(value, list):
+        joiner = JOIN
+        if any(word in name.lower() for word in ("menu", "path", "group", "categor")):
+            joiner = " > "
+        elif "mode" in name.lower() or "context" in name.lower():
+            joiner = ", "
+        return joiner.join(_cell(name, part) for part in value)
+    if isinstance(value, dict):
+        return " ".join(_cell(name, part) for part in value.values())
+    return str(value)

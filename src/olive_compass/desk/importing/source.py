@@ -1,0 +1,47 @@
+"""What a format's module gets, and what it gives back."""
+
+import codecs
+from typing import NamedTuple
+
+from olive_compass.core.apps.listing import Row, SetAside
+
+
+class Source(NamedTuple):
+    """A listing's file: its path, bytes, text and encoding, and the pattern for plain text."""
+
+    path: str
+    data: bytes
+    text: str
+    encoding: str
+    pattern: str = ""
+
+
+class Read(NamedTuple):
+    """The rows of a listing, what could not be read, and a sentence on how it was read."""
+
+    rows: list[Row]
+    set_aside: tuple[SetAside, ...] = ()
+    note: str = ""
+
+
+_MARKS = (
+    (codecs.BOM_UTF8, "utf-8-sig", "UTF-8"),
+    (codecs.BOM_UTF16_LE, "utf-16", "UTF-16"),
+    (codecs.BOM_UTF16_BE, "utf-16", "UTF-16"),
+)
+
+
+def decoded(data: bytes) -> tuple[str, str]:
+    """The text of a file and the name of its encoding, told by its mark or by trying."""
+    for mark, codec, name in _MARKS:
+        if data.startswith(mark):
+            return data.decode(codec, "replace"), name
+    head = data[:4000]
+    if head[1::2].count(0) * 3 > len(head[1::2]) > 0:
+        return data.decode("utf-16-le", "replace"), "UTF-16"
+    if head[0::2].count(0) * 3 > len(head[0::2]) > 0:
+        return data.decode("utf-16-be", "replace"), "UTF-16"
+    try:
+        return data.decode(), "UTF-8"
+    except UnicodeDecodeError:
+        return data.decode("cp1252", "replace"), "Windows-1252"

@@ -1,0 +1,60 @@
+"""XLSX workbooks: the sheet with the most rows."""
+
+import io
+import zipfile
+from typing import Any
+
+from olive_compass.core.apps.listing import Row
+from olive_compass.desk.importing.source import Read, Source
+from olive_compass.errors import Refused
+
+SUFFIXES = (".xlsx", ".xlsm")
+
+#: The most that a workbook may hold when unpacked, in bytes.
+LARGEST_UNPACKED = 400_000_000
+
+
+def suits(source: Source) -> bool:
+    return source.data.startswith(b"PK\x03\x04")
+
+
+def read(source: Source) -> Read:
+    """The rows of the fullest sheet, their numbers those of the sheet."""
+    from openpyxl import load_workbook
+
+    try:
+        with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
+            if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
+                raise Refused("This workbook is too large when unpacked.", file=source.path)
+        book = load_workbook(io.BytesIO(source.data), read_only=True, data_only=True)
+        sheets = [(sheet.title, _rows(sheet)) for sheet in book.worksheets]
+    except Refused:
+        raise
+    except Exception as error:
+        # Whatever a damaged workbook does to the reader, to the person it is one thing.
+        raise Refused(
+            f"This workbook cannot be read ({type(error).__name__}).",
+            file=source.path,
+            hint="Save it again, or save the sheet as CSV.",
+        ) from error
+    if not sheets:
+        raise Refused("This workbook has no sheet.", file=source.path)
+    name, rows = max(sheets, key=lambda sheet: len(sheet[1]))
+    return Read(rows, (), f"sheet “{name}” of {len(sheets)}")
+
+
+def _rows(sheet: Any) -> list[Row]:
+    rows = []
+    for number, cells in enumerate(sheet.iter_rows(values_only=True), 1):
+        texts = tuple(_text(cell) for cell in cells)
+        if any(texts):
+            rows.append(Row(number, texts))
+    return rows
+
+
+def _text(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, float) and value.is_integer():
+        return str(int(value))
+    return str(value)

@@ -1,0 +1,71 @@
+"""Writes files so that a killed process, or two at once, never leave half of anything.
+
+A change of the desk is a handful of files. Its record (``history.py``) is written first,
+then each file in turn through a temporary file and a rename, then the record takes its
+number. A record without a number is a change that was interrupted: the next writer
+finishes it or takes it back.
+"""
+
+import contextlib
+import os
+import time
+from collections.abc import Iterator
+
+from olive_compass.errors import Refused
+
+#: How long a writer waits for another, in seconds.
+PATIENCE = 10.0
+
+
+def write_atomically(path: str, data: bytes) -> None:
+    """Puts ``data`` into the file at ``path``: all of it, or nothing changes."""
+    folder = os.path.dirname(path)
+    os.makedirs(folder, exist_ok=True)
+    beside = os.path.join(folder, f".{os.path.basename(path)}.{os.getpid()}.tmp")
+    try:
+        with open(beside, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(beside, path)
+    except BaseException:
+        with contextlib.suppress(OSError):
+            os.unlink(beside)
+        raise
+
+
+@contextlib.contextmanager
+def locked(path: str) -> Iterator[None]:
+    """Holds the lock file at ``path``; raises ``Refused`` where another keeps it too long."""
+    os.makedirs(os.path.dirname(path), exist_ok=True)
+    handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o644)
+    try:
+        deadline = time.monotonic() + PATIENCE
+        while not _try_lock(handle):
+            if time.monotonic() > deadline:
+                raise Refused(
+                    f"Another program has been writing to this desk for {PATIENCE:.0f} seconds; "
+                    "nothing was changed.",
+                    hint="Try again when it has ended.",
+                )
+            time.sleep(0.01)
+        yield
+    finally:
+        os.close(handle)
+
+
+def _try_lock(handle: int) -> bool:
+    # The system lets go of the lock when the process ends, however it ends. A package for this
+    # exists; loading it takes longer than a whole assignment, hence these few lines.
+    try:
+        if os.name == "nt":
+            import msvcrt
+
+            msvcrt.locking(handle, msvcrt.LK_NBLCK, 1)  # type: ignore[attr-defined]
+        else:
+            import fcntl
+
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        return False
+    return True

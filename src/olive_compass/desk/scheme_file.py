@@ -1,0 +1,277 @@
+"""A scheme as TOML: read into a value, and edited so that comments and order stay."""
+
+import re
+from collections.abc import Iterable
+from typing import Any
+
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import (
+    SCHEME_LAYERS,
+    Assignment,
+    Decision,
+    Scheme,
+    Unreadable,
+)
+from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-scheme/1"
+
+_TOP: dict[str, type | tuple[type, ...]] = {
+    "format": str,
+    "app": str,
+    "layer": str,
+    "based-on": str,
+    "assign": dict,
+    "bare": dict,
+    "mute": dict,
+    "guard": dict,
+}
+_ENTRY: dict[str, type | tuple[type, ...]] = {
+    "keys": (list, str),
+    "modes": (list, str),
+    "why": str,
+}
+_DECISION: dict[str, type | tuple[type, ...]] = {"modes": (list, str), "why": str}
+
+
+def read(data: bytes, file: str, name: str, modes: frozenset[str], typed: int = 0) -> Scheme:
+    """The scheme in a file of an application with these ``modes``.
+
+    Triggers and modes that cannot be read are in the scheme's ``unreadable``; raises
+    ``Refused`` with every other mistake and its line.
+    """
+    content = load(data, file, FORMAT)
+    return _Reader(content, data, file, modes, typed).scheme(name)
+
+
+class _Reader:
+    def __init__(
+        self, content: dict[str, Any], data: bytes, file: str, modes: frozenset[str], typed: int
+    ) -> None:
+        self.content = content
+        self.data = data
+        self.file = file
+        self.modes = modes
+        self.typed = typed
+        self.problems: list[tuple[str, str, str]] = []
+        self.unreadable: list[Unreadable] = []
+
+    def scheme(self, name: str) -> Scheme:
+        top = self.content
+        self.problems += [("", key, text) for key, text in check_fields(top, _TOP, "a scheme")]
+        layer = top.get("layer", "personal")
+        if layer not in SCHEME_LAYERS:
+            says = f"“{layer}” is no layer of a scheme; it is one of {', '.join(SCHEME_LAYERS)}."
+            self.problems.append(("", "layer", says))
+        refuse_all(self.problems, self.data, self.file)
+        assign = {
+            command: entries
+            for command, value in top.get("assign", {}).items()
+            if (entries := self._entries(command, value))
+        }
+        bare = {
+            command: self._decision("bare", command, value)
+            for command, value in top.get("bare", {}).items()
+        }
+        mute = self._by_trigger("mute")
+        guard = self._by_trigger("guard")
+        refuse_all(self.problems, self.data, self.file)
+        return Scheme(
+            str(top.get("app", "")),
+            name,
+            layer,
+            str(top.get("based-on", "")),
+            assign,
+            bare,
+            mute,
+            guard,
+            tuple(self.unreadable),
+        )
+
+    def _entries(self, command: str, value: Any) -> tuple[Assignment, ...]:
+        if (
+            isinstance(value, dict)
+            or not isinstance(value, list)
+            or all(isinstance(item, str) for item in value)
+        ):
+            value = [value]
+        entries = []
+        for item in value:
+            if isinstance(item, (str, list)):
+                item = {"keys": item}
+            if not isinstance(item, dict) or "keys" not in item:
+                says = f"“{command}” needs keys: a text, a list of texts, or {{ keys = [...] }}."
+                if isinstance(item, dict):
+                    says = (
+                        f"“{command}” has no keys; if the dot is part of an id, write it in "
+                        "quotation marks."
+                    )
+                self.problems.append(("assign", command, says))
+                continue
+            for _, text in check_fields(item, _ENTRY, f"“{command}”"):
+                self.problems.append(("assign", command, text))
+            keys = tuple(
+                run
+                for text in self._texts("assign", command, item["keys"])
+                if (run := self._trigger("assign", command, text))
+            )
+            modes = self._modes("assign", command, item.get("modes", [ROOT]))
+            if keys and modes:
+                entries.append(Assignment(keys, modes, str(item.get("why", ""))))
+        return tuple(entries)
+
+    def _by_trigger(self, table: str) -> dict[Run, Decision]:
+        found = {}
+        for text, value in self.content.get(table, {}).items():
+            decision = self._decision(table, text, value)
+            run = self._trigger(table, text, text)
+            if run is not None and decision.modes:
+                found[run] = decision
+        return found
+
+    def _decision(self, table: str, key: str, value: Any) -> Decision:
+        if isinstance(value, str):
+            return Decision(value)
+        if not isinstance(value, dict):
+            self.problems.append((table, key, f"“{key}” needs a reason in quotation marks."))
+            return Decision()
+        for _, text in check_fields(value, _DECISION, f"“{key}”"):
+            self.problems.append((table, key, text))
+        return Decision(
+            str(value.get("why", "")), self._modes(table, key, value.get("modes", [ROOT]))
+        )
+
+    def _trigger(self, table: str, key: str, text: str) -> Run | None:
+        try:
+            return read_trigger(text, self.typed)
+        except TriggerError as error:
+            hint = f"; did you mean {error.nearest}?" if error.nearest else ""
+            self.unreadable.append(Unreadable(table, key, text, error.reason + hint))
+            return None
+
+    def _modes(self, table: str, key: str, value: Any) -> tuple[str, ...]:
+        known = []
+        for name in self._texts(table, key, value):
+            if name == ROOT or name in self.modes:
+                known.append(name)
+            else:
+                reason = "the application has no such mode; it has " + ", ".join(
+                    (ROOT, *sorted(self.modes))
+                )
+                self.unreadable.append(Unreadable(table, key, name, reason))
+        return tuple(dict.fromkeys(known))
+
+    def _texts(self, table: str, key: str, value: Any) -> list[str]:
+        texts = [value] if isinstance(value, str) else value
+        if isinstance(texts, list) and all(isinstance(text, str) for text in texts):
+            return texts
+        self.problems.append((table, key, f"“{key}” has something that is no text."))
+        return []
+
+
+def new_text(scheme: Scheme) -> bytes:
+    """The file of a scheme that has none yet."""
+    head = f'format = "{FORMAT}"\napp = {_quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
+    head += f"based-on = {_quoted(scheme.based_on)}\n"
+    empty = scheme._replace(assign={}, bare={}, mute={}, guard={})
+    return edited(head.encode(), empty, scheme, "")
+
+
+def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
+    """The file of ``before`` with the decisions in which ``after`` differs put in."""
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    text = data.decode("utf-8-sig")
+    newline = "\r\n" if "\r\n" in text else "\n"
+    try:
+        document: Any = tomlkit.parse(text.replace("\r\n", "\n"))
+    except TOMLKitError as error:
+        raise Refused(f"This is not TOML: {error}.", file=file) from error
+    for table in ("assign", "bare", "mute", "guard"):
+        old = {str(key): value for key, value in getattr(before, table).items()}
+        new = {str(key): value for key, value in getattr(after, table).items()}
+        names = _names_in(document.get(table, {}), table)
+        for key in old.keys() - new.keys():
+            for name in names.get(key, []):
+                del document[table][name]
+        for key, value in new.items():
+            if old.get(key) != value:
+                if table not in document:
+                    document[table] = tomlkit.table()
+                name = names.get(key, [key])[0]
+                _put(document[table], name, _value(value))
+    result: str = tomlkit.dumps(document)
+    # A table put at the end of another leaves the blank line before it to us.
+    result = re.sub(r"([^\n])\n(\[(?:assign|bare|mute|guard)\]\n)", r"\1\n\n\2", result)
+    result = re.sub(r"\n{3,}(\[)", r"\n\n\1", result)
+    return result.replace("\n", newline).encode()
+
+
+def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
+    """How the file spells each key: a trigger may be written in another way than ours."""
+    names: dict[str, list[str]] = {}
+    for name in table:
+        plain = name
+        if kind in ("mute", "guard"):
+            try:
+                plain = str(read_trigger(name, typed=MOST_TYPED))
+            except TriggerError:
+                continue
+        names.setdefault(plain, []).append(name)
+    return names
+
+
+def _put(table: Any, name: str, value: Any) -> None:
+    """Sets a value; where an inline table stays one, only the fields that differ are touched."""
+    old = table.get(name)
+    if isinstance(old, dict) and isinstance(value, dict):
+        for field in [field for field in old if field not in value]:
+            del old[field]
+        for field, new in value.items():
+            if old.get(field) != new:
+                old[field] = new
+    else:
+        table[name] = value
+
+
+def _value(value: Any) -> Any:
+    """Assignments or a decision as the shortest TOML that says it all."""
+    import tomlkit
+
+    return tomlkit.value(_value_text(value))
+
+
+def _value_text(value: Any) -> str:
+    if isinstance(value, Decision):
+        if value.modes == (ROOT,):
+            return _quoted(value.why)
+        return f"{{ modes = {_list(value.modes)}, why = {_quoted(value.why)} }}"
+    if len(value) == 1:
+        return _assignment(value[0], short=True)
+    items = "".join(f"  {_assignment(each, short=False)},\n" for each in value)
+    return f"[\n{items}]"
+
+
+def _assignment(each: Assignment, short: bool) -> str:
+    if short and each.modes == (ROOT,) and not each.why:
+        return _quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
+    parts = [f"keys = {_list(each.keys)}"]
+    if each.modes != (ROOT,):
+        parts.append(f"modes = {_list(each.modes)}")
+    if each.why:
+        parts.append(f"why = {_quoted(each.why)}")
+    return f"{{ {', '.join(parts)} }}"
+
+
+def _list(values: Iterable[object]) -> str:
+    return f"[{', '.join(_quoted(str(value)) for value in values)}]"
+
+
+def _quoted(text: str) -> str:
+    import json
+
+    return json.dumps(text, ensure_ascii=False)

@@ -1,0 +1,123 @@
+"""Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
+
+import re
+import tomllib
+from collections.abc import Mapping
+from typing import Any
+
+from olive_compass.errors import Refused
+
+_HEADER = re.compile(r"\s*\[\[?\s*([^\]]+?)\s*\]\]?")
+_KEY = re.compile(r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*=""")
+_QUOTES = re.compile(r'"""|\'\'\'')
+_PLAIN_STRINGS = re.compile(r""""(?:[^"\\]|\\.)*"|'[^']*'""")
+
+
+def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
+    """The content of a TOML file of ours.
+
+    Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+        content = tomllib.loads(text.replace("\r\n", "\n"))
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise Refused("This is not UTF-8 text.", file=file, line=line) from error
+    except tomllib.TOMLDecodeError as error:
+        message = str(error)
+        found = re.search(r" \(at line (\d+), column \d+\)$", message)
+        line = int(found[1]) if found else len(text.splitlines())
+        message = re.sub(r" \(at .*\)$", "", message)
+        raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
+    stated = content.get("format")
+    if stated != format_name:
+        kind, _, version = format_name.partition("/")
+        if isinstance(stated, str) and stated.startswith(kind + "/"):
+            says = f"This file is of the format {stated}; this program reads version {version}."
+        else:
+            says = f'The file does not begin with format = "{format_name}".'
+        raise Refused(says, file=file, line=1)
+    return content
+
+
+def check_fields(
+    table: Mapping[str, Any], allowed: Mapping[str, type | tuple[type, ...]], where: str
+) -> list[tuple[str, str]]:
+    """What is wrong with the keys of ``table``: the key, and a sentence on it."""
+    problems = []
+    for key, value in table.items():
+        if key not in allowed:
+            problems.append((key, f"“{key}” is no key of {where}{_nearest(key, allowed)}."))
+        elif not isinstance(value, allowed[key]) or (
+            isinstance(value, bool) and allowed[key] is int
+        ):
+            problems.append((key, f"“{key}” has a value of the wrong kind in {where}."))
+    return problems
+
+
+def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> None:
+    """Raises ``Refused`` with all ``problems`` (table, key, sentence), if there are any."""
+    if not problems:
+        return
+    lines = key_lines(data.decode("utf-8-sig"))
+    placed = sorted(
+        (lines.get((table, key), lines.get((table, ""), 1)), text) for table, key, text in problems
+    )
+    first, *rest = placed
+    more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
+    raise Refused(first[1] + more, file=file, line=first[0])
+
+
+def key_lines(text: str) -> dict[tuple[str, str], int]:
+    """The line of each key, by table and key; the table's own line has the key ``""``.
+
+    >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n')
+    {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3}
+    """
+    found: dict[tuple[str, str], int] = {}
+    table, depth, quote = "", 0, ""
+    for number, line in enumerate(text.splitlines(), 1):
+        if not quote and depth == 0:
+            if match := _HEADER.match(line):
+                table = match[1].strip("\"'")
+                found.setdefault((table, ""), number)
+                continue
+            if match := _KEY.match(line):
+                found.setdefault((table, _unquoted(match[1])), number)
+                line = line[match.end() :]
+        depth, quote = _open_after(line, depth, quote)
+    return found
+
+
+def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
+    """How many brackets, and which long quote, are open after ``line``."""
+    while True:
+        if quote:
+            end = line.find(quote)
+            if end < 0:
+                return depth, quote
+            line, quote = line[end + 3 :], ""
+        start = _QUOTES.search(line)
+        plain = _PLAIN_STRINGS.sub("", line[: start.start()] if start else line)
+        plain = plain.split("#", 1)[0]
+        depth += sum(map(plain.count, "[{")) - sum(map(plain.count, "]}"))
+        if start is None:
+            return max(depth, 0), ""
+        quote, line = start[0], line[start.end() :]
+
+
+def _unquoted(key: str) -> str:
+    if key[0] == "'":
+        return key[1:-1]
+    if key[0] == '"':
+        value = tomllib.loads(f"k = {key}")["k"]
+        return str(value)
+    return key
+
+
+def _nearest(key: str, allowed: Mapping[str, Any]) -> str:
+    from difflib import get_close_matches
+
+    near = get_close_matches(key, allowed, 1)
+    return f"; did you mean “{near[0]}”?" if near else f"; it has {', '.join(allowed)}"

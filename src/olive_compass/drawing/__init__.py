@@ -1,0 +1,1 @@
+"""Sheets and pictures: values in, text or a figure out."""

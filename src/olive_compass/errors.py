@@ -1,0 +1,23 @@
+"""The one kind of error that a person's request or files can cause."""
+
+
+class Refused(Exception):
+    """The request cannot be carried out as given.
+
+    ``what`` is one or two plain sentences; ``file`` and ``line`` (0: unknown) say where;
+    ``hint`` says what to do. ``status`` is the exit status of the program.
+    """
+
+    def __init__(
+        self, what: str, *, file: str = "", line: int = 0, hint: str = "", status: int = 2
+    ) -> None:
+        super().__init__(what, file, line, hint)
+        self.what = what
+        self.file = file
+        self.line = line
+        self.hint = hint
+        self.status = status
+
+    def __str__(self) -> str:
+        place = f"{self.file}:{self.line}: " if self.line else f"{self.file}: " if self.file else ""
+        return place + self.what + (f" {self.hint}" if self.hint else "")
