@@ -90,11 +90,11 @@ def trigger(app: App, text: str) -> Run:
 
 def mode(app: App, given: str) -> str:
     """The mode of that name. Raises ``Refused`` with the nearest one."""
-    from difflib import get_close_matches
-
     name = given.strip().casefold()
     if name in app.modes:
         return name
+    from difflib import get_close_matches
+
     near = get_close_matches(name, app.modes.names, 1)
     raise Refused(
         f"{app.title} has no mode “{given}”.",

@@ -1,17 +1,16 @@
 """Finds the commands: a module of ``cli/commands`` is a command."""
 
-import os
 from importlib import import_module
 from typing import Any
 
 from olive_compass.cli import commands
 from olive_compass.errors import Refused
+from olive_compass.siblings import module_names
 
 
 def command_names() -> list[str]:
     """The names of all commands, sorted."""
-    files = os.listdir(os.path.dirname(commands.__file__))
-    return sorted(name[:-3] for name in files if name.endswith(".py") and name[0] != "_")
+    return module_names(commands.__path__)
 
 
 def command_module(name: str) -> Any:

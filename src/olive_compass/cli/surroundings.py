@@ -4,8 +4,10 @@ import os
 import sys
 import unicodedata
 from collections.abc import Callable, Mapping
-from datetime import UTC, datetime
-from typing import Any, TextIO
+from typing import TYPE_CHECKING, Any, TextIO
+
+if TYPE_CHECKING:
+    from datetime import datetime
 
 #: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
 BOLD, DIM, RED, YELLOW, GREEN, BLUE, OFF = "\x02", "\x0f", "\x05", "\x06", "\x10", "\x11", "\x04"
@@ -27,7 +29,7 @@ class Surroundings:
         interactive: bool | None = None,
         colour: bool | None = None,
         width: int = 0,
-        now: Callable[[], datetime] | None = None,
+        now: "Callable[[], datetime] | None" = None,
     ) -> None:
         self.out = out or sys.stdout
         self.err = err or sys.stderr
@@ -49,7 +51,10 @@ class Surroundings:
         self.width = width or (_terminal_width(self.out) if at_terminal else 0)
         self._now = now
 
-    def now(self) -> datetime:
+    def now(self) -> "datetime":
+        """The time, with its zone."""
+        from datetime import UTC, datetime
+
         return self._now() if self._now else datetime.now(UTC).astimezone()
 
     @property

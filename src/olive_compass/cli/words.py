@@ -22,7 +22,9 @@ def title(keymap: Keymap, command: str) -> str:
 
 def source(claim: Claim) -> str:
     """Where a claim comes from, in a word or two: ``mine (personal)`` or ``factory``."""
-    return FACTORY if claim.layer == FACTORY else f"{claim.origin} ({claim.layer})"
+    if claim.layer == FACTORY or claim.layer == claim.origin:
+        return claim.layer
+    return f"{claim.origin} ({claim.layer})"
 
 
 def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
@@ -93,7 +95,7 @@ def left_with(keymap: Keymap, loss: Loss) -> str:
     command = keymap.app.catalogue.by_id.get(loss.command)
     parts = [str(run) for run in loss.left]
     if loss.elsewhere:
-        parts.append(f"in other modes {all_of(list(map(str, loss.elsewhere)))}")
+        parts.append(f"{all_of(list(map(str, loss.elsewhere)))} in other modes")
     if command and command.route:
         parts.append(f"the menu {command.route}")
     return all_of(parts) or "nothing: no key and no menu route"

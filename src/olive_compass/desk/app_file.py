@@ -1,11 +1,10 @@
 """An application's modes and rules as ``app.toml``."""
 
-import json
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
-from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
 
@@ -74,22 +73,18 @@ def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> 
     """The file of an application that has none yet: every mode lies inside ``everywhere``."""
     lines = [
         f'format = "{FORMAT}"',
-        f"title = {_quoted(title)}",
-        f"version = {_quoted(version)}",
+        f"title = {quoted(title)}",
+        f"version = {quoted(version)}",
         "",
         "# A mode, and the mode that it lies inside.",
         "[modes]",
-        *(f"{_quoted(mode)} = {_quoted(ROOT)}" for mode in modes),
+        *(f"{quoted(mode)} = {quoted(ROOT)}" for mode in modes),
         "",
         "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
-        f"duplicates = {_quoted(rules.duplicates)}",
+        f"duplicates = {quoted(rules.duplicates)}",
         f"longest-run = {rules.longest_run}",
         f"typed-runs = {'true' if rules.typed_runs else 'false'}",
         "",
     ]
     return "\n".join(lines).encode()
-
-
-def _quoted(text: str) -> str:
-    return json.dumps(text, ensure_ascii=False)

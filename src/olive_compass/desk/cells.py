@@ -4,10 +4,7 @@ A cell that a spreadsheet would run as a formula gets an apostrophe before it wh
 written, and loses it again when it is read; a cell that already begins so gets one more.
 """
 
-import re
-
-_RISKY = re.compile(r"'*[=+\-@\t\r]")
-_SHIELDED = re.compile(r"'+[=+\-@\t\r]")
+_RISKY = tuple("=+-@\t\r")
 
 
 def shielded(cell: str) -> str:
@@ -16,9 +13,9 @@ def shielded(cell: str) -> str:
     >>> shielded("=1+1"), shielded("Ctrl+B")
     ("'=1+1", 'Ctrl+B')
     """
-    return "'" + cell if cell and cell[0] in "'=+-@\t\r" and _RISKY.match(cell) else cell
+    return "'" + cell if cell.lstrip("'").startswith(_RISKY) else cell
 
 
 def restored(cell: str) -> str:
     """``cell`` as it was before ``shielded``."""
-    return cell[1:] if cell and cell[0] == "'" and _SHIELDED.match(cell) else cell
+    return cell[1:] if cell[:1] == "'" and cell.lstrip("'").startswith(_RISKY) else cell

@@ -2,15 +2,18 @@
 
 import os
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import Stack, in_layer_order
 from olive_compass.desk import app_file, catalogue_file, desk_file, scheme_file
-from olive_compass.desk.history import FileChange, History
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.desk.history import FileChange, History
 
 DESK_FILE = "desk.toml"
 
@@ -35,7 +38,6 @@ class Desk:
 
     def __init__(self, root: str) -> None:
         self.root = root
-        self.history = History(root)
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
@@ -43,6 +45,13 @@ class Desk:
     @cached_property
     def settings(self) -> desk_file.DeskFile:
         return desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
+
+    @cached_property
+    def history(self) -> "History":
+        # Loaded when asked for: a command that only reads has no use for it.
+        from olive_compass.desk.history import History
+
+        return History(self.root)
 
     @property
     def platform(self) -> str:
@@ -146,8 +155,10 @@ class Desk:
                 raise
         return Stack(app, in_layer_order(schemes))
 
-    def save_scheme(self, before: Scheme, after: Scheme) -> FileChange:
+    def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""
+        from olive_compass.desk.history import FileChange
+
         path = scheme_path(after.app, after.name)
         old = self.bytes(path)
         return FileChange(path, old, scheme_file.edited(old, before, after, path))

@@ -1,12 +1,11 @@
 """The desk's own file, ``desk.toml``: its name, platform and keyboard, and which schemes count."""
 
-import json
 from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from olive_compass.core.keys.presses import MAIN
-from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-desk/1"
 HANDS = ("left", "right", "both")
@@ -68,7 +67,7 @@ def new_text(desk: DeskFile) -> bytes:
     """The file of a desk that has none yet."""
     lines = [
         f'format = "{FORMAT}"',
-        f"name = {json.dumps(desk.name, ensure_ascii=False)}",
+        f"name = {quoted(desk.name)}",
         f'platform = "{desk.platform}"',
         f'keyboard = {{ form = "{desk.form}", layout = "{desk.layout}" }}',
         f'hand = "{desk.hand}"  # the hand that is free while the other has the mouse',

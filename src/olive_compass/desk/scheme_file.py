@@ -14,7 +14,7 @@ from olive_compass.core.schemes.decisions import (
     Scheme,
     Unreadable,
 )
-from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-scheme/1"
@@ -174,8 +174,8 @@ class _Reader:
 
 def new_text(scheme: Scheme) -> bytes:
     """The file of a scheme that has none yet."""
-    head = f'format = "{FORMAT}"\napp = {_quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
-    head += f"based-on = {_quoted(scheme.based_on)}\n"
+    head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
+    head += f"based-on = {quoted(scheme.based_on)}\n"
     empty = scheme._replace(assign={}, bare={}, mute={}, guard={})
     return edited(head.encode(), empty, scheme, "")
 
@@ -248,8 +248,8 @@ def _value(value: Any) -> Any:
 def _value_text(value: Any) -> str:
     if isinstance(value, Decision):
         if value.modes == (ROOT,):
-            return _quoted(value.why)
-        return f"{{ modes = {_list(value.modes)}, why = {_quoted(value.why)} }}"
+            return quoted(value.why)
+        return f"{{ modes = {_list(value.modes)}, why = {quoted(value.why)} }}"
     if len(value) == 1:
         return _assignment(value[0], short=True)
     items = "".join(f"  {_assignment(each, short=False)},\n" for each in value)
@@ -258,20 +258,14 @@ def _value_text(value: Any) -> str:
 
 def _assignment(each: Assignment, short: bool) -> str:
     if short and each.modes == (ROOT,) and not each.why:
-        return _quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
+        return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
     parts = [f"keys = {_list(each.keys)}"]
     if each.modes != (ROOT,):
         parts.append(f"modes = {_list(each.modes)}")
     if each.why:
-        parts.append(f"why = {_quoted(each.why)}")
+        parts.append(f"why = {quoted(each.why)}")
     return f"{{ {', '.join(parts)} }}"
 
 
 def _list(values: Iterable[object]) -> str:
-    return f"[{', '.join(_quoted(str(value)) for value in values)}]"
-
-
-def _quoted(text: str) -> str:
-    import json
-
-    return json.dumps(text, ensure_ascii=False)
+    return f"[{', '.join(quoted(str(value)) for value in values)}]"

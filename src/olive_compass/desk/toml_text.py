@@ -7,10 +7,11 @@ from typing import Any
 
 from olive_compass.errors import Refused
 
-_HEADER = re.compile(r"\s*\[\[?\s*([^\]]+?)\s*\]\]?")
-_KEY = re.compile(r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*=""")
-_QUOTES = re.compile(r'"""|\'\'\'')
-_PLAIN_STRINGS = re.compile(r""""(?:[^"\\]|\\.)*"|'[^']*'""")
+# Patterns as text: they are compiled when a line is looked for, not at every start.
+_HEADER = r"\s*\[\[?\s*([^\]]+?)\s*\]\]?"
+_KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
+_QUOTES = r'"""|\'\'\''
+_PLAIN_STRINGS = r""""(?:[^"\\]|\\.)*"|'[^']*'"""
 
 
 def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
@@ -69,6 +70,13 @@ def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> 
     raise Refused(first[1] + more, file=file, line=first[0])
 
 
+def quoted(text: str) -> str:
+    """``text`` as a TOML string."""
+    import json
+
+    return json.dumps(text, ensure_ascii=False)
+
+
 def key_lines(text: str) -> dict[tuple[str, str], int]:
     """The line of each key, by table and key; the table's own line has the key ``""``.
 
@@ -79,11 +87,11 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
     table, depth, quote = "", 0, ""
     for number, line in enumerate(text.splitlines(), 1):
         if not quote and depth == 0:
-            if match := _HEADER.match(line):
+            if match := re.match(_HEADER, line):
                 table = match[1].strip("\"'")
                 found.setdefault((table, ""), number)
                 continue
-            if match := _KEY.match(line):
+            if match := re.match(_KEY, line):
                 found.setdefault((table, _unquoted(match[1])), number)
                 line = line[match.end() :]
         depth, quote = _open_after(line, depth, quote)
@@ -98,8 +106,8 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
             if end < 0:
                 return depth, quote
             line, quote = line[end + 3 :], ""
-        start = _QUOTES.search(line)
-        plain = _PLAIN_STRINGS.sub("", line[: start.start()] if start else line)
+        start = re.search(_QUOTES, line)
+        plain = re.sub(_PLAIN_STRINGS, "", line[: start.start()] if start else line)
         plain = plain.split("#", 1)[0]
         depth += sum(map(plain.count, "[{")) - sum(map(plain.count, "]}"))
         if start is None:

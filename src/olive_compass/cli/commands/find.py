@@ -11,6 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold, search
 from olive_compass.core.keys.presses import press_of
 from olive_compass.core.keys.reading import read_trigger
@@ -52,17 +53,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keymaps = [Keymap(stack, at.platform) for stack in pick.stacks(at, args.app)]
-    found: list[tuple[Keymap, tuple[Command, ...], bool]] = []
-    for keymap in keymaps:
-        hits = search(_filtered(keymap, args), " ".join(args.words))
-        found.append((keymap, hits.commands, hits.near))
-    # A near miss in one application is no answer where another has the words themselves.
-    if any(hits and not near for _, hits, near in found):
-        found = [(keymap, () if near else hits, False) for keymap, hits, near in found]
-    near = any(hits and near for _, hits, near in found)
+    asked = " ".join(args.words)
+    candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
+    found = [(keymap, search(commands, asked)) for keymap, commands in candidates]
+    # Near misses only where no application has the words themselves.
+    near = bool(asked) and not any(hits for _, hits in found)
+    if near:
+        found = [(keymap, tuple(near_commands(each, asked, 8))) for keymap, each in candidates]
+    near = near and any(hits for _, hits in found)
     limit = args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
-    shown = [(keymap, command) for keymap, hits, _ in found for command in hits[:limit]]
-    total = sum(len(hits) for _, hits, _ in found)
+    shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
+    total = sum(len(hits) for _, hits in found)
     if args.json:
         hits_json = [words.command_json(at, keymap, command) for keymap, command in shown]
         around.json({"near": near, "total": total, "hits": hits_json})

@@ -2,40 +2,28 @@
 
 import unicodedata
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.naming import near_commands
 
 
-class Hits(NamedTuple):
-    """Commands that have all the words; or, with ``near``, only such as are spelt like them."""
-
-    commands: tuple[Command, ...]
-    near: bool = False
-
-
-def search(commands: Iterable[Command], words: str, most_near: int = 8) -> Hits:
+def search(commands: Iterable[Command], words: str) -> tuple[Command, ...]:
     """The commands that have every one of ``words`` in title, menu, id or description.
 
     Order: the title itself, titles that begin with the words, words that begin a word of
     the title, words inside it, then id, menu and description; catalogue order among equals.
-    Where none has them all, the nearest spellings are given instead.
     """
     commands = list(commands)
     query = fold(words)
     parts = query.split()
     if not parts:
-        return Hits(tuple(commands))
+        return tuple(commands)
     ranked = []
     for index, command in enumerate(commands):
         rank = _rank(command, query, parts)
         if rank is not None:
             ranked.append((rank, index))
     ranked.sort()
-    if ranked:
-        return Hits(tuple(commands[index] for _, index in ranked))
-    return Hits(tuple(near_commands(commands, words, most_near)), near=True)
+    return tuple(commands[index] for _, index in ranked)
 
 
 def _rank(command: Command, query: str, parts: list[str]) -> int | None:

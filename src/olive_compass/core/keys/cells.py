@@ -7,7 +7,7 @@ where every piece that results can be read; ``A or B`` is our own way of writing
 import re
 from typing import NamedTuple
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
 
 #: What people write into a cell for "no key" (lower case).
@@ -21,7 +21,7 @@ NO_KEY = frozenset(
 #: How we join triggers in one cell.
 JOIN = " or "
 
-_WORDS = re.compile(r"\s+or\s+|\s*[\n\r]+\s*", re.IGNORECASE)
+_WORDS = r"(?i)\s+or\s+|\s*[\n\r]+\s*"
 _SPACED = (" / ", " | ", " ; ", " , ")
 
 
@@ -34,7 +34,8 @@ class Cell(NamedTuple):
 
 def write_cell(triggers: tuple[Run, ...]) -> str:
     """The triggers in one cell, as ``read_cell`` reads them back."""
-    return JOIN.join(map(str, triggers))
+    text = JOIN.join(map(str, triggers))
+    return "minus" if text == "-" else text
 
 
 def read_cell(text: str, typed: int = 0) -> Cell:
@@ -48,9 +49,12 @@ def read_cell(text: str, typed: int = 0) -> Cell:
     text = text.strip()
     if text.lower() in NO_KEY:
         return Cell(())
+    plain = [canonical(part) for part in text.split(JOIN)]
+    if None not in plain:
+        return Cell(tuple(dict.fromkeys(run for run in plain if run)))
     found: list[Run] = []
     problem = ""
-    for part in _WORDS.split(text):
+    for part in re.split(_WORDS, text):
         cell = _part(part.strip(), typed)
         found.extend(cell.triggers)
         problem = problem or cell.problem

@@ -58,9 +58,26 @@ def read_trigger(text: str, typed: int = 0) -> Run:
     """
     known = _read.get((text, typed))
     if known is None:
-        known = _Reader(text, typed).run()
+        known = canonical(text) or _Reader(text, typed).run()
         _read[text, typed] = known
     return known
+
+
+def canonical(text: str) -> Run | None:
+    """The run that ``text`` spells if it is plainly written in our own way, else None.
+
+    What we write ourselves is most of what we read, and this takes a tenth of the time.
+    """
+    strokes = []
+    for part in text.split(" "):
+        *held, key = part.split("+")
+        if key not in NAMED_KEYS and not (len(key) == 1 and key.isascii() and key == key.upper()):
+            return None
+        ranks = [MODIFIER_RANK.get(name, -1) for name in held]
+        if -1 in ranks or ranks != sorted(set(ranks)):
+            return None
+        strokes.append(Stroke(tuple(held), key))
+    return Run(tuple(strokes))
 
 
 class _Reader:

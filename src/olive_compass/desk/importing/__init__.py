@@ -5,13 +5,13 @@ says nothing) and ``read(source)``, which gives a ``Read``. It is found by its b
 """
 
 import os
-import pkgutil
 from importlib import import_module
 from types import ModuleType
 from typing import Any
 
 from olive_compass.desk.importing.source import Read, Source, decoded
 from olive_compass.errors import Refused
+from olive_compass.siblings import module_names
 
 #: The largest listing that is read, in bytes.
 LARGEST = 100_000_000
@@ -33,8 +33,8 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
 
 def formats() -> dict[str, ModuleType]:
     """The modules of all formats, by name."""
-    names = sorted(module.name for module in pkgutil.iter_modules(__path__))
-    return {name: import_module(f"{__name__}.{name}") for name in names if name != "source"}
+    names = [name for name in module_names(__path__) if name != "source"]
+    return {name: import_module(f"{__name__}.{name}") for name in names}
 
 
 def _module_for(source: Source) -> ModuleType:

@@ -4,20 +4,20 @@ A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sente
 means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
 """
 
-import pkgutil
 from collections.abc import Iterator
 from importlib import import_module
 from types import ModuleType
 
 from olive_compass.core.schemes.findings.finding import SEVERITIES, Finding, View
+from olive_compass.siblings import module_names
 
 __all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
 
 
 def kinds() -> dict[str, ModuleType]:
     """The modules of all findings, by id."""
-    names = sorted(module.name for module in pkgutil.iter_modules(__path__))
-    modules = [import_module(f"{__name__}.{name}") for name in names if name != "finding"]
+    names = [name for name in module_names(__path__) if name != "finding"]
+    modules = [import_module(f"{__name__}.{name}") for name in names]
     return {module.ID: module for module in modules}
 
 

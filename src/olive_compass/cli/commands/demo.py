@@ -1,0 +1,163 @@
+"""``demo``: lays out a desk of a made-up studio and walks through a day's work on it."""
+
+import argparse
+import io
+import os
+import time
+from typing import Any
+
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, Surroundings
+from olive_compass.errors import Refused
+
+GROUP = "start"
+ORDER = 10
+SUMMARY = "Lay out the desk of a made-up studio, and walk through the work with real commands"
+EXAMPLES = """olive-compass demo
+olive-compass demo my-folder --quiet"""
+
+FOLDER = "larkspur"
+
+#: The tour: a caption, and the command that it is about.
+TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("Larkspur Map Works draws walking maps. Quillmap is on its desk already.", ("desk", "show")),
+    (
+        "Klara's spreadsheet of Tagwright's keys is a mess. It becomes a catalogue all the same.",
+        (
+            "app",
+            "add",
+            "Tagwright",
+            "--version",
+            "2.7",
+            "--duplicates",
+            "refuse",
+            "--from",
+            "listings/tagwright-keys.csv",
+        ),
+    ),
+    ("On top of the house's keys, a scheme of one's own.", ("scheme", "new", "quillmap/mine")),
+    ("Spot heights are placed all day, and have no key.", ("find", "spot height")),
+    ("Which letters are left while drawing?", ("free", "quillmap", "--mode", "draw")),
+    (
+        "S is taken, of course. Nothing is given away unasked.",
+        ("assign", "quillmap", "Spot height", "S", "--if-taken", "stop"),
+    ),
+    (
+        "So it is Q, beside the hand, and the reason stays with it.",
+        (
+            "assign",
+            "quillmap",
+            "Spot height",
+            "q",
+            "--why",
+            "the letter S is Spline; Q is beside the hand",
+        ),
+    ),
+    (
+        "Smoothing goes next to simplifying. Any spelling of the key will do.",
+        (
+            "assign",
+            "quillmap",
+            "Smooth contour",
+            "alt-m",
+            "--why",
+            "M: next to N, which simplifies",
+        ),
+    ),
+    (
+        "The parallel line takes the key of Duplicate, and we hear what that is left with.",
+        ("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace"),
+    ),
+    (
+        "Try it: what does the key do, who decided that, and who is hidden behind it?",
+        ("press", "quillmap", "⌃D", "--mode", "draw"),
+    ),
+    ("One letter of a typed run waits for the next.", ("press", "quillmap", "S", "--mode", "draw")),
+    ("The scheme at a glance.", ("scheme", "show", "quillmap/mine")),
+    (
+        "Is all in order? The house's key for the closure check reaches into the label mode.",
+        ("check", "quillmap"),
+    ),
+    ("Second thoughts about Ctrl+D. One step back, and nothing else moves.", ("undo",)),
+    ("Every change is kept, with its reason.", ("history",)),
+    (
+        "A sheet for the wall. As HTML it prints on A4 and Letter.",
+        ("sheet", "quillmap", "--mode", "label"),
+    ),
+)
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "folder",
+        nargs="?",
+        default=FOLDER,
+        metavar="FOLDER",
+        help=f"a new or empty folder ({FOLDER})",
+    )
+
+
+def run(args: Any, around: Surroundings) -> int:
+    folder = os.path.abspath(os.path.join(around.folder, args.folder))
+    started = time.monotonic()
+    _lay_out(folder, args.folder)
+    if args.quiet:
+        return 0
+    for n, (caption, words) in enumerate(TOUR, 1):
+        around.say(f"{GREEN}{n}. {caption}{OFF}")
+        around.say(f"{BOLD}$ olive-compass {' '.join(map(_typed, words))}{OFF}")
+        _show(words, folder, around)
+        around.say()
+    sheet = os.path.join(folder, "quillmap.html")
+    text = io.StringIO()
+    _run(("sheet", "quillmap", "--as", "html"), folder, around, text)
+    with open(sheet, "w", encoding="utf-8") as file:
+        file.write(text.getvalue())
+    around.say(
+        f"The desk is in {args.folder}, the sheet in {os.path.join(args.folder, 'quillmap.html')}. "
+        f"{DIM}{len(TOUR) + 1} commands in {time.monotonic() - started:.1f} s.{OFF}\n"
+        f"Go on by yourself: cd {_typed(args.folder)} && olive-compass find --unassigned"
+    )
+    return 0
+
+
+def _lay_out(folder: str, named: str) -> None:
+    """Copies the demo's files into ``folder``, which must be new or empty."""
+    if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
+        raise Refused(
+            "There is something in this folder already; nothing was written.",
+            file=named,
+            hint="Name another: olive-compass demo FOLDER",
+        )
+    import shutil
+    from importlib.resources import as_file, files
+
+    with as_file(files("olive_compass.data") / "demo") as origin:
+        try:
+            shutil.copytree(origin, folder, dirs_exist_ok=True)
+        except OSError as error:
+            raise Refused(f"The demo cannot be laid out: {error}.", file=named) from error
+
+
+def _show(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
+    """Runs a command as a script would, and shows what it says on either stream."""
+    _run(words, folder, around, around.out)
+
+
+def _run(words: tuple[str, ...], folder: str, around: Surroundings, out: Any) -> int:
+    from olive_compass.cli.main import main
+
+    inner = Surroundings(
+        out,
+        out,
+        environ=around.environ,
+        folder=folder,
+        interactive=False,
+        colour=around.colour,
+        width=around.width,
+    )
+    return main(words, inner)
+
+
+def _typed(word: str) -> str:
+    plain = word and all(char.isalnum() or char in "-_./+" for char in word)
+    return word if plain else f'"{word}"'
