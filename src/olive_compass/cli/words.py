@@ -4,8 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.schemes.consequences import Loss
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.findings.finding import Place, place
@@ -62,13 +61,7 @@ def in_modes(modes: Sequence[str]) -> str:
     """``in draw and label``, or ``everywhere``."""
     if ROOT in modes:
         return ROOT
-    return "in " + all_of(modes)
-
-
-def all_of(words: Sequence[str]) -> str:
-    """``a, b and c``."""
-    words = list(words)
-    return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))
+    return "in " + joined(modes)
 
 
 def keys_with_sources(keymap: Keymap, command: Command, mode: str = "") -> str:
@@ -95,10 +88,10 @@ def left_with(keymap: Keymap, loss: Loss) -> str:
     command = keymap.app.catalogue.by_id.get(loss.command)
     parts = [str(run) for run in loss.left]
     if loss.elsewhere:
-        parts.append(f"{all_of(list(map(str, loss.elsewhere)))} in other modes")
+        parts.append(f"{joined(list(map(str, loss.elsewhere)))} in other modes")
     if command and command.route:
         parts.append(f"the menu {command.route}")
-    return all_of(parts) or "nothing: no key and no menu route"
+    return joined(parts) or "nothing: no key and no menu route"
 
 
 def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:
@@ -145,7 +138,3 @@ def _holding_json(desk: Desk, keymap: Keymap, holding: Holding) -> dict[str, Any
         "file": first["file"],
         "line": first["line"],
     }
-
-
-def runs(text: Sequence[Run]) -> str:
-    return all_of([str(run) for run in text])

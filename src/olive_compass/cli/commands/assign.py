@@ -13,6 +13,7 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
@@ -158,7 +159,7 @@ def _report(
     for mode in after.app.modes.inside(modes):
         outcome = after.decide(trigger, mode)
         if outcome.longer:
-            names = words.all_of([str(claim.trigger) for claim in outcome.longer[:4]])
+            names = joined([str(claim.trigger) for claim in outcome.longer[:4]])
             lines.append(
                 f"{words.in_modes([mode]).capitalize()} it starts only after a wait, because "
                 f"{names} {'begin' if len(outcome.longer) > 1 else 'begins'} with it."

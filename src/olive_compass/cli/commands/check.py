@@ -7,6 +7,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
 from olive_compass.desk.desk import Desk
 
@@ -77,7 +78,7 @@ def _verdict(counts: dict[str, int], failed: bool, apps: int) -> str:
     where = "1 application" if apps == 1 else f"{apps} applications"
     verdict = f"{RED}Not in order{OFF}" if failed else "In order"
     more = "" if not sum(counts.values()) else " What one means: olive-compass explain ID"
-    return f"{BOLD}{verdict}{BOLD}: {words.all_of(parts)} in {where}.{OFF}{more}"
+    return f"{BOLD}{verdict}{BOLD}: {joined(parts)} in {where}.{OFF}{more}"
 
 
 def _as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:

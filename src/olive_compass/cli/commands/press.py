@@ -7,7 +7,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
-from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.layers import Claim
@@ -23,7 +23,7 @@ olive-compass press quillmap "S M\""""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("keys", metavar="KEYS", help="a stroke or a run, in any spelling")
-    parser.add_argument("--mode", default=ROOT, help="the mode one is in (everywhere)")
+    parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
     json_option(parser)
 
 
@@ -31,21 +31,23 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     trigger = pick.trigger(stack.app, args.keys)
-    mode = pick.mode(stack.app, args.mode)
+    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.platform)
-    outcome = keymap.decide(trigger, mode)
+    together: dict[Outcome, list[str]] = {}
+    for mode in modes:
+        together.setdefault(keymap.decide(trigger, mode), []).append(mode)
     if args.json:
-        around.json(_as_json(at, keymap, trigger, mode, outcome))
+        outcomes = [_as_json(at, keymap, *each) for each in together.items()]
+        around.json({"app": stack.app.name, "key": str(trigger), "outcomes": outcomes})
     else:
-        _print(at, keymap, trigger, mode, outcome, around)
-    return 1 if outcome.what == NOTHING else 0
+        for outcome, where in together.items():
+            _print(at, keymap, trigger, where, outcome, around, brief=len(together) > 1)
+    return 0 if any(outcome.what != NOTHING for outcome in together) else 1
 
 
-def _as_json(at: Desk, keymap: Keymap, trigger: Run, mode: str, outcome: Outcome) -> dict[str, Any]:
+def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> dict[str, Any]:
     return {
-        "app": keymap.app.name,
-        "key": str(trigger),
-        "mode": mode,
+        "modes": modes,
         "outcome": outcome.what,
         "decided-by": [words.claim_json(at, keymap, claim) for claim in outcome.winners],
         "hidden": [words.claim_json(at, keymap, claim) for claim in outcome.hidden],
@@ -54,9 +56,16 @@ def _as_json(at: Desk, keymap: Keymap, trigger: Run, mode: str, outcome: Outcome
 
 
 def _print(
-    at: Desk, keymap: Keymap, trigger: Run, mode: str, outcome: Outcome, around: Surroundings
+    at: Desk,
+    keymap: Keymap,
+    trigger: Run,
+    modes: list[str],
+    outcome: Outcome,
+    around: Surroundings,
+    brief: bool,
 ) -> None:
-    here = f"({keymap.app.title}, {mode})"
+    where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
+    here = f"({keymap.app.title}, {where})"
     titles = [words.title(keymap, claim.command) for claim in outcome.winners if claim.command]
     says = {
         STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
@@ -67,7 +76,8 @@ def _print(
     around.say(f"{BOLD}{trigger}{OFF} {says} {here}.")
     fields = []
     if outcome.what == NOTHING:
-        fields.append(("why", _why_nothing(keymap, trigger, mode)))
+        if not brief:
+            fields.append(("why", _why_nothing(keymap, trigger, modes[0])))
     elif outcome.longer:
         if not outcome.winners:
             alone = "nothing"
@@ -113,9 +123,13 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     for length in range(1, len(trigger.strokes)):
         short = Run(trigger.strokes[:length])
         outcome = keymap.decide(short, mode)
+        name = " or ".join(words.title(keymap, claim.command) for claim in outcome.winners)
         if outcome.what in (STARTS, CHOICE, MUTED):
-            name = words.title(keymap, outcome.winners[0].command) or "a mute"
-            return f"{short} already sets off {name}, before the rest is typed"
+            return f"{short} already sets off {name or 'a mute'}, before the rest is typed"
+        if outcome.winners and length == len(trigger.strokes) - 1:
+            return (
+                f"no run goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"
+            )
     inner = [
         claim
         for claim in keymap.buckets.get(_press(keymap, trigger), ())
@@ -123,7 +137,7 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     ]
     if inner:
         modes = list(dict.fromkeys(claim.mode for claim in inner))
-        return f"no layer has it here; {words.all_of(modes)} has it: add --mode {modes[0]}"
+        return f"no layer has it here; {joined(modes)} has it: add --mode {modes[0]}"
     return "no layer of this application's stack has it"
 
 

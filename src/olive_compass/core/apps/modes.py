@@ -41,20 +41,23 @@ class ModeTree:
         return tuple(mode for mode in modes if not set(self.path(mode)[1:]) & set(modes))
 
     def phrase(self, modes: Iterable[str]) -> str:
-        """Where ``modes`` are, in words: ``everywhere``, or ``in draw and label``.
+        """Where ``modes`` are, in words: a mode stands for itself and what lies inside it.
 
-        A mode stands for what lies inside it where all of that is among ``modes``.
-
-        >>> ModeTree({"draw": "everywhere", "vertex": "draw"}).phrase(["draw", "vertex"])
-        'in draw'
+        >>> tree = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
+        >>> tree.phrase(["draw", "vertex"]), tree.phrase(["everywhere", "draw", "vertex"])
+        ('in draw', 'everywhere but in label')
         """
-        modes = tuple(modes)
-        whole = [mode for mode in modes if set(self.within(mode)) <= set(modes)]
-        if ROOT in whole:
+        among = set(modes)
+        missing = [mode for mode in self.names if mode not in among]
+        if not missing:
             return ROOT
-        named = [mode for mode in modes if mode not in whole or mode in self.outermost(whole)]
-        parts = [f"{mode} itself" if mode not in whole else mode for mode in named]
-        return "in " + " and ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
+        if ROOT in among and set(self.inside(self.outermost(missing))) == set(missing):
+            return f"{ROOT} but in {joined(self.outermost(missing))}"
+        parts = []
+        for mode in self.outermost(mode for mode in self.names if mode in among):
+            without = self.outermost(inner for inner in self.within(mode) if inner not in among)
+            parts.append(f"{mode} without {joined(without)}" if without else mode)
+        return "in " + joined(parts)
 
     def _climb(self, name: str) -> tuple[str, ...]:
         path = [name]
@@ -68,3 +71,9 @@ class ModeTree:
                 raise ValueError(f"the modes “{path[-1]}” and “{parent}” lie inside each other")
             path.append(parent)
         return tuple(path)
+
+
+def joined(words: Iterable[str]) -> str:
+    """``a, b and c``."""
+    words = list(words)
+    return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))

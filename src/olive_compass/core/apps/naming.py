@@ -1,5 +1,6 @@
 """Which command a person means: by id, title, menu path, or any fragment that fits one only."""
 
+import re
 from collections.abc import Iterable
 from typing import NamedTuple
 
@@ -44,32 +45,26 @@ def command_named(commands: Iterable[Command], name: str, most_near: int = 6) ->
 
 
 def near_commands(commands: Iterable[Command], words: str, most: int) -> list[Command]:
-    """The commands whose titles or ids are spelt nearly like ``words``, the nearest first."""
-    from rapidfuzz import fuzz, process, utils
+    """The commands whose titles or ids are spelt nearly like ``words``, the nearest first.
 
-    commands = list(commands)
-    texts = [f"{command.title} {command.id}" for command in commands]
-    found = process.extract(
-        words,
-        texts,
-        scorer=fuzz.token_set_ratio,
-        processor=utils.default_process,
-        score_cutoff=60,
-        limit=most * 3,
-    )
-    spelt = process.extract(
-        words,
-        [command.title for command in commands],
-        scorer=fuzz.WRatio,
-        processor=utils.default_process,
-        score_cutoff=70,
-        limit=most * 3,
-    )
-    best: dict[int, float] = {}
-    for _, score, index in [*found, *spelt]:
-        best[index] = max(best.get(index, 0.0), score)
-    ranked = sorted(best, key=lambda index: (-best[index], index))
-    return [commands[index] for index in ranked[:most]]
+    Each word of ``words`` is held against each word of a command; the mean of the best
+    similarities counts (0 to 100, of which 70 is near), or that of all letters in a row.
+    """
+    from rapidfuzz.fuzz import ratio
+
+    wanted = _words(words)
+    whole = "".join(wanted)
+    scored = []
+    for n, command in enumerate(commands):
+        own = _words(f"{command.title} {command.id}")
+        best = [max((ratio(word, each) for each in own), default=0.0) for word in wanted]
+        score = max(
+            sum(best) / len(best) if best else 0.0, ratio(whole, "".join(_words(command.title)))
+        )
+        if score >= 70:
+            scored.append((-score, n, command))
+    scored.sort(key=lambda each: each[:2])
+    return [command for _, _, command in scored[:most]]
 
 
 def menu_path(text: str, signs: Iterable[str] = MENU_SIGNS) -> tuple[str, ...]:
@@ -94,3 +89,7 @@ def _plain_path(text: str) -> str:
 
 def _haystack(command: Command) -> str:
     return _plain(f"{command.title} {command.id} {' '.join(command.menu)}")
+
+
+def _words(text: str) -> list[str]:
+    return re.findall(r"[^\W_]+", text.casefold())

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.findings.finding import Finding, View, place
 from olive_compass.core.schemes.layers import FACTORY, Claim
 
@@ -49,14 +50,10 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
         ID,
         "note" if factory or rule == "choice" else SEVERITY,
         view.app.name,
-        f"{key} is given to {_joined(titles)} {where}; {follows}.",
+        f"{key} is given to {joined(titles)} {where}; {follows}.",
         advice,
         tuple(dict.fromkeys(place(claim) for claim in reversed(claims))),
         tuple(claim.command for claim in claims),
         (key,),
         tuple(modes),
     )
-
-
-def _joined(words: list[str]) -> str:
-    return ", ".join(words[:-1]) + " and " + words[-1]
