@@ -5,7 +5,7 @@ import io
 from typing import Any
 
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
-from olive_compass.core.keys.cells import read_cell, write_cell
+from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.errors import Refused
@@ -79,7 +79,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
             raise Refused(f"{says}; every command needs one of its own.", file=file, line=first)
         runs = known_keys.get(keys)
         if runs is None:
-            cell = read_cell(keys, typed)
+            cell = read_written_cell(keys, typed)
             if cell.problem:
                 unreadable.append(UnreadableKey(id_, keys, cell.problem, first))
             runs = known_keys[keys] = cell.triggers

@@ -10,7 +10,7 @@ import os
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from olive_compass.desk.saving import locked, write_atomically
+from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-change/1"
@@ -138,6 +138,8 @@ class History:
             for file in record.files
             if _digest(self._now(file.path)) == record.after[file.path]
         ]
+        for file in record.files:
+            remove_leftovers(os.path.join(self.root, file.path))
         if len(done) == len(record.files):
             self._number(record.number)
             return

@@ -34,6 +34,15 @@ def write_atomically(path: str, data: bytes) -> None:
         raise
 
 
+def remove_leftovers(path: str) -> None:
+    """Removes the temporary files that killed writers of ``path`` left beside it."""
+    folder, name = os.path.split(path)
+    with contextlib.suppress(FileNotFoundError):
+        for other in os.listdir(folder):
+            if other.startswith(f".{name}.") and other.endswith(".tmp"):
+                os.unlink(os.path.join(folder, other))
+
+
 @contextlib.contextmanager
 def locked(path: str) -> Iterator[None]:
     """Holds the lock file at ``path``; raises ``Refused`` where another keeps it too long."""

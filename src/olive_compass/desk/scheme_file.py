@@ -19,6 +19,8 @@ from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-scheme/1"
 
+_TABLES = ("assign", "bare", "mute", "guard")
+
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
     "app": str,
@@ -187,11 +189,15 @@ def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
 
     text = data.decode("utf-8-sig")
     newline = "\r\n" if "\r\n" in text else "\n"
+    text = text.replace("\r\n", "\n")
+    for table in _TABLES:
+        if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):
+            text = text.rstrip("\n") + f"\n\n[{table}]\n"
     try:
-        document: Any = tomlkit.parse(text.replace("\r\n", "\n"))
+        document: Any = tomlkit.parse(text)
     except TOMLKitError as error:
         raise Refused(f"This is not TOML: {error}.", file=file) from error
-    for table in ("assign", "bare", "mute", "guard"):
+    for table in _TABLES:
         old = {str(key): value for key, value in getattr(before, table).items()}
         new = {str(key): value for key, value in getattr(after, table).items()}
         names = _names_in(document.get(table, {}), table)
@@ -200,14 +206,9 @@ def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
                 del document[table][name]
         for key, value in new.items():
             if old.get(key) != value:
-                if table not in document:
-                    document[table] = tomlkit.table()
                 name = names.get(key, [key])[0]
                 _put(document[table], name, _value(value))
     result: str = tomlkit.dumps(document)
-    # A table put at the end of another leaves the blank line before it to us.
-    result = re.sub(r"([^\n])\n(\[(?:assign|bare|mute|guard)\]\n)", r"\1\n\n\2", result)
-    result = re.sub(r"\n{3,}(\[)", r"\n\n\1", result)
     return result.replace("\n", newline).encode()
 
 

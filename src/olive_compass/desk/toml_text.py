@@ -62,12 +62,18 @@ def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> 
     if not problems:
         return
     lines = key_lines(data.decode("utf-8-sig"))
-    placed = sorted(
-        (lines.get((table, key), lines.get((table, ""), 1)), text) for table, key, text in problems
-    )
+    placed = sorted((_line_of(lines, table, key), text) for table, key, text in problems)
     first, *rest = placed
     more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
     raise Refused(first[1] + more, file=file, line=first[0])
+
+
+def _line_of(lines: Mapping[tuple[str, str], int], table: str, key: str) -> int:
+    """The line of a key, or of the table of that name, or of the table that it stands in."""
+    for at in ((table, key), (key, "") if not table else (table, ""), (table, "")):
+        if at in lines:
+            return lines[at]
+    return 1
 
 
 def quoted(text: str) -> str:

@@ -1,7 +1,6 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
-import os
 import re
 from typing import Any
 
@@ -282,4 +281,4 @@ def _stack_change(at: Desk, stack: Stack, scheme: Scheme) -> FileChange:
 def _app_and_name(at: Desk, which: str) -> tuple[App, str]:
     app, _, name = which.partition("/")
     found = at.app(at.app_name(app))
-    return found, os.path.basename(name.removesuffix(".toml"))
+    return found, name.removesuffix(".toml")

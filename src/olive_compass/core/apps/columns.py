@@ -52,7 +52,8 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
         known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
         keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
         fields = _by_heading(head, "pc")
-        if not keyed and (len(fields) > 1 or (n == 0 and fields and len(known) == len(head))):
+        exact = all(any(cell in HEADINGS[field].split() for field in FIELDS) for cell in head)
+        if not keyed and (len(fields) > 1 or (n == 0 and exact)):
             return n
     return None
 

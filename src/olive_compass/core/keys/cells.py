@@ -22,7 +22,7 @@ NO_KEY = frozenset(
 JOIN = " or "
 
 _WORDS = r"(?i)\s+or\s+|\s*[\n\r]+\s*"
-_SPACED = (" / ", " | ", " ; ", " , ")
+_SPACED = r"\s+[/|;,]\s+"
 
 
 class Cell(NamedTuple):
@@ -33,25 +33,33 @@ class Cell(NamedTuple):
 
 
 def write_cell(triggers: tuple[Run, ...]) -> str:
-    """The triggers in one cell, as ``read_cell`` reads them back."""
+    """The triggers in one cell, as ``read_written_cell`` reads them back."""
     text = JOIN.join(map(str, triggers))
     return "minus" if text == "-" else text
+
+
+def read_written_cell(text: str, typed: int = 0) -> Cell:
+    """The triggers in a cell of a file of ours, also where a person has edited it.
+
+    A lone ``/`` within a run that we wrote is a key; in a listing it parts two triggers.
+    """
+    runs = [canonical(part) or _as_we_write_it(part) for part in text.split(JOIN)]
+    if text.lower() in NO_KEY or None in runs:
+        return read_cell(text, typed)
+    return Cell(tuple(run for run in runs if run))
 
 
 def read_cell(text: str, typed: int = 0) -> Cell:
     """The triggers that a cell holds, in its order.
 
-    >>> [str(t) for t in read_cell("Ctrl+, , F6 / Num +").triggers]
-    ['Ctrl+,', 'F6', 'Num+']
+    >>> [str(t) for t in read_cell("F6 / Num + , Ctrl+,").triggers]
+    ['F6', 'Num+', 'Ctrl+,']
     >>> read_cell("(none)").triggers
     ()
     """
     text = text.strip()
     if text.lower() in NO_KEY:
         return Cell(())
-    plain = [canonical(part) for part in text.split(JOIN)]
-    if None not in plain:
-        return Cell(tuple(dict.fromkeys(run for run in plain if run)))
     found: list[Run] = []
     problem = ""
     for part in re.split(_WORDS, text):
@@ -63,12 +71,11 @@ def read_cell(text: str, typed: int = 0) -> Cell:
 
 def _part(text: str, typed: int) -> Cell:
     """A piece without “or”: cut at its separators, or one trigger whole."""
-    for separator in _SPACED:
-        if separator in text:
-            pieces = [piece.strip() for piece in text.split(separator)]
-            read = [_one(piece, typed) for piece in pieces]
-            if all(read):
-                return _together(pieces, [run for run in read if run])
+    pieces = re.split(_SPACED, text)
+    if len(pieces) > 1:
+        read = [_one(piece, typed) for piece in pieces]
+        if all(read):
+            return _together(pieces, [run for run in read if run])
     try:
         return Cell((read_trigger(text, typed),))
     except TriggerError as error:
@@ -80,6 +87,11 @@ def _part(text: str, typed: int) -> Cell:
     return Cell(
         (), f"{whole.reason}" + (f"; did you mean {whole.nearest}?" if whole.nearest else "")
     )
+
+
+def _as_we_write_it(text: str) -> Run | None:
+    run = _one(text, 0)
+    return run if str(run) == text else None
 
 
 def _one(text: str, typed: int) -> Run | None:

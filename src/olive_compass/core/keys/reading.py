@@ -71,7 +71,9 @@ def canonical(text: str) -> Run | None:
     strokes = []
     for part in text.split(" "):
         *held, key = part.split("+")
-        if key not in NAMED_KEYS and not (len(key) == 1 and key.isascii() and key == key.upper()):
+        if key not in NAMED_KEYS and not (
+            len(key) == 1 and "!" <= key <= "~" and key == key.upper()
+        ):
             return None
         ranks = [MODIFIER_RANK.get(name, -1) for name in held]
         if -1 in ranks or ranks != sorted(set(ranks)):

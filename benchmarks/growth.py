@@ -1,0 +1,100 @@
+"""Time and memory of ``check`` and ``find`` on desks of growing size, against a pandas script.
+
+Usage: python benchmarks/growth.py [SIZE ...]      (1000 10000 100000 commands)
+
+Each desk has ten applications with a personal scheme each (one decision to five commands). The
+pandas script reads the same catalogues and lists the keys that stand twice in one mode, run at
+the same moment in the same interpreter. Prints seconds, peak memory in MB, and the ratios.
+"""
+
+import os
+import random
+import subprocess
+import sys
+import tempfile
+import time
+
+APPS = 10
+MODES = ("draw", "vertex", "label")
+
+PANDAS = """
+import sys, glob
+import pandas as pd
+frames = [pd.read_csv(path, skiprows=1).assign(app=path) for path in glob.glob("apps/*/commands.csv")]
+table = pd.concat(frames)
+table["keys"] = table["keys"].fillna("").str.split(" or ")
+table["modes"] = table["modes"].fillna("everywhere").str.split(" ")
+keys = table.explode("keys").explode("modes")
+keys = keys[keys["keys"] != ""]
+twice = keys[keys.duplicated(["app", "modes", "keys"], keep=False)].sort_values(["app", "keys"])
+twice.to_csv(sys.stdout)
+"""
+
+
+def main() -> int:
+    sizes = [int(size) for size in sys.argv[1:]] or [1000, 10_000, 100_000]
+    program = os.path.join(os.path.dirname(sys.executable), "olive-compass")
+    print(f"{'commands':>9} {'what':<8}{'seconds':>9}{'MB':>7}{'of pandas':>11}{'us each':>9}")
+    for size in sizes:
+        with tempfile.TemporaryDirectory() as desk:
+            lay_out(desk, size)
+            pandas = measured([sys.executable, "-c", PANDAS], desk)
+            rows = {
+                "pandas": pandas,
+                "check": measured([program, "check", "--json"], desk),
+                "find": measured([program, "find", "smooth 77"], desk),
+            }
+            for name, (seconds, peak) in rows.items():
+                ratio = seconds / pandas[0]
+                print(f"{size:>9} {name:<8}{seconds:9.2f}{peak:7.0f}{ratio:11.2f}{seconds / size * 1e6:9.1f}")
+    return 0
+
+
+def lay_out(desk: str, size: int) -> None:
+    """Writes a desk of ``size`` commands with keys as crowded as real ones."""
+    draw = random.Random(size)
+    write(desk, "desk.toml", 'format = "olive-compass-desk/1"\nname = "Growth"\n')
+    for app in range(APPS):
+        rows = ["# olive-compass-commands/1", "id,title,menu,keys,modes,kind,does"]
+        scheme = ['format = "olive-compass-scheme/1"', f'app = "app{app}"', "", "[assign]"]
+        for n in range(size // APPS):
+            key = "" if draw.random() < 0.4 else trigger(draw, size)
+            mode = draw.choice(["", *MODES])
+            rows.append(f"menu.command-{n},Smooth {n},Menu {n % 30} > Part {n % 7},{key},{mode},command,")
+            if draw.random() < 0.2:
+                scheme.append(f'"menu.command-{n}" = {{ keys = ["{trigger(draw, size)}"], modes = ["draw"] }}')
+        write(desk, f"apps/app{app}/commands.csv", "\n".join(rows) + "\n")
+        modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
+        rules = "\n[rules]\nlongest-run = 4\ntyped-runs = true\n"
+        write(desk, f"apps/app{app}/app.toml", f'format = "olive-compass-app/1"\n[modes]\n{modes}{rules}')
+        write(desk, f"schemes/app{app}/mine.toml", "\n".join(scheme) + "\n")
+
+
+def trigger(draw: random.Random, size: int) -> str:
+    """A stroke; on large desks runs, for no keyboard has so many strokes."""
+    letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
+    if size <= 1000:
+        return draw.choice(["Ctrl+", "Alt+", "Ctrl+Shift+", "Alt+Shift+"]) + draw.choice(letters)
+    return " ".join(draw.choice(letters) for _ in range(3 if size <= 10_000 else 4))
+
+
+def write(desk: str, path: str, text: str) -> None:
+    whole = os.path.join(desk, path)
+    os.makedirs(os.path.dirname(whole), exist_ok=True)
+    with open(whole, "w", encoding="utf-8") as file:
+        file.write(text)
+
+
+def measured(command: list[str], desk: str) -> tuple[float, float]:
+    """Seconds and peak memory in MB: the best of three runs."""
+    best = (float("inf"), 0.0)
+    for _ in range(3):
+        begun = time.perf_counter()
+        with subprocess.Popen(command, cwd=desk, stdout=subprocess.DEVNULL) as process:
+            _, _, usage = os.wait4(process.pid, 0)
+        best = min(best, (time.perf_counter() - begun, usage.ru_maxrss / 1024))
+    return best
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,170 @@
+"""Listings in every format that people have, through ``app add``."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import ask_in
+
+ROWS = [
+    ("Command", "Menu", "Shortcut"),
+    ("Smooth contour", "Edit > Lines", "Ctrl+M, F6"),
+    ("Näher – größer", "View", "Ctrl++"),
+    ("Grid", "View", "None"),
+]
+EXPECTED = [("Smooth contour", ["Ctrl+M", "F6"]), ("Näher – größer", ["Ctrl++"]), ("Grid", [])]
+
+
+@pytest.fixture
+def empty(tmp_path: Path) -> Path:
+    assert ask_in(tmp_path, "desk", "new", ".").status == 0
+    return tmp_path
+
+
+def catalogue(desk: Path, app: str = "app") -> list[tuple[str, list[str]]]:
+    shown = ask_in(desk, "app", "show", app, "--json").json
+    return [(command["title"], command["factory-keys"]) for command in shown["commands"]]
+
+
+def parted(sign: str, end: str = "\n") -> str:
+    return end.join(sign.join(f'"{cell}"' for cell in row) for row in ROWS) + end
+
+
+@pytest.mark.parametrize(
+    ("name", "data"),
+    [
+        ("a.csv", parted(",").encode()),
+        ("a.csv", parted(";", "\r\n").encode("utf-8-sig")),
+        ("a.tsv", parted("\t").encode("utf-16")),
+        ("a.txt", parted(";").encode("utf-16-le")),
+        ("a.csv", parted(",", "\r\n").encode("cp1252")),
+        ("a.json", json.dumps([dict(zip(ROWS[0], row, strict=True)) for row in ROWS[1:]]).encode()),
+        ("a.json", json.dumps({"version": 1, "commands": [
+            {"name": t, "menu": m.split(" > "), "keys": k.replace("None", "").split(", ")}
+            for t, m, k in ROWS[1:]]}).encode()),
+        ("a.jsonl", "\n".join(json.dumps(dict(zip(ROWS[0], row, strict=True)), ensure_ascii=False)
+                              for row in ROWS[1:]).encode()),
+        ("a.html", ("<h1>x</h1><table><tr><th>other</th></tr></table><table>" + "".join(
+            "<tr>" + "".join(f"<td>{cell.replace('>', '&gt;')}</td>" for cell in row) + "</tr>"
+            for row in ROWS) + "</table>").encode()),
+    ],
+)  # fmt: skip
+def test_formats_and_encodings(empty: Path, name: str, data: bytes) -> None:
+    (empty / name).write_bytes(data)
+    added = ask_in(empty, "app", "add", "App", "--from", name)
+    assert added.status == 0, added.err
+    assert catalogue(empty) == EXPECTED
+
+
+def test_a_workbook(empty: Path) -> None:
+    from openpyxl import Workbook
+
+    book = Workbook()
+    book.create_sheet("Notes").append(["nothing"])
+    for row in ROWS:
+        book.active.append([None if cell == "None" else cell for cell in row])
+    book.save(empty / "a.xlsx")
+    assert ask_in(empty, "app", "add", "App", "--from", "a.xlsx").status == 0
+    assert catalogue(empty) == EXPECTED
+
+
+def test_a_page_with_a_table_for_each_group(empty: Path) -> None:
+    (empty / "keys.html").write_text("""<html><body><style>td{}</style>
+<h2>Lines</h2><table><tr><th>Action</th><th>Keys</th></tr>
+<tr><td>Split</td><td><kbd>Ctrl</kbd> <kbd>K</kbd><br><kbd>F6</kbd></td></tr>
+<tr><td>Join<script>x</script></td><td><kbd>Shift</kbd>+<kbd>J</kbd></td></tr></table>
+<h2>View</h2><table><tr><th>Action</th><th>Keys</th></tr>
+<tr><th colspan="2">Zooming</th></tr>
+<tr><td>Zoom in</td><td><kbd>+</kbd> or <kbd>Num +</kbd></td></tr></table></body></html>""")
+    assert ask_in(empty, "app", "add", "App", "--from", "keys.html").status == 0
+    assert catalogue(empty) == [
+        ("Split", ["Ctrl+K", "F6"]), ("Join", ["Shift+J"]), ("Zoom in", ["+", "Num+"]),
+    ]  # fmt: skip
+    shown = ask_in(empty, "app", "show", "app", "--json").json["commands"]
+    assert [command["menu"] for command in shown] == [["Lines"], ["Lines"], ["Zooming"]]
+
+
+def test_plain_text_needs_a_pattern_and_keeps_what_it_does_not_fit(empty: Path) -> None:
+    (empty / "keys.txt").write_text("Split ..... Ctrl+K\n***\nJoin ..... none\nZoom ..... Crtl+Z\n")
+    refused = ask_in(empty, "app", "add", "App", "--from", "keys.txt")
+    assert (refused.status, "--pattern" in refused.err) == (2, True)
+    pattern = r"^(?P<title>\w+) \.+ (?P<keys>\S+)$"
+    added = ask_in(empty, "app", "add", "App", "--from", "keys.txt", "--pattern", pattern)
+    assert "line 2, row “***”" in added.out
+    assert "line 4, keys “Crtl+Z”" in added.out
+    assert catalogue(empty) == [("Split", ["Ctrl+K"]), ("Join", []), ("Zoom", [])]
+    aside = (empty / "apps/app/set-aside.csv").read_text()
+    assert "4,keys," in aside
+    assert "***" in aside
+    for wrong in ("(", "(?P<what>.)"):
+        assert (
+            ask_in(empty, "app", "add", "B", "--from", "keys.txt", "--pattern", wrong).status == 2
+        )
+
+
+@pytest.mark.parametrize(
+    ("name", "data"),
+    [
+        ("a.json", b'[{"name": "x",'), ("a.json", b"[" * 100_000), ("a.xlsx", b"PK\x03\x04 broken"),
+        ("a.html", b"<html>no table</html>"), ("a.csv", b""), 
+        ("missing.csv", None), ("a.json", b"3"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_read_is_refused_in_a_sentence(
+    empty: Path, name: str, data: bytes | None
+) -> None:
+    if data is not None:
+        (empty / name).write_bytes(data)
+    refused = ask_in(empty, "app", "add", "App", "--from", name)
+    assert (refused.status, refused.out) == (2, ""), refused.out
+    assert len(refused.err.strip().splitlines()) == 1
+    assert name in refused.err
+    assert not (empty / "apps").exists()
+
+
+def test_an_updated_listing_is_shown_first_and_keeps_decisions(empty: Path) -> None:
+    old = "Title,Menu,Keys\nSplit,Edit,S\nJoin,Edit,J\nTrim,Edit,T\n"
+    (empty / "keys.csv").write_text(old)
+    ask_in(empty, "app", "add", "App", "--from", "keys.csv")
+    ask_in(empty, "scheme", "new", "app/mine")
+    ask_in(empty, "assign", "app", "Trim", "F6")
+    (empty / "keys.csv").write_text("Title,Menu,Keys\nSplit,Lines,S\nJoin,Edit,K\n")
+    dry = ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--dry-run")
+    assert "1 menu, 1 keys, 1 gone" in dry.out
+    assert "mine decides about edit.trim" in dry.out
+    assert ask_in(empty, "app", "add", "App", "--from", "keys.csv").status == 2
+    assert len(catalogue(empty)) == 3
+    assert ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--yes").status == 0
+    assert catalogue(empty) == [("Split", ["S"]), ("Join", ["K"])]
+    assert ask_in(empty, "find", "split", "--json").json["hits"][0]["id"] == "edit.split"
+    assert ask_in(empty, "undo").status == 0
+    assert len(catalogue(empty)) == 3
+
+
+def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
+    (empty / "a.csv").write_text(
+        "Title,Keys\n=1+1,Ctrl+B\nMinus,-\nPlus,+\nPlace,@KeyC\n'quoted,F3\n"
+    )
+    assert ask_in(empty, "app", "add", "App", "--from", "a.csv", "--title", "Title").status == 0
+    first = catalogue(empty)
+    assert first == [
+        ("=1+1", ["Ctrl+B"]),
+        ("Minus", ["-"]),
+        ("Plus", ["+"]),
+        ("Place", ["@KeyC"]),
+        ("'quoted", ["F3"]),
+    ]
+    path = empty / "apps/app/commands.csv"
+    text = path.read_text()
+    assert not any(
+        cell.startswith(("=", "+", "@", "-"))
+        for line in text.splitlines()
+        for cell in line.split(",")
+    )
+    import csv
+
+    rows = list(csv.reader(text.splitlines()))
+    with path.open("w", encoding="cp1252", newline="") as file:
+        csv.writer(file, delimiter=";").writerows([[*rows[0], "", ""], *rows[1:]])
+    assert catalogue(empty) == first

@@ -1,0 +1,177 @@
+"""Two at one desk, a killed process, bad requests and bad files: nothing is lost, nothing breaks."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import PROGRAM, Ask, ask_in, contents
+
+MINE = "schemes/quillmap/mine.toml"
+
+
+def test_many_processes_assign_at_once_and_none_is_lost(desk: Path) -> None:
+    commands = ["Join", "Split", "Hatch", "Wreck", "Scree", "Marsh", "Ford", "Cairn"]
+    running = [
+        subprocess.Popen([*PROGRAM, "assign", "quillmap", command, f"Ctrl+Alt+F{n}"], cwd=desk,
+                         stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True)
+        for n, command in enumerate(commands, 1)
+    ]  # fmt: skip
+    for process in running:
+        _, error = process.communicate(timeout=60)
+        assert process.returncode == 0, error
+    text = (desk / MINE).read_text()
+    assert [f"Ctrl+Alt+F{n}" in text for n in range(1, 9)] == [True] * 8
+    assert len(ask_in(desk, "history", "--json").json) == 8 + 2
+
+
+# Kills the process at the n-th step of a save; the steps are the calls that touch the disk.
+KILL = """
+import os, signal, sys
+import olive_compass.desk.history as history, olive_compass.desk.saving as saving
+left = int(sys.argv[1])
+def counted(call):
+    def step(*args, **options):
+        global left
+        left -= 1
+        if left < 0:
+            os.kill(os.getpid(), signal.SIGKILL)
+        return call(*args, **options)
+    return step
+for name in ("replace", "fsync", "unlink"):
+    setattr(os, name, counted(getattr(os, name)))
+from olive_compass.cli.main import main
+sys.exit(main(sys.argv[2:]))
+"""
+
+
+@pytest.mark.skipif(os.name == "nt", reason="needs signals")
+@pytest.mark.parametrize(
+    "words",
+    [
+        ("assign", "quillmap", "Join", "F10", "--why", "x"),
+        ("scheme", "new", "quillmap/a", "--layer", "project"),
+    ],
+)
+def test_a_killed_process_leaves_all_as_it_was_or_as_it_should_be(
+    desk: Path, words: tuple[str, ...]
+) -> None:
+    before = contents(desk)
+    seen = set()
+    for step in range(10):
+        script = [sys.executable, "-c", KILL, str(step), *words]
+        status = subprocess.run(script, cwd=desk, capture_output=True).returncode
+        # Whatever the next change finds, it settles; then each change can be taken back.
+        assert ask_in(desk, "scheme", "new", "tagwright/other").status == 0
+        assert not (desk / ".history/pending.json").exists()
+        assert ask_in(desk, "undo").status == 0
+        now = contents(desk)
+        seen.add((status, now == before))
+        if now != before:
+            assert ask_in(desk, "undo").status == 0
+            assert contents(desk) == before
+    assert seen == {(-signal.SIGKILL, True), (-signal.SIGKILL, False), (0, False)}
+
+
+@pytest.mark.skipif(os.name == "nt", reason="needs flock")
+def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
+    import fcntl
+
+    with open(desk / ".history/lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        process = subprocess.Popen([*PROGRAM, "assign", "quillmap", "Join", "F10"], cwd=desk,
+                                   stdout=subprocess.DEVNULL)  # fmt: skip
+        time.sleep(0.5)
+        assert process.poll() is None
+    assert process.wait(timeout=30) == 0
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (["fnd"], "Did you mean find?"),
+        (["find", "--nonsense"], "Unrecognized arguments: --nonsense"),
+        (["assign", "quillmap", "Join"], "required: KEY"),
+        (["assign", "quilmap", "Join", "F9"], "Did you mean quillmap?"),
+        (["assign", "quillmap", "Jion", "F9"], "lines.join: Join"),
+        (["assign", "quillmap", "Zoom", "F9"], "3 commands of Quillmap answer to “Zoom”"),
+        (["assign", "quillmap", "Join", "Ctrl+Foo"], "“Foo” is no key"),
+        (["assign", "quillmap", "Join", "A B C D E"], "takes runs of at most 4 strokes"),
+        (["assign", "tagwright", "Split tag", "F9"], "scheme new tagwright/mine"),
+        (["assign", "quillmap", "Join", "F9", "--mode", "drw"], "Did you mean draw?"),
+        (["assign", "quillmap", "Join", "F9", "--scheme", "min"], "Did you mean mine?"),
+        (["press", "quillmap", "Ctrl+Shfit+B"], "did you mean Ctrl+Shift+B?"),
+        (["scheme", "new", "quillmap/mine"], "has a scheme “mine” already"),
+        (["scheme", "new", "quillmap/../x"], "cannot be the name"),
+        (["--desk", "nowhere", "find"], "There is no folder “nowhere”"),
+        (["explain", "same-pres"], "There is no finding"),
+        (["desk", "new", "."], "There is a desk in this folder already"),
+    ],
+)
+def test_bad_requests_get_a_sentence_and_change_nothing(
+    ask: Ask, desk: Path, words: list[str], says: str
+) -> None:
+    before = (desk / MINE).read_bytes()
+    refused = ask(*words)
+    assert refused.status == 2
+    assert says in refused.err
+    assert "Traceback" not in refused.err
+    assert (desk / MINE).read_bytes() == before
+
+
+@pytest.mark.parametrize(
+    ("file", "text", "place", "says"),
+    [
+        (MINE, 'format = "olive-compass-scheme/1"\n[assign\n', f"{MINE}:2", "not TOML"),
+        (MINE, 'format = "olive-compass-scheme/9"\n', f"{MINE}:1", "reads version 1"),
+        (MINE, "x = 1\n", f"{MINE}:1", "does not begin with"),
+        (MINE, 'format = "olive-compass-scheme/1"\n\n[asign]\n"a" = "F1"\n', f"{MINE}:3", "did you mean “assign”?"),
+        (MINE, 'format = "olive-compass-scheme/1"\n[assign]\na.b = "F1"\nc = 3\n', f"{MINE}:", "quotation marks"),
+        ("desk.toml", 'format = "olive-compass-desk/1"\nplatform = "amiga"\nhand = 3\n', "desk.toml:2", "Line 3"),
+        ("desk.toml", 'format = "olive-compass-desk/1"\n[stacks]\nquillmap = ["mien"]\n', "desk.toml:3", "mine"),
+        ("apps/quillmap/app.toml", 'format = "olive-compass-app/1"\n[modes]\na = "b"\nb = "a"\n',
+         "app.toml:2", "inside each other"),
+        ("apps/quillmap/commands.csv", "# olive-compass-commands/1\nid,title\na,A\na,B\n",
+         "commands.csv:4", "stands twice"),
+        ("apps/quillmap/commands.csv", "title\n", "commands.csv:1", "does not begin with"),
+    ],
+)  # fmt: skip
+def test_bad_files_are_named_with_their_line(
+    ask: Ask, desk: Path, file: str, text: str, place: str, says: str
+) -> None:
+    (desk / file).write_text(text)
+    refused = ask("find", "split", "--app", "quillmap")
+    assert refused.status == 2
+    assert place in refused.err
+    assert says in refused.err
+    assert "Traceback" not in refused.err
+
+
+def test_no_desk_no_trouble(tmp_path: Path) -> None:
+    refused = ask_in(tmp_path, "find", "x")
+    assert (refused.status, "desk new" in refused.err) == (2, True)
+    assert ask_in(tmp_path, "desk", "new", "mine", "--name", "Mine").status == 0
+    (tmp_path / "mine" / "deep").mkdir()
+    assert ask_in(tmp_path / "mine" / "deep", "desk", "show", "--json").json["name"] == "Mine"
+    assert ask_in(tmp_path, "app", "list", "--desk", "mine").status == 1
+
+
+def test_output_survives_a_closed_pipe(desk: Path) -> None:
+    script = " ".join([*PROGRAM, "find", "--json", "|", "head", "-1"])
+    done = subprocess.run(script, shell=True, cwd=desk, capture_output=True, text=True)
+    assert done.stderr == ""
+
+
+def test_a_scheme_with_the_line_ends_of_another_system_keeps_them(ask: Ask, desk: Path) -> None:
+    text = (desk / MINE).read_text().replace(
+        "\n", "\r\n"
+    ) + '# note\r\n[assign]\r\n"lines.join" = "F11"  # j\r\n'
+    (desk / MINE).write_bytes(text.encode())
+    assert ask("assign", "quillmap", "Split", "F10").status == 0
+    after = (desk / MINE).read_bytes()
+    assert after.startswith(text.encode())
+    assert after.count(b"\n") == after.count(b"\r\n")

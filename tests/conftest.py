@@ -1,0 +1,74 @@
+"""What all tests share: the installed program, run on folders of their own."""
+
+import json
+import os
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+PROGRAM = [sys.executable, "-m", "olive_compass"]
+
+
+class Answer:
+    """What the program said: status, both streams, and the JSON if that is what it printed."""
+
+    def __init__(self, done: "subprocess.CompletedProcess[str]") -> None:
+        self.status = done.returncode
+        self.out = done.stdout
+        self.err = done.stderr
+
+    @property
+    def json(self) -> Any:
+        return json.loads(self.out)
+
+
+Ask = Callable[..., Answer]
+
+
+def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
+    """Runs the program in ``folder`` as a script would."""
+    environ = {**os.environ, "NO_COLOR": "1", "USER": "tester", "PYTHONUTF8": "1", **environment}
+    environ.pop("OLIVE_COMPASS_DESK", None)
+    done = subprocess.run(
+        [*PROGRAM, *words], cwd=folder, env=environ, capture_output=True, text=True,
+        encoding="utf-8", stdin=subprocess.DEVNULL, timeout=60,
+    )  # fmt: skip
+    return Answer(done)
+
+
+def contents(desk: Path) -> dict[str, bytes]:
+    """Every file of a desk but its history."""
+    return {
+        str(path.relative_to(desk)): path.read_bytes()
+        for path in sorted(desk.rglob("*"))
+        if path.is_file() and ".history" not in path.parts
+    }
+
+
+@pytest.fixture(scope="session")
+def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A demo desk that nobody changes: copy it with ``desk``."""
+    folder = tmp_path_factory.mktemp("demo") / "desk"
+    assert ask_in(folder.parent, "demo", "desk", "--quiet").status == 0
+    assert ask_in(folder, "app", "add", "Tagwright", "--version", "2.7", "--duplicates", "refuse",
+                  "--from", "listings/tagwright-keys.csv").status == 0  # fmt: skip
+    assert ask_in(folder, "scheme", "new", "quillmap/mine").status == 0
+    return folder
+
+
+@pytest.fixture
+def desk(laid_out: Path, tmp_path: Path) -> Path:
+    """A demo desk of one's own, with Tagwright taken in and a scheme ``quillmap/mine``."""
+    import shutil
+
+    return Path(shutil.copytree(laid_out, tmp_path / "desk"))
+
+
+@pytest.fixture
+def ask(desk: Path) -> Ask:
+    """Runs the program on ``desk``."""
+    return lambda *words, **environment: ask_in(desk, *words, **environment)

@@ -1,0 +1,144 @@
+"""What a press does: the quick way of deciding agrees with a slow and obvious one."""
+
+from itertools import combinations
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import losses
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.editing import clear_command, give, take, take_from_others
+from olive_compass.core.schemes.findings import View, all_findings
+from olive_compass.core.schemes.holdings import holdings
+from olive_compass.core.schemes.layers import Claim, Stack, claims
+
+MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
+NAMES = ("everywhere", *MODES)
+TRIGGERS = tuple(map(read_trigger, ("A", "A B", "A B C", "B", "Ctrl+A", "Main+A", "F6")))
+COMMANDS = ("one", "two", "three", "four")
+
+triggers = st.sampled_from(TRIGGERS)
+some_modes = st.lists(st.sampled_from(NAMES), min_size=1, max_size=2, unique=True).map(tuple)
+assignments = st.builds(
+    Assignment, st.lists(triggers, min_size=1, max_size=2, unique=True).map(tuple), some_modes
+)
+
+
+@st.composite
+def schemes(draw: st.DrawFn, name: str, layer: str) -> Scheme:
+    entries = st.lists(assignments, min_size=1, max_size=2).map(tuple)
+    return Scheme(
+        "app", name, layer,
+        assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=3)),
+        bare=draw(st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision("x")), max_size=1)),
+        mute=draw(st.dictionaries(triggers, st.builds(Decision, st.just("x"), some_modes), max_size=1)),
+    )  # fmt: skip
+
+
+@st.composite
+def stacks(draw: st.DrawFn) -> Stack:
+    commands = tuple(
+        Command(name, name, ("Menu",), draw(st.lists(triggers, max_size=2, unique=True).map(tuple)),
+                draw(st.one_of(st.just(()), some_modes)))
+        for name in COMMANDS
+    )  # fmt: skip
+    rules = Rules(draw(st.sampled_from(DUPLICATES)), 4, True)
+    app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
+    return Stack(app, (draw(schemes("mine", "personal")), draw(schemes("house", "house"))))
+
+
+def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
+    """The commands that decide a press, by walking layers and modes one after another."""
+    duplicates = stack.app.rules.duplicates
+    for rank in range(len(stack.schemes) + 1):
+        where = mode
+        while True:
+            here = [
+                claim for claim in claims(stack)
+                if claim.rank == rank and claim.mode == where
+                and press_of(claim.trigger, "pc") == press_of(trigger, "pc")
+            ]  # fmt: skip
+            if any(not claim.command for claim in here):
+                return ("",)
+            wanted = tuple(dict.fromkeys(claim.command for claim in here))
+            if wanted:
+                if duplicates == "choice":
+                    return wanted
+                return wanted[-1:] if duplicates in ("replace", "last-wins") else wanted[:1]
+            if where == "everywhere":
+                break
+            where = MODES[where]
+    return ()
+
+
+@given(stacks(), st.sampled_from(NAMES), triggers)
+@settings(max_examples=300)
+def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger: Run) -> None:
+    outcome = Keymap(stack, "pc").decide(trigger, mode)
+    slow = slow_winners(stack, trigger, mode)
+    assert tuple(claim.command for claim in outcome.winners) == slow
+    goes_on = any(
+        len(other.strokes) > len(trigger.strokes)
+        and press_of(other, "pc")[: len(trigger.strokes)] == press_of(trigger, "pc")
+        and any(slow_winners(stack, other, mode))
+        for other in TRIGGERS
+    )
+    assert (outcome.what == "waits") == goes_on
+    assert (outcome.what == "nothing") == (not slow and not goes_on)
+
+
+@given(stacks())
+def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack) -> None:
+    def clash(a: Claim, b: Claim) -> bool:
+        same = press_of(a.trigger, "pc") == press_of(b.trigger, "pc")
+        return same and (a.rank, a.mode) == (b.rank, b.mode) and a.command != b.command
+
+    pairs = {
+        (press_of(a.trigger, "pc"), a.rank, a.mode)
+        for a, b in combinations(claims(stack), 2)
+        if clash(a, b)
+    }
+    found = [f for f in all_findings(View(stack, "pc")) if f.id == "same-press"]
+    assert sum(len(f.modes) for f in found) == len(pairs)
+
+
+@given(stacks())
+def test_a_key_that_is_said_to_work_does(stack: Stack) -> None:
+    keymap = Keymap(stack, "pc")
+    for command in COMMANDS:
+        for holding in holdings(keymap, command):
+            for mode in NAMES:
+                wins = command in slow_winners(stack, holding.trigger, mode)
+                path = keymap.app.modes.path(mode)
+                assert (mode in holding.live) == (wins and bool(set(holding.modes) & set(path)))
+
+
+@given(stacks(), st.sampled_from(COMMANDS), triggers, some_modes)
+def test_giving_a_key_makes_it_work_and_says_who_lost(
+    stack: Stack, command: str, trigger: Run, modes: tuple[str, ...]
+) -> None:
+    mine = stack.schemes[0]
+    before = Keymap(stack, "pc")
+    edited = give(take_from_others(mine, before, command, trigger, modes), command, trigger, modes)
+    after = Keymap(stack.with_scheme(edited), "pc")
+    for mode in modes:
+        assert [c.command for c in after.winners(press_of(trigger, "pc"), mode)] == [command]
+    lost = {(loss.command, mode) for loss in losses(before, after, trigger) for mode in loss.modes}
+    slow = {
+        (each, mode)
+        for mode in NAMES
+        for each in slow_winners(stack, trigger, mode)
+        if each and each not in slow_winners(stack.with_scheme(edited), trigger, mode)
+    }
+    assert lost == slow
+    gone = take(edited, command, trigger, NAMES, "pc")
+    press = press_of(trigger, "pc")
+    kept = [key for a in gone.assign.get(command, ()) for key in a.keys]
+    assert all(press_of(key, "pc") != press for key in kept)
+    assert command not in clear_command(edited, command).assign

@@ -1,0 +1,140 @@
+"""Listings as people have them become catalogues, and nothing in them is lost."""
+
+import pytest
+
+from olive_compass.core.apps.changes import take_in
+from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
+from olive_compass.core.apps.naming import command_named
+from olive_compass.core.apps.search import search
+
+
+def read(text: str, **wishes: object) -> Listing:
+    lines = text.strip("\n").splitlines()
+    rows = [Row(n, tuple(line.split(";"))) for n, line in enumerate(lines, 1)]
+    return read_listing(rows, Wishes(**wishes))  # type: ignore[arg-type]
+
+
+def as_lines(listing: Listing) -> list[str]:
+    return [
+        f"{' > '.join(c.menu)}: {c.title} = {' | '.join(map(str, c.keys))}"
+        for c in listing.catalogue.commands
+    ]
+
+
+MESSY = """
+Keys of Quillmap, printed by Klara
+Command;Location;Shortcut;Context
+DRAWING;;;
+Smooth contour ;Edit → Lines; Ctrl+M, F6 ;Draw
+Smooth contour;Edit → Lines;Ctrl+Num +;Draw
+Drop the line;Edit → Lines;⌘.;Draw, Vertex
+Split;Edit → Lines;None;All
+ZOOM;;;
+Zoom in;View;Ctrl++;
+Zoom\x1b[31m out;View;Ctrl+-;
+Pan;View;Middle mouse;
+;;F9;
+"""
+
+
+def test_a_messy_listing() -> None:
+    listing = read(MESSY)
+    assert as_lines(listing) == [
+        "Edit > Lines: Smooth contour = Ctrl+M | F6 | Ctrl+Num+",
+        "Edit > Lines: Drop the line = Meta+.",
+        "Edit > Lines: Split = ",
+        "View: Zoom in = Ctrl++",
+        "View: Zoom out = Ctrl+-",
+        "View: Pan = ",
+    ]
+    assert [(a.line, a.text) for a in listing.set_aside] == [
+        (1, "Keys of Quillmap, printed by Klara"), (11, "Middle mouse"), (12, "F9"),
+    ]  # fmt: skip
+    assert (listing.groups, listing.repeated, listing.cleaned) == (2, 1, 1)
+    assert listing.modes == ("draw", "vertex")
+    assert listing.catalogue.by_id["lines.split"].line == 7
+
+
+def test_columns_are_told_by_their_cells_where_there_are_no_headings() -> None:
+    listing = read("""
+Edit > Undo;edit.undo;Ctrl+Z;Undo
+Edit > Redo;edit.redo;Ctrl+Y;Redo
+View > Grid;view.grid;-;Grid
+""")
+    assert as_lines(listing) == ["Edit: Undo = Ctrl+Z", "Edit: Redo = Ctrl+Y", "View: Grid = "]
+    assert list(listing.catalogue.by_id) == ["edit.undo", "edit.redo", "view.grid"]
+
+
+def test_named_columns_win_and_a_wrong_name_says_what_there_is() -> None:
+    text = "What;Knopf\nUndo;Ctrl+Z\nRedo;Ctrl+Y"
+    assert as_lines(read(text, columns={"keys": "Knopf", "title": "1"})) == [
+        ": Undo = Ctrl+Z",
+        ": Redo = Ctrl+Y",
+    ]
+    with pytest.raises(LookupError, match=r"no column “Taste”.*“Knopf”"):
+        read(text, columns={"keys": "Taste"})
+
+
+def test_the_platform_chooses_among_key_columns() -> None:
+    text = "Command;Windows;Mac\nUndo;Ctrl+Z;⌘Z\nRedo;Ctrl+Y;⇧⌘Z"
+    assert as_lines(read(text, platform="pc"))[0] == ": Undo = Ctrl+Z"
+    assert as_lines(read(text, platform="mac"))[1] == ": Redo = Shift+Meta+Z"
+
+
+def test_menu_signs_group_rows_and_paths_as_titles() -> None:
+    slashes = "Title;Menu;Keys\nExport/Import;File/Data;F3\nOpen;File/Disk;F4"
+    assert as_lines(read(slashes))[0] == "File > Data: Export/Import = F3"
+    paths = "Command;Keys\nEdit | Lines | Split;S\nEdit | Lines | Join;J"
+    assert as_lines(read(paths.replace("|", "->"))) == [
+        "Edit > Lines: Split = S",
+        "Edit > Lines: Join = J",
+    ]
+    grouped = "Title;Keys\nEdit:;\nUndo;Ctrl+Z\nRevert;\nGrid;\nView:;\nZoom;Z"
+    assert as_lines(read(grouped)) == [
+        "Edit: Undo = Ctrl+Z",
+        "Edit: Revert = ",
+        "Edit: Grid = ",
+        "View: Zoom = Z",
+    ]
+
+
+def test_typed_runs_are_noticed_and_a_lone_minus_is_a_key_beside_a_plus() -> None:
+    listing = read(
+        "Title;Keys\nSplit;SP\nStream;st\nSpline;S\nWood;WD\nZoom in;+\nZoom out;-\nGrid;none"
+    )
+    keys = {c.title: " ".join(map(str, c.keys)) for c in listing.catalogue.commands}
+    assert keys["Split"] == "S P"
+    assert keys["Stream"] == "S T"
+    assert keys["Zoom out"] == "-"
+    assert (listing.typed, listing.longest_run) == (2, 2)
+
+
+def test_twins_keep_ids_of_their_own() -> None:
+    listing = read("Title;Menu;Keys;Help\nFit;View;F3;the sheet\nFit;View;F4;the selection")
+    assert list(listing.catalogue.by_id) == ["view.fit", "view.fit-2"]
+
+
+def test_a_new_listing_keeps_the_ids_of_commands_that_only_moved() -> None:
+    old = read("Title;Menu;Keys\nSplit;Edit;S\nJoin;Edit;J\nTrim;Edit;T").catalogue
+    new = read("Title;Menu;Keys\nSplit;Lines;S\nJoin;Edit;K\nHatch;Edit;H").catalogue
+    taken, changes = take_in(old, new)
+    assert "edit.split" in taken.by_id
+    assert [(c.what, (c.after or c.before).title) for c in changes] == [  # type: ignore[union-attr]
+        ("menu", "Split"), ("keys", "Join"), ("new", "Hatch"), ("gone", "Trim"),
+    ]  # fmt: skip
+    assert take_in(taken, new)[0].by_id.keys() == taken.by_id.keys()
+
+
+def test_commands_are_named_and_searched_as_people_do() -> None:
+    commands = read(MESSY).catalogue.commands
+    for name in ("lines.split", "split", "Edit > Lines > Split", "lines/split", "SPLI"):
+        assert [c.title for c in command_named(commands, name).exact] == ["Split"]
+    twins = command_named(commands, "zoom")
+    assert [c.title for c in twins.exact] == ["Zoom in", "Zoom out"]
+    assert command_named(commands, "smoth contur").near[0].title == "Smooth contour"
+    assert [c.title for c in search(commands, "line")] == [
+        "Drop the line",
+        "Smooth contour",
+        "Split",
+    ]
+    assert search(commands, "xyz") == ()

@@ -1,0 +1,139 @@
+"""Triggers: every spelling is read, one is written, and mistakes are pointed at."""
+
+import pytest
+from hypothesis import example, given
+from hypothesis import strategies as st
+
+from olive_compass.core.keys.cells import read_cell, read_written_cell, write_cell
+from olive_compass.core.keys.names import CODES, KEY_SPELLINGS, MODIFIERS, NAMED_KEYS
+from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.triggers import Run, stroke
+
+SIGNS = "+-=[];'\\,./`~!@#$%^&*()_{}|:\"<>?éñ€"
+keys = st.one_of(
+    st.sampled_from("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"),
+    st.sampled_from([sign.upper() for sign in SIGNS]),
+    st.sampled_from(sorted(NAMED_KEYS)),
+)
+held = st.sets(st.sampled_from(MODIFIERS))
+strokes = st.one_of(
+    st.builds(lambda key, mods: stroke(key, *mods), keys, held),
+    st.builds(lambda code, mods: stroke(code, *mods, by_place=True),
+              st.sampled_from(sorted(CODES.values())), held),
+)  # fmt: skip
+runs = st.builds(lambda many: Run(tuple(many)), st.lists(strokes, min_size=1, max_size=4))
+
+
+@given(runs)
+@example(Run((stroke("_"), stroke("Up"))))
+@example(Run((stroke("Num+"), stroke("3"))))
+@example(Run((stroke("+", "Ctrl"), stroke("+"))))
+def test_what_is_written_is_read_again(run: Run) -> None:
+    assert read_trigger(str(run)) == run
+    assert read_trigger(str(run), typed=4) == run
+    assert canonical(str(run)) in (None, run)
+
+
+@given(runs, st.sampled_from(["upper", "lower", "title"]), st.sampled_from(["+", " + ", "-"]))
+def test_case_and_joiner_do_not_matter(run: Run, case: str, joiner: str) -> None:
+    if any(each.by_place or each.key in "+-" or "Num" in each.key for each in run.strokes):
+        return
+    written = " ".join(joiner.join((*each.modifiers, each.key)) for each in run.strokes)
+    assert read_trigger(getattr(written, case)()) == run
+
+
+@given(st.text(max_size=30))
+def test_any_text_is_read_or_refused_with_its_place(text: str) -> None:
+    for typed in (0, 4):
+        try:
+            run = read_trigger(text, typed)
+        except TriggerError as error:
+            assert 0 <= error.start <= error.end <= len(text)
+            assert error.reason
+            if error.nearest:
+                read_trigger(error.nearest, typed)
+        else:
+            assert read_trigger(str(run)) == run
+
+
+@pytest.mark.parametrize(
+    ("spelling", "written"),
+    [
+        ("Ctrl-Shift-B", "Ctrl+Shift+B"), ("⌘⇧B", "Shift+Meta+B"), ("CTRL+SHIFT+b", "Ctrl+Shift+B"),
+        ("Control+Shift+B", "Ctrl+Shift+B"), ("shift-ctrl-b", "Ctrl+Shift+B"),
+        ("Cmd+Option+Esc", "Alt+Meta+Escape"), ("⌃⌥⌘←", "Ctrl+Alt+Meta+Left"),
+        ("Win + E", "Meta+E"), ("Alt Gr+E", "AltGr+E"), ("main+s", "Main+S"),
+        ("Ctrl++", "Ctrl++"), ("Ctrl+-", "Ctrl+-"), ("Ctrl -", "Ctrl+-"), ("⌘+", "Meta++"),
+        ("Ctrl+Num +", "Ctrl+Num+"), ("Num3", "Num3"), ("KP_3", "Num3"), ("Numpad3", "Num3"),
+        ("f24", "F24"), ("pgdn", "PageDown"), ("Page Down", "PageDown"), ("Page_Down", "PageDown"),
+        ("Return", "Enter"), ("␣", "Space"), ("⌫", "Backspace"), ("Meta+Plus", "Meta++"),
+        ("LOGO+Return", "Meta+Enter"), ("CTRL+plus", "Ctrl++"), ("Ctrl+@keyc", "Ctrl+@KeyC"),
+        ("g d", "G D"), ("G then D", "G D"), ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"), ("U P", "U P"),
+    ],
+)  # fmt: skip
+def test_spellings(spelling: str, written: str) -> None:
+    assert str(read_trigger(spelling)) == written
+
+
+def test_typed_runs_only_where_the_application_has_them() -> None:
+    assert str(read_trigger("sp", typed=4)) == "S P"
+    assert str(read_trigger("UP", typed=4)) == "Up"
+    with pytest.raises(TriggerError) as refused:
+        read_trigger("sp")
+    assert refused.value.nearest == "S P"
+    with pytest.raises(TriggerError):
+        read_trigger("smooth", typed=4)
+
+
+@pytest.mark.parametrize(
+    ("text", "piece", "nearest"),
+    [
+        ("Crtl+B", "Crtl+B", "Ctrl+B"), ("Ctrl+PgUpp", "PgUpp", "Ctrl+PageUp"),
+        ("Ctlr+Shft+Delte", "Ctlr+Shft+Delte", "Ctrl+Shift+Delete"), ("Ctrl+", "Ctrl+", ""),
+        ("@KeyCC", "@KeyCC", "@KeyC"), ("Ctrl+Ctrl+B", "Ctrl+Ctrl+", ""), ("G \x1b", "\x1b", ""),
+    ],
+)  # fmt: skip
+def test_mistakes_are_pointed_at(text: str, piece: str, nearest: str) -> None:
+    with pytest.raises(TriggerError) as refused:
+        read_trigger(text)
+    error = refused.value
+    assert (error.text[error.start : error.end], error.nearest) == (piece, nearest)
+
+
+def test_every_listed_spelling_is_read_as_its_key() -> None:
+    for spelling, key in KEY_SPELLINGS.items():
+        assert read_trigger(f"Ctrl+{spelling}") == Run((stroke(key, "Ctrl"),))
+
+
+def test_main_is_the_modifier_of_the_platform() -> None:
+    main, ctrl, meta = map(read_trigger, ("Main+S", "Ctrl+S", "Cmd+S"))
+    assert press_of(main, "pc") == press_of(ctrl, "pc") != press_of(meta, "pc")
+    assert press_of(main, "mac") == press_of(meta, "mac")
+
+
+@given(st.lists(runs, max_size=4, unique=True))
+def test_a_cell_that_we_write_reads_back(triggers: list[Run]) -> None:
+    assert read_written_cell(write_cell(tuple(triggers))).triggers == tuple(triggers)
+
+
+@pytest.mark.parametrize(
+    ("cell", "keys"),
+    [
+        ("Ctrl+B, F6", "Ctrl+B|F6"), ("Ctrl+,, Ctrl+.", "Ctrl+,|Ctrl+."), ("/", "/"), (",", ","),
+        ("Ctrl+/ / Ctrl+-", "Ctrl+/|Ctrl+-"), ("Ctrl+A/Ctrl+B", "Ctrl+A|Ctrl+B"), (";", ";"),
+        ("Ctrl+;;Ctrl+B", "Ctrl+;|Ctrl+B"), ("a or B", "A|B"), ("⌘B\n⌃⌘K", "Meta+B|Ctrl+Meta+K"),
+        ("+ / -", "+|-"), ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"),
+        ("-", ""), ("n/a", ""), ("(none)", ""), ("None", ""), ("", ""), ("–", ""),
+    ],
+)  # fmt: skip
+def test_cells_of_listings(cell: str, keys: str) -> None:
+    read = read_cell(cell)
+    assert "|".join(map(str, read.triggers)) == keys
+    assert not read.problem
+
+
+def test_an_unclear_cell_is_not_guessed_at() -> None:
+    for cell in ("Ctrl+PgUp/PgDn", "Ctrl+1,2,3"):
+        assert read_cell(cell).triggers == ()
+        assert "not clear whether Ctrl" in read_cell(cell).problem

@@ -1,0 +1,109 @@
+"""What the project promises of itself: rooms, help, schemas, completion, documents."""
+
+import csv
+import json
+import os
+import subprocess
+import sys
+import tomllib
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from olive_compass.cli.main import GROUPS
+from olive_compass.cli.parsing import command_parser
+from olive_compass.cli.registry import command_module, command_names
+from olive_compass.core.schemes.findings import kinds
+from tests.conftest import ask_in
+
+ROOT = Path(__file__).parents[1]
+HEAVY = {"numpy", "pandas", "scipy", "matplotlib", "reportlab", "jinja2", "prompt_toolkit", "rich"}
+
+
+def test_rooms_keep_to_themselves() -> None:
+    linter = Path(sys.executable).with_name("lint-imports")
+    done = subprocess.run([str(linter)], cwd=ROOT, capture_output=True, text=True)
+    assert done.returncode == 0, done.stdout
+
+
+def test_every_command_has_a_group_a_summary_and_examples_that_parse() -> None:
+    import shlex
+
+    for name in command_names():
+        module = command_module(name)
+        assert module.GROUP in GROUPS, name
+        assert module.SUMMARY[0].isupper(), name
+        assert not module.SUMMARY.endswith("."), name
+        for example in module.EXAMPLES.split("\n"):
+            words = shlex.split(example.split(" > ")[0].strip('eval"$()'))
+            assert words[:2] == ["olive-compass", name], example
+            command_parser(name, module).parse_args(words[2:])
+
+
+def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:
+    overview = ask_in(tmp_path, "--help").out
+    for name in command_names():
+        assert f"  {name} " in overview
+        assert "examples:" in ask_in(tmp_path, name, "--help").out
+    for words in (["app", "add"], ["scheme", "show"], ["desk", "new"]):
+        assert "examples:\n  olive-compass" in ask_in(tmp_path, *words, "--help").out
+    assert ask_in(tmp_path, "--version").out.startswith("olive-compass 0.")
+
+
+def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
+    for words in (["find", "split"], ["press", "quillmap", "S"], ["check"], ["free", "quillmap"],
+                  ["assign", "quillmap", "Split", "F10"], ["sheet", "quillmap"]):  # fmt: skip
+        script = (
+            "import sys\nfrom olive_compass.cli.main import main\n"
+            f"main({words!r})\nprint(*{{name.split('.')[0] for name in sys.modules}}, file=sys.stderr)"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", script], cwd=desk, capture_output=True, text=True
+        )
+        assert not HEAVY & set(done.stderr.split()), words
+
+
+@pytest.mark.parametrize("kind", ["desk", "app", "scheme"])
+def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
+    schema = json.loads((ROOT / f"docs/formats/{kind}.schema.json").read_text())
+    jsonschema.Draft202012Validator.check_schema(schema)
+    pattern = {"desk": "desk.toml", "app": "apps/*/app.toml", "scheme": "schemes/*/*.toml"}[kind]
+    files = sorted(desk.glob(pattern))
+    assert files
+    for file in files:
+        jsonschema.validate(tomllib.loads(file.read_text()), schema)
+    assert f'"olive-compass-{kind}/1"' in (ROOT / f"docs/formats/{kind}.md").read_text()
+
+
+def test_the_demo_catalogues_are_of_a_plausible_size(desk: Path) -> None:
+    for app in ("quillmap", "tagwright"):
+        with (desk / f"apps/{app}/commands.csv").open(newline="") as file:
+            assert 80 <= len(list(csv.reader(file))) - 2 <= 200
+
+
+def test_findings_are_documented_from_their_own_source() -> None:
+    page = (ROOT / "docs/findings.md").read_text()
+    for id_, module in kinds().items():
+        assert f"## {id_}" in page
+        assert module.SAYS in page
+        assert module.ADVICE in page
+
+
+@pytest.mark.parametrize(
+    ("line", "offered"),
+    [
+        ("olive-compass pre", "press"),
+        ("olive-compass press quil", "quillmap"),
+        ("olive-compass assign quillmap lines.sp", "lines.split"),
+        ("olive-compass scheme show quillmap/m", "quillmap/mine"),
+    ],
+)
+def test_the_shell_completes(desk: Path, line: str, offered: str) -> None:
+    result = desk / "completions"
+    environ = {**os.environ, "_ARGCOMPLETE": "1", "COMP_LINE": line, "COMP_POINT": str(len(line)),
+               "_ARGCOMPLETE_STDOUT_FILENAME": str(result), "_ARGCOMPLETE_IFS": "\n"}  # fmt: skip
+    script = "from olive_compass.cli.main import main; main()"
+    subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
+    assert offered in result.read_text().split()
+    assert "complete" in ask_in(desk, "completion", "bash").out
