@@ -46,7 +46,9 @@ def main() -> int:
             }
             for name, (seconds, peak) in rows.items():
                 ratio = seconds / pandas[0]
-                print(f"{size:>9} {name:<8}{seconds:9.2f}{peak:7.0f}{ratio:11.2f}{seconds / size * 1e6:9.1f}")
+                print(
+                    f"{size:>9} {name:<8}{seconds:9.2f}{peak:7.0f}{ratio:11.2f}{seconds / size * 1e6:9.1f}"
+                )
     return 0
 
 
@@ -60,13 +62,21 @@ def lay_out(desk: str, size: int) -> None:
         for n in range(size // APPS):
             key = "" if draw.random() < 0.4 else trigger(draw, size)
             mode = draw.choice(["", *MODES])
-            rows.append(f"menu.command-{n},Smooth {n},Menu {n % 30} > Part {n % 7},{key},{mode},command,")
+            rows.append(
+                f"menu.command-{n},Smooth {n},Menu {n % 30} > Part {n % 7},{key},{mode},command,"
+            )
             if draw.random() < 0.2:
-                scheme.append(f'"menu.command-{n}" = {{ keys = ["{trigger(draw, size)}"], modes = ["draw"] }}')
+                scheme.append(
+                    f'"menu.command-{n}" = {{ keys = ["{trigger(draw, size)}"], modes = ["draw"] }}'
+                )
         write(desk, f"apps/app{app}/commands.csv", "\n".join(rows) + "\n")
         modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
         rules = "\n[rules]\nlongest-run = 4\ntyped-runs = true\n"
-        write(desk, f"apps/app{app}/app.toml", f'format = "olive-compass-app/1"\n[modes]\n{modes}{rules}')
+        write(
+            desk,
+            f"apps/app{app}/app.toml",
+            f'format = "olive-compass-app/1"\n[modes]\n{modes}{rules}',
+        )
         write(desk, f"schemes/app{app}/mine.toml", "\n".join(scheme) + "\n")
 
 

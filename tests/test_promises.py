@@ -36,7 +36,9 @@ def test_every_command_has_a_group_a_summary_and_examples_that_parse() -> None:
         assert module.SUMMARY[0].isupper(), name
         assert not module.SUMMARY.endswith("."), name
         for example in module.EXAMPLES.split("\n"):
-            words = shlex.split(example.split(" > ")[0].strip('eval"$()'))
+            plain = example.removeprefix('eval "$(').removesuffix(')"')
+            words = shlex.split(plain)
+            words = words[: words.index(">")] if ">" in words else words
             assert words[:2] == ["olive-compass", name], example
             command_parser(name, module).parse_args(words[2:])
 

@@ -1,5 +1,6 @@
 """Takes the command from the command line, runs it, and turns errors into plain sentences."""
 
+import gc
 import os
 import sys
 from collections.abc import Sequence
@@ -16,6 +17,9 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
     """Runs the program and returns its exit status."""
     if "_ARGCOMPLETE" in os.environ and surroundings is None:
         _complete()
+    if surroundings is None:
+        # The process is short and holds on to what it makes: collecting is time lost.
+        gc.disable()
     around = surroundings or Surroundings()
     try:
         status = _run(list(sys.argv[1:] if argv is None else argv), around)

@@ -125,12 +125,16 @@ def _is_risky(char: str) -> bool:
 
 
 def _escaped(text: str) -> str:
-    if text.isascii():
-        return text.replace("\x7f", "\\u007f")
-    return "".join(
-        f"\\u{ord(char):04x}" if char != "\n" and ord(char) < 65536 and _is_risky(char) else char
-        for char in text
-    )
+    """JSON in which risky characters are escapes; it has none but within its strings."""
+    risky = {char for char in set(text) if char != "\n" and _is_risky(char)}
+    return text.translate({ord(char): _ascii_escape(char) for char in risky}) if risky else text
+
+
+def _ascii_escape(char: str) -> str:
+    """The JSON escape of a character: ``\\u009b``, or two of them beyond the first plane."""
+    import json
+
+    return f"\\u{ord(char):04x}" if char == "\x7f" else json.dumps(char)[1:-1]
 
 
 def _is_terminal(stream: TextIO) -> bool:

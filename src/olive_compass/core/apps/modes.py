@@ -18,6 +18,10 @@ class ModeTree:
         self._paths: dict[str, tuple[str, ...]] = {ROOT: (ROOT,)}
         for name in self.parents:
             self._paths[name] = self._climb(name)
+        self._within = {
+            mode: tuple(name for name in self.names if mode in self._paths[name])
+            for mode in self.names
+        }
 
     def __contains__(self, name: object) -> bool:
         return name in self._paths
@@ -28,7 +32,7 @@ class ModeTree:
 
     def within(self, mode: str) -> tuple[str, ...]:
         """``mode`` and all that lies inside it, in the order of the application."""
-        return tuple(name for name in self.names if mode in self._paths[name])
+        return self._within[mode]
 
     def inside(self, modes: Iterable[str]) -> tuple[str, ...]:
         """``modes`` and all that lies inside them, each once, in the order of the application."""

@@ -11,9 +11,11 @@ MAIN = {"pc": "Ctrl", "mac": "Meta"}
 
 def press_of(run: Run, platform: str) -> Press:
     """What the machine meets when ``run`` is typed: ``Main`` stands for the platform's own."""
-    return tuple(
-        _resolved(each, platform) if "Main" in each.modifiers else each for each in run.strokes
-    )
+    for each in run.strokes:
+        # ``Main`` is written first, so one look at the first modifier is enough.
+        if each.modifiers and each.modifiers[0] == "Main":
+            return tuple(_resolved(each, platform) for each in run.strokes)
+    return run.strokes
 
 
 def _resolved(given: Stroke, platform: str) -> Stroke:

@@ -70,16 +70,25 @@ def canonical(text: str) -> Run | None:
     """
     strokes = []
     for part in text.split(" "):
-        *held, key = part.split("+")
-        if key not in NAMED_KEYS and not (
-            len(key) == 1 and "!" <= key <= "~" and key == key.upper()
-        ):
+        stroke = _canonical_strokes.get(part) or _canonical_stroke(part)
+        if stroke is None:
             return None
-        ranks = [MODIFIER_RANK.get(name, -1) for name in held]
-        if -1 in ranks or ranks != sorted(set(ranks)):
-            return None
-        strokes.append(Stroke(tuple(held), key))
+        strokes.append(stroke)
     return Run(tuple(strokes))
+
+
+_canonical_strokes: dict[str, Stroke] = {}
+
+
+def _canonical_stroke(part: str) -> Stroke | None:
+    *held, key = part.split("+")
+    if key not in NAMED_KEYS and not (len(key) == 1 and "!" <= key <= "~" and key == key.upper()):
+        return None
+    ranks = [MODIFIER_RANK.get(name, -1) for name in held]
+    if -1 in ranks or ranks != sorted(set(ranks)):
+        return None
+    found = _canonical_strokes[part] = Stroke(tuple(held), key)
+    return found
 
 
 class _Reader:
