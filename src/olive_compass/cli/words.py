@@ -74,7 +74,9 @@ def keys_with_sources(keymap: Keymap, command: Command, mode: str = "") -> str:
         if not holding.live and holding.hidden_by:
             note += ", " + _hider(keymap, holding.hidden_by)
         elif holding.hidden_by:
-            note += ", not in every mode"
+            tree = keymap.app.modes
+            lost = [m for m in tree.inside(holding.modes) if m not in holding.live]
+            note += ", not " + tree.phrase(lost)
         parts.append(f"{holding.trigger} ({note})")
     return ", ".join(parts)
 

@@ -15,7 +15,7 @@ SUMMARY = "Show which keys are still free, by the modifiers held"
 EXAMPLES = """olive-compass free quillmap
 olive-compass free quillmap --mode draw"""
 
-TAKEN, BEGINS = "·", "…"
+TAKEN = "·"
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -60,13 +60,21 @@ def _print_map(found: dict[tuple[str, ...], dict[str, list[Slot]]], around: Surr
         parts = [_listed(banks[bank]) for bank in wide]
         around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
     legend = f"{TAKEN} taken"
-    if any(s.begins for banks in found.values() for bank in banks.values() for s in bank):
-        legend += f"   {BEGINS} typed runs begin with it"
+    if any(
+        s.begins and not s.taken
+        for banks in found.values()
+        for bank in banks.values()
+        for s in bank
+    ):
+        legend += "   small letter: it starts nothing by itself, but typed runs begin with it"
     around.say(f"{DIM}{legend}{OFF}")
 
 
 def _mark(slot: Slot) -> str:
-    return slot.stroke.key if slot.free else BEGINS if slot.begins else TAKEN
+    if slot.free:
+        return slot.stroke.key
+    key = slot.stroke.key.lower()
+    return TAKEN if slot.taken or key == slot.stroke.key else key
 
 
 def _listed(slots: list[Slot]) -> str:

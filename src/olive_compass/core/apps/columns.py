@@ -1,7 +1,7 @@
 """Guesses what the columns of a listing hold, from their headings and from their cells."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import NamedTuple
 
 from olive_compass.core.apps.naming import MENU_SIGNS
@@ -78,6 +78,9 @@ def guess_columns(
     for field, column in _by_heading(plain, platform).items():
         if field not in fields and column not in fields.values():
             fields[field], why[field] = column, f"heading “{head[column].strip()}”"
+    if "title" not in fields and "menu" not in fields and "does" in fields:
+        # Many handbooks name no command, only what the key does.
+        fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows]
     _guess_by_cells(body, width, fields, why)
     if "title" not in fields and "menu" not in fields:
@@ -131,10 +134,9 @@ def _guess_by_cells(
     sample = body[:400]
     columns = [[row[n].strip() for row in sample if row[n].strip()] for n in range(width)]
 
-    def best(field: str, share: float, test: object) -> None:
-        assert callable(test)
+    def best(field: str, share: float, test: Callable[[str], bool], of_all: bool = False) -> None:
         scored = [
-            (sum(map(test, cells)) / len(cells), -n)
+            (sum(map(test, cells)) / (len(sample) if of_all else len(cells)), -n)
             for n, cells in enumerate(columns)
             if cells and n not in fields.values()
         ]
@@ -147,7 +149,7 @@ def _guess_by_cells(
         del fields["keys"], why["keys"]
     best("menu", 0.5, lambda cell: any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / ")))
     best("id", 0.8, lambda cell: bool(re.fullmatch(r"[\w-]+([._:][\w-]+)+", cell)))
-    best("title", 0.5, lambda cell: any(c.isalpha() for c in cell) and len(cell) < 80)
+    best("title", 0.5, lambda cell: any(c.isalpha() for c in cell) and len(cell) < 80, True)
 
 
 def _looks_like_key(cell: str) -> bool:

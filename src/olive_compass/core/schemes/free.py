@@ -55,11 +55,15 @@ HELD = {
 
 
 class Slot(NamedTuple):
-    """A stroke, whether nobody has it, and whether typed runs begin with it."""
+    """A stroke, whether it starts or mutes something, and whether longer runs begin with it."""
 
     stroke: Stroke
-    free: bool
+    taken: bool
     begins: bool
+
+    @property
+    def free(self) -> bool:
+        return not self.taken and not self.begins
 
 
 def free_map(
@@ -83,7 +87,7 @@ def _slot(keymap: Keymap, each: Stroke, modes: tuple[str, ...]) -> Slot:
     outcomes = [keymap.decide_press(press, mode) for mode in modes]
     taken = any(outcome.winners for outcome in outcomes)
     begins = any(outcome.longer for outcome in outcomes)
-    return Slot(each, not taken and not begins, begins)
+    return Slot(each, taken, begins)
 
 
 def is_free(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> bool:
