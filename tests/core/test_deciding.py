@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
-from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import losses
@@ -18,6 +18,7 @@ from olive_compass.core.schemes.findings import View, all_findings
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.schemes.layers import Claim, Stack, claims
 
+BOARD = Keyboard("pc")
 MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
 NAMES = ("everywhere", *MODES)
 TRIGGERS = tuple(map(read_trigger, ("A", "A B", "A B C", "B", "Ctrl+A", "Main+A", "F6")))
@@ -62,7 +63,7 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
             here = [
                 claim for claim in claims(stack)
                 if claim.rank == rank and claim.mode == where
-                and press_of(claim.trigger, "pc") == press_of(trigger, "pc")
+                and BOARD.press_of(claim.trigger) == BOARD.press_of(trigger)
             ]  # fmt: skip
             if any(not claim.command for claim in here):
                 return ("",)
@@ -80,12 +81,12 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
 @given(stacks(), st.sampled_from(NAMES), triggers)
 @settings(max_examples=300)
 def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger: Run) -> None:
-    outcome = Keymap(stack, "pc").decide(trigger, mode)
+    outcome = Keymap(stack, BOARD).decide(trigger, mode)
     slow = slow_winners(stack, trigger, mode)
     assert tuple(claim.command for claim in outcome.winners) == slow
     goes_on = any(
         len(other.strokes) > len(trigger.strokes)
-        and press_of(other, "pc")[: len(trigger.strokes)] == press_of(trigger, "pc")
+        and BOARD.press_of(other)[: len(trigger.strokes)] == BOARD.press_of(trigger)
         and any(slow_winners(stack, other, mode))
         for other in TRIGGERS
     )
@@ -96,21 +97,21 @@ def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger
 @given(stacks())
 def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack) -> None:
     def clash(a: Claim, b: Claim) -> bool:
-        same = press_of(a.trigger, "pc") == press_of(b.trigger, "pc")
+        same = BOARD.press_of(a.trigger) == BOARD.press_of(b.trigger)
         return same and (a.rank, a.mode) == (b.rank, b.mode) and a.command != b.command
 
     pairs = {
-        (press_of(a.trigger, "pc"), a.rank, a.mode)
+        (BOARD.press_of(a.trigger), a.rank, a.mode)
         for a, b in combinations(claims(stack), 2)
         if clash(a, b)
     }
-    found = [f for f in all_findings(View(stack, "pc")) if f.id == "same-press"]
+    found = [f for f in all_findings(View(stack, BOARD)) if f.id == "same-press"]
     assert sum(len(f.modes) for f in found) == len(pairs)
 
 
 @given(stacks())
 def test_a_key_that_is_said_to_work_does(stack: Stack) -> None:
-    keymap = Keymap(stack, "pc")
+    keymap = Keymap(stack, BOARD)
     for command in COMMANDS:
         for holding in holdings(keymap, command):
             for mode in NAMES:
@@ -124,11 +125,11 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
     stack: Stack, command: str, trigger: Run, modes: tuple[str, ...]
 ) -> None:
     mine = stack.schemes[0]
-    before = Keymap(stack, "pc")
+    before = Keymap(stack, BOARD)
     edited = give(take_from_others(mine, before, command, trigger, modes), command, trigger, modes)
-    after = Keymap(stack.with_scheme(edited), "pc")
+    after = Keymap(stack.with_scheme(edited), BOARD)
     for mode in modes:
-        assert [c.command for c in after.winners(press_of(trigger, "pc"), mode)] == [command]
+        assert [c.command for c in after.winners(BOARD.press_of(trigger), mode)] == [command]
     lost = {(loss.command, mode) for loss in losses(before, after, trigger) for mode in loss.modes}
     slow = {
         (each, mode)
@@ -137,8 +138,8 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
         if each and each not in slow_winners(stack.with_scheme(edited), trigger, mode)
     }
     assert lost == slow
-    gone = take(edited, command, trigger, NAMES, "pc")
-    press = press_of(trigger, "pc")
+    gone = take(edited, command, trigger, NAMES, BOARD)
+    press = BOARD.press_of(trigger)
     kept = [key for a in gone.assign.get(command, ()) for key in a.keys]
-    assert all(press_of(key, "pc") != press for key in kept)
+    assert all(BOARD.press_of(key) != press for key in kept)
     assert command not in clear_command(edited, command).assign

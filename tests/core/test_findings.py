@@ -4,6 +4,7 @@ import pytest
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.findings import SEVERITIES, View, all_findings, kinds
@@ -21,7 +22,9 @@ def found(
     catalogue = catalogue or Catalogue((TRIM, SPLIT, SPLINE, BURN))
     modes = ModeTree({"draw": "everywhere"})
     app = App("app", "App", "1", modes, Rules(duplicates, 4, True), catalogue)
-    return {f"{f.id} {f.severity}" for f in all_findings(View(Stack(app, (scheme,)), "pc"))}
+    return {
+        f"{f.id} {f.severity}" for f in all_findings(View(Stack(app, (scheme,)), Keyboard("pc")))
+    }
 
 
 def mine(**tables: object) -> Scheme:

@@ -5,8 +5,8 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from olive_compass.core.keys.cells import read_cell, read_written_cell, write_cell
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.names import CODES, KEY_SPELLINGS, MODIFIERS, NAMED_KEYS
-from olive_compass.core.keys.presses import press_of
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run, stroke
 
@@ -108,8 +108,9 @@ def test_every_listed_spelling_is_read_as_its_key() -> None:
 
 def test_main_is_the_modifier_of_the_platform() -> None:
     main, ctrl, meta = map(read_trigger, ("Main+S", "Ctrl+S", "Cmd+S"))
-    assert press_of(main, "pc") == press_of(ctrl, "pc") != press_of(meta, "pc")
-    assert press_of(main, "mac") == press_of(meta, "mac")
+    pc, mac = Keyboard("pc"), Keyboard("mac")
+    assert pc.press_of(main) == pc.press_of(ctrl) != pc.press_of(meta)
+    assert mac.press_of(main) == mac.press_of(meta)
 
 
 @given(st.lists(runs, max_size=4, unique=True))

@@ -83,7 +83,9 @@ def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str
         elif existing:
             typed = at.app(existing).rules.typed
         try:
-            listing = read_listing(read.rows, Wishes(columns, args.groups, typed, at.platform))
+            listing = read_listing(
+                read.rows, Wishes(columns, args.groups, typed, at.settings.platform)
+            )
         except LookupError as error:
             raise Refused(
                 f"The columns cannot be told: {error.args[0]}.", file=args.listing

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
+from olive_compass.core.keys.roses import SIZES
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
@@ -14,11 +15,15 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "version": str,
     "modes": dict,
     "rules": dict,
+    "roses": dict,
 }
 _RULES: dict[str, type | tuple[type, ...]] = {
     "duplicates": str,
     "longest-run": int,
     "typed-runs": bool,
+    "fold-pad": bool,
+    "closing-key": str,
+    "wait": (int, float),
 }
 
 
@@ -56,6 +61,14 @@ def read(data: bytes, file: str, name: str) -> AppFile:
                 tree = ModeTree(modes)
             except ValueError as error:
                 problems.append(("modes", "", f"{str(error)[0].upper()}{str(error)[1:]}."))
+    roses = content.get("roses", {})
+    if isinstance(roses, dict):
+        sizes = ", ".join(map(str, SIZES))
+        for mode, size in roses.items():
+            if size not in SIZES:
+                problems.append(("roses", mode, f"A rose has {sizes} bearings, not {size}."))
+            if mode != ROOT and mode not in tree:
+                problems.append(("roses", mode, f"“{mode}” is no mode of this application."))
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
@@ -65,6 +78,10 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             rules.get("duplicates", "replace"),
             rules.get("longest-run", 1),
             rules.get("typed-runs", False),
+            rules.get("fold-pad", False),
+            rules.get("closing-key", ""),
+            float(rules.get("wait", 0)),
+            content.get("roses", {}),
         ),
     )
 

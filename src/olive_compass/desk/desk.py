@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT, ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import Stack, in_layer_order
-from olive_compass.desk import app_file, catalogue_file, desk_file, scheme_file
+from olive_compass.desk import app_file, catalogue_file, desk_file, keyboards, scheme_file
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
@@ -53,9 +54,11 @@ class Desk:
 
         return History(self.root)
 
-    @property
-    def platform(self) -> str:
-        return self.settings.platform
+    @cached_property
+    def keyboard(self) -> Keyboard:
+        """The keyboard that the desk says it has."""
+        settings = self.settings
+        return keyboards.load(self.root, settings.platform, settings.form, settings.layout)
 
     def app_names(self) -> list[str]:
         """The names of all applications, sorted."""

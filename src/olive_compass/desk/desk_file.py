@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
-from olive_compass.core.keys.presses import MAIN
+from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-desk/1"
@@ -38,8 +38,8 @@ def read(data: bytes, file: str) -> DeskFile:
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a desk")]
     keyboard = content.get("keyboard", {})
     stacks = content.get("stacks", {})
-    if content.get("platform", "pc") not in MAIN:
-        problems.append(("", "platform", f"“platform” is one of {', '.join(MAIN)}."))
+    if content.get("platform", "pc") not in PLATFORMS:
+        problems.append(("", "platform", f"“platform” is one of {', '.join(PLATFORMS)}."))
     if content.get("hand", "left") not in HANDS:
         problems.append(("", "hand", f"“hand” is one of {', '.join(HANDS)}."))
     if isinstance(keyboard, dict):

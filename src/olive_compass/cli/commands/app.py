@@ -111,7 +111,7 @@ def _list(at: Desk, args: Any, around: Surroundings) -> int:
 def _show(at: Desk, args: Any, around: Surroundings) -> int:
     stack = at.stack(at.app_name(args.app))
     app = stack.app
-    keymap = Keymap(stack, at.platform)
+    keymap = Keymap(stack, at.keyboard)
     menus: dict[str, list[int]] = {}
     for command in app.catalogue.commands:
         counts = menus.setdefault(command.menu[0] if command.menu else "(no menu)", [0, 0, 0])

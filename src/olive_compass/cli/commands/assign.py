@@ -70,14 +70,14 @@ def _assign(args: Any, around: Surroundings) -> int:
     trigger = pick.trigger(stack.app, args.key)
     modes = pick.modes_for(stack.app, command, args.mode)
     where = stack.app.modes.phrase(stack.app.modes.inside(modes))
-    before = Keymap(stack, at.platform)
+    before = Keymap(stack, at.keyboard)
     held = holders(before, trigger, modes, command.id)
     if not held and _has_already(before, command, trigger, modes) and not args.why:
         around.report(f"{command.title} already has {trigger} {where}; nothing was changed.")
         return 0
     edited = take_from_others(scheme, before, command.id, trigger, modes)
     edited = give(edited, command.id, trigger, modes, args.why)
-    after = Keymap(_with(stack, edited), at.platform)
+    after = Keymap(_with(stack, edited), at.keyboard)
     if held and args.if_taken != "replace":
         _say_who_holds(at, before, after, held, trigger, around)
         args.if_taken = _answer(args, around, trigger)

@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    views = [View(stack, at.platform) for stack in pick.stacks(at, args.app)]
+    views = [View(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     found = [(view, list(all_findings(view))) for view in views]
     counts = {
         severity: sum(f.severity == severity for _, findings in found for f in findings)

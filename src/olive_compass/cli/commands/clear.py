@@ -13,6 +13,7 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.naming import command_named
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import shifts
@@ -49,15 +50,15 @@ def _clear(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     scheme = pick.scheme_to_write(at, stack, args.scheme)
-    after, subject = _edited(args, around, stack, scheme, at.platform)
+    after, subject = _edited(args, around, stack, scheme, at.keyboard)
     if after == scheme:
         raise Refused(
             f"The scheme {stack.app.name}/{scheme.name} decides nothing about {subject}; "
             "nothing was changed.",
-            hint=_who_else(stack, subject, args, at.platform),
+            hint=_who_else(stack, subject, args, at.keyboard),
         )
     change = at.save_scheme(scheme, after)
-    report = _report(stack, scheme, after, at.platform)
+    report = _report(stack, scheme, after, at.keyboard)
     if not args.dry_run:
         save(at, around, [change], f"{stack.app.title}: cleared {subject}")
     tense = "Would be cleared" if args.dry_run else "Cleared"
@@ -70,18 +71,18 @@ def _clear(args: Any, around: Surroundings) -> int:
 
 
 def _edited(
-    args: Any, around: Surroundings, stack: Stack, scheme: Scheme, platform: str
+    args: Any, around: Surroundings, stack: Stack, scheme: Scheme, keyboard: Keyboard
 ) -> tuple[Scheme, str]:
     """The scheme without what was named, and the name of that."""
     app = stack.app
     if args.key:
         command = _decided_command(args.what, scheme, stack, around)
         trigger = pick.trigger(app, args.key)
-        return take(scheme, command, trigger, app.modes.names, platform), f"{trigger} of {command}"
+        return take(scheme, command, trigger, app.modes.names, keyboard), f"{trigger} of {command}"
     cleared: dict[str, Scheme] = {}
     run = _as_trigger(args.what, app.rules.typed)
     if run is not None:
-        cleared[str(run)] = clear_trigger(scheme, run, platform)
+        cleared[str(run)] = clear_trigger(scheme, run, keyboard)
     named = command_named(app.catalogue.commands, args.what).exact
     command = args.what if args.what in scheme.assign or args.what in scheme.bare else ""
     if command or len(named) == 1 or run is None:
@@ -113,9 +114,9 @@ def _as_trigger(text: str, typed: int) -> Run | None:
         return None
 
 
-def _report(stack: Stack, before: Scheme, after: Scheme, platform: str) -> list[str]:
+def _report(stack: Stack, before: Scheme, after: Scheme, keyboard: Keyboard) -> list[str]:
     """What each key that was touched does now, and which commands have none left."""
-    old, new = Keymap(stack, platform), Keymap(stack.with_scheme(after), platform)
+    old, new = Keymap(stack, keyboard), Keymap(stack.with_scheme(after), keyboard)
     changed = [c for c in before.assign if before.assign[c] != after.assign.get(c)]
     changed += [c for c in before.bare if c not in after.bare]
     triggers = dict.fromkeys(
@@ -153,7 +154,7 @@ def _says(keymap: Keymap, outcome: Outcome) -> str:
     return " or ".join(names)
 
 
-def _who_else(stack: Stack, subject: str, args: Any, platform: str) -> str:
+def _who_else(stack: Stack, subject: str, args: Any, keyboard: Keyboard) -> str:
     others = [
         scheme.name
         for scheme in stack.schemes

@@ -8,7 +8,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.keys.presses import MAIN
+from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.desk import DESK_FILE
 from olive_compass.desk.desk_file import HANDS, DeskFile, new_text
 from olive_compass.desk.saving import write_atomically
@@ -26,7 +26,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
     new.add_argument("--name", help="what the desk is called (the folder's name)")
-    new.add_argument("--platform", choices=tuple(MAIN), default="pc")
+    new.add_argument("--platform", choices=PLATFORMS, default="pc")
     new.add_argument(
         "--hand",
         choices=HANDS,

@@ -13,7 +13,6 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold, search
-from olive_compass.core.keys.presses import press_of
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -52,7 +51,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    keymaps = [Keymap(stack, at.platform) for stack in pick.stacks(at, args.app)]
+    keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     asked = " ".join(args.words)
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
     found = [(keymap, search(commands, asked)) for keymap, commands in candidates]
@@ -77,7 +76,7 @@ def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
     app = keymap.app
     wanted: set[str] | None = None
     if args.key:
-        press = press_of(read_trigger(args.key, app.rules.typed), keymap.platform)
+        press = keymap.keyboard.press_of(read_trigger(args.key, app.rules.typed))
         wanted = {claim.command for claim in keymap.buckets.get(press, ())}
     mode = args.mode.casefold() if args.mode else ""
     if mode and mode not in app.modes:

@@ -27,7 +27,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
-    keymap = Keymap(stack, at.platform)
+    keymap = Keymap(stack, at.keyboard)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     found = free_map(keymap, modes)
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]

@@ -32,7 +32,7 @@ def run(args: Any, around: Surroundings) -> int:
     stack = at.stack(at.app_name(args.app))
     trigger = pick.trigger(stack.app, args.keys)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
-    keymap = Keymap(stack, at.platform)
+    keymap = Keymap(stack, at.keyboard)
     together: dict[Outcome, list[str]] = {}
     for mode in modes:
         together.setdefault(keymap.decide(trigger, mode), []).append(mode)
@@ -142,9 +142,8 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
 
 
 def _press(keymap: Keymap, trigger: Run) -> Any:
-    from olive_compass.core.keys.presses import press_of
 
-    return press_of(trigger, keymap.platform)
+    return keymap.keyboard.press_of(trigger)
 
 
 def _once(fields: list[tuple[str, str]]) -> list[tuple[str, str]]:

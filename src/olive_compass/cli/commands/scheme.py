@@ -164,7 +164,7 @@ def _show(args: Any, around: Surroundings) -> int:
     stack = at.stack(app.name)
     if name not in [each.name for each in stack.schemes]:
         stack = Stack(app, (scheme,))
-    keymap = Keymap(stack, at.platform)
+    keymap = Keymap(stack, at.keyboard)
     keyed = sum(bool(live_triggers(keymap, command.id)) for command in app.catalogue.commands)
     factory = sum(bool(command.keys) for command in app.catalogue.commands)
     decisions = _decisions(at, keymap, scheme)

@@ -38,7 +38,7 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     mode = pick.mode(stack.app, args.mode) if args.mode else None
-    keymap = Keymap(stack, at.platform)
+    keymap = Keymap(stack, at.keyboard)
     groups = sheet_groups(keymap, mode, args.all)
     if args.form == "text":
         _print(keymap, groups, mode, around)

@@ -1,6 +1,8 @@
 """What an application is to us: its commands, modes and rules, as values."""
 
+from collections.abc import Mapping
 from functools import cached_property
+from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ModeTree
@@ -62,12 +64,19 @@ class Rules(NamedTuple):
     """What the application allows.
 
     ``duplicates`` is one of ``DUPLICATES``; ``longest_run`` counts strokes (1: no runs);
-    ``typed_runs`` says that letters typed without modifiers may make a run.
+    ``typed_runs`` says that letters typed without modifiers may make a run, ``closing_key`` is
+    the key that ends one (``""``: none is needed) and ``wait`` the seconds after which it ends
+    by itself (0: it does not say). ``folds_pad`` takes the digits of the numeric pad for those of
+    the row. ``roses`` gives how many bearings the swipes of a mode have.
     """
 
     duplicates: str = "replace"
     longest_run: int = 1
     typed_runs: bool = False
+    folds_pad: bool = False
+    closing_key: str = ""
+    wait: float = 0.0
+    roses: Mapping[str, int] = MappingProxyType({})
 
     @property
     def typed(self) -> int:
@@ -84,3 +93,10 @@ class App(NamedTuple):
     modes: ModeTree
     rules: Rules
     catalogue: Catalogue
+
+    def rose(self, mode: str) -> int:
+        """How many bearings swipes have in ``mode``: its own rose or the nearest one; 0: none."""
+        for name in self.modes.path(mode):
+            if name in self.rules.roses:
+                return self.rules.roses[name]
+        return 0

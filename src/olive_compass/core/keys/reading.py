@@ -15,6 +15,7 @@ from olive_compass.core.keys.names import (
     MODIFIER_SPELLINGS,
     NAMED_KEYS,
 )
+from olive_compass.core.keys.roses import bearing_name, read_bearing
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
 
@@ -184,6 +185,13 @@ class _Reader:
         if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
             self.at = end
             return [stroke(_char_key(chunk), *held)]
+        if chunk.lower().startswith("swipe:"):
+            bearing = read_bearing(chunk[6:])
+            if bearing is None:
+                reason = f"“{chunk[6:]}” is no bearing (N, NE, 045 and so on)"
+                raise self._error(at, end, reason)
+            self.at = end
+            return [stroke(f"swipe:{bearing_name(bearing)}", *held)]
         if chunk.startswith("@"):
             code = CODES.get(chunk[1:].lower())
             if code is None:

@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from olive_compass.core.keys.presses import press_of
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import live_triggers
@@ -42,7 +41,7 @@ class Holder(NamedTuple):
 
 def holders(keymap: Keymap, trigger: Run, modes: Iterable[str], command: str) -> list[Holder]:
     """Who but ``command`` holds ``trigger`` in ``modes`` and in what lies inside them."""
-    press = press_of(trigger, keymap.platform)
+    press = keymap.keyboard.press_of(trigger)
     found: dict[Claim, list[str]] = {}
     for mode in keymap.app.modes.inside(modes):
         for claim in keymap.winners(press, mode):
@@ -64,7 +63,7 @@ def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift
 
 def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
     """Which commands ``trigger`` no longer reaches after an edit, and what they keep."""
-    press = press_of(trigger, before.platform)
+    press = before.keyboard.press_of(trigger)
     lost: dict[str, list[str]] = {}
     for mode in before.app.modes.names:
         now = {claim.command for claim in after.winners(press, mode)}

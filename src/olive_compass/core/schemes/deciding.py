@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import NamedTuple
 
-from olive_compass.core.keys.presses import Press, press_of
+from olive_compass.core.keys.keyboards import Keyboard, Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import Claim, Stack, claims
 
@@ -31,22 +31,22 @@ class Outcome(NamedTuple):
 class Keymap:
     """Every claim of a stack in buckets by press: answers what a press does in a mode."""
 
-    def __init__(self, stack: Stack, platform: str) -> None:
+    def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
         self.stack = stack
         self.app = stack.app
-        self.platform = platform
+        self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
         self.buckets: dict[Press, list[Claim]] = {}
         buckets = self.buckets
         for claim in claims(stack):
-            press = press_of(claim.trigger, platform)
-            if press in buckets:
-                buckets[press].append(claim)
-            else:
-                buckets[press] = [claim]
+            for press in self.keyboard.presses_of(claim.trigger):
+                if press in buckets:
+                    buckets[press].append(claim)
+                else:
+                    buckets[press] = [claim]
 
     def decide(self, trigger: Run, mode: str) -> Outcome:
         """What typing ``trigger`` in ``mode`` does."""
-        return self.decide_press(press_of(trigger, self.platform), mode)
+        return self.decide_press(self.keyboard.press_of(trigger), mode)
 
     def decide_press(self, press: Press, mode: str) -> Outcome:
         """What ``press`` does in ``mode``: see ``Outcome``."""

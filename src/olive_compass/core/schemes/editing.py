@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-from olive_compass.core.keys.presses import press_of
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Scheme
@@ -34,16 +34,18 @@ def give(
     return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
 
 
-def take(scheme: Scheme, command: str, trigger: Run, modes: Iterable[str], platform: str) -> Scheme:
+def take(
+    scheme: Scheme, command: str, trigger: Run, modes: Iterable[str], keyboard: Keyboard
+) -> Scheme:
     """The scheme in which ``command`` no longer has the press of ``trigger`` in ``modes``.
 
     In its other modes it keeps it. A command without any trigger left is no longer named.
     """
     gone = set(modes)
-    press = press_of(trigger, platform)
+    press = keyboard.press_of(trigger)
     after: list[Assignment] = []
     for each in scheme.assign.get(command, ()):
-        lost = tuple(key for key in each.keys if press_of(key, platform) == press)
+        lost = tuple(key for key in each.keys if keyboard.press_of(key) == press)
         if not lost or not gone & set(each.modes):
             after.append(each)
             continue
@@ -69,14 +71,14 @@ def take_from_others(
     Other layers and other modes need no edit: the nearer one wins. Only claims and mutes of
     this very scheme in the very same modes would be doubles.
     """
-    press = press_of(trigger, keymap.platform)
+    press = keymap.keyboard.press_of(trigger)
     for claim in keymap.buckets.get(press, ()):
         if claim.origin != scheme.name or claim.mode not in modes:
             continue
         if not claim.command:
             scheme = unmute(scheme, claim.trigger, modes)
         elif claim.command != command:
-            scheme = take(scheme, claim.command, trigger, modes, keymap.platform)
+            scheme = take(scheme, claim.command, trigger, modes, keymap.keyboard)
     return scheme
 
 
@@ -100,16 +102,16 @@ def clear_command(scheme: Scheme, command: str) -> Scheme:
     )
 
 
-def clear_trigger(scheme: Scheme, trigger: Run, platform: str) -> Scheme:
+def clear_trigger(scheme: Scheme, trigger: Run, keyboard: Keyboard) -> Scheme:
     """The scheme without any decision on the press of ``trigger``."""
-    press = press_of(trigger, platform)
+    press = keyboard.press_of(trigger)
     for command, assignments in tuple(scheme.assign.items()):
         for each in assignments:
-            if any(press_of(key, platform) == press for key in each.keys):
-                scheme = take(scheme, command, trigger, each.modes, platform)
+            if any(keyboard.press_of(key) == press for key in each.keys):
+                scheme = take(scheme, command, trigger, each.modes, keyboard)
     return scheme._replace(
-        mute={key: value for key, value in scheme.mute.items() if press_of(key, platform) != press},
+        mute={key: value for key, value in scheme.mute.items() if keyboard.press_of(key) != press},
         guard={
-            key: value for key, value in scheme.guard.items() if press_of(key, platform) != press
+            key: value for key, value in scheme.guard.items() if keyboard.press_of(key) != press
         },
     )

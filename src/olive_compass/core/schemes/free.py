@@ -78,12 +78,12 @@ def free_map(
             bank: [_slot(keymap, stroke(key, *held), modes) for key in keys]
             for bank, keys in BANKS.items()
         }
-        for held in HELD[keymap.platform]
+        for held in HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
     }
 
 
 def _slot(keymap: Keymap, each: Stroke, modes: tuple[str, ...]) -> Slot:
-    press = (each,)
+    press = keymap.keyboard.press_of(Run((each,)))
     outcomes = [keymap.decide_press(press, mode) for mode in modes]
     taken = any(outcome.winners for outcome in outcomes)
     begins = any(outcome.longer for outcome in outcomes)

@@ -2,7 +2,6 @@
 
 from typing import NamedTuple
 
-from olive_compass.core.keys.presses import press_of
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import Claim
@@ -49,7 +48,7 @@ def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tupl
 
 
 def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
-    press = press_of(claims[0].trigger, keymap.platform)
+    press = keymap.keyboard.press_of(claims[0].trigger)
     alone = len(keymap.buckets[press]) == 1
     live: list[str] = []
     hidden_by: Claim | None = None

@@ -4,6 +4,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
 
@@ -44,10 +45,10 @@ class Finding(NamedTuple):
 class View:
     """A stack with its keymap, and the same application with its factory keys alone."""
 
-    def __init__(self, stack: Stack, platform: str) -> None:
+    def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
         self.stack = stack
-        self.platform = platform
-        self.keymap = Keymap(stack, platform)
+        self.keyboard = keyboard
+        self.keymap = Keymap(stack, keyboard)
 
     @property
     def app(self) -> App:
@@ -55,7 +56,7 @@ class View:
 
     @cached_property
     def factory(self) -> Keymap:
-        return Keymap(Stack(self.app), self.platform)
+        return Keymap(Stack(self.app), self.keyboard)
 
     def title(self, command: str) -> str:
         """The title of a command, or its id where the catalogue has none."""

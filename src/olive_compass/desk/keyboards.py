@@ -1,0 +1,67 @@
+"""Forms and layouts: those that ship with the program, and those of the desk's own files."""
+
+import os
+from typing import Any
+
+from olive_compass.core.keys.forms import Form, form_from_rows
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.layouts import Layout, layout_from_lines
+from olive_compass.desk.toml_text import load as load_toml
+from olive_compass.errors import Refused
+
+FORM, LAYOUT = "olive-compass-form/1", "olive-compass-layout/1"
+
+_DATA = os.path.join(os.path.dirname(os.path.dirname(os.path.abspath(__file__))), "data")
+
+
+def load(root: str, platform: str, form: str, layout: str) -> Keyboard:
+    """The keyboard of that form and layout. Raises ``Refused`` where either is unknown."""
+    return Keyboard(platform, load_layout(root, layout), load_form(root, form))
+
+
+def load_form(root: str, name: str) -> Form:
+    """A form, the desk's own before one that ships with the program."""
+    content, file = _content(root, "forms", name, FORM)
+    try:
+        return form_from_rows(name, str(content.get("title", name)), str(content.get("rows", "")))
+    except ValueError as error:
+        raise Refused(f"The form cannot be read: {error}.", file=file) from error
+
+
+def load_layout(root: str, name: str) -> Layout:
+    """A layout, the desk's own before one that ships with the program."""
+    content, file = _content(root, "layouts", name, LAYOUT)
+    try:
+        return layout_from_lines(
+            name, str(content.get("title", name)), str(content.get("keys", ""))
+        )
+    except ValueError as error:
+        raise Refused(f"The layout cannot be read: {error}.", file=file) from error
+
+
+def names(root: str, kind: str) -> list[str]:
+    """The names of all ``forms`` or ``layouts``, sorted."""
+    found: set[str] = set()
+    for folder in (os.path.join(_DATA, kind), os.path.join(root, "keyboards", kind)):
+        if os.path.isdir(folder):
+            found.update(name[:-5] for name in os.listdir(folder) if name.endswith(".toml"))
+    return sorted(found)
+
+
+def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[str, Any], str]:
+    own = f"keyboards/{kind}/{name}.toml"
+    for path, file in (
+        (os.path.join(root, own), own),
+        (os.path.join(_DATA, kind, f"{name}.toml"), f"{kind}/{name}.toml"),
+    ):
+        if os.sep not in name and "/" not in name and os.path.isfile(path):
+            with open(path, "rb") as opened:
+                return load_toml(opened.read(), file, format_name), file
+    from difflib import get_close_matches
+
+    known = names(root, kind)
+    near = get_close_matches(name, known, 1)
+    raise Refused(
+        f"There is no keyboard {kind[:-1]} “{name}”.",
+        hint=f"Did you mean {near[0]}?" if near else f"There is {', '.join(known)}.",
+    )
