@@ -5,9 +5,10 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
-from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.roses import bearing_name, bearings, nearest
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import Stack
@@ -86,6 +87,31 @@ def trigger(app: App, text: str) -> Run:
             hint="The rule is longest-run.",
         )
     return run
+
+
+def on_rose(app: App, run: Run, modes: tuple[str, ...]) -> None:
+    """Raises ``Refused`` where a swipe has a bearing that the rose of a mode lacks."""
+    for stroke in run.strokes:
+        if stroke.bearing is None:
+            continue
+        for name in modes:
+            size = app.rose(name)
+            if not size:
+                some = [each for each in app.modes.names if app.rose(each)]
+                raise Refused(
+                    f"{app.title} takes no swipes {'everywhere' if name == ROOT else 'in ' + name}.",
+                    file=f"apps/{app.name}/app.toml",
+                    hint=f"It does in {joined(some)}: add --mode." if some else "",
+                )
+            if stroke.bearing not in bearings(size):
+                near = " or ".join(
+                    f"swipe:{bearing_name(b)}" for b in nearest(stroke.bearing, size)
+                )
+                raise Refused(
+                    f"The rose of {name} has {size} bearings and no {bearing_name(stroke.bearing)}; "
+                    f"the nearest are {near}.",
+                    file=f"apps/{app.name}/app.toml",
+                )
 
 
 def mode(app: App, given: str) -> str:

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
+from olive_compass.core.effort.reach import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
@@ -17,7 +18,9 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "keyboard": dict,
     "hand": str,
     "stacks": dict,
+    "effort": dict,
 }
+_FIGURES = ("span", "reach", "same-finger", "hard")
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
@@ -30,6 +33,7 @@ class DeskFile(NamedTuple):
     layout: str = "us"
     hand: str = "left"
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
+    weights: Weights = Weights()
 
 
 def read(data: bytes, file: str) -> DeskFile:
@@ -52,6 +56,12 @@ def read(data: bytes, file: str) -> DeskFile:
             for app, names in stacks.items()
             if not isinstance(names, list) or not all(isinstance(name, str) for name in names)
         ]
+    effort = content.get("effort", {})
+    if isinstance(effort, dict):
+        allowed = dict.fromkeys((*_FIGURES, *FINGER_WEIGHTS), (int, float))
+        problems += [
+            ("effort", key, text) for key, text in check_fields(effort, allowed, "[effort]")
+        ]
     refuse_all(problems, data, file)
     return DeskFile(
         content.get("name", ""),
@@ -60,7 +70,15 @@ def read(data: bytes, file: str) -> DeskFile:
         keyboard.get("layout", "us"),
         content.get("hand", "left"),
         {app: tuple(names) for app, names in stacks.items()},
+        _weights(effort),
     )
+
+
+def _weights(effort: Mapping[str, float]) -> Weights:
+    """The figures of effort with those that the desk changes put in."""
+    fingers = {name: float(effort.get(name, own)) for name, own in FINGER_WEIGHTS.items()}
+    figures = {key.replace("-", "_"): float(effort[key]) for key in _FIGURES if key in effort}
+    return Weights(fingers=MappingProxyType(fingers), **figures)
 
 
 def new_text(desk: DeskFile) -> bytes:
@@ -77,6 +95,22 @@ def new_text(desk: DeskFile) -> bytes:
         "",
     ]
     return "\n".join(lines).encode()
+
+
+def with_keyboard(data: bytes, changes: Mapping[str, str]) -> bytes:
+    """The file with ``platform``, ``hand``, ``form`` or ``layout`` changed as named."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    for name in ("platform", "hand"):
+        if name in changes:
+            document[name] = changes[name]
+    if "keyboard" not in document:
+        document["keyboard"] = tomlkit.inline_table()
+    for name in ("form", "layout"):
+        if name in changes:
+            document["keyboard"][name] = changes[name]
+    return tomlkit.dumps(document).encode()
 
 
 def with_stack(data: bytes, app: str, names: tuple[str, ...]) -> bytes:

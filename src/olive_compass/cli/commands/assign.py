@@ -69,6 +69,7 @@ def _assign(args: Any, around: Surroundings) -> int:
     args.command = command.id
     trigger = pick.trigger(stack.app, args.key)
     modes = pick.modes_for(stack.app, command, args.mode)
+    pick.on_rose(stack.app, trigger, modes)
     where = stack.app.modes.phrase(stack.app.modes.inside(modes))
     before = Keymap(stack, at.keyboard)
     held = holders(before, trigger, modes, command.id)
@@ -165,6 +166,16 @@ def _report(
                 f"{names} {'begin' if len(outcome.longer) > 1 else 'begins'} with it."
             )
             break
+    lines += [
+        f"It makes “{char}” untypable here."
+        for each in trigger.strokes
+        if (char := after.keyboard.swallows(each))
+    ]
+    lines += [
+        f"{each} cannot be made on this keyboard: {missing}."
+        for each in trigger.strokes
+        if (missing := after.keyboard.made(each).missing)
+    ]
     for mode in after.app.modes.inside(modes):
         winners = after.decide(trigger, mode).winners
         if winners and all(claim.command != command.id for claim in winners):

@@ -8,7 +8,9 @@ from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
+from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
 GROUP = "check"
@@ -16,6 +18,7 @@ ORDER = 10
 SUMMARY = "Find conflicts, lost keys and mistakes in the schemes that count"
 EXAMPLES = """olive-compass check
 olive-compass check quillmap --strict
+olive-compass check --keyboard iso-laptop/german
 olive-compass check --json"""
 
 _COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
@@ -24,13 +27,19 @@ _COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser, optional=True)
     parser.add_argument("--strict", action="store_true", help="let warnings fail the check as well")
+    parser.add_argument(
+        "--keyboard",
+        metavar="FORM/LAYOUT",
+        help="as on another keyboard, such as iso-laptop/german",
+    )
     parser.add_argument("--brief", action="store_true", help="leave the notes out")
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    views = [View(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
+    keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
+    views = [View(stack, keyboard, at.settings.weights) for stack in pick.stacks(at, args.app)]
     found = [(view, list(all_findings(view))) for view in views]
     counts = {
         severity: sum(f.severity == severity for _, findings in found for f in findings)
@@ -45,6 +54,15 @@ def run(args: Any, around: Surroundings) -> int:
             _print_app(at, view, findings, args.brief, around)
         around.say(_verdict(counts, failed, len(views)))
     return 1 if failed else 0
+
+
+def _keyboard(at: Desk, named: str) -> Keyboard:
+    """The keyboard that ``form/layout`` names; either may be left out."""
+    form, _, layout = named.partition("/")
+    settings = at.settings
+    return keyboards.load(
+        at.root, settings.platform, form or settings.form, layout or settings.layout
+    )
 
 
 def _print_app(

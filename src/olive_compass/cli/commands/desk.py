@@ -5,12 +5,15 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.desk import keyboards
 from olive_compass.desk.desk import DESK_FILE
-from olive_compass.desk.desk_file import HANDS, DeskFile, new_text
+from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_keyboard
+from olive_compass.desk.history import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
 
@@ -18,11 +21,12 @@ GROUP = "start"
 ORDER = 20
 SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it"
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
-olive-compass desk show"""
+olive-compass desk show
+olive-compass desk keyboard --form iso-laptop --layout german"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|show", required=True)
+    verbs = parser.add_subparsers(dest="verb", metavar="new|show|keyboard", required=True)
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
     new.add_argument("--name", help="what the desk is called (the folder's name)")
@@ -34,9 +38,20 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the hand that is free while the other has the mouse",
     )
     json_option(verbs.add_parser("show", help="what is on the desk"))
+    board = verbs.add_parser("keyboard", help="show or set the keyboard, platform and free hand")
+    board.add_argument(
+        "--form", help="ansi-104, iso-105, iso-laptop and so on; list: what there is"
+    )
+    board.add_argument("--layout", help="us, german, french and so on; list: what there is")
+    board.add_argument("--platform", choices=PLATFORMS)
+    board.add_argument("--hand", choices=HANDS)
+    dry_run_option(board)
+    json_option(board)
 
 
 def run(args: Any, around: Surroundings) -> int:
+    if args.verb == "keyboard":
+        return until_saved(lambda: _keyboard(args, around))
     return _new(args, around) if args.verb == "new" else _show(args, around)
 
 
@@ -119,4 +134,48 @@ def _show(args: Any, around: Surroundings) -> int:
             for stack, others in rows
         ],
     )
+    return 0
+
+
+def _keyboard(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    for kind, given in (("forms", args.form), ("layouts", args.layout)):
+        if given == "list":
+            around.say("\n".join(keyboards.names(at.root, kind)))
+            return 0
+    given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
+    changes = {name: value for name, value in given.items() if value}
+    before = at.settings
+    after = before._replace(**changes)
+    board = keyboards.load(at.root, after.platform, after.form, after.layout)
+    assert board.form is not None
+    assert board.layout is not None
+    if changes and not args.dry_run:
+        data = at.bytes(DESK_FILE)
+        change = FileChange(DESK_FILE, data, with_keyboard(data, changes))
+        said = ", ".join(f"{name} {value}" for name, value in changes.items())
+        save(at, around, [change], f"the desk's keyboard: {said}")
+    if args.json:
+        around.json(
+            {
+                "form": after.form,
+                "layout": after.layout,
+                "platform": after.platform,
+                "hand": after.hand,
+                "keys": len(board.form.seats),
+            }
+        )
+        return 0
+    lead = around.say if not changes or args.dry_run else around.report
+    lead(
+        f"{'Would be: ' if args.dry_run and changes else ''}{board.form.title} "
+        f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
+        f"free hand {after.hand}."
+    )
+    if changes:
+        lead(
+            "Nothing was written."
+            if args.dry_run
+            else "What it changes: olive-compass check. To take it back: olive-compass undo"
+        )
     return 0

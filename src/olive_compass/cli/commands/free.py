@@ -3,9 +3,11 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import app_argument, command_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.effort.ranking import rank
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import BANKS, Slot, free_map
 
@@ -13,7 +15,8 @@ GROUP = "look"
 ORDER = 30
 SUMMARY = "Show which keys are still free, by the modifiers held"
 EXAMPLES = """olive-compass free quillmap
-olive-compass free quillmap --mode draw"""
+olive-compass free quillmap --mode draw
+olive-compass free quillmap --for "Spot height\""""
 
 TAKEN = "·"
 
@@ -21,6 +24,16 @@ TAKEN = "·"
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("--mode", help="free in this mode (in every mode)")
+    command_argument(
+        parser,
+        "--for",
+        dest="command",
+        metavar="COMMAND",
+        help="rank the free keys for this command",
+    )
+    parser.add_argument(
+        "--limit", type=int, default=12, metavar="N", help="rank at most N keys (12)"
+    )
     json_option(parser)
 
 
@@ -28,20 +41,59 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     keymap = Keymap(stack, at.keyboard)
-    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
+    command = pick.command(stack.app, args.command, around) if args.command else None
+    modes = stack.app.modes.names
+    if args.mode:
+        modes = (pick.mode(stack.app, args.mode),)
+    elif command and command.modes:
+        modes = stack.app.modes.inside(command.modes)
     found = free_map(keymap, modes)
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
+    strokes = [slot.stroke for slot in slots if slot.free]
+    ranked = rank(keymap, strokes, at.settings.weights, at.settings.hand, command)[: args.limit]
     if args.json:
         free = {
             "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
             for held, banks in found.items()
         }
-        around.json({"app": stack.app.name, "modes": list(modes), "free": free})
+        best = [
+            {
+                "key": str(each.stroke),
+                "effort": each.strokes,
+                "score": each.score,
+                "reasons": list(each.reasons),
+            }
+            for each in ranked
+        ]
+        around.json(
+            {
+                "app": stack.app.name,
+                "modes": list(modes),
+                "for": command and command.id,
+                "free": free,
+                "ranked": best,
+            }
+        )
         return 0 if any(free.values()) else 1
-    where = words.in_modes(modes) if args.mode else "in every mode"
+    where = stack.app.modes.phrase(modes) if args.mode or command else "in every mode"
     count = sum(slot.free for slot in slots)
     around.say(f"{BOLD}{stack.app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
-    _print_map(found, around)
+    if command:
+        around.say(f"For {BOLD}{command.title}{OFF}, the best first:")
+        print_table(
+            around,
+            ("key", "home strokes", "why"),
+            [(str(each.stroke), f"{each.strokes:.1f}", ", ".join(each.reasons)) for each in ranked],
+        )
+    else:
+        _print_map(found, around)
+        easiest = "   ".join(
+            f"{each.stroke}{'*' if 'alone' in ' '.join(each.reasons) else ''}" for each in ranked
+        )
+        around.say(f"easiest: {easiest}")
+        hand = at.settings.hand
+        if hand != "both":
+            around.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")
     return 0 if count else 1
 
 

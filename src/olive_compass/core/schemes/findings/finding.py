@@ -1,10 +1,13 @@
 """What a finding is, and what a module that looks for one can see."""
 
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
 
@@ -45,8 +48,9 @@ class Finding(NamedTuple):
 class View:
     """A stack with its keymap, and the same application with its factory keys alone."""
 
-    def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
+    def __init__(self, stack: Stack, keyboard: Keyboard, weights: Weights | None = None) -> None:
         self.stack = stack
+        self.weights = weights or Weights()
         self.keyboard = keyboard
         self.keymap = Keymap(stack, keyboard)
 
@@ -69,3 +73,33 @@ def place(claim: Claim) -> Place:
     if claim.layer == FACTORY:
         return Place("", "catalogue", claim.command)
     return Place(claim.origin, claim.table, claim.key)
+
+
+def claims_by_stroke(view: View) -> Iterator[tuple[Stroke, list[Claim]]]:
+    """Each stroke that some layer uses, with the claims in which it stands."""
+    found: dict[Stroke, list[Claim]] = {}
+    for bucket in view.keymap.buckets.values():
+        for claim in bucket:
+            for stroke in claim.trigger.strokes:
+                claims = found.setdefault(stroke, [])
+                if claim not in claims:
+                    claims.append(claim)
+    yield from found.items()
+
+
+def of_schemes(claims: Iterable[Claim]) -> list[Claim]:
+    """The claims that a person can change, a command that has several modes once."""
+    seen: dict[tuple[str, str, str], Claim] = {}
+    for claim in claims:
+        if claim.layer != FACTORY:
+            seen.setdefault((claim.origin, claim.key, str(claim.trigger)), claim)
+    return list(seen.values())
+
+
+def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> Iterator[Finding]:
+    """One note on all the factory keys that share a trait: ``says`` has ``{keys}`` in it."""
+    keys = sorted({str(claim.trigger) for claim in claims if claim.layer == FACTORY})
+    if keys:
+        some = ", ".join(keys[:12]) + (f" and {len(keys) - 12} more" if keys[12:] else "")
+        advice = f"give what you use another key: olive-compass press {view.app.name} '{keys[0]}'"
+        yield Finding(id_, "note", view.app.name, says.format(keys=some), advice, keys=tuple(keys))

@@ -25,7 +25,7 @@ def find(view: View) -> Iterator[Finding]:
         together: dict[tuple[Claim, ...], list[str]] = {}
         for (_, mode), claims in by_place.items():
             wants = tuple({claim.command: claim._replace(mode="") for claim in claims}.values())
-            if len(wants) > 1:
+            if len(wants) > 1 and len({claim.trigger for claim in wants}) == 1:
                 together.setdefault(wants, []).append(mode)
         for wants, modes in together.items():
             yield _finding(view, wants, modes)

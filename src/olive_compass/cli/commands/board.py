@@ -1,0 +1,136 @@
+"""``board``: the keyboard as a picture of text, with what is used and what is free."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.board import (
+    BEGINS,
+    FREE,
+    GUARDED,
+    SILENT,
+    USED,
+    BoardKey,
+    board_keys,
+)
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.drawing.board_text import SHORT, board_lines
+
+GROUP = "paper"
+ORDER = 20
+SUMMARY = "Draw the keyboard: what is used and what is free under some modifiers"
+EXAMPLES = """olive-compass board quillmap --mode draw
+olive-compass board quillmap --with Ctrl+Shift
+olive-compass board tagwright --with Ctrl --ascii"""
+
+MARKS = {FREE: "", USED: "●", BEGINS: "…", SILENT: "×", GUARDED: "!"}
+ASCII_MARKS = {FREE: "", USED: "*", BEGINS: "~", SILENT: "x", GUARDED: "!"}
+COLUMNS = 100
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--with",
+        dest="held",
+        default="",
+        metavar="MODIFIERS",
+        help="the modifiers held, such as Ctrl+Shift",
+    )
+    parser.add_argument("--mode", default=ROOT, help="the mode one is in (everywhere)")
+    parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    stack = at.stack(at.app_name(args.app))
+    mode = pick.mode(stack.app, args.mode)
+    keymap = Keymap(stack, at.keyboard)
+    held = _held(args.held, keymap)
+    keys = board_keys(keymap, held, mode)
+    labels = {code: _label(keymap, code) for code in keys}
+    if args.json:
+        around.json(
+            {
+                "app": stack.app.name,
+                "mode": mode,
+                "held": list(held),
+                "keys": [
+                    {
+                        "code": code,
+                        "label": labels[code],
+                        "state": key.state,
+                        "commands": [claim.command or None for claim in key.claims],
+                    }
+                    for code, key in keys.items()
+                ],
+            }
+        )
+        return 0
+    plain = args.ascii or not _can_draw(around)
+    marks = {code: (ASCII_MARKS if plain else MARKS)[key.state] for code, key in keys.items()}
+    form = keymap.keyboard.form
+    assert form is not None
+    with_ = f" with {'+'.join(held)}" if held else ""
+    around.say(
+        f"{BOLD}{stack.app.title}{OFF}, {words.in_modes([mode])}{with_} "
+        f"{DIM}({form.title}, {at.settings.layout}){OFF}"
+    )
+    for line in board_lines(form, labels, marks, min(around.width or COLUMNS, 120), plain):
+        around.say(line)
+    _legend(keymap, keys, labels, marks, plain, around)
+    return 0
+
+
+def _held(text: str, keymap: Keymap) -> tuple[str, ...]:
+    """The modifiers of ``Ctrl+Shift``, read as those of any trigger are."""
+    if not text.strip():
+        return ()
+    return keymap.keyboard.made(read_trigger(f"{text}+F1").strokes[0]).presses[0][0]
+
+
+def _label(keymap: Keymap, code: str) -> str:
+    layout = keymap.keyboard.layout
+    char = layout.typed(code, 0) if layout and not code.startswith("Numpad") else ""
+    return (char.upper() if len(char.upper()) == 1 else char) or SHORT.get(code, code)
+
+
+def _can_draw(around: Surroundings) -> bool:
+    encoding = getattr(around.out, "encoding", None) or "utf-8"
+    return encoding.lower().startswith("utf")
+
+
+def _legend(
+    keymap: Keymap,
+    keys: dict[str, BoardKey],
+    labels: dict[str, str],
+    marks: dict[str, str],
+    plain: bool,
+    around: Surroundings,
+) -> None:
+    signs = ASCII_MARKS if plain else MARKS
+    states = dict.fromkeys(key.state for key in keys.values() if key.state != FREE)
+    names = {USED: "used", BEGINS: "typed runs begin with it", SILENT: "muted", GUARDED: "guarded"}
+    around.say(
+        DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
+    )
+    entries = []
+    for code, key in keys.items():
+        if key.claims:
+            titles = [words.title(keymap, c.command) if c.command else "muted" for c in key.claims]
+            prefix = "Num" if code.startswith("Numpad") else ""
+            entries.append(f"{prefix}{labels[code]}  {' or '.join(titles)}")
+    if not entries:
+        return
+    room = around.width or COLUMNS
+    wide = max(map(width_of, entries)) + 3
+    across = max(1, min(4, room // wide))
+    down = -(-len(entries) // across)
+    for row in range(down):
+        cells = entries[row::down]
+        around.say("".join(cell + " " * (wide - width_of(cell)) for cell in cells).rstrip())

@@ -1,0 +1,196 @@
+"""``key``: everything about one trigger: spellings, presses, effort, and what it does."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import json_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.keys.keyboards import Keyboard, physical_text
+from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
+from olive_compass.desk import keyboards
+from olive_compass.desk.desk import Desk
+
+GROUP = "look"
+ORDER = 25
+SUMMARY = "Say everything about one trigger: spellings, keys, effort, meaning in every application"
+EXAMPLES = """olive-compass key Ctrl+Shift+=
+olive-compass key Ctrl+@KeyY --layouts all
+olive-compass key "Control+Plus" --read-as aria"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("trigger", metavar="EXPR", help="a stroke, a run or a swipe")
+    parser.add_argument("--read-as", choices=NOTATIONS, help="the notation that EXPR is written in")
+    parser.add_argument(
+        "--layouts",
+        metavar="NAMES",
+        default="",
+        help="also on these layouts, parted by commas, or all",
+    )
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    run_ = _read(args, at)
+    about = _about(at, run_)
+    about["layouts"] = _on_layouts(at, args.layouts, run_)
+    about["means"] = _meanings(at, run_)
+    if args.json:
+        around.json(about)
+        return 0
+    _print(about, around)
+    return 0
+
+
+def _read(args: Any, at: Desk) -> Run:
+    """The trigger; typed letters are a run where any application of the desk takes them."""
+    if args.read_as:
+        return read_as(args.trigger, args.read_as)[0]
+    try:
+        return read_trigger(args.trigger)
+    except TriggerError:
+        typed = max([at.app(name).rules.typed for name in at.app_names()], default=0)
+        return read_trigger(args.trigger, typed)
+
+
+def _about(at: Desk, run_: Run) -> dict[str, Any]:
+    board = at.keyboard
+    notations = {}
+    for notation in NOTATIONS:
+        try:
+            notations[notation] = show(run_, notation, board)
+        except Inexpressible as error:
+            notations[notation] = f"({error})"
+    effort = run_effort(board, run_, at.settings.weights)
+    laptop = keyboards.load_form(
+        at.root,
+        "iso-laptop"
+        if "IntlBackslash" in (board.form.seats if board.form else ())
+        else "ansi-laptop",
+    )
+    return {
+        "key": str(run_),
+        "notations": notations,
+        "keyboard": f"{at.settings.form}/{at.settings.layout}",
+        "presses": [" ".join(map(physical_text, press)) for press in board.presses_of(run_)],
+        "types": "".join(board.typed_by(physical) for physical in board.press_of(run_)),
+        "remarks": _remarks(board, run_),
+        "effort": effort.strokes if effort else None,
+        "finger": effort.finger if effort else None,
+        "one-hand": sorted(effort.alone) if effort else [],
+        "hard": bool(effort and effort.strokes >= at.settings.weights.hard),
+        "on-a-laptop": all(
+            code in laptop.seats or code.startswith("swipe:") for _, code in board.press_of(run_)
+        ),
+    }
+
+
+def _remarks(board: Keyboard, run_: Run) -> list[str]:
+    """What is to be said of a trigger on a keyboard: missing, AltGr, dead, borrowed, swallowed."""
+    said = []
+    for stroke in run_.strokes:
+        made = board.made(stroke)
+        if made.missing:
+            said.append(f"{stroke} cannot be made here: {made.missing}")
+        if made.borrowed:
+            said.append(
+                f"this layout has no “{stroke.key}”; the place that it has on a Latin board counts"
+            )
+        if made.level >= 2:
+            said.append(f"“{stroke.key}” is typed only with AltGr here")
+        if made.dead:
+            said.append(f"“{stroke.key}” is a dead key here")
+        if len(made.presses) > 1:
+            said.append(f"“{stroke.key}” stands on {len(made.presses)} keys")
+        if char := board.swallows(stroke):
+            said.append(f"as a shortcut it makes “{char}” untypable")
+    return said
+
+
+def _on_layouts(at: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
+    if not names:
+        return []
+    form = at.keyboard.form
+    wanted = keyboards.names(at.root, "layouts") if names == "all" else names.split(",")
+    rows = []
+    for name in wanted:
+        board = Keyboard(at.settings.platform, keyboards.load_layout(at.root, name.strip()), form)
+        rows.append(
+            {
+                "layout": name.strip(),
+                "presses": [
+                    " ".join(map(physical_text, press)) for press in board.presses_of(run_)
+                ],
+                "remarks": _remarks(board, run_),
+            }
+        )
+    return rows
+
+
+def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
+    rows = []
+    for name in at.app_names():
+        stack = at.stack(name)
+        keymap = Keymap(stack, at.keyboard)
+        together: dict[Outcome, list[str]] = {}
+        for mode in stack.app.modes.names:
+            together.setdefault(keymap.decide(run_, mode), []).append(mode)
+        for outcome, modes in together.items():
+            if outcome.what != NOTHING or len(together) == 1:
+                titles = [words.title(keymap, c.command) or "muted" for c in outcome.winners]
+                rows.append(
+                    {
+                        "app": stack.app.title,
+                        "where": stack.app.modes.phrase(modes),
+                        "outcome": outcome.what,
+                        "commands": titles,
+                        "from": words.source(outcome.winners[0]) if outcome.winners else "",
+                    }
+                )
+    return rows
+
+
+def _print(about: dict[str, Any], around: Surroundings) -> None:
+    around.say(f"{BOLD}{about['key']}{OFF}")
+    hands = " or ".join(about["one-hand"])
+    effort = ""
+    if about["effort"] is not None:
+        effort = f"{about['effort']:.1f} home strokes, {about['finger']} finger"
+        effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
+        effort += "; hard to press" if about["hard"] else ""
+    print_fields(
+        around,
+        [
+            ("written", "   ".join(f"{name} {text}" for name, text in about["notations"].items())),
+            ("keyboard", about["keyboard"]),
+            ("keys", " or ".join(about["presses"])),
+            ("types", about["types"].strip() or ("a space" if about["types"] else "nothing")),
+            ("effort", effort),
+            ("laptop", "" if about["on-a-laptop"] else "a laptop's form lacks a key that it takes"),
+            ("note", "\n".join(about["remarks"])),
+        ],
+    )
+    if about["layouts"]:
+        print_table(
+            around,
+            ("layout", "keys", "note"),
+            [
+                (row["layout"], " or ".join(row["presses"]), "; ".join(row["remarks"]))
+                for row in about["layouts"]
+            ],
+        )
+    print_table(
+        around,
+        ("app", "where", "it", "command", "from"),
+        [
+            (row["app"], row["where"], row["outcome"], " or ".join(row["commands"]), row["from"])
+            for row in about["means"]
+        ],
+    )

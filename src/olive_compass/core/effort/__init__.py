@@ -1,0 +1,1 @@
+"""What a press costs the hand, and which free key suits a command."""

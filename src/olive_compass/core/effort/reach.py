@@ -1,0 +1,155 @@
+"""The effort of a press, in home strokes: what the strongest finger spends on its home key.
+
+Each key that is pressed, modifiers included, costs the weight of its finger times one plus the
+difficulty of reaching it, log2(1 + D) bits for a key D key units from where that finger rests.
+
+Sources. The weight of a finger is the best tapping rate of all fingers divided by its own, after
+R. E. Hoke, *The Improvement of Speed and Accuracy in Typewriting* (Johns Hopkins Studies in
+Education 7, 1922): 48, 57, 63 and 66 taps for the left hand from the little finger inwards, 56,
+62, 69 and 70 for the right. The thumb, which he did not measure, counts as the index finger of
+its hand. The difficulty is the Shannon form of Fitts' law, I. S. MacKenzie, *Fitts' law as a
+research and design tool in human-computer interaction* (Human-Computer Interaction 7, 1992).
+The other figures of ``Weights`` are our own choice; a desk can change each of them.
+"""
+
+from collections.abc import Mapping
+from itertools import product
+from math import dist, log2
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
+from olive_compass.core.keys.keyboards import Keyboard, Physical
+from olive_compass.core.keys.triggers import Run
+
+_TAPS = {
+    "left-little": 48, "left-ring": 57, "left-middle": 63, "left-index": 66, "left-thumb": 66,
+    "right-little": 56, "right-ring": 62, "right-middle": 69, "right-index": 70,
+    "right-thumb": 70,
+}  # fmt: skip
+
+#: Weight of each finger, after Hoke (1922).
+FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
+    {name: round(70 / taps, 2) for name, taps in _TAPS.items()}
+)
+
+
+class Weights(NamedTuple):
+    """The figures behind an effort.
+
+    ``fingers`` are weights by hand and finger; ``span`` is how far apart (key units) two keys
+    may lie under one hand without stretching it, ``reach`` how far at most; ``same_finger`` is
+    added where one finger must hold two keys; from ``hard`` home strokes on a press is hard.
+    """
+
+    fingers: Mapping[str, float] = FINGER_WEIGHTS
+    span: float = 4.0
+    reach: float = 7.5
+    same_finger: float = 2.0
+    hard: float = 13.0
+
+
+class Effort(NamedTuple):
+    """What a press costs by its easiest way: home strokes, the key's row, hand and finger.
+
+    ``alone`` are the hands that can do it by themselves, in this way or another.
+    """
+
+    strokes: float
+    alone: frozenset[str]
+    row: int
+    finger: str
+
+    def one_hand(self, hand: str) -> bool:
+        """Whether ``hand`` can do it alone, the other staying on the mouse (``both``: any)."""
+        return bool(self.alone) if hand == "both" else hand in self.alone
+
+
+#: The keys that give each modifier.
+HOLDERS = {
+    "Ctrl": ("ControlLeft", "ControlRight"), "Alt": ("AltLeft", "AltRight"),
+    "AltGr": ("AltRight",), "Shift": ("ShiftLeft", "ShiftRight"),
+    "Meta": ("MetaLeft", "MetaRight"),
+}  # fmt: skip
+
+#: A key this far to the right (key units, from the middle of G) is still the left hand's.
+_MIDDLE = 1.5
+
+
+def effort(form: Form, physical: Physical, weights: Weights) -> Effort | None:
+    """The effort of one press, by the easiest choice of left and right modifiers.
+
+    None where the form lacks a key that it takes, and for a swipe.
+    """
+    held, code = physical
+    seat = form.seats.get(code)
+    if seat is None:
+        return None
+    choices = [[form.seats[c] for c in HOLDERS.get(name, ()) if c in form.seats] for name in held]
+    if not all(choices):
+        return None
+    ways = [_way(form, seat, list(modifiers), weights) for modifiers in product(*choices)]
+    easiest = min(ways, key=lambda way: (way.strokes, way.finger))
+    return easiest._replace(alone=frozenset(hand for way in ways for hand in way.alone))
+
+
+def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
+    """The effort of a whole run: its strokes added up, the hands that can do all of them alone."""
+    if keyboard.form is None:
+        return None
+    each = [effort(keyboard.form, physical, weights) for physical in keyboard.press_of(run)]
+    known = [way for way in each if way is not None]
+    if len(known) < len(each):
+        return None
+    alone = frozenset.intersection(*(way.alone for way in known))
+    return Effort(
+        round(sum(way.strokes for way in known), 2), alone, known[-1].row, known[-1].finger
+    )
+
+
+def distance(form: Form, a: str, b: str) -> float:
+    """How far the middles of two keys lie apart, in key units; infinite where one is missing."""
+    if a not in form.seats or b not in form.seats:
+        return float("inf")
+    return dist(form.seats[a].centre, form.seats[b].centre)
+
+
+def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effort:
+    """The effort with these very modifier keys; a hand that takes them takes the key as well."""
+    hand, finger = FINGER_OF.get(key.code, ("right", "index"))
+    total = 0.0
+    hands = {_hand(seat) for seat in modifiers}
+    if len(hands) == 1 and _within(form, key, modifiers, weights, next(iter(hands))):
+        # One hand holds the modifiers and strikes the key with what is left of it.
+        hand = next(iter(hands))
+    hands.add(hand)
+    taken = set()
+    for seat in (*modifiers, key):
+        own_hand, own_finger = FINGER_OF.get(seat.code, (hand, "index"))
+        if seat is key and own_hand != hand:
+            own_hand, own_finger = hand, "index"
+        home = form.seats.get(HOME.get((own_hand, own_finger), "KeyF"))
+        away = dist(home.centre, seat.centre) if home else 0.0
+        name = f"{own_hand}-{own_finger}"
+        total += weights.fingers.get(name, 1.0) * (1 + log2(1 + away))
+        total += weights.same_finger if name in taken else 0.0
+        taken.add(name)
+    for seat in modifiers:
+        if _hand(seat) == hand:
+            total += log2(1 + max(0.0, dist(seat.centre, key.centre) - weights.span))
+    alone = frozenset(hands) if len(hands) == 1 else frozenset()
+    return Effort(round(total, 2), alone, key.row, f"{hand} {finger}")
+
+
+def _within(form: Form, key: Seat, modifiers: list[Seat], weights: Weights, hand: str) -> bool:
+    """Whether ``hand`` can hold the modifiers and reach the key at once."""
+    if any(dist(seat.centre, key.centre) > weights.reach for seat in modifiers):
+        return False
+    middle = form.seats["KeyG"].centre[0] if "KeyG" in form.seats else 0.0
+    if hand == "left":
+        return key.centre[0] <= middle + _MIDDLE
+    return key.centre[0] >= middle
+
+
+def _hand(seat: Seat) -> str:
+    return FINGER_OF.get(seat.code, ("left", ""))[0] if seat.code != "AltRight" else "right"

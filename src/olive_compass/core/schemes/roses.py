@@ -1,0 +1,51 @@
+"""The swipes of a mode: what lies in each place of its rose, and copying it to another mode."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.roses import bearing_name, bearings
+from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import Claim
+
+
+class Place(NamedTuple):
+    """A place of a rose: its bearing in degrees, and the claim that decides it, or None."""
+
+    bearing: int
+    claim: Claim | None
+
+    @property
+    def command(self) -> str:
+        return self.claim.command if self.claim else ""
+
+
+def swipe(bearing: int) -> Run:
+    """The trigger of a bearing in degrees."""
+    return Run((Stroke((), f"swipe:{bearing_name(bearing)}"),))
+
+
+def places(keymap: Keymap, mode: str) -> list[Place]:
+    """Every place of the rose of ``mode``, clockwise from north."""
+    found = []
+    for bearing in bearings(keymap.app.rose(mode)) if keymap.app.rose(mode) else ():
+        winners = keymap.winners(keymap.keyboard.press_of(swipe(bearing)), mode)
+        found.append(Place(bearing, winners[0] if winners else None))
+    return found
+
+
+def copied(
+    keymap: Keymap, origin: str, goal: str, only: int | None
+) -> tuple[list[tuple[Place, str]], list[Place]]:
+    """What copying the rose of ``origin`` (or its place ``only``) to ``goal`` comes to.
+
+    The places to copy, each with the command that has it in ``goal`` now; and those for which
+    the rose of ``goal`` has no bearing.
+    """
+    there = {place.bearing: place.command for place in places(keymap, goal)}
+    wanted = [
+        place
+        for place in places(keymap, origin)
+        if place.command and (only is None or place.bearing == only)
+    ]
+    possible = [(place, there[place.bearing]) for place in wanted if place.bearing in there]
+    return possible, [place for place in wanted if place.bearing not in there]

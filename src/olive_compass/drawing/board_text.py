@@ -1,0 +1,100 @@
+"""The keyboard as text: keys as boxes in their real rows, a short mark in each."""
+
+from collections.abc import Mapping
+from math import ceil, floor
+
+from olive_compass.core.keys.forms import Form, Seat
+
+#: Which ways lines go from a corner (up, right, down, left) to the box character.
+_BOXES = {
+    0b1010: "│", 0b0101: "─", 0b0110: "┌", 0b0011: "┐", 0b1100: "└", 0b1001: "┘", 0b1110: "├",
+    0b1011: "┤", 0b0111: "┬", 0b1101: "┴", 0b1111: "┼", 0b1000: "│", 0b0010: "│", 0b0100: "─",
+    0b0001: "─",
+}  # fmt: skip
+_UP, _RIGHT, _DOWN, _LEFT = 8, 4, 2, 1
+
+#: Short names of keys that type no character.
+SHORT = {
+    "Escape": "Esc", "Backspace": "⌫", "Tab": "Tab", "CapsLock": "Cap", "Enter": "Ent",
+    "ShiftLeft": "Sh", "ShiftRight": "Sh", "ControlLeft": "Ct", "ControlRight": "Ct",
+    "MetaLeft": "Me", "MetaRight": "Me", "AltLeft": "Al", "AltRight": "Al", "ContextMenu": "Mn",
+    "Space": "Space", "PrintScreen": "Pr", "ScrollLock": "Sl", "Pause": "Pa", "Insert": "In",
+    "Delete": "De", "Home": "Ho", "End": "En", "PageUp": "PU", "PageDown": "PD",
+    "ArrowUp": "↑", "ArrowDown": "↓", "ArrowLeft": "←", "ArrowRight": "→", "NumLock": "Nl",
+    "NumpadDivide": "/", "NumpadMultiply": "*", "NumpadSubtract": "-", "NumpadAdd": "+",
+    "NumpadEnter": "En", "NumpadDecimal": ".", "NumpadComma": ",", "Fn": "Fn", "Convert": "Cv",
+    "NonConvert": "Nc", "KanaMode": "Kn", **{f"Numpad{n}": str(n) for n in range(10)},
+}  # fmt: skip
+
+_ASCII_NAMES = {"⌫": "Bs", "↑": "^", "↓": "v", "←": "<", "→": ">"}
+
+
+def board_lines(
+    form: Form, labels: Mapping[str, str], marks: Mapping[str, str], columns: int, plain: bool
+) -> list[str]:
+    """The lines of the picture: each key with its label and mark, both by code.
+
+    ``columns`` is the width to keep within; ``plain`` draws with ASCII signs. Each key unit
+    takes as many columns as fit, at least four; keys far to the right are cut off, never the
+    letters.
+    """
+    wide = max(seat.x + seat.width for seat in form.seats.values())
+    unit = max(4, min(6, floor((columns - 1) / wide)))
+    seats = list(form.seats.values())
+    if wide * unit + 1 > columns:
+        seats = [seat for seat in seats if (seat.x + seat.width) * unit + 1 <= columns]
+    height = 2 * (max(seat.row for seat in seats) + 1) + 2
+    width = ceil(max(seat.x + seat.width for seat in seats) * unit) + 1
+    corners = [[0] * width for _ in range(height)]
+    texts = [[" "] * width for _ in range(height)]
+    for seat in seats:
+        _draw(seat, unit, corners, texts, labels, marks, plain)
+    lines = []
+    for corner_row, text_row in zip(corners, texts, strict=True):
+        signs = [
+            _sign(corner, plain) if corner else text
+            for corner, text in zip(corner_row, text_row, strict=True)
+        ]
+        lines.append("".join(signs).rstrip())
+    while lines and not lines[-1]:
+        lines.pop()
+    return lines
+
+
+def _draw(
+    seat: Seat,
+    unit: int,
+    corners: list[list[int]],
+    texts: list[list[str]],
+    labels: Mapping[str, str],
+    marks: Mapping[str, str],
+    plain: bool,
+) -> None:
+    left, right = round(seat.x * unit), round((seat.x + seat.width) * unit)
+    # The row of function keys stands a little apart.
+    top = 2 * seat.row + (1 if seat.row else 0)
+    bottom = top + 2 * round(seat.height)
+    for column in range(left, right):
+        for line in (top, bottom):
+            corners[line][column] |= _RIGHT
+            corners[line][column + 1] |= _LEFT
+    for line in range(top, bottom):
+        for column in (left, right):
+            corners[line][column] |= _DOWN
+            corners[line + 1][column] |= _UP
+    room = right - left - 1
+    mark = marks.get(seat.code, "")
+    label = labels.get(seat.code, SHORT.get(seat.code, seat.code))
+    if plain:
+        label = _ASCII_NAMES.get(label, label)
+        label = label if label.isascii() else "?"
+    text = (label[: max(room - len(mark), 0)] + mark)[:room]
+    for n, char in enumerate(text):
+        texts[top + 1][left + 1 + n] = char
+
+
+def _sign(corner: int, plain: bool) -> str:
+    sign = _BOXES[corner]
+    if not plain:
+        return sign
+    return {"│": "|", "─": "-"}.get(sign, "+")
