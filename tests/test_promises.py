@@ -22,6 +22,7 @@ from olive_compass.core.schemes.findings import kinds
 from tests.conftest import ask_in
 
 ROOT = Path(__file__).parents[1]
+DATA = Path(olive_compass.__file__).parent / "data"
 HEAVY = {"numpy", "pandas", "scipy", "matplotlib", "reportlab", "jinja2", "prompt_toolkit", "rich"}
 
 
@@ -80,12 +81,18 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         assert not HEAVY & set(done.stderr.split()), words
 
 
-@pytest.mark.parametrize("kind", ["desk", "app", "scheme"])
+@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout"])
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
     schema = json.loads((ROOT / f"docs/formats/{kind}.schema.json").read_text())
     jsonschema.Draft202012Validator.check_schema(schema)
-    pattern = {"desk": "desk.toml", "app": "apps/*/app.toml", "scheme": "schemes/*/*.toml"}[kind]
-    files = sorted(desk.glob(pattern))
+    pattern = {
+        "desk": "desk.toml",
+        "app": "apps/*/app.toml",
+        "scheme": "schemes/*/*.toml",
+        "form": "forms/*.toml",
+        "layout": "layouts/*.toml",
+    }[kind]
+    files = sorted(desk.glob(pattern)) or sorted(DATA.glob(pattern))
     assert files
     for file in files:
         jsonschema.validate(tomllib.loads(file.read_text()), schema)

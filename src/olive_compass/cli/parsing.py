@@ -69,6 +69,14 @@ def json_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
 
 
+def keys_as_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--keys-as",
+        choices=("pc", "mac", "aria", "xdg", "code"),
+        help="show keys in this notation (docs/triggers.md)",
+    )
+
+
 def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--dry-run", action="store_true", help="say what would change; write nothing"

@@ -25,6 +25,14 @@ def desk(args: Any, around: Surroundings) -> Desk:
     return Desk(find_root(start))
 
 
+def show_keys(args: Any, around: Surroundings, at: Desk) -> None:
+    """Lets ``around`` show triggers in the notation that was asked for."""
+    if args.keys_as:
+        from olive_compass.core.keys.notations import show_or_plain
+
+        around.key = lambda run: show_or_plain(run, args.keys_as, at.keyboard)
+
+
 def stacks(at: Desk, app: str | None) -> list[Stack]:
     """The named application with the schemes that count for it, or all of them."""
     if app:

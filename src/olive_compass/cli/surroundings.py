@@ -37,6 +37,8 @@ class Surroundings:
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
+        #: How a trigger is shown: in our own way unless --keys-as says otherwise.
+        self.key: Callable[[Any], str] = str
         #: The command line as it could be typed again, for the history.
         self.command_line = ""
         at_terminal = _is_terminal(self.out)

@@ -1,10 +1,11 @@
 """The sentences and JSON shapes that several commands share."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.findings.finding import Place, place
@@ -64,12 +65,10 @@ def in_modes(modes: Sequence[str]) -> str:
     return "in " + joined(modes)
 
 
-def keys_with_sources(keymap: Keymap, command: Command, mode: str = "") -> str:
+def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str] = str) -> str:
     """The keys of a command for a table: each with its layer, and who hides it."""
     parts = []
     for holding in holdings(keymap, command.id):
-        if mode and mode not in holding.live:
-            continue
         note = FACTORY if holding.layer == FACTORY else holding.claims[0].origin
         if not holding.live and holding.hidden_by:
             note += ", " + _hider(keymap, holding.hidden_by)
@@ -77,7 +76,7 @@ def keys_with_sources(keymap: Keymap, command: Command, mode: str = "") -> str:
             tree = keymap.app.modes
             lost = [m for m in tree.inside(holding.modes) if m not in holding.live]
             note += ", not " + tree.phrase(lost)
-        parts.append(f"{holding.trigger} ({note})")
+        parts.append(f"{key(holding.trigger)} ({note})")
     return ", ".join(parts)
 
 

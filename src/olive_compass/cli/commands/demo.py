@@ -72,6 +72,19 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("press", "quillmap", "⌃D", "--mode", "draw"),
     ),
     ("One letter of a typed run waits for the next.", ("press", "quillmap", "S", "--mode", "draw")),
+    (
+        "Are Ctrl+Shift+= and Ctrl++ two keys? Not on this keyboard.",
+        ("key", "Ctrl+Shift+="),
+    ),
+    (
+        "The board while lettering, with Ctrl held.",
+        ("board", "quillmap", "--mode", "label", "--with", "Ctrl"),
+    ),
+    ("Swipes, mode beside mode.", ("rose", "quillmap")),
+    (
+        "Would all this work on the laptop with the German keyboard?",
+        ("check", "quillmap", "--keyboard", "iso-laptop/german", "--brief"),
+    ),
     ("The scheme at a glance.", ("scheme", "show", "quillmap/mine")),
     (
         "Is all in order? The house's key for the closure check reaches into the label mode.",

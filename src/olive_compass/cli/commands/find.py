@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.parsing import json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
@@ -46,11 +46,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="only commands without one, and not bare on purpose",
     )
     parser.add_argument("--limit", type=int, metavar="N", help="at most N hits of each application")
+    keys_as_option(parser)
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
     keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     asked = " ".join(args.words)
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
@@ -121,7 +123,7 @@ def _print(
             "" if args.app else keymap.app.title,
             command.title,
             " > ".join(command.menu),
-            words.keys_with_sources(keymap, command) or _no_key(keymap, command),
+            words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
             " ".join(command.modes),
             command.id,
         )

@@ -87,7 +87,8 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
         "one-hand": sorted(effort.alone) if effort else [],
         "hard": bool(effort and effort.strokes >= at.settings.weights.hard),
         "on-a-laptop": all(
-            code in laptop.seats or code.startswith("swipe:") for _, code in board.press_of(run_)
+            code in laptop.seats or code.startswith(("swipe:", "?"))
+            for _, code in board.press_of(run_)
         ),
     }
 

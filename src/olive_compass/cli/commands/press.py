@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.parsing import app_argument, json_option, keys_as_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
@@ -24,11 +24,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("keys", metavar="KEYS", help="a stroke or a run, in any spelling")
     parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
+    keys_as_option(parser)
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
     stack = at.stack(at.app_name(args.app))
     trigger = pick.trigger(stack.app, args.keys)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
@@ -73,7 +75,7 @@ def _print(
         MUTED: "does nothing, on purpose",
         NOTHING: "does nothing",
     }.get(outcome.what, f"waits: {_waits_for(outcome)}")
-    around.say(f"{BOLD}{trigger}{OFF} {says} {here}.")
+    around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} {here}.")
     fields = []
     if outcome.what == NOTHING:
         if not brief:
@@ -85,7 +87,7 @@ def _print(
             alone = " or ".join(titles)
         else:
             alone = "nothing, it is muted"
-        fields.append(("alone", f"{alone}, once no more is typed"))
+        fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(at, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
         label = f"{words.source(claim)}, {words.in_modes([claim.mode])}"
@@ -103,6 +105,14 @@ def _print(
     if not outcome.hidden and outcome.winners:
         fields.append(("hidden", "nothing"))
     print_fields(around, _once(fields))
+
+
+def _once_ended(keymap: Keymap) -> str:
+    """When the application takes a run for ended, by its rules."""
+    rules = keymap.app.rules
+    parts = [f"after {rules.wait:g} s"] if rules.wait else []
+    parts += [f"at once with {rules.closing_key}"] if rules.closing_key else []
+    return ", or ".join(parts) or "once no more is typed"
 
 
 def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.parsing import app_argument, keys_as_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.schemes.deciding import Keymap
@@ -29,6 +29,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--all", action="store_true", help="also the commands without a key")
     parser.add_argument("--mode", help="only what works in this mode")
+    keys_as_option(parser)
     parser.add_argument(
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"
     )
@@ -36,10 +37,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
     stack = at.stack(at.app_name(args.app))
     mode = pick.mode(stack.app, args.mode) if args.mode else None
     keymap = Keymap(stack, at.keyboard)
-    groups = sheet_groups(keymap, mode, args.all)
+    groups = sheet_groups(keymap, mode, args.all, around.key)
     if args.form == "text":
         _print(keymap, groups, mode, around)
     elif args.form == "json":

@@ -118,7 +118,7 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
         raise Inexpressible("xdg has no AltGr")
     if notation == "aria" and each.key.startswith("Num") and each.key != "NumLock":
         raise Inexpressible("aria does not tell the numeric pad from other keys")
-    words = [names.get(name, name) for name in _ORDER[notation] if name in held]
+    words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
     key = "@" + each.key if each.by_place else _key(each.key, notation)
     return "".join([*words, key]) if notation == "mac" else "+".join([*words, key])
 

@@ -165,7 +165,9 @@ class _Reader:
             after = spaced + 1
             while after < len(text) and text[after].isspace():
                 after += 1
-            # A sign at the end is the key itself: "Ctrl -", "⌘+".
+            # A sign at the end of a stroke is the key itself: "Ctrl -", "⌘+", "⌘+ ⌘A".
+            if signed and spaced == at and after > spaced + 1:
+                return spaced
             if after < len(text) or not (signed or spaced > at):
                 return after
         return spaced
@@ -261,7 +263,10 @@ def _nearest_name(chunk: str) -> str:
         )
         return among[found[0]] if found else ""
 
-    *before, key = [piece for piece in chunk.replace("-", "+").split("+") if piece]
+    pieces = [piece for piece in chunk.replace("-", "+").split("+") if piece]
+    if not pieces:
+        return ""
+    *before, key = pieces
     held = []
     for piece in before:
         name = MODIFIER_SPELLINGS.get(piece.lower()) or best(piece, MODIFIER_SPELLINGS)

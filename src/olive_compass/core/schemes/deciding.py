@@ -37,7 +37,8 @@ class Keymap:
         self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
         self.buckets: dict[Press, list[Claim]] = {}
         buckets = self.buckets
-        for claim in claims(stack):
+        self.claims = list(claims(stack))
+        for claim in self.claims:
             for press in self.keyboard.presses_of(claim.trigger):
                 if press in buckets:
                     buckets[press].append(claim)
@@ -121,10 +122,7 @@ class Keymap:
     def by_command(self) -> dict[str, list[Claim]]:
         """The claims of each command, the nearest layer first."""
         found: dict[str, list[Claim]] = {}
-        for bucket in self.buckets.values():
-            for claim in bucket:
-                if claim.command:
-                    found.setdefault(claim.command, []).append(claim)
-        for each in found.values():
-            each.sort(key=lambda claim: claim.rank)
+        for claim in self.claims:
+            if claim.command:
+                found.setdefault(claim.command, []).append(claim)
         return found

@@ -1,7 +1,9 @@
 """The lines of a sheet: commands with their working keys, grouped as the application groups them."""
 
+from collections.abc import Callable
 from typing import NamedTuple
 
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
 
@@ -23,10 +25,16 @@ class SheetGroup(NamedTuple):
     lines: tuple[SheetLine, ...]
 
 
-def sheet_groups(keymap: Keymap, mode: str | None, every_command: bool) -> list[SheetGroup]:
+def sheet_groups(
+    keymap: Keymap,
+    mode: str | None,
+    every_command: bool,
+    key: Callable[[Run], str] = str,
+) -> list[SheetGroup]:
     """The groups of a sheet, in the application's order.
 
     Only commands that a key reaches, in ``mode`` if one is given, unless ``every_command``.
+    ``key`` says how a trigger is written.
     """
     root = keymap.app.modes.names[0]
     groups: dict[str, list[SheetLine]] = {}
@@ -37,7 +45,7 @@ def sheet_groups(keymap: Keymap, mode: str | None, every_command: bool) -> list[
             continue
         modes = dict.fromkeys(m for holding in live for m in holding.live)
         line = SheetLine(
-            tuple(dict.fromkeys(str(holding.trigger) for holding in live)),
+            tuple(dict.fromkeys(key(holding.trigger) for holding in live)),
             command.title,
             command.id,
             () if root in modes else keymap.app.modes.outermost(modes),

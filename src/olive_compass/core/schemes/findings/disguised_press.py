@@ -29,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
             if len(wants) < 2 or len({claim.trigger for claim in wants}) < 2 or wants in seen:
                 continue
             seen.add(wants)
-            names = joined(f"{claim.trigger} (“{view.title(claim.command)}”)" for claim in wants)
+            names = joined(_named(view, claim) for claim in wants)
             keys = " ".join(map(physical_text, press))
             where = view.app.modes.phrase(view.app.modes.inside([mode]))
             factory = wants[0].layer == FACTORY
@@ -44,3 +44,8 @@ def find(view: View) -> Iterator[Finding]:
                 tuple(str(claim.trigger) for claim in wants),
                 (mode,),
             )
+
+
+def _named(view: View, claim: Claim) -> str:
+    name = f"“{view.title(claim.command)}”" if claim.command else "muted"
+    return f"{claim.trigger} ({name})"

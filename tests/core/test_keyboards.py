@@ -1,0 +1,208 @@
+"""Keyboards: layouts against literal facts, the same press, notations, roses, and effort."""
+
+import itertools
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.effort.reach import Weights, effort, run_effort
+from olive_compass.core.keys.keyboards import Keyboard, physical_text
+from olive_compass.core.keys.layouts import layout_from_lines
+from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
+from olive_compass.core.keys.triggers import Run
+from olive_compass.desk.keyboards import load, load_form, load_layout, names
+from tests.core.test_triggers import runs
+
+LAYOUTS = names("", "layouts")
+FORMS = names("", "forms")
+
+
+def board(layout: str = "us", form: str = "iso-105", platform: str = "pc") -> Keyboard:
+    return load("", platform, form, layout)
+
+
+def made(text: str, **on: str) -> list[str]:
+    keyboard = board(**on)
+    presses = keyboard.made(read_trigger(text).strokes[0]).presses
+    return [physical_text(physical) for physical in presses]
+
+
+@pytest.mark.parametrize(
+    ("layout", "code", "typed"),
+    [
+        ("us", "KeyQ", "qQ"), ("us", "Digit2", "2@"), ("uk", "Quote", "'@"), ("german", "KeyY", "zZ←¥"),
+        ("german", "KeyQ", "qQ@Ω"), ("french", "KeyQ", "aA"), ("french", "Digit1", "&1"),
+        ("swiss", "Semicolon", "öé"), ("spanish", "Semicolon", "ñÑ"), ("dvorak", "KeyQ", "'\""),
+        ("colemak", "KeyE", "fF"), ("russian", "KeyC", "сС"), ("greek", "KeyA", "αΑ"),
+        ("turkish", "KeyI", "ıI"), ("swedish", "BracketLeft", "åÅ"), ("japanese", "Digit2", "2\""),
+        ("brazilian", "Semicolon", "çÇ"), ("polish", "KeyA", "aAąĄ"), ("czech", "Digit2", "ě2"),
+        ("hungarian", "BracketLeft", "őŐ"), ("us-intl", "Quote", "´¨"), ("italian", "Digit3", "3£"),
+    ],
+)  # fmt: skip
+def test_layouts_type_what_they_do(layout: str, code: str, typed: str) -> None:
+    table = load_layout("", layout)
+    for level, char in enumerate(typed):
+        assert table.typed(code, level) == char
+
+
+def test_there_are_enough_layouts_and_forms_and_all_can_be_read() -> None:
+    assert len(LAYOUTS) >= 24
+    for layout in LAYOUTS:
+        assert len(load_layout("", layout).keys) >= 47
+    counts = {
+        "ansi-104": 104,
+        "iso-105": 105,
+        "jis-109": 109,
+        "abnt2-107": 107,
+        "ansi-87": 87,
+        "iso-88": 88,
+    }
+    for form in FORMS:
+        seats = load_form("", form).seats
+        assert len(seats) == counts.get(form, len(seats))
+        assert {"KeyA", "Space", "Enter", "F12", "ArrowUp"} <= set(seats)
+        boxes = sorted((s.row, s.x, s.x + s.width) for s in seats.values())
+        for (row, _, end), (next_row, start, _) in itertools.pairwise(boxes):
+            assert row != next_row or end <= start, form
+
+
+@pytest.mark.parametrize(
+    ("text", "on", "presses"),
+    [
+        ("Ctrl+Shift+=", {}, "Ctrl+Shift+@Equal"), ("Ctrl++", {}, "Ctrl+Shift+@Equal"),
+        ("Ctrl+Shift++", {}, "Ctrl+Shift+@Equal"), ("Ctrl+?", {}, "Ctrl+Shift+@Slash"),
+        ("Ctrl+C", {"layout": "dvorak"}, "Ctrl+@KeyI"), ("Ctrl+@KeyC", {"layout": "dvorak"}, "Ctrl+@KeyC"),
+        ("Ctrl+Z", {"layout": "german"}, "Ctrl+@KeyY"), ("Ctrl++", {"layout": "german"}, "Ctrl+@BracketRight"),
+        ("Ctrl+1", {"layout": "french"}, "Ctrl+Shift+@Digit1"), ("Ctrl+Num1", {}, "Ctrl+@Numpad1"),
+        ("Ctrl+@", {"layout": "german"}, "Ctrl+Alt+@KeyQ"),
+        ("Ctrl+@", {"layout": "german", "platform": "linux"}, "Ctrl+AltGr+@KeyQ"),
+        ("Main+S", {"platform": "mac"}, "Meta+@KeyS"), ("Ctrl+C", {"layout": "russian"}, "Ctrl+@KeyC"),
+        ("Ctrl+[", {"layout": "greek"}, "Ctrl+@BracketLeft"), ("swipe:NE", {}, "@swipe:NE"),
+        ("<", {"layout": "german"}, "@IntlBackslash"),
+    ],
+)  # fmt: skip
+def test_what_makes_a_stroke(text: str, on: dict[str, str], presses: str) -> None:
+    assert " ".join(made(text, **on)) == presses
+
+
+def test_what_is_to_be_said_of_a_stroke() -> None:
+    german, russian, laptop = board("german"), board("russian"), board(form="ansi-laptop")
+    stroke = read_trigger("Ctrl+[").strokes[0]
+    assert german.made(stroke).level == 2
+    assert russian.made(read_trigger("Ctrl+C").strokes[0]).borrowed
+    assert german.made(read_trigger("Ctrl+^").strokes[0]).dead
+    assert "no Numpad3" in laptop.made(read_trigger("Num3").strokes[0]).missing
+    assert "“Ж”" in board().made(read_trigger("Ctrl+Ж").strokes[0]).missing
+    assert board(form="ansi-104").made(read_trigger("<").strokes[0]).presses == (
+        (("Shift",), "Comma"),
+    )
+    two = Keyboard("pc", layout_from_lines("", "", "KeyA a\nKeyB x\nKeyC x"))
+    assert len(two.presses_of(read_trigger("X X"))) == 4
+    assert german.swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == "€"
+    assert german.swallows(read_trigger("Ctrl+Shift+E").strokes[0]) == ""
+    assert board("german", platform="linux").swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == ""
+    folded = board().folded()
+    assert folded.press_of(read_trigger("Num3")) == folded.press_of(read_trigger("3"))
+    assert german.typed_by(((), "KeyY")) == "z"
+
+
+@given(
+    runs, st.sampled_from(LAYOUTS), st.sampled_from(FORMS), st.sampled_from(("pc", "linux", "mac"))
+)
+def test_every_run_has_a_press_on_every_keyboard(
+    run: Run, layout: str, form: str, platform: str
+) -> None:
+    keyboard = board(layout, form, platform)
+    for press in keyboard.presses_of(run):
+        assert len(press) == len(run.strokes)
+    assert keyboard.press_of(run) in keyboard.presses_of(run)
+    cost = run_effort(keyboard, run, Weights())
+    assert cost is None or cost.strokes > 0
+
+
+@given(runs, st.sampled_from(NOTATIONS))
+def test_each_notation_reads_back(run: Run, notation: str) -> None:
+    keyboard = board()
+    try:
+        text = show(run, notation, keyboard)
+    except Inexpressible:
+        return
+    (back,) = read_as(text, notation)
+    if notation == "mac":
+        assert load("", "mac", "iso-105", "us").press_of(back)
+        plain = Run(
+            tuple(
+                s._replace(modifiers=tuple(m for m in s.modifiers if m != "AltGr"))
+                for s in run.strokes
+            )
+        )
+        if plain != run or any("Main" in s.modifiers for s in run.strokes):
+            return
+    if any("Main" in stroke.modifiers for stroke in run.strokes):
+        assert keyboard.press_of(back) == keyboard.press_of(run)
+    elif notation == "code":
+        if not any(keyboard.made(stroke).missing for stroke in run.strokes):
+            assert keyboard.press_of(back) == keyboard.press_of(run)
+    else:
+        assert back == run
+
+
+@given(st.text(max_size=20), st.sampled_from(NOTATIONS))
+def test_no_text_breaks_a_notation(text: str, notation: str) -> None:
+    try:
+        read_as(text, notation)
+    except ValueError:
+        pass
+
+
+@pytest.mark.parametrize(
+    ("trigger", "notation", "text"),
+    [
+        ("Ctrl+Shift+B", "aria", "Control+Shift+B"), ("Ctrl++", "aria", "Control+Plus"),
+        ("Meta+Space", "aria", "Meta+Space"), ("AltGr+E", "aria", "AltGraph+E"), ("Up", "aria", "ArrowUp"),
+        ("Ctrl+Shift+B", "xdg", "CTRL+SHIFT+b"), ("Meta+Enter", "xdg", "LOGO+Return"),
+        ("Ctrl++", "xdg", "CTRL+plus"), ("PageDown", "xdg", "Page_Down"), ("É", "xdg", "U00E9"),
+        ("Ctrl+Shift+Meta+B", "mac", "⌃⇧⌘B"), ("Main+S", "mac", "⌘S"), ("Meta+E", "pc", "Win+E"),
+        ("Ctrl+Z", "code", "Ctrl+@KeyZ"), ("G D", "code", "@KeyG @KeyD"),
+    ],
+)  # fmt: skip
+def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, text: str) -> None:
+    assert show(read_trigger(trigger), notation, board()) == text
+
+
+def test_roses() -> None:
+    assert [bearing_name(b) for b in bearings(6)] == ["N", "060", "120", "S", "240", "300"]
+    assert nearest(45, 6) == (60, 0)
+    for size in SIZES:
+        assert len(set(bearings(size))) == size
+        for bearing in bearings(size):
+            assert read_bearing(bearing_name(bearing)) == bearing
+            assert nearest(bearing, size)[0] == bearing
+            assert read_trigger(f"SWIPE:{bearing}").strokes[0].bearing == bearing
+
+
+def test_effort_grows_with_reach_and_modifiers() -> None:
+    form = load_form("", "ansi-104")
+
+    def cost(text: str) -> float:
+        found = effort(
+            form, board(form="ansi-104").made(read_trigger(text).strokes[0]).presses[0], Weights()
+        )
+        assert found is not None
+        return found.strokes
+
+    assert cost("J") == 1.0
+    assert cost("J") < cost("F") < cost("A") < cost("Q") < cost("Ctrl+Q") < cost("Ctrl+Shift+Q")
+    assert cost("F4") < cost("Ctrl+F4") < cost("Ctrl+Alt+Shift+F4")
+    keyboard = board(form="ansi-104")
+    alone = {
+        text: run_effort(keyboard, read_trigger(text), Weights()).alone
+        for text in ("S", "Ctrl+S", "Ctrl+P", "P", "G D")
+    }
+    assert alone["S"] == alone["G D"] == {"left"}
+    assert "left" in alone["Ctrl+S"]
+    assert "left" not in alone["Ctrl+P"]
+    assert alone["P"] == {"right"}
