@@ -1,7 +1,7 @@
 """The keyboard as text: keys as boxes in their real rows, a short mark in each."""
 
 from collections.abc import Mapping
-from math import ceil, floor
+from math import ceil
 
 from olive_compass.core.keys.forms import Form, Seat
 
@@ -15,7 +15,7 @@ _UP, _RIGHT, _DOWN, _LEFT = 8, 4, 2, 1
 
 #: Short names of keys that type no character.
 SHORT = {
-    "Escape": "Esc", "Backspace": "⌫", "Tab": "Tab", "CapsLock": "Cap", "Enter": "Ent",
+    "Escape": "Esc", "Backspace": "Bs", "Tab": "Tab", "CapsLock": "Cap", "Enter": "Ent",
     "ShiftLeft": "Sh", "ShiftRight": "Sh", "ControlLeft": "Ct", "ControlRight": "Ct",
     "MetaLeft": "Me", "MetaRight": "Me", "AltLeft": "Al", "AltRight": "Al", "ContextMenu": "Mn",
     "Space": "Space", "PrintScreen": "Pr", "ScrollLock": "Sl", "Pause": "Pa", "Insert": "In",
@@ -26,7 +26,7 @@ SHORT = {
     "NonConvert": "Nc", "KanaMode": "Kn", **{f"Numpad{n}": str(n) for n in range(10)},
 }  # fmt: skip
 
-_ASCII_NAMES = {"⌫": "Bs", "↑": "^", "↓": "v", "←": "<", "→": ">"}
+_ASCII_NAMES = {"↑": "^", "↓": "v", "←": "<", "→": ">"}
 
 
 def board_lines(
@@ -34,12 +34,12 @@ def board_lines(
 ) -> list[str]:
     """The lines of the picture: each key with its label and mark, both by code.
 
-    ``columns`` is the width to keep within; ``plain`` draws with ASCII signs. Each key unit
-    takes as many columns as fit, at least four; keys far to the right are cut off, never the
-    letters.
+    ``columns`` is the width to keep within; ``plain`` draws with ASCII signs. A key unit takes
+    eight columns where they fit, or else four; keys too far to the right are left out.
     """
     wide = max(seat.x + seat.width for seat in form.seats.values())
-    unit = max(4, min(6, floor((columns - 1) / wide)))
+    # A quarter of a key unit is the finest step of a form: other widths would not line up.
+    unit = 8 if wide * 8 + 1 <= columns else 4
     seats = list(form.seats.values())
     if wide * unit + 1 > columns:
         seats = [seat for seat in seats if (seat.x + seat.width) * unit + 1 <= columns]

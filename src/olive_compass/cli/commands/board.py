@@ -81,7 +81,7 @@ def run(args: Any, around: Surroundings) -> int:
         f"{BOLD}{stack.app.title}{OFF}, {words.in_modes([mode])}{with_} "
         f"{DIM}({form.title}, {at.settings.layout}){OFF}"
     )
-    for line in board_lines(form, labels, marks, min(around.width or COLUMNS, 120), plain):
+    for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
         around.say(line)
     _legend(keymap, keys, labels, marks, plain, around)
     return 0

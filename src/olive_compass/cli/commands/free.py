@@ -50,6 +50,9 @@ def run(args: Any, around: Surroundings) -> int:
     found = free_map(keymap, modes)
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
     strokes = [slot.stroke for slot in slots if slot.free]
+    if not command:
+        # The easiest keys of all never take two modifiers.
+        strokes = [stroke for stroke in strokes if len(stroke.modifiers) < 2]
     ranked = rank(keymap, strokes, at.settings.weights, at.settings.hand, command)[: args.limit]
     if args.json:
         free = {
