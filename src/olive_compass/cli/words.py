@@ -11,18 +11,18 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.findings.finding import Place, place
 from olive_compass.core.schemes.holdings import Holding, holdings
 from olive_compass.core.schemes.layers import FACTORY, Claim
-from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
+from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
 
 
 def title(keymap: Keymap, command: str) -> str:
     """A command's title, or its id where the catalogue has none."""
     known = keymap.app.catalogue.by_id.get(command)
-    return known.title if known else command
+    return known.title if known else command.partition(":")[2] or command
 
 
 def source(claim: Claim) -> str:
     """Where a claim comes from, in a word or two: ``mine (personal)`` or ``factory``."""
-    if claim.layer == FACTORY or claim.layer == claim.origin:
+    if not claim.origin or claim.layer == claim.origin:
         return claim.layer
     return f"{claim.origin} ({claim.layer})"
 
@@ -30,6 +30,9 @@ def source(claim: Claim) -> str:
 def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     """The file of the desk, and the line in it, where something stands."""
     app = keymap.app
+    if not at.scheme and at.table != "catalogue":
+        path = SYSTEM_FILE if at.table == "keys" else app_path(app.name)
+        return path, desk.line(path, at.table, at.key) or _line_of_spelling(desk, path, at)
     if not at.scheme:
         known = app.catalogue.by_id.get(at.key)
         return catalogue_path(app.name), known.line if known else 0
@@ -100,7 +103,7 @@ def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:
     path, line = file_and_line(desk, keymap, place(claim))
     return {
         "key": str(claim.trigger),
-        "command": claim.command or None,
+        "command": None if claim.wired else claim.command or None,
         "title": title(keymap, claim.command) if claim.command else None,
         "mode": claim.mode,
         "layer": claim.layer,

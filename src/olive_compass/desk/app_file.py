@@ -1,13 +1,18 @@
 """An application's modes and rules as ``app.toml``."""
 
-from typing import NamedTuple
+from collections.abc import Mapping
+from typing import Any, NamedTuple
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
+from olive_compass.core.keys.names import MODIFIERS
+from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES
+from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
+PLAIN_KEYS = ("all", "named", "none")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -16,6 +21,10 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "modes": dict,
     "rules": dict,
     "roses": dict,
+    "reserved": dict,
+    "built-in": dict,
+    "licences": dict,
+    "slots": dict,
 }
 _RULES: dict[str, type | tuple[type, ...]] = {
     "duplicates": str,
@@ -24,6 +33,11 @@ _RULES: dict[str, type | tuple[type, ...]] = {
     "fold-pad": bool,
     "closing-key": str,
     "wait": (int, float),
+    "most-keys": int,
+    "modifiers": list,
+    "plain-keys": str,
+    "can-mute": bool,
+    "text-modes": list,
 }
 
 
@@ -69,6 +83,19 @@ def read(data: bytes, file: str, name: str) -> AppFile:
                 problems.append(("roses", mode, f"A rose has {sizes} bearings, not {size}."))
             if mode != ROOT and mode not in tree:
                 problems.append(("roses", mode, f"“{mode}” is no mode of this application."))
+    typed = rules.get("longest-run", 1) if rules.get("typed-runs") else 0
+    reserved, built_in = (
+        _meanings(content.get(table, {}), table, typed, problems)
+        for table in ("reserved", "built-in")
+    )
+    if rules.get("plain-keys", "all") not in PLAIN_KEYS:
+        problems.append(("rules", "plain-keys", f"“plain-keys” is one of {', '.join(PLAIN_KEYS)}."))
+    for name in rules.get("modifiers", []):
+        if name not in MODIFIERS:
+            problems.append(("rules", "modifiers", f"“{name}” is none of {', '.join(MODIFIERS)}."))
+    for name in rules.get("text-modes", []):
+        if name not in tree:
+            problems.append(("rules", "text-modes", f"“{name}” is no mode of this application."))
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
@@ -82,8 +109,44 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             rules.get("closing-key", ""),
             float(rules.get("wait", 0)),
             content.get("roses", {}),
+            rules.get("most-keys", 0),
+            tuple(rules.get("modifiers", [])),
+            rules.get("plain-keys", "all"),
+            rules.get("can-mute", True),
+            tuple(rules.get("text-modes", [])),
+            reserved,
+            built_in,
+            {name: bool(has) for name, has in content.get("licences", {}).items()},
+            {command: str(name) for command, name in content.get("slots", {}).items()},
         ),
     )
+
+
+def _meanings(
+    table: Mapping[str, Any], name: str, typed: int, problems: list[tuple[str, str, str]]
+) -> dict[Run, str]:
+    """Keys and what they do: a table of ``[reserved]`` or ``[built-in]`` keys."""
+    found = {}
+    for text, does in table.items():
+        try:
+            found[read_trigger(text, typed)] = str(does)
+        except TriggerError as error:
+            problems.append((name, text, f"{str(error)[0].upper()}{str(error)[1:]}."))
+    return found
+
+
+def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
+    """The file in which ``name`` of ``table`` is ``value``; None takes it out."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if table not in document:
+        document[table] = tomlkit.table()
+    if value is None:
+        document[table].pop(name, None)
+    else:
+        document[table][name] = value
+    return tomlkit.dumps(document).encode()
 
 
 def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> bytes:

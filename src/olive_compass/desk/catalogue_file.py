@@ -11,7 +11,9 @@ from olive_compass.desk.cells import restored, shielded
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-commands/1"
-FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does")
+FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks")
+
+_UNMARKED: frozenset[str] = frozenset()
 
 
 def write(catalogue: Catalogue) -> bytes:
@@ -29,6 +31,7 @@ def write(catalogue: Catalogue) -> bytes:
             " ".join(command.modes),
             command.kind,
             command.does,
+            " ".join(sorted(command.marks)),
         )
         writer.writerow(map(shielded, cells))
     return text.getvalue().encode()
@@ -69,7 +72,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         first, line = line + 1, reader.line_num
         row.append("")
         width = len(row) - 1
-        id_, title, menu, keys, modes, kind, does = (
+        id_, title, menu, keys, modes, kind, does, marks = (
             restored(row[n]) if 0 <= n < width else "" for n in at
         )
         if not id_ and not title:
@@ -88,5 +91,15 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
             path = known_menus[menu] = tuple(s.strip() for s in menu.split(" > ") if s.strip())
         kind = kind if kind in KINDS else "command"
         where = tuple(modes.split()) if modes else ()
-        commands[id_] = Command(id_, title or id_, path, runs, where, kind, does, first)
+        commands[id_] = Command(
+            id_,
+            title or id_,
+            path,
+            runs,
+            where,
+            kind,
+            does,
+            first,
+            frozenset(marks.split()) if marks else _UNMARKED,
+        )
     return Catalogue(tuple(commands.values()), tuple(unreadable))

@@ -7,9 +7,17 @@ from typing import TYPE_CHECKING
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import Stack, in_layer_order
-from olive_compass.desk import app_file, catalogue_file, desk_file, keyboards, scheme_file
+from olive_compass.desk import (
+    app_file,
+    catalogue_file,
+    desk_file,
+    keyboards,
+    scheme_file,
+    system_file,
+)
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
@@ -17,6 +25,7 @@ if TYPE_CHECKING:
     from olive_compass.desk.history import FileChange, History
 
 DESK_FILE = "desk.toml"
+SYSTEM_FILE = "system.toml"
 
 
 def find_root(start: str) -> str:
@@ -156,7 +165,16 @@ class Desk:
                 if name in self.settings.stacks and scheme not in self.scheme_names(name):
                     refused.file, refused.line = DESK_FILE, self.line(DESK_FILE, "stacks", name)
                 raise
-        return Stack(app, in_layer_order(schemes))
+        here = self.settings.project
+        counting = [s for s in schemes if s.layer != "project" or s.project in ("", here)]
+        return Stack(app, in_layer_order(counting), self.system_keys)
+
+    @cached_property
+    def system_keys(self) -> dict[Run, str]:
+        """The keys that the operating system takes, those that are switched on."""
+        if not os.path.exists(os.path.join(self.root, SYSTEM_FILE)):
+            return {}
+        return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE)
 
     def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""

@@ -9,6 +9,7 @@ from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-desk/1"
+SEVERITIES = ("error", "warning", "note", "off")
 HANDS = ("left", "right", "both")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
@@ -19,6 +20,8 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "hand": str,
     "stacks": dict,
     "effort": dict,
+    "project": str,
+    "severities": dict,
 }
 _FIGURES = ("span", "reach", "same-finger", "hard")
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
@@ -34,6 +37,8 @@ class DeskFile(NamedTuple):
     hand: str = "left"
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
     weights: Weights = Weights()
+    project: str = ""
+    severities: Mapping[str, str] = MappingProxyType({})
 
 
 def read(data: bytes, file: str) -> DeskFile:
@@ -56,6 +61,10 @@ def read(data: bytes, file: str) -> DeskFile:
             for app, names in stacks.items()
             if not isinstance(names, list) or not all(isinstance(name, str) for name in names)
         ]
+    for id_, severity in content.get("severities", {}).items():
+        if severity not in SEVERITIES:
+            says = f"A severity is one of {', '.join(SEVERITIES)}."
+            problems.append(("severities", id_, says))
     effort = content.get("effort", {})
     if isinstance(effort, dict):
         allowed = dict.fromkeys((*_FIGURES, *FINGER_WEIGHTS), (int, float))
@@ -71,6 +80,8 @@ def read(data: bytes, file: str) -> DeskFile:
         content.get("hand", "left"),
         {app: tuple(names) for app, names in stacks.items()},
         _weights(effort),
+        content.get("project", ""),
+        content.get("severities", {}),
     )
 
 
@@ -102,7 +113,7 @@ def with_keyboard(data: bytes, changes: Mapping[str, str]) -> bytes:
     import tomlkit
 
     document: Any = tomlkit.parse(data.decode("utf-8-sig"))
-    for name in ("platform", "hand"):
+    for name in ("platform", "hand", "project"):
         if name in changes:
             document[name] = changes[name]
     if "keyboard" not in document:

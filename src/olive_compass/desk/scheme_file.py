@@ -19,7 +19,7 @@ from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-scheme/1"
 
-_TABLES = ("assign", "bare", "mute", "guard")
+_TABLES = ("assign", "bare", "mute", "guard", "accept", "order")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -30,11 +30,15 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "bare": dict,
     "mute": dict,
     "guard": dict,
+    "accept": dict,
+    "order": dict,
+    "project": str,
 }
 _ENTRY: dict[str, type | tuple[type, ...]] = {
     "keys": (list, str),
     "modes": (list, str),
     "why": str,
+    "slot": str,
 }
 _DECISION: dict[str, type | tuple[type, ...]] = {"modes": (list, str), "why": str}
 
@@ -80,6 +84,15 @@ class _Reader:
         }
         mute = self._by_trigger("mute")
         guard = self._by_trigger("guard")
+        accept = {
+            subject: self._decision("accept", subject, value)
+            for subject, value in top.get("accept", {}).items()
+        }
+        order = {
+            run: tuple(self._texts("order", text, commands))
+            for text, commands in top.get("order", {}).items()
+            if (run := self._trigger("order", text, text))
+        }
         refuse_all(self.problems, self.data, self.file)
         return Scheme(
             str(top.get("app", "")),
@@ -90,6 +103,9 @@ class _Reader:
             bare,
             mute,
             guard,
+            accept,
+            order,
+            str(top.get("project", "")),
             tuple(self.unreadable),
         )
 
@@ -122,7 +138,8 @@ class _Reader:
             )
             modes = self._modes("assign", command, item.get("modes", [ROOT]))
             if keys and modes:
-                entries.append(Assignment(keys, modes, str(item.get("why", ""))))
+                slot = str(item.get("slot", ""))
+                entries.append(Assignment(keys, modes, str(item.get("why", "")), slot))
         return tuple(entries)
 
     def _by_trigger(self, table: str) -> dict[Run, Decision]:
@@ -177,8 +194,9 @@ class _Reader:
 def new_text(scheme: Scheme) -> bytes:
     """The file of a scheme that has none yet."""
     head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
+    head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
     head += f"based-on = {quoted(scheme.based_on)}\n"
-    empty = scheme._replace(assign={}, bare={}, mute={}, guard={})
+    empty = scheme._replace(assign={}, bare={}, mute={}, guard={}, accept={}, order={})
     return edited(head.encode(), empty, scheme, "")
 
 
@@ -217,7 +235,7 @@ def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
     names: dict[str, list[str]] = {}
     for name in table:
         plain = name
-        if kind in ("mute", "guard"):
+        if kind in ("mute", "guard", "order"):
             try:
                 plain = str(read_trigger(name, typed=MOST_TYPED))
             except TriggerError:
@@ -251,6 +269,8 @@ def _value_text(value: Any) -> str:
         if value.modes == (ROOT,):
             return quoted(value.why)
         return f"{{ modes = {_list(value.modes)}, why = {quoted(value.why)} }}"
+    if value and isinstance(value[0], str):
+        return _list(value)
     if len(value) == 1:
         return _assignment(value[0], short=True)
     items = "".join(f"  {_assignment(each, short=False)},\n" for each in value)
@@ -258,13 +278,15 @@ def _value_text(value: Any) -> str:
 
 
 def _assignment(each: Assignment, short: bool) -> str:
-    if short and each.modes == (ROOT,) and not each.why:
+    if short and each.modes == (ROOT,) and not each.why and not each.slot:
         return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
     parts = [f"keys = {_list(each.keys)}"]
     if each.modes != (ROOT,):
         parts.append(f"modes = {_list(each.modes)}")
     if each.why:
         parts.append(f"why = {quoted(each.why)}")
+    if each.slot:
+        parts.append(f"slot = {quoted(each.slot)}")
     return f"{{ {', '.join(parts)} }}"
 
 

@@ -15,11 +15,18 @@ DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
 KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 
 
+#: What a command can be marked with: it lasts or interrupts and cannot be undone; it is used all
+#: day; it was withdrawn; no key can be given to it; it is in the list but never enabled.
+MARKS = ("lasting", "often", "withdrawn", "fixed", "never")
+
+
 class Command(NamedTuple):
     """One thing that an application offers to put on a key.
 
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
-    ``line`` is its line in the catalogue's file, 0 where it has none.
+    ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are words of
+    ``MARKS``, or ``needs:`` and a licence, or ``alternate:`` and the id of the menu item in
+    whose place it appears.
     """
 
     id: str
@@ -30,6 +37,12 @@ class Command(NamedTuple):
     kind: str = "command"
     does: str = ""
     line: int = 0
+    marks: frozenset[str] = frozenset()
+
+    @property
+    def needs(self) -> str:
+        """The licence or add-on that it needs, ``""``: none."""
+        return next((mark[6:] for mark in self.marks if mark.startswith("needs:")), "")
 
     @property
     def route(self) -> str:
@@ -68,6 +81,13 @@ class Rules(NamedTuple):
     the key that ends one (``""``: none is needed) and ``wait`` the seconds after which it ends
     by itself (0: it does not say). ``folds_pad`` takes the digits of the numeric pad for those of
     the row. ``roses`` gives how many bearings the swipes of a mode have.
+
+    ``most_keys`` is how many triggers a command may have (0: any number); ``modifiers`` which may
+    be held (none named: all); ``plain_keys`` which keys may stand alone: ``all``, ``named`` (F6,
+    Insert) or ``none``. ``can_mute`` says that a key can be switched off; ``text_modes`` are those
+    in which typing writes text. ``reserved`` keys cannot be changed, ``built_in`` ones mean
+    something that no list shows; both with what they do. ``licences`` are those that the
+    application knows, and whether this seat has them. ``slots`` name what is in a slot now.
     """
 
     duplicates: str = "replace"
@@ -77,6 +97,15 @@ class Rules(NamedTuple):
     closing_key: str = ""
     wait: float = 0.0
     roses: Mapping[str, int] = MappingProxyType({})
+    most_keys: int = 0
+    modifiers: tuple[str, ...] = ()
+    plain_keys: str = "all"
+    can_mute: bool = True
+    text_modes: tuple[str, ...] = ()
+    reserved: Mapping[Run, str] = MappingProxyType({})
+    built_in: Mapping[Run, str] = MappingProxyType({})
+    licences: Mapping[str, bool] = MappingProxyType({})
+    slots: Mapping[str, str] = MappingProxyType({})
 
     @property
     def typed(self) -> int:

@@ -12,11 +12,15 @@ SCHEME_LAYERS = ("project", "personal", "house")
 
 
 class Assignment(NamedTuple):
-    """Triggers for a command, the modes they count in, and the reason."""
+    """Triggers for a command, the modes they count in, and the reason.
+
+    ``slot`` is the name of what was in a slot when its key was given.
+    """
 
     keys: tuple[Run, ...]
     modes: tuple[str, ...] = (ROOT,)
     why: str = ""
+    slot: str = ""
 
 
 class Decision(NamedTuple):
@@ -36,7 +40,11 @@ class Unreadable(NamedTuple):
 
 
 class Scheme(NamedTuple):
-    """The decisions of one scheme; ``assign`` and ``bare`` are by command id."""
+    """The decisions of one scheme; ``assign`` and ``bare`` are by command id.
+
+    ``accept`` has findings that a person accepts, by id and subject; ``order`` the order of the
+    candidates of a choice; ``project`` the one project that a scheme of that layer is for.
+    """
 
     app: str
     name: str
@@ -46,6 +54,9 @@ class Scheme(NamedTuple):
     bare: Mapping[str, Decision] = MappingProxyType({})
     mute: Mapping[Run, Decision] = MappingProxyType({})
     guard: Mapping[Run, Decision] = MappingProxyType({})
+    accept: Mapping[str, Decision] = MappingProxyType({})
+    order: Mapping[Run, tuple[str, ...]] = MappingProxyType({})
+    project: str = ""
     unreadable: tuple[Unreadable, ...] = ()
 
     @property

@@ -1,6 +1,7 @@
 """Layers: who says what about a trigger, and from where."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
@@ -10,12 +11,20 @@ from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
 
 FACTORY = "factory"
 
+#: Layers that no scheme can change: the operating system and the application's own.
+SYSTEM, RESERVED, BUILT_IN = "system", "reserved", "built-in"
+
+#: Layers above all schemes: what they take is gone.
+FIRM = (SYSTEM, RESERVED)
+
 
 class Claim(NamedTuple):
     """One command wants one trigger in one mode.
 
-    ``command`` is ``""`` where the trigger is muted. ``rank`` is the place of the layer in
-    the stack (0: the nearest). ``origin`` is the scheme's name, ``""`` for the factory.
+    ``command`` is ``""`` where the trigger is muted; in the layers ``system``, ``reserved`` and
+    ``built-in``, which have no commands, it is the layer, a colon and what the key does.
+    ``rank`` is the place of the layer in the stack (the least is the nearest). ``origin`` is
+    the scheme's name, ``""`` for the others.
     """
 
     trigger: Run
@@ -28,13 +37,20 @@ class Claim(NamedTuple):
 
     @property
     def table(self) -> str:
-        """The table of the scheme's file in which the claim stands."""
+        """The table of the file in which the claim stands."""
+        if self.layer in (SYSTEM, RESERVED, BUILT_IN):
+            return "keys" if self.layer == SYSTEM else self.layer
         return "assign" if self.command else "mute"
 
     @property
     def key(self) -> str:
         """The key in that table."""
-        return self.command or str(self.trigger)
+        return self.command if self.table == "assign" else str(self.trigger)
+
+    @property
+    def wired(self) -> str:
+        """What the key does in a layer without commands, ``""`` in the others."""
+        return self.command.partition(":")[2] if self.table not in ("assign", "mute") else ""
 
 
 class Stack(NamedTuple):
@@ -42,6 +58,7 @@ class Stack(NamedTuple):
 
     app: App
     schemes: tuple[Scheme, ...] = ()
+    system: Mapping[Run, str] = MappingProxyType({})
 
     def with_scheme(self, scheme: Scheme) -> "Stack":
         """The same stack with ``scheme`` in place of its earlier self."""
@@ -56,6 +73,9 @@ def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
 
 def claims(stack: Stack) -> Iterator[Claim]:
     """Every claim of every layer, the nearest layer first; bare commands have lost theirs."""
+    rules = stack.app.rules
+    yield from _wired(stack.system, SYSTEM, -2)
+    yield from _wired(rules.reserved, RESERVED, -1)
     bare: set[str] = set()
     for rank, scheme in enumerate(stack.schemes):
         yield from _scheme_claims(scheme, rank, bare)
@@ -66,6 +86,12 @@ def claims(stack: Stack) -> Iterator[Claim]:
             for run in command.keys:
                 for mode in command.modes or (ROOT,):
                     yield Claim(run, command.id, mode, FACTORY, rank)
+    yield from _wired(rules.built_in, BUILT_IN, rank + 1)
+
+
+def _wired(meanings: Mapping[Run, str], layer: str, rank: int) -> Iterator[Claim]:
+    for run, does in meanings.items():
+        yield Claim(run, f"{layer}:{does}", ROOT, layer, rank)
 
 
 def _scheme_claims(scheme: Scheme, rank: int, bare: set[str]) -> Iterator[Claim]:

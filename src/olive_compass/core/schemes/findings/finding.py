@@ -65,13 +65,15 @@ class View:
     def title(self, command: str) -> str:
         """The title of a command, or its id where the catalogue has none."""
         known: Command | None = self.app.catalogue.by_id.get(command)
-        return known.title if known else command
+        return known.title if known else command.partition(":")[2] or command
 
 
 def place(claim: Claim) -> Place:
     """Where a claim stands."""
     if claim.layer == FACTORY:
         return Place("", "catalogue", claim.command)
+    if claim.wired:
+        return Place("", claim.table, claim.key)
     return Place(claim.origin, claim.table, claim.key)
 
 
@@ -91,7 +93,7 @@ def of_schemes(claims: Iterable[Claim]) -> list[Claim]:
     """The claims that a person can change, a command that has several modes once."""
     seen: dict[tuple[str, str, str], Claim] = {}
     for claim in claims:
-        if claim.layer != FACTORY:
+        if claim.origin:
             seen.setdefault((claim.origin, claim.key, str(claim.trigger)), claim)
     return list(seen.values())
 
