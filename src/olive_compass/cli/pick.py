@@ -11,6 +11,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.guarding import broken_rules
 from olive_compass.core.schemes.layers import Stack
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
@@ -84,17 +85,25 @@ def what_sets_apart(each: Command) -> str:
 
 
 def trigger(app: App, text: str) -> Run:
-    """The trigger that ``text`` spells, under the application's rule on runs."""
-    run = read_trigger(text, app.rules.typed)
-    if len(run.strokes) > app.rules.longest_run:
-        most = app.rules.longest_run
-        takes = "takes no runs" if most == 1 else f"takes runs of at most {most} strokes"
+    """The trigger that ``text`` spells, typed letters too where the application takes runs."""
+    return read_trigger(text, app.rules.typed)
+
+
+def allowed_trigger(app: App, text: str) -> Run:
+    """The same, and it must be one that the application's rules allow."""
+    run = trigger(app, text)
+    for rule, why in broken_rules(app.rules, run):
         raise Refused(
-            f"{app.title} {takes}, and {run} has {len(run.strokes)}.",
+            f"The rules of {app.title} do not allow this: {why}.",
             file=f"apps/{app.name}/app.toml",
-            hint="The rule is longest-run.",
+            hint=f"The rule is {rule}.",
         )
     return run
+
+
+def is_allowed(app: App, run: Run) -> bool:
+    """Whether the application's rules allow ``run``."""
+    return not any(True for _ in broken_rules(app.rules, run))
 
 
 def on_rose(app: App, run: Run, modes: tuple[str, ...]) -> None:

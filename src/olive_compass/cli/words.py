@@ -1,13 +1,14 @@
 """The sentences and JSON shapes that several commands share."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.consequences import shifts as changed_presses
+from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.findings.finding import Place, place
 from olive_compass.core.schemes.holdings import Holding, holdings
 from olive_compass.core.schemes.layers import FACTORY, Claim
@@ -96,6 +97,28 @@ def left_with(keymap: Keymap, loss: Loss) -> str:
     if command and command.route:
         parts.append(f"the menu {command.route}")
     return joined(parts) or "nothing: no key and no menu route"
+
+
+def shifts(old: Keymap, new: Keymap, triggers: Iterable[Run]) -> list[str]:
+    """A line for each trigger and group of modes in which an edit changes what it does."""
+    return [
+        f"{shift.trigger} {new.app.modes.phrase(shift.modes)}: was {outcome_text(old, shift.before)}, "
+        f"now {outcome_text(new, shift.after)}."
+        for shift in changed_presses(old, new, triggers)
+    ]
+
+
+def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
+    """What a press does, in a few words, with the layer that decides it."""
+    if not outcome.winners:
+        return "the beginning of longer runs" if outcome.longer else "nothing"
+    names = [
+        f"{title(keymap, claim.command)} ({source(claim)})"
+        if claim.command
+        else f"muted ({source(claim)})"
+        for claim in outcome.winners
+    ]
+    return " or ".join(names)
 
 
 def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:

@@ -109,6 +109,23 @@ class History:
             skipped.add(record.undoes)
         return None
 
+    def to_redo(self) -> Record | None:
+        """The newest undoing that was not taken back, if nothing else was changed after it."""
+        skipped: set[int] = set()
+        by_number = {record.number: record for record in self.records()}
+        for number, record in by_number.items():
+            if number in skipped:
+                continue
+            undone = by_number.get(record.undoes)
+            if undone is None:
+                return None
+            if undone.undoes:
+                # A redo: it and the undoing that it took back cancel out.
+                skipped.add(undone.number)
+                continue
+            return record
+        return None
+
     def undo_changes(self, record: Record) -> list[FileChange]:
         """The file changes that take ``record`` back.
 

@@ -1,26 +1,23 @@
-"""``assign``: puts a key on a command, and says first who holds it."""
+"""``assign``: puts a key on a command, and says first what that changes."""
 
 import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import (
-    app_argument,
-    command_argument,
-    dry_run_option,
-    scheme_option,
-)
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, scheme_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
-from olive_compass.core.schemes.layers import Stack
-from olive_compass.desk.desk import Desk
+from olive_compass.core.schemes.guarding import firm_claims, guards, not_assignable
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.desk.desk import Desk, app_path
 from olive_compass.errors import Refused
 
 GROUP = "assign"
@@ -28,7 +25,7 @@ ORDER = 10
 SUMMARY = "Put a key on a command; says first who holds the key now"
 EXAMPLES = """olive-compass assign quillmap "Smooth contour" Alt+M --mode draw --why "M: next to N"
 olive-compass assign quillmap lines.split "S P" --if-taken replace
-olive-compass assign quillmap "Edit > Lines > Split" F6 --dry-run"""
+olive-compass assign quillmap "Edit > Lines > Split" F6 --dry-run --explain"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -39,7 +36,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="COMMAND",
         help="id, title, menu path, or a fragment that fits one only",
     )
-    parser.add_argument("key", metavar="KEY", help="a stroke or a run, in any spelling")
+    parser.add_argument("key", metavar="KEY", help="a stroke, a run or a swipe, in any spelling")
     parser.add_argument(
         "--mode",
         action="append",
@@ -49,8 +46,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--why", default="", metavar="TEXT", help="the reason, kept in the scheme")
     parser.add_argument(
         "--if-taken",
-        choices=("replace", "stop"),
-        help="the answer where the key is taken (asked at a terminal)",
+        choices=("replace", "share", "stop"),
+        help="the answer where the key is taken (asked at a terminal); share only "
+        "where the application offers a choice",
+    )
+    parser.add_argument(
+        "--despite-guard", action="store_true", help="change a guarded key all the same"
+    )
+    parser.add_argument(
+        "--explain",
+        action="store_true",
+        help="say what changes in every mode, and in the other applications",
     )
     scheme_option(parser)
     dry_run_option(parser)
@@ -60,39 +66,78 @@ def run(args: Any, around: Surroundings) -> int:
     return until_saved(lambda: _assign(args, around))
 
 
+class _Plan:
+    """One assignment, worked out: what was asked, and the keymaps before and after."""
+
+    def __init__(self, args: Any, around: Surroundings) -> None:
+        self.at = at = pick.desk(args, around)
+        self.stack = at.stack(at.app_name(args.app))
+        self.app = self.stack.app
+        self.scheme = pick.scheme_to_write(at, self.stack, args.scheme)
+        self.command = pick.command(self.app, args.command, around)
+        # Asked again after a choice of another key, the answer about the command is kept.
+        args.command = self.command.id
+        self.trigger = pick.allowed_trigger(self.app, args.key)
+        self.modes = pick.modes_for(self.app, self.command, args.mode)
+        pick.on_rose(self.app, self.trigger, self.modes)
+        self.inside = self.app.modes.inside(self.modes)
+        self.where = self.app.modes.phrase(self.inside)
+        self.before = Keymap(self.stack, at.keyboard)
+        self.why = args.why
+
+    def edited(self, share: bool) -> tuple[Scheme, Keymap]:
+        """The scheme with the assignment, and what follows from it."""
+        scheme = self.scheme
+        if not share:
+            scheme = take_from_others(
+                scheme, self.before, self.command.id, self.trigger, self.modes
+            )
+        slot = self.app.rules.slots.get(self.command.id, "")
+        scheme = give(scheme, self.command.id, self.trigger, self.modes, self.why, slot)
+        if share:
+            # A nearer layer hides the others: to share, they must stand beside it.
+            for claim in self.before.buckets.get(self.before.keyboard.press_of(self.trigger), ()):
+                shared = tuple(mode for mode in self.modes if claim.mode == mode)
+                if claim.command in self.app.catalogue.by_id and shared:
+                    if claim.command != self.command.id:
+                        scheme = give(scheme, claim.command, self.trigger, shared)
+        return scheme, Keymap(self.stack.with_scheme(scheme), self.at.keyboard)
+
+
 def _assign(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    command = pick.command(stack.app, args.command, around)
-    # Asked again after a choice of another key, or of a command, the answer is kept.
-    args.command = command.id
-    trigger = pick.trigger(stack.app, args.key)
-    modes = pick.modes_for(stack.app, command, args.mode)
-    pick.on_rose(stack.app, trigger, modes)
-    where = stack.app.modes.phrase(stack.app.modes.inside(modes))
-    before = Keymap(stack, at.keyboard)
-    held = holders(before, trigger, modes, command.id)
-    if not held and _has_already(before, command, trigger, modes) and not args.why:
-        around.report(f"{command.title} already has {trigger} {where}; nothing was changed.")
+    plan = _Plan(args, around)
+    _refuse_what_cannot_be(plan, args)
+    held = holders(plan.before, plan.trigger, plan.modes, plan.command.id)
+    real = [holder for holder in held if holder.claim.layer != BUILT_IN]
+    if not held and not args.why and _has_already(plan):
+        around.report(
+            f"{plan.command.title} already has {plan.trigger} {plan.where}; nothing was changed."
+        )
         return 0
-    edited = take_from_others(scheme, before, command.id, trigger, modes)
-    edited = give(edited, command.id, trigger, modes, args.why)
-    after = Keymap(_with(stack, edited), at.keyboard)
-    if held and args.if_taken != "replace":
-        _say_who_holds(at, before, after, held, trigger, around)
-        args.if_taken = _answer(args, around, trigger)
+    share = args.if_taken == "share"
+    if real and args.if_taken not in ("replace", "share"):
+        _say_who_holds(plan, real, around)
+        args.if_taken = _answer(plan, args, around)
         if args.if_taken is None:
             return _assign(args, around)
-    report = _report(at, before, after, command, trigger, modes)
+        share = args.if_taken == "share"
+    if share and plan.app.rules.duplicates != "choice":
+        raise Refused(
+            f"{plan.app.title} does not share keys: a key given twice is {plan.app.rules.duplicates}.",
+            file=app_path(plan.app.name),
+            hint="The rule is duplicates. Say --if-taken replace.",
+        )
+    scheme, after = plan.edited(share)
+    report = _report(plan, after, held)
+    if args.explain:
+        report += _everything(plan, after)
     if args.dry_run:
         around.say(f"{BOLD}Would be done:{OFF} " + "\n".join(report) + "\nNothing was written.")
         return 0
-    change = at.save_scheme(scheme, edited)
-    what = f"{stack.app.title}: {command.title} got {trigger} {where}"
-    save(at, around, [change], what, args.why)
-    fresh = Desk(at.root)
-    line = fresh.line(change.path, "assign", command.id)
+    change = plan.at.save_scheme(plan.scheme, scheme)
+    what = f"{plan.app.title}: {plan.command.title} got {plan.trigger} {plan.where}"
+    save(plan.at, around, [change], what, args.why)
+    line = Desk(plan.at.root).line(change.path, "assign", plan.command.id)
     around.report(f"{report[0][:-1]} ({change.path}:{line}).")
     for text in report[1:]:
         around.report(text)
@@ -100,67 +145,142 @@ def _assign(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _has_already(keymap: Keymap, command: Command, trigger: Run, modes: tuple[str, ...]) -> bool:
-    outcomes = [keymap.decide(trigger, mode) for mode in keymap.app.modes.inside(modes)]
+def _refuse_what_cannot_be(plan: _Plan, args: Any) -> None:
+    """Raises ``Refused`` where a firm layer, a rule or a guard stands in the way."""
+    title = plan.app.title
+    for claim in firm_claims(plan.before, plan.trigger):
+        who = "The operating system" if claim.layer == "system" else title
+        raise Refused(
+            f"{who} keeps {plan.trigger} for itself ({claim.wired}); nothing was changed.",
+            file=words.where(plan.at, plan.before, claim),
+        )
+    if why := not_assignable(plan.app.rules, plan.command):
+        raise Refused(f"{plan.command.title} can have no key: {why}; nothing was changed.")
+    most = plan.app.rules.most_keys
+    have = [run for run in live_triggers(plan.before, plan.command.id) if run != plan.trigger]
+    if most and len(have) >= most:
+        raise Refused(
+            f"{title} lets a command have {most} key{'s' if most > 1 else ''}, and "
+            f"{plan.command.title} has {joined(map(str, have))}; nothing was changed.",
+            file=app_path(plan.app.name),
+            hint=f"Take one first: olive-compass mute {plan.app.name} '{have[0]}' --why ...",
+        )
+    for guard in guards(plan.before, plan.trigger, plan.inside):
+        keeps = plan.before.winners(plan.before.keyboard.press_of(plan.trigger), guard.mode)
+        if args.despite_guard or any(claim.command == plan.command.id for claim in keeps):
+            continue
+        path = f"schemes/{plan.app.name}/{guard.scheme.name}.toml"
+        raise Refused(
+            f"{plan.trigger} is guarded by {guard.scheme.name}: {guard.decision.why or 'no reason given'}; "
+            "nothing was changed.",
+            file=path,
+            line=plan.at.line(path, "guard", str(guard.trigger)),
+            hint="To change it all the same: --despite-guard",
+        )
+
+
+def _has_already(plan: _Plan) -> bool:
+    outcomes = [plan.before.decide(plan.trigger, mode) for mode in plan.inside]
     return all(
-        any(claim.command == command.id for claim in outcome.winners) for outcome in outcomes
+        any(claim.command == plan.command.id for claim in outcome.winners) for outcome in outcomes
     )
 
 
-def _say_who_holds(
-    at: Desk, before: Keymap, after: Keymap, held: list[Holder], trigger: Run, around: Surroundings
-) -> None:
+def _say_who_holds(plan: _Plan, held: list[Holder], around: Surroundings) -> None:
+    _, after = plan.edited(share=False)
     for holder in held:
         claim = holder.claim
         if claim.command:
-            name = f"{BOLD}{words.title(before, claim.command)}{OFF} ({claim.command}) has it"
+            title = words.title(plan.before, claim.command)
+            name = f"{BOLD}{title}{OFF} ({claim.command}) has it"
         else:
             name = "it is muted" + (f" ({claim.why})" if claim.why else "")
         around.say(
-            f"{trigger} is taken {before.app.modes.phrase(holder.modes)}: {name}; "
-            f"{words.source(claim)}, {words.where(at, before, claim)}."
+            f"{plan.trigger} is taken {plan.app.modes.phrase(holder.modes)}: {name}; "
+            f"{words.source(claim)}, {words.where(plan.at, plan.before, claim)}."
         )
-    for loss in losses(before, after, trigger):
+    for loss in losses(plan.before, after, plan.trigger):
         name = words.title(after, loss.command)
         around.say(f"If it is replaced, {name} is left with {words.left_with(after, loss)}.")
 
 
-def _answer(args: Any, around: Surroundings, trigger: Run) -> str | None:
-    """``replace``; None where another key was chosen. Raises ``Refused`` to stop."""
-    if args.if_taken != "stop" and around.interactive:
-        while True:
-            answer = around.ask("Replace it, choose another key, or stop? [r/c/S]").lower()
-            if answer in ("r", "replace"):
-                return "replace"
-            if answer in ("c", "choose"):
-                args.key = around.ask("Which key?") or args.key
-                return None
-            if answer in ("", "s", "stop"):
-                break
-            around.say("Type r, c or s.")
-        raise Refused(f"{trigger} stays as it is; nothing was changed.")
-    raise Refused(
-        f"{trigger} is taken; nothing was changed.",
-        hint="Say --if-taken replace to give it away, or choose another key.",
-    )
+def _answer(plan: _Plan, args: Any, around: Surroundings) -> str | None:
+    """``replace`` or ``share``; None where another key was chosen. Raises ``Refused`` to stop."""
+    shares = plan.app.rules.duplicates == "choice"
+    if args.if_taken == "stop" or not around.interactive:
+        ways = "--if-taken replace to give it away" + (
+            ", share to let both have it" if shares else ""
+        )
+        raise Refused(
+            f"{plan.trigger} is taken; nothing was changed.",
+            hint=f"Say {ways}, or choose another key.",
+        )
+    best = _best_free(plan)
+    for n, (key, reason) in enumerate(best, 1):
+        around.say(f"  {n}  {key}: {reason}")
+    question = "Replace it" + (", share it" if shares else "")
+    question += f", take one of these (1-{len(best)})" if best else ""
+    letters = "r/" + ("s/" if shares else "") + ("1-3/" if best else "") + "c/Q"
+    while True:
+        answer = around.ask(f"{question}, choose another key, or quit? [{letters}]").lower()
+        if answer in ("r", "replace"):
+            return "replace"
+        if answer in ("s", "share") and shares:
+            return "share"
+        if answer.isdigit() and 1 <= int(answer) <= len(best):
+            args.key = best[int(answer) - 1][0]
+            return None
+        if answer in ("c", "choose"):
+            args.key = around.ask("Which key?") or args.key
+            return None
+        if answer in ("", "q", "quit", "stop"):
+            raise Refused(f"{plan.trigger} stays as it is; nothing was changed.")
+        around.say(f"Type one of {letters}.")
 
 
-def _report(
-    at: Desk, before: Keymap, after: Keymap, command: Command, trigger: Run, modes: tuple[str, ...]
-) -> list[str]:
-    """What the assignment does: the deed first, then who lost, what waits, what is hidden."""
-    where = after.app.modes.phrase(after.app.modes.inside(modes))
-    lines = [f"{command.title} now has {trigger} {where}."]
-    lost = losses(before, after, trigger)
-    lines += [
-        f"{words.title(after, loss.command)} lost it {after.app.modes.phrase(loss.modes)}; "
-        f"it is left with {words.left_with(after, loss)}."
-        for loss in lost
+def _best_free(plan: _Plan) -> list[tuple[str, str]]:
+    """The three best free keys for the command, with the reason for each."""
+    from olive_compass.core.effort.ranking import rank
+    from olive_compass.core.schemes.free import free_map
+
+    settings = plan.at.settings
+    free = [
+        slot.stroke
+        for banks in free_map(plan.before, plan.inside).values()
+        for bank in banks.values()
+        for slot in bank
+        if slot.free and pick.is_allowed(plan.app, Run((slot.stroke,)))
     ]
-    for mode in after.app.modes.inside(modes):
+    ranked = rank(plan.before, free, settings.weights, settings.hand, plan.command)[:3]
+    return [
+        (
+            str(each.stroke),
+            f"{each.strokes:.1f} home strokes, {', '.join(each.reasons)}".rstrip(", "),
+        )
+        for each in ranked
+    ]
+
+
+def _report(plan: _Plan, after: Keymap, held: list[Holder]) -> list[str]:
+    """What the assignment does: the deed first, then who lost, what waits, what is hidden."""
+    trigger, command = plan.trigger, plan.command
+    lines = [f"{command.title} now has {trigger} {plan.where}."]
+    lines += [
+        f"{words.title(after, loss.command)} lost it {plan.app.modes.phrase(loss.modes)}; "
+        f"it is left with {words.left_with(after, loss)}."
+        for loss in losses(plan.before, after, trigger)
+        if loss.command in plan.app.catalogue.by_id
+    ]
+    lines += [
+        f"{trigger} had a hidden meaning that no list shows: {holder.claim.wired} "
+        f"({words.where(plan.at, plan.before, holder.claim)})."
+        for holder in held
+        if holder.claim.layer == BUILT_IN
+    ]
+    for mode in plan.inside:
         outcome = after.decide(trigger, mode)
         if outcome.longer:
-            names = joined([str(claim.trigger) for claim in outcome.longer[:4]])
+            names = joined(str(claim.trigger) for claim in outcome.longer[:4])
             lines.append(
                 f"{words.in_modes([mode]).capitalize()} it starts only after a wait, because "
                 f"{names} {'begin' if len(outcome.longer) > 1 else 'begins'} with it."
@@ -176,19 +296,54 @@ def _report(
         for each in trigger.strokes
         if (missing := after.keyboard.made(each).missing)
     ]
-    for mode in after.app.modes.inside(modes):
+    for mode in plan.inside:
         winners = after.decide(trigger, mode).winners
         if winners and all(claim.command != command.id for claim in winners):
             claim = winners[0]
             name = words.title(after, claim.command) or "a mute"
             lines.append(
                 f"But {words.in_modes([mode])} {name} still comes first: {words.source(claim)}, "
-                f"{words.where(at, after, claim)}."
+                f"{words.where(plan.at, after, claim)}."
             )
     return lines
 
 
-def _with(stack: Stack, scheme: Scheme) -> Stack:
-    if any(each.name == scheme.name for each in stack.schemes):
-        return stack.with_scheme(scheme)
-    return stack
+def _everything(plan: _Plan, after: Keymap) -> list[str]:
+    """With ``--explain``: each mode before and after, the rules, and the other applications."""
+    lines = ["In every mode that changes:"]
+    lines += [f"  {line}" for line in words.shifts(plan.before, after, [plan.trigger])]
+    rules = plan.app.rules
+    lines.append(
+        f"Rules of {plan.app.title}: a key given twice: {rules.duplicates}; "
+        f"keys for a command: {rules.most_keys or 'any number'}; longest run: {rules.longest_run}."
+    )
+    keep = live_triggers(after, plan.command.id)
+    lines.append(f"{plan.command.title} is then reached by {joined(map(str, keep))}.")
+    lines.append("In the other applications:")
+    others = [name for name in plan.at.app_names() if name != plan.app.name]
+    lines += [f"  {line}" for name in others for line in _elsewhere(plan, name)]
+    return lines
+
+
+def _elsewhere(plan: _Plan, name: str) -> list[str]:
+    """What the same trigger does in another application, where it does something."""
+    keymap = Keymap(plan.at.stack(name), plan.at.keyboard)
+    together: dict[str, list[str]] = {}
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide(plan.trigger, mode)
+        if outcome.what != NOTHING:
+            together.setdefault(words.outcome_text(keymap, outcome), []).append(mode)
+    return [
+        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_lasting(keymap, plan)}"
+        for text, modes in together.items()
+    ] or [f"{keymap.app.title}: nothing"]
+
+
+def _lasting(keymap: Keymap, plan: _Plan) -> str:
+    """A warning where the reflex would start something lasting there."""
+    known = keymap.app.catalogue.by_id
+    for claim in keymap.buckets.get(keymap.keyboard.press_of(plan.trigger), ()):
+        command: Command | None = known.get(claim.command)
+        if command and "lasting" in command.marks:
+            return f" - beware: {command.title} lasts and cannot be taken back"
+    return ""

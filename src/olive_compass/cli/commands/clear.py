@@ -16,8 +16,7 @@ from olive_compass.core.apps.naming import command_named
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.consequences import shifts
-from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_command, clear_trigger, take
 from olive_compass.core.schemes.holdings import live_triggers
@@ -129,29 +128,13 @@ def _report(stack: Stack, before: Scheme, after: Scheme, keyboard: Keyboard) -> 
             for key in getattr(stack.app.catalogue.by_id.get(c), "keys", ())
         ]
     )
-    lines = [
-        f"{shift.trigger} {stack.app.modes.phrase(shift.modes)}: was {_says(old, shift.before)}, "
-        f"now {_says(new, shift.after)}."
-        for shift in shifts(old, new, triggers)
-    ]
+    lines = words.shifts(old, new, triggers)
     for command in dict.fromkeys(changed):
         if not live_triggers(new, command):
             known = stack.app.catalogue.by_id.get(command)
             rest = f"; the menu {known.route} remains" if known and known.route else ""
             lines.append(f"{words.title(new, command)} has no key now{rest}.")
     return lines
-
-
-def _says(keymap: Keymap, outcome: Outcome) -> str:
-    if not outcome.winners:
-        return "the beginning of longer runs" if outcome.longer else "nothing"
-    names = [
-        f"{words.title(keymap, claim.command)} ({words.source(claim)})"
-        if claim.command
-        else f"muted ({words.source(claim)})"
-        for claim in outcome.winners
-    ]
-    return " or ".join(names)
 
 
 def _who_else(stack: Stack, subject: str, args: Any, keyboard: Keyboard) -> str:

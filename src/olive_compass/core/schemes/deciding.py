@@ -96,11 +96,24 @@ class Keymap:
                 return (claim,), tuple(other for other in place if other is not claim)
         by_command = {claim.command: claim for claim in reversed(place)}
         several = tuple(claim for claim in place if by_command[claim.command] is claim)
-        if len(several) == 1 or self.app.rules.duplicates == "choice":
+        if len(several) == 1:
             return several, ()
+        if self.app.rules.duplicates == "choice":
+            order = self._choice_order(place[0].trigger)
+            return tuple(
+                sorted(several, key=lambda claim: order.get(claim.command, len(order)))
+            ), ()
         if self.app.rules.duplicates in ("replace", "last-wins"):
             return several[-1:], several[-2::-1]
         return several[:1], several[1:]
+
+    def _choice_order(self, trigger: Run) -> dict[str, int]:
+        """The place of each command in the choice that a person put in order, if any did."""
+        for scheme in self.stack.schemes:
+            for run, commands in scheme.order.items():
+                if self.keyboard.press_of(run) == self.keyboard.press_of(trigger):
+                    return {command: n for n, command in enumerate(commands)}
+        return {}
 
     def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""

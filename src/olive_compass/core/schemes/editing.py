@@ -5,11 +5,16 @@ from collections.abc import Iterable
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Assignment, Scheme
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 
 
 def give(
-    scheme: Scheme, command: str, trigger: Run, modes: tuple[str, ...], why: str = ""
+    scheme: Scheme,
+    command: str,
+    trigger: Run,
+    modes: tuple[str, ...],
+    why: str = "",
+    slot: str = "",
 ) -> Scheme:
     """The scheme in which ``command`` also has ``trigger`` in ``modes``.
 
@@ -24,12 +29,12 @@ def give(
     after: list[Assignment] = []
     joined = False
     for each in before:
-        if not joined and each.modes == modes and each.why == why:
+        if not joined and (each.modes, each.why, each.slot) == (modes, why, slot):
             keys = tuple(dict.fromkeys((*each.keys, trigger)))
-            each, joined = Assignment(keys, modes, why), True
+            each, joined = each._replace(keys=keys), True
         after.append(each)
     if not joined:
-        after.append(Assignment((trigger,), modes, why))
+        after.append(Assignment((trigger,), modes, why, slot))
     bare = {key: value for key, value in scheme.bare.items() if key != command}
     return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
 
@@ -92,6 +97,40 @@ def unmute(scheme: Scheme, trigger: Run, modes: tuple[str, ...]) -> Scheme:
         else:
             del mute[trigger]
     return scheme._replace(mute=mute)
+
+
+def make_bare(scheme: Scheme, command: str, why: str) -> Scheme:
+    """The scheme that says that ``command`` is without a key on purpose."""
+    assign = {key: value for key, value in scheme.assign.items() if key != command}
+    return scheme._replace(assign=assign, bare={**scheme.bare, command: Decision(why)})
+
+
+def make_mute(scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str) -> Scheme:
+    """The scheme in which ``trigger`` does nothing in ``modes``."""
+    return scheme._replace(mute={**scheme.mute, trigger: Decision(why, modes)})
+
+
+def make_guard(scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str) -> Scheme:
+    """The scheme that says that ``trigger`` must keep its meaning in ``modes``."""
+    return scheme._replace(guard={**scheme.guard, trigger: Decision(why, modes)})
+
+
+def set_modes(
+    scheme: Scheme, command: str, modes: tuple[str, ...], trigger: Run | None = None
+) -> Scheme:
+    """The scheme in which the assignments of ``command`` count in ``modes``: all, or one trigger's.
+
+    Keys, reasons and all else of the assignments stay as they are.
+    """
+    after: list[Assignment] = []
+    for each in scheme.assign.get(command, ()):
+        moved = each.keys if trigger is None else tuple(k for k in each.keys if k == trigger)
+        rest = tuple(key for key in each.keys if key not in moved)
+        if rest:
+            after.append(each._replace(keys=rest))
+        if moved:
+            after.append(each._replace(keys=moved, modes=modes))
+    return scheme._replace(assign={**scheme.assign, command: tuple(after)})
 
 
 def clear_command(scheme: Scheme, command: str) -> Scheme:

@@ -4,9 +4,9 @@ A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sente
 means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from importlib import import_module
-from types import ModuleType
+from types import MappingProxyType, ModuleType
 
 from olive_compass.core.schemes.findings.finding import SEVERITIES, Finding, View
 from olive_compass.siblings import module_names
@@ -21,7 +21,28 @@ def kinds() -> dict[str, ModuleType]:
     return {module.ID: module for module in modules}
 
 
-def all_findings(view: View) -> Iterator[Finding]:
-    """What every module finds in ``view``, errors first, in a fixed order."""
-    found = [finding for module in kinds().values() for finding in module.find(view)]
+def all_findings(
+    view: View, severities: Mapping[str, str] = MappingProxyType({})
+) -> Iterator[Finding]:
+    """What every module finds in ``view``, errors first, in a fixed order.
+
+    ``severities`` are those that a desk sets by id, ``off`` among them. A finding that a scheme
+    accepts carries the reason.
+    """
+    accepted = {
+        subject: decision.why
+        for scheme in reversed(view.stack.schemes)
+        for subject, decision in scheme.accept.items()
+    }
+    found = []
+    for module in kinds().values():
+        wanted = severities.get(module.ID, "")
+        if wanted == "off":
+            continue
+        for finding in module.find(view):
+            if wanted and finding.severity == module.SEVERITY:
+                finding = finding._replace(severity=wanted)
+            if finding.subject in accepted:
+                finding = finding._replace(accepted=accepted[finding.subject])
+            found.append(finding)
     yield from sorted(found, key=lambda f: (SEVERITIES.index(f.severity), f.id, f.order))

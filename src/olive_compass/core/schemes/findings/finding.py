@@ -23,6 +23,15 @@ class Place(NamedTuple):
     key: str
 
 
+class Fix(NamedTuple):
+    """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
+
+    scheme: str
+    command: str
+    key: str
+    modes: tuple[str, ...]
+
+
 class Finding(NamedTuple):
     """Something that ``check`` reports.
 
@@ -39,6 +48,13 @@ class Finding(NamedTuple):
     commands: tuple[str, ...] = ()
     keys: tuple[str, ...] = ()
     modes: tuple[str, ...] = ()
+    fix: Fix | None = None
+    accepted: str | None = None
+
+    @property
+    def subject(self) -> str:
+        """What it is accepted by: its id, and the first command or key that it names."""
+        return f"{self.id} {(*self.commands, *self.keys, '')[0]}".strip()
 
     @property
     def order(self) -> tuple[object, ...]:

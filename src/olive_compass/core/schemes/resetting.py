@@ -1,0 +1,109 @@
+"""Puts a part of a scheme back to the layers below it, or to another scheme. Value to value."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.editing import clear_trigger
+
+_EMPTY = Scheme("", "")
+
+
+class Part(NamedTuple):
+    """What is to be reset: one command, one key, one mode, or (all empty) the whole scheme."""
+
+    command: str = ""
+    trigger: Run | None = None
+    mode: str = ""
+
+
+def reset(scheme: Scheme, part: Part, to: Scheme | None, keyboard: Keyboard) -> Scheme:
+    """``scheme`` with the decisions of ``part`` as ``to`` has them; None: as if never made.
+
+    Nothing outside the part changes. Raises nothing.
+    """
+    goal = to or _EMPTY
+    if part.command:
+        return _with_command(scheme, part.command, goal)
+    if part.trigger is not None:
+        return _with_trigger(scheme, part.trigger, goal, keyboard)
+    if part.mode:
+        return _with_mode(scheme, part.mode, goal)
+    return scheme._replace(
+        assign=goal.assign,
+        bare=goal.bare,
+        mute=goal.mute,
+        guard=goal.guard,
+        accept=goal.accept,
+        order=goal.order,
+    )
+
+
+def _with_command(scheme: Scheme, command: str, goal: Scheme) -> Scheme:
+    assign = {key: value for key, value in scheme.assign.items() if key != command}
+    bare = {key: value for key, value in scheme.bare.items() if key != command}
+    if command in goal.assign:
+        assign[command] = goal.assign[command]
+    if command in goal.bare:
+        bare[command] = goal.bare[command]
+    return scheme._replace(assign=assign, bare=bare)
+
+
+def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard) -> Scheme:
+    press = keyboard.press_of(trigger)
+    after = clear_trigger(scheme, trigger, keyboard)
+    assign = dict(after.assign)
+    for command, assignments in goal.assign.items():
+        same = tuple(
+            each._replace(keys=keys)
+            for each in assignments
+            if (keys := tuple(key for key in each.keys if keyboard.press_of(key) == press))
+        )
+        if same:
+            assign[command] = (*assign.get(command, ()), *same)
+
+    def both(mine: object, theirs: object) -> dict[Run, Decision]:
+        assert isinstance(mine, dict)
+        return mine | {k: v for k, v in dict(theirs).items() if keyboard.press_of(k) == press}  # type: ignore[call-overload]
+
+    return after._replace(
+        assign=assign,
+        mute=both(dict(after.mute), goal.mute),
+        guard=both(dict(after.guard), goal.guard),
+    )
+
+
+def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
+    assign: dict[str, tuple[Assignment, ...]] = {}
+    for command in dict.fromkeys((*scheme.assign, *goal.assign)):
+        kept = [
+            each._replace(modes=rest)
+            for each in scheme.assign.get(command, ())
+            if (rest := tuple(name for name in each.modes if name != mode))
+        ]
+        kept += [
+            each._replace(modes=(mode,))
+            for each in goal.assign.get(command, ())
+            if mode in each.modes
+        ]
+        if kept:
+            assign[command] = tuple(kept)
+
+    def tables(mine: dict[Run, Decision], theirs: dict[Run, Decision]) -> dict[Run, Decision]:
+        found = {
+            run: decision._replace(modes=rest)
+            for run, decision in mine.items()
+            if (rest := tuple(name for name in decision.modes if name != mode))
+        }
+        for run, decision in theirs.items():
+            if mode in decision.modes:
+                modes = (*found[run].modes, mode) if run in found else (mode,)
+                found[run] = decision._replace(modes=modes)
+        return found
+
+    return scheme._replace(
+        assign=assign,
+        mute=tables(dict(scheme.mute), dict(goal.mute)),
+        guard=tables(dict(scheme.guard), dict(goal.guard)),
+    )
