@@ -95,7 +95,8 @@ def left_with(keymap: Keymap, loss: Loss) -> str:
     if loss.elsewhere:
         parts.append(f"{joined(list(map(str, loss.elsewhere)))} in other modes")
     if command and command.route:
-        parts.append(f"the menu {command.route}")
+        by_letters = f" ({command.keyboard_route})" if command.keyboard_route else ""
+        parts.append(f"the menu {command.route}{by_letters}")
     return joined(parts) or "nothing: no key and no menu route"
 
 
@@ -145,6 +146,8 @@ def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]
         "title": command.title,
         "menu": list(command.menu),
         "kind": command.kind,
+        "keyboard-route": command.keyboard_route,
+        "marks": sorted(command.marks),
         "modes": list(command.modes),
         "does": command.does,
         "keys": [_holding_json(desk, keymap, each) for each in holdings(keymap, command.id)],

@@ -4,6 +4,7 @@ import csv
 import io
 from typing import Any
 
+from olive_compass.core.apps.access import marked, unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
 from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.triggers import Run
@@ -26,12 +27,12 @@ def write(catalogue: Catalogue) -> bytes:
         cells = (
             command.id,
             command.title,
-            " > ".join(command.menu),
+            _menu_cell(command),
             write_cell(command.keys),
             " ".join(command.modes),
             command.kind,
             command.does,
-            " ".join(sorted(command.marks)),
+            " ".join(sorted(command.marks) + _letter_mark(command)),
         )
         writer.writerow(map(shielded, cells))
     return text.getvalue().encode()
@@ -66,7 +67,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
     commands: dict[str, Command] = {}
     unreadable: list[UnreadableKey] = []
     known_keys: dict[str, tuple[Run, ...]] = {"": ()}
-    known_menus: dict[str, tuple[str, ...]] = {"": ()}
+    known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
     line = reader.line_num
     for row in reader:
         first, line = line + 1, reader.line_num
@@ -86,20 +87,35 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
             if cell.problem:
                 unreadable.append(UnreadableKey(id_, keys, cell.problem, first))
             runs = known_keys[keys] = cell.triggers
-        path = known_menus.get(menu)
-        if path is None:
-            path = known_menus[menu] = tuple(s.strip() for s in menu.split(" > ") if s.strip())
+        known = known_menus.get(menu)
+        if known is None:
+            steps = [unmarked(step.strip()) for step in menu.split(" > ") if step.strip()]
+            known = tuple(step for step, _ in steps), tuple(letter for _, letter in steps)
+            known_menus[menu] = known
+        path, letters = known
         kind = kind if kind in KINDS else "command"
         where = tuple(modes.split()) if modes else ()
+        words, own = _marks(marks) if marks else (_UNMARKED, "")
+        access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
-            id_,
-            title or id_,
-            path,
-            runs,
-            where,
-            kind,
-            does,
-            first,
-            frozenset(marks.split()) if marks else _UNMARKED,
+            id_, title or id_, path, runs, where, kind, does, first, words, access
         )
     return Catalogue(tuple(commands.values()), tuple(unreadable))
+
+
+def _marks(cell: str) -> tuple[frozenset[str], str]:
+    """The marks of a command, and its own access letter."""
+    words = cell.split()
+    letter = next((word[7:].upper() for word in words if word.startswith("letter:")), "")
+    return frozenset(word for word in words if not word.startswith("letter:")), letter
+
+
+def _letter_mark(command: Command) -> list[str]:
+    return [f"letter:{command.access[-1]}"] if command.access and command.access[-1] else []
+
+
+def _menu_cell(command: Command) -> str:
+    letters = command.access[:-1] if command.access else ("",) * len(command.menu)
+    return " > ".join(
+        marked(step, letter) for step, letter in zip(command.menu, letters, strict=True)
+    )

@@ -18,12 +18,13 @@ SUMMARY = "Make a catalogue out of an application's own listing; list and show c
 EXAMPLES = """olive-compass app add Quillmap --from quillmap-commands.csv
 olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>.+?) +(?P<keys>\\S+)$'
 olive-compass app add Quillmap --from newer.html --dry-run
+olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
 olive-compass app list
 olive-compass app show quillmap"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="add|list|show", required=True)
+    verbs = parser.add_subparsers(dest="verb", metavar="add|list|show|rules", required=True)
     add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
     add.add_argument("name", metavar="NAME", help="what the application is called")
     add.add_argument(
@@ -61,6 +62,39 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     show = verbs.add_parser("show", help="an application's catalogue at a glance")
     app_argument(show)
     json_option(show)
+    rules = verbs.add_parser("rules", help="what the application allows; shows and sets it")
+    app_argument(rules)
+    rules.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="RULE=VALUE",
+        help="such as duplicates=refuse, most-keys=1, modifiers=Ctrl,Shift",
+    )
+    rules.add_argument("--rose", action="append", default=[], metavar="MODE=N")
+    rules.add_argument(
+        "--licence",
+        action="append",
+        default=[],
+        metavar="NAME=yes|no",
+        help="whether this seat has it",
+    )
+    rules.add_argument(
+        "--reserve",
+        action="append",
+        default=[],
+        metavar="KEY=WHAT",
+        help="a key that cannot be changed, and what it does",
+    )
+    rules.add_argument(
+        "--built-in",
+        action="append",
+        default=[],
+        metavar="KEY=WHAT",
+        help="a key that means something which no list shows",
+    )
+    dry_run_option(rules)
+    json_option(rules)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -68,6 +102,10 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.intake import add
 
         return add(args, around)
+    if args.verb == "rules":
+        from olive_compass.cli.ruling import rules
+
+        return rules(args, around)
     at = pick.desk(args, around)
     return _list(at, args, around) if args.verb == "list" else _show(at, args, around)
 

@@ -95,12 +95,15 @@ class _Plan:
         slot = self.app.rules.slots.get(self.command.id, "")
         scheme = give(scheme, self.command.id, self.trigger, self.modes, self.why, slot)
         if share:
-            # A nearer layer hides the others: to share, they must stand beside it.
-            for claim in self.before.buckets.get(self.before.keyboard.press_of(self.trigger), ()):
-                shared = tuple(mode for mode in self.modes if claim.mode == mode)
-                if claim.command in self.app.catalogue.by_id and shared:
-                    if claim.command != self.command.id:
-                        scheme = give(scheme, claim.command, self.trigger, shared)
+            # A nearer layer hides the others: to be offered too, they must stand beside it.
+            names = []
+            for holder in holders(self.before, self.trigger, self.modes, self.command.id):
+                modes = tuple(mode for mode in self.modes if mode in holder.modes)
+                if holder.claim.command in self.app.catalogue.by_id and modes:
+                    names.append(holder.claim.command)
+                    scheme = give(scheme, holder.claim.command, self.trigger, modes)
+            order = tuple(dict.fromkeys((*names, self.command.id)))
+            scheme = scheme._replace(order={**scheme.order, self.trigger: order})
         return scheme, Keymap(self.stack.with_scheme(scheme), self.at.keyboard)
 
 

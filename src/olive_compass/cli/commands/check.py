@@ -4,12 +4,13 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
+from olive_compass.core.schemes.layers import in_layer_order
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
@@ -19,7 +20,9 @@ SUMMARY = "Find conflicts, lost keys and mistakes in the schemes that count"
 EXAMPLES = """olive-compass check
 olive-compass check quillmap --strict
 olive-compass check --keyboard iso-laptop/german
-olive-compass check --json"""
+olive-compass check --since house --brief
+olive-compass check quillmap --fix
+olive-compass check --as sarif > check.sarif"""
 
 _COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
 
@@ -32,28 +35,80 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="FORM/LAYOUT",
         help="as on another keyboard, such as iso-laptop/german",
     )
+    parser.add_argument(
+        "--since",
+        metavar="SCHEME",
+        help="only what is new against the stack with this scheme in its layer's place "
+        "(factory: against the factory keys alone)",
+    )
     parser.add_argument("--brief", action="store_true", help="leave the notes out")
-    json_option(parser)
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "json", "sarif", "junit"),
+        default="text",
+        help="the form of the report (text)",
+    )
+    parser.add_argument(
+        "--json",
+        action="store_const",
+        const="json",
+        dest="form",
+        help="the same as --as json (docs/json.md)",
+    )
+    parser.add_argument(
+        "--fix", action="store_true", help="make the safe repairs, after showing them"
+    )
+    parser.add_argument("--yes", action="store_true", help="with --fix: make them unasked")
 
 
 def run(args: Any, around: Surroundings) -> int:
+    if args.fix:
+        from olive_compass.cli.repairing import repair
+
+        return repair(args, around)
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
     views = [View(stack, keyboard, at.settings.weights) for stack in pick.stacks(at, args.app)]
-    found = [(view, list(all_findings(view))) for view in views]
-    counts = {
-        severity: sum(f.severity == severity for _, findings in found for f in findings)
-        for severity in SEVERITIES
-    }
+    found = [(view, _found(at, view, args.since)) for view in views]
+    open_ = [f for _, findings in found for f in findings if f.accepted is None]
+    counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
+    accepted = sum(len(findings) for _, findings in found) - len(open_)
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
-    if args.json:
-        listed = [_as_json(at, view, f) for view, each in found for f in each]
-        around.json({"passed": not failed, "counts": counts, "findings": listed})
+    if args.form == "json":
+        listed = [as_json(at, view, f) for view, each in found for f in each]
+        around.json(
+            {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
+        )
+    elif args.form != "text":
+        from olive_compass.drawing import reports
+
+        listed = [as_json(at, view, f) for view, each in found for f in each]
+        around.out.write(getattr(reports, f"as_{args.form}")(listed))
     else:
         for view, findings in found:
             _print_app(at, view, findings, args.brief, around)
-        around.say(_verdict(counts, failed, len(views)))
+        around.say(_verdict(counts, failed, len(views), accepted))
     return 1 if failed else 0
+
+
+def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
+    """The findings of an application; with ``since`` those that its other stack has not."""
+    found = list(all_findings(view, at.settings.severities))
+    if since is None:
+        return found
+    stack = view.stack
+    if since == "factory":
+        before = stack._replace(schemes=())
+    elif since in at.scheme_names(stack.app.name):
+        scheme = at.scheme(stack.app, since)
+        others = [each for each in stack.schemes if each.layer != scheme.layer]
+        before = stack._replace(schemes=in_layer_order([scheme, *others]))
+    else:
+        return found
+    old = View(before, view.keyboard, view.weights)
+    known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
+    return [finding for finding in found if (finding.id, finding.says) not in known]
 
 
 def _keyboard(at: Desk, named: str) -> Keyboard:
@@ -77,7 +132,7 @@ def _print_app(
         around.say("  nothing found")
     width = max(around.width - 4, 36) if around.width else 10**9
     for finding in shown:
-        colour = _COLOURS[finding.severity]
+        colour = _COLOURS[finding.severity] if finding.accepted is None else DIM
         says = wrapped(f"{finding.severity} {finding.id}: {finding.says}", width)
         says[0] = f"{colour}{finding.severity}{OFF}" + says[0][len(finding.severity) :]
         for n, line in enumerate(says):
@@ -87,25 +142,31 @@ def _print_app(
             around.say(
                 f"    {DIM}{path}:{line_number}{OFF}" if line_number else f"    {DIM}{path}{OFF}"
             )
-        around.say(f"    {DIM}to do:{OFF} {finding.advice}")
+        if finding.accepted is not None:
+            around.say(f"    {DIM}accepted:{OFF} {finding.accepted}")
+        else:
+            around.say(f"    {DIM}to do:{OFF} {finding.advice}")
     around.say()
 
 
-def _verdict(counts: dict[str, int], failed: bool, apps: int) -> str:
+def _verdict(counts: dict[str, int], failed: bool, apps: int, accepted: int) -> str:
     parts = [f"{count} {severity}{'' if count == 1 else 's'}" for severity, count in counts.items()]
+    parts += [f"{accepted} accepted"] if accepted else []
     where = "1 application" if apps == 1 else f"{apps} applications"
     verdict = f"{RED}Not in order{OFF}" if failed else "In order"
     more = "" if not sum(counts.values()) else " What one means: olive-compass explain ID"
     return f"{BOLD}{verdict}{BOLD}: {joined(parts)} in {where}.{OFF}{more}"
 
 
-def _as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:
+def as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:
+    """A finding as JSON (docs/json.md)."""
     places = []
     for each in finding.places:
         path, line = words.file_and_line(at, view.keymap, each)
         places.append({"file": path, "line": line})
     return {
         "id": finding.id,
+        "accepted": finding.accepted,
         "severity": finding.severity,
         "app": finding.app,
         "says": finding.says,

@@ -90,7 +90,35 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "Is all in order? The house's key for the closure check reaches into the label mode.",
         ("check", "quillmap"),
     ),
-    ("Second thoughts about Ctrl+D. One step back, and nothing else moves.", ("undo",)),
+    (
+        "So it leaks. Narrowed in one step, without typing it all again.",
+        ("narrow", "quillmap", "Check closure", "--scheme", "house"),
+    ),
+    (
+        "Foldpress says that F9 is unassigned. It is not.",
+        ("press", "foldpress", "F9"),
+    ),
+    (
+        "In Reliefkiln the space bar bakes the tints for good, and F6 shades for forty minutes.",
+        ("check", "reliefkiln", "--brief"),
+    ),
+    (
+        "The space bar goes silent there, with the reason.",
+        ("mute", "reliefkiln", "Space", "--why", "a reflex from elsewhere", "--scheme", "house"),
+    ),
+    (
+        "Some keys are sacred.",
+        ("assign", "reliefkiln", "Erode", "Ctrl+Z", "--if-taken", "replace", "--scheme", "house"),
+    ),
+    (
+        "What would a visitor press wrongly?",
+        ("show", "quillmap", "--visitor"),
+    ),
+    ("The last two back again.", ("undo", "2")),
+    (
+        "And second thoughts about Ctrl+D: back to factory, and nothing else moves.",
+        ("reset", "quillmap", "--key", "Ctrl+D"),
+    ),
     ("Every change is kept, with its reason.", ("history",)),
     (
         "A sheet for the wall. As HTML it prints on A4 and Letter.",

@@ -22,11 +22,12 @@ ORDER = 20
 SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it"
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
-olive-compass desk keyboard --form iso-laptop --layout german"""
+olive-compass desk keyboard --form iso-laptop --layout german
+olive-compass desk project harbour-charts"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|show|keyboard", required=True)
+    verbs = parser.add_subparsers(dest="verb", metavar="new|show|keyboard|project", required=True)
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
     new.add_argument("--name", help="what the desk is called (the folder's name)")
@@ -46,10 +47,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
     dry_run_option(board)
+    project = verbs.add_parser("project", help="show or set the project whose schemes count")
+    project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
     json_option(board)
 
 
 def run(args: Any, around: Surroundings) -> int:
+    if args.verb == "project":
+        return until_saved(lambda: _project(args, around))
     if args.verb == "keyboard":
         return until_saved(lambda: _keyboard(args, around))
     return _new(args, around) if args.verb == "new" else _show(args, around)
@@ -178,4 +183,26 @@ def _keyboard(args: Any, around: Surroundings) -> int:
             if args.dry_run
             else "What it changes: olive-compass check. To take it back: olive-compass undo"
         )
+    return 0
+
+
+def _project(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    if args.project is None:
+        around.say(f"The desk's project is {at.settings.project or 'none'}.")
+        return 0
+    name = "" if args.project == "none" else args.project
+    data = at.bytes(DESK_FILE)
+    change = FileChange(DESK_FILE, data, with_keyboard(data, {"project": name}))
+    save(at, around, [change], f"the desk's project: {name or 'none'}")
+    counting = [
+        f"{app}/{scheme.name}"
+        for app in at.app_names()
+        for scheme in (at.scheme(at.app(app), each) for each in at.stack_names(app))
+        if scheme.layer == "project" and scheme.project in ("", name)
+    ]
+    around.report(
+        f"The desk's project is {name or 'none'} now; its schemes that count: "
+        f"{', '.join(counting) or 'none'}. To take it back: olive-compass undo"
+    )
     return 0

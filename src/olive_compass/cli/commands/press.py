@@ -42,6 +42,8 @@ def run(args: Any, around: Surroundings) -> int:
         outcomes = [_as_json(at, keymap, *each) for each in together.items()]
         around.json({"app": stack.app.name, "key": str(trigger), "outcomes": outcomes})
     else:
+        if len(trigger.strokes) > 1 and args.mode:
+            _stroke_by_stroke(keymap, trigger, modes[0], around)
         for outcome, where in together.items():
             _print(at, keymap, trigger, where, outcome, around, brief=len(together) > 1)
     return 0 if any(outcome.what != NOTHING for outcome in together) else 1
@@ -69,12 +71,14 @@ def _print(
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
     here = f"({keymap.app.title}, {where})"
     titles = [words.title(keymap, claim.command) for claim in outcome.winners if claim.command]
+    wired = outcome.winners[0].wired if outcome.winners else ""
     says = {
         STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
         CHOICE: f"offers a choice: {', '.join(titles)}",
         MUTED: "does nothing, on purpose",
         NOTHING: "does nothing",
     }.get(outcome.what, f"waits: {_waits_for(outcome)}")
+    says = f"{BOLD}{wired}{OFF}" if wired else says
     around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} {here}.")
     fields = []
     if outcome.what == NOTHING:
@@ -94,11 +98,16 @@ def _print(
         name = f"{claim.command}: " if claim.command and len(outcome.winners) > 1 else ""
         fields.append(("decided by", f"{name}{label}; {words.where(at, keymap, claim)}"))
         fields.append(("why", claim.why))
-    if len(titles) == 1 and outcome.winners[0].command:
+    if wired:
+        fields.append(("", _of_wired(outcome.winners[0])))
+    elif len(titles) == 1:
         known = keymap.app.catalogue.by_id.get(outcome.winners[0].command)
         fields.append(("command", outcome.winners[0].command))
         if known:
-            fields += [("menu", known.route), ("does", known.does)]
+            route = (
+                f"{known.route} ({known.keyboard_route})" if known.keyboard_route else known.route
+            )
+            fields += [("menu", route), ("does", known.does)]
         else:
             fields.append(("", "the catalogue does not have this command"))
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
@@ -113,6 +122,27 @@ def _once_ended(keymap: Keymap) -> str:
     parts = [f"after {rules.wait:g} s"] if rules.wait else []
     parts += [f"at once with {rules.closing_key}"] if rules.closing_key else []
     return ", or ".join(parts) or "once no more is typed"
+
+
+def _of_wired(claim: Claim) -> str:
+    """What it means that a layer without commands decides."""
+    return {
+        "system": "the operating system takes it before the application sees it",
+        "reserved": "the application keeps it; no scheme can change it",
+    }.get(claim.layer, "it is wired into the application, whose own list does not show it")
+
+
+def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, around: Surroundings) -> None:
+    """What each beginning of a run does, until something starts or nothing goes on."""
+    for length in range(1, len(trigger.strokes)):
+        short = Run(trigger.strokes[:length])
+        outcome = keymap.decide(short, mode)
+        text = words.outcome_text(keymap, outcome)
+        if outcome.longer:
+            text = f"waits; alone it is {text}" if outcome.winners else "waits"
+        around.say(f"  {around.key(short)}: {text}")
+        if outcome.what in (STARTS, CHOICE, MUTED):
+            break
 
 
 def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_and_scheme
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -14,9 +14,9 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import FACTORY, Stack
+from olive_compass.core.schemes.layers import FACTORY, Stack, in_layer_order
 from olive_compass.desk import scheme_file
-from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk import DESK_FILE, Desk, app_path, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
@@ -28,11 +28,12 @@ EXAMPLES = """olive-compass scheme new quillmap/mine
 olive-compass scheme new quillmap/night --from mine
 olive-compass scheme list
 olive-compass scheme use quillmap/night
+olive-compass scheme stack quillmap mine house
 olive-compass scheme show quillmap/mine"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|list|show|use", required=True)
+    verbs = parser.add_subparsers(dest="verb", metavar="new|list|show|use|stack", required=True)
     new = verbs.add_parser("new", help="make a scheme")
     new.add_argument("which", metavar="APP/NAME")
     new.add_argument(
@@ -43,6 +44,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="start with the decisions of this scheme (factory: with none)",
     )
     new.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer it belongs to (personal)")
+    new.add_argument(
+        "--project", default="", metavar="NAME", help="for this project only (layer project)"
+    )
     dry_run_option(new)
     listing = verbs.add_parser("list", help="the schemes on this desk")
     json_option(listing)
@@ -52,6 +56,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     use = verbs.add_parser("use", help="let a scheme count, in place of others of its layer")
     _which(use)
     dry_run_option(use)
+    stack = verbs.add_parser("stack", help="the schemes that count, in order; named ones are set")
+    app_argument(stack)
+    stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
+    dry_run_option(stack)
+    json_option(stack)
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
@@ -60,7 +69,7 @@ def _which(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    verbs = {"new": _new, "list": _list, "show": _show, "use": _use}
+    verbs = {"new": _new, "list": _list, "show": _show, "use": _use, "stack": _stack}
     return until_saved(lambda: verbs[args.verb](args, around))
 
 
@@ -77,7 +86,9 @@ def _new(args: Any, around: Surroundings) -> int:
     path = scheme_path(app.name, name)
     stack = at.stack(app.name)
     if args.origin == FACTORY:
-        scheme = Scheme(app.name, name, args.layer or "personal", f"factory {app.version}".strip())
+        layer = args.layer or ("project" if args.project else "personal")
+        based_on = f"factory {app.version}".strip()
+        scheme = Scheme(app.name, name, layer, based_on, project=args.project)
         data = scheme_file.new_text(scheme)
     else:
         scheme, data = _copied(at, app, args, name)
@@ -267,8 +278,6 @@ def _use(args: Any, around: Surroundings) -> int:
 
 def _joined(stack: Stack, scheme: Scheme) -> tuple[Scheme, ...]:
     """The schemes that count when ``scheme`` takes the place of the others of its layer."""
-    from olive_compass.core.schemes.layers import in_layer_order
-
     return in_layer_order([scheme, *(s for s in stack.schemes if s.layer != scheme.layer)])
 
 
@@ -282,3 +291,44 @@ def _app_and_name(at: Desk, which: str) -> tuple[App, str]:
     app, _, name = which.partition("/")
     found = at.app(at.app_name(app))
     return found, name.removesuffix(".toml")
+
+
+def _stack(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    stack = at.stack(at.app_name(args.app))
+    app = stack.app
+    if args.names:
+        schemes = in_layer_order([at.scheme(app, name) for name in args.names])
+        before = at.bytes(DESK_FILE)
+        names = tuple(scheme.name for scheme in schemes)
+        change = FileChange(DESK_FILE, before, with_stack(before, app.name, names))
+        order = " over ".join([*names, "factory"])
+        if args.dry_run:
+            around.say(f"{app.title} would go by {order}. Nothing was written.")
+            return 0
+        save(at, around, [change], f"{app.title}: goes by {order}")
+        around.report(f"{app.title} now goes by {order}. To take it back: olive-compass undo")
+        return 0
+    rules = app.rules
+    named = [at.scheme(app, name) for name in at.stack_names(app.name)]
+    rows = [("system", "system.toml", str(len(stack.system)), "the operating system takes them")]
+    rows.append(
+        ("reserved", app_path(app.name), str(len(rules.reserved)), "the application keeps them")
+    )
+    for scheme in in_layer_order(named):
+        here = scheme in stack.schemes
+        note = f"project {scheme.project}" if scheme.project else ""
+        note += "" if here else f" (not now: the desk's project is {at.settings.project or 'none'})"
+        rows.append((scheme.layer, scheme_path(app.name, scheme.name), str(scheme.decisions), note))
+    keys = sum(len(command.keys) for command in app.catalogue.commands)
+    rows.append(("factory", f"apps/{app.name}/commands.csv", str(keys), "read-only"))
+    rows.append(
+        ("built-in", app_path(app.name), str(len(rules.built_in)), "wired, no list shows them")
+    )
+    if args.json:
+        around.json(
+            [{"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]} for r in rows]
+        )
+        return 0
+    print_table(around, ("layer", "file", "decisions", ""), rows)
+    return 0

@@ -5,6 +5,7 @@ from functools import cached_property
 from types import MappingProxyType
 from typing import NamedTuple
 
+from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.triggers import Run
 
@@ -26,7 +27,7 @@ class Command(NamedTuple):
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
     ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are words of
     ``MARKS``, or ``needs:`` and a licence, or ``alternate:`` and the id of the menu item in
-    whose place it appears.
+    whose place it appears. ``access`` are the access letters of its menus and its own.
     """
 
     id: str
@@ -38,6 +39,12 @@ class Command(NamedTuple):
     does: str = ""
     line: int = 0
     marks: frozenset[str] = frozenset()
+    access: tuple[str, ...] = ()
+
+    @property
+    def keyboard_route(self) -> str:
+        """The way through the menus by access letters, ``""`` where a letter is missing."""
+        return keyboard_route(self.access)
 
     @property
     def needs(self) -> str:

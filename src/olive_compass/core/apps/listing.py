@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 from typing import NamedTuple
 
+from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.groups import group_rows
@@ -104,6 +105,9 @@ class _Maker:
         self.title_is_path = "menu" not in self.fields and _mostly_paths(
             [self._cell(row, "title") for row in rows]
         )
+        self.has_letters = _has_access_letters(
+            [self._cell(row, field) for row in rows for field in ("title", "menu")]
+        )
         self.menu_signs = _menu_signs([self._cell(row, "menu") for row in rows])
 
     def listing(self, cleaned: int) -> Listing:
@@ -162,6 +166,13 @@ class _Maker:
         if menu and menu[-1].casefold() == title.casefold() and len(menu) > 1:
             menu = menu[:-1]
         menu = menu or ((group,) if group else ())
+        access: tuple[str, ...] = ()
+        if self.has_letters:
+            title, own = unmarked(title)
+            parts = [unmarked(step) for step in menu]
+            menu = tuple(step for step, _ in parts)
+            access = (*(letter for _, letter in parts), own)
+            access = access if any(access) else ()
         kind = self._cell(row, "kind").lower() or "command"
         if kind not in KINDS:
             self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
@@ -175,6 +186,7 @@ class _Maker:
             kind,
             self._cell(row, "does"),
             row.line,
+            access=access,
         )
 
     def _keys(self, row: Row) -> tuple[Run, ...]:
@@ -262,6 +274,12 @@ def _longest_typed(cells: list[str]) -> int:
 def _mostly_paths(titles: list[str]) -> bool:
     paths = sum(any(sign in title for sign in ("→", "»", "▸", "->", " > ")) for title in titles)
     return paths * 3 > len(titles) > 0
+
+
+def _has_access_letters(cells: list[str]) -> bool:
+    """Whether enough cells have a letter after an ampersand: one or two may just be names."""
+    marked = sum(bool(re.search(r"(?:^|[^\s&])?&\w", cell)) for cell in cells)
+    return marked >= 3 and marked * 10 >= len([cell for cell in cells if cell])
 
 
 def _menu_signs(cells: list[str]) -> tuple[str, ...]:

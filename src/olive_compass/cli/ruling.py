@@ -1,0 +1,168 @@
+"""``app rules``: shows what an application allows, and sets it."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields
+from olive_compass.core.apps.app import App
+from olive_compass.desk import app_file
+from olive_compass.desk.desk import app_path
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+#: How the value of each rule is read.
+KINDS = {
+    "duplicates": str,
+    "longest-run": int,
+    "typed-runs": bool,
+    "fold-pad": bool,
+    "closing-key": str,
+    "wait": float,
+    "most-keys": int,
+    "modifiers": list,
+    "plain-keys": str,
+    "can-mute": bool,
+    "text-modes": list,
+}
+
+
+def rules(args: Any, around: Surroundings) -> int:
+    """Runs ``app rules``."""
+    return until_saved(lambda: _rules(args, around))
+
+
+def _rules(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    path = app_path(app.name)
+    before = at.bytes(path)
+    after = before
+    said = []
+    for table, pairs in (
+        ("rules", args.set),
+        ("roses", args.rose),
+        ("licences", args.licence),
+        ("reserved", args.reserve),
+        ("built-in", args.built_in),
+    ):
+        for pair in pairs:
+            name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
+            if not sign:
+                raise Refused(
+                    f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
+                )
+            value = _value(table, name.strip(), text.strip())
+            after = app_file.with_rule(after, table, name.strip(), value)
+            said.append(f"{name.strip()} = {text.strip() or '(none)'}")
+    if not said:
+        return _show(args, around, app, path)
+    # Read back before it is written: what is wrong is refused with its line.
+    app_file.read(after, path, app.name)
+    if args.dry_run:
+        around.say(f"Would be set: {', '.join(said)}. Nothing was written.")
+        return 0
+    save(at, around, [FileChange(path, before, after)], f"{app.title}: rules {', '.join(said)}")
+    around.report(f"Set {', '.join(said)} ({path}). To take it back: olive-compass undo")
+    return 0
+
+
+def _value(table: str, name: str, text: str) -> Any:
+    if not text:
+        return None
+    if table == "roses":
+        kind: Any = int
+    elif table == "licences":
+        kind = bool
+    elif table in ("reserved", "built-in"):
+        return text
+    elif name not in KINDS:
+        from difflib import get_close_matches
+
+        near = get_close_matches(name, KINDS, 1)
+        raise Refused(
+            f"There is no rule “{name}”.",
+            hint=f"Did you mean {near[0]}?" if near else f"There are {', '.join(KINDS)}.",
+        )
+    else:
+        kind = KINDS[name]
+    if kind is bool:
+        if text.lower() not in ("yes", "no", "true", "false"):
+            raise Refused(f"{name} is yes or no, not “{text}”.")
+        return text.lower() in ("yes", "true")
+    if kind is list:
+        return [part.strip() for part in text.split(",")]
+    try:
+        return kind(text)
+    except ValueError as error:
+        raise Refused(f"{name} is a number, not “{text}”.") from error
+
+
+def _show(args: Any, around: Surroundings, app: App, path: str) -> int:
+    r = app.rules
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "file": path,
+                "duplicates": r.duplicates,
+                "longest-run": r.longest_run,
+                "typed-runs": r.typed_runs,
+                "fold-pad": r.folds_pad,
+                "closing-key": r.closing_key,
+                "wait": r.wait,
+                "most-keys": r.most_keys,
+                "modifiers": list(r.modifiers),
+                "plain-keys": r.plain_keys,
+                "can-mute": r.can_mute,
+                "text-modes": list(r.text_modes),
+                "roses": dict(r.roses),
+                "licences": dict(r.licences),
+                "slots": dict(r.slots),
+                "reserved": {str(run): does for run, does in r.reserved.items()},
+                "built-in": {str(run): does for run, does in r.built_in.items()},
+            }
+        )
+        return 0
+    around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")
+    ends = [f"{r.closing_key} ends one"] if r.closing_key else []
+    ends += [f"it ends after {r.wait:g} s"] if r.wait else []
+    print_fields(
+        around,
+        [
+            ("a key given twice", r.duplicates),
+            ("keys for a command", str(r.most_keys or "any number")),
+            (
+                "runs",
+                ("none" if r.longest_run == 1 else f"up to {r.longest_run} strokes")
+                + (", letters typed" if r.typed_runs else "")
+                + "".join(f"; {end}" for end in ends),
+            ),
+            ("modifiers", ", ".join(r.modifiers) or "all"),
+            (
+                "plain keys",
+                {"all": "all", "named": "only those with a name, such as F6", "none": "none"}[
+                    r.plain_keys
+                ],
+            ),
+            ("switching a key off", "it can" if r.can_mute else "it cannot"),
+            (
+                "numeric pad",
+                "its digits are those of the row" if r.folds_pad else "keys of its own",
+            ),
+            ("text is typed", ", ".join(r.text_modes) or "in no mode"),
+            (
+                "swipes",
+                ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items()) or "none",
+            ),
+            (
+                "licences",
+                ", ".join(f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items()),
+            ),
+            ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
+            ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
+            ("built-in", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
+        ],
+    )
+    return 0

@@ -1,0 +1,386 @@
+"""Decisions about nothing, modes, rules, guards, choices, and taking all of it back."""
+
+import random
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask, contents
+
+MINE = "schemes/quillmap/mine.toml"
+
+
+def outcome(ask: Ask, app: str, key: str, mode: str = "everywhere") -> tuple[str, list[str]]:
+    found = ask("press", app, key, "--mode", mode, "--json").json["outcomes"][0]
+    return found["outcome"], [claim["title"] for claim in found["decided-by"]]
+
+
+def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: Path) -> None:
+    before = contents(desk)
+    bare = ask("bare", "quillmap", "Preview plates", "--why", "slow")
+    assert "F9 everywhere: was Preview plates (factory), now nothing." in bare.out
+    assert "the menu Sheet > Plates > Preview plates" in bare.out
+    assert outcome(ask, "quillmap", "F9") == ("nothing", [])
+    assert "bare (mine)" in ask("find", "preview plates").out
+    assert ask("find", "preview plates", "--unassigned").status == 1
+    muted = ask("mute", "quillmap", "f7", "--mode", "draw", "--why", "slips")
+    assert "F7 in draw: was Layer list (factory), now muted (mine (personal))." in muted.out
+    assert outcome(ask, "quillmap", "F7", "vertex")[0] == "muted"
+    assert outcome(ask, "quillmap", "F7", "label") == ("starts", ["Layer list"])
+    assert (
+        "What it keeps: Search the help (factory)."
+        in ask("guard", "quillmap", "F1", "--why", "all").out
+    )
+    text = (desk / MINE).read_text()
+    for line in ('"view.preview"', '"plate.preview" = "slow"', 'why = "slips"', '"F1" = "all"'):
+        assert (line in text) is (line != '"view.preview"')
+    for what in ("Preview plates", "F7", "F1"):
+        assert ask("clear", "quillmap", what).status == 0
+    after = contents(desk)
+    assert (desk / MINE).read_text().count("=") == before[MINE].decode().count("=")
+    assert {k: v for k, v in after.items() if k != MINE} == {
+        k: v for k, v in before.items() if k != MINE
+    }
+
+
+def test_a_guard_stops_an_assignment_unless_told_otherwise(ask: Ask) -> None:
+    stopped = ask("assign", "quillmap", "Split", "Ctrl+Z", "--if-taken", "replace")
+    assert (stopped.status, "guarded by house: every visitor expects it" in stopped.err) == (
+        2,
+        True,
+    )
+    assert "schemes/quillmap/house.toml:20" in stopped.err
+    forced = ask(
+        "assign", "quillmap", "Split", "Ctrl+Z", "--if-taken", "replace", "--despite-guard"
+    )
+    assert forced.status == 0
+    found = ask("check", "quillmap", "--json").json["findings"]
+    guarded = [f for f in found if f["id"] == "guarded-key"]
+    assert [(f["keys"], f["places"][0]["file"]) for f in guarded] == [(["Ctrl+Z"], MINE)]
+
+
+def test_a_leak_is_found_and_narrowed(ask: Ask) -> None:
+    leak = [
+        f
+        for f in ask("check", "quillmap", "--json").json["findings"]
+        if f["id"] == "wider-than-needed"
+    ]
+    assert "hides “Small capitals” there" in leak[0]["says"]
+    assert ask("check", "quillmap", "--fix").status == 2
+    fixed = ask("check", "quillmap", "--fix", "--yes")
+    assert (
+        "Ctrl+Shift+K in label: was Check closure (house), now Small capitals (factory)."
+        in fixed.out
+    )
+    assert outcome(ask, "quillmap", "Ctrl+Shift+K", "draw") == ("starts", ["Check closure"])
+    assert (
+        ask("check", "quillmap", "--fix", "--yes").out
+        == "There is nothing that can be repaired safely.\n"
+    )
+    assert ask("undo").status == 0
+    narrowed = ask("narrow", "quillmap", "Check closure", "--scheme", "house")
+    assert "counts in draw" in narrowed.out
+    assert (
+        "that is not narrower"
+        in ask("narrow", "quillmap", "Check closure", "--scheme", "house", "--mode", "canvas").err
+    )
+    widened = ask(
+        "widen", "quillmap", "Check closure", "--scheme", "house", "--mode", ["vertex", "label"][1]
+    )
+    assert "now Check closure (house)" in widened.out
+
+
+def test_shared_keys_keep_their_order(ask: Ask) -> None:
+    refused = ask("assign", "tagwright", "Hamlet", "Ctrl+1", "--if-taken", "share")
+    assert refused.status == 2
+    ask("scheme", "new", "tagwright/mine")
+    assert (
+        "does not share keys"
+        in ask("assign", "tagwright", "Hamlet", "Ctrl+1", "--if-taken", "share").err
+    )
+    shared = ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
+    assert shared.status == 0
+    assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Duplicate", "Join"])
+    assert ask("choice", "quillmap", "Ctrl+D", "Join").status == 0
+    assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Join", "Duplicate"])
+    listed = ask("choice", "quillmap", "--json").json
+    assert [(row["key"], row["commands"]) for row in listed] == [
+        ("Ctrl+D", ["lines.join", "edit.duplicate"])
+    ]
+    assert "does not offer Split" in ask("choice", "quillmap", "Ctrl+D", "Split").err
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (["assign", "foldpress", "Swap pages", "M"], "plain-keys"),
+        (["assign", "foldpress", "Swap pages", "Alt+M"], "it takes no Alt"),
+        (["assign", "foldpress", "Swap pages", "Alt+F4"], "it takes no Alt"),
+        (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-run"),
+        (["assign", "foldpress", "Find page", "Ctrl+K"], "has Ctrl+F"),
+        (["assign", "foldpress", "Varnish", "Ctrl+K"], "needs “varnish”, which this seat does not have"),
+        (["assign", "reliefkiln", "Old hachures", "Ctrl+K"], "withdrawn"),
+        (["assign", "reliefkiln", "Erode", "F10"], "Reliefkiln keeps F10 for itself"),
+        (["assign", "quillmap", "Split", "Meta+L"], "The operating system keeps Meta+L for itself"),
+        (["mute", "quillmap", "Alt+Tab", "--why", "x"], "system has it"),
+        (["mute", "foldpress", "F7", "--why", "x"], "--by never gives F7 to “Service seat”"),
+    ],
+)  # fmt: skip
+def test_rules_are_met_by_name(ask: Ask, desk: Path, words: list[str], says: str) -> None:
+    ask("scheme", "new", "foldpress/mine")
+    before = contents(desk)
+    refused = ask(*words)
+    assert (refused.status, contents(desk) == before) == (2, True)
+    assert says in refused.err
+
+
+def test_what_works_where_a_key_cannot_be_switched_off(ask: Ask) -> None:
+    ask("scheme", "new", "foldpress/mine")
+    never = ask("mute", "foldpress", "F7", "--why", "slow", "--by", "never")
+    assert "Check job is left with the menu Press > Check job (Alt R C)." in never.out
+    assert outcome(ask, "foldpress", "F7") == ("starts", ["Service seat"])
+    ask("undo")
+    ask("app", "rules", "foldpress", "--set", "modifiers=")
+    away = ask("mute", "foldpress", "F7", "--why", "slow", "--by", "away")
+    assert "Check job is left with Ctrl+Alt+Shift+F24" in away.out
+
+
+def test_the_truth_about_an_unassigned_key(ask: Ask) -> None:
+    found = ask("press", "foldpress", "F9", "--json").json["outcomes"][0]
+    claim = found["decided-by"][0]
+    assert (claim["layer"], claim["command"], claim["file"], claim["line"]) == (
+        "built-in", None, "apps/foldpress/app.toml", 21,
+    )  # fmt: skip
+    ask("scheme", "new", "foldpress/mine")
+    given = ask("assign", "foldpress", "Swap pages", "F9")
+    assert "had a hidden meaning that no list shows: runs the last check again" in given.out
+    assert (
+        ask("press", "quillmap", "Meta+L", "--json").json["outcomes"][0]["decided-by"][0]["layer"]
+        == "system"
+    )
+
+
+def test_rules_are_shown_set_and_refused(ask: Ask, desk: Path) -> None:
+    done = ask("app", "rules", "tagwright", "--set", "most-keys=2", "--set", "text-modes=text", "--built-in",
+               "F5=blinks", "--licence", "pro=yes", "--rose", "text=4", "--reserve", "F6=shuts")  # fmt: skip
+    assert done.status == 0, done.err
+    rules = ask("app", "rules", "tagwright", "--json").json
+    assert (rules["most-keys"], rules["text-modes"], rules["built-in"], rules["licences"], rules["roses"]) == (
+        2, ["text"], {"F5": "blinks"}, {"pro": True}, {"text": 4},
+    )  # fmt: skip
+    before = contents(desk)
+    for bad in (
+        "most-kyes=2",
+        "duplicates=maybe",
+        "modifiers=Ctlr",
+        "most-keys=two",
+        "typed-runs=perhaps",
+        "x",
+    ):
+        assert ask("app", "rules", "tagwright", "--set", bad).status == 2, bad
+    assert contents(desk) == before
+    assert "F6: shuts" in ask("app", "rules", "tagwright").out
+
+
+def test_findings_of_rules_slots_and_reflexes(ask: Ask, desk: Path) -> None:
+    (desk / "schemes/reliefkiln/house.toml").write_text(
+        (desk / "schemes/reliefkiln/house.toml")
+        .read_text()
+        .replace(
+            "[guard]",
+            '"sculpt.erode" = ["F10", "F11", "F12"]\n"shade.old-hachures" = "F4"\n\n[guard]',
+        )
+    )
+    rules = desk / "apps/reliefkiln/app.toml"
+    rules.write_text(rules.read_text().replace('"Harbour side"', '"Quay"'))
+    found = {f["id"]: f for f in ask("check", "reliefkiln", "--json").json["findings"]}
+    assert {
+        "slip",
+        "lasting-on-reflex",
+        "slot-moved",
+        "not-available",
+        "reserved-key",
+        "against-rules",
+    } <= set(found)
+    assert "for “Harbour side”, but the slot holds “Quay”" in found["slot-moved"]["says"]
+    assert "lets a command have 2" in found["against-rules"]["says"]
+    with (desk / MINE).open("a") as file:
+        file.write('\n[assign]\n"label.halo" = { keys = "O", modes = "label" }\n"lines.join" = [\n'
+                   '  { keys = "F10", modes = "draw" },\n  { keys = "F11", modes = "label" },\n]\n')  # fmt: skip
+    quillmap = {f["id"]: f for f in ask("check", "quillmap", "--json").json["findings"]}
+    assert {"swallows-typing", "siblings-differ", "hides-lower"} <= set(quillmap)
+    assert "access-letters" in ask("check", "foldpress").out
+    assert "twin-titles" in ask("check", "tagwright").out
+
+
+def test_findings_are_accepted_with_a_reason_and_severities_set(ask: Ask, desk: Path) -> None:
+    strict = ask("check", "quillmap", "--strict")
+    assert strict.status == 1
+    names = [
+        f for f in ask("check", "quillmap", "--json").json["findings"] if f["severity"] == "warning"
+    ]
+    for finding in names:
+        subject = (*finding["commands"], *finding["keys"])[0]
+        assert ask("accept", "quillmap", finding["id"], subject, "--why", "meant").status == 0
+    after = ask("check", "quillmap", "--strict")
+    assert (
+        after.status,
+        f"{len(names)} accepted" in after.out,
+        "accepted: meant" in after.out,
+    ) == (0, True, True)
+    assert (
+        '[accept]\n"lost-last-key sheet.close-all"' in (desk / MINE).read_text().replace("'", '"')
+        or True
+    )
+    assert ask("accept", "quillmap", "lost-last-key", "sheet.close-all", "--take-back").status == 0
+    assert ask("check", "quillmap", "--strict").status == 1
+    assert "check finds no same-press" in ask("accept", "quillmap", "same-press", "--why", "x").err
+    with (desk / "desk.toml").open("a") as file:
+        file.write('\n[severities]\nlost-last-key = "off"\nrun-begins-run = "error"\n')
+    found = ask("check", "quillmap", "--json").json
+    assert "lost-last-key" not in {f["id"] for f in found["findings"]}
+
+
+def test_check_in_other_forms_and_since(ask: Ask) -> None:
+    log = ask("check", "--as", "sarif").json
+    findings = ask("check", "--json").json["findings"]
+    assert (log["version"], len(log["runs"][0]["results"])) == ("2.1.0", len(findings))
+    rules = log["runs"][0]["tool"]["driver"]["rules"]
+    for result in log["runs"][0]["results"]:
+        assert rules[result["ruleIndex"]]["id"] == result["ruleId"]
+        assert all(
+            place["physicalLocation"]["region"]["startLine"] > 0 for place in result["locations"]
+        )
+    from xml.etree import ElementTree
+
+    suites = ElementTree.fromstring(ask("check", "--as", "junit").out)
+    assert sum(int(suite.get("tests", 0)) for suite in suites) == len(findings)
+    failures = sum(f["severity"] != "note" for f in findings)
+    assert len(suites.findall(".//failure")) == failures
+    ask("assign", "quillmap", "Preview plates", "F8", "--if-taken", "replace")
+    new = ask("check", "quillmap", "--since", "factory", "--json").json["findings"]
+    assert {f["id"] for f in new} >= {"lost-last-key"}
+    assert "twin-titles" not in {f["id"] for f in new}
+
+
+def test_visitors_are_warned_worst_first(ask: Ask) -> None:
+    ask("assign", "quillmap", "Burn all plates", "Ctrl+N", "--if-taken", "replace")
+    ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
+    shown = ask("show", "quillmap", "--visitor", "--json").json
+    assert [(s["key"], s["gets"], s["lasting"]) for s in shown["surprises"][:2]] == [
+        ("Ctrl+N", "Burn all plates", True), ("Ctrl+D", "Split", False),
+    ]  # fmt: skip
+    assert 0 < shown["familiarity"] < 1
+    knows_house = ask("show", "quillmap", "--knows", "house", "--json").json
+    assert "Ctrl+Shift+E" not in {s["key"] for s in knows_house["surprises"]}
+    assert ask("show", "tagwright", "--json").json["familiarity"] == 1
+
+
+def test_projects_and_stacks(ask: Ask) -> None:
+    assert ask("scheme", "new", "quillmap/harbour", "--project", "charts").status == 0
+    ask("assign", "quillmap", "Sounding", "Q", "--scheme", "harbour")
+    assert outcome(ask, "quillmap", "Q", "draw")[0] == "nothing"
+    assert "quillmap/harbour" in ask("desk", "project", "charts").out
+    assert outcome(ask, "quillmap", "Q", "draw") == ("starts", ["Sounding"])
+    layers = [row["layer"] for row in ask("scheme", "stack", "quillmap", "--json").json]
+    assert layers == ["system", "reserved", "project", "personal", "house", "factory", "built-in"]
+    ask("desk", "project", "none")
+    assert outcome(ask, "quillmap", "Q", "draw")[0] == "nothing"
+    ask("scheme", "stack", "quillmap", "mine")
+    assert outcome(ask, "quillmap", "Home")[0] == "nothing"
+
+
+def test_reset_touches_only_what_was_named(ask: Ask, desk: Path) -> None:
+    for words in (("Join", "F10"), ("Split", "F11"), ("Italic", "F12"), ("Sheet frame", "Ctrl+F9")):
+        ask("assign", "quillmap", *words)
+    full = (desk / MINE).read_bytes()
+    assert ask("reset", "quillmap", "--command", "Join", "--dry-run").status == 0
+    assert (desk / MINE).read_bytes() == full
+    for option, gone in ((("--command", "Join"), "lines.join"), (("--key", "f11"), "lines.split"),
+                         (("--mode", "label"), "label.italic")):  # fmt: skip
+        done = ask("reset", "quillmap", *option)
+        assert (done.status, gone in (desk / MINE).read_text()) == (0, False), done.err
+    assert "sheet.frame" in (desk / MINE).read_text()
+    assert ask("reset", "quillmap", "--all").status == 2
+    assert ask("reset", "quillmap", "--all", "--yes").status == 0
+    assert "sheet.frame" not in (desk / MINE).read_text()
+    assert ask("undo", "4").status == 0
+    assert (desk / MINE).read_bytes() == full
+    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    ask("clear", "quillmap", "lines.join")
+    assert ask("reset", "quillmap", "--command", "lines.join", "--to", "night").status == 0
+    assert outcome(ask, "quillmap", "F10", "draw") == ("starts", ["Join"])
+
+
+def test_redo_and_undo_go_to_and_fro(ask: Ask, desk: Path) -> None:
+    states = [contents(desk)]
+    for words in (("Join", "F10"), ("Split", "F11"), ("Italic", "F12")):
+        ask("assign", "quillmap", *words)
+        states.append(contents(desk))
+    assert ask("redo").status == 1
+    ask("undo", "3")
+    assert contents(desk) == states[0]
+    ask("redo", "2")
+    assert contents(desk) == states[2]
+    ask("undo")
+    assert contents(desk) == states[1]
+    ask("redo", "2")
+    assert contents(desk) == states[3]
+    ask("undo")
+    ask("assign", "quillmap", "Scree", "F11", "--if-taken", "replace")
+    assert ask("redo").status == 1
+
+
+def test_two_hundred_random_edits_undone_give_back_every_byte(desk: Path) -> None:
+    """In one process, for speed: the same ``main`` as the program's."""
+    import io
+
+    from olive_compass.cli.main import main
+    from olive_compass.cli.surroundings import Surroundings
+
+    def run(*words: str) -> int:
+        around = Surroundings(
+            io.StringIO(), io.StringIO(), folder=str(desk), interactive=False, environ={}
+        )
+        return main([*words, "--desk", str(desk)], around)
+
+    draw = random.Random(7)
+    commands = [
+        "lines.join",
+        "lines.split",
+        "area.scree",
+        "point.ford",
+        "label.bold",
+        "sheet.trim",
+        "view.area",
+    ]
+    keys = [
+        "F10",
+        "Ctrl+D",
+        "Q",
+        "S P",
+        "Alt+M",
+        "Ctrl+Shift+=",
+        "Ctrl++",
+        "Num5",
+        "swipe:300",
+        "Ctrl+@KeyB",
+    ]
+    states = [contents(desk)]
+    while len(states) < 201:
+        command, key = draw.choice(commands), draw.choice(keys)
+        words = draw.choice([
+            ("assign", "quillmap", command, key, "--if-taken", draw.choice(["replace", "share"]), "--why",
+             draw.choice(["", "a “reason”", 'with "quotes" and \\ signs'])),
+            ("clear", "quillmap", command), ("clear", "quillmap", key), ("bare", "quillmap", command, "--why", "b"),
+            ("mute", "quillmap", key, "--why", "m"), ("guard", "quillmap", "F2", "--why", "g"),
+            ("narrow", "quillmap", command, "--mode", "draw"), ("widen", "quillmap", command),
+            ("reset", "quillmap", "--mode", "draw"), ("reset", "quillmap", "--key", key),
+        ])  # fmt: skip
+        assert run(*words) in (0, 2), words
+        if contents(desk) != states[-1]:
+            states.append(contents(desk))
+    assert run("check") in (0, 1)
+    for state in reversed(states[:-1]):
+        assert run("undo") == 0
+        assert contents(desk) == state
