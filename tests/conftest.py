@@ -34,9 +34,15 @@ def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
     environ = {**os.environ, "NO_COLOR": "1", "USER": "tester", "PYTHONUTF8": "1", **environment}
     environ.pop("OLIVE_COMPASS_DESK", None)
     done = subprocess.run(
-        [*PROGRAM, *words], cwd=folder, env=environ, capture_output=True, text=True,
-        encoding="utf-8", stdin=subprocess.DEVNULL, timeout=60,
-    )  # fmt: skip
+        [*PROGRAM, *words],
+        cwd=folder,
+        env=environ,
+        capture_output=True,
+        text=True,
+        encoding="utf-8",
+        stdin=subprocess.DEVNULL,
+        timeout=60,
+    )
     return Answer(done)
 
 
@@ -54,8 +60,21 @@ def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A demo desk that nobody changes: copy it with ``desk``."""
     folder = tmp_path_factory.mktemp("demo") / "desk"
     assert ask_in(folder.parent, "demo", "desk", "--quiet").status == 0
-    assert ask_in(folder, "app", "add", "Tagwright", "--version", "2.7", "--duplicates", "refuse",
-                  "--from", "listings/tagwright-keys.csv").status == 0  # fmt: skip
+    assert (
+        ask_in(
+            folder,
+            "app",
+            "add",
+            "Tagwright",
+            "--version",
+            "2.7",
+            "--duplicates",
+            "refuse",
+            "--from",
+            "listings/tagwright-keys.csv",
+        ).status
+        == 0
+    )
     assert ask_in(folder, "scheme", "new", "quillmap/mine").status == 0
     return folder
 

@@ -69,8 +69,14 @@ def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:
 
 
 def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
-    for words in (["find", "split"], ["press", "quillmap", "S"], ["check"], ["free", "quillmap"],
-                  ["assign", "quillmap", "Split", "F10"], ["sheet", "quillmap"]):  # fmt: skip
+    for words in (
+        ["find", "split"],
+        ["press", "quillmap", "S"],
+        ["check"],
+        ["free", "quillmap"],
+        ["assign", "quillmap", "Split", "F10"],
+        ["sheet", "quillmap"],
+    ):
         script = (
             "import sys\nfrom olive_compass.cli.main import main\n"
             f"main({words!r})\nprint(*{{name.split('.')[0] for name in sys.modules}}, file=sys.stderr)"
@@ -81,7 +87,7 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         assert not HEAVY & set(done.stderr.split()), words
 
 
-@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout"])
+@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout", "system"])
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
     schema = json.loads((ROOT / f"docs/formats/{kind}.schema.json").read_text())
     jsonschema.Draft202012Validator.check_schema(schema)
@@ -89,6 +95,7 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "desk": "desk.toml",
         "app": "apps/*/app.toml",
         "scheme": "schemes/*/*.toml",
+        "system": "system.toml",
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",
     }[kind]
@@ -124,8 +131,14 @@ def test_findings_are_documented_from_their_own_source() -> None:
 )
 def test_the_shell_completes(desk: Path, line: str, offered: str) -> None:
     result = desk / "completions"
-    environ = {**os.environ, "_ARGCOMPLETE": "1", "COMP_LINE": line, "COMP_POINT": str(len(line)),
-               "_ARGCOMPLETE_STDOUT_FILENAME": str(result), "_ARGCOMPLETE_IFS": "\n"}  # fmt: skip
+    environ = {
+        **os.environ,
+        "_ARGCOMPLETE": "1",
+        "COMP_LINE": line,
+        "COMP_POINT": str(len(line)),
+        "_ARGCOMPLETE_STDOUT_FILENAME": str(result),
+        "_ARGCOMPLETE_IFS": "\n",
+    }
     script = "from olive_compass.cli.main import main; main()"
     subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
     assert offered in result.read_text().split()

@@ -22,7 +22,8 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
     assert "the menu Sheet > Plates > Preview plates" in bare.out
     assert outcome(ask, "quillmap", "F9") == ("nothing", [])
     assert "bare (mine)" in ask("find", "preview plates").out
-    assert ask("find", "preview plates", "--unassigned").status == 1
+    left = ask("find", "preview plates", "--app", "quillmap", "--unassigned", "--json").json
+    assert "plate.preview" not in {hit["id"] for hit in left["hits"]}
     muted = ask("mute", "quillmap", "f7", "--mode", "draw", "--why", "slips")
     assert "F7 in draw: was Layer list (factory), now muted (mine (personal))." in muted.out
     assert outcome(ask, "quillmap", "F7", "vertex")[0] == "muted"
@@ -118,14 +119,17 @@ def test_shared_keys_keep_their_order(ask: Ask) -> None:
         (["assign", "foldpress", "Swap pages", "Alt+F4"], "it takes no Alt"),
         (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-run"),
         (["assign", "foldpress", "Find page", "Ctrl+K"], "has Ctrl+F"),
-        (["assign", "foldpress", "Varnish", "Ctrl+K"], "needs “varnish”, which this seat does not have"),
+        (
+            ["assign", "foldpress", "Varnish", "Ctrl+K"],
+            "needs “varnish”, which this seat does not have",
+        ),
         (["assign", "reliefkiln", "Old hachures", "Ctrl+K"], "withdrawn"),
         (["assign", "reliefkiln", "Erode", "F10"], "Reliefkiln keeps F10 for itself"),
         (["assign", "quillmap", "Split", "Meta+L"], "The operating system keeps Meta+L for itself"),
         (["mute", "quillmap", "Alt+Tab", "--why", "x"], "system has it"),
         (["mute", "foldpress", "F7", "--why", "x"], "--by never gives F7 to “Service seat”"),
     ],
-)  # fmt: skip
+)
 def test_rules_are_met_by_name(ask: Ask, desk: Path, words: list[str], says: str) -> None:
     ask("scheme", "new", "foldpress/mine")
     before = contents(desk)
@@ -149,8 +153,11 @@ def test_the_truth_about_an_unassigned_key(ask: Ask) -> None:
     found = ask("press", "foldpress", "F9", "--json").json["outcomes"][0]
     claim = found["decided-by"][0]
     assert (claim["layer"], claim["command"], claim["file"], claim["line"]) == (
-        "built-in", None, "apps/foldpress/app.toml", 21,
-    )  # fmt: skip
+        "built-in",
+        None,
+        "apps/foldpress/app.toml",
+        21,
+    )
     ask("scheme", "new", "foldpress/mine")
     given = ask("assign", "foldpress", "Swap pages", "F9")
     assert "had a hidden meaning that no list shows: runs the last check again" in given.out
@@ -161,13 +168,38 @@ def test_the_truth_about_an_unassigned_key(ask: Ask) -> None:
 
 
 def test_rules_are_shown_set_and_refused(ask: Ask, desk: Path) -> None:
-    done = ask("app", "rules", "tagwright", "--set", "most-keys=2", "--set", "text-modes=text", "--built-in",
-               "F5=blinks", "--licence", "pro=yes", "--rose", "text=4", "--reserve", "F6=shuts")  # fmt: skip
+    done = ask(
+        "app",
+        "rules",
+        "tagwright",
+        "--set",
+        "most-keys=2",
+        "--set",
+        "text-modes=text",
+        "--built-in",
+        "F5=blinks",
+        "--licence",
+        "pro=yes",
+        "--rose",
+        "text=4",
+        "--reserve",
+        "F6=shuts",
+    )
     assert done.status == 0, done.err
     rules = ask("app", "rules", "tagwright", "--json").json
-    assert (rules["most-keys"], rules["text-modes"], rules["built-in"], rules["licences"], rules["roses"]) == (
-        2, ["text"], {"F5": "blinks"}, {"pro": True}, {"text": 4},
-    )  # fmt: skip
+    assert (
+        rules["most-keys"],
+        rules["text-modes"],
+        rules["built-in"],
+        rules["licences"],
+        rules["roses"],
+    ) == (
+        2,
+        ["text"],
+        {"F5": "blinks"},
+        {"pro": True},
+        {"text": 4},
+    )
     before = contents(desk)
     for bad in (
         "most-kyes=2",
@@ -205,8 +237,10 @@ def test_findings_of_rules_slots_and_reflexes(ask: Ask, desk: Path) -> None:
     assert "for “Harbour side”, but the slot holds “Quay”" in found["slot-moved"]["says"]
     assert "lets a command have 2" in found["against-rules"]["says"]
     with (desk / MINE).open("a") as file:
-        file.write('\n[assign]\n"label.halo" = { keys = "O", modes = "label" }\n"lines.join" = [\n'
-                   '  { keys = "F10", modes = "draw" },\n  { keys = "F11", modes = "label" },\n]\n')  # fmt: skip
+        file.write(
+            '\n[assign]\n"label.halo" = { keys = "O", modes = "label" }\n"lines.join" = [\n'
+            '  { keys = "F10", modes = "draw" },\n  { keys = "F11", modes = "label" },\n]\n'
+        )
     quillmap = {f["id"]: f for f in ask("check", "quillmap", "--json").json["findings"]}
     assert {"swallows-typing", "siblings-differ", "hides-lower"} <= set(quillmap)
     assert "access-letters" in ask("check", "foldpress").out
@@ -268,8 +302,9 @@ def test_visitors_are_warned_worst_first(ask: Ask) -> None:
     ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
     shown = ask("show", "quillmap", "--visitor", "--json").json
     assert [(s["key"], s["gets"], s["lasting"]) for s in shown["surprises"][:2]] == [
-        ("Ctrl+N", "Burn all plates", True), ("Ctrl+D", "Split", False),
-    ]  # fmt: skip
+        ("Ctrl+N", "Burn all plates", True),
+        ("Ctrl+D", "Split", False),
+    ]
     assert 0 < shown["familiarity"] < 1
     knows_house = ask("show", "quillmap", "--knows", "house", "--json").json
     assert "Ctrl+Shift+E" not in {s["key"] for s in knows_house["surprises"]}
@@ -296,8 +331,11 @@ def test_reset_touches_only_what_was_named(ask: Ask, desk: Path) -> None:
     full = (desk / MINE).read_bytes()
     assert ask("reset", "quillmap", "--command", "Join", "--dry-run").status == 0
     assert (desk / MINE).read_bytes() == full
-    for option, gone in ((("--command", "Join"), "lines.join"), (("--key", "f11"), "lines.split"),
-                         (("--mode", "label"), "label.italic")):  # fmt: skip
+    for option, gone in (
+        (("--command", "Join"), "lines.join"),
+        (("--key", "f11"), "lines.split"),
+        (("--mode", "label"), "label.italic"),
+    ):
         done = ask("reset", "quillmap", *option)
         assert (done.status, gone in (desk / MINE).read_text()) == (0, False), done.err
     assert "sheet.frame" in (desk / MINE).read_text()
@@ -369,14 +407,29 @@ def test_two_hundred_random_edits_undone_give_back_every_byte(desk: Path) -> Non
     states = [contents(desk)]
     while len(states) < 201:
         command, key = draw.choice(commands), draw.choice(keys)
-        words = draw.choice([
-            ("assign", "quillmap", command, key, "--if-taken", draw.choice(["replace", "share"]), "--why",
-             draw.choice(["", "a “reason”", 'with "quotes" and \\ signs'])),
-            ("clear", "quillmap", command), ("clear", "quillmap", key), ("bare", "quillmap", command, "--why", "b"),
-            ("mute", "quillmap", key, "--why", "m"), ("guard", "quillmap", "F2", "--why", "g"),
-            ("narrow", "quillmap", command, "--mode", "draw"), ("widen", "quillmap", command),
-            ("reset", "quillmap", "--mode", "draw"), ("reset", "quillmap", "--key", key),
-        ])  # fmt: skip
+        words = draw.choice(
+            [
+                (
+                    "assign",
+                    "quillmap",
+                    command,
+                    key,
+                    "--if-taken",
+                    draw.choice(["replace", "share"]),
+                    "--why",
+                    draw.choice(["", "a “reason”", 'with "quotes" and \\ signs']),
+                ),
+                ("clear", "quillmap", command),
+                ("clear", "quillmap", key),
+                ("bare", "quillmap", command, "--why", "b"),
+                ("mute", "quillmap", key, "--why", "m"),
+                ("guard", "quillmap", "F2", "--why", "g"),
+                ("narrow", "quillmap", command, "--mode", "draw"),
+                ("widen", "quillmap", command),
+                ("reset", "quillmap", "--mode", "draw"),
+                ("reset", "quillmap", "--key", key),
+            ]
+        )
         assert run(*words) in (0, 2), words
         if contents(desk) != states[-1]:
             states.append(contents(desk))

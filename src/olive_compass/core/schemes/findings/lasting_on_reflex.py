@@ -12,9 +12,27 @@ ADVICE = "Mute the key, and leave the command bare: it is to be started from the
 
 #: Keys that mean something harmless in most programs, so that hands press them unasked.
 REFLEXES = (
-    "Escape", "Enter", "Space", "Tab", "Delete", "Backspace", "Main+S", "Main+Z", "Main+Y",
-    "Main+X", "Main+C", "Main+V", "Main+A", "Main+F", "Main+D", "Main+N", "Main+O", "F1", "F2", "F5",
-)  # fmt: skip
+    "Escape",
+    "Enter",
+    "Space",
+    "Tab",
+    "Delete",
+    "Backspace",
+    "Main+S",
+    "Main+Z",
+    "Main+Y",
+    "Main+X",
+    "Main+C",
+    "Main+V",
+    "Main+A",
+    "Main+F",
+    "Main+D",
+    "Main+N",
+    "Main+O",
+    "F1",
+    "F2",
+    "F5",
+)
 
 
 def find(view: View) -> Iterator[Finding]:
