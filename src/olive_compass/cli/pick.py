@@ -145,6 +145,12 @@ def mode(app: App, given: str) -> str:
     )
 
 
+def app_and_scheme(at: Desk, which: str) -> tuple[App, str]:
+    """The application of ``app/scheme``, and the scheme's name as it was written."""
+    app, _, name = which.partition("/")
+    return at.app(at.app_name(app)), name.removesuffix(".toml")
+
+
 def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
     """The scheme that a decision goes into: the named one, or the nearest personal one."""
     if named:

@@ -246,6 +246,8 @@ def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
 
 def _put(table: Any, name: str, value: Any) -> None:
     """Sets a value; where an inline table stays one, only the fields that differ are touched."""
+    from tomlkit.items import KeyType, SingleKey
+
     old = table.get(name)
     if isinstance(old, dict) and isinstance(value, dict):
         for field in [field for field in old if field not in value]:
@@ -253,8 +255,11 @@ def _put(table: Any, name: str, value: Any) -> None:
         for field, new in value.items():
             if old.get(field) != new:
                 old[field] = new
-    else:
+    elif name in table:
         table[name] = value
+    else:
+        # Always in quotation marks: ids and keys look alike whatever signs they hold.
+        table.add(SingleKey(name, KeyType.Basic), value)
 
 
 def _value(value: Any) -> Any:

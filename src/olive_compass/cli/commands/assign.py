@@ -4,16 +4,13 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.assigning import Plan, everything, report
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, scheme_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
-from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
-from olive_compass.core.schemes.deciding import NOTHING, Keymap
-from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guarding import firm_claims, guards, not_assignable
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN
@@ -66,49 +63,8 @@ def run(args: Any, around: Surroundings) -> int:
     return until_saved(lambda: _assign(args, around))
 
 
-class _Plan:
-    """One assignment, worked out: what was asked, and the keymaps before and after."""
-
-    def __init__(self, args: Any, around: Surroundings) -> None:
-        self.at = at = pick.desk(args, around)
-        self.stack = at.stack(at.app_name(args.app))
-        self.app = self.stack.app
-        self.scheme = pick.scheme_to_write(at, self.stack, args.scheme)
-        self.command = pick.command(self.app, args.command, around)
-        # Asked again after a choice of another key, the answer about the command is kept.
-        args.command = self.command.id
-        self.trigger = pick.allowed_trigger(self.app, args.key)
-        self.modes = pick.modes_for(self.app, self.command, args.mode)
-        pick.on_rose(self.app, self.trigger, self.modes)
-        self.inside = self.app.modes.inside(self.modes)
-        self.where = self.app.modes.phrase(self.inside)
-        self.before = Keymap(self.stack, at.keyboard)
-        self.why = args.why
-
-    def edited(self, share: bool) -> tuple[Scheme, Keymap]:
-        """The scheme with the assignment, and what follows from it."""
-        scheme = self.scheme
-        if not share:
-            scheme = take_from_others(
-                scheme, self.before, self.command.id, self.trigger, self.modes
-            )
-        slot = self.app.rules.slots.get(self.command.id, "")
-        scheme = give(scheme, self.command.id, self.trigger, self.modes, self.why, slot)
-        if share:
-            # A nearer layer hides the others: to be offered too, they must stand beside it.
-            names = []
-            for holder in holders(self.before, self.trigger, self.modes, self.command.id):
-                modes = tuple(mode for mode in self.modes if mode in holder.modes)
-                if holder.claim.command in self.app.catalogue.by_id and modes:
-                    names.append(holder.claim.command)
-                    scheme = give(scheme, holder.claim.command, self.trigger, modes)
-            order = tuple(dict.fromkeys((*names, self.command.id)))
-            scheme = scheme._replace(order={**scheme.order, self.trigger: order})
-        return scheme, Keymap(self.stack.with_scheme(scheme), self.at.keyboard)
-
-
 def _assign(args: Any, around: Surroundings) -> int:
-    plan = _Plan(args, around)
+    plan = Plan(args, around)
     _refuse_what_cannot_be(plan, args)
     held = holders(plan.before, plan.trigger, plan.modes, plan.command.id)
     real = [holder for holder in held if holder.claim.layer != BUILT_IN]
@@ -131,24 +87,24 @@ def _assign(args: Any, around: Surroundings) -> int:
             hint="The rule is duplicates. Say --if-taken replace.",
         )
     scheme, after = plan.edited(share)
-    report = _report(plan, after, held)
+    lines = report(plan, after, held)
     if args.explain:
-        report += _everything(plan, after)
+        lines += everything(plan, after)
     if args.dry_run:
-        around.say(f"{BOLD}Would be done:{OFF} " + "\n".join(report) + "\nNothing was written.")
+        around.say(f"{BOLD}Would be done:{OFF} " + "\n".join(lines) + "\nNothing was written.")
         return 0
     change = plan.at.save_scheme(plan.scheme, scheme)
     what = f"{plan.app.title}: {plan.command.title} got {plan.trigger} {plan.where}"
     save(plan.at, around, [change], what, args.why)
     line = Desk(plan.at.root).line(change.path, "assign", plan.command.id)
-    around.report(f"{report[0][:-1]} ({change.path}:{line}).")
-    for text in report[1:]:
+    around.report(f"{lines[0][:-1]} ({change.path}:{line}).")
+    for text in lines[1:]:
         around.report(text)
     around.report("To take it back: olive-compass undo")
     return 0
 
 
-def _refuse_what_cannot_be(plan: _Plan, args: Any) -> None:
+def _refuse_what_cannot_be(plan: Plan, args: Any) -> None:
     """Raises ``Refused`` where a firm layer, a rule or a guard stands in the way."""
     title = plan.app.title
     for claim in firm_claims(plan.before, plan.trigger):
@@ -182,14 +138,14 @@ def _refuse_what_cannot_be(plan: _Plan, args: Any) -> None:
         )
 
 
-def _has_already(plan: _Plan) -> bool:
+def _has_already(plan: Plan) -> bool:
     outcomes = [plan.before.decide(plan.trigger, mode) for mode in plan.inside]
     return all(
         any(claim.command == plan.command.id for claim in outcome.winners) for outcome in outcomes
     )
 
 
-def _say_who_holds(plan: _Plan, held: list[Holder], around: Surroundings) -> None:
+def _say_who_holds(plan: Plan, held: list[Holder], around: Surroundings) -> None:
     _, after = plan.edited(share=False)
     for holder in held:
         claim = holder.claim
@@ -207,7 +163,7 @@ def _say_who_holds(plan: _Plan, held: list[Holder], around: Surroundings) -> Non
         around.say(f"If it is replaced, {name} is left with {words.left_with(after, loss)}.")
 
 
-def _answer(plan: _Plan, args: Any, around: Surroundings) -> str | None:
+def _answer(plan: Plan, args: Any, around: Surroundings) -> str | None:
     """``replace`` or ``share``; None where another key was chosen. Raises ``Refused`` to stop."""
     shares = plan.app.rules.duplicates == "choice"
     if args.if_taken == "stop" or not around.interactive:
@@ -241,7 +197,7 @@ def _answer(plan: _Plan, args: Any, around: Surroundings) -> str | None:
         around.say(f"Type one of {letters}.")
 
 
-def _best_free(plan: _Plan) -> list[tuple[str, str]]:
+def _best_free(plan: Plan) -> list[tuple[str, str]]:
     """The three best free keys for the command, with the reason for each."""
     from olive_compass.core.effort.ranking import rank
     from olive_compass.core.schemes.free import free_map
@@ -262,91 +218,3 @@ def _best_free(plan: _Plan) -> list[tuple[str, str]]:
         )
         for each in ranked
     ]
-
-
-def _report(plan: _Plan, after: Keymap, held: list[Holder]) -> list[str]:
-    """What the assignment does: the deed first, then who lost, what waits, what is hidden."""
-    trigger, command = plan.trigger, plan.command
-    lines = [f"{command.title} now has {trigger} {plan.where}."]
-    lines += [
-        f"{words.title(after, loss.command)} lost it {plan.app.modes.phrase(loss.modes)}; "
-        f"it is left with {words.left_with(after, loss)}."
-        for loss in losses(plan.before, after, trigger)
-        if loss.command in plan.app.catalogue.by_id
-    ]
-    lines += [
-        f"{trigger} had a hidden meaning that no list shows: {holder.claim.wired} "
-        f"({words.where(plan.at, plan.before, holder.claim)})."
-        for holder in held
-        if holder.claim.layer == BUILT_IN
-    ]
-    for mode in plan.inside:
-        outcome = after.decide(trigger, mode)
-        if outcome.longer:
-            names = joined(str(claim.trigger) for claim in outcome.longer[:4])
-            lines.append(
-                f"{words.in_modes([mode]).capitalize()} it starts only after a wait, because "
-                f"{names} {'begin' if len(outcome.longer) > 1 else 'begins'} with it."
-            )
-            break
-    lines += [
-        f"It makes “{char}” untypable here."
-        for each in trigger.strokes
-        if (char := after.keyboard.swallows(each))
-    ]
-    lines += [
-        f"{each} cannot be made on this keyboard: {missing}."
-        for each in trigger.strokes
-        if (missing := after.keyboard.made(each).missing)
-    ]
-    for mode in plan.inside:
-        winners = after.decide(trigger, mode).winners
-        if winners and all(claim.command != command.id for claim in winners):
-            claim = winners[0]
-            name = words.title(after, claim.command) or "a mute"
-            lines.append(
-                f"But {words.in_modes([mode])} {name} still comes first: {words.source(claim)}, "
-                f"{words.where(plan.at, after, claim)}."
-            )
-    return lines
-
-
-def _everything(plan: _Plan, after: Keymap) -> list[str]:
-    """With ``--explain``: each mode before and after, the rules, and the other applications."""
-    lines = ["In every mode that changes:"]
-    lines += [f"  {line}" for line in words.shifts(plan.before, after, [plan.trigger])]
-    rules = plan.app.rules
-    lines.append(
-        f"Rules of {plan.app.title}: a key given twice: {rules.duplicates}; "
-        f"keys for a command: {rules.most_keys or 'any number'}; longest run: {rules.longest_run}."
-    )
-    keep = live_triggers(after, plan.command.id)
-    lines.append(f"{plan.command.title} is then reached by {joined(map(str, keep))}.")
-    lines.append("In the other applications:")
-    others = [name for name in plan.at.app_names() if name != plan.app.name]
-    lines += [f"  {line}" for name in others for line in _elsewhere(plan, name)]
-    return lines
-
-
-def _elsewhere(plan: _Plan, name: str) -> list[str]:
-    """What the same trigger does in another application, where it does something."""
-    keymap = Keymap(plan.at.stack(name), plan.at.keyboard)
-    together: dict[str, list[str]] = {}
-    for mode in keymap.app.modes.names:
-        outcome = keymap.decide(plan.trigger, mode)
-        if outcome.what != NOTHING:
-            together.setdefault(words.outcome_text(keymap, outcome), []).append(mode)
-    return [
-        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_lasting(keymap, plan)}"
-        for text, modes in together.items()
-    ] or [f"{keymap.app.title}: nothing"]
-
-
-def _lasting(keymap: Keymap, plan: _Plan) -> str:
-    """A warning where the reflex would start something lasting there."""
-    known = keymap.app.catalogue.by_id
-    for claim in keymap.buckets.get(keymap.keyboard.press_of(plan.trigger), ()):
-        command: Command | None = known.get(claim.command)
-        if command and "lasting" in command.marks:
-            return f" - beware: {command.title} lasts and cannot be taken back"
-    return ""

@@ -2,15 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.schemes.findings.finding import (
-    Finding,
-    View,
-    claims_by_stroke,
-    factory_note,
-    of_schemes,
-    place,
-)
-from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.findings.finding import Finding, View, stroke_findings
 
 ID = "behind-altgr"
 SEVERITY = "warning"
@@ -19,23 +12,19 @@ ADVICE = "Name the key by its place (@ and its code), or choose one that is type
 
 
 def find(view: View) -> Iterator[Finding]:
-    of_factory: list[Claim] = []
-    for stroke, claims in claims_by_stroke(view):
-        made = view.keymap.keyboard.made(stroke)
-        if made.level < 2 and not made.dead:
-            continue
-        of_factory += claims
-        why = "is a dead key" if made.dead else "is typed only with AltGr"
-        for claim in of_schemes(claims):
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{stroke.key}” in {claim.trigger} of “{view.title(claim.command)}” {why} here.",
-                f"olive-compass free {view.app.name} --for {claim.command}",
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger),),
-            )
-    says = "These factory keys are typed only with AltGr or on a dead key here: {keys}."
-    yield from factory_note(view, ID, says, of_factory)
+    keyboard = view.keymap.keyboard
+
+    def trait(stroke: Stroke) -> str:
+        made = keyboard.made(stroke)
+        if made.dead:
+            return "is a dead key"
+        return "is typed only with AltGr" if made.level >= 2 else ""
+
+    return stroke_findings(
+        view,
+        ID,
+        SEVERITY,
+        trait,
+        "“{stroke}” in {key} of “{title}” {trait} here.",
+        "These factory keys are typed only with AltGr or on a dead key here: {keys}.",
+    )

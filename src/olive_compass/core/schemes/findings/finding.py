@@ -1,6 +1,6 @@
 """What a finding is, and what a module that looks for one can see."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import cached_property
 from typing import NamedTuple
 
@@ -121,3 +121,37 @@ def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> It
         some = ", ".join(keys[:12]) + (f" and {len(keys) - 12} more" if keys[12:] else "")
         advice = f"give what you use another key: olive-compass press {view.app.name} '{keys[0]}'"
         yield Finding(id_, "note", view.app.name, says.format(keys=some), advice, keys=tuple(keys))
+
+
+def stroke_findings(
+    view: View,
+    id_: str,
+    severity: str,
+    trait: Callable[[Stroke], str],
+    says: str,
+    note: str,
+) -> Iterator[Finding]:
+    """Findings on every stroke for which ``trait`` gives a text: one a decision of a scheme.
+
+    ``says`` may name ``{key}``, ``{stroke}``, ``{title}`` and ``{trait}``; ``note`` is the
+    sentence on all factory keys that share the trait, with ``{keys}`` in it.
+    """
+    of_factory: list[Claim] = []
+    for stroke, claims in claims_by_stroke(view):
+        text = trait(stroke)
+        if not text:
+            continue
+        of_factory += claims
+        for claim in of_schemes(claims):
+            title = view.title(claim.command)
+            yield Finding(
+                id_,
+                severity,
+                view.app.name,
+                says.format(key=claim.trigger, stroke=stroke.key, title=title, trait=text),
+                f"olive-compass free {view.app.name} --for {claim.command}",
+                (place(claim),),
+                (claim.command,),
+                (str(claim.trigger),),
+            )
+    yield from factory_note(view, id_, note, of_factory)

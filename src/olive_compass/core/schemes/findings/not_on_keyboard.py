@@ -2,15 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.schemes.findings.finding import (
-    Finding,
-    View,
-    claims_by_stroke,
-    factory_note,
-    of_schemes,
-    place,
-)
-from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.findings.finding import Finding, View, stroke_findings
 
 ID = "not-on-keyboard"
 SEVERITY = "error"
@@ -22,22 +15,16 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    of_factory: list[Claim] = []
-    for stroke, claims in claims_by_stroke(view):
-        missing = view.keymap.keyboard.made(stroke).missing
-        if not missing:
-            continue
-        of_factory += claims
-        for claim in of_schemes(claims):
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” cannot be pressed: {missing}.",
-                f"olive-compass free {view.app.name} --for {claim.command}",
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger),),
-            )
-    says = "This keyboard cannot make these factory keys: {keys}."
-    yield from factory_note(view, ID, says, of_factory)
+    keyboard = view.keymap.keyboard
+
+    def trait(stroke: Stroke) -> str:
+        return keyboard.made(stroke).missing
+
+    return stroke_findings(
+        view,
+        ID,
+        SEVERITY,
+        trait,
+        "{key} of “{title}” cannot be pressed: {trait}.",
+        "This keyboard cannot make these factory keys: {keys}.",
+    )

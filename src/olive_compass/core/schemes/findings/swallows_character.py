@@ -2,15 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.schemes.findings.finding import (
-    Finding,
-    View,
-    claims_by_stroke,
-    factory_note,
-    of_schemes,
-    place,
-)
-from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.findings.finding import Finding, View, stroke_findings
 
 ID = "swallows-character"
 SEVERITY = "warning"
@@ -19,23 +12,16 @@ ADVICE = "Choose another key: on this platform AltGr is the same as other modifi
 
 
 def find(view: View) -> Iterator[Finding]:
-    of_factory: list[Claim] = []
-    for stroke, claims in claims_by_stroke(view):
-        char = view.keymap.keyboard.swallows(stroke)
-        if not char:
-            continue
-        of_factory += claims
-        for claim in of_schemes(claims):
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” makes “{char}” untypable: this "
-                "keyboard types it with the same keys.",
-                f"olive-compass free {view.app.name} --for {claim.command}",
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger), char),
-            )
-    says = "These factory keys make characters of this keyboard untypable: {keys}."
-    yield from factory_note(view, ID, says, of_factory)
+    keyboard = view.keymap.keyboard
+
+    def trait(stroke: Stroke) -> str:
+        return keyboard.swallows(stroke)
+
+    return stroke_findings(
+        view,
+        ID,
+        SEVERITY,
+        trait,
+        "{key} of “{title}” makes “{trait}” untypable: this keyboard types it with the same keys.",
+        "These factory keys make characters of this keyboard untypable: {keys}.",
+    )

@@ -1,0 +1,63 @@
+"""What ``undo`` and ``redo`` share: one step after another, each saved by itself."""
+
+import argparse
+from collections.abc import Callable
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.history import History, Record
+
+
+def add_step_arguments(parser: argparse.ArgumentParser) -> None:
+    """The options of both commands."""
+    parser.add_argument(
+        "steps", type=int, nargs="?", default=1, metavar="N", help="how many changes"
+    )
+    dry_run_option(parser)
+
+
+def take_steps(
+    args: Any,
+    around: Surroundings,
+    find: Callable[[History], Record | None],
+    verb: str,
+    deed: str,
+    told: Callable[[Record], str],
+) -> int:
+    """Undoes the record that ``find`` gives, N times.
+
+    ``verb`` names the command, ``deed`` what it did in the past tense; ``told`` says what a
+    record was about.
+    """
+    status = 0
+    for _ in range(max(args.steps, 0)):
+        status = until_saved(lambda: _step(args, around, find, verb, deed, told))
+        if status or args.dry_run:
+            break
+    return status
+
+
+def _step(
+    args: Any,
+    around: Surroundings,
+    find: Callable[[History], Record | None],
+    verb: str,
+    deed: str,
+    told: Callable[[Record], str],
+) -> int:
+    at = pick.desk(args, around)
+    record = find(at.history)
+    if record is None:
+        around.say(f"There is nothing to {verb}.")
+        return 1
+    changes = at.history.undo_changes(record)
+    files = ", ".join(change.path for change in changes)
+    if args.dry_run:
+        around.say(f"Would {verb} {told(record)} ({files}). Nothing was written.")
+        return 0
+    save(at, around, changes, f"{deed} {told(record)}", undoes=record.number)
+    around.report(f"{deed.capitalize()} {told(record)} ({files}).")
+    return 0

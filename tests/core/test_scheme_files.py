@@ -1,0 +1,183 @@
+"""Scheme files: any edit of any scheme reads back as the scheme that was meant, comments kept."""
+
+import tomllib
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Assignment, Decision, Scheme
+from olive_compass.desk import catalogue_file
+from olive_compass.desk.cells import restored, shielded
+from olive_compass.desk.scheme_file import edited, new_text, read
+from olive_compass.desk.toml_text import key_lines
+from olive_compass.errors import Refused
+from tests.core.test_triggers import runs
+
+MODES = ("everywhere", "draw", "label")
+
+texts = st.text(
+    st.characters(blacklist_categories=("Cs", "Cc"), blacklist_characters="\x7f"), max_size=12
+)
+ids = st.one_of(
+    st.sampled_from(["a", "lines.split", "with space", 'quo"te', "back\\slash", "Ü.ö", "a#b"]),
+    texts.filter(bool),
+)
+modes = st.lists(st.sampled_from(MODES), min_size=1, max_size=3, unique=True).map(tuple)
+assignments = st.builds(
+    Assignment,
+    st.lists(runs, min_size=1, max_size=3, unique=True).map(tuple),
+    modes,
+    texts,
+    texts,
+)
+decisions = st.builds(Decision, texts, modes)
+
+
+@st.composite
+def schemes(draw: st.DrawFn) -> Scheme:
+    entries = st.lists(assignments, min_size=1, max_size=3).map(tuple)
+    by_run = st.dictionaries(runs, decisions, max_size=2)
+    return Scheme(
+        "app",
+        "mine",
+        draw(st.sampled_from(SCHEME_LAYERS)),
+        "factory 1",
+        draw(st.dictionaries(ids, entries, max_size=3)),
+        draw(
+            st.dictionaries(ids, decisions.map(lambda d: d._replace(modes=MODES[:1])), max_size=2)
+        ),
+        draw(by_run),
+        draw(by_run),
+        draw(st.dictionaries(ids, decisions, max_size=2)),
+        draw(st.dictionaries(runs, st.lists(ids, min_size=1, max_size=3).map(tuple), max_size=2)),
+    )
+
+
+def read_back(data: bytes) -> Scheme:
+    return read(data, "mine.toml", "mine", frozenset(MODES), typed=4)
+
+
+@given(schemes())
+def test_a_new_file_says_what_the_scheme_is(scheme: Scheme) -> None:
+    assert read_back(new_text(scheme)) == scheme
+
+
+@given(schemes(), schemes())
+def test_any_edit_leads_to_the_scheme_that_was_meant(before: Scheme, after: Scheme) -> None:
+    after = after._replace(layer=before.layer)
+    data = new_text(before)
+    assert read_back(edited(data, before, after, "mine.toml")) == after
+    assert edited(data, before, before, "mine.toml") == data
+
+
+@given(schemes())
+def test_lines_are_found_for_every_decision(scheme: Scheme) -> None:
+    data = new_text(scheme).decode()
+    lines = data.split("\n")
+    found = key_lines(data)
+    for table in ("assign", "bare", "mute", "guard"):
+        for key in getattr(scheme, table):
+            number = found[table, str(key)]
+            quoted = lines[number - 1].split(" = ")[0]
+            assert tomllib.loads(f"{quoted} = 1") == {str(key): 1}
+
+
+BY_HAND = """\
+# My scheme, made on a rainy day.
+format = "olive-compass-scheme/1"
+app = "quillmap"   # the drafting one
+
+[mute]
+"ctrl-shift-e" = "slips"  # spelt my way
+
+[assign]
+# the lines
+lines = "F4"
+'lines.split' = ['S P', "F6"]   # two of them
+"view.in" = [
+  { keys = "I" },  # I for in
+  { keys = ["Num+"], modes = ["draw"], why = '''because
+it is large''' },
+]
+"last.one" = "F9"
+"""
+
+
+def test_an_edit_by_the_program_leaves_the_rest_as_a_person_wrote_it() -> None:
+    before = read_back(BY_HAND.encode())
+    split = before.assign["lines.split"][0]
+    more = split._replace(keys=(*split.keys, Run((stroke("F7"),))))
+    kept = {k: v for k, v in before.assign.items() if k != "last.one"}
+    after = before._replace(
+        assign={**kept, "lines.split": (more,), "new.one": (Assignment((Run((stroke("X"),)),)),)},
+        mute={},
+    )
+    text = edited(BY_HAND.encode(), before, after, "").decode()
+    assert read_back(text.encode()) == after
+    gone = ['"ctrl-shift-e" = "slips"', '"last.one" = "F9"', "['S P', \"F6\"]"]
+    for line in BY_HAND.splitlines():
+        assert (line in text) is not any(piece in line for piece in gone), line
+    assert '"S P", "F6", "F7"]   # two of them' in text
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ('"a" = 3', "“a” needs keys"),
+        ('"a" = []', ""),
+        ('"a" = { kyes = ["F1"] }', "has no keys"),
+        ('"a" = { keys = ["F1"], wyh = "x" }', "did you mean “why”?"),
+        ('"a" = { keys = [3] }', "something that is no text"),
+        ('"a" = [{ keys = "F1" }, 3]', "“a” needs keys"),
+        ("a.b = 'F1'", "write it in quotation marks"),
+        ("\n[bare]\n'a' = 3", "needs a reason"),
+        ("\n[gaurd]\n'F1' = 'x'", "did you mean “guard”?"),
+    ],
+)
+def test_mistakes_are_named_with_their_line(line: str, says: str) -> None:
+    text = f'format = "olive-compass-scheme/1"\n[assign]\n{line}\n'
+    if not says:
+        assert read_back(text.encode()).assign == {}
+        return
+    with pytest.raises(Refused) as refused:
+        read_back(text.encode())
+    assert says in refused.value.what
+    assert refused.value.line >= 2
+
+
+@given(st.text(max_size=8))
+def test_cells_survive_a_spreadsheet(cell: str) -> None:
+    safe = shielded(cell)
+    assert restored(safe) == cell
+    assert not safe.startswith(tuple("=+-@\t\r"))
+
+
+commands = st.builds(
+    Command,
+    ids.map(lambda text: " ".join(text.split()) or "x"),
+    texts.map(lambda text: " ".join(text.split()) or "t"),
+    st.lists(st.sampled_from(["Edit", "R&D", "Cut & paste", "=Sum", "A"]), max_size=3).map(tuple),
+    st.lists(runs, max_size=3, unique=True).map(tuple),
+    st.lists(st.sampled_from(["draw", "label"]), max_size=2, unique=True).map(tuple),
+    st.sampled_from(["command", "style", "slot"]),
+    texts.map(lambda text: " ".join(text.split())),
+    st.just(0),
+    st.frozensets(st.sampled_from(["often", "lasting", "needs:pro", "alternate:x.y"]), max_size=2),
+)
+
+
+@given(st.lists(commands, max_size=6, unique_by=lambda command: command.id))
+def test_a_catalogue_reads_back_as_it_was(listed: list[Command]) -> None:
+    lettered = [
+        command._replace(access=("",) * len(command.menu) + (command.title[0].upper(),))
+        if command.title[0].isascii() and command.title[0].isalnum()
+        else command._replace(access=())
+        for command in listed
+    ]
+    data = catalogue_file.write(Catalogue(tuple(lettered)))
+    back = catalogue_file.read(data, "commands.csv", 0)
+    assert [command._replace(line=0) for command in back.commands] == lettered
+    assert back.unreadable == ()

@@ -1,0 +1,279 @@
+"""The smaller questions about a scheme: free keys, boards, sheets, resets, visitors, ranking."""
+
+import pytest
+
+from olive_compass.core.apps.access import keyboard_route, marked, unmarked
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.effort.ranking import rank
+from olive_compass.core.effort.reach import Weights
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.board import board_keys
+from olive_compass.core.schemes.consequences import holders, losses, shifts
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.editing import (
+    clear_trigger,
+    give,
+    make_bare,
+    make_mute,
+    set_modes,
+    take,
+    unmute,
+)
+from olive_compass.core.schemes.familiarity import LASTING, NOTHING, OTHER, familiarity
+from olive_compass.core.schemes.free import free_map, is_free
+from olive_compass.core.schemes.guarding import broken_rules, guards, not_assignable
+from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.core.schemes.resetting import Part, reset
+from olive_compass.core.schemes.roses import copied, places
+from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.desk.keyboards import load
+from olive_compass.drawing.board_text import board_lines
+
+TREE = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
+COMMANDS = (
+    Command("save", "Save", ("File",), (key("Ctrl+S"),), marks=frozenset({"often"})),
+    Command("split", "Split line", ("Lines",), (key("S P"), key("F6")), ("draw",)),
+    Command("join", "Join lines", ("Lines",), (key("J"),), ("draw",)),
+    Command("spline", "Spline", ("Lines",), (key("S"),), ("draw",)),
+    Command("erase", "Erase", (), (key("swipe:N"), key("Delete")), ("draw",)),
+    Command("burn", "Burn", ("Plates",), (), marks=frozenset({"lasting"})),
+)
+RULES = Rules("replace", 4, True, roses={"draw": 4, "label": 3})
+APP = App("app", "App", "1", TREE, RULES, Catalogue(COMMANDS))
+BOARD = load("", "pc", "ansi-104", "us")
+
+
+def scheme(**tables: object) -> Scheme:
+    return Scheme("app", "mine", **tables)  # type: ignore[arg-type]
+
+
+def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
+    return (Assignment(tuple(map(key, keys)), modes),)
+
+
+def keymap(*schemes: Scheme) -> Keymap:
+    return Keymap(Stack(APP, schemes), BOARD)
+
+
+def test_modes_are_said_as_a_person_would() -> None:
+    assert TREE.phrase(TREE.names) == "everywhere"
+    assert TREE.phrase(["draw", "vertex"]) == "in draw"
+    assert TREE.phrase(["draw"]) == "in draw without vertex"
+    assert TREE.phrase(["everywhere", "draw", "vertex"]) == "everywhere but in label"
+    assert TREE.phrase(["vertex", "label"]) == "in vertex and label"
+    assert TREE.outermost(["vertex", "draw"]) == ("draw",)
+    assert TREE.inside(["draw"]) == ("draw", "vertex")
+    for parents in ({"a": "b"}, {"a": "b", "b": "a"}, {"a": "a"}):
+        with pytest.raises(ValueError):
+            ModeTree(parents)
+
+
+def test_access_letters() -> None:
+    assert unmarked("E&xport…") == ("Export…", "X")
+    assert unmarked("Cut && paste") == ("Cut & paste", "")
+    for step, letter in (("Export", "X"), ("R&D", ""), ("R&D", "D"), ("A&A", "A")):
+        assert unmarked(marked(step, letter)) == (step, letter)
+    assert keyboard_route(("V", "G", "L")) == "Alt V G L"
+    assert keyboard_route(("V", "", "L")) == ""
+
+
+def test_free_keys_are_those_that_do_nothing_at_all() -> None:
+    plain = keymap(scheme(mute={key("F9"): Decision("x")}))
+    slots = {str(s.stroke): s for s in free_map(plain, ("draw",))[()]["letters"]}
+    assert slots["S"].taken
+    assert slots["S"].begins
+    assert slots["Q"].free
+    assert not slots["J"].free
+    assert is_free(plain, key("J"), ("label",))
+    assert not is_free(plain, key("F9"), ("label",))
+    by_bank = free_map(plain, ("label",))[()]
+    assert [s.stroke.key for s in by_bank["function keys"] if not s.free] == ["F9"]
+
+
+def test_holdings_say_where_a_key_works_and_who_hides_it() -> None:
+    both = keymap(scheme(assign={"save": on("F6")}))
+    (hidden,) = [h for h in holdings(both, "split") if str(h.trigger) == "F6"]
+    assert hidden.live == ()
+    assert hidden.hidden_by is not None
+    assert hidden.hidden_by.command == "save"
+    assert [str(run) for run in live_triggers(both, "save")] == ["F6", "Ctrl+S"]
+    assert live_triggers(both, "split", "label") == ()
+
+
+def test_consequences_name_holders_losses_and_shifts() -> None:
+    before = keymap(scheme())
+    found = holders(before, key("F6"), ("draw",), "save")
+    assert [(h.claim.command, h.modes) for h in found] == [("split", ("draw", "vertex"))]
+    after = keymap(give(scheme(), "save", key("F6"), ("draw",)))
+    (loss,) = losses(before, after, key("F6"))
+    assert (loss.command, loss.modes) == ("split", ("draw", "vertex"))
+    assert [str(run) for run in loss.left] == ["S P"]
+    (shift,) = shifts(before, after, [key("F6"), key("F7")])
+    assert shift.modes == ("draw", "vertex")
+    assert shifts(before, before, [key("F6")]) == []
+
+
+def test_edits_touch_what_was_named_and_no_more() -> None:
+    start = scheme(assign={"save": on("F6", "F7", modes=("draw", "label"))})
+    taken = take(start, "save", key("F6"), ["draw"], BOARD)
+    assert taken.assign["save"] == (
+        Assignment((key("F7"),), ("draw", "label")),
+        Assignment((key("F6"),), ("label",)),
+    )
+    assert take(start, "save", key("F8"), ["draw"], BOARD) == start
+    assert (
+        "save" not in clear_trigger(clear_trigger(start, key("F6"), BOARD), key("f7"), BOARD).assign
+    )
+    bare = make_bare(start, "save", "no")
+    assert (bare.assign, bare.bare) == ({}, {"save": Decision("no")})
+    assert give(bare, "save", key("F9"), ("draw",)).bare == {}
+    mute = make_mute(start, key("F9"), ("draw", "label"), "x")
+    assert unmute(mute, key("F9"), ("draw",)).mute[key("F9")].modes == ("label",)
+    assert unmute(mute, key("F9"), ("draw", "label")).mute == {}
+    moved = set_modes(start, "save", ("vertex",), key("F7"))
+    assert {a.keys: a.modes for a in moved.assign["save"]} == {
+        (key("F6"),): ("draw", "label"),
+        (key("F7"),): ("vertex",),
+    }
+    # The press counts, not the spelling: these two are made by the same keys.
+    plus = scheme(assign={"save": on("Ctrl++")})
+    assert clear_trigger(plus, key("Ctrl+Shift+="), BOARD).assign == {}
+
+
+def test_resets_of_a_command_a_key_a_mode_and_all() -> None:
+    mine = scheme(
+        assign={"save": on("F6", "F7"), "join": on("F8", modes=("draw", "label"))},
+        bare={"burn": Decision("x")},
+        mute={key("F9"): Decision("m", ("draw", "label"))},
+        guard={key("F9"): Decision("g")},
+    )
+    other = scheme(assign={"save": on("F1"), "split": on("F6")}, bare={"join": Decision("y")})
+    assert reset(mine, Part(command="save"), None, BOARD).assign.keys() == {"join"}
+    assert reset(mine, Part(command="save"), other, BOARD).assign["save"] == on("F1")
+    assert reset(mine, Part(command="burn"), None, BOARD).bare == {}
+    by_key = reset(mine, Part(trigger=key("F6")), other, BOARD)
+    assert by_key.assign == {"save": on("F7"), "join": mine.assign["join"], "split": on("F6")}
+    assert reset(mine, Part(trigger=key("F9")), None, BOARD).guard == {}
+    by_mode = reset(mine, Part(mode="label"), None, BOARD)
+    assert by_mode.assign["join"] == on("F8", modes=("draw",))
+    assert by_mode.mute[key("F9")].modes == ("draw",)
+    assert by_mode.assign["save"] == mine.assign["save"]
+    whole = reset(mine, Part(), None, BOARD)
+    assert whole.decisions == 0
+    assert reset(mine, Part(), other, BOARD).assign == other.assign
+
+
+def test_visitors_meet_the_worst_first() -> None:
+    mine = scheme(
+        assign={"burn": on("Ctrl+S"), "join": on("F6", modes=("draw",))},
+        mute={key("Delete"): Decision("x")},
+    )
+    stack = Stack(APP, (mine,))
+    found = familiarity(stack, Stack(APP), Keymap(stack, BOARD))
+    assert [(str(s.trigger), s.weight) for s in found.surprises] == [
+        ("Ctrl+S", LASTING),
+        ("F6", OTHER),
+        ("Delete", NOTHING),
+    ]
+    # Ctrl+S is known in 4 modes, the six other presses in draw and vertex each.
+    assert found.figure == pytest.approx(1 - (4 * 3 + 2 * 2 + 2 * 1) / (3 * (4 + 6 * 2)))
+    assert familiarity(Stack(APP), Stack(APP), keymap()).figure == 1
+
+
+def test_rules_and_guards() -> None:
+    rules = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named")
+    broken = {
+        text: [rule for rule, _ in broken_rules(rules, key(text))]
+        for text in ("Ctrl+A", "F6", "A", "Alt+A", "A B", "A B C", "swipe:N")
+    }
+    assert broken == {
+        "Ctrl+A": [],
+        "F6": [],
+        "A": ["plain-keys"],
+        "Alt+A": ["modifiers"],
+        "A B": [],
+        "A B C": ["longest-run"],
+        "swipe:N": [],
+    }
+    assert [r for r, _ in broken_rules(Rules(plain_keys="none"), key("F6"))] == ["plain-keys"]
+    for marks, why in (
+        ("withdrawn", "withdrawn"),
+        ("fixed", "lets no key"),
+        ("needs:pro", "“pro”"),
+    ):
+        assert why in not_assignable(rules, Command("a", "A", marks=frozenset({marks})))
+    assert not not_assignable(
+        Rules(licences={"pro": True}), Command("a", "A", marks=frozenset({"needs:pro"}))
+    )
+    guarded = keymap(scheme(guard={key("Ctrl+Shift+="): Decision("x", ("draw",))}))
+    assert [g.mode for g in guards(guarded, key("Ctrl++"), ("vertex", "label"))] == ["vertex"]
+    assert guards(guarded, key("Ctrl++"), ("label",)) == []
+
+
+def test_roses_are_read_and_copied() -> None:
+    here = keymap()
+    assert [(p.bearing, p.command) for p in places(here, "vertex")] == [
+        (0, "erase"),
+        (90, ""),
+        (180, ""),
+        (270, ""),
+    ]
+    possible, impossible = copied(here, "draw", "label", None)
+    assert [(place.bearing, there) for place, there in possible] == [(0, "")]
+    assert impossible == []
+    assert places(here, "everywhere") == []
+
+
+def test_sheets_hold_what_works() -> None:
+    mine = keymap(scheme(assign={"save": on("F6")}, mute={key("Delete"): Decision("x")}))
+    groups = {group.name: group.lines for group in sheet_groups(mine, None, False)}
+    assert [line.title for line in groups["Lines"]] == ["Split line", "Join lines", "Spline"]
+    assert groups["Lines"][0].keys == ("S P",)
+    assert groups["Without a menu"][0].keys == ("swipe:N",)
+    assert groups["File"][0].modes == ()
+    assert groups["Lines"][0].modes == ("draw",)
+    assert "Plates" in {group.name for group in sheet_groups(mine, None, True)}
+    assert [g.name for g in sheet_groups(mine, "label", False)] == ["File"]
+
+
+def test_ranking_weighs_reach_letters_and_siblings() -> None:
+    free = [key(text).strokes[0] for text in ("L", "K", "Q", "P", "Ctrl+Alt+Shift+L")]
+    ranked = rank(keymap(), free, Weights(), "left", COMMANDS[1])
+    assert ranked[-1].stroke == key("Ctrl+Alt+Shift+L").strokes[0]
+    reasons = {str(each.stroke): each.reasons for each in ranked}
+    assert "initial of line" in reasons["L"]
+    assert "next to J, Join lines" in reasons["K"]
+    assert "left hand alone" in reasons["Q"]
+    assert "left hand alone" not in reasons["P"]
+    assert rank(Keymap(Stack(APP), Keyboard()), free, Weights(), "left", None) == []
+    assert rank(keymap(), [Stroke((), "Ж")], Weights(), "left", None) == []
+
+
+def test_boards_show_states_and_draw_every_key() -> None:
+    mine = keymap(scheme(mute={key("F9"): Decision("x")}, guard={key("Ctrl+S"): Decision("y")}))
+    plain = board_keys(mine, (), "draw")
+    states = {code: plain[code].state for code in ("KeyS", "KeyQ", "F9", "KeyJ")}
+    assert states == {"KeyS": "used", "KeyQ": "free", "F9": "muted", "KeyJ": "used"}
+    assert board_keys(mine, ("Ctrl",), "draw")["KeyS"].state == "guarded"
+    for form in ("ansi-104", "iso-105", "jis-109", "abnt2-107", "ansi-laptop", "iso-88"):
+        keyboard = load("", "pc", form, "us")
+        assert keyboard.form is not None
+        lines = board_lines(keyboard.form, {}, {"KeyA": "*"}, 100, plain=True)
+        assert max(map(len, lines)) <= 100
+        assert all(line.isascii() for line in lines)
+        assert any("KeyA"[: 3 - 1] + "*" in line for line in lines)
+        wide = board_lines(keyboard.form, {}, {}, 200, plain=False)
+        assert max(map(len, wide)) <= 200
+
+
+def test_layers_stand_in_their_order() -> None:
+    stack = [
+        Scheme("app", name, layer)
+        for name, layer in (("h", "house"), ("p", "personal"), ("x", "project"), ("q", "personal"))
+    ]
+    assert [each.name for each in in_layer_order(stack)] == ["x", "p", "q", "h"]
