@@ -11,6 +11,7 @@ from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Assignment, Decision, Scheme
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.cells import restored, shielded
+from olive_compass.desk.quick_toml import quick_loads
 from olive_compass.desk.scheme_file import edited, new_text, read
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
@@ -71,6 +72,41 @@ def test_any_edit_leads_to_the_scheme_that_was_meant(before: Scheme, after: Sche
     data = new_text(before)
     assert read_back(edited(data, before, after, "mine.toml")) == after
     assert edited(data, before, before, "mine.toml") == data
+
+
+@given(schemes())
+def test_the_quick_reader_agrees_with_the_whole_one_or_gives_up(scheme: Scheme) -> None:
+    text = new_text(scheme).decode()
+    assert quick_loads(text) in (None, tomllib.loads(text))
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        'a = "x"\na = "y"',
+        "[a]\n[a]",
+        'a = "\\n"',
+        "a = 'x'",
+        'a = """x"""',
+        "a = 1",
+        'a.b = "x"',
+        'a = ["x", "y",]',
+        "a = [",
+    ],
+)
+def test_the_quick_reader_gives_up_on_anything_unusual(text: str) -> None:
+    assert quick_loads(text) is None
+
+
+def test_the_quick_reader_reads_what_the_program_writes() -> None:
+    keys = tuple(Run((stroke(letter, "Ctrl"),)) for letter in "AB]")
+    assign = {
+        "one": (Assignment(keys[:1]),),
+        "two": (Assignment(keys),),
+        "three": (Assignment(keys, ("draw",), "because, = [x]", "Harbour"),),
+    }
+    text = new_text(Scheme("app", "mine", assign=assign)).decode()
+    assert quick_loads(text) == tomllib.loads(text)
 
 
 @given(schemes())

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from operator import itemgetter
 from typing import Any
 
 from olive_compass.core.apps.access import marked, unmarked
@@ -69,13 +70,17 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
     known_keys: dict[str, tuple[Run, ...]] = {"": ()}
     known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
     line = reader.line_num
+    # A column that is missing is the empty cell that is put at the end of each row.
+    pick, widest = itemgetter(*at), max(at)
     for row in reader:
         first, line = line + 1, reader.line_num
         row.append("")
-        width = len(row) - 1
-        id_, title, menu, keys, modes, kind, does, marks = (
-            restored(row[n]) if 0 <= n < width else "" for n in at
-        )
+        if len(row) <= widest:
+            row += [""] * (widest + 1 - len(row))
+        cells = pick(row)
+        if "'" in "".join(cells):
+            cells = tuple(map(restored, cells))
+        id_, title, menu, keys, modes, kind, does, marks = cells
         if not id_ and not title:
             continue
         if not id_ or id_ in commands:

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
+from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import (
     SCHEME_LAYERS,
@@ -110,6 +110,9 @@ class _Reader:
         )
 
     def _entries(self, command: str, value: Any) -> tuple[Assignment, ...]:
+        quick = self._quick_entry(value)
+        if quick is not None:
+            return (quick,)
         if (
             isinstance(value, dict)
             or not isinstance(value, list)
@@ -141,6 +144,24 @@ class _Reader:
                 slot = str(item.get("slot", ""))
                 entries.append(Assignment(keys, modes, str(item.get("why", "")), slot))
         return tuple(entries)
+
+    def _quick_entry(self, value: Any) -> Assignment | None:
+        """An entry in the form in which we write it; None where it needs a closer look."""
+        if isinstance(value, str):
+            value = {"keys": [value]}
+        if type(value) is not dict or not value.keys() <= _ENTRY.keys():
+            return None
+        keys, modes = value.get("keys"), value.get("modes")
+        if type(keys) is not list or not (modes is None or type(modes) is list):
+            return None
+        runs = tuple([canonical(key) if type(key) is str else None for key in keys])
+        if None in runs or not runs or (modes and not self.modes.issuperset(modes)):
+            return None
+        why, slot = value.get("why", ""), value.get("slot", "")
+        if type(why) is not str or type(slot) is not str:
+            return None
+        known = tuple(dict.fromkeys(modes)) if modes else (ROOT,)
+        return Assignment(tuple(run for run in runs if run), known, why, slot)
 
     def _by_trigger(self, table: str) -> dict[Run, Decision]:
         found = {}

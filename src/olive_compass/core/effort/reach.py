@@ -111,9 +111,8 @@ def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
     if len(known) < len(each):
         return None
     alone = frozenset.intersection(*(way.alone for way in known))
-    return Effort(
-        round(sum(way.strokes for way in known), 2), alone, known[-1].row, known[-1].finger
-    )
+    total = round(sum(way.strokes for way in known), 2)
+    return Effort(total, alone, known[-1].row, known[-1].finger)
 
 
 def distance(form: Form, a: str, b: str) -> float:

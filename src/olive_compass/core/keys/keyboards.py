@@ -110,6 +110,7 @@ class Keyboard:
         self.form = form
         self.folded_pad = folded_pad
         self._made: dict[Stroke, Made] = {}
+        self._presses: dict[tuple[Stroke, ...], tuple[Press, ...]] = {}
 
     def folded(self) -> "Keyboard":
         """The same keyboard for an application that takes the pad's digits for the row's."""
@@ -124,17 +125,15 @@ class Keyboard:
 
     def press_of(self, run: Run) -> Press:
         """The press that ``run`` is; where there are several ways, the nearest."""
-        strokes = run.strokes
-        if len(strokes) == 1:
-            return (self.made(strokes[0]).presses[0],)
-        return tuple([self.made(stroke).presses[0] for stroke in strokes])
+        return self.presses_of(run)[0]
 
     def presses_of(self, run: Run) -> tuple[Press, ...]:
         """Every press that ``run`` can be: more than one where a label stands on two keys."""
-        ways = [self.made(stroke).presses for stroke in run.strokes]
-        if all(len(each) == 1 for each in ways):
-            return (tuple([each[0] for each in ways]),)
-        return tuple(product(*ways))
+        known = self._presses.get(run.strokes)
+        if known is None:
+            ways = [self.made(stroke).presses for stroke in run.strokes]
+            known = self._presses[run.strokes] = tuple(product(*ways))
+        return known
 
     def swallows(self, stroke: Stroke) -> str:
         """The character that cannot be typed any more where ``stroke`` is a shortcut, or ``""``.

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.schemes.findings.finding import Finding, Place, View, of_schemes, place
+from olive_compass.core.schemes.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.guarding import broken_rules
 from olive_compass.core.schemes.holdings import live_triggers
 
@@ -16,10 +16,9 @@ ADVICE = "Choose a key that the rules allow: olive-compass app rules APP shows t
 
 def find(view: View) -> Iterator[Finding]:
     rules = view.app.rules
-    claims = [claim for bucket in view.keymap.buckets.values() for claim in bucket if claim.command]
-    for claim in of_schemes(claims):
+    for claim in view.decisions if rules.modifiers or rules.plain_keys != "all" else ():
         for rule, why in broken_rules(rules, claim.trigger):
-            if rule != "longest-run":
+            if rule != "longest-run" and claim.command:
                 yield Finding(
                     ID,
                     SEVERITY,

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
 
@@ -78,6 +78,21 @@ class View:
     def factory(self) -> Keymap:
         return Keymap(Stack(self.app), self.keyboard)
 
+    @cached_property
+    def by_stroke(self) -> dict[Stroke, list[Claim]]:
+        """Each stroke that some layer uses, with the claims in which it stands."""
+        found: dict[Stroke, list[Claim]] = {}
+        for claim in self.keymap.claims:
+            strokes = claim.trigger.strokes
+            for stroke in strokes if len(strokes) == 1 else dict.fromkeys(strokes):
+                found.setdefault(stroke, []).append(claim)
+        return found
+
+    @cached_property
+    def decisions(self) -> list[Claim]:
+        """The claims of schemes, a decision that counts in several modes once."""
+        return of_schemes(self.keymap.claims)
+
     def title(self, command: str) -> str:
         """The title of a command, or its id where the catalogue has none."""
         known: Command | None = self.app.catalogue.by_id.get(command)
@@ -93,24 +108,12 @@ def place(claim: Claim) -> Place:
     return Place(claim.origin, claim.table, claim.key)
 
 
-def claims_by_stroke(view: View) -> Iterator[tuple[Stroke, list[Claim]]]:
-    """Each stroke that some layer uses, with the claims in which it stands."""
-    found: dict[Stroke, list[Claim]] = {}
-    for bucket in view.keymap.buckets.values():
-        for claim in bucket:
-            for stroke in claim.trigger.strokes:
-                claims = found.setdefault(stroke, [])
-                if claim not in claims:
-                    claims.append(claim)
-    yield from found.items()
-
-
 def of_schemes(claims: Iterable[Claim]) -> list[Claim]:
     """The claims that a person can change, a command that has several modes once."""
-    seen: dict[tuple[str, str, str], Claim] = {}
+    seen: dict[tuple[str, str, Run], Claim] = {}
     for claim in claims:
         if claim.origin:
-            seen.setdefault((claim.origin, claim.key, str(claim.trigger)), claim)
+            seen.setdefault((claim.origin, claim.command, claim.trigger), claim)
     return list(seen.values())
 
 
@@ -137,7 +140,7 @@ def stroke_findings(
     sentence on all factory keys that share the trait, with ``{keys}`` in it.
     """
     of_factory: list[Claim] = []
-    for stroke, claims in claims_by_stroke(view):
+    for stroke, claims in view.by_stroke.items():
         text = trait(stroke)
         if not text:
             continue

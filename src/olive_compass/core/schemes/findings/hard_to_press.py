@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.effort.reach import run_effort
-from olive_compass.core.schemes.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.effort.reach import effort
+from olive_compass.core.keys.keyboards import Physical
+from olive_compass.core.schemes.findings.finding import Finding, View, place
 
 ID = "hard-to-press"
 SEVERITY = "warning"
@@ -15,16 +16,22 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    claims = [claim for bucket in view.keymap.buckets.values() for claim in bucket if claim.command]
-    for claim in of_schemes(claims):
-        effort = run_effort(view.keymap.keyboard, claim.trigger, view.weights)
-        if effort is None or effort.strokes < view.weights.hard:
+    keyboard = view.keymap.keyboard
+    costs: dict[Physical, float] = {}
+    for claim in view.decisions:
+        press = keyboard.press_of(claim.trigger)
+        for physical in press:
+            if physical not in costs:
+                cost = effort(keyboard.form, physical, view.weights) if keyboard.form else None
+                costs[physical] = cost.strokes if cost else 0.0
+        total = sum([costs[physical] for physical in press])
+        if total < view.weights.hard or not claim.command:
             continue
         yield Finding(
             ID,
             SEVERITY,
             view.app.name,
-            f"{claim.trigger} of “{view.title(claim.command)}” costs {effort.strokes:.1f} home "
+            f"{claim.trigger} of “{view.title(claim.command)}” costs {total:.1f} home "
             f"strokes; {view.weights.hard:g} and more are hard to press.",
             f"olive-compass free {view.app.name} --for {claim.command}",
             (place(claim),),

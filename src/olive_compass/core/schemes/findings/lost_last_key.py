@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.schemes.findings.finding import Finding, View, place
 from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.schemes.layers import Claim
 
 ID = "lost-last-key"
 SEVERITY = "warning"
@@ -17,6 +18,8 @@ def find(view: View) -> Iterator[Finding]:
     bare = {command for scheme in view.stack.schemes for command in scheme.bare}
     for command in view.app.catalogue.commands:
         if not command.keys or command.id in bare:
+            continue
+        if any(_uncontested(view, claim) for claim in view.keymap.by_command.get(command.id, ())):
             continue
         held = holdings(view.keymap, command.id)
         if any(holding.live for holding in held) or not live_triggers(view.factory, command.id):
@@ -40,3 +43,8 @@ def find(view: View) -> Iterator[Finding]:
             (command.id,),
             tuple(str(h.trigger) for h in held),
         )
+
+
+def _uncontested(view: View, claim: Claim) -> bool:
+    """Whether nobody else wants the press of a claim, so that it surely works."""
+    return len(view.keymap.buckets[view.keymap.keyboard.press_of(claim.trigger)]) == 1

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest
-from olive_compass.core.schemes.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.schemes.findings.finding import Finding, View, place
 
 ID = "off-rose"
 SEVERITY = "error"
@@ -12,8 +12,7 @@ ADVICE = "Use one of the nearest bearings. The roses are under [roses] in app.to
 
 
 def find(view: View) -> Iterator[Finding]:
-    claims = [claim for bucket in view.keymap.buckets.values() for claim in bucket]
-    for claim in of_schemes(claims):
+    for claim in view.decisions:
         for stroke in claim.trigger.strokes:
             if stroke.bearing is None:
                 continue

@@ -20,6 +20,8 @@ def find(view: View) -> Iterator[Finding]:
             known = view.app.catalogue.by_id.get(command)
             if known is None or not known.modes:
                 continue
+            if all(each.modes == known.modes for each in assignments):
+                continue
             needed = set(tree.inside(known.modes))
             for each in assignments:
                 extra = [mode for mode in tree.inside(each.modes) if mode not in needed]
