@@ -6,12 +6,8 @@ from typing import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.apps.naming import command_named
-from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.keys.roses import bearing_name, bearings, nearest
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.guarding import broken_rules
 from olive_compass.core.schemes.layers import Stack
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
@@ -46,6 +42,8 @@ def stacks(at: Desk, app: str | None) -> list[Stack]:
 
 def command(app: App, given: str, around: Surroundings) -> Command:
     """The one command that ``given`` means; at a terminal twins are offered to choose from."""
+    from olive_compass.core.apps.naming import command_named
+
     named = command_named(app.catalogue.commands, given)
     if len(named.exact) == 1:
         return named.exact[0]
@@ -86,11 +84,15 @@ def what_sets_apart(each: Command) -> str:
 
 def trigger(app: App, text: str) -> Run:
     """The trigger that ``text`` spells, typed letters too where the application takes runs."""
+    from olive_compass.core.keys.reading import read_trigger
+
     return read_trigger(text, app.rules.typed)
 
 
 def allowed_trigger(app: App, text: str) -> Run:
     """The same, and it must be one that the application's rules allow."""
+    from olive_compass.core.schemes.guarding import broken_rules
+
     run = trigger(app, text)
     for rule, why in broken_rules(app.rules, run):
         raise Refused(
@@ -103,11 +105,15 @@ def allowed_trigger(app: App, text: str) -> Run:
 
 def is_allowed(app: App, run: Run) -> bool:
     """Whether the application's rules allow ``run``."""
+    from olive_compass.core.schemes.guarding import broken_rules
+
     return not any(True for _ in broken_rules(app.rules, run))
 
 
 def on_rose(app: App, run: Run, modes: tuple[str, ...]) -> None:
     """Raises ``Refused`` where a swipe has a bearing that the rose of a mode lacks."""
+    from olive_compass.core.keys.roses import bearing_name, bearings, nearest
+
     for stroke in run.strokes:
         if stroke.bearing is None:
             continue

@@ -94,14 +94,15 @@ class Surroundings:
         return self.inp.readline().strip()
 
     def _safe(self, text: str, colour: bool) -> str:
-        if text.isascii() and text.isprintable():
+        if text.isprintable():
             return text
-        return "".join(_safe_char(char, colour) for char in text)
+        odd = {ord(char): _safe_char(char, colour) for char in set(text) if not char.isprintable()}
+        return text.translate(odd)
 
 
 def width_of(text: str) -> int:
     """How many columns ``text`` takes, marks left out."""
-    if text.isascii() and text.isprintable():
+    if text.isprintable() and (text.isascii() or max(text) < "\u0300"):
         return len(text)
     return sum(
         0

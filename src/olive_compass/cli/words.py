@@ -1,18 +1,19 @@
 """The sentences and JSON shapes that several commands share."""
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.consequences import Loss
-from olive_compass.core.schemes.consequences import shifts as changed_presses
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.findings.finding import Place, place
 from olive_compass.core.schemes.holdings import Holding, holdings
 from olive_compass.core.schemes.layers import FACTORY, Claim
 from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
+
+if TYPE_CHECKING:
+    from olive_compass.core.schemes.consequences import Loss
 
 
 def title(keymap: Keymap, command: str) -> str:
@@ -88,7 +89,7 @@ def _hider(keymap: Keymap, claim: Claim) -> str:
     return f"now {title(keymap, claim.command)}" if claim.command else "muted"
 
 
-def left_with(keymap: Keymap, loss: Loss) -> str:
+def left_with(keymap: Keymap, loss: "Loss") -> str:
     """What a command that loses a trigger is left with: keys, a menu route, or nothing."""
     command = keymap.app.catalogue.by_id.get(loss.command)
     parts = [str(run) for run in loss.left]
@@ -102,6 +103,9 @@ def left_with(keymap: Keymap, loss: Loss) -> str:
 
 def shifts(old: Keymap, new: Keymap, triggers: Iterable[Run]) -> list[str]:
     """A line for each trigger and group of modes in which an edit changes what it does."""
+    # Loaded here: commands that only look have no use for it.
+    from olive_compass.core.schemes.consequences import shifts as changed_presses
+
     return [
         f"{shift.trigger} {new.app.modes.phrase(shift.modes)}: was {outcome_text(old, shift.before)}, "
         f"now {outcome_text(new, shift.after)}."

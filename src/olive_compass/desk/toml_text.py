@@ -106,11 +106,17 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
     table, depth, quote = "", 0, ""
     for number, line in enumerate(text.splitlines(), 1):
         if not quote and depth == 0:
-            if match := re.match(_HEADER, line):
+            first = line.lstrip()[:1]
+            if first == "[" and (match := re.match(_HEADER, line)):
                 table = match[1].strip("\"'")
                 found.setdefault((table, ""), number)
                 continue
-            if match := re.match(_KEY, line):
+            plain = line.split('"', 2) if first == '"' and "\\" not in line else []
+            if len(plain) == 3 and plain[2].startswith(" = "):
+                # The way in which we write a key, told without a pattern.
+                found.setdefault((table, plain[1]), number)
+                line = plain[2]
+            elif first not in "#" and (match := re.match(_KEY, line)):
                 found.setdefault((table, _unquoted(match[1])), number)
                 line = line[match.end() :]
         depth, quote = _open_after(line, depth, quote)
