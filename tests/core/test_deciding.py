@@ -58,15 +58,21 @@ def stacks(draw: st.DrawFn) -> Stack:
         )
         for name in COMMANDS
     )
-    rules = Rules(draw(st.sampled_from(DUPLICATES)), 4, True)
+    wired = st.dictionaries(triggers, st.just("wired"), max_size=1)
+    rules = Rules(
+        draw(st.sampled_from(DUPLICATES)), 4, True, reserved=draw(wired), built_in=draw(wired)
+    )
     app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
-    return Stack(app, (draw(schemes("mine", "personal")), draw(schemes("house", "house"))))
+    order = draw(st.permutations(COMMANDS))
+    mine = draw(schemes("mine", "personal"))
+    mine = mine._replace(order={TRIGGERS[0]: tuple(order)})
+    return Stack(app, (mine, draw(schemes("house", "house"))), draw(wired))
 
 
 def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
     """The commands that decide a press, by walking layers and modes one after another."""
     duplicates = stack.app.rules.duplicates
-    for rank in range(len(stack.schemes) + 1):
+    for rank in range(-2, len(stack.schemes) + 2):
         where = mode
         while True:
             here = [
@@ -80,7 +86,10 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
                 return ("",)
             wanted = tuple(dict.fromkeys(claim.command for claim in here))
             if wanted:
-                if duplicates == "choice":
+                if duplicates == "choice" and len(wanted) > 1:
+                    if BOARD.press_of(trigger) == BOARD.press_of(TRIGGERS[0]):
+                        order = stack.schemes[0].order[TRIGGERS[0]]
+                        return tuple(sorted(wanted, key=order.index))
                     return wanted
                 return wanted[-1:] if duplicates in ("replace", "last-wins") else wanted[:1]
             if where == "everywhere":
@@ -141,8 +150,10 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
     before = Keymap(stack, BOARD)
     edited = give(take_from_others(mine, before, command, trigger, modes), command, trigger, modes)
     after = Keymap(stack.with_scheme(edited), BOARD)
+    firm = {BOARD.press_of(run) for run in (*stack.system, *stack.app.rules.reserved)}
     for mode in modes:
-        assert [c.command for c in after.winners(BOARD.press_of(trigger), mode)] == [command]
+        winners = [c.command for c in after.winners(BOARD.press_of(trigger), mode)]
+        assert (winners == [command]) == (BOARD.press_of(trigger) not in firm)
     lost = {(loss.command, mode) for loss in losses(before, after, trigger) for mode in loss.modes}
     slow = {
         (each, mode)

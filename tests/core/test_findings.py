@@ -1,5 +1,7 @@
 """Each finding has an example that triggers it, and one beside it that does not."""
 
+from pathlib import Path
+
 import pytest
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
@@ -9,6 +11,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.schemes.layers import Stack
+from olive_compass.desk.keyboards import load
 
 TRIM = Command("sheet.trim", "Trim", ("Sheet",), (key("F6"),))
 SPLIT = Command("lines.split", "Split", ("Lines",), (key("S P"),), ("draw",))
@@ -96,3 +99,131 @@ def test_every_finding_explains_itself() -> None:
         assert module.SEVERITY in SEVERITIES
         assert module.SAYS.endswith(".")
         assert module.ADVICE.endswith(".")
+
+
+LASTING = frozenset({"lasting"})
+OFTEN = frozenset({"often"})
+MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
+LIST = (
+    Command("save", "Save", ("File",), (key("F5"),), marks=OFTEN),
+    Command("line", "Line", ("Draw",), (key("L"),), ("draw",)),
+    Command("caps", "Capitals", ("Text",), (key("Ctrl+K"),), ("label",)),
+    Command("burn", "Burn", ("Plates",), (), marks=LASTING),
+    Command("old", "Old", ("Help",), (), marks=frozenset({"withdrawn"})),
+    Command("sky", "Sky", ("Help",), (), marks=frozenset({"needs:sky"})),
+    Command("view", "View 1", ("View",), (), (), "slot"),
+)
+RULES = Rules(
+    "replace",
+    3,
+    True,
+    roses={"draw": 4},
+    most_keys=2,
+    modifiers=("Ctrl", "Alt", "Shift"),
+    text_modes=("label",),
+    reserved={key("F10"): "menu"},
+    slots={"view": "Harbour"},
+)
+GUARD = Scheme("app", "house", "house", guard={key("F5"): Decision("all expect it")})
+GERMAN = load("", "pc", "iso-laptop", "german")
+
+
+def ids(
+    *schemes: Scheme,
+    commands: tuple[Command, ...] = LIST,
+    rules: Rules = RULES,
+    keyboard: Keyboard = GERMAN,
+) -> set[str]:
+    app = App("app", "App", "1", MODES, rules, Catalogue(commands))
+    stack = Stack(app, schemes, {key("Alt+Tab"): "next window"})
+    return {finding.id for finding in all_findings(View(stack, keyboard))}
+
+
+def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> Scheme:
+    return mine(assign={command: on(*keys, modes=modes)})
+
+
+@pytest.mark.parametrize(
+    ("finding", "bad", "good"),
+    [
+        ("reserved-key", one("save", "F10"), one("save", "F9")),
+        ("reserved-key", one("save", "Alt+Tab"), one("save", "Alt+Shift+Tab")),
+        ("wider-than-needed", one("line", "Q"), one("line", "Q", modes=("draw",))),
+        (
+            "swallows-typing",
+            one("caps", "Q", modes=("label",)),
+            one("caps", "Ctrl+Q", modes=("label",)),
+        ),
+        ("not-available", one("old", "F9"), one("view", "F9")),
+        ("not-available", one("sky", "F9"), one("burn", "F9")),
+        ("against-rules", one("save", "Meta+K"), one("save", "Ctrl+J")),
+        ("against-rules", one("save", "F7", "F8", "F9"), one("save", "F7")),
+        ("hides-lower", one("save", "Ctrl+K"), one("save", "Ctrl+J")),
+        ("slip", one("burn", "F6"), one("burn", "F9")),
+        ("lasting-on-reflex", one("burn", "Escape"), one("burn", "F9")),
+        (
+            "slot-moved",
+            mine(assign={"view": (Assignment((key("F9"),), slot="Quay"),)}),
+            mine(assign={"view": (Assignment((key("F9"),), slot="Harbour"),)}),
+        ),
+        (
+            "siblings-differ",
+            mine(assign={"save": on("F7", modes=("draw",)) + on("F8", modes=("label",))}),
+            mine(assign={"save": on("F7", modes=("draw",)) + on("F7", "F8", modes=("label",))}),
+        ),
+        ("not-on-keyboard", one("save", "Num5"), one("save", "F7")),
+        ("behind-altgr", one("save", "Ctrl+["), one("save", "Ctrl+ü")),
+        ("swallows-character", one("save", "Ctrl+Alt+Q"), one("save", "Ctrl+Shift+A")),
+        ("hard-to-press", one("save", "Ctrl+Alt+Shift+P"), one("save", "Ctrl+P")),
+        (
+            "off-rose",
+            one("line", "swipe:NE", modes=("draw",)),
+            one("line", "swipe:N", modes=("draw",)),
+        ),
+        (
+            "run-too-long",
+            one("line", "A B C D", modes=("draw",)),
+            one("line", "A B C", modes=("draw",)),
+        ),
+        (
+            "disguised-press",
+            mine(assign={"save": on("Ctrl+="), "burn": on("Ctrl+Shift+0")}),
+            mine(assign={"save": on("Ctrl+="), "burn": on("Ctrl+0")}),
+        ),
+    ],
+)
+def test_findings_of_rules_and_keyboards(finding: str, bad: Scheme, good: Scheme) -> None:
+    assert finding in ids(bad)
+    assert finding not in ids(good)
+
+
+def test_a_guard_is_broken_by_a_nearer_scheme_only() -> None:
+    assert "guarded-key" in ids(one("burn", "F5"), GUARD)
+    assert "guarded-key" not in ids(one("burn", "F6"), GUARD)
+    assert "guarded-key" not in ids(one("save", "F5"), GUARD)
+    assert "guarded-key" not in ids(GUARD)
+
+
+def test_twins_and_access_letters() -> None:
+    zoom = Command("a", "Zoom", ("View",), access=("V", "Z"))
+    assert "twin-titles" in ids(commands=(zoom, Command("b", "Zoom")))
+    assert "twin-titles" not in ids(commands=(zoom, Command("b", "Zoom out")))
+    assert "access-letters" in ids(
+        commands=(zoom, Command("b", "Zap", ("View",), access=("V", "Z")))
+    )
+    other_menu = Command("b", "Zap", ("Edit",), access=("E", "Z"))
+    assert "access-letters" not in ids(commands=(zoom, other_menu))
+
+
+def test_every_finding_has_its_examples_here() -> None:
+    text = Path(__file__).read_text(encoding="utf-8")
+    assert [id_ for id_ in kinds() if f'"{id_}' not in text] == []
+
+
+def test_severities_and_acceptance() -> None:
+    app = App("app", "App", "1", MODES, RULES, Catalogue(LIST))
+    accepted = one("burn", "F6")._replace(accept={"slip burn": Decision("I know")})
+    view = View(Stack(app, (accepted,)), GERMAN)
+    (slip,) = [f for f in all_findings(view, {"slip": "error"}) if f.id == "slip"]
+    assert (slip.severity, slip.accepted) == ("error", "I know")
+    assert "slip" not in {f.id for f in all_findings(view, {"slip": "off"})}

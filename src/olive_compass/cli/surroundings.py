@@ -149,6 +149,6 @@ def _is_terminal(stream: TextIO) -> bool:
 
 def _terminal_width(stream: TextIO) -> int:
     try:
-        return max(os.get_terminal_size(stream.fileno()).columns, 40)
+        return max(os.get_terminal_size(stream.fileno()).columns or 80, 40)
     except (OSError, ValueError):
         return 80

@@ -69,9 +69,7 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
         if isinstance(inner, list) and any(isinstance(item, dict) for item in inner):
             found += _entries(inner, "" if len(value) == 1 or depth == 0 else key, depth + 1)
         elif isinstance(inner, dict):
-            if all(not isinstance(part, dict) for part in inner.values()) and (
-                any(_is_field(name) for name in inner)
-            ):
+            if any(_is_field(name) and not isinstance(part, dict) for name, part in inner.items()):
                 found.append({"id": key, **({"menu": group} if group else {}), **inner})
             else:
                 found += _entries(inner, key, depth + 1)

@@ -1,0 +1,119 @@
+"""At a real terminal: questions and each of their answers, colour, width, and Ctrl-C."""
+
+import os
+import re
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+pty = pytest.importorskip("pty")
+
+MINE = "schemes/quillmap/mine.toml"
+
+
+def at_terminal(desk: Path, answers: list[str], *words: str, **environment: str) -> tuple[int, str]:
+    """Runs the program in a pseudo-terminal, types ``answers`` at its questions."""
+    import select
+
+    process, handle = pty.fork()
+    if process == 0:
+        os.chdir(desk)
+        os.environ.update({"TERM": "xterm", "USER": "tester", **environment})
+        os.execv(sys.executable, [sys.executable, "-m", "olive_compass", *words])
+    shown = ""
+    left = list(answers)
+    deadline = time.monotonic() + 30
+    while time.monotonic() < deadline:
+        ready, _, _ = select.select([handle], [], [], 0.1)
+        if ready:
+            try:
+                data = os.read(handle, 65536)
+            except OSError:
+                break
+            if not data:
+                break
+            shown += data.decode()
+        if left and re.search(r"(\\]|\\?) $", re.sub(r"\x1b\\[[0-9;]*m", "", shown)):
+            os.write(handle, left.pop(0).encode() + b"\n")
+            time.sleep(0.05)
+    _, status = os.waitpid(process, 0)
+    os.close(handle)
+    return os.waitstatus_to_exitcode(status), shown.replace("\r\n", "\n")
+
+
+ASSIGN = ("assign", "quillmap", "Parallel line", "Ctrl+D")
+
+
+def test_replace_at_the_terminal(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["r"], *ASSIGN)
+    assert status == 0
+    assert "Parallel line now has Ctrl+D in draw" in shown
+    assert '"lines.offset" = { keys = ["Ctrl+D"]' in (desk / MINE).read_text()
+
+
+def test_share_at_the_terminal(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["s"], *ASSIGN)
+    assert (status, "share it" in shown) == (0, True)
+    text = (desk / MINE).read_text()
+    assert '"Ctrl+D" = ["edit.duplicate", "lines.offset"]' in text
+
+
+def test_one_of_the_three_best_at_the_terminal(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["1"], *ASSIGN)
+    best = re.search(r"^  1  (\S+): ", shown, re.MULTILINE)
+    assert best
+    assert (status, f"Parallel line now has {best[1]} in draw" in shown) == (0, True)
+
+
+def test_another_key_at_the_terminal(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["c", "ctrl-j"], *ASSIGN)
+    assert (status, "Parallel line now has Ctrl+J" in shown) == (0, True)
+
+
+@pytest.mark.parametrize("answer", ["", "q", "stop"])
+def test_stop_at_the_terminal(desk: Path, answer: str) -> None:
+    before = (desk / MINE).read_bytes()
+    status, shown = at_terminal(desk, [answer], *ASSIGN)
+    assert (status, (desk / MINE).read_bytes()) == (2, before)
+    assert "stays as it is; nothing was changed" in shown
+
+
+def test_an_odd_answer_is_asked_again(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["maybe", "r"], *ASSIGN)
+    assert (status, "Type one of" in shown) == (0, True)
+
+
+def test_twins_are_chosen_at_the_terminal(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["2"], "assign", "quillmap", "zoom", "F10")
+    assert status == 0, shown
+    assert "Zoom out now has F10 everywhere" in shown
+    status, shown = at_terminal(desk, [""], "assign", "quillmap", "zoom", "F11")
+    assert (status, "No command was chosen" in shown) == (2, True)
+
+
+def test_a_new_listing_is_asked_about(desk: Path) -> None:
+    words = ("app", "add", "Tagwright", "--from", "new.csv")
+    (desk / "new.csv").write_text("Title,Menu,Keys\nBold,Text,Ctrl+B\n")
+    catalogue = (desk / "apps/tagwright/commands.csv").read_bytes()
+    status, shown = at_terminal(desk, ["n"], *words)
+    assert (status, "stays as it is" in shown) == (2, True)
+    assert (desk / "apps/tagwright/commands.csv").read_bytes() == catalogue
+    assert at_terminal(desk, ["y"], *words)[0] == 0
+
+
+def test_colour_only_where_it_is_wanted(desk: Path) -> None:
+    assert "\x1b[1m" in at_terminal(desk, [], "find", "contour")[1]
+    assert "\x1b" not in at_terminal(desk, [], "find", "contour", NO_COLOR="1")[1]
+    assert "\x1b" not in at_terminal(desk, [], "find", "contour", TERM="dumb")[1]
+
+
+def test_tables_keep_within_the_terminal(desk: Path) -> None:
+    for words in (
+        ["find", "--app", "quillmap"],
+        ["history"],
+        ["scheme", "stack", "quillmap"],
+    ):
+        shown = re.sub(r"\x1b\[[0-9;]*m", "", at_terminal(desk, [], *words)[1])
+        assert max(map(len, shown.splitlines())) <= 80, words

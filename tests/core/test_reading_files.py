@@ -1,0 +1,256 @@
+"""The readers of listings and of our own TOML, and the printing of text, on their own."""
+
+import io
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.cli.surroundings import BOLD, OFF, RED, Surroundings, width_of
+from olive_compass.cli.tables import print_fields, print_table, wrapped
+from olive_compass.core.apps.listing import Wishes, plain_text, read_listing, slug
+from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
+from olive_compass.desk.importing import formats, read_rows
+from olive_compass.desk.importing.source import decoded
+from olive_compass.desk.toml_text import check_fields, key_lines, load
+from olive_compass.drawing import reports, sheets
+from olive_compass.errors import Refused
+
+
+def rows_of(name: str, text: str, pattern: str = "") -> list[tuple[str, ...]]:
+    _, read = read_rows(name, text.encode(), pattern)
+    return [row.cells for row in read.rows]
+
+
+def test_formats_are_found_by_their_being_there() -> None:
+    assert set(formats()) == {"delimited", "json_rows", "lines", "page", "workbook"}
+    for module in formats().values():
+        assert module.__doc__
+        assert callable(module.read)  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize(
+    ("text", "rows"),
+    [
+        ('{"save": "Ctrl+S", "open": null}', [("id", "keys"), ("save", "Ctrl+S"), ("open", "")]),
+        (
+            '{"Edit": {"Undo": "Ctrl+Z", "Redo": ""}, "View": {"Zoom": "Z"}}',
+            [
+                ("title", "keys", "menu"),
+                ("Undo", "Ctrl+Z", "Edit"),
+                ("Redo", "", "Edit"),
+                ("Zoom", "Z", "View"),
+            ],
+        ),
+        (
+            '[{"group": "Edit", "items": [{"title": "Undo", "keys": ["Ctrl+Z", "Alt+U"]}]}]',
+            [("menu", "title", "keys"), ("Edit", "Undo", "Ctrl+Z or Alt+U")],
+        ),
+        (
+            '{"x.undo": {"title": "Undo", "key": {"mod": "Ctrl", "k": "Z"}}}',
+            [("id", "title", "key"), ("x.undo", "Undo", "Ctrl Z")],
+        ),
+    ],
+)
+def test_shapes_of_json(text: str, rows: list[tuple[str, ...]]) -> None:
+    assert rows_of("a.json", text) == rows
+
+
+def test_json_lines_set_aside_what_is_none() -> None:
+    _, read = read_rows("a.jsonl", b'{"title": "A"}\nnot json\n{"title": "B"}\n[1]\n')
+    assert [row.cells[0] for row in read.rows] == ["title", "A", "B"]
+    assert [(each.line, each.text) for each in read.set_aside] == [(2, "not json"), (4, "[1]")]
+
+
+def test_a_quotation_mark_that_is_never_closed_loses_nothing() -> None:
+    lines = ["Title,Keys"] + [f"Command {n},Ctrl+{n}" for n in range(1, 20)]
+    lines[3] = 'Command "3,Ctrl+3'
+    lines[5] = '"Command 5,Ctrl+5'
+    listing = read_listing(read_rows("a.csv", "\n".join(lines).encode())[1].rows, Wishes())
+    assert len(listing.catalogue.commands) == 19
+
+
+@pytest.mark.parametrize(
+    ("cell", "text"),
+    [
+        ("<kbd>Ctrl</kbd>+<kbd>B</kbd>", "Ctrl+B"),
+        ("<kbd>Ctrl</kbd> <kbd>B</kbd>", "Ctrl+B"),
+        ("<kbd>Ctrl</kbd><kbd>Shift</kbd><kbd>B</kbd>", "Ctrl+Shift+B"),
+        ("<kbd>A</kbd> or <kbd>B</kbd>", "A or B"),
+        ("<kbd>A</kbd><br><kbd>B</kbd>", "A\nB"),
+        ("<ul><li>A<li>B</ul>", "A\nB"),
+        ("&lt;b&gt; <b>x</b><script>y</script>", "<b> x"),
+        ("a\n  b", "a b"),
+    ],
+)
+def test_cells_of_pages(cell: str, text: str) -> None:
+    page = f"<table><tr><th>Name<th>Keys</tr><tr><td>One<td>{cell}</tr></table>"
+    assert rows_of("a.html", page)[1] == ("One", text)
+
+
+@given(st.text(max_size=300))
+def test_no_text_breaks_a_reader(text: str) -> None:
+    for name in ("a.csv", "a.json", "a.jsonl", "a.html", "a.txt"):
+        try:
+            _, read = read_rows(name, text.encode("utf-8", "surrogatepass"))
+            read_listing(read.rows, Wishes())
+        except (Refused, LookupError):
+            pass
+
+
+@given(st.binary(max_size=300))
+def test_no_bytes_break_a_reader(data: bytes) -> None:
+    for name in ("a.csv", "a.xlsx", "a.html", "a"):
+        try:
+            read_rows(name, data)
+        except Refused:
+            pass
+
+
+@pytest.mark.parametrize(
+    ("codec", "name"),
+    [
+        ("utf-8", "UTF-8"),
+        ("utf-8-sig", "UTF-8"),
+        ("utf-16", "UTF-16"),
+        ("utf-16-be", "UTF-16"),
+        ("utf-16-le", "UTF-16"),
+        ("cp1252", "Windows-1252"),
+    ],
+)
+def test_encodings_are_told(codec: str, name: str) -> None:
+    text = "Title;Keys\nNäher – größer;Ctrl+B\n"
+    assert decoded(text.encode(codec)) == (text, name)
+
+
+def test_terminal_sequences_are_taken_out_of_titles() -> None:
+    assert plain_text("a\x1b[31;1mb\x1b]0;title\x07c\u200bd\u202ee\x9bf") == "abcdef"
+    assert slug("Größer & weiter…") == "großer-weiter" or slug("Größer & weiter…").isprintable()
+
+
+def test_lines_of_toml_are_found_whatever_stands_between() -> None:
+    text = (
+        'a = """\n[no]\nb = 1\n"""\n[t]\n"x.y" = [\n  "[",\n  "z = 1",\n]  # ]\n\'q\' = "#"\n'
+        '"w" = { k = "}" }\n[[list]]\nlast = 1\n'
+    )
+    assert key_lines(text) == {
+        ("", "a"): 1,
+        ("t", ""): 5,
+        ("t", "x.y"): 6,
+        ("t", "q"): 10,
+        ("t", "w"): 11,
+        ("list", ""): 12,
+        ("list", "last"): 13,
+    }
+
+
+def test_our_toml_is_refused_with_place_and_reason() -> None:
+    for data, line, says in (
+        (b'format = "x/1"\na = \n', 2, "not TOML"),
+        (b'format = "x/2"\n', 1, "reads version 1"),
+        (b"\xff", 1, "not UTF-8"),
+        (b"y = 1\n", 1, "does not begin with"),
+    ):
+        with pytest.raises(Refused) as refused:
+            load(data, "f.toml", "x/1")
+        assert (refused.value.line, refused.value.file) == (line, "f.toml")
+        assert says in str(refused.value)
+    problems = check_fields(
+        {"colour": 1, "size": "x", "n": True}, {"color": str, "size": int, "n": int}, "it"
+    )
+    assert [key for key, _ in problems] == ["colour", "size", "n"]
+    assert "did you mean “color”?" in problems[0][1]
+
+
+def told(width: int = 0, colour: bool = False) -> tuple[Surroundings, io.StringIO]:
+    out = io.StringIO()
+    return Surroundings(out, out, environ={}, interactive=False, colour=colour, width=width), out
+
+
+def test_tables_leave_out_empty_columns_and_wrap_at_a_width() -> None:
+    around, out = told()
+    print_table(around, ("a", "b", "c"), [("1", "", "x"), ("22", "", "yy")])
+    assert out.getvalue() == "a   c\n1   x\n22  yy\n"
+    around, out = told(width=40)
+    print_table(around, ("name", "text"), [("long " * 6, "words and words and more words")])
+    assert max(map(len, out.getvalue().splitlines())) <= 40
+    around, out = told()
+    print_fields(around, [("one", "1"), ("none", ""), ("three", "3")])
+    assert out.getvalue() == "  one    1\n  three  3\n"
+
+
+def test_marks_become_colours_only_where_wanted_and_nothing_else_passes() -> None:
+    for colour, shown in ((True, "\x1b[1mx\x1b[0m�[31my"), (False, "x�[31my")):
+        around, out = told(colour=colour)
+        around.say(f"{BOLD}x{OFF}\x1b[31my")
+        assert out.getvalue() == shown + "\n"
+    around, out = told()
+    around.quiet = True
+    around.report("hidden")
+    around.warn(f"{RED}seen\u202e")
+    assert out.getvalue() == "seen�\n"
+
+
+@given(st.text(max_size=60), st.integers(8, 40))
+def test_wrapping_keeps_every_word_within_its_width(text: str, width: int) -> None:
+    plain = "".join(
+        char for char in text if char.isascii() and (char.isprintable() or char == "\n")
+    )
+    lines = wrapped(plain, width)
+    assert all(width_of(line) <= width for line in lines)
+    assert "".join("".join(lines).split()) == "".join(plain.split())
+
+
+ABOUT = sheets.About("App | 1", "<2>", "Desk", "", "mine over factory", "2026-01-01")
+GROUPS = [
+    SheetGroup(
+        "=Menu",
+        (
+            SheetLine(
+                ("Ctrl++", "Num+", "G D", "Ctrl+Num+"), "<b>Zoom|in</b>", "view.in", ("draw",), ""
+            ),
+            SheetLine((), "`Plain`", "x", (), ""),
+        ),
+    )
+]
+
+
+def test_sheets_of_any_title_are_safe() -> None:
+    page = sheets.as_html(GROUPS, ABOUT)
+    assert "&lt;b&gt;Zoom|in&lt;/b&gt;" in page
+    assert "<b>" not in page
+    for keys in (
+        "<kbd>Ctrl</kbd>+<kbd>+</kbd>",
+        "<kbd>Num+</kbd>",
+        "<kbd>Ctrl</kbd>+<kbd>Num+</kbd>",
+    ):
+        assert keys in page
+    text = sheets.as_markdown(GROUPS, ABOUT)
+    assert "\\<b\\>Zoom\\|in" in text
+    assert text.count("\n| `") == 1
+    assert sheets.as_csv(GROUPS, ABOUT).splitlines()[1].startswith("'=Menu,")
+
+
+def test_reports_hold_what_xml_and_json_cannot() -> None:
+    finding = {
+        "id": "slip",
+        "severity": "warning",
+        "accepted": None,
+        "app": "a&b",
+        "says": "<x> \x1b & y",
+        "to-do": "z",
+        "places": [],
+        "commands": [],
+        "keys": ["F<"],
+        "modes": [],
+    }
+    from xml.etree import ElementTree
+
+    suites = ElementTree.fromstring(reports.as_junit([finding, {**finding, "accepted": "yes"}]))
+    assert (suites[0].get("name"), suites[0].get("tests"), suites[0].get("failures")) == (
+        "a&b",
+        "2",
+        "1",
+    )
+    assert suites[0][1].find("skipped") is not None
+    assert '"suppressions"' in reports.as_sarif([{**finding, "accepted": "yes"}])
