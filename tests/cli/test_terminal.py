@@ -35,7 +35,8 @@ def at_terminal(desk: Path, answers: list[str], *words: str, **environment: str)
             if not data:
                 break
             shown += data.decode()
-        if left and re.search(r"(\\]|\\?) $", re.sub(r"\x1b\\[[0-9;]*m", "", shown)):
+        plain = re.sub(r"\x1b\[[0-9;]*m", "", shown)
+        if left and plain.endswith(("] ", "? ")):
             os.write(handle, left.pop(0).encode() + b"\n")
             time.sleep(0.05)
     _, status = os.waitpid(process, 0)
