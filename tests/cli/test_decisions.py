@@ -302,7 +302,8 @@ def test_check_in_other_forms_and_since(ask: Ask) -> None:
 
 
 def test_visitors_are_warned_worst_first(ask: Ask) -> None:
-    ask("assign", "quillmap", "Burn all plates", "Ctrl+N", "--if-taken", "replace")
+    given = ask("assign", "quillmap", "Burn all plates", "Ctrl+N", "--if-taken", "replace")
+    assert "house leaves Burn all plates without a key on purpose: a plate costs money" in given.out
     ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
     shown = ask("show", "quillmap", "--visitor", "--json").json
     assert [(s["key"], s["gets"], s["lasting"]) for s in shown["surprises"][:2]] == [

@@ -60,6 +60,12 @@ def report(plan: Plan, after: Keymap, held: list[Holder]) -> list[str]:
     trigger, command = plan.trigger, plan.command
     lines = [f"{command.title} now has {trigger} {plan.where}."]
     lines += [
+        f"Mind that {scheme.name} leaves {command.title} without a key on purpose: "
+        f"{scheme.bare[command.id].why or 'no reason given'}."
+        for scheme in plan.stack.schemes
+        if command.id in scheme.bare
+    ]
+    lines += [
         f"{words.title(after, loss.command)} lost it {plan.app.modes.phrase(loss.modes)}; "
         f"it is left with {words.left_with(after, loss)}."
         for loss in losses(plan.before, after, trigger)
