@@ -299,6 +299,16 @@ def test_check_in_other_forms_and_since(ask: Ask) -> None:
     new = ask("check", "quillmap", "--since", "factory", "--json").json["findings"]
     assert {f["id"] for f in new} >= {"lost-last-key"}
     assert "twin-titles" not in {f["id"] for f in new}
+    above = ask("check", "quillmap", "--since", "house", "--json").json["findings"]
+    lost = [f["commands"] for f in above if f["id"] == "lost-last-key"]
+    assert lost == []
+    hidden = next(f for f in above if f["id"] == "hides-lower")
+    assert "plate.preview" in hidden["commands"]
+    assert "wider-than-needed" not in {f["id"] for f in above}
+    ask("scheme", "new", "quillmap/old")
+    assert "hides-lower" in {
+        f["id"] for f in ask("check", "quillmap", "--since", "old", "--json").json["findings"]
+    }
 
 
 def test_visitors_are_warned_worst_first(ask: Ask) -> None:
@@ -442,3 +452,34 @@ def test_two_hundred_random_edits_undone_give_back_every_byte(desk: Path) -> Non
     for state in reversed(states[:-1]):
         assert run("undo") == 0
         assert contents(desk) == state
+
+
+def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) -> None:
+    listing = "Title;Menu;Keys\n&Open;&File;Ctrl+O\n&Save;&File > &More;Ctrl+S\nE&xit;&File;F4\nR&&D;&Help;F5\n"
+    (desk / "new.csv").write_text(listing)
+    assert ask("app", "add", "Newcomer", "--from", "new.csv").status == 0
+    shown = {c["id"]: c for c in ask("find", "--app", "newcomer", "--json").json["hits"]}
+    assert [(c["title"], c["keyboard-route"]) for c in shown.values()] == [
+        ("Open", "Alt F O"),
+        ("Save", "Alt F M S"),
+        ("Exit", "Alt F X"),
+        ("R&D", ""),
+    ]
+    assert "File > More > Save (Alt F M S)" in ask("press", "newcomer", "Ctrl+S").out
+    catalogue = desk / "apps/newcomer/commands.csv"
+    text = catalogue.read_text().replace(
+        "command,,letter:X", "command,,letter:X alternate:file.open"
+    )
+    catalogue.write_text(text)
+    ask("scheme", "new", "newcomer/mine")
+    muted = ask("mute", "newcomer", "Ctrl+O", "--why", "x")
+    assert "its alternate “Exit” may show through with F4" in muted.out
+    assert "Open is left with the menu File > Open (Alt F O)." in muted.out
+
+
+def test_explaining_an_assignment_looks_beyond_the_application(ask: Ask) -> None:
+    told = ask("assign", "quillmap", "Join", "Ctrl+Enter", "--explain", "--dry-run").out
+    assert "Ctrl+Enter in draw: was nothing, now Join (mine (personal))." in told
+    assert "Foldpress: Send to press (factory) everywhere - beware: Send to press lasts" in told
+    assert "Tagwright: End text (factory) in text" in told
+    assert "a key given twice: choice" in told

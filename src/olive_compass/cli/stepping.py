@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option
@@ -19,45 +19,41 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(parser)
 
 
-def take_steps(
-    args: Any,
-    around: Surroundings,
-    find: Callable[[History], Record | None],
-    verb: str,
-    deed: str,
-    told: Callable[[Record], str],
-) -> int:
-    """Undoes the record that ``find`` gives, N times.
+class Stepping(NamedTuple):
+    """What sets the two commands apart.
 
-    ``verb`` names the command, ``deed`` what it did in the past tense; ``told`` says what a
-    record was about.
+    ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,
+    in the past tense; ``told`` says what a record was about.
     """
+
+    find: Callable[[History], Record | None]
+    verb: str
+    deed: str
+    told: Callable[[Record], str]
+
+
+def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
+    """Takes back the record that ``how`` finds, N times."""
     status = 0
     for _ in range(max(args.steps, 0)):
-        status = until_saved(lambda: _step(args, around, find, verb, deed, told))
+        status = until_saved(lambda: _step(args, around, how))
         if status or args.dry_run:
             break
     return status
 
 
-def _step(
-    args: Any,
-    around: Surroundings,
-    find: Callable[[History], Record | None],
-    verb: str,
-    deed: str,
-    told: Callable[[Record], str],
-) -> int:
+def _step(args: Any, around: Surroundings, how: Stepping) -> int:
     at = pick.desk(args, around)
-    record = find(at.history)
+    record = how.find(at.history)
     if record is None:
-        around.say(f"There is nothing to {verb}.")
+        around.say(f"There is nothing to {how.verb}.")
         return 1
     changes = at.history.undo_changes(record)
     files = ", ".join(change.path for change in changes)
+    told = how.told(record)
     if args.dry_run:
-        around.say(f"Would {verb} {told(record)} ({files}). Nothing was written.")
+        around.say(f"Would {how.verb} {told} ({files}). Nothing was written.")
         return 0
-    save(at, around, changes, f"{deed} {told(record)}", undoes=record.number)
-    around.report(f"{deed.capitalize()} {told(record)} ({files}).")
+    save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
+    around.report(f"{how.deed.capitalize()} {told} ({files}).")
     return 0

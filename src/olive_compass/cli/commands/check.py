@@ -38,8 +38,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--since",
         metavar="SCHEME",
-        help="only what is new against the stack with this scheme in its layer's place "
-        "(factory: against the factory keys alone)",
+        help="only what is new above this scheme (factory: above the factory keys), or against "
+        "another scheme in its layer's place",
     )
     parser.add_argument("--brief", action="store_true", help="leave the notes out")
     parser.add_argument(
@@ -100,6 +100,9 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
     stack = view.stack
     if since == "factory":
         before = stack._replace(schemes=())
+    elif since in [scheme.name for scheme in stack.schemes]:
+        names = [scheme.name for scheme in stack.schemes]
+        before = stack._replace(schemes=stack.schemes[names.index(since) :])
     elif since in at.scheme_names(stack.app.name):
         scheme = at.scheme(stack.app, since)
         others = [each for each in stack.schemes if each.layer != scheme.layer]

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.stepping import add_step_arguments, take_steps
+from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History, Record
 
@@ -19,7 +19,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return take_steps(args, around, History.to_redo, "redo", "did again", _told)
+    return take_steps(args, around, Stepping(History.to_redo, "redo", "did again", _told))
 
 
 def _told(record: Record) -> str:

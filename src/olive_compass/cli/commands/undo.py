@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.stepping import add_step_arguments, take_steps
+from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History, Record
 
@@ -20,7 +20,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return take_steps(args, around, History.to_undo, "undo", "took back", _told)
+    return take_steps(args, around, Stepping(History.to_undo, "undo", "took back", _told))
 
 
 def _told(record: Record) -> str:
