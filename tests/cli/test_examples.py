@@ -1,0 +1,165 @@
+"""Every example of every command's help runs; what only looks or is a dry run changes nothing."""
+
+import re
+import shlex
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from olive_compass.cli.parsing import command_parser
+from olive_compass.cli.registry import command_module, command_names
+from tests.conftest import Ask, ask_in, contents
+
+DOCS = Path(__file__).parents[2] / "docs"
+
+#: Commands that make folders or print for a shell: tried elsewhere.
+ELSEWHERE = ("demo", "completion", "desk new")
+
+
+def examples() -> list[tuple[str, ...]]:
+    found = []
+    for name in command_names():
+        for line in command_module(name).EXAMPLES.split("\n"):
+            if line.startswith(("eval", *(f"olive-compass {each}" for each in ELSEWHERE))):
+                continue
+            words = shlex.split(line)
+            found.append(tuple(words[1 : words.index(">") if ">" in words else None]))
+    return found
+
+
+def takes(words: tuple[str, ...], option: str) -> bool:
+    parser = command_parser(words[0], command_module(words[0]))
+    actions: list[Any] = list(parser._actions)
+    for action in parser._actions:
+        if isinstance(action.choices, dict):
+            inner = [action.choices[word] for word in words[1:2] if word in action.choices]
+            actions += [each for parser in inner for each in parser._actions]
+    return any(option in action.option_strings for action in actions)
+
+
+@pytest.mark.parametrize("words", examples(), ids=" ".join)
+def test_an_example_runs_and_changes_nothing_in_a_dry_run(
+    ask: Ask, desk: Path, words: tuple[str, ...]
+) -> None:
+    for name in ("quillmap-commands.csv", "newer.html", "keys.txt"):
+        (desk / name).write_text("<table><tr><td>Title<td>Keys<tr><td>Split<td>S</table>")
+    ask("scheme", "new", "foldpress/mine")
+    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    before = contents(desk)
+    dry = takes(words, "--dry-run")
+    answer = ask(*words, *(["--dry-run"] if dry and "--dry-run" not in words else []))
+    assert answer.status in (0, 1, 2), answer.err
+    assert "fault of the program" not in answer.err
+    assert "Traceback" not in answer.err
+    if answer.status == 2:
+        assert answer.err.startswith("olive-compass: ")
+    if dry or answer.status == 2:
+        assert contents(desk) == before
+
+
+def test_every_command_that_writes_has_a_dry_run() -> None:
+    reading = {
+        "board",
+        "check",
+        "completion",
+        "demo",
+        "explain",
+        "find",
+        "free",
+        "history",
+        "key",
+        "press",
+        "sheet",
+        "show",
+    }
+    for name in command_names():
+        if name not in reading:
+            module = command_module(name)
+            verbs = {(*line.split(), "", "")[2] for line in module.EXAMPLES.split("\n")}
+            assert takes((name,), "--dry-run") or any(
+                takes((name, verb), "--dry-run") for verb in verbs
+            ), name
+
+
+def test_quiet_says_nothing_where_all_went_well(ask: Ask) -> None:
+    for words in (
+        ("assign", "quillmap", "Join", "F10", "--why", "x"),
+        ("bare", "quillmap", "Split", "--why", "x"),
+        ("clear", "quillmap", "Split"),
+        ("scheme", "new", "tagwright/mine"),
+        ("undo",),
+        ("redo",),
+        ("desk", "keyboard", "--layout", "german"),
+        ("reset", "quillmap", "--all", "--yes"),
+    ):
+        answer = ask(*words, "--quiet")
+        assert (answer.status, answer.out, answer.err) == (0, "", ""), words
+
+
+def keys_of(value: Any) -> set[str]:
+    """Every key anywhere in a JSON value."""
+    if isinstance(value, dict):
+        return {str(key) for key in value} | {k for each in value.values() for k in keys_of(each)}
+    if isinstance(value, list):
+        return {key for each in value for key in keys_of(each)}
+    return set()
+
+
+COMMANDS = {
+    "find": ("find", "closure"),
+    "press": ("press", "quillmap", "S"),
+    "free": ("free", "quillmap", "--for", "Sounding"),
+    "key": ("key", "Ctrl+C", "--layouts", "us"),
+    "board": ("board", "quillmap"),
+    "rose": ("rose", "quillmap"),
+    "check": ("check",),
+    "explain": ("explain",),
+    "sheet": ("sheet", "quillmap"),
+    "history": ("history",),
+    "show": ("show", "quillmap"),
+    "choice": ("choice", "quillmap"),
+    "desk show": ("desk", "show"),
+    "desk keyboard": ("desk", "keyboard"),
+    "app list": ("app", "list"),
+    "app show": ("app", "show", "quillmap"),
+    "app rules": ("app", "rules", "quillmap"),
+    "scheme list": ("scheme", "list"),
+    "scheme show": ("scheme", "show", "quillmap/house"),
+    "scheme stack": ("scheme", "stack", "quillmap"),
+}
+
+
+def documented() -> dict[str, set[str]]:
+    """The keys that docs/json.md names for each command, words for values left out."""
+    rows = re.findall(r"^\| `([a-z ]+)` \| (.+) \|$", (DOCS / "json.md").read_text(), re.MULTILINE)
+    values = {
+        "starts",
+        "choice",
+        "waits",
+        "muted",
+        "nothing",
+        "used",
+        "begins",
+        "guarded",
+        "app.toml",
+    }
+    return {name: set(re.findall(r"`([a-z][a-z-]*)`", text)) - values for name, text in rows}
+
+
+@pytest.mark.parametrize("name", sorted(COMMANDS))
+def test_json_is_as_documented(ask: Ask, name: str) -> None:
+    ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
+    found = keys_of(ask(*COMMANDS[name], "--json").json)
+    missing = documented()[name] - found
+    assert missing <= {"free"}, missing
+    assert set(documented()) == set(COMMANDS)
+
+
+def test_documents_name_only_commands_that_exist(tmp_path: Path) -> None:
+    text = "\n".join(path.read_text() for path in (*DOCS.rglob("*.md"), DOCS.parent / "README.md"))
+    named = set(re.findall(r"olive-compass ([a-z]+)", text))
+    assert named <= set(command_names())
+    for picture in re.findall(r"\((?:docs/)?(screenshots/[a-z]+\.png)\)", text):
+        assert (DOCS / picture).exists(), picture
+    assert "examples:" in ask_in(tmp_path, "find", "--help").out
