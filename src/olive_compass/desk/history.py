@@ -74,8 +74,13 @@ class History:
                         raise Stale(change.path)
                 number = (self.numbers() or [0])[-1] + 1
                 self._write_pending(changes, number, what, why, command, who, when, undoes)
-                for change in changes:
-                    self._put(change.path, change.after)
+                try:
+                    for change in changes:
+                        self._put(change.path, change.after)
+                except OSError:
+                    # What was written before the one that could not be is taken back at once.
+                    self._finish_interrupted()
+                    raise
                 self._number(number)
         except OSError as error:
             raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error

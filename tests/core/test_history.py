@@ -1,0 +1,171 @@
+"""The history: what is recorded, taken back, finished after an interruption, or refused."""
+
+import json
+import os
+import random
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.desk.history import FileChange, History, Stale
+from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
+from olive_compass.errors import Refused
+
+
+def save(history: History, *changes: FileChange, what: str = "x", undoes: int = 0) -> int:
+    return history.save(
+        list(changes), what=what, why="w", command="c", who="u", when="2026-01-01", undoes=undoes
+    )
+
+
+def undo(history: History) -> None:
+    record = history.to_undo()
+    assert record is not None
+    save(history, *history.undo_changes(record), what="undo", undoes=record.number)
+
+
+def redo(history: History) -> None:
+    record = history.to_redo()
+    assert record is not None
+    save(history, *history.undo_changes(record), what="redo", undoes=record.number)
+
+
+def test_a_change_of_several_files_is_one(tmp_path: Path) -> None:
+    (tmp_path / "old").write_bytes(b"\xff\x00 not text")
+    history = History(str(tmp_path))
+    changes = [
+        FileChange("old", b"\xff\x00 not text", None),
+        FileChange("deep/new", None, "Übung\r\n".encode()),
+        FileChange("same", None, None),
+    ]
+    assert save(history, *changes, what="moved") == 1
+    assert not (tmp_path / "old").exists()
+    assert (tmp_path / "deep/new").read_bytes() == "Übung\r\n".encode()
+    record = history.record(1)
+    assert (record.what, record.who, record.why) == ("moved", "u", "w")
+    assert [file.path for file in record.files] == ["old", "deep/new"]
+    undo(history)
+    assert (tmp_path / "old").read_bytes() == b"\xff\x00 not text"
+    assert not (tmp_path / "deep/new").exists()
+    assert history.to_undo() is None
+    redo(history)
+    assert not (tmp_path / "old").exists()
+    assert history.to_redo() is None
+
+
+def test_a_file_that_moved_meanwhile_is_not_overwritten(tmp_path: Path) -> None:
+    (tmp_path / "a").write_text("theirs")
+    history = History(str(tmp_path))
+    with pytest.raises(Stale):
+        save(history, FileChange("b", None, b"x"), FileChange("a", b"mine", b"new"))
+    assert not (tmp_path / "b").exists()
+    assert history.numbers() == []
+    save(history, FileChange("a", b"theirs", b"new"))
+    (tmp_path / "a").write_text("by hand")
+    record = history.to_undo()
+    assert record is not None
+    with pytest.raises(Refused, match="changed by hand"):
+        history.undo_changes(record)
+
+
+@given(st.lists(st.sampled_from(["edit", "undo", "redo"]), max_size=25), st.integers())
+def test_undo_and_redo_walk_a_straight_line(
+    tmp_path_factory: pytest.TempPathFactory, steps: list[str], seed: int
+) -> None:
+    """Held against a list of states and a place in it, the obvious way to say what is meant."""
+    root = tmp_path_factory.mktemp("h")
+    history = History(str(root))
+    draw = random.Random(seed)
+    states: list[bytes | None] = [None]
+    at = 0
+    for step in steps:
+        if step == "edit":
+            new = str(draw.random()).encode()
+            save(history, FileChange("f", states[at], new))
+            del states[at + 1 :]
+            states.append(new)
+            at += 1
+        elif step == "undo" and at > 0:
+            undo(history)
+            at -= 1
+        elif step == "redo" and at + 1 < len(states):
+            redo(history)
+            at += 1
+        now = (root / "f").read_bytes() if (root / "f").exists() else None
+        assert now == states[at]
+        assert (history.to_redo() is not None) == (at + 1 < len(states))
+
+
+@pytest.mark.parametrize("written", [0, 1, 2])
+def test_an_interrupted_change_is_settled_by_the_next(tmp_path: Path, written: int) -> None:
+    for name in ("a", "b"):
+        (tmp_path / name).write_bytes(b"old")
+    history = History(str(tmp_path))
+    changes = [FileChange("a", b"old", b"new"), FileChange("b", b"old", b"new")]
+    save(history, *changes)
+    os.rename(tmp_path / ".history/000001.json", tmp_path / ".history/pending.json")
+    for name in ("a", "b")[written:]:
+        (tmp_path / name).write_bytes(b"old")
+    (tmp_path / ".a.77.tmp").write_bytes(b"half")
+    save(history, FileChange("c", None, b"x"), what="next")
+    whole = b"new" if written == 2 else b"old"
+    assert {(tmp_path / name).read_bytes() for name in ("a", "b")} == {whole}
+    assert not (tmp_path / ".history/pending.json").exists()
+    assert not (tmp_path / ".a.77.tmp").exists()
+    assert [history.record(n).what for n in history.numbers()] == (
+        ["x", "next"] if written == 2 else ["next"]
+    )
+
+
+def test_what_was_edited_by_hand_after_an_interruption_stays(tmp_path: Path) -> None:
+    (tmp_path / "a").write_bytes(b"old")
+    history = History(str(tmp_path))
+    save(history, FileChange("a", b"old", b"new"), FileChange("b", None, b"new"))
+    os.rename(tmp_path / ".history/000001.json", tmp_path / ".history/pending.json")
+    (tmp_path / "a").write_bytes(b"by hand")
+    save(history, FileChange("c", None, b"x"))
+    assert (tmp_path / "a").read_bytes() == b"by hand"
+    assert not (tmp_path / "b").exists()
+
+
+@pytest.mark.parametrize(
+    "text", ["{", "[]", '{"format": "other"}', '{"format": "olive-compass-change/1"}']
+)
+def test_a_spoilt_record_is_refused_by_name(tmp_path: Path, text: str) -> None:
+    (tmp_path / ".history").mkdir()
+    (tmp_path / ".history/000001.json").write_text(text)
+    with pytest.raises(Refused) as refused:
+        list(History(str(tmp_path)).records())
+    assert "000001.json" in refused.value.file
+
+
+def test_records_can_be_read_by_a_person(tmp_path: Path) -> None:
+    save(History(str(tmp_path)), FileChange("a", None, "Näher".encode()), what="größer")
+    undo(History(str(tmp_path)))
+    text = (tmp_path / ".history/000002.json").read_text(encoding="utf-8")
+    assert "größer" not in text
+    assert json.loads(text)["files"][0]["before"] == "Näher"
+
+
+def test_writing_is_all_or_nothing(tmp_path: Path) -> None:
+    path = tmp_path / "x" / "f"
+    write_atomically(str(path), b"one")
+    with pytest.raises(TypeError):
+        write_atomically(str(path), "text")  # type: ignore[arg-type]
+    assert path.read_bytes() == b"one"
+    assert os.listdir(path.parent) == ["f"]
+    remove_leftovers(str(tmp_path / "nowhere" / "f"))
+    history = History(str(tmp_path))
+    with pytest.raises(Refused):
+        save(history, FileChange("x/f", b"one", b"two"), FileChange("x/f/g", None, b"y"))
+    assert path.read_bytes() == b"one"
+    assert history.numbers() == []
+
+
+def test_a_lock_is_given_up_when_it_is_left(tmp_path: Path) -> None:
+    lock = str(tmp_path / "deep" / "lock")
+    for _ in range(2):
+        with locked(lock):
+            assert os.path.exists(lock)
