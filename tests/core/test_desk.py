@@ -1,0 +1,163 @@
+"""The desk's own reading: names, stacks, rules, keyboards, and what is wrong in its files."""
+
+import shutil
+from pathlib import Path
+
+import pytest
+
+import olive_compass
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.desk import app_file, desk_file, system_file
+from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.keyboards import load_form, load_layout, names
+from olive_compass.errors import Refused
+
+DEMO = Path(olive_compass.__file__).parent / "data" / "demo"
+
+
+@pytest.fixture
+def desk(tmp_path: Path) -> Desk:
+    return Desk(str(shutil.copytree(DEMO, tmp_path / "desk")))
+
+
+def test_the_demo_shows_every_rule(desk: Desk) -> None:
+    rules = {name: desk.app(name).rules for name in desk.app_names()}
+    assert {each.duplicates for each in rules.values()} >= {"choice", "replace", "first-wins"}
+    assert {each.can_mute for each in rules.values()} == {True, False}
+    assert any(each.roses for each in rules.values())
+    assert any(each.reserved for each in rules.values())
+    assert any(each.built_in for each in rules.values())
+    assert any(each.slots for each in rules.values())
+    assert any(each.most_keys for each in rules.values())
+    assert any(each.text_modes for each in rules.values())
+    marks = {mark for name in rules for c in desk.app(name).catalogue.commands for mark in c.marks}
+    assert {"often", "lasting", "withdrawn", "never", "needs:varnish"} <= marks
+    for name in rules:
+        commands = desk.app(name).catalogue.commands
+        assert 80 <= len(commands) <= 200
+        assert not desk.app(name).catalogue.unreadable
+        assert all(mode in desk.app(name).modes for command in commands for mode in command.modes)
+
+
+def test_applications_are_named_by_beginning_and_title(desk: Desk) -> None:
+    for given in ("quillmap", "quill", "Quillmap", "QUILLMAP", "q"):
+        assert desk.app_name(given) == "quillmap"
+    for given, hint in (("qillmap", "Did you mean quillmap?"), ("x", "There is ")):
+        with pytest.raises(Refused) as refused:
+            desk.app_name(given)
+        assert hint in refused.value.hint
+    shutil.copytree(Path(desk.root) / "apps/quillmap", Path(desk.root) / "apps/quillpen")
+    with pytest.raises(Refused, match="quillmap or quillpen"):
+        desk.app_name("quill")
+
+
+def test_a_desk_is_found_from_within_and_not_from_without(desk: Desk, tmp_path: Path) -> None:
+    assert find_root(str(Path(desk.root) / "apps" / "quillmap")) == desk.root
+    with pytest.raises(Refused, match="no desk"):
+        find_root(str(tmp_path))
+
+
+def test_stacks_follow_the_desk_file_or_else_the_layers(desk: Desk) -> None:
+    assert [s.name for s in desk.stack("quillmap").schemes] == ["house"]
+    text = '\nformat = "olive-compass-scheme/1"\nlayer = "{}"\n'
+    for name, layer in (("b", "personal"), ("a", "personal"), ("z", "project")):
+        path = Path(desk.root) / f"schemes/foldpress/{name}.toml"
+        path.parent.mkdir(exist_ok=True)
+        path.write_text(text.format(layer).lstrip())
+    assert [s.name for s in Desk(desk.root).stack("foldpress").schemes] == ["z", "a", "b"]
+    wrong = Path(desk.root) / "schemes/foldpress/a.toml"
+    wrong.write_text('format = "olive-compass-scheme/1"\napp = "quillmap"\n')
+    with pytest.raises(Refused) as refused:
+        Desk(desk.root).stack("foldpress")
+    assert (refused.value.file, refused.value.line) == ("schemes/foldpress/a.toml", 2)
+
+
+def test_system_keys_are_switched_on_and_off(desk: Desk) -> None:
+    assert key("Alt+Tab") in desk.system_keys
+    assert key("Ctrl+Escape") not in desk.system_keys
+    data = b'format = "olive-compass-system/1"\n[keys]\n"Crtl+X" = "x"\n"F1" = { of = false }\n'
+    with pytest.raises(Refused) as refused:
+        system_file.read(data, "system.toml")
+    assert refused.value.line == 3
+    assert "Line 4" in refused.value.what
+
+
+@pytest.mark.parametrize(
+    ("rules", "line", "says"),
+    [
+        ("duplicates = 'both'", 3, "one of replace, refuse"),
+        ("longest-run = 0", 3, "1 or more"),
+        ("longest-run = true", 3, "wrong kind"),
+        ("modifiers = ['Ctlr']", 3, "“Ctlr” is none of"),
+        ("plain-keys = 'some'", 3, "one of all, named, none"),
+        ("text-modes = ['nowhere']", 3, "no mode"),
+        ("wiat = 1", 3, "did you mean “wait”?"),
+        ("\n[roses]\neverywhere = 5", 5, "2, 3, 4, 6, 8, 12 bearings, not 5"),
+        ("\n[roses]\nnowhere = 4", 5, "no mode"),
+        ("\n[reserved]\n'Crtl+X' = 'x'", 5, "did you mean Ctrl+X?"),
+    ],
+)
+def test_rules_that_are_none_are_refused_with_their_line(rules: str, line: int, says: str) -> None:
+    data = f'format = "olive-compass-app/1"\n[rules]\n{rules}\n'.encode()
+    with pytest.raises(Refused) as refused:
+        app_file.read(data, "app.toml", "app")
+    assert refused.value.line == line
+    assert says in str(refused.value)
+
+
+def test_desk_files_are_edited_in_place() -> None:
+    data = desk_file.new_text(desk_file.DeskFile("My “desk”"))
+    assert desk_file.read(data, "desk.toml").name == "My “desk”"
+    edited = desk_file.with_stack(data, "app", ("a", "b"))
+    edited = desk_file.with_keyboard(edited, {"form": "iso-105", "platform": "mac"})
+    after = desk_file.read(edited, "desk.toml")
+    assert (after.stacks["app"], after.form, after.layout, after.platform) == (
+        ("a", "b"),
+        "iso-105",
+        "us",
+        "mac",
+    )
+    assert b"# the hand that is free" in edited
+    bare = b'format = "olive-compass-desk/1"\n'
+    assert desk_file.read(desk_file.with_stack(bare, "a", ("x",)), "").stacks == {"a": ("x",)}
+    assert desk_file.read(desk_file.with_keyboard(bare, {"layout": "uk"}), "").layout == "uk"
+
+
+def test_figures_of_effort_and_severities_are_read() -> None:
+    text = b'format = "olive-compass-desk/1"\n[effort]\nhard = 9\nleft-ring = 2\n[severities]\nslip = "off"\n'
+    settings = desk_file.read(text, "")
+    assert (settings.weights.hard, settings.weights.fingers["left-ring"]) == (9, 2)
+    assert settings.weights.span == desk_file.DeskFile("").weights.span
+    assert settings.severities == {"slip": "off"}
+    for wrong in (b"[effort]\nhadr = 9\n", b'[severities]\nslip = "loud"\n', b"[stacks]\na = 3\n"):
+        with pytest.raises(Refused):
+            desk_file.read(b'format = "olive-compass-desk/1"\n' + wrong, "")
+
+
+def test_forms_and_layouts_of_ones_own(desk: Desk) -> None:
+    folder = Path(desk.root) / "keyboards"
+    (folder / "forms").mkdir(parents=True)
+    (folder / "forms/small.toml").write_text(
+        "format = \"olive-compass-form/1\"\nrows = '''\n0 KeyA KeyB*1.5\n1 Space*3\n'''\n"
+    )
+    assert list(load_form(desk.root, "small").seats) == ["KeyA", "KeyB", "Space"]
+    assert "small" in names(desk.root, "forms")
+    for rows, says in (
+        ("0 KeyA KeyA", "stands twice"),
+        ("0 KeyA*x", "no number"),
+        ("x KeyA", "no number"),
+    ):
+        (folder / "forms/bad.toml").write_text(
+            f"format = \"olive-compass-form/1\"\nrows = '''\n{rows}\n'''\n"
+        )
+        with pytest.raises(Refused, match=says):
+            load_form(desk.root, "bad")
+    (folder / "layouts").mkdir()
+    (folder / "layouts/bad.toml").write_text(
+        "format = \"olive-compass-layout/1\"\nkeys = '''\nKeyA a b c d e\n'''\n"
+    )
+    with pytest.raises(Refused, match="more than four levels"):
+        load_layout(desk.root, "bad")
+    for name in ("../desk", "nowhere", ""):
+        with pytest.raises(Refused, match="no keyboard"):
+            load_form(desk.root, name)
