@@ -152,16 +152,23 @@ class _Reader:
         if type(value) is not dict or not value.keys() <= _ENTRY.keys():
             return None
         keys, modes = value.get("keys"), value.get("modes")
-        if type(keys) is not list or not (modes is None or type(modes) is list):
+        if type(keys) is not list or not keys:
             return None
-        runs = tuple([canonical(key) if type(key) is str else None for key in keys])
-        if None in runs or not runs or (modes and not self.modes.issuperset(modes)):
-            return None
+        runs = []
+        for text in keys:
+            run = canonical(text) if type(text) is str else None
+            if run is None:
+                return None
+            runs.append(run)
+        known = (ROOT,)
+        if modes is not None:
+            if type(modes) is not list or not modes or not self.modes.issuperset(modes):
+                return None
+            known = tuple(dict.fromkeys(modes))
         why, slot = value.get("why", ""), value.get("slot", "")
         if type(why) is not str or type(slot) is not str:
             return None
-        known = tuple(dict.fromkeys(modes)) if modes else (ROOT,)
-        return Assignment(tuple(run for run in runs if run), known, why, slot)
+        return Assignment(tuple(runs), known, why, slot)
 
     def _by_trigger(self, table: str) -> dict[Run, Decision]:
         found = {}

@@ -79,16 +79,6 @@ class View:
         return Keymap(Stack(self.app), self.keyboard)
 
     @cached_property
-    def by_stroke(self) -> dict[Stroke, list[Claim]]:
-        """Each stroke that some layer uses, with the claims in which it stands."""
-        found: dict[Stroke, list[Claim]] = {}
-        for claim in self.keymap.claims:
-            strokes = claim.trigger.strokes
-            for stroke in strokes if len(strokes) == 1 else dict.fromkeys(strokes):
-                found.setdefault(stroke, []).append(claim)
-        return found
-
-    @cached_property
     def decisions(self) -> list[Claim]:
         """The claims of schemes, a decision that counts in several modes once."""
         return of_schemes(self.keymap.claims)
@@ -139,22 +129,29 @@ def stroke_findings(
     ``says`` may name ``{key}``, ``{stroke}``, ``{title}`` and ``{trait}``; ``note`` is the
     sentence on all factory keys that share the trait, with ``{keys}`` in it.
     """
-    of_factory: list[Claim] = []
-    for stroke, claims in view.by_stroke.items():
-        text = trait(stroke)
-        if not text:
-            continue
-        of_factory += claims
-        for claim in of_schemes(claims):
-            title = view.title(claim.command)
-            yield Finding(
-                id_,
-                severity,
-                view.app.name,
-                says.format(key=claim.trigger, stroke=stroke.key, title=title, trait=text),
-                f"olive-compass free {view.app.name} --for {claim.command}",
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger),),
-            )
-    yield from factory_note(view, id_, note, of_factory)
+    # There are few strokes and many claims: the strokes are looked at first.
+    traits = {
+        stroke: text for stroke in view.keymap.keyboard.strokes_met() if (text := trait(stroke))
+    }
+    if not traits:
+        return
+    concerned = [
+        claim for claim in view.keymap.claims if not traits.keys().isdisjoint(claim.trigger.strokes)
+    ]
+    for claim in of_schemes(concerned):
+        title = view.title(claim.command)
+        for stroke in dict.fromkeys(claim.trigger.strokes):
+            if stroke in traits:
+                yield Finding(
+                    id_,
+                    severity,
+                    view.app.name,
+                    says.format(
+                        key=claim.trigger, stroke=stroke.key, title=title, trait=traits[stroke]
+                    ),
+                    f"olive-compass free {view.app.name} --for {claim.command}",
+                    (place(claim),),
+                    (claim.command,),
+                    (str(claim.trigger),),
+                )
+    yield from factory_note(view, id_, note, concerned)
