@@ -13,7 +13,8 @@ from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Assignment, Deci
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.quick_toml import quick_loads
-from olive_compass.desk.scheme_file import edited, new_text, read
+from olive_compass.desk.scheme_file import read
+from olive_compass.desk.scheme_writing import edited, new_text
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 from tests.core.test_triggers import runs

@@ -178,11 +178,12 @@ class Desk:
 
     def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""
+        from olive_compass.desk import scheme_writing
         from olive_compass.desk.history import FileChange
 
         path = scheme_path(after.app, after.name)
         old = self.bytes(path)
-        return FileChange(path, old, scheme_file.edited(old, before, after, path))
+        return FileChange(path, old, scheme_writing.edited(old, before, after, path))
 
     def bytes(self, path: str) -> bytes:
         """The content of a file, named from the desk. Raises ``Refused`` where it is missing."""

@@ -1,11 +1,9 @@
-"""A scheme as TOML: read into a value, and edited so that comments and order stay."""
+"""A scheme as TOML, read into a value: every mistake at once, each with its line."""
 
-import re
-from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, canonical, read_trigger
+from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import (
     SCHEME_LAYERS,
@@ -14,12 +12,11 @@ from olive_compass.core.schemes.decisions import (
     Scheme,
     Unreadable,
 )
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
-from olive_compass.errors import Refused
+from olive_compass.desk.toml_text import check_fields, load, refuse_all
 
 FORMAT = "olive-compass-scheme/1"
 
-_TABLES = ("assign", "bare", "mute", "guard", "accept", "order")
+TABLES = ("assign", "bare", "mute", "guard", "accept", "order")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -217,111 +214,3 @@ class _Reader:
             return texts
         self.problems.append((table, key, f"“{key}” has something that is no text."))
         return []
-
-
-def new_text(scheme: Scheme) -> bytes:
-    """The file of a scheme that has none yet."""
-    head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
-    head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
-    head += f"based-on = {quoted(scheme.based_on)}\n"
-    empty = scheme._replace(assign={}, bare={}, mute={}, guard={}, accept={}, order={})
-    return edited(head.encode(), empty, scheme, "")
-
-
-def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
-    """The file of ``before`` with the decisions in which ``after`` differs put in."""
-    import tomlkit
-    from tomlkit.exceptions import TOMLKitError
-
-    text = data.decode("utf-8-sig")
-    newline = "\r\n" if "\r\n" in text else "\n"
-    text = text.replace("\r\n", "\n")
-    for table in _TABLES:
-        if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):
-            text = text.rstrip("\n") + f"\n\n[{table}]\n"
-    try:
-        document: Any = tomlkit.parse(text)
-    except TOMLKitError as error:
-        raise Refused(f"This is not TOML: {error}.", file=file) from error
-    for table in _TABLES:
-        old = {str(key): value for key, value in getattr(before, table).items()}
-        new = {str(key): value for key, value in getattr(after, table).items()}
-        names = _names_in(document.get(table, {}), table)
-        for key in old.keys() - new.keys():
-            for name in names.get(key, []):
-                del document[table][name]
-        for key, value in new.items():
-            if old.get(key) != value:
-                name = names.get(key, [key])[0]
-                _put(document[table], name, _value(value))
-    result: str = tomlkit.dumps(document)
-    return result.replace("\n", newline).encode()
-
-
-def _names_in(table: Any, kind: str) -> dict[str, list[str]]:
-    """How the file spells each key: a trigger may be written in another way than ours."""
-    names: dict[str, list[str]] = {}
-    for name in table:
-        plain = name
-        if kind in ("mute", "guard", "order"):
-            try:
-                plain = str(read_trigger(name, typed=MOST_TYPED))
-            except TriggerError:
-                continue
-        names.setdefault(plain, []).append(name)
-    return names
-
-
-def _put(table: Any, name: str, value: Any) -> None:
-    """Sets a value; where an inline table stays one, only the fields that differ are touched."""
-    from tomlkit.items import KeyType, SingleKey
-
-    old = table.get(name)
-    if isinstance(old, dict) and isinstance(value, dict):
-        for field in [field for field in old if field not in value]:
-            del old[field]
-        for field, new in value.items():
-            if old.get(field) != new:
-                old[field] = new
-    elif name in table:
-        table[name] = value
-    else:
-        # Always in quotation marks: ids and keys look alike whatever signs they hold.
-        table.add(SingleKey(name, KeyType.Basic), value)
-
-
-def _value(value: Any) -> Any:
-    """Assignments or a decision as the shortest TOML that says it all."""
-    import tomlkit
-
-    return tomlkit.value(_value_text(value))
-
-
-def _value_text(value: Any) -> str:
-    if isinstance(value, Decision):
-        if value.modes == (ROOT,):
-            return quoted(value.why)
-        return f"{{ modes = {_list(value.modes)}, why = {quoted(value.why)} }}"
-    if value and isinstance(value[0], str):
-        return _list(value)
-    if len(value) == 1:
-        return _assignment(value[0], short=True)
-    items = "".join(f"  {_assignment(each, short=False)},\n" for each in value)
-    return f"[\n{items}]"
-
-
-def _assignment(each: Assignment, short: bool) -> str:
-    if short and each.modes == (ROOT,) and not each.why and not each.slot:
-        return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
-    parts = [f"keys = {_list(each.keys)}"]
-    if each.modes != (ROOT,):
-        parts.append(f"modes = {_list(each.modes)}")
-    if each.why:
-        parts.append(f"why = {quoted(each.why)}")
-    if each.slot:
-        parts.append(f"slot = {quoted(each.slot)}")
-    return f"{{ {', '.join(parts)} }}"
-
-
-def _list(values: Iterable[object]) -> str:
-    return f"[{', '.join(quoted(str(value)) for value in values)}]"

@@ -13,7 +13,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
 from olive_compass.core.schemes.layers import FACTORY, Stack, in_layer_order
-from olive_compass.desk import scheme_file
+from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.history import FileChange
@@ -87,7 +87,7 @@ def _new(args: Any, around: Surroundings) -> int:
         layer = args.layer or ("project" if args.project else "personal")
         based_on = f"factory {app.version}".strip()
         scheme = Scheme(app.name, name, layer, based_on, project=args.project)
-        data = scheme_file.new_text(scheme)
+        data = scheme_writing.new_text(scheme)
     else:
         scheme, data = _copied(at, app, args, name)
     files = [FileChange(path, None, data)]
