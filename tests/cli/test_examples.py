@@ -141,6 +141,7 @@ def documented() -> dict[str, set[str]]:
         "nothing",
         "used",
         "begins",
+        "reserved",
         "guarded",
         "app.toml",
     }

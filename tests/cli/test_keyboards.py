@@ -119,6 +119,8 @@ def test_the_board_fits_and_names_what_it_marks(ask: Ask, plain: bool) -> None:
     with_ctrl = ask("board", "quillmap", "--with", "ctrl", "--json").json["keys"]
     states = {key["code"]: key["state"] for key in with_ctrl}
     assert (states["KeyZ"], states["KeyE"], states["KeyN"]) == ("guarded", "free", "used")
+    kept = ask("board", "quillmap", "--json").json["keys"]
+    assert [key["code"] for key in kept if key["state"] == "reserved"] == ["PrintScreen"]
 
 
 def test_key_tells_all(ask: Ask) -> None:

@@ -12,6 +12,7 @@ from olive_compass.core.schemes.board import (
     BEGINS,
     FREE,
     GUARDED,
+    KEPT,
     SILENT,
     USED,
     BoardKey,
@@ -27,8 +28,8 @@ EXAMPLES = """olive-compass board quillmap --mode draw
 olive-compass board quillmap --with Ctrl+Shift
 olive-compass board tagwright --with Ctrl --ascii"""
 
-MARKS = {FREE: "", USED: "●", BEGINS: "…", SILENT: "×", GUARDED: "!"}
-ASCII_MARKS = {FREE: "", USED: "*", BEGINS: "~", SILENT: "x", GUARDED: "!"}
+MARKS = {FREE: "", USED: "●", BEGINS: "…", SILENT: "×", GUARDED: "!", KEPT: "#"}
+ASCII_MARKS = {FREE: "", USED: "*", BEGINS: "~", SILENT: "x", GUARDED: "!", KEPT: "#"}
 COLUMNS = 100
 
 
@@ -115,7 +116,13 @@ def _legend(
 ) -> None:
     signs = ASCII_MARKS if plain else MARKS
     states = dict.fromkeys(key.state for key in keys.values() if key.state != FREE)
-    names = {USED: "used", BEGINS: "typed runs begin with it", SILENT: "muted", GUARDED: "guarded"}
+    names = {
+        USED: "used",
+        BEGINS: "typed runs begin with it",
+        SILENT: "muted",
+        GUARDED: "guarded",
+        KEPT: "reserved",
+    }
     around.say(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
     )

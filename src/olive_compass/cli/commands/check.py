@@ -132,7 +132,7 @@ def _print_app(
     around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({stack}){OFF}")
     shown = [f for f in findings if f.severity != "note" or not brief]
     if not shown:
-        around.say("  nothing found")
+        around.say("  nothing but notes" if findings else "  nothing found")
     width = max(around.width - 4, 36) if around.width else 10**9
     for finding in shown:
         colour = _COLOURS[finding.severity] if finding.accepted is None else DIM

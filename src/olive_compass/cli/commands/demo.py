@@ -19,7 +19,10 @@ FOLDER = "larkspur"
 
 #: The tour: a caption, and the command that it is about.
 TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
-    ("Larkspur Map Works draws walking maps. Quillmap is on its desk already.", ("desk", "show")),
+    (
+        "Larkspur Map Works draws walking maps. Three of its applications are on the desk already.",
+        ("desk", "show"),
+    ),
     (
         "Klara's spreadsheet of Tagwright's keys is a mess. It becomes a catalogue all the same.",
         (

@@ -4,9 +4,12 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.keyboards import Physical, Press
 from olive_compass.core.schemes.deciding import MUTED, Keymap
-from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.schemes.layers import FIRM, Claim
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
+
+#: The operating system or the application keeps the key for itself.
+KEPT = "reserved"
 
 
 class BoardKey(NamedTuple):
@@ -26,7 +29,9 @@ def board_keys(keymap: Keymap, held: tuple[str, ...], mode: str) -> dict[str, Bo
     for code in form.seats if form else ():
         physical: Physical = (held, code)
         outcome = keymap.decide_press((physical,), mode)
-        if (physical,) in guards:
+        if outcome.winners and outcome.winners[0].layer in FIRM:
+            state = KEPT
+        elif (physical,) in guards:
             state = GUARDED
         elif outcome.what == MUTED:
             state = SILENT
