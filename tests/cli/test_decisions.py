@@ -483,3 +483,28 @@ def test_explaining_an_assignment_looks_beyond_the_application(ask: Ask) -> None
     assert "Foldpress: Send to press (factory) everywhere - beware: Send to press lasts" in told
     assert "Tagwright: End text (factory) in text" in told
     assert "a key given twice: choice" in told
+
+
+def test_guards_stop_every_change_and_not_its_repair(ask: Ask, desk: Path) -> None:
+    before = contents(desk)
+    for words in (
+        ("mute", "quillmap", "Ctrl+Z", "--why", "x"),
+        ("bare", "quillmap", "edit.undo", "--why", "x"),
+        ("bare", "quillmap", "sheet.save", "--why", "x"),
+    ):
+        refused = ask(*words)
+        assert (refused.status, "is guarded by house: every visitor expects it" in refused.err) == (
+            2,
+            True,
+        )
+        assert contents(desk) == before
+    assert ask("mute", "quillmap", "Ctrl+Z", "--why", "x", "--despite-guard").status == 0
+    assert ask("clear", "quillmap", "Ctrl+Z").status == 0
+
+
+def test_explaining_any_change_looks_beyond_the_application(ask: Ask) -> None:
+    told = ask("mute", "quillmap", "F6", "--why", "x", "--explain", "--dry-run").out
+    assert "F6 in Reliefkiln: Shade the whole sheet (factory) everywhere - beware" in told
+    assert "switching a key off: it can" in told
+    told = ask("bare", "quillmap", "Preview plates", "--why", "x", "--explain", "--dry-run").out
+    assert "F9 in Foldpress: " in told

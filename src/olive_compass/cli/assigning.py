@@ -3,11 +3,11 @@
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.impact import elsewhere
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes.consequences import Holder, holders, losses
-from olive_compass.core.schemes.deciding import NOTHING, Keymap
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.holdings import live_triggers
@@ -121,29 +121,5 @@ def everything(plan: Plan, after: Keymap) -> list[str]:
     lines.append(f"{plan.command.title} is then reached by {joined(map(str, keep))}.")
     lines.append("In the other applications:")
     others = [name for name in plan.at.app_names() if name != plan.app.name]
-    lines += [f"  {line}" for name in others for line in _elsewhere(plan, name)]
+    lines += [f"  {line}" for name in others for line in elsewhere(plan.at, plan.trigger, name)]
     return lines
-
-
-def _elsewhere(plan: Plan, name: str) -> list[str]:
-    """What the same trigger does in another application, where it does something."""
-    keymap = Keymap(plan.at.stack(name), plan.at.keyboard)
-    together: dict[str, list[str]] = {}
-    for mode in keymap.app.modes.names:
-        outcome = keymap.decide(plan.trigger, mode)
-        if outcome.what != NOTHING:
-            together.setdefault(words.outcome_text(keymap, outcome), []).append(mode)
-    return [
-        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_lasting(keymap, plan)}"
-        for text, modes in together.items()
-    ] or [f"{keymap.app.title}: nothing"]
-
-
-def _lasting(keymap: Keymap, plan: Plan) -> str:
-    """A warning where the reflex would start something lasting there."""
-    known = keymap.app.catalogue.by_id
-    for claim in keymap.buckets.get(keymap.keyboard.press_of(plan.trigger), ()):
-        command: Command | None = known.get(claim.command)
-        if command and "lasting" in command.marks:
-            return f" - beware: {command.title} lasts and cannot be taken back"
-    return ""

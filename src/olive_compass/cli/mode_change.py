@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, scheme_option
+from olive_compass.cli.parsing import app_argument, change_options, command_argument, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
@@ -25,7 +25,7 @@ def add_mode_arguments(parser: argparse.ArgumentParser) -> None:
         help="the modes (narrow: where the command can be used; widen: everywhere)",
     )
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
 
 
 def change_modes(args: Any, around: Surroundings, wider: bool) -> int:

@@ -57,9 +57,14 @@ def save_edit(
     why: str = "",
 ) -> int:
     """Saves an edited scheme and reports it; with ``--dry-run`` only says what would be."""
+    from olive_compass.cli.impact import beyond, refuse_broken_guards
+
     if before == after:
         around.report(f"{what}: it is so already; nothing was changed.")
         return 0
+    refuse_broken_guards(args, at, before, after)
+    if args.explain:
+        report = [*report, *beyond(at, before, after)]
     change = at.save_scheme(before, after)
     if args.dry_run:
         around.say("Would be: " + "\n".join([f"{what}.", *report]) + "\nNothing was written.")

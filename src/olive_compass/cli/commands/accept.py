@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, dry_run_option, scheme_option
+from olive_compass.cli.parsing import app_argument, change_options, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.decisions import Decision
@@ -32,7 +32,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--why", metavar="TEXT", help="the reason")
     what.add_argument("--take-back", action="store_true", help="accept it no longer")
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:

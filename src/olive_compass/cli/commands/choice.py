@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, scheme_option
+from olive_compass.cli.parsing import app_argument, change_options, json_option, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
@@ -25,7 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "order", nargs="*", metavar="COMMAND", help="its candidates, the first first"
     )
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
     json_option(parser)
 
 

@@ -4,10 +4,11 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.impact import beyond, refuse_broken_guards
 from olive_compass.cli.parsing import (
     app_argument,
+    change_options,
     command_argument,
-    dry_run_option,
     scheme_option,
 )
 from olive_compass.cli.saving import save, until_saved
@@ -38,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of the command")
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -56,8 +57,11 @@ def _clear(args: Any, around: Surroundings) -> int:
             "nothing was changed.",
             hint=_who_else(stack, subject, args, at.keyboard),
         )
+    refuse_broken_guards(args, at, scheme, after)
     change = at.save_scheme(scheme, after)
     report = _report(stack, scheme, after, at.keyboard)
+    if args.explain:
+        report += beyond(at, scheme, after)
     if not args.dry_run:
         save(at, around, [change], f"{stack.app.title}: cleared {subject}")
     tense = "Would be cleared" if args.dry_run else "Cleared"

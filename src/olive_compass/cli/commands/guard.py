@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, dry_run_option, scheme_option
+from olive_compass.cli.parsing import app_argument, change_options, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
@@ -23,7 +23,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, dry_run_option, scheme_option
+from olive_compass.cli.parsing import app_argument, change_options, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--yes", action="store_true", help="do it unasked")
     scheme_option(parser)
-    dry_run_option(parser)
+    change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
