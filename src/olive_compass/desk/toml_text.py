@@ -8,8 +8,9 @@ from typing import Any
 from olive_compass.errors import Refused
 
 # Patterns as text: they are compiled when a line is looked for, not at every start.
-_HEADER = r"\s*\[\[?\s*([^\]]+?)\s*\]\]?"
 _KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
+#: The signs of a key that needs no quotation marks.
+_BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_")
 _QUOTES = r'"""|\'\'\''
 _PLAIN_STRINGS = r""""(?:[^"\\]|\\.)*"|'[^']*'"""
 
@@ -107,8 +108,8 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
     for number, line in enumerate(text.splitlines(), 1):
         if not quote and depth == 0:
             first = line.lstrip()[:1]
-            if first == "[" and (match := re.match(_HEADER, line)):
-                table = match[1].strip("\"'")
+            if first == "[":
+                table = line.strip().lstrip("[").split("]")[0].strip().strip("\"'")
                 found.setdefault((table, ""), number)
                 continue
             plain = line.split('"', 2) if first == '"' and "\\" not in line else []
@@ -116,6 +117,9 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
                 # The way in which we write a key, told without a pattern.
                 found.setdefault((table, plain[1]), number)
                 line = plain[2]
+            elif (bare := line.partition("="))[1] and _BARE.issuperset(bare[0].strip() or "="):
+                found.setdefault((table, bare[0].strip()), number)
+                line = bare[2]
             elif first not in "#" and (match := re.match(_KEY, line)):
                 found.setdefault((table, _unquoted(match[1])), number)
                 line = line[match.end() :]

@@ -5,6 +5,7 @@ means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yi
 """
 
 from collections.abc import Iterator, Mapping
+from functools import cache
 from importlib import import_module
 from types import MappingProxyType, ModuleType
 
@@ -14,6 +15,7 @@ from olive_compass.siblings import module_names
 __all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
 
 
+@cache
 def kinds() -> dict[str, ModuleType]:
     """The modules of all findings, by id."""
     names = [name for name in module_names(__path__) if name != "finding"]

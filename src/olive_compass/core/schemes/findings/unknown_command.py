@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.schemes.findings.finding import Finding, Place, View
 
 ID = "unknown-command"
@@ -18,6 +17,9 @@ def find(view: View) -> Iterator[Finding]:
             for command in ids:
                 if command in known:
                     continue
+                # Loaded here: on most desks there is nothing to look up.
+                from olive_compass.core.apps.naming import near_commands
+
                 near = near_commands(view.app.catalogue.commands, command, 1)
                 hint = f" The nearest is {near[0].id} (“{near[0].title}”)." if near else ""
                 yield Finding(
