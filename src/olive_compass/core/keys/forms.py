@@ -30,10 +30,6 @@ class Form(NamedTuple):
     title: str
     seats: dict[str, Seat]
 
-    @property
-    def has_pad(self) -> bool:
-        return "Numpad5" in self.seats
-
 
 def form_from_rows(name: str, title: str, rows: str) -> Form:
     """The form that ``rows`` describe: a line a row, how far down it sits, then its keys.

@@ -285,8 +285,3 @@ def _nearest_code(chunk: str) -> str:
 
     found = process.extractOne(chunk[1:].lower(), list(CODES), score_cutoff=50)
     return "@" + CODES[found[0]] if found else ""
-
-
-def is_named(key: str) -> bool:
-    """Whether ``key`` is written as a name (``F6``, ``Space``) and not as one character."""
-    return key in NAMED_KEYS
