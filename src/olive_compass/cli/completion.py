@@ -31,6 +31,13 @@ def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [*schemes, *(f"{app}/" for app in desk.app_names())]
 
 
+def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    """``app/macro`` for each macro."""
+    desk = _desk(parsed_args)
+    names = desk.app_names() if desk else []
+    return [f"{app}/{name}" for app in names for name in desk.macros(app)]
+
+
 def _desk(parsed_args: Any) -> Any:
     import os
 

@@ -42,7 +42,7 @@ def _add(args: Any, around: Surroundings) -> int:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     catalogue = listing.catalogue
     if exists:
-        catalogue, changes = take_in(at.app(name).catalogue, catalogue)
+        catalogue, changes = take_in(at.catalogue(name), catalogue)
         _say_changes(around, changes, at, name)
         if not changes and args.version in (None, at.app(name).version):
             around.report("The catalogue is as it was; nothing was written.")

@@ -24,7 +24,7 @@ def _repair(args: Any, around: Surroundings) -> int:
     changes: list[FileChange] = []
     lines: list[str] = []
     for stack in pick.stacks(at, args.app):
-        view = View(stack, at.keyboard, at.settings.weights)
+        view = View(stack, at.keyboard, at.settings.weights, at.macros(stack.app.name))
         edited: dict[str, Scheme] = {}
         for finding in all_findings(view, at.settings.severities):
             fix = finding.fix

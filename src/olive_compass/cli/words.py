@@ -10,7 +10,14 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.findings.finding import Place, place
 from olive_compass.core.schemes.holdings import Holding, holdings
 from olive_compass.core.schemes.layers import FACTORY, Claim
-from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import (
+    SYSTEM_FILE,
+    Desk,
+    app_path,
+    catalogue_path,
+    macro_path,
+    scheme_path,
+)
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.consequences import Loss
@@ -32,6 +39,12 @@ def source(claim: Claim) -> str:
 def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     """The file of the desk, and the line in it, where something stands."""
     app = keymap.app
+    if at.table == "macro" or (not at.scheme and at.key.startswith("macro.")):
+        from olive_compass.desk.macro_file import step_lines
+
+        name, _, step = at.key.removeprefix("macro.").partition("#")
+        path = macro_path(app.name, name)
+        return path, (step_lines(desk.bytes(path).decode())[int(step) - 1] if step else 1)
     if not at.scheme and at.table != "catalogue":
         path = SYSTEM_FILE if at.table == "keys" else app_path(app.name)
         return path, desk.line(path, at.table, at.key) or _line_of_spelling(desk, path, at)

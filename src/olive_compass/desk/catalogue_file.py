@@ -13,7 +13,7 @@ from olive_compass.desk.cells import restored, shielded
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-commands/1"
-FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks")
+FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
 
 _UNMARKED: frozenset[str] = frozenset()
 
@@ -34,6 +34,7 @@ def write(catalogue: Catalogue) -> bytes:
             command.kind,
             command.does,
             " ".join(sorted(command.marks) + _letter_mark(command)),
+            command.inputs,
         )
         writer.writerow(map(shielded, cells))
     return text.getvalue().encode()
@@ -80,7 +81,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         cells = pick(row)
         if "'" in "".join(cells):
             cells = tuple(map(restored, cells))
-        id_, title, menu, keys, modes, kind, does, marks = cells
+        id_, title, menu, keys, modes, kind, does, marks, inputs = cells
         if not id_ and not title:
             continue
         if not id_ or id_ in commands:
@@ -103,7 +104,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         words, own = _marks(marks) if marks else (_UNMARKED, "")
         access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
-            id_, title or id_, path, runs, where, kind, does, first, words, access
+            id_, title or id_, path, runs, where, kind, does, first, words, access, inputs
         )
     return Catalogue(tuple(commands.values()), tuple(unreadable))
 

@@ -4,7 +4,7 @@ import os
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
@@ -22,6 +22,7 @@ from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
+    from olive_compass.core.macros.macro import Macro
     from olive_compass.desk.history import FileChange, History
 
 DESK_FILE = "desk.toml"
@@ -51,6 +52,7 @@ class Desk:
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
+        self._macros: dict[str, dict[str, Macro]] = {}
 
     @cached_property
     def settings(self) -> desk_file.DeskFile:
@@ -103,14 +105,39 @@ class Desk:
         """The application with its catalogue."""
         if name not in self._apps:
             about = self._app_file(name)
-            file = catalogue_path(name)
-            catalogue = catalogue_file.read(self.bytes(file), file, about.rules.typed)
+            catalogue = self.catalogue(name)
+            if macros := self.macros(name):
+                own = (macro.command for macro in macros.values())
+                catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
             modes = about.modes
             extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
             if extra:
                 modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
             self._apps[name] = App(name, about.title, about.version, modes, about.rules, catalogue)
         return self._apps[name]
+
+    def catalogue(self, name: str) -> Catalogue:
+        """The application's own catalogue, as its file has it: without macros."""
+        file = catalogue_path(name)
+        return catalogue_file.read(self.bytes(file), file, self._app_file(name).rules.typed)
+
+    def macros(self, app: str) -> "dict[str, Macro]":
+        """The macros of the application, by name."""
+        folder = os.path.join(self.root, "macros", app)
+        if app not in self._macros and not os.path.isdir(folder):
+            self._macros[app] = {}
+        if app not in self._macros:
+            # Loaded here: most applications have no macro.
+            from olive_compass.desk import macro_file
+
+            names = sorted(name[:-5] for name in os.listdir(folder) if name.endswith(".toml"))
+            self._macros[app] = {
+                name: macro_file.read(self.bytes(path), path, app, name)
+                for name in names
+                if not name.startswith(".")
+                for path in [macro_path(app, name)]
+            }
+        return self._macros[app]
 
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""
@@ -219,6 +246,10 @@ def app_path(app: str) -> str:
 
 def catalogue_path(app: str) -> str:
     return f"apps/{app}/commands.csv"
+
+
+def macro_path(app: str, name: str) -> str:
+    return f"macros/{app}/{name}.toml"
 
 
 def scheme_path(app: str, name: str) -> str:

@@ -43,7 +43,7 @@ def _accept(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     scheme = pick.scheme_to_write(at, stack, args.scheme)
-    view = View(stack, at.keyboard, at.settings.weights)
+    view = View(stack, at.keyboard, at.settings.weights, at.macros(stack.app.name))
     found = [f for f in all_findings(view, at.settings.severities) if f.id == args.id]
     fits = {
         f.subject: f for f in found if not args.subject or args.subject in (*f.commands, *f.keys)

@@ -11,6 +11,7 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guarding import firm_claims, guards, not_assignable
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN
@@ -87,6 +88,8 @@ def _assign(args: Any, around: Surroundings) -> int:
             hint="The rule is duplicates. Say --if-taken replace.",
         )
     scheme, after = plan.edited(share)
+    if plan.command.kind == "macro":
+        _refuse_self_start(plan, after)
     lines = report(plan, after, held)
     if args.explain:
         lines += everything(plan, after)
@@ -136,6 +139,16 @@ def _refuse_what_cannot_be(plan: Plan, args: Any) -> None:
             line=plan.at.line(path, "guard", str(guard.trigger)),
             hint="To change it all the same: --despite-guard",
         )
+
+
+def _refuse_self_start(plan: Plan, after: Keymap) -> None:
+    """Raises ``Refused`` where the key would let a macro start itself."""
+    from olive_compass.cli.macros.common import refuse_self_call
+
+    macros = plan.at.macros(plan.app.name)
+    macro = macros.get(plan.command.id.removeprefix("macro."))
+    if macro is not None:
+        refuse_self_call(plan.at, after, macro)
 
 
 def _has_already(plan: Plan) -> bool:

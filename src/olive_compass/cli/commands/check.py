@@ -69,7 +69,10 @@ def run(args: Any, around: Surroundings) -> int:
         return repair(args, around)
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
-    views = [View(stack, keyboard, at.settings.weights) for stack in pick.stacks(at, args.app)]
+    views = [
+        View(stack, keyboard, at.settings.weights, at.macros(stack.app.name))
+        for stack in pick.stacks(at, args.app)
+    ]
     found = [(view, _found(at, view, args.since)) for view in views]
     open_ = [f for _, findings in found for f in findings if f.accepted is None]
     counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
@@ -109,7 +112,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
         before = stack._replace(schemes=in_layer_order([scheme, *others]))
     else:
         return found
-    old = View(before, view.keyboard, view.weights)
+    old = View(before, view.keyboard, view.weights, view.macros)
     known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
     return [finding for finding in found if (finding.id, finding.says) not in known]
 

@@ -27,7 +27,8 @@ class Command(NamedTuple):
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
     ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are words of
     ``MARKS``, or ``needs:`` and a licence, or ``alternate:`` and the id of the menu item in
-    whose place it appears. ``access`` are the access letters of its menus and its own.
+    whose place it appears. ``access`` are the access letters of its menus and its own;
+    ``inputs`` what it asks for, as its row of the catalogue says it.
     """
 
     id: str
@@ -40,6 +41,7 @@ class Command(NamedTuple):
     line: int = 0
     marks: frozenset[str] = frozenset()
     access: tuple[str, ...] = ()
+    inputs: str = ""
 
     @property
     def keyboard_route(self) -> str:

@@ -44,6 +44,10 @@ def take_in(old: Catalogue, new: Catalogue) -> tuple[Catalogue, tuple[Change, ..
                 command = command._replace(id=moved.id)
         if before is not None:
             seen.add(before.id)
+            # A listing says nothing of marks and inputs: what people wrote there stays.
+            command = command._replace(
+                marks=command.marks or before.marks, inputs=command.inputs or before.inputs
+            )
         change = Change(before, command)
         if change.what:
             changes.append(change)

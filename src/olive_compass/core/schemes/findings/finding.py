@@ -1,8 +1,9 @@
 """What a finding is, and what a module that looks for one can see."""
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import cached_property
-from typing import NamedTuple
+from types import MappingProxyType
+from typing import TYPE_CHECKING, NamedTuple
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.effort.reach import Weights
@@ -10,6 +11,9 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
+
+if TYPE_CHECKING:
+    from olive_compass.core.macros.macro import Macro
 
 #: The severities, the worst first.
 SEVERITIES = ("error", "warning", "note")
@@ -21,6 +25,11 @@ class Place(NamedTuple):
     scheme: str
     table: str
     key: str
+
+
+def step_place(macro: str, number: int = 0) -> Place:
+    """Where a macro stands, or a step of it."""
+    return Place("", "macro", f"{macro}#{number}" if number else macro)
 
 
 class Fix(NamedTuple):
@@ -64,8 +73,15 @@ class Finding(NamedTuple):
 class View:
     """A stack with its keymap, and the same application with its factory keys alone."""
 
-    def __init__(self, stack: Stack, keyboard: Keyboard, weights: Weights | None = None) -> None:
+    def __init__(
+        self,
+        stack: Stack,
+        keyboard: Keyboard,
+        weights: Weights | None = None,
+        macros: "Mapping[str, Macro]" = MappingProxyType({}),
+    ) -> None:
         self.stack = stack
+        self.macros = macros
         self.weights = weights or Weights()
         self.keyboard = keyboard
         self.keymap = Keymap(stack, keyboard)

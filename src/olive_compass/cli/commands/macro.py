@@ -1,0 +1,184 @@
+"""``macro``: records, shows, cleans, plays and carries macros."""
+
+import argparse
+from importlib import import_module
+from typing import Any
+
+from olive_compass.cli.completion import macro_names
+from olive_compass.cli.parsing import (
+    app_argument,
+    command_argument,
+    dry_run_option,
+    json_option,
+    scheme_option,
+)
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+
+GROUP = "macros"
+ORDER = 20
+SUMMARY = "Record work as a macro, clean it, ask for what must differ, play it"
+EXAMPLES = """olive-compass macro list
+olive-compass macro record "quillmap/Light with name"
+olive-compass macro from-log logs/quillmap-2026-10-12.jsonl
+olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Light with name" --from 5 --to 12
+olive-compass macro show quillmap/light-with-name
+olive-compass macro tidy quillmap/light-with-name
+olive-compass macro ask quillmap/light-with-name 1 character "Which character has the light?"
+olive-compass macro fix quillmap/light-with-name 2 halo 0.8
+olive-compass macro drop quillmap/light-with-name 1 3
+olive-compass macro move quillmap/light-with-name 3 1
+olive-compass macro insert quillmap/light-with-name 2 "Halo" --input value=0.8
+olive-compass macro note quillmap/light-with-name 2 "as on all harbour charts"
+olive-compass macro split quillmap/light-with-name 3 "Name only"
+olive-compass macro join quillmap/light-with-name name-only
+olive-compass macro remove quillmap/light-with-name
+olive-compass macro play quillmap/light-with-name --document documents/quillmap/west-quay.json --dry-run
+olive-compass macro play quillmap/light-with-name --on-each documents/quillmap
+olive-compass macro setting quillmap Halo --key "H A"
+olive-compass macro export quillmap/light-with-name --as json
+olive-compass macro import light.toml --app reliefkiln --table commands.csv"""
+
+#: The verbs, and the module and function that does each.
+_VERBS = {
+    "list": ("showing", "list_macros"),
+    "show": ("showing", "show_macro"),
+    "from-log": ("recording", "from_log"),
+    "setting": ("recording", "setting"),
+    **dict.fromkeys(("ask", "fix", "drop", "move", "insert", "note"), ("editing", "edit")),
+    "split": ("editing", "split"),
+    "join": ("editing", "join"),
+    "remove": ("editing", "remove"),
+    "tidy": ("editing", "tidy"),
+    "play": ("playing", "play_macro"),
+    "export": ("travel", "export_macro"),
+    "import": ("travel", "import_macro"),
+}
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
+    listing = verbs.add_parser("list", help="the macros on this desk")
+    app_argument(listing, optional=True)
+    json_option(listing)
+    json_option(_macro(verbs, "show", "its numbered steps, and what is suspicious in them"))
+    _recording(verbs)
+    ask = _macro(verbs, "ask", "turn a fixed value into a question", step=True)
+    ask.add_argument("input", metavar="INPUT")
+    ask.add_argument("question", nargs="?", metavar="QUESTION")
+    fix = _macro(verbs, "fix", "turn a question into a fixed value, or mean one", step=True)
+    fix.add_argument("input", metavar="INPUT")
+    fix.add_argument("value", nargs="?", metavar="VALUE", help="the value (the one it has)")
+    drop = _macro(verbs, "drop", "take steps out")
+    drop.add_argument("steps", nargs="+", type=int, metavar="STEP")
+    _macro(verbs, "move", "move a step to another place", step=True).add_argument(
+        "to", type=int, metavar="TO"
+    )
+    _insert(_macro(verbs, "insert", "put a step in before another", step=True))
+    note = _macro(verbs, "note", "write a note to a step", step=True)
+    note.add_argument("text", metavar="TEXT", help="the note; an empty one takes it away")
+    split = _macro(verbs, "split", "make two macros of one, from a step on", step=True)
+    split.add_argument("name", metavar="NAME", help="the name of the rest")
+    join = _macro(verbs, "join", "add the steps of another macro")
+    join.add_argument("other", metavar="OTHER")
+    _macro(verbs, "remove", "take a macro away")
+    tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
+    tidy.add_argument("--yes", action="store_true", help="do it unasked")
+    for verb in ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy"):
+        dry_run_option(verbs.choices[verb])
+    _play(_macro(verbs, "play", "play it on the stand-in"))
+    _travel(verbs)
+
+
+def _macro(verbs: Any, name: str, does: str, step: bool = False) -> argparse.ArgumentParser:
+    parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
+    which = parser.add_argument("which", metavar="APP/MACRO")
+    which.completer = macro_names  # type: ignore[attr-defined]
+    if step:
+        parser.add_argument("step", type=int, metavar="STEP", help="its number")
+    return parser
+
+
+def _recording(verbs: Any) -> None:
+    from olive_compass.cli.registry import command_module
+
+    record = verbs.add_parser("record", help="work at the stand-in, and keep it as a macro")
+    record.add_argument("which", metavar="APP/NAME", help="the name of the new macro")
+    command_module("try").session_options(record)
+    log = verbs.add_parser("from-log", help="make a macro of a part of a log; or show the log")
+    log.add_argument("log", metavar="FILE", help="a session log, or another application's")
+    log.add_argument("which", nargs="?", metavar="APP/NAME", help="the new macro (none: show it)")
+    log.add_argument("--from", dest="first", type=int, metavar="N", help="from this line on")
+    log.add_argument("--to", dest="last", type=int, metavar="M", help="up to this line")
+    log.add_argument(
+        "--column",
+        dest="columns",
+        action="append",
+        default=[],
+        metavar="FIELD=HEADING",
+        help="which column holds command, time, mode, how, key, inputs or outcome",
+    )
+    log.add_argument("--flat", action="store_true", help="take the steps of macros, not macros")
+    dry_run_option(log)
+    json_option(log)
+    setting = verbs.add_parser("setting", help="a macro that asks for a setting's value")
+    app_argument(setting)
+    command_argument(setting, "setting", metavar="SETTING")
+    setting.add_argument("--name", metavar="NAME", help="the macro's name (the setting's)")
+    setting.add_argument("--question", metavar="TEXT", help="what it asks")
+    setting.add_argument("--key", metavar="KEY", help="a free key or typed letters for it")
+    setting.add_argument("--why", default="", metavar="TEXT", help="the reason for the key")
+    scheme_option(setting)
+    dry_run_option(setting)
+
+
+def _insert(parser: argparse.ArgumentParser) -> None:
+    command_argument(parser, "command", nargs="?", metavar="COMMAND")
+    parser.add_argument("--press", metavar="KEY", help="press a key instead")
+    parser.add_argument(
+        "--input", dest="inputs", action="append", default=[], metavar="INPUT=VALUE"
+    )
+    parser.add_argument("--ask", dest="asks", action="append", default=[], metavar="INPUT")
+
+
+def _play(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--document", metavar="FILE", help="on this document, which is written")
+    parser.add_argument("--on-each", metavar="FOLDER", help="on each of a folder, writing none")
+    parser.add_argument("--answers", metavar="FILE", help="answers, as TOML or JSON")
+    parser.add_argument(
+        "--answer",
+        action="append",
+        default=[],
+        metavar="INPUT=VALUE",
+        help="one answer; 2.at=120,80 is for step 2 only",
+    )
+    parser.add_argument("--mode", metavar="MODE", help="begin in this mode, without a document")
+    parser.add_argument("--step", action="store_true", help="wait after each step")
+    parser.add_argument("--keep", action="store_true", help="if it stops, keep what was done")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def _travel(verbs: Any) -> None:
+    export = _macro(verbs, "export", "write it out as TOML or JSON")
+    export.add_argument("--as", dest="form", choices=("toml", "json"), default="toml")
+    export.add_argument("--out", metavar="FILE", help="into this new file (standard output)")
+    dry_run_option(export)
+    take_in = verbs.add_parser("import", help="take one in, also from another application")
+    take_in.add_argument("file", metavar="FILE")
+    take_in.add_argument("--app", required=True, metavar="APP", help="for this application")
+    take_in.add_argument("--name", metavar="NAME", help="its name here (its title)")
+    take_in.add_argument(
+        "--table", metavar="FILE", help="a CSV of two columns: their command, ours"
+    )
+    dry_run_option(take_in)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    if args.verb == "record":
+        from olive_compass.cli.macros.stand_in import stand_in
+
+        return stand_in(args, around, record=args.which)
+    module, function = _VERBS[args.verb]
+    work = getattr(import_module(f"olive_compass.cli.macros.{module}"), function)
+    return until_saved(lambda: work(args, around))

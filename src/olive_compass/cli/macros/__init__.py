@@ -1,0 +1,1 @@
+"""What the verbs of ``macro`` do, and what ``try`` shares with them."""

@@ -1,0 +1,168 @@
+"""What the verbs of ``macro`` share: finding a macro, saving one, refusing what cannot be."""
+
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.macros.inputs import accepted, declared
+from olive_compass.core.macros.macro import Macro, Step, reference
+from olive_compass.core.macros.playing import World, called_macros
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk import macro_writing
+from olive_compass.desk.desk import Desk, macro_path
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+
+def macro_named(at: Desk, which: str) -> tuple[App, Macro]:
+    """The application and the macro that ``APP/NAME`` means."""
+    given, _, name = which.partition("/")
+    app = at.app(at.app_name(given))
+    macros = at.macros(app.name)
+    wanted = slug(name.removesuffix(".toml"))
+    if wanted in macros:
+        return app, macros[wanted]
+    by_title = [macro for macro in macros.values() if slug(macro.title) == wanted and wanted]
+    if len(by_title) == 1:
+        return app, by_title[0]
+    from difflib import get_close_matches
+
+    near = get_close_matches(wanted, macros, 1, 0.5)
+    hint = f"Did you mean {app.name}/{near[0]}?" if near else "See them: olive-compass macro list"
+    if not macros:
+        hint = f"Record one: olive-compass macro record {app.name}/NAME"
+    raise Refused(f"{app.title} has no macro “{name}”.", hint=hint)
+
+
+def new_name(at: Desk, which: str) -> tuple[App, str, str]:
+    """The application, file name and title of a macro that is to be made."""
+    given, _, title = which.partition("/")
+    app = at.app(at.app_name(given))
+    title = " ".join(title.split())
+    name = slug(title)
+    if not name:
+        raise Refused(f"“{which}” names no macro.", hint=f"Write it so: {app.name}/NAME")
+    if name in at.macros(app.name):
+        raise Refused(
+            f"{app.title} has a macro “{name}” already; nothing was changed.",
+            file=macro_path(app.name, name),
+        )
+    return app, name, title
+
+
+def new_change(macro: Macro) -> FileChange:
+    """The file change that makes a macro."""
+    return FileChange(macro_path(macro.app, macro.name), None, macro_writing.new_text(macro))
+
+
+def edit_change(at: Desk, before: Macro, after: Macro) -> FileChange:
+    """The file change that turns ``before`` into ``after``."""
+    path = macro_path(after.app, after.name)
+    old = at.bytes(path)
+    return FileChange(path, old, macro_writing.edited(old, before, after))
+
+
+def save_changes(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    changes: list[FileChange],
+    what: str,
+    lines: list[str],
+) -> int:
+    """Saves changes to macros and reports them; with ``--dry-run`` only says what would be."""
+    if all(change.before == change.after for change in changes):
+        around.report(f"{what}: it is so already; nothing was changed.")
+        return 0
+    if args.dry_run:
+        around.say("Would be: " + "\n".join([f"{what}.", *lines]) + "\nNothing was written.")
+        return 0
+    save(at, around, changes, what)
+    around.report(f"{what} ({', '.join(change.path for change in changes)}).")
+    for line in lines:
+        around.report(line)
+    around.report("To take it back: olive-compass undo")
+    return 0
+
+
+def world(at: Desk, app: App) -> tuple[World, Keymap]:
+    """What a play may use on this desk, and the keys that count."""
+    keymap = Keymap(at.stack(app.name), at.keyboard)
+
+    def resolve(press: str, mode: str) -> str:
+        outcome = keymap.decide(read_trigger(press, app.rules.typed), mode)
+        return outcome.winners[0].command if outcome.winners else ""
+
+    return World(app, at.macros(app.name), resolve), keymap
+
+
+def refuse_self_call(at: Desk, keymap: Keymap, macro: Macro) -> None:
+    """Raises ``Refused`` where ``macro``, as it would be, comes to play itself."""
+    macros = {**at.macros(macro.app), macro.name: macro}
+    typed = keymap.app.rules.typed
+    way = called_macros(macro, macros, lambda press: started_by(keymap, press, typed))
+    if way:
+        titles = " > ".join(macros[name].title for name in way)
+        raise Refused(
+            f"{macro.title} would start itself: {titles}; nothing was changed.",
+            file=macro_path(macro.app, macro.name),
+        )
+
+
+def started_by(keymap: Keymap, press: str, typed: int) -> tuple[str, ...]:
+    """The commands that a trigger starts in any mode."""
+    run = read_trigger(press, typed)
+    found = {
+        claim.command: None
+        for mode in keymap.app.modes.names
+        for claim in keymap.decide(run, mode).winners
+    }
+    return tuple(found)
+
+
+def checked_value(app: App, step: Step, name: str, value: str) -> str:
+    """A fixed value for an input, written one way; raises ``Refused`` where it cannot be."""
+    command = app.catalogue.by_id.get(step.command)
+    if command is None:
+        return value
+    wanted = {each.name: each for each in declared(command)}
+    if name not in wanted:
+        has = joined(wanted) or "none"
+        raise Refused(f"{command.title} has no input “{name}”; it has {has}.")
+    if reference(value):
+        return value
+    try:
+        return accepted(wanted[name], value)
+    except ValueError as error:
+        raise Refused(f"“{value}” is no value for {name}: {error}.") from error
+
+
+def read_file(around: Surroundings, path: str) -> bytes:
+    """The bytes of a file that a person named; raises ``Refused``."""
+    try:
+        with open(os.path.join(around.folder, path), "rb") as file:
+            return file.read()
+    except OSError as error:
+        raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
+
+
+def pairs(given: list[str], what: str) -> dict[str, str]:
+    """``NAME=VALUE`` words as a table; raises ``Refused``."""
+    found = {}
+    for each in given:
+        name, sign, value = each.partition("=")
+        if not sign or not name:
+            raise Refused(f"“{each}” is not {what}=VALUE.")
+        found[name.strip()] = value.strip()
+    return found
+
+
+def stack_app(at: Desk, given: str) -> App:
+    """The application that a word means."""
+    return pick.stacks(at, given)[0].app

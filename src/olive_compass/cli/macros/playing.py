@@ -1,0 +1,279 @@
+"""``macro play``: on the stand-in's document, at once or step by step, or on each of a folder."""
+
+import json
+import os
+import tomllib
+from collections import Counter
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.macros.common import macro_named, pairs, read_file, world
+from olive_compass.cli.macros.showing import step_title
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.macros.document import Document, differences
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
+from olive_compass.desk import document_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+from olive_compass.standin.session import first_mode
+
+
+def play_macro(args: Any, around: Surroundings) -> int:
+    """Runs ``macro play``."""
+    at = pick.desk(args, around)
+    app, macro = macro_named(at, args.which)
+    at_hand, _ = world(at, app)
+    answers = _answers(args, around)
+    if args.on_each:
+        return _on_each(args, around, at_hand, macro, answers)
+    document = fresh_document(app, args.mode or (macro.modes[0] if macro.modes else None))
+    if args.document:
+        document = document_file.read(read_file(around, args.document), args.document)
+    if document.mode not in app.modes:
+        raise Refused(f"{app.title} has no mode “{document.mode}”.", file=args.document or "")
+    if args.json:
+        played = play(at_hand, macro, document, answers)
+        around.json(_as_json(macro, document, played))
+    else:
+        played = _live(args, around, at_hand, macro, document, answers)
+        _say_result(around, app, macro, document, played)
+    if not args.document:
+        return 1 if played.stopped else 0
+    return _keep(args, around, at, macro, document, played)
+
+
+def fresh_document(app: App, mode: str | None = None) -> Document:
+    """An empty document in a mode, or in the one that most commands name."""
+    return Document(mode=mode or first_mode(app))
+
+
+def _answers(args: Any, around: Surroundings) -> dict[str, str]:
+    """The answers of a file, and those of the command line over them."""
+    answers: dict[str, str] = {}
+    if args.answers:
+        data = read_file(around, args.answers)
+        try:
+            if args.answers.endswith(".toml"):
+                content = tomllib.loads(data.decode("utf-8-sig"))
+            else:
+                content = json.loads(data.decode("utf-8-sig"))
+        except (ValueError, RecursionError) as error:
+            raise Refused(f"The answers cannot be read: {error}.", file=args.answers) from error
+        from olive_compass.desk.macro_file import plain
+
+        if not isinstance(content, dict):
+            raise Refused("Answers are a table: “2.at” or “at”, and the value.", file=args.answers)
+        answers = {str(name): plain(value) for name, value in _flat(content).items()}
+    return {**answers, **pairs(args.answer, "INPUT")}
+
+
+def _flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
+    """A table of tables as one: TOML reads ``2.at = "1,2"`` as a table of its own."""
+    found: dict[str, Any] = {}
+    for name, value in content.items():
+        if isinstance(value, dict):
+            found.update(_flat(value, f"{before}{name}."))
+        else:
+            found[f"{before}{name}"] = value
+    return found
+
+
+def _live(
+    args: Any,
+    around: Surroundings,
+    at_hand: World,
+    macro: Macro,
+    document: Document,
+    answers: dict[str, str],
+) -> Played:
+    """Plays with what happens shown step by step; asks at a terminal."""
+    course = playing(at_hand, macro, document)
+    answer: str | None = None
+    around.report(f"{BOLD}{macro.title}{OFF} on {document.name}, in {document.mode}")
+    try:
+        while True:
+            event = course.send(answer)
+            answer = None
+            if isinstance(event, Done):
+                around.report(_done_text(at_hand.app, event))
+                if (
+                    args.step
+                    and around.interactive
+                    and around.ask("  Enter: on, q: stop").startswith("q")
+                ):
+                    course.close()
+                    stop = Stop(event.path, event.command, "waits", "You stopped here.")
+                    return Played(event.document, (), stop)
+                continue
+            answer = _answer(around, event, answers)
+    except StopIteration as end:
+        played: Played = end.value
+        return played
+
+
+def _answer(around: Surroundings, question: Question, answers: dict[str, str]) -> str | None:
+    known = f"{question.path}.{question.input.name}"
+    answer = answers.get(known, answers.get(question.input.name))
+    asks = f"  {YELLOW}{question.path}  {question.text}{OFF}"
+    if answer is not None:
+        around.report(f"{asks} {answer}")
+        return answer
+    if not around.interactive:
+        return None
+    return around.ask(asks + (f" [{question.default}]" if question.default else ""))
+
+
+def _done_text(app: App, done: Done) -> str:
+    command = app.catalogue.by_id.get(done.command)
+    return f"  {done.path}  {command.title if command else done.command}: {DIM}{done.says}{OFF}"
+
+
+def _say_result(
+    around: Surroundings, app: App, macro: Macro, document: Document, played: Played
+) -> None:
+    changed = differences(document, played.document)
+    if played.stopped:
+        around.say(f"{RED}Stopped at step {played.stopped.path}{OFF}: {played.stopped.says}")
+        number = int(played.stopped.path.partition(".")[0])
+        if number <= len(macro.steps):
+            around.say(f"  The step is: {step_title(app, macro.steps[number - 1])}.")
+    else:
+        around.report(f"{GREEN}Played to its end{OFF}, {len(macro.steps)} steps.")
+    if changed:
+        around.report("The document:")
+        for line in changed:
+            around.report(f"  {line}")
+    else:
+        around.report("The document is as it was.")
+
+
+def _keep(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    macro: Macro,
+    document: Document,
+    played: Played,
+) -> int:
+    """Writes the document back, so that one undo takes the whole play back."""
+    status = 1 if played.stopped else 0
+    if args.dry_run:
+        around.report("Nothing was written.")
+        return status
+    whole = os.path.abspath(os.path.join(around.folder, args.document))
+    root = os.path.abspath(at.root)
+    if os.path.commonpath([whole, root]) != root:
+        raise Refused(
+            "The document lies outside the desk, where undo could not take the play back; "
+            "nothing was changed.",
+            file=args.document,
+            hint="Copy it onto the desk, or say --dry-run.",
+        )
+    if played.document.kept == document.kept:
+        around.report("Nothing was written.")
+        return status
+    if played.stopped:
+        keep = args.keep
+        if not keep and around.interactive:
+            keep = around.ask("Keep what was done until then? [y/N]").lower() in ("y", "yes")
+        if not keep:
+            around.report("The document was left as it was. To keep what was done: --keep")
+            return status
+    path = os.path.relpath(whole, root).replace(os.sep, "/")
+    change = FileChange(path, at.bytes(path), document_file.text(played.document))
+    save(at, around, [change], f"{macro.title}: played on {document.name}")
+    around.report(f"Written: {path}. To take the whole play back: olive-compass undo")
+    return status
+
+
+def _on_each(
+    args: Any, around: Surroundings, at_hand: World, macro: Macro, answers: dict[str, str]
+) -> int:
+    """Plays on every document of a folder, dry, and says which came out differently."""
+    folder = os.path.join(around.folder, args.on_each)
+    if not os.path.isdir(folder):
+        raise Refused(f"There is no folder “{args.on_each}”.")
+    names = sorted(name for name in os.listdir(folder) if name.endswith(".json"))
+    if not names:
+        raise Refused("There is no document in this folder.", file=args.on_each)
+    results = []
+    for name in names:
+        path = os.path.join(args.on_each, name)
+        document = document_file.read(read_file(around, path), path)
+        played = play(at_hand, macro, document, answers)
+        results.append((name, document, played))
+    usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
+    odd = [name for name, d, p in results if _signature(d, p) != usual]
+    stopped = [name for name, _, p in results if p.stopped]
+    if args.json:
+        around.json(
+            {
+                "macro": f"{at_hand.app.name}/{macro.name}",
+                "documents": [
+                    {"document": name, "differs": name in odd, **_as_json(macro, d, p)}
+                    for name, d, p in results
+                ],
+            }
+        )
+        return 1 if stopped or odd else 0
+    rows = []
+    for name, document, played in results:
+        if played.stopped:
+            result = f"{RED}stopped{OFF} at step {played.stopped.path}: {played.stopped.says}"
+        else:
+            result = f"{YELLOW}otherwise{OFF}" if name in odd else f"{GREEN}as the others{OFF}"
+        changed = "; ".join(differences(document, played.document)) or "nothing changed"
+        rows.append((name, document.name, document.mode, result, changed))
+    print_table(around, ("document", "name", "mode", "came out", "what changed"), rows)
+    count = len(results)
+    verdict = f"Played on {count} documents, nothing was written: "
+    if not stopped and not odd:
+        around.say(verdict + "it came out alike on each.")
+    else:
+        parts = [f"stopped on {len(stopped)}"] if stopped else []
+        other = [name for name in odd if name not in stopped]
+        parts += [f"came out otherwise on {', '.join(other)}"] if other else []
+        around.say(verdict + " and ".join(parts) + ".")
+    return 1 if stopped or odd else 0
+
+
+def _signature(before: Document, played: Played) -> tuple[object, ...]:
+    """What a play did, in a form that is the same wherever it did the same."""
+    old, new = before.by_id, played.document.by_id
+    made = tuple(
+        (thing.what, tuple(sorted(thing.values.items())))
+        for id_, thing in new.items()
+        if id_ not in old
+    )
+    gone = len([id_ for id_ in old if id_ not in new])
+    settings = tuple(sorted(played.document.settings.items()))
+    steps = tuple((done.path, done.command, done.outcome) for done in played.done)
+    stop = played.stopped.path if played.stopped else ""
+    return made, gone, settings, steps, played.document.mode, stop
+
+
+def _as_json(macro: Macro, document: Document, played: Played) -> dict[str, Any]:
+    """A play as JSON (docs/json.md)."""
+    stop = played.stopped
+    return {
+        "macro": f"{macro.app}/{macro.name}",
+        "done": [
+            {
+                "step": done.path,
+                "command": done.command,
+                "inputs": dict(done.inputs),
+                "outcome": done.outcome,
+                "says": done.says,
+                "made": list(done.made),
+            }
+            for done in played.done
+        ],
+        "stopped": {"step": stop.path, "what": stop.what, "says": stop.says} if stop else None,
+        "changed": differences(document, played.document),
+        "document": document_file.as_json(played.document),
+    }

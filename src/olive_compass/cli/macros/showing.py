@@ -1,0 +1,184 @@
+"""``macro list`` and ``macro show``: macros as numbered steps, with what is suspicious in them."""
+
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.macros.common import macro_named
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
+from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.desk.desk import Desk, macro_path
+
+
+def list_macros(args: Any, around: Surroundings) -> int:
+    """Runs ``macro list``."""
+    at = pick.desk(args, around)
+    rows = []
+    for stack in pick.stacks(at, args.app):
+        macros = at.macros(stack.app.name)
+        keymap = Keymap(stack, at.keyboard) if macros else None
+        for macro in macros.values():
+            assert keymap is not None
+            found = suspects(stack.app, macro)
+            rows.append(
+                {
+                    "app": stack.app.name,
+                    "name": macro.name,
+                    "title": macro.title,
+                    "steps": len(macro.steps),
+                    "questions": sum(len(step.ask) for step in macro.steps),
+                    "suspicious": len(found),
+                    "keys": [str(run) for run in live_triggers(keymap, macro.id)],
+                    "file": macro_path(stack.app.name, macro.name),
+                }
+            )
+    if args.json:
+        around.json(rows)
+    elif not rows:
+        around.say("No macro yet. Record one: olive-compass macro record APP/NAME")
+    else:
+        print_table(
+            around,
+            ("macro", "title", "steps", "questions", "suspicious", "keys"),
+            [
+                (
+                    f"{row['app']}/{row['name']}",
+                    str(row["title"]),
+                    str(row["steps"]),
+                    str(row["questions"]),
+                    str(row["suspicious"] or ""),
+                    ", ".join(row["keys"]),  # type: ignore[arg-type]
+                )
+                for row in rows
+            ],
+        )
+    return 0 if rows else 1
+
+
+def show_macro(args: Any, around: Surroundings) -> int:
+    """Runs ``macro show``."""
+    at = pick.desk(args, around)
+    app, macro = macro_named(at, args.which)
+    keymap = Keymap(at.stack(app.name), at.keyboard)
+    found = suspects(app, macro)
+    if args.json:
+        around.json(as_json(app, macro, found, keymap))
+        return 0
+    print_macro(around, at, app, macro, found, keymap)
+    return 0
+
+
+def print_macro(
+    around: Surroundings,
+    at: Desk,
+    app: App,
+    macro: Macro,
+    found: tuple[Suspect, ...],
+    keymap: Keymap,
+) -> None:
+    """Prints a macro: what it is, its steps, and under each what is suspicious."""
+    path = macro_path(app.name, macro.name)
+    around.say(f"{BOLD}{macro.title}{OFF} {DIM}({macro.id}, {app.title}; {path}){OFF}")
+    command = app.catalogue.by_id.get(macro.id) or macro.command
+    print_fields(
+        around,
+        [
+            ("does", macro.does),
+            ("recorded", macro.recorded),
+            ("starts", words.in_modes(macro.modes) if macro.modes else "anywhere"),
+            ("keys", words.keys_with_sources(keymap, command, around.key) or "none"),
+        ],
+    )
+    print_steps(around, app, macro, found)
+    chance = sum(each.is_chance for each in found)
+    tied = len(found) - chance
+    if found:
+        parts = [f"{chance} step{'s' * (chance != 1)} looks like chance"] if chance == 1 else []
+        parts += [f"{chance} steps look like chance"] if chance > 1 else []
+        parts += (
+            [f"{tied} value{'s' * (tied != 1)} tie{'s' * (tied == 1)} it to one document"]
+            if tied
+            else []
+        )
+        around.say(
+            f"{' and '.join(parts)}. To tidy it: olive-compass macro tidy {app.name}/{macro.name}"
+        )
+
+
+def print_steps(
+    around: Surroundings, app: App, macro: Macro, found: tuple[Suspect, ...] = ()
+) -> None:
+    """The numbered steps as a table, with suspicions in the last column."""
+    pointed = by_step(found)
+    rows = []
+    for number, step in enumerate(macro.steps, 1):
+        says = [_says(each) for each in pointed.get(number, [])]
+        says += [step.note] if step.note else []
+        rows.append((str(number), step_title(app, step), inputs_text(step), "; ".join(says)))
+    if rows:
+        print_table(around, ("#", "step", "inputs", "mind"), rows)
+    else:
+        around.say("It has no steps.")
+
+
+def step_title(app: App, step: Step) -> str:
+    """What a step does, by its command's title."""
+    if step.press:
+        return f"press {step.press}"
+    command = app.catalogue.by_id.get(step.command)
+    if step.calls:
+        return f"play {command.title if command else step.calls}"
+    return command.title if command else f"{step.command} (unknown)"
+
+
+def inputs_text(step: Step) -> str:
+    """The inputs of a step in a line: ``at asks; character Fl.W.5s``."""
+    parts = [f"{name} {value}" for name, value in step.inputs.items()]
+    parts += [f"{name} asks" + (f" “{text}”" if text else "") for name, text in step.ask.items()]
+    return "; ".join(parts)
+
+
+def _says(each: Suspect) -> str:
+    return f"{YELLOW}chance{OFF}: {each.says}" if each.is_chance else f"{YELLOW}{each.says}{OFF}"
+
+
+def as_json(app: App, macro: Macro, found: tuple[Suspect, ...], keymap: Keymap) -> dict[str, Any]:
+    """A macro as JSON (docs/json.md)."""
+    return {
+        "app": app.name,
+        "name": macro.name,
+        "title": macro.title,
+        "does": macro.does,
+        "modes": list(macro.modes),
+        "version": macro.version,
+        "recorded": macro.recorded,
+        "keys": [str(run) for run in live_triggers(keymap, macro.id)],
+        "steps": [step_json(step) for step in macro.steps],
+        "suspects": [
+            {
+                "step": each.step,
+                "input": each.input or None,
+                "what": each.what,
+                "says": each.says,
+            }
+            for each in found
+        ],
+    }
+
+
+def step_json(step: Step) -> dict[str, Any]:
+    """A step as JSON: fields that are empty are left out, but for its command and inputs."""
+    fields: dict[str, Any] = {
+        "command": step.command,
+        "press": step.press,
+        "inputs": dict(step.inputs),
+        "ask": dict(step.ask),
+        "keep": list(step.keep),
+        "note": step.note,
+        "ended": step.ended,
+    }
+    return {k: v for k, v in fields.items() if v or k in ("command", "inputs")}

@@ -1,0 +1,143 @@
+"""The stand-in from the command line: a session on a desk, its log, and what it recorded."""
+
+import os
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.macros.common import new_change, new_name, read_file, refuse_self_call
+from olive_compass.cli.macros.playing import fresh_document
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk import document_file, log_file
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+from olive_compass.standin.script import Quit, do_line, holds
+from olive_compass.standin.session import ASKS, FIRED, REMARK, TROUBLE, WHY, Line, Session
+
+_MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
+
+
+def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
+    """Runs the stand-in: live at a terminal, or from a script; ``record`` names a macro."""
+    at = pick.desk(args, around)
+    given, _, title = (record or args.app).partition("/")
+    app = at.app(at.app_name(given))
+    if record:
+        new_name(at, record)
+    session = _session(args, around, at, app.name)
+    if record:
+        session.record(title)
+    if args.script is None and around.interactive:
+        from olive_compass.standin.live import run_live
+
+        schemes = " over ".join([*(s.name for s in at.stack(app.name).schemes), "factory"])
+        run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
+    else:
+        _from_script(args, around, session)
+    if session.recording:
+        session.stop_recording("the stand-in")
+    return _afterwards(args, around, at, session)
+
+
+def _session(args: Any, around: Surroundings, at: Desk, name: str) -> Session:
+    keymap = Keymap(at.stack(name), at.keyboard)
+    app = keymap.app
+    mode = pick.mode(app, args.mode) if args.mode else None
+    document = fresh_document(app, mode)
+    if args.document:
+        document = document_file.read(read_file(around, args.document), args.document)
+        if mode:
+            document = document._replace(mode=mode)
+        if document.mode not in app.modes:
+            raise Refused(f"{app.title} has no mode “{document.mode}”.", file=args.document)
+
+    def clock() -> str:
+        return around.now().isoformat(timespec="seconds")
+
+    def where(claim: Any) -> str:
+        return words.where(at, keymap, claim)
+
+    return Session(keymap, at.macros(name), document, clock, where)
+
+
+def _from_script(args: Any, around: Surroundings, session: Session) -> None:
+    """Does every line of the script, or of standard input; shows each and what it led to."""
+    if args.script in (None, "-"):
+        text, origin = around.inp.read(), "standard input"
+    else:
+        text = read_file(around, args.script).decode("utf-8-sig", "replace")
+        origin = args.script
+    around.report(f"{session.app.title}, in {session.document.mode}")
+    for line in text.splitlines():
+        try:
+            shown = do_line(session, line, origin)
+        except Quit:
+            break
+        if line.strip():
+            around.report(f"{DIM}>{OFF} {line.strip()}")
+        _print(around, shown)
+    _print(around, holds(session))
+
+
+def _print(around: Surroundings, lines: list[Line]) -> None:
+    for line in lines:
+        mark = _MARKS[line.what]
+        indent = "    " if line.what == WHY else "  "
+        around.report(f"{indent}{mark}{line.text}{OFF if mark else ''}")
+
+
+def _afterwards(args: Any, around: Surroundings, at: Desk, session: Session) -> int:
+    """Saves what was recorded, and the log."""
+    trouble = 0
+    for macro in session.recorded:
+        trouble |= _save_recorded(args, around, at, session, macro)
+    if args.dry_run or args.no_log or not session.events:
+        if args.dry_run:
+            around.report("Nothing was written.")
+        return trouble
+    path = _write_log(args, around, at, session)
+    around.report(f"What was done is in {path}, {len(session.events)} events.")
+    return trouble
+
+
+def _save_recorded(
+    args: Any, around: Surroundings, at: Desk, session: Session, macro: Macro
+) -> int:
+    try:
+        new_name(at, f"{macro.app}/{macro.name}")
+        refuse_self_call(at, session.keymap, macro)
+    except Refused as refused:
+        # What was recorded is not lost with a bad name: the log has it all.
+        around.warn(f"olive-compass: {refused}")
+        return 2
+    change = new_change(macro)
+    if args.dry_run:
+        around.report(f"Would make {change.path}, {len(macro.steps)} steps.")
+        return 0
+    save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
+    around.report(f"Recorded {macro.app}/{macro.name}, {len(macro.steps)} steps ({change.path}).")
+    around.report(f"Look at it: olive-compass macro show {macro.app}/{macro.name}")
+    return 0
+
+
+def _write_log(args: Any, around: Surroundings, at: Desk, session: Session) -> str:
+    """Writes the events; a log that is there already is added to. Returns its path."""
+    first = session.events[0].time
+    if args.log:
+        shown, path = str(args.log), os.path.join(around.folder, args.log)
+    else:
+        stamp = first[:19].replace(":", "").replace("T", "-")
+        shown = f"logs/{session.app.name}-{stamp}.jsonl"
+        path = os.path.join(at.root, shown)
+        os.makedirs(os.path.dirname(path), exist_ok=True)
+    lines = [log_file.event_line(event) for event in session.events]
+    try:
+        with open(path, "a", encoding="utf-8") as file:
+            if file.tell() == 0:
+                lines.insert(0, log_file.head_line(session.app.name, session.app.version, first))
+            file.write("".join(lines))
+    except OSError as error:
+        raise Refused(f"The log cannot be written: {error.strerror}.", file=shown) from error
+    return shown

@@ -1,0 +1,165 @@
+"""``macro export`` and ``macro import``: macros as TOML and JSON, also for another application."""
+
+import csv
+import io
+import json
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.macros.common import (
+    macro_named,
+    new_change,
+    new_name,
+    read_file,
+    refuse_self_call,
+    save_changes,
+    stack_app,
+    world,
+)
+from olive_compass.cli.macros.showing import print_steps, step_json
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.listing import plain_text, slug
+from olive_compass.core.macros.cleaning import suspects
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.macros.travelling import translated
+from olive_compass.desk import macro_file
+from olive_compass.desk.desk import macro_path
+from olive_compass.errors import Refused
+
+
+def export_macro(args: Any, around: Surroundings) -> int:
+    """Runs ``macro export``: to a file, or to standard output."""
+    at = pick.desk(args, around)
+    app, macro = macro_named(at, args.which)
+    if args.form == "json":
+        text = json.dumps(_as_json(macro), ensure_ascii=False, indent=2) + "\n"
+    else:
+        text = at.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
+    if not args.out:
+        around.out.write(text)
+        return 0
+    path = os.path.join(around.folder, args.out)
+    if os.path.exists(path):
+        raise Refused("There is such a file already; nothing was written.", file=args.out)
+    if args.dry_run:
+        around.say(f"Would write {args.out}. Nothing was written.")
+        return 0
+    try:
+        with open(path, "x", encoding="utf-8", newline="") as file:
+            file.write(text)
+    except OSError as error:
+        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.out) from error
+    around.report(f"Written: {args.out}.")
+    return 0
+
+
+def import_macro(args: Any, around: Surroundings) -> int:
+    """Runs ``macro import``."""
+    at = pick.desk(args, around)
+    app = stack_app(at, args.app)
+    macro = _read(args, around)
+    given = args.name or macro.title
+    _, name, title = new_name(at, f"{app.name}/{given}")
+    table = _table(args, around) if args.table else {}
+    after, left = translated(macro._replace(name=name, title=title), app, table)
+    if macro.app and macro.app != app.name:
+        after = after._replace(recorded=f"from {macro.app}: {macro.recorded or macro.title}")
+    lines = [
+        f"Step {each.step}, {each.command}{f', {each.input}' if each.input else ''}: "
+        f"{each.why}; it was left out."
+        for each in left
+    ]
+    if not after.steps:
+        raise Refused(
+            f"No step of {macro.title} has a counterpart in {app.title}; nothing was changed.",
+            file=args.file,
+            hint="Give a table of commands: --table FILE, two columns: from, to",
+        )
+    _, keymap = world(at, app)
+    refuse_self_call(at, keymap, after)
+    if not around.quiet:
+        print_steps(around, app, after, suspects(app, after))
+    what = f"{app.title}: took in the macro {title}, {len(after.steps)} steps"
+    return save_changes(args, around, at, [new_change(after)], what, lines)
+
+
+def _read(args: Any, around: Surroundings) -> Macro:
+    """The macro in a file of TOML or JSON, whatever application it is for."""
+    data = read_file(around, args.file)
+    name = slug(os.path.splitext(os.path.basename(args.file))[0]) or "macro"
+    if data.lstrip()[:1] != b"{":
+        from olive_compass.desk.toml_text import load
+
+        content = load(data, args.file, macro_file.FORMAT)
+        app = str(content.get("app", ""))
+        return _plain(macro_file.read(data, args.file, app, name))
+    try:
+        content = json.loads(data.decode("utf-8-sig"))
+    except (ValueError, RecursionError) as error:
+        raise Refused("This is neither TOML nor JSON.", file=args.file) from error
+    if content.get("format") != macro_file.FORMAT:
+        raise Refused(f'The macro does not have "format": "{macro_file.FORMAT}".', file=args.file)
+    steps = content.get("steps", [])
+    for number, step in enumerate(steps if isinstance(steps, list) else [steps], 1):
+        for problem in macro_file.step_problems(step):
+            raise Refused(f"Step {number}: {problem}", file=args.file)
+    modes = content.get("modes", [])
+    texts = {k: str(content.get(k, "")) for k in ("app", "title", "does", "version", "recorded")}
+    return _plain(
+        Macro(
+            texts["app"],
+            name,
+            texts["title"] or name,
+            tuple(macro_file.step_of(step) for step in steps),
+            texts["does"],
+            tuple(map(str, modes)) if isinstance(modes, list) else (),
+            texts["version"],
+            texts["recorded"],
+        )
+    )
+
+
+def _plain(macro: Macro) -> Macro:
+    """The macro with its texts free of what a terminal might act on."""
+    return macro._replace(
+        title=plain_text(macro.title),
+        does=plain_text(macro.does),
+        version=plain_text(macro.version),
+        recorded=plain_text(macro.recorded),
+    )
+
+
+def _as_json(macro: Macro) -> dict[str, Any]:
+    fields: dict[str, Any] = {
+        "format": macro_file.FORMAT,
+        "app": macro.app,
+        "title": macro.title,
+        "does": macro.does,
+        "modes": list(macro.modes),
+        "version": macro.version,
+        "recorded": macro.recorded,
+        "steps": [step_json(step) for step in macro.steps],
+    }
+    for step in fields["steps"]:
+        if not step["command"]:
+            del step["command"]
+    return {name: value for name, value in fields.items() if value or name == "steps"}
+
+
+def _table(args: Any, around: Surroundings) -> dict[str, str]:
+    """Commands of one application and their counterparts: a CSV of two columns."""
+    text = read_file(around, args.table).decode("utf-8-sig", "replace")
+    found = {}
+    for number, row in enumerate(csv.reader(io.StringIO(text, newline="")), 1):
+        cells = [cell.strip() for cell in row]
+        if (
+            not any(cells)
+            or cells[0].startswith("#")
+            or (number == 1 and "." not in "".join(cells))
+        ):
+            continue
+        if len(cells) < 2 or not cells[0] or not cells[1]:
+            raise Refused("A row needs two commands, from and to.", file=args.table, line=number)
+        found[cells[0]] = cells[1]
+    return found

@@ -1,0 +1,1 @@
+"""Macros: recorded steps, their inputs and questions; cleaning, playing and comparing them."""

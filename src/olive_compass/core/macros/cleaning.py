@@ -1,0 +1,211 @@
+"""Finds what is probably chance in a recording, and what ties it to one document."""
+
+import re
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.macros.acting import CANCELLED, FAILED
+from olive_compass.core.macros.acts import LOOKS, act_of
+from olive_compass.core.macros.editing import ask, drop, with_step
+from olive_compass.core.macros.inputs import declared, plain_number, point_of
+from olive_compass.core.macros.macro import Macro, Reference, Step, reference
+
+#: What a suspicion is about.
+VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
+    "view changed and changed back",
+    "undone work",
+    "same setting twice",
+    "did not come to its end",
+    "escape",
+    "point of one document",
+    "choice of things in one document",
+    "text of one document",
+    "file of one document",
+)
+
+#: Kinds of inputs that tie a macro to one document, and what the suspicion is called.
+TIES = {"point": POINT, "selection": PICKED, "text": TEXT}
+
+
+class Suspect(NamedTuple):
+    """A step that looks like chance (``input`` is ``""``), or an input that ties it down."""
+
+    step: int
+    input: str
+    what: str
+    says: str
+
+    @property
+    def is_chance(self) -> bool:
+        return not self.input
+
+
+class Tidied(NamedTuple):
+    """A macro with proposals carried out, and a sentence on each."""
+
+    macro: Macro
+    changes: tuple[str, ...]
+
+
+def suspects(app: App, macro: Macro) -> tuple[Suspect, ...]:
+    """What is pointed out in ``macro``, by step."""
+    commands = [app.catalogue.by_id.get(step.command) for step in macro.steps]
+    found = [*_chance(commands, macro), *_ties(commands, macro)]
+    chance = {each.step for each in found if each.is_chance}
+    kept = [each for each in found if each.is_chance or each.step not in chance]
+    return tuple(sorted(kept, key=lambda each: (each.step, each.input)))
+
+
+def ties(command: Command | None, step: Step) -> dict[str, str]:
+    """The fixed inputs of a step that tie it to one document: name and what it is."""
+    if command is None:
+        return {}
+    kinds = {each.name: each.kind for each in declared(command)}
+    return {
+        name: TIES[kinds[name]]
+        for name, value in step.inputs.items()
+        if kinds.get(name) in TIES and name not in step.keep and not reference(value) and value
+    }
+
+
+def tidied(app: App, macro: Macro) -> Tidied:
+    """``macro`` without what is chance, and with questions for what ties it to one document.
+
+    The first point is asked for and later ones are taken from it, as far away as they were.
+    """
+    found = suspects(app, macro)
+    changes = [f"step {each.step} goes: {each.says}" for each in found if each.is_chance]
+    chance = {each.step for each in found if each.is_chance}
+    place: dict[int, int] = {}
+    for n in range(1, len(macro.steps) + 1):
+        if n not in chance:
+            place[n] = len(place) + 1
+    after = drop(macro, sorted(chance))
+    base: tuple[int, str, tuple[float, float]] | None = None
+    for each in found:
+        if each.is_chance:
+            continue
+        number = place[each.step]
+        value = after.steps[number - 1].inputs[each.input]
+        if each.what == POINT:
+            try:
+                x, y = point_of(value)
+            except ValueError:
+                continue
+            if base is not None:
+                step, name, (bx, by) = base
+                shift = (float(plain_number(x - bx)), float(plain_number(y - by)))
+                taken = str(Reference(step, name, shift if any(shift) else None))
+                old = after.steps[number - 1]
+                new = old._replace(inputs={**old.inputs, each.input: taken})
+                after = with_step(after, number, new)
+                changes.append(f"step {each.step}: {each.input} goes by step {base[0]}, {taken}")
+                continue
+            base = (number, each.input, (x, y))
+        after = ask(after, number, each.input)
+        changes.append(f"step {each.step}: {each.input} is asked for, no longer “{value}”")
+    return Tidied(after, tuple(changes))
+
+
+def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
+    found: dict[int, Suspect] = {}
+
+    def suspect(number: int, what: str, says: str) -> None:
+        found.setdefault(number, Suspect(number, "", what, says))
+
+    verbs = [act_of(command).verb if command else "" for command in commands]
+    titles = [command.title if command else "it" for command in commands]
+    for n, step in enumerate(macro.steps, 1):
+        if step.ended in (CANCELLED, FAILED):
+            suspect(
+                n,
+                ENDED,
+                f"{titles[n - 1]} {'was cancelled' if step.ended == CANCELLED else step.ended}",
+            )
+        elif verbs[n - 1] == "cancel":
+            suspect(n, ESCAPE, f"{titles[n - 1]} ends what was begun, and nothing was")
+    changing: list[int] = []
+    undone: list[int] = []
+    for n, verb in enumerate(verbs, 1):
+        if n in found:
+            continue
+        if verb == "undo" and changing:
+            last = changing.pop()
+            undone.append(last)
+            suspect(last, UNDONE, f"step {n} takes it back")
+            suspect(n, UNDONE, f"it takes step {last} back")
+        elif verb == "redo" and undone:
+            # Done again: then neither the undoing nor the work was chance, but this pair goes.
+            last = undone.pop()
+            took = next(k for k, s in found.items() if s.says == f"it takes step {last} back")
+            del found[last]
+            suspect(n, UNDONE, f"it only takes step {took} back")
+            changing.append(last)
+        elif verb not in (*LOOKS, "undo", "redo", "select", "save", ""):
+            changing.append(n)
+    left = [n for n in range(1, len(verbs) + 1) if n not in found]
+    _views(verbs, commands, left, suspect)
+    last_set: dict[str, int] = {}
+    for n in left:
+        step = macro.steps[n - 1]
+        if verbs[n - 1] == "set":
+            before = last_set.get(step.command)
+            if before is not None:
+                suspect(before, TWICE, f"step {n} sets {titles[n - 1]} again before it was used")
+            last_set[step.command] = n
+        elif verbs[n - 1] not in LOOKS:
+            last_set.clear()
+    return list(found.values())
+
+
+def _views(
+    verbs: list[str], commands: list[Command | None], left: list[int], suspect: object
+) -> None:
+    """Stretches of steps at whose end the view is what it was at their beginning."""
+    assert callable(suspect)
+    shown: list[str] = ["the first"]
+    zoom = 0
+    states = [(tuple(shown), zoom, 0)]
+    for n in left:
+        verb, command = verbs[n - 1], commands[n - 1]
+        if verb in ("view", "show"):
+            shown.append(command.title if command else "")
+        elif verb == "back" and len(shown) > 1:
+            shown.pop()
+        elif verb == "zoom" and command:
+            zoom += -1 if act_of(command).detail.startswith("-") else 1
+        else:
+            continue
+        same = [
+            k for k, (was, size, _) in enumerate(states) if (was[-1:], size) == ((shown[-1],), zoom)
+        ]
+        if same:
+            looks = [state[2] for state in states[same[-1] + 1 :]] + [n]
+            for each in looks:
+                others = joined(str(m) for m in looks if m != each)
+                suspect(each, VIEWS, f"with step {others} the view is what it was before")
+            del states[same[-1] + 1 :]
+        else:
+            states.append((tuple(shown), zoom, n))
+
+
+def _ties(commands: list[Command | None], macro: Macro) -> list[Suspect]:
+    found = []
+    for n, (command, step) in enumerate(zip(commands, macro.steps, strict=True), 1):
+        for name, what in ties(command, step).items():
+            file = what == TEXT and re.search(
+                r"[/\\]|\w\.[A-Za-z][A-Za-z0-9]{1,4}$", step.inputs[name]
+            )
+            what = FILE if file else what
+            found.append(Suspect(n, name, what, f"{name} is a {what}"))
+    return found
+
+
+def by_step(found: tuple[Suspect, ...]) -> Mapping[int, list[Suspect]]:
+    """Suspicions by the number of their step."""
+    result: dict[int, list[Suspect]] = {}
+    for each in found:
+        result.setdefault(each.step, []).append(each)
+    return result

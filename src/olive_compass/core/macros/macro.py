@@ -1,0 +1,95 @@
+"""A macro as a value: numbered steps, each a command with inputs, some of them asked for."""
+
+import re
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+
+#: What stands before the name of a macro in the id of its command.
+PREFIX = "macro."
+
+_REFERENCE = re.compile(r"@(\d+)(?:\.([A-Za-z_][\w-]*))?(?:([+-][\d.]+),([+-]?[\d.]+))?")
+
+
+class Step(NamedTuple):
+    """One command of a macro.
+
+    ``inputs`` are fixed values as a person would type them, or references: ``@2`` is what step 2
+    made, ``@2.at`` the value of that input there, ``@2.at+0,12`` a point beside it. ``ask`` are the
+    inputs that are asked for at each play, with the question (``""``: the plain one); ``keep``
+    those whose fixed value is meant. ``press`` stands in place of a command: the trigger is
+    pressed, whatever it does then. ``ended`` is how it ended when it was recorded, if not well.
+    ``origin`` is its place in the file that it was read from, -1: it is new.
+    """
+
+    command: str
+    inputs: Mapping[str, str] = MappingProxyType({})
+    ask: Mapping[str, str] = MappingProxyType({})
+    keep: tuple[str, ...] = ()
+    press: str = ""
+    note: str = ""
+    ended: str = ""
+    origin: int = -1
+
+    @property
+    def calls(self) -> str:
+        """The name of the macro that it plays, ``""``: none."""
+        return self.command[len(PREFIX) :] if self.command.startswith(PREFIX) else ""
+
+    @property
+    def meaning(self) -> "Step":
+        """The step without its place in a file, for comparing."""
+        return self._replace(origin=-1, inputs=dict(self.inputs), ask=dict(self.ask))
+
+
+class Macro(NamedTuple):
+    """Steps under a name. ``modes`` are where it can be started; ``recorded`` says from what."""
+
+    app: str
+    name: str
+    title: str
+    steps: tuple[Step, ...] = ()
+    does: str = ""
+    modes: tuple[str, ...] = ()
+    version: str = ""
+    recorded: str = ""
+
+    @property
+    def id(self) -> str:
+        """The id of its command."""
+        return PREFIX + self.name
+
+    @property
+    def command(self) -> Command:
+        """The macro as a command, for keys."""
+        return Command(self.id, self.title, ("Macros",), (), self.modes, "macro", self.does, line=1)
+
+
+class Reference(NamedTuple):
+    """A value taken from an earlier step: its number, the input (``""``: what it made), a shift."""
+
+    step: int
+    input: str = ""
+    shift: tuple[float, float] | None = None
+
+    def __str__(self) -> str:
+        text = f"@{self.step}" + (f".{self.input}" if self.input else "")
+        return text + (f"{self.shift[0]:+g},{self.shift[1]:g}" if self.shift else "")
+
+
+def reference(value: str) -> Reference | None:
+    """The reference that a value is, None where it is a value of its own.
+
+    >>> str(reference("@2.at+0,12")), reference("Fl.W.5s")
+    ('@2.at+0,12', None)
+    """
+    found = _REFERENCE.fullmatch(value)
+    if not found:
+        return None
+    try:
+        shift = (float(found[3]), float(found[4])) if found[3] else None
+    except ValueError:
+        return None
+    return Reference(int(found[1]), found[2] or "", shift)

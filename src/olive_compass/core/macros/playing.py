@@ -1,0 +1,248 @@
+"""Plays a macro on a document: pure, step by step, asking where it must.
+
+``playing`` is a generator that yields what was done and what is asked, and returns the whole;
+``play`` drives it with answers that are known beforehand.
+"""
+
+from collections.abc import Callable, Generator, Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.macros.acting import FAILED, perform, unavailable
+from olive_compass.core.macros.document import Document
+from olive_compass.core.macros.inputs import (
+    Input,
+    accepted,
+    declared,
+    plain_number,
+    point_of,
+)
+from olive_compass.core.macros.macro import Macro, Step, reference
+
+#: How deep macros may call each other.
+DEEPEST = 20
+
+
+class World(NamedTuple):
+    """What a play may use: the application, its macros, and what a key does in a mode."""
+
+    app: App
+    macros: Mapping[str, Macro] = MappingProxyType({})
+    resolve: Callable[[str, str], str] = lambda press, mode: ""
+
+
+class Question(NamedTuple):
+    """Something that a play asks. ``path`` is the step, ``2.1`` in a macro that step 2 plays."""
+
+    path: str
+    command: str
+    input: Input
+    text: str
+    default: str = ""
+
+
+class Done(NamedTuple):
+    """A step that was carried out: its inputs, what came of it, the document after it."""
+
+    path: str
+    command: str
+    inputs: Mapping[str, str]
+    outcome: str
+    says: str
+    made: tuple[str, ...] = ()
+    mode: str = ""
+    depth: int = 0
+    document: Document = Document()
+
+
+class Stop(NamedTuple):
+    """Where a play stopped and why: ``what`` is ``failed`` or ``waits``."""
+
+    path: str
+    command: str
+    what: str
+    says: str
+
+
+class Played(NamedTuple):
+    """A play: what was done, the document after it, and where it stopped (None: at its end)."""
+
+    document: Document
+    done: tuple[Done, ...]
+    stopped: Stop | None = None
+
+
+Playing = Generator[Question | Done, str | None, Played]
+
+
+def play(
+    world: World,
+    macro: Macro,
+    document: Document,
+    answers: Mapping[str, str] = MappingProxyType({}),
+) -> Played:
+    """Plays ``macro`` with known answers, by ``2.at`` (step and input) or by input alone.
+
+    It stops where an answer is missing or is none, with the document as it was by then.
+    """
+    course = playing(world, macro, document)
+    answer: str | None = None
+    try:
+        while True:
+            event = course.send(answer)
+            answer = None
+            if isinstance(event, Question):
+                known = f"{event.path}.{event.input.name}"
+                answer = answers.get(known, answers.get(event.input.name))
+    except StopIteration as end:
+        played: Played = end.value
+        return played
+
+
+def playing(world: World, macro: Macro, document: Document) -> Playing:
+    """The course of a play; an answer of None to a question stops it."""
+    return _steps(world, macro, document, "", (macro.name,))
+
+
+def _steps(
+    world: World, macro: Macro, document: Document, before: str, calls: tuple[str, ...]
+) -> Playing:
+    done: list[Done] = []
+    values: dict[int, Mapping[str, str]] = {}
+    made: dict[int, tuple[str, ...]] = {}
+    for number, step in enumerate(macro.steps, 1):
+        path = f"{before}{number}"
+        id_ = step.command
+        if step.press:
+            id_ = world.resolve(step.press, document.mode)
+            if not id_:
+                says = f"{step.press} does nothing in {document.mode}."
+                return Played(document, tuple(done), Stop(path, step.press, FAILED, says))
+        called = world.macros.get(step._replace(command=id_).calls)
+        if called is not None:
+            if called.name in calls or len(calls) >= DEEPEST:
+                says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
+                return Played(document, tuple(done), Stop(path, id_, FAILED, says))
+            entry = Done(
+                path, id_, {}, "done", f"Plays {called.title}.", (), document.mode, 0, document
+            )
+            done.append(entry)
+            yield entry
+            inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
+            done += [each._replace(depth=each.depth + 1) for each in inner.done]
+            made[number] = tuple(id_ for each in inner.done for id_ in each.made)
+            document = inner.document
+            if inner.stopped:
+                return Played(document, tuple(done), inner.stopped)
+            continue
+        command = world.app.catalogue.by_id.get(id_)
+        if why := unavailable(world.app, command, document.mode):
+            says = f"{why[0].upper()}{why[1:]}."
+            return Played(document, tuple(done), Stop(path, id_, FAILED, says))
+        assert command is not None
+        given: dict[str, str] = {}
+        wanted = declared(command)
+        if odd := [
+            name for name in (*step.inputs, *step.ask) if name not in {i.name for i in wanted}
+        ]:
+            says = f"{command.title} has no input “{odd[0]}”."
+            return Played(document, tuple(done), Stop(path, id_, FAILED, says))
+        for each in wanted:
+            asked = yield from _given(step, each, path, document, values, made)
+            if isinstance(asked, Stop):
+                return Played(document, tuple(done), asked)
+            if asked is not None:
+                given[each.name] = asked
+        mode = document.mode
+        effect = perform(world.app, command, given, document)
+        if effect.outcome == FAILED:
+            return Played(document, tuple(done), Stop(path, id_, FAILED, effect.says))
+        document = effect.document
+        values[number], made[number] = given, effect.made
+        entry = Done(path, id_, given, effect.outcome, effect.says, effect.made, mode, 0, document)
+        done.append(entry)
+        yield entry
+    return Played(document, tuple(done))
+
+
+def _given(
+    step: Step,
+    each: Input,
+    path: str,
+    document: Document,
+    values: Mapping[int, Mapping[str, str]],
+    made: Mapping[int, tuple[str, ...]],
+) -> Generator[Question | Done, str | None, str | Stop | None]:
+    """The value of one input: fixed, taken from an earlier step, or asked for."""
+    default = " ".join(document.selection) if each.kind == "selection" else ""
+    if each.name in step.inputs:
+        text = step.inputs[each.name]
+        taken = _taken(text, values, made)
+        if taken is None:
+            says = f"{text} names nothing that an earlier step has."
+            return Stop(path, step.command, FAILED, says)
+        try:
+            return accepted(each, taken)
+        except ValueError as error:
+            says = f"{each.name} “{taken}”: {error}."
+            return Stop(path, step.command, FAILED, says)
+    if each.name not in step.ask:
+        if default:
+            return default
+        says = f"It waits for {each.name} ({each.kind}), and no question asks for it."
+        return Stop(path, step.command, "waits", says)
+    text = step.ask[each.name] or each.question
+    answer = yield Question(path, step.command, each, text, default)
+    if answer is None:
+        return Stop(path, step.command, "waits", f"It asks: {text} ({each.name}, {each.kind})")
+    try:
+        return accepted(each, answer or default)
+    except ValueError as error:
+        return Stop(path, step.command, FAILED, f"{each.name} “{answer}”: {error}.")
+
+
+def _taken(
+    text: str, values: Mapping[int, Mapping[str, str]], made: Mapping[int, tuple[str, ...]]
+) -> str | None:
+    """A value with its reference looked up; None where there is nothing of that name."""
+    ref = reference(text)
+    if ref is None:
+        return text
+    if not ref.input:
+        return " ".join(made.get(ref.step, ())) or None
+    value = values.get(ref.step, {}).get(ref.input)
+    if value is None or ref.shift is None:
+        return value
+    try:
+        x, y = point_of(value)
+    except ValueError:
+        return None
+    return f"{plain_number(x + ref.shift[0])},{plain_number(y + ref.shift[1])}"
+
+
+def called_macros(
+    macro: Macro, macros: Mapping[str, Macro], resolve: Callable[[str], tuple[str, ...]]
+) -> tuple[str, ...]:
+    """The way on which ``macro`` comes to play itself, by name or by key; empty: it does not.
+
+    ``resolve`` gives the commands that a key can start in any mode.
+    """
+
+    def called(name: str) -> list[str]:
+        names = []
+        for step in macros[name].steps if name in macros else ():
+            ids = resolve(step.press) if step.press else (step.command,)
+            names += [step._replace(command=id_).calls for id_ in ids]
+        return [each for each in names if each in macros]
+
+    ways: list[tuple[str, ...]] = [(macro.name, each) for each in called(macro.name)]
+    seen: set[str] = set()
+    while ways:
+        way = ways.pop(0)
+        if way[-1] == macro.name:
+            return way
+        if way[-1] not in seen:
+            seen.add(way[-1])
+            ways += [(*way, each) for each in called(way[-1])]
+    return ()

@@ -1,0 +1,57 @@
+"""Takes a macro from one application to another, by a table of commands."""
+
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.macros.editing import rebuilt
+from olive_compass.core.macros.inputs import declared
+from olive_compass.core.macros.macro import Macro
+
+
+class Left(NamedTuple):
+    """A step, or an input of one, that has no counterpart in the other application."""
+
+    step: int
+    command: str
+    input: str
+    why: str
+
+
+def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro, tuple[Left, ...]]:
+    """``macro`` for ``app``, and what of it has no counterpart there.
+
+    ``table`` gives the other command for each id; one that it does not name stays as it is.
+    Steps without a counterpart are left out; so are inputs that the other command lacks.
+    """
+    known = app.catalogue.by_id
+    left: list[Left] = []
+    kept: list[int] = []
+    steps = list(macro.steps)
+    for number, step in enumerate(macro.steps, 1):
+        if step.press or step.calls:
+            kept.append(number)
+            continue
+        id_ = table.get(step.command, step.command)
+        if id_ not in known:
+            why = f"the table gives “{id_}”, which {app.title} does not have"
+            if step.command not in table:
+                why = f"{app.title} has no such command, and the table does not name it"
+            left.append(Left(number, step.command, "", why))
+            continue
+        names = {each.name for each in declared(known[id_])}
+        for name in (*step.inputs, *step.ask):
+            if name not in names:
+                why = f"{known[id_].title} asks for no such thing"
+                left.append(Left(number, step.command, name, why))
+        steps[number - 1] = step._replace(
+            command=id_,
+            inputs={name: value for name, value in step.inputs.items() if name in names},
+            ask={name: text for name, text in step.ask.items() if name in names},
+        )
+        kept.append(number)
+    whole = macro._replace(steps=tuple(steps))
+    after = rebuilt(whole, kept)
+    modes = tuple(mode for mode in macro.modes if mode in app.modes)
+    fresh = tuple(step._replace(origin=-1) for step in after.steps)
+    return after._replace(app=app.name, steps=fresh, modes=modes, version=app.version), tuple(left)

@@ -1,0 +1,121 @@
+"""A document of the stand-in as JSON."""
+
+import json
+from typing import Any
+
+from olive_compass.core.macros.document import Document, Thing
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-document/1"
+
+_KINDS: dict[str, type] = {
+    "format": str,
+    "name": str,
+    "mode": str,
+    "things": list,
+    "selection": list,
+    "settings": dict,
+    "deeds": list,
+    "panels": list,
+    "shown": list,
+    "zoom": int,
+    "saved": bool,
+}
+
+
+def read(data: bytes, file: str) -> Document:
+    """The document in a file; raises ``Refused`` where it is none."""
+    try:
+        content = json.loads(data.decode("utf-8-sig"))
+    except UnicodeDecodeError as error:
+        raise Refused("This is not UTF-8 text.", file=file) from error
+    except json.JSONDecodeError as error:
+        raise Refused(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
+    except RecursionError as error:
+        raise Refused("This JSON is nested too deeply.", file=file) from error
+    if not isinstance(content, dict) or content.get("format") != FORMAT:
+        raise Refused(f'The document does not have "format": "{FORMAT}".', file=file)
+    for name, value in content.items():
+        if name not in _KINDS:
+            raise Refused(f"“{name}” is no key of a document.", file=file)
+        if not isinstance(value, _KINDS[name]):
+            raise Refused(f"“{name}” has a value of the wrong kind.", file=file)
+    things = tuple(
+        _thing(each, number, file) for number, each in enumerate(content.get("things", []), 1)
+    )
+    ids = {thing.id for thing in things}
+    if len(ids) < len(things):
+        raise Refused("Two things have the same id.", file=file)
+    texts = {
+        name: _texts(content, name, file) for name in ("selection", "deeds", "panels", "shown")
+    }
+    if missing := [id_ for id_ in texts["selection"] if id_ not in ids]:
+        raise Refused(f"The selection names “{missing[0]}”, which is not there.", file=file)
+    blank = Document()
+    return Document(
+        content.get("name", blank.name),
+        content.get("mode", blank.mode),
+        things,
+        texts["selection"],
+        {name: str(value) for name, value in content.get("settings", {}).items()},
+        texts["deeds"],
+        texts["panels"],
+        texts["shown"] or blank.shown,
+        content.get("zoom", 0),
+        content.get("saved", False),
+    )
+
+
+def as_json(document: Document) -> dict[str, Any]:
+    """The document as JSON: what the file holds."""
+    return {
+        "format": FORMAT,
+        "name": document.name,
+        "mode": document.mode,
+        "things": [
+            {
+                "id": thing.id,
+                "what": thing.what,
+                **({"at": [int(n) if n == int(n) else n for n in thing.at]} if thing.at else {}),
+                **({"values": dict(thing.values)} if thing.values else {}),
+            }
+            for thing in document.things
+        ],
+        "selection": list(document.selection),
+        "settings": dict(document.settings),
+        "deeds": list(document.deeds),
+        "panels": list(document.panels),
+        "shown": list(document.shown),
+        "zoom": document.zoom,
+        "saved": document.saved,
+    }
+
+
+def text(document: Document) -> bytes:
+    """The file of a document."""
+    return (json.dumps(as_json(document), ensure_ascii=False, indent=2) + "\n").encode()
+
+
+def _thing(value: Any, number: int, file: str) -> Thing:
+    if not isinstance(value, dict) or not isinstance(value.get("id"), str):
+        raise Refused(f"Thing {number} needs an id.", file=file)
+    at = value.get("at")
+    if at is not None and not (
+        isinstance(at, list)
+        and len(at) == 2
+        and all(isinstance(n, (int, float)) and abs(n) < 1e9 for n in at)
+    ):
+        raise Refused(f"“at” of {value['id']} is two numbers.", file=file)
+    values = value.get("values", {})
+    if not isinstance(values, dict):
+        raise Refused(f"“values” of {value['id']} is a table.", file=file)
+    point = (float(at[0]), float(at[1])) if at is not None else None
+    texts = {str(name): str(each) for name, each in values.items()}
+    return Thing(value["id"], str(value.get("what", "Thing")), point, texts)
+
+
+def _texts(content: dict[str, Any], name: str, file: str) -> tuple[str, ...]:
+    values = content.get(name, [])
+    if not all(isinstance(value, str) for value in values):
+        raise Refused(f"“{name}” is a list of texts.", file=file)
+    return tuple(values)

@@ -1,0 +1,1 @@
+"""The stand-in: a small pretend application to try schemes and macros on."""

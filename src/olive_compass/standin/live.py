@@ -1,0 +1,287 @@
+"""The stand-in at a terminal: keys as they are pressed, the document beside what fired.
+
+A terminal cannot send every stroke (Tab and Ctrl+I are the same to it, the numeric pad is not
+told apart): those are typed as text after ``:``.
+"""
+
+from typing import Any
+
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Stroke
+from olive_compass.standin.script import Quit, do_line
+from olive_compass.standin.session import ASKS, FIRED, REMARK, TROUBLE, WHY, Line, Session
+
+#: Names of keys as the terminal library has them, and as we have them.
+_NAMES = {
+    "up": "Up",
+    "down": "Down",
+    "left": "Left",
+    "right": "Right",
+    "home": "Home",
+    "end": "End",
+    "insert": "Insert",
+    "delete": "Delete",
+    "pageup": "PageUp",
+    "pagedown": "PageDown",
+    "escape": "Escape",
+    "tab": "Tab",
+    "enter": "Enter",
+    "backspace": "Backspace",
+    " ": "Space",
+}
+_SAME = {
+    "c-i": "Tab",
+    "c-m": "Enter",
+    "c-h": "Backspace",
+    "s-tab": "Shift+Tab",
+    "c-@": "Ctrl+Space",
+}
+
+_STYLE = {
+    FIRED: "bold",
+    WHY: "fg:ansibrightblack",
+    ASKS: "fg:ansiblue bold",
+    TROUBLE: "fg:ansired",
+    REMARK: "",
+}
+
+
+def stroke_of(name: str, held: bool = False) -> Stroke | None:
+    """The stroke that a terminal's key is, None where it is none; ``held``: Escape came before.
+
+    >>> str(stroke_of("c-s")), str(stroke_of("A")), str(stroke_of("s-f6")), str(stroke_of("m", True))
+    ('Ctrl+S', 'Shift+A', 'Shift+F6', 'Alt+M')
+    """
+    text = _SAME.get(name) or _spelt(name)
+    if not text:
+        return None
+    try:
+        run = read_trigger(f"Alt+{text}" if held and "Alt" not in text else text)
+    except TriggerError:
+        return None
+    return run.strokes[0] if len(run.strokes) == 1 else None
+
+
+def _spelt(name: str) -> str:
+    if len(name) == 1:
+        if name == " ":
+            return "Space"
+        return f"Shift+{name}" if name.isalpha() and name.isupper() else name
+    modifiers = []
+    while name[:2] in ("c-", "s-"):
+        modifiers.append({"c-": "Ctrl", "s-": "Shift"}[name[:2]])
+        name = name[2:]
+    key = _NAMES.get(name) or (name.upper() if len(name) == 1 or name[:1] == "f" else "")
+    return "+".join([*modifiers, key]) if key else ""
+
+
+def run_live(session: Session, title: str, colour: bool) -> None:
+    """Runs ``session`` at the terminal until the person leaves."""
+    _Live(session, title, colour).run()
+
+
+class _Live:
+    def __init__(self, session: Session, title: str, colour: bool) -> None:
+        self.session = session
+        self.title = title
+        self.colour = colour
+        self.lines: list[Line] = [
+            Line(
+                REMARK, "Press a key. After “:” a line is typed: a key, or an order; :help, :quit."
+            )
+        ]
+        self.typed: str | None = None
+        self.escaped = False
+        self.timer: Any = None
+
+    def run(self) -> None:
+        from prompt_toolkit.application import Application
+        from prompt_toolkit.key_binding import KeyBindings
+        from prompt_toolkit.keys import Keys
+        from prompt_toolkit.layout import HSplit, Layout, VSplit, Window
+        from prompt_toolkit.layout.controls import FormattedTextControl
+        from prompt_toolkit.output.color_depth import ColorDepth
+
+        bindings = KeyBindings()
+
+        @bindings.add(Keys.Any, eager=True)
+        def _(event: Any) -> None:
+            self._pressed(event)
+
+        @bindings.add(Keys.Escape, Keys.Any, eager=True)
+        def _(event: Any) -> None:
+            pressed = event.key_sequence[-1]
+            self._act(event, str(getattr(pressed.key, "value", pressed.key)), True)
+
+        @bindings.add(Keys.Escape)
+        def _(event: Any) -> None:
+            self._act(event, "escape")
+
+        def pane(text: Any, **options: Any) -> Window:
+            return Window(FormattedTextControl(text), wrap_lines=True, **options)
+
+        body = VSplit(
+            [
+                pane(self._happened),
+                Window(width=1, char="│", style="fg:ansibrightblack"),
+                pane(self._holds, width=44),
+            ]
+        )
+        root = HSplit(
+            [
+                pane(self._head, height=1, style="reverse" if self.colour else "bold"),
+                body,
+                Window(height=1, char="─", style="fg:ansibrightblack"),
+                pane(self._foot, height=1),
+            ]
+        )
+        app: Any = Application(
+            layout=Layout(root),
+            key_bindings=bindings,
+            full_screen=True,
+            color_depth=None if self.colour else ColorDepth.MONOCHROME,
+        )
+        app.ttimeoutlen = 0.05
+        app.timeoutlen = 0.05
+        app.run()
+
+    def _pressed(self, event: Any) -> None:
+        pressed = event.key_sequence[-1]
+        self._act(event, str(getattr(pressed.key, "value", pressed.key)))
+
+    def _act(self, event: Any, name: str, held: bool = False) -> None:
+        if name in ("c-c", "c-d") and self.typed is not None:
+            self.typed = None
+            return
+        if name.startswith("<"):
+            return
+        if self.typed is not None:
+            self._type(event, name)
+            return
+        if name == ":" or (
+            self.session.question is not None and (len(name) == 1 or name in ("c-m", "enter"))
+        ):
+            # A question is answered by typing; everything else is a press.
+            self.typed = ":" if name == ":" else "=" + (name if len(name) == 1 else "")
+            if name in ("c-m", "enter"):
+                self._enter(event)
+            return
+        stroke = stroke_of(name, held)
+        if stroke is None:
+            self._show([Line(TROUBLE, f"The terminal sends “{name}”, which is no stroke.")])
+            return
+        self._show(self.session.stroke(stroke))
+        self._wait(event)
+
+    def _wait(self, event: Any) -> None:
+        """Ends a run in progress once the application's wait is over."""
+        import asyncio
+
+        if self.timer is not None:
+            self.timer.cancel()
+        if not self.session.pending:
+            return
+
+        def over() -> None:
+            self._show(self.session.end_run())
+            event.app.invalidate()
+
+        wait = self.session.app.rules.wait or 1.0
+        self.timer = asyncio.get_running_loop().call_later(wait, over)
+
+    def _type(self, event: Any, name: str) -> None:
+        assert self.typed is not None
+        if name in ("c-m", "enter", "c-j"):
+            self._enter(event)
+        elif name in ("c-h", "backspace"):
+            self.typed = self.typed[:-1] or None
+        elif name == "escape":
+            answering = self.typed.startswith("=")
+            self.typed = None
+            if answering:
+                self._show(self.session.cancel())
+        elif len(name) == 1:
+            self.typed += name
+
+    def _enter(self, event: Any) -> None:
+        text, self.typed = self.typed or "", None
+        if text.startswith("="):
+            self._show([Line(WHY, text[1:].strip() or "(as it is)")])
+        if text.startswith(":"):
+            first = text[1:].strip().partition(" ")[0]
+            from olive_compass.standin.script import ORDERS
+
+            # A line that is no order is a key, so that any stroke can be typed.
+            text = text if first in ORDERS else text[1:].strip() or ":"
+        try:
+            self._show(do_line(self.session, text))
+        except Quit:
+            event.app.exit()
+            return
+        self._wait(event)
+
+    def _show(self, lines: list[Line]) -> None:
+        self.lines = [*self.lines, *lines][-400:]
+
+    def _head(self) -> list[tuple[str, str]]:
+        recording = f"   recording “{self.session.recording}”" if self.session.recording else ""
+        return [("", f" {self.title}   mode {self.session.document.mode}{recording}")]
+
+    def _happened(self) -> list[tuple[str, str]]:
+        import shutil
+
+        room = shutil.get_terminal_size().lines - 4
+        width = max(shutil.get_terminal_size().columns - 46, 20)
+        kept: list[Line] = []
+        for line in reversed(self.lines):
+            room -= 1 + len(line.text) // width
+            if room < 0:
+                break
+            kept.append(line)
+        return [
+            (_STYLE[line.what], f" {'  ' if line.what == WHY else ''}{_safe(line.text)}\n")
+            for line in reversed(kept)
+        ]
+
+    def _holds(self) -> list[tuple[str, str]]:
+        document = self.session.document
+        parts = [("bold", f" {_safe(document.name)}\n")]
+        for thing in document.things[-14:]:
+            chosen = thing.id in document.selection
+            style = "fg:ansigreen" if chosen else ""
+            where = f" at {thing.at[0]:g},{thing.at[1]:g}" if thing.at else ""
+            parts.append((style, f" {'*' if chosen else ' '} {_safe(thing.id)}{where}\n"))
+            for name, value in sorted(thing.values.items()):
+                parts.append(("fg:ansibrightblack", f"     {_safe(name)} {_safe(value)}\n"))
+        if not document.things:
+            parts.append(("fg:ansibrightblack", "   nothing placed yet\n"))
+        if document.settings:
+            parts.append(("bold", "\n Settings\n"))
+            for name, value in sorted(document.settings.items()):
+                parts.append(("", f"   {_safe(self.session.title(name))}: {_safe(value)}\n"))
+        if document.deeds:
+            parts.append(("bold", "\n Done\n"))
+            parts += [("", f"   {_safe(deed)}\n") for deed in document.deeds[-6:]]
+        parts.append(("bold", "\n Shown\n"))
+        parts.append(("", f"   {_safe(document.shown[-1])}, zoom {document.zoom:+d}\n"))
+        parts += [("", f"   panel: {_safe(panel)}\n") for panel in document.panels]
+        return parts
+
+    def _foot(self) -> list[tuple[str, str]]:
+        if self.typed is not None:
+            return [("bold", f" {self.typed}"), ("reverse", " ")]
+        if self.session.question is not None:
+            return [
+                (_STYLE[ASKS], f" {self.session.question.text} "),
+                ("", "type the answer, Enter"),
+            ]
+        if self.session.pending:
+            run = " ".join(map(str, self.session.pending))
+            return [("", f" {run} ... ")]
+        return [
+            ("fg:ansibrightblack", " :help   :record NAME   :stop   :show   :undo play   :quit")
+        ]
+
+
+def _safe(text: str) -> str:
+    return "".join(char if char.isprintable() else "�" for char in text)

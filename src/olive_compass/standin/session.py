@@ -1,0 +1,352 @@
+"""A session at the stand-in: presses in, what fired and why out. It knows no terminal.
+
+Every call returns the lines that a person should see. What was done is kept as events.
+"""
+
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.macros.acting import CANCELLED, FAILED, STARTED, unavailable
+from olive_compass.core.macros.document import Document
+from olive_compass.core.macros.inputs import accepted, declared
+from olive_compass.core.macros.macro import PREFIX, Macro, Step
+from olive_compass.core.macros.playing import Done, Played, Playing, Question, World, playing
+from olive_compass.core.macros.recording import Event, recorded
+from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
+from olive_compass.core.schemes.layers import Claim
+
+#: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
+FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
+
+
+class Line(NamedTuple):
+    """A line to show, and what it is about."""
+
+    what: str
+    text: str
+
+
+class _Begun(NamedTuple):
+    """Something that is under way: how it was started, and its course."""
+
+    command: str
+    how: str
+    key: str
+    course: Playing
+    is_macro: bool
+    before: Document
+    mode: str
+    given: dict[str, str]
+
+
+class Session:
+    """The pretend application at work: a document, the keys of ``keymap``, and its macros.
+
+    ``where`` says in words where a claim stands; ``clock`` gives the time of an event.
+    """
+
+    def __init__(
+        self,
+        keymap: Keymap,
+        macros: Mapping[str, Macro],
+        document: Document,
+        clock: Callable[[], str],
+        where: Callable[[Claim], str],
+    ) -> None:
+        self.keymap = keymap
+        self.app: App = keymap.app
+        self.world = World(self.app, macros, self._resolve)
+        self.document = document
+        self.clock = clock
+        self.where = where
+        self.events: list[Event] = []
+        self.pending: tuple[Stroke, ...] = ()
+        self.question: Question | None = None
+        self.choices: tuple[Claim, ...] = ()
+        self.choice_at = 0
+        self.recording = ""
+        self.recorded: list[Macro] = []
+        self._from = 0
+        self._begun: _Begun | None = None
+        self._before_play: Document | None = None
+
+    def press(self, run: Run) -> list[Line]:
+        """Strokes one after another, and then nothing more: a run that waits is ended."""
+        lines = []
+        for stroke in run.strokes:
+            lines += self.stroke(stroke)
+        return lines + self.end_run()
+
+    def stroke(self, stroke: Stroke) -> list[Line]:
+        """One stroke: it fires something, or the session waits for more."""
+        run = Run((stroke,))
+        if self._begun:
+            if str(run) == "Escape":
+                return self.cancel()
+            assert self.question
+            return [Line(ASKS, f"It still asks: {self.question.text} (Escape ends it)")]
+        if self.choices:
+            first = self.choices[self.choice_at]
+            if str(run) == "Enter":
+                return self.choose(self.choice_at + 1)
+            if self.keymap.keyboard.press_of(run) == self.keymap.keyboard.press_of(first.trigger):
+                self.choice_at = (self.choice_at + 1) % len(self.choices)
+                return self._offer()
+            self.choices = ()
+        if self.pending and str(run) == self.app.rules.closing_key:
+            return self.end_run()
+        strokes = (*self.pending, stroke)
+        outcome = self.keymap.decide(Run(strokes), self.document.mode)
+        if outcome.longer:
+            self.pending = strokes
+            names = [str(claim.trigger) for claim in outcome.longer[:4]]
+            names += [f"{len(outcome.longer) - 4} more"] if outcome.longer[4:] else []
+            return [Line(REMARK, f"{Run(strokes)} waits: {joined(names)} may follow.")]
+        if outcome.what == NOTHING and self.pending:
+            # The run goes no further: what was typed before fires alone, then the new stroke.
+            return [*self.end_run(), *self.stroke(stroke)]
+        self.pending = ()
+        return self._come(Run(strokes), outcome)
+
+    def end_run(self) -> list[Line]:
+        """Nothing more is typed: what a run in progress has by now fires."""
+        if not self.pending:
+            return []
+        run, self.pending = Run(self.pending), ()
+        outcome = self.keymap.decide(run, self.document.mode)
+        if not outcome.winners:
+            return [Line(TROUBLE, f"{run} alone does nothing in {self.document.mode}.")]
+        if not outcome.winners[0].command:
+            what = MUTED
+        else:
+            what = CHOICE if len(outcome.winners) > 1 else STARTS
+        return self._come(run, outcome._replace(what=what, longer=()))
+
+    def choose(self, number: int) -> list[Line]:
+        """Takes one of a choice, counted from 1."""
+        if not 1 <= number <= len(self.choices):
+            return [Line(TROUBLE, "There is no such choice.")]
+        claim, self.choices = self.choices[number - 1], ()
+        return self.start(claim.command, "key", str(claim.trigger))
+
+    def start(self, command: str, how: str = "menu", key: str = "") -> list[Line]:
+        """Starts a command or a macro, and asks for the first thing that it needs."""
+        macro = self.world.macros.get(command[len(PREFIX) :]) if _is_macro(command) else None
+        mode = self.document.mode
+        if macro is None:
+            known = self.app.catalogue.by_id.get(command)
+            why = unavailable(self.app, known, mode)
+            if why or known is None:
+                self._note(Event(*self._here(mode), command, how, key, {}, FAILED))
+                return [Line(TROUBLE, f"{why[0].upper()}{why[1:]}.")]
+            wanted = declared(known)
+            picked = bool(self.document.selection)
+            asked = {i.name: "" for i in wanted if not (picked and i.kind == "selection")}
+            macro = Macro(self.app.name, "", known.title, (Step(command, ask=asked),))
+        is_macro = bool(macro.name)
+        course = playing(self.world, macro, self.document)
+        self._begun = _Begun(command, how, key, course, is_macro, self.document, mode, {})
+        if is_macro:
+            self._before_play = self.document
+            self._note(Event(*self._here(mode), command, how, key, {}, STARTED))
+        return self._go_on(None)
+
+    def answer(self, text: str) -> list[Line]:
+        """The answer to what is asked; a wrong one is asked again."""
+        if self._begun is None or self.question is None:
+            return [Line(TROUBLE, "Nothing is asked.")]
+        wanted = self.question.input
+        try:
+            text = accepted(wanted, text or self.question.default)
+        except ValueError as error:
+            return [Line(TROUBLE, f"{str(error)[0].upper()}{str(error)[1:]}."), self._asks()]
+        self._begun.given[wanted.name] = text
+        return self._go_on(text)
+
+    def cancel(self) -> list[Line]:
+        """Ends what asks, and throws it away; what a macro did until then stays."""
+        begun, self._begun, self.question = self._begun, None, None
+        if begun is None:
+            return [Line(TROUBLE, "Nothing was begun.")]
+        title = self.title(begun.command)
+        if not begun.is_macro:
+            self._note(self._event(begun, CANCELLED, begun.given))
+            return [Line(REMARK, f"{title} was ended; nothing was changed.")]
+        begun.course.close()
+        text = f"{title} was stopped. What it did stays; to take it back: :undo play"
+        return [Line(REMARK, text)]
+
+    def undo_play(self) -> list[Line]:
+        """Takes back all that the last macro did, as one."""
+        if self._before_play is None:
+            return [Line(TROUBLE, "No macro was played.")]
+        self.document, self._before_play = self._before_play, None
+        return [Line(REMARK, "All that the macro did is taken back.")]
+
+    def to_mode(self, mode: str) -> list[Line]:
+        """Goes to a mode, as clicking into it would."""
+        if mode not in self.app.modes:
+            names = ", ".join(self.app.modes.names)
+            return [Line(TROUBLE, f"{self.app.title} has no mode “{mode}”; it has {names}.")]
+        self.document = self.document._replace(mode=mode)
+        return [Line(REMARK, f"The mode is now {mode}.")]
+
+    def select(self, ids: list[str]) -> list[Line]:
+        """Selects things by id, as clicking them would."""
+        if missing := [id_ for id_ in ids if id_ not in self.document.by_id]:
+            return [Line(TROUBLE, f"The document has no {joined(missing)}.")]
+        self.document = self.document._replace(selection=tuple(ids))
+        return [Line(REMARK, f"Selected {joined(ids) or 'nothing'}.")]
+
+    def record(self, name: str) -> list[Line]:
+        """Begins to record a macro."""
+        if self.recording:
+            return [Line(TROUBLE, f"“{self.recording}” is being recorded already; :stop ends it.")]
+        self.recording, self._from = name, len(self.events)
+        return [Line(REMARK, f"Recording “{name}”. :stop ends it.")]
+
+    def stop_recording(self, origin: str) -> list[Line]:
+        """Ends recording; the macro is then in ``recorded``."""
+        if not self.recording:
+            return [Line(TROUBLE, "Nothing is being recorded.")]
+        from olive_compass.core.apps.listing import slug
+
+        events, title = self.events[self._from :], self.recording
+        self.recording = ""
+        if not events:
+            return [Line(TROUBLE, "Nothing was done meanwhile; no macro was made.")]
+        macro = recorded(self.app.name, slug(title), title, events, origin)
+        self.recorded.append(macro)
+        return [Line(REMARK, f"Recorded “{title}”: {len(macro.steps)} steps.")]
+
+    def title(self, command: str) -> str:
+        """A command's title, or its id where the catalogue has none."""
+        known = self.app.catalogue.by_id.get(command)
+        return known.title if known else command
+
+    def _come(self, run: Run, outcome: Outcome) -> list[Line]:
+        """What a whole run leads to."""
+        mode = self.document.mode
+        if outcome.what == NOTHING:
+            return [Line(TROUBLE, f"{run} does nothing in {mode}: no layer has it here.")]
+        claim = outcome.winners[0]
+        layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
+        why = f"{layer}, {claim.mode}; {self.where(claim)}"
+        why += f": {claim.why}" if claim.why else ""
+        if outcome.hidden:
+            titles = [self.title(each.command) for each in outcome.hidden if not each.wired]
+            hidden = joined(dict.fromkeys(title or "a mute" for title in titles))
+            why += f" (hides {hidden})" if hidden else ""
+        if outcome.what == MUTED:
+            return [Line(FIRED, f"{run} does nothing, on purpose"), Line(WHY, why)]
+        if claim.wired:
+            text = f"{run} {claim.wired}: the stand-in has nothing to show for it"
+            return [Line(FIRED, text), Line(WHY, why)]
+        if outcome.what == CHOICE:
+            self.choices, self.choice_at = outcome.winners, 0
+            return self._offer()
+        how = "swipe" if run.strokes[-1].bearing is not None else "key"
+        fired = Line(FIRED, f"{run} starts {self.title(claim.command)}")
+        return [fired, Line(WHY, why), *self.start(claim.command, how, str(run))]
+
+    def _offer(self) -> list[Line]:
+        names = [
+            f"{'>' if n == self.choice_at else ' '} {n + 1}  {self.title(claim.command)}"
+            for n, claim in enumerate(self.choices)
+        ]
+        text = f"{self.choices[0].trigger} is shared: again for the next, Enter takes it"
+        return [Line(ASKS, text), *(Line(ASKS, name) for name in names)]
+
+    def _go_on(self, answer: str | None) -> list[Line]:
+        """Goes on with what was begun until it asks again, or ends."""
+        begun = self._begun
+        assert begun is not None
+        lines: list[Line] = []
+        self.question = None
+        try:
+            event = begun.course.send(answer)
+            while isinstance(event, Done):
+                lines.append(self._did(begun, event))
+                event = begun.course.send(None)
+            self.question = event
+            return [*lines, self._asks()]
+        except StopIteration as end:
+            played: Played = end.value
+            self._begun = None
+            return lines + self._ended(begun, played)
+
+    def _did(self, begun: _Begun, done: Done) -> Line:
+        self.document = done.document
+        if begun.is_macro:
+            if not _is_macro(done.command):
+                self._note(
+                    Event(
+                        *self._here(done.mode),
+                        done.command,
+                        "macro",
+                        "",
+                        done.inputs,
+                        done.outcome,
+                        done.made,
+                    )
+                )
+            return Line(REMARK, f"  {done.path}  {self.title(done.command)}: {done.says}")
+        self._note(self._event(begun, done.outcome, done.inputs, done.made))
+        return Line(REMARK, done.says)
+
+    def _ended(self, begun: _Begun, played: Played) -> list[Line]:
+        self.document = played.document
+        stop = played.stopped
+        if stop is None:
+            title = self.title(begun.command)
+            return [Line(REMARK, f"{title} is played.")] if begun.is_macro else []
+        if begun.is_macro:
+            says = f"It stopped at step {stop.path}: {stop.says} To take all back: :undo play"
+            return [Line(TROUBLE, says)]
+        self._note(self._event(begun, FAILED, begun.given))
+        return [Line(TROUBLE, stop.says)]
+
+    def _asks(self) -> Line:
+        assert self.question is not None
+        default = f" [{self.question.default}]" if self.question.default else ""
+        return Line(ASKS, f"{self.question.text}{default}")
+
+    def _event(
+        self, begun: _Begun, outcome: str, inputs: Mapping[str, str], made: tuple[str, ...] = ()
+    ) -> Event:
+        return Event(
+            *self._here(begun.mode),
+            begun.command,
+            begun.how,
+            begun.key,
+            dict(inputs),
+            outcome,
+            made,
+        )
+
+    def _here(self, mode: str) -> tuple[str, str, str, str]:
+        return self.clock(), self.app.name, self.app.version, mode
+
+    def _note(self, event: Event) -> None:
+        self.events.append(event)
+
+    def _resolve(self, press: str, mode: str) -> str:
+        outcome = self.keymap.decide(read_trigger(press, self.app.rules.typed), mode)
+        return outcome.winners[0].command if outcome.winners else ""
+
+
+def first_mode(app: App) -> str:
+    """The mode in which a session begins: the one that most commands name as their own."""
+    counts: dict[str, int] = {}
+    for command in app.catalogue.commands:
+        for mode in command.modes:
+            counts[mode] = counts.get(mode, 0) + 1
+    return max(counts, key=lambda mode: counts[mode], default=ROOT)
+
+
+def _is_macro(command: str) -> bool:
+    return command.startswith(PREFIX)
