@@ -87,8 +87,13 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         assert not HEAVY & set(done.stderr.split()), words
 
 
-@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout", "system"])
+@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout", "system", "macro"])
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
+    if kind == "macro":
+        log = "logs/quillmap-2026-10-12.jsonl"
+        ask_in(desk, "macro", "from-log", log, "quillmap/light")
+        ask_in(desk, "macro", "ask", "quillmap/light", "3", "at")
+        ask_in(desk, "macro", "note", "quillmap/light", "1", "why")
     schema = json.loads((ROOT / f"docs/formats/{kind}.schema.json").read_text())
     jsonschema.Draft202012Validator.check_schema(schema)
     pattern = {
@@ -98,12 +103,25 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "system": "system.toml",
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",
+        "macro": "macros/*/*.toml",
     }[kind]
     files = sorted(desk.glob(pattern)) or sorted(DATA.glob(pattern))
     assert files
     for file in files:
         jsonschema.validate(tomllib.loads(file.read_text()), schema)
-    assert f'"olive-compass-{kind}/1"' in (ROOT / f"docs/formats/{kind}.md").read_text()
+    pages = [ROOT / f"docs/formats/{kind}.md", ROOT / f"docs/{kind}s.md"]
+    assert any(p.exists() and f'"olive-compass-{kind}/1"' in p.read_text() for p in pages)
+
+
+def test_the_demo_logs_and_documents_fit_their_schemas(desk: Path) -> None:
+    for kind, files in (("document", "documents/*/*.json"), ("log", "logs/*.jsonl")):
+        schema = json.loads((ROOT / f"docs/formats/{kind}.schema.json").read_text())
+        found = sorted(desk.glob(files))
+        assert len(found) >= 3
+        for file in found:
+            text = file.read_text()
+            for each in text.splitlines() if kind == "log" else [text]:
+                jsonschema.validate(json.loads(each), schema)
 
 
 def test_the_demo_catalogues_are_of_a_plausible_size(desk: Path) -> None:

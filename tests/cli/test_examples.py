@@ -44,6 +44,9 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
 ) -> None:
     for name in ("quillmap-commands.csv", "newer.html", "keys.txt"):
         (desk / name).write_text("<table><tr><td>Title<td>Keys<tr><td>Split<td>S</table>")
+    log = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", "quillmap/Light with name")
+    if "quillmap/Light with name" not in words:
+        ask(*log, "--from", "3", "--to", "12")
     ask("scheme", "new", "foldpress/mine")
     ask("scheme", "new", "quillmap/night", "--from", "mine")
     before = contents(desk)
@@ -106,6 +109,7 @@ def keys_of(value: Any) -> set[str]:
     return set()
 
 
+LOG = "logs/quillmap-2026-10-12.jsonl"
 COMMANDS = {
     "find": ("find", "closure"),
     "press": ("press", "quillmap", "S"),
@@ -127,12 +131,16 @@ COMMANDS = {
     "scheme list": ("scheme", "list"),
     "scheme show": ("scheme", "show", "quillmap/house"),
     "scheme stack": ("scheme", "stack", "quillmap"),
+    "macro list": ("macro", "list"),
+    "macro show": ("macro", "show", "quillmap/light"),
+    "macro play": ("macro", "play", "quillmap/light"),
+    "macro from-log": ("macro", "from-log", LOG),
 }
 
 
 def documented() -> dict[str, set[str]]:
     """The keys that docs/json.md names for each command, words for values left out."""
-    rows = re.findall(r"^\| `([a-z ]+)` \| (.+) \|$", (DOCS / "json.md").read_text(), re.MULTILINE)
+    rows = re.findall(r"^\| `([a-z -]+)` \| (.+) \|$", (DOCS / "json.md").read_text(), re.MULTILINE)
     values = {
         "starts",
         "choice",
@@ -151,6 +159,7 @@ def documented() -> dict[str, set[str]]:
 @pytest.mark.parametrize("name", sorted(COMMANDS))
 def test_json_is_as_documented(ask: Ask, name: str) -> None:
     ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
+    ask("macro", "from-log", LOG, "quillmap/light", "--from", "3")
     found = keys_of(ask(*COMMANDS[name], "--json").json)
     missing = documented()[name] - found
     assert missing <= {"free"}, missing
@@ -161,6 +170,6 @@ def test_documents_name_only_commands_that_exist(tmp_path: Path) -> None:
     text = "\n".join(path.read_text() for path in (*DOCS.rglob("*.md"), DOCS.parent / "README.md"))
     named = set(re.findall(r"olive-compass ([a-z]+)", text))
     assert named <= set(command_names())
-    for picture in re.findall(r"\((?:docs/)?(screenshots/[a-z]+\.png)\)", text):
+    for picture in re.findall(r"\((?:docs/)?(screenshots/[a-z-]+\.png)\)", text):
         assert (DOCS / picture).exists(), picture
     assert "examples:" in ask_in(tmp_path, "find", "--help").out

@@ -8,6 +8,7 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules, Unreadab
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.schemes.layers import Stack
@@ -213,6 +214,60 @@ def test_twins_and_access_letters() -> None:
     )
     other_menu = Command("b", "Zap", ("Edit",), access=("E", "Z"))
     assert "access-letters" not in ids(commands=(zoom, other_menu))
+
+
+def of_macros(*macros: Macro, pressed: str = "") -> set[str]:
+    """The findings on macros: ``macro.a`` has a key where ``pressed`` names one."""
+    commands = (*LIST, PART, *(each.command for each in macros))
+    app = App("app", "App", "1", MODES, RULES, Catalogue(commands))
+    scheme = mine(assign={"macro.a": on(pressed)} if pressed else {})
+    stack = Stack(app, (scheme,))
+    view = View(stack, GERMAN, macros={each.name: each for each in macros})
+    return {finding.id for finding in all_findings(view)}
+
+
+PART = Command("part", "Part", kind="part", inputs="at:point height:number")
+
+
+def steps(*each: Step, name: str = "a") -> Macro:
+    return Macro("app", name, name, each)
+
+
+AT = Step("part", {"height": "3"}, {"at": ""})
+
+
+@pytest.mark.parametrize(
+    ("finding", "bad", "good"),
+    [
+        ("fixed-value", steps(AT._replace(inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
+        ("waits-unasked", steps(AT._replace(ask={})), steps(AT)),
+        ("macro-command", steps(Step("old")), steps(Step("save"))),
+        ("macro-command", steps(Step("gone")), steps(Step("save"))),
+        ("macro-input", steps(AT._replace(inputs={"depth": "3"})), steps(AT)),
+        ("macro-input", steps(AT._replace(inputs={"height": "high"})), steps(AT)),
+        ("starts-itself", steps(Step("macro.a")), steps(Step("save"))),
+        ("starts-itself", steps(Step("", press="F9")), steps(Step("", press="F8"))),
+        ("lasting-inside", steps(Step("burn")), steps(AT, Step("burn"))),
+    ],
+)
+def test_findings_of_macros(finding: str, bad: Macro, good: Macro) -> None:
+    assert finding in of_macros(bad, pressed="F9")
+    assert finding not in of_macros(good, pressed="F9")
+
+
+def test_macros_that_nobody_uses_or_that_are_alike() -> None:
+    assert "unused-macro" in of_macros(steps(AT))
+    assert "unused-macro" not in of_macros(steps(AT), pressed="F9")
+    both = of_macros(steps(AT), steps(Step("macro.a"), name="b"), pressed="")
+    assert "unused-macro" in both
+    other = steps(AT._replace(inputs={"height": "4"}), name="b")
+    assert "same-steps" in of_macros(steps(AT), other)
+    assert "same-steps" not in of_macros(steps(AT), steps(AT, AT, name="b"))
+
+
+def test_inputs_that_cannot_be_read() -> None:
+    assert "unreadable-inputs" in ids(commands=(Command("a", "A", inputs="at:nowhere"),))
+    assert "unreadable-inputs" not in ids(commands=(Command("a", "A", inputs="at:point"),))
 
 
 def test_every_finding_has_its_examples_here() -> None:

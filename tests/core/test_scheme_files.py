@@ -204,6 +204,7 @@ commands = st.builds(
     texts.map(lambda text: " ".join(text.split())),
     st.just(0),
     st.frozensets(st.sampled_from(["often", "lasting", "needs:pro", "alternate:x.y"]), max_size=2),
+    inputs=st.sampled_from(["", "at:point ink:choice=black/blue"]),
 )
 
 

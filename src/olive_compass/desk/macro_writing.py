@@ -103,7 +103,7 @@ def _blocks(text: str) -> tuple[str, list[str]]:
         while start > 0 and lines[start - 1].lstrip().startswith("#"):
             start -= 1
         begins.append(start)
-    ends = [*begins[1:], len(lines)]
+    ends = [*begins[1:], len(lines)][: len(begins)]
     blocks = ["\n".join(lines[a:b]) for a, b in zip(begins, ends, strict=True)]
     return "\n".join(lines[: begins[0]] if begins else lines), blocks
 

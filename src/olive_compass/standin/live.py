@@ -104,7 +104,7 @@ class _Live:
 
         bindings = KeyBindings()
 
-        @bindings.add(Keys.Any, eager=True)
+        @bindings.add(Keys.Any)
         def _(event: Any) -> None:
             self._pressed(event)
 
@@ -228,20 +228,17 @@ class _Live:
         return [("", f" {self.title}   mode {self.session.document.mode}{recording}")]
 
     def _happened(self) -> list[tuple[str, str]]:
-        import shutil
+        from textwrap import wrap
 
-        room = shutil.get_terminal_size().lines - 4
-        width = max(shutil.get_terminal_size().columns - 46, 20)
-        kept: list[Line] = []
-        for line in reversed(self.lines):
-            room -= 1 + len(line.text) // width
-            if room < 0:
-                break
-            kept.append(line)
-        return [
-            (_STYLE[line.what], f" {'  ' if line.what == WHY else ''}{_safe(line.text)}\n")
-            for line in reversed(kept)
-        ]
+        from prompt_toolkit.application import get_app
+
+        size = get_app().output.get_size()
+        parts = []
+        for line in self.lines[-size.rows :]:
+            indent = "   " if line.what == WHY else " "
+            rows = wrap(_safe(line.text), max(size.columns - 49, 20), replace_whitespace=False)
+            parts += [(_STYLE[line.what], f"{indent}{row}\n") for row in rows or [""]]
+        return parts[-(size.rows - 4) :]
 
     def _holds(self) -> list[tuple[str, str]]:
         document = self.session.document

@@ -18,6 +18,7 @@ from olive_compass.core.macros.playing import Done, Played, Playing, Question, W
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.wording import counted
 
 #: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
 FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
@@ -136,13 +137,15 @@ class Session:
     def start(self, command: str, how: str = "menu", key: str = "") -> list[Line]:
         """Starts a command or a macro, and asks for the first thing that it needs."""
         macro = self.world.macros.get(command[len(PREFIX) :]) if _is_macro(command) else None
+        # Starting another command ends what asks, as applications do.
+        ended = self.cancel() if self._begun else []
         mode = self.document.mode
         if macro is None:
             known = self.app.catalogue.by_id.get(command)
             why = unavailable(self.app, known, mode)
             if why or known is None:
                 self._note(Event(*self._here(mode), command, how, key, {}, FAILED))
-                return [Line(TROUBLE, f"{why[0].upper()}{why[1:]}.")]
+                return [*ended, Line(TROUBLE, f"{why[0].upper()}{why[1:]}.")]
             wanted = declared(known)
             picked = bool(self.document.selection)
             asked = {i.name: "" for i in wanted if not (picked and i.kind == "selection")}
@@ -153,7 +156,7 @@ class Session:
         if is_macro:
             self._before_play = self.document
             self._note(Event(*self._here(mode), command, how, key, {}, STARTED))
-        return self._go_on(None)
+        return [*ended, *self._go_on(None)]
 
     def answer(self, text: str) -> list[Line]:
         """The answer to what is asked; a wrong one is asked again."""
@@ -221,7 +224,7 @@ class Session:
             return [Line(TROUBLE, "Nothing was done meanwhile; no macro was made.")]
         macro = recorded(self.app.name, slug(title), title, events, origin)
         self.recorded.append(macro)
-        return [Line(REMARK, f"Recorded “{title}”: {len(macro.steps)} steps.")]
+        return [Line(REMARK, f"Recorded “{title}”: {counted(len(macro.steps), 'step')}.")]
 
     def title(self, command: str) -> str:
         """A command's title, or its id where the catalogue has none."""

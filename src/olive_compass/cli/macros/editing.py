@@ -22,6 +22,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros import editing
 from olive_compass.core.macros.cleaning import suspects, tidied
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
@@ -117,7 +118,9 @@ def split(args: Any, around: Surroundings) -> int:
         raise Refused(f"{str(error)[0].upper()}{str(error)[1:]}; nothing was changed.") from error
     what = f"{before.title}: from step {args.step} on it is now {title}"
     changes = [edit_change(at, before, head), new_change(tail)]
-    lines = [f"{head.title} keeps {len(head.steps)} steps, {title} has {len(tail.steps)}."]
+    lines = [
+        f"{head.title} keeps {counted(len(head.steps), 'step')}, {title} has {len(tail.steps)}."
+    ]
     return save_changes(args, around, at, changes, what, lines)
 
 
@@ -130,7 +133,7 @@ def join(args: Any, around: Surroundings) -> int:
     _, keymap = world(at, app)
     refuse_self_call(at, keymap, after)
     what = f"{first.title}: the steps of {second.title} were added"
-    lines = [f"It has {len(after.steps)} steps now. {second.title} is still there."]
+    lines = [f"It has {counted(len(after.steps), 'step')} now. {second.title} is still there."]
     return save_changes(args, around, at, [edit_change(at, first, after)], what, lines)
 
 
@@ -181,7 +184,7 @@ def tidy(args: Any, around: Surroundings) -> int:
         if around.ask("Do it? [y/N]").lower() not in ("y", "yes"):
             raise Refused(f"{before.title} stays as it is; nothing was changed.")
     count = len(result.changes)
-    what = f"{before.title}: tidied, {count} change{'s' * (count != 1)}"
+    what = f"{before.title}: tidied, {counted(count, 'change')}"
     return save_changes(args, around, at, [edit_change(at, before, result.macro)], what, [])
 
 

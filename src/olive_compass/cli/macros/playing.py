@@ -16,6 +16,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
+from olive_compass.core.wording import counted
 from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
@@ -143,7 +144,7 @@ def _say_result(
         if number <= len(macro.steps):
             around.say(f"  The step is: {step_title(app, macro.steps[number - 1])}.")
     else:
-        around.report(f"{GREEN}Played to its end{OFF}, {len(macro.steps)} steps.")
+        around.report(f"{GREEN}Played to its end{OFF}, {counted(len(macro.steps), 'step')}.")
     if changed:
         around.report("The document:")
         for line in changed:

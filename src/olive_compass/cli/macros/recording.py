@@ -24,6 +24,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.editing import give, take_from_others
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_file import Log, read
 from olive_compass.errors import Refused
@@ -58,7 +59,7 @@ def from_log(args: Any, around: Surroundings) -> int:
         print_steps(around, app, macro, found)
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
-    what = f"{app.title}: new macro {title}, {len(macro.steps)} steps"
+    what = f"{app.title}: new macro {title}, {counted(len(macro.steps), 'step')}"
     return save_changes(args, around, at, [new_change(macro)], what, lines)
 
 

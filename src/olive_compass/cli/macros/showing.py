@@ -11,6 +11,7 @@ from olive_compass.core.macros.cleaning import Suspect, by_step, suspects
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, macro_path
 
 
@@ -97,13 +98,8 @@ def print_macro(
     chance = sum(each.is_chance for each in found)
     tied = len(found) - chance
     if found:
-        parts = [f"{chance} step{'s' * (chance != 1)} looks like chance"] if chance == 1 else []
-        parts += [f"{chance} steps look like chance"] if chance > 1 else []
-        parts += (
-            [f"{tied} value{'s' * (tied != 1)} tie{'s' * (tied == 1)} it to one document"]
-            if tied
-            else []
-        )
+        parts = [f"{counted(chance, 'step')} to take for chance"] if chance else []
+        parts += [f"{counted(tied, 'value')} of one document"] if tied else []
         around.say(
             f"{' and '.join(parts)}. To tidy it: olive-compass macro tidy {app.name}/{macro.name}"
         )

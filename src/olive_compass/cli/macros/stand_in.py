@@ -10,6 +10,7 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import counted
 from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -98,7 +99,7 @@ def _afterwards(args: Any, around: Surroundings, at: Desk, session: Session) -> 
             around.report("Nothing was written.")
         return trouble
     path = _write_log(args, around, at, session)
-    around.report(f"What was done is in {path}, {len(session.events)} events.")
+    around.report(f"What was done is in {path}, {counted(len(session.events), 'event')}.")
     return trouble
 
 
@@ -114,10 +115,12 @@ def _save_recorded(
         return 2
     change = new_change(macro)
     if args.dry_run:
-        around.report(f"Would make {change.path}, {len(macro.steps)} steps.")
+        around.report(f"Would make {change.path}, {counted(len(macro.steps), 'step')}.")
         return 0
     save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
-    around.report(f"Recorded {macro.app}/{macro.name}, {len(macro.steps)} steps ({change.path}).")
+    around.report(
+        f"Recorded {macro.app}/{macro.name}, {counted(len(macro.steps), 'step')} ({change.path})."
+    )
     around.report(f"Look at it: olive-compass macro show {macro.app}/{macro.name}")
     return 0
 

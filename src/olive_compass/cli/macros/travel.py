@@ -23,6 +23,7 @@ from olive_compass.core.apps.listing import plain_text, slug
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated
+from olive_compass.core.wording import counted
 from olive_compass.desk import macro_file
 from olive_compass.desk.desk import macro_path
 from olive_compass.errors import Refused
@@ -80,7 +81,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
     refuse_self_call(at, keymap, after)
     if not around.quiet:
         print_steps(around, app, after, suspects(app, after))
-    what = f"{app.title}: took in the macro {title}, {len(after.steps)} steps"
+    what = f"{app.title}: took in the macro {title}, {counted(len(after.steps), 'step')}"
     return save_changes(args, around, at, [new_change(after)], what, lines)
 
 

@@ -7,13 +7,14 @@ move, references to them move along.
 from collections.abc import Sequence
 
 from olive_compass.core.macros.macro import Macro, Step, reference
+from olive_compass.core.wording import counted
 
 
 def step_at(macro: Macro, number: int) -> Step:
     """The step of that number."""
     if not 1 <= number <= len(macro.steps):
-        has = f"has {len(macro.steps)} steps" if len(macro.steps) != 1 else "has one step"
-        raise ValueError(f"{macro.title} {has} and no step {number}")
+        has = counted(len(macro.steps), "step")
+        raise ValueError(f"{macro.title} has {has} and no step {number}")
     return macro.steps[number - 1]
 
 

@@ -9,12 +9,12 @@ from olive_compass.core.macros.recording import WAYS, Event
 #: Words of headings for each field of an event (lower case), the surest first.
 HEADINGS = {
     "command": "command action function operation tool id name title befehl",
-    "time": "time when timestamp date at zeit",
+    "time": "time when timestamp date zeit",
     "mode": "mode context state",
     "how": "how source via by started origin",
     "key": "key keys shortcut trigger",
     "inputs": "inputs input arguments args parameters params values details",
-    "outcome": "outcome result status state ended",
+    "outcome": "outcome result status ended",
     "app": "app application program",
     "version": "version release",
 }
