@@ -31,6 +31,13 @@ def app_and_scheme(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [*schemes, *(f"{app}/" for app in desk.app_names())]
 
 
+def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    from olive_compass.desk.purposes_file import load
+
+    desk = _desk(parsed_args)
+    return list(load(desk.root).by_id) if desk else []
+
+
 def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     """``app/macro`` for each macro."""
     desk = _desk(parsed_args)

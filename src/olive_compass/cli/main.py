@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
 #: The groups of commands, in the order in which the work goes.
-GROUPS = ("start", "look", "assign", "check", "macros", "paper")
+GROUPS = ("start", "look", "assign", "check", "macros", "paper", "share")
 
 
 def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:

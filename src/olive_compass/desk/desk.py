@@ -23,6 +23,7 @@ from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
+    from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import FileChange, History
 
 DESK_FILE = "desk.toml"
@@ -195,6 +196,17 @@ class Desk:
         here = self.settings.project
         counting = [s for s in schemes if s.layer != "project" or s.project in ("", here)]
         return Stack(app, in_layer_order(counting), self.system_keys)
+
+    @cached_property
+    def purposes(self) -> "Purposes":
+        """The purposes of the desk; none where it has no list of its own."""
+        from olive_compass.core.sharing.purposes import Purposes
+
+        if not os.path.exists(os.path.join(self.root, "purposes.csv")):
+            return Purposes()
+        from olive_compass.desk.purposes_file import PURPOSES_FILE, read
+
+        return read(self.bytes(PURPOSES_FILE), PURPOSES_FILE)
 
     @cached_property
     def system_keys(self) -> dict[Run, str]:

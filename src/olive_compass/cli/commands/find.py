@@ -57,6 +57,10 @@ def run(args: Any, around: Surroundings) -> int:
     asked = " ".join(args.words)
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
     found = [(keymap, search(commands, asked)) for keymap, commands in candidates]
+    by_purpose = _by_purpose(at, asked, candidates, found) if asked else {}
+    found = [
+        (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
+    ]
     # Near misses only where no application has the words themselves.
     near = bool(asked) and not any(hits for _, hits in found)
     if near:
@@ -66,11 +70,43 @@ def run(args: Any, around: Surroundings) -> int:
     shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
     total = sum(len(hits) for _, hits in found)
     if args.json:
-        hits_json = [words.command_json(at, keymap, command) for keymap, command in shown]
+        hits_json = [
+            {
+                **words.command_json(at, keymap, command),
+                "purpose": _reason(at, keymap, command, asked) or None,
+            }
+            for keymap, command in shown
+        ]
         around.json({"near": near, "total": total, "hits": hits_json})
     else:
         _print(at, args, around, shown, total, near)
     return 0 if total else 1
+
+
+def _by_purpose(
+    at: Desk,
+    asked: str,
+    candidates: list[tuple[Keymap, tuple[Command, ...]]],
+    found: list[tuple[Keymap, tuple[Command, ...]]],
+) -> dict[str, dict[str, Command]]:
+    """Commands that have not the words themselves, but serve a purpose that is called so."""
+    named = at.purposes.named(asked)
+    result: dict[str, dict[str, Command]] = {}
+    for (keymap, commands), (_, hits) in zip(candidates, found, strict=True) if named else ():
+        have = {command.id for command in hits}
+        served = {c for purpose, _ in named for c in purpose.commands(keymap.app.name)}
+        result[keymap.app.name] = {
+            each.id: each for each in commands if each.id in served and each.id not in have
+        }
+    return result
+
+
+def _reason(at: Desk, keymap: Keymap, command: Command, asked: str) -> str:
+    """The other name by which a command was found that has not the words itself."""
+    for purpose, name in at.purposes.named(asked) if asked else ():
+        if command.id in purpose.commands(keymap.app.name) and not search([command], asked):
+            return f"{purpose.id}: “{name}”"
+    return ""
 
 
 def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
@@ -125,11 +161,12 @@ def _print(
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
             " ".join(command.modes),
+            _reason(at, keymap, command, asked),
             command.id,
         )
         for keymap, command in shown
     ]
-    print_table(around, ("app", "command", "menu", "keys", "modes", "id"), rows)
+    print_table(around, ("app", "command", "menu", "keys", "modes", "purpose", "id"), rows)
     if total > len(shown):
         around.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
 

@@ -1,0 +1,247 @@
+"""``purpose``: what people want, whatever each application calls it, and which command serves it."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.completion import purpose_ids
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.sharing.guessing import Guess, guesses
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.wording import counted
+from olive_compass.desk import purposes_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+GROUP = "share"
+ORDER = 10
+SUMMARY = "Say which command of each application serves which purpose"
+EXAMPLES = """olive-compass purpose list
+olive-compass purpose list --app quillmap --unlinked
+olive-compass purpose guess tagwright
+olive-compass purpose guess tagwright --above 0.9
+olive-compass purpose link stop quillmap "Drop the line"
+olive-compass purpose unlink stop quillmap"""
+
+#: From this score on --above takes a guess without being told a figure.
+SURE = 0.8
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="list|guess|link|unlink", required=True)
+    listing = verbs.add_parser("list", help="the purposes, and who serves them")
+    listing.add_argument("words", nargs="*", metavar="WORDS", help="only these, by any name")
+    listing.add_argument("--app", metavar="APP", help="only what this application serves")
+    listing.add_argument("--unlinked", action="store_true", help="with --app: what it does not")
+    json_option(listing)
+    guess = verbs.add_parser("guess", help="propose links for an application")
+    app_argument(guess)
+    guess.add_argument(
+        "--above", type=float, metavar="SCORE", help=f"take all from this score on (0 to 1; {SURE})"
+    )
+    dry_run_option(guess)
+    json_option(guess)
+    for name, does in (("link", "let a command serve a purpose"), ("unlink", "take it away")):
+        verb = verbs.add_parser(name, help=does)
+        purpose = verb.add_argument("purpose", metavar="PURPOSE")
+        purpose.completer = purpose_ids  # type: ignore[attr-defined]
+        app_argument(verb)
+        if name == "link":
+            command_argument(verb, "command", metavar="COMMAND")
+            verb.add_argument("--also", action="store_true", help="beside the one that serves it")
+        dry_run_option(verb)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    verbs = {"list": _list, "guess": _guess, "link": _link, "unlink": _unlink}
+    return until_saved(lambda: verbs[args.verb](args, around))
+
+
+def purpose_named(purposes: Purposes, given: str) -> Purpose:
+    """The purpose that a word means: by id, title or another name."""
+    if given in purposes.by_id:
+        return purposes.by_id[given]
+    wanted = given.casefold()
+    exact = [p for p in purposes.all if wanted in map(str.casefold, (p.title, *p.names))]
+    found = exact or [purpose for purpose, _ in purposes.named(given)]
+    if len(found) == 1:
+        return found[0]
+    if found:
+        names = ", ".join(purpose.id for purpose in found[:6])
+        raise Refused(f"“{given}” could be {names}.", hint="Name one by its id.")
+    from difflib import get_close_matches
+
+    near = get_close_matches(given, purposes.by_id, 1)
+    hint = f"Did you mean {near[0]}?" if near else "See them: olive-compass purpose list"
+    raise Refused(f"There is no purpose “{given}”.", hint=hint)
+
+
+def change_of(at: Desk, after: Purposes) -> FileChange:
+    """The file change that writes ``after``."""
+    has = purposes_file.exists(at.root)
+    before = at.bytes(purposes_file.PURPOSES_FILE) if has else None
+    return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
+
+
+def _list(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    apps = [at.app_name(args.app)] if args.app else at.app_names()
+    shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
+    if args.app:
+        shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
+    if args.json:
+        around.json(
+            [
+                {
+                    "id": p.id,
+                    "title": p.title,
+                    "group": p.group,
+                    "risk": p.risk,
+                    "names": list(p.names),
+                    "links": {app: list(p.commands(app)) for app in apps if p.commands(app)},
+                }
+                for p in shown
+            ]
+        )
+        return 0 if shown else 1
+    if not shown:
+        around.say("No purpose fits.")
+        return 1
+    group = ""
+    for purpose in shown:
+        if purpose.group != group:
+            group = purpose.group
+            around.say(f"{BOLD}{group.capitalize()}{OFF}")
+        links = ", ".join(
+            f"{app}: {' '.join(purpose.commands(app))}" for app in apps if purpose.commands(app)
+        )
+        risk = f" [{purpose.risk}]" if purpose.risk != "harmless" else ""
+        around.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
+    total = len(purposes.all)
+    parts = [f"{app} {sum(bool(p.commands(app)) for p in purposes.all)}" for app in apps]
+    around.say(
+        f"{counted(total, 'purpose')}; served by {', '.join(parts) or 'no application yet'}."
+    )
+    return 0
+
+
+def _guess(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    purposes = purposes_file.load(at.root)
+    others = [at.app(name) for name in at.app_names() if name != app.name]
+    found = guesses(app, purposes, others)
+    if args.json:
+        around.json(
+            [
+                {
+                    "purpose": g.purpose.id,
+                    "command": g.command.id,
+                    "score": g.score,
+                    "reasons": list(g.reasons),
+                }
+                for g in found
+            ]
+        )
+        return 0 if found else 1
+    if not found:
+        around.say(f"No command of {app.title} looks like a purpose that it does not serve yet.")
+        return 1
+    if args.above is None and around.interactive:
+        chosen = _asked(around, found)
+    else:
+        least = SURE if args.above is None else args.above
+        chosen = [guess for guess in found if guess.score >= least]
+        rows = [
+            (
+                "+" if guess in chosen else "",
+                f"{guess.score:.2f}",
+                guess.purpose.id,
+                guess.command.title,
+                "; ".join(guess.reasons),
+                guess.command.id,
+            )
+            for guess in found
+        ]
+        print_table(around, ("", "score", "purpose", "command", "reasons", "id"), rows)
+        if args.above is None:
+            around.say(f"To take those from {SURE} on (marked +): --above {SURE}")
+            return 0
+    after = purposes
+    for guess in chosen:
+        after = after.linked(guess.purpose.id, app.name, (guess.command.id,))
+    what = f"{app.title}: {counted(len(chosen), 'command')} linked to purposes"
+    return _save(args, around, at, purposes, after, what)
+
+
+def _asked(around: Surroundings, found: list[Guess]) -> list[Guess]:
+    """The guesses that a person accepts, one by one."""
+    chosen: list[Guess] = []
+    for n, guess in enumerate(found, 1):
+        around.say(
+            f"{n} of {len(found)}  {BOLD}{guess.command.title}{OFF} ({guess.command.id}) for "
+            f"{BOLD}{guess.purpose.title}{OFF}? {guess.score:.2f}: {'; '.join(guess.reasons)}"
+        )
+        answer = around.ask("[y: yes, Enter: no, a: all from here, q: enough]").lower()
+        if answer == "a":
+            return [*chosen, *found[n - 1 :]]
+        if answer == "q":
+            break
+        if answer in ("y", "yes"):
+            chosen.append(guess)
+    return chosen
+
+
+def _link(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    app = at.app(at.app_name(args.app))
+    command = pick.command(app, args.command, around)
+    had = purpose.commands(app.name)
+    commands = (*had, command.id) if args.also and command.id not in had else (command.id,)
+    after = purposes.linked(purpose.id, app.name, commands)
+    what = f"{app.title}: {command.title} serves “{purpose.title}”"
+    old = purposes.by_command.get((app.name, command.id))
+    lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
+    if had and not args.also and had != commands:
+        lines.append(f"{', '.join(had)} no longer serves it; to keep both: --also")
+    return _save(args, around, at, purposes, after, what, lines)
+
+
+def _unlink(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    app = at.app_name(args.app)
+    after = purposes.linked(purpose.id, app, ())
+    what = f"{app}: no command serves “{purpose.title}”"
+    return _save(args, around, at, purposes, after, what)
+
+
+def _save(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    before: Purposes,
+    after: Purposes,
+    what: str,
+    lines: list[str] | None = None,
+) -> int:
+    if before.all == after.all:
+        around.report(f"{what}: it is so already; nothing was changed.")
+        return 0
+    if args.dry_run:
+        around.say("\n".join([f"Would be: {what}.", *(lines or [])]) + "\nNothing was written.")
+        return 0
+    save(at, around, [change_of(at, after)], what)
+    around.report(f"{what} ({purposes_file.PURPOSES_FILE}).")
+    for line in lines or []:
+        around.report(line)
+    around.report("To take it back: olive-compass undo")
+    return 0

@@ -1,0 +1,1 @@
+"""Sharing keys: purposes, key sets, comparing, merging, upgrading, work lists."""

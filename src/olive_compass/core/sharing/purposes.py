@@ -1,0 +1,77 @@
+"""Purposes: what a person wants, whatever each application calls it, and who serves it."""
+
+from collections.abc import Iterable, Mapping
+from functools import cached_property
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.search import fold
+
+#: What meeting a purpose by mistake costs: the order is that of growing harm.
+RISKS = ("harmless", "changes work", "lasting")
+
+
+class Purpose(NamedTuple):
+    """A purpose: ``names`` are what other applications call it; ``links`` the commands by app.
+
+    ``risk`` is one of ``RISKS``; ``line`` is its line in the file.
+    """
+
+    id: str
+    title: str
+    group: str = ""
+    risk: str = "harmless"
+    names: tuple[str, ...] = ()
+    links: Mapping[str, tuple[str, ...]] = MappingProxyType({})
+    line: int = 0
+
+    def commands(self, app: str) -> tuple[str, ...]:
+        """The commands of an application that serve it."""
+        return self.links.get(app, ())
+
+
+class Purposes:
+    """All purposes of a desk, in the order of its file."""
+
+    def __init__(self, purposes: Iterable[Purpose] = ()) -> None:
+        self.all = tuple(purposes)
+
+    @cached_property
+    def by_id(self) -> dict[str, Purpose]:
+        return {purpose.id: purpose for purpose in self.all}
+
+    @cached_property
+    def by_command(self) -> dict[tuple[str, str], Purpose]:
+        """The purpose of each command, by application and id: the first that names it."""
+        found: dict[tuple[str, str], Purpose] = {}
+        for purpose in self.all:
+            for app, commands in purpose.links.items():
+                for command in commands:
+                    found.setdefault((app, command), purpose)
+        return found
+
+    def named(self, words: str) -> list[tuple[Purpose, str]]:
+        """Purposes whose title or other name has all of ``words``: each with that name."""
+        wanted = fold(words).split()
+        found = []
+        for purpose in self.all if wanted else ():
+            for name in (purpose.title, *purpose.names):
+                have = fold(name).split()
+                if all(any(each.startswith(word) for each in have) for word in wanted):
+                    found.append((purpose, name))
+                    break
+        return found
+
+    def linked(self, purpose: str, app: str, commands: tuple[str, ...]) -> "Purposes":
+        """The purposes in which ``commands`` of ``app`` serve ``purpose``; none: it is unlinked."""
+        changed = []
+        for each in self.all:
+            links = dict(each.links)
+            if each.id == purpose:
+                links[app] = commands
+            else:
+                # A command has one purpose: a new link takes it from the old one.
+                links[app] = tuple(c for c in links.get(app, ()) if c not in commands)
+            links = {name: ids for name, ids in links.items() if ids}
+            changed.append(each._replace(links=links) if links != each.links else each)
+        return Purposes(changed)

@@ -1,0 +1,87 @@
+"""Purposes as ``purposes.csv``: a row a purpose, a column for the commands of each application."""
+
+import csv
+import io
+import os
+
+from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+from olive_compass.desk.cells import restored, shielded
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-purposes/1"
+FIELDS = ("id", "title", "group", "risk", "names")
+PURPOSES_FILE = "purposes.csv"
+
+
+def load(root: str) -> Purposes:
+    """The purposes of the desk in ``root``, or the base list where it has none of its own."""
+    try:
+        with open(os.path.join(root, PURPOSES_FILE), "rb") as file:
+            return read(file.read(), PURPOSES_FILE)
+    except FileNotFoundError:
+        return read(base(), PURPOSES_FILE)
+
+
+def exists(root: str) -> bool:
+    """Whether the desk has purposes of its own."""
+    return os.path.exists(os.path.join(root, PURPOSES_FILE))
+
+
+def base() -> bytes:
+    """The file of the base list."""
+    # Loaded here: a desk that has purposes of its own has no use for it.
+    from importlib.resources import files
+
+    return (files("olive_compass.data") / PURPOSES_FILE).read_bytes()
+
+
+def read(data: bytes, file: str) -> Purposes:
+    """The purposes in a file, also after a spreadsheet has saved it; raises ``Refused``."""
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", "replace")
+    lines = text.split("\n", 2)
+    if FORMAT not in lines[0]:
+        raise Refused(f"The file does not begin with # {FORMAT}.", file=file, line=1)
+    delimiter = max(",;\t", key=(lines[1] if len(lines) > 1 else "").count)
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+    next(reader)
+    head = [cell.strip() for cell in next(reader, [])]
+    if missing := [field for field in ("id", "title") if field not in head]:
+        raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
+    apps = [name for name in head if name and name not in FIELDS]
+    found: dict[str, Purpose] = {}
+    line = reader.line_num
+    for row in reader:
+        first, line = line + 1, reader.line_num
+        cells = {name: restored(cell).strip() for name, cell in zip(head, row, strict=False)}
+        id_ = cells.get("id", "")
+        if not id_ and not cells.get("title"):
+            continue
+        if not id_ or id_ in found:
+            says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
+            raise Refused(f"{says}; every purpose needs one of its own.", file=file, line=first)
+        risk = cells.get("risk", "") or RISKS[0]
+        if risk not in RISKS:
+            raise Refused(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
+        names = tuple(filter(None, (name.strip() for name in cells.get("names", "").split(";"))))
+        links = {app: tuple(cells[app].split()) for app in apps if cells.get(app)}
+        found[id_] = Purpose(
+            id_, cells.get("title") or id_, cells.get("group", ""), risk, names, links, first
+        )
+    return Purposes(found.values())
+
+
+def write(purposes: Purposes) -> bytes:
+    """The file of ``purposes``."""
+    apps = sorted({app for purpose in purposes.all for app in purpose.links})
+    text = io.StringIO()
+    text.write(f"# {FORMAT}\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow((*FIELDS, *apps))
+    for each in purposes.all:
+        links = (" ".join(each.links.get(app, ())) for app in apps)
+        cells = (each.id, each.title, each.group, each.risk, "; ".join(each.names), *links)
+        writer.writerow(map(shielded, cells))
+    return text.getvalue().encode()
