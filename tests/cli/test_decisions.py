@@ -115,6 +115,15 @@ def test_shared_keys_keep_their_order(ask: Ask) -> None:
     assert "does not offer Split" in ask("choice", "quillmap", "Ctrl+D", "Split").err
 
 
+def test_a_limit_of_keys_lets_the_nearer_layer_push_out_the_lower_one(ask: Ask) -> None:
+    ask("scheme", "new", "foldpress/mine")
+    done = ask("assign", "foldpress", "Find page", "Ctrl+K")
+    assert "It gives up Ctrl+F: Foldpress lets a command have 1 key." in done.out
+    assert "does nothing" in ask("press", "foldpress", "Ctrl+F").out
+    refused = ask("assign", "foldpress", "Find page", "F11")
+    assert (refused.status, "has Ctrl+K (mine)" in refused.err) == (2, True)
+
+
 @pytest.mark.parametrize(
     ("words", "says"),
     [
@@ -122,7 +131,6 @@ def test_shared_keys_keep_their_order(ask: Ask) -> None:
         (["assign", "foldpress", "Swap pages", "Alt+M"], "it takes no Alt"),
         (["assign", "foldpress", "Swap pages", "Alt+F4"], "it takes no Alt"),
         (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-run"),
-        (["assign", "foldpress", "Find page", "Ctrl+K"], "has Ctrl+F"),
         (
             ["assign", "foldpress", "Varnish", "Ctrl+K"],
             "needs “varnish”, which this seat does not have",

@@ -12,6 +12,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.wording import counted
 
 
 class Plan:
@@ -64,6 +65,14 @@ def report(plan: Plan, after: Keymap, held: list[Holder]) -> list[str]:
         f"{scheme.bare[command.id].why or 'no reason given'}."
         for scheme in plan.stack.schemes
         if command.id in scheme.bare
+    ]
+    had = live_triggers(plan.before, command.id)
+    has = live_triggers(after, command.id)
+    most = plan.app.rules.most_keys
+    lines += [
+        f"It gives up {run}: {plan.app.title} lets a command have {counted(most, 'key')}."
+        for run in had
+        if most and run not in has
     ]
     lines += [
         f"{words.title(after, loss.command)} lost it {plan.app.modes.phrase(loss.modes)}; "
@@ -119,7 +128,28 @@ def everything(plan: Plan, after: Keymap) -> list[str]:
     )
     keep = live_triggers(after, plan.command.id)
     lines.append(f"{plan.command.title} is then reached by {joined(map(str, keep))}.")
+    lines += _false_friends(plan, after)
     lines.append("In the other applications:")
     others = [name for name in plan.at.app_names() if name != plan.app.name]
     lines += [f"  {line}" for name in others for line in elsewhere(plan.at, plan.trigger, name)]
+    return lines
+
+
+def _false_friends(plan: Plan, after: Keymap) -> list[str]:
+    """Reflexes from other applications that would meet something worse, here or there."""
+    from olive_compass.core.sharing.friends import Across
+
+    at = plan.at
+    others = [Keymap(at.stack(n), at.keyboard) for n in at.app_names() if n != plan.app.name]
+    across = Across([after, *others], at.purposes)
+    press = after.keyboard.press_of(plan.trigger)
+    lines = []
+    for name in at.app_names():
+        for each in across.false_friends(name):
+            if each.press == press and plan.app.name in (each.reflex.app, each.meets.app):
+                lines.append(
+                    f"A false friend: {plan.trigger} is “{each.reflex.title}” in "
+                    f"{each.reflex.app_title}, and “{each.meets.title}” in {each.meets.app_title}"
+                    f"{', which lasts' if each.meets.risk == 2 else ''}."
+                )
     return lines

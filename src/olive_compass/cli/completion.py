@@ -38,6 +38,13 @@ def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return list(load(desk.root).by_id) if desk else []
 
 
+def keyset_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    from olive_compass.desk.keyset_file import names
+
+    desk = _desk(parsed_args)
+    return names(desk.root) if desk else []
+
+
 def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     """``app/macro`` for each macro."""
     desk = _desk(parsed_args)

@@ -7,8 +7,9 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument, change_options, scheme_option
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.viewing import views_of
 from olive_compass.core.schemes.decisions import Decision
-from olive_compass.core.schemes.findings import View, all_findings
+from olive_compass.core.schemes.findings import all_findings
 from olive_compass.errors import Refused
 
 GROUP = "check"
@@ -43,7 +44,7 @@ def _accept(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     scheme = pick.scheme_to_write(at, stack, args.scheme)
-    view = View(stack, at.keyboard, at.settings.weights, at.macros(stack.app.name))
+    (view,) = views_of(at, [stack], at.keyboard)
     found = [f for f in all_findings(view, at.settings.severities) if f.id == args.id]
     fits = {
         f.subject: f for f in found if not args.subject or args.subject in (*f.commands, *f.keys)

@@ -13,7 +13,6 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guarding import firm_claims, guards, not_assignable
-from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.errors import Refused
@@ -119,13 +118,25 @@ def _refuse_what_cannot_be(plan: Plan, args: Any) -> None:
     if why := not_assignable(plan.app.rules, plan.command):
         raise Refused(f"{plan.command.title} can have no key: {why}; nothing was changed.")
     most = plan.app.rules.most_keys
-    have = [run for run in live_triggers(plan.before, plan.command.id) if run != plan.trigger]
+    # Keys of lower layers make room; those of this scheme and nearer ones do not.
+    names = [scheme.name for scheme in plan.stack.schemes]
+    nearer = (
+        plan.stack.schemes[: names.index(plan.scheme.name)] if plan.scheme.name in names else ()
+    )
+    have = {
+        run: scheme.name
+        for scheme in (*nearer, plan.scheme)
+        for each in scheme.assign.get(plan.command.id, ())
+        for run in each.keys
+        if run != plan.trigger
+    }
     if most and len(have) >= most:
+        keys = joined(f"{run} ({scheme})" for run, scheme in have.items())
         raise Refused(
             f"{title} lets a command have {most} key{'s' if most > 1 else ''}, and "
-            f"{plan.command.title} has {joined(map(str, have))}; nothing was changed.",
+            f"{plan.command.title} has {keys}; nothing was changed.",
             file=app_path(plan.app.name),
-            hint=f"Take one first: olive-compass mute {plan.app.name} '{have[0]}' --why ...",
+            hint=f"Take one first: olive-compass clear {plan.app.name} '{next(iter(have))}'",
         )
     for guard in guards(plan.before, plan.trigger, plan.inside):
         keeps = plan.before.winners(plan.before.keyboard.press_of(plan.trigger), guard.mode)

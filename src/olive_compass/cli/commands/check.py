@@ -7,6 +7,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
+from olive_compass.cli.viewing import views_of
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
@@ -69,10 +70,7 @@ def run(args: Any, around: Surroundings) -> int:
         return repair(args, around)
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
-    views = [
-        View(stack, keyboard, at.settings.weights, at.macros(stack.app.name))
-        for stack in pick.stacks(at, args.app)
-    ]
+    views = views_of(at, pick.stacks(at, args.app), keyboard)
     found = [(view, _found(at, view, args.since)) for view in views]
     open_ = [f for _, findings in found for f in findings if f.accepted is None]
     counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
@@ -112,7 +110,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
         before = stack._replace(schemes=in_layer_order([scheme, *others]))
     else:
         return found
-    old = View(before, view.keyboard, view.weights, view.macros)
+    old = View(before, view.keyboard, view.weights, view.macros, view.across)
     known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
     return [finding for finding in found if (finding.id, finding.says) not in known]
 

@@ -72,7 +72,32 @@ def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
 
 
 def claims(stack: Stack) -> Iterator[Claim]:
-    """Every claim of every layer, the nearest layer first; bare commands have lost theirs."""
+    """Every claim of every layer, the nearest layer first; bare commands have lost theirs.
+
+    Where a command may have so many keys only, those of nearer layers push out the lower ones.
+    """
+    return _limited(stack) if stack.app.rules.most_keys else _all(stack)
+
+
+def _limited(stack: Stack) -> Iterator[Claim]:
+    """The claims without those of lower layers that go beyond the keys that a command may have."""
+    nearer: dict[str, set[Run]] = {}
+    rank, here = 0, dict[str, set[Run]]()
+    for claim in _all(stack):
+        if claim.rank != rank:
+            for command, runs in here.items():
+                nearer.setdefault(command, set()).update(runs)
+            rank, here = claim.rank, {}
+        have = nearer.get(claim.command, set())
+        own = here.setdefault(claim.command, set())
+        fits = claim.trigger in have | own or len(have | own) < stack.app.rules.most_keys
+        # Too many in one layer are a mistake of a person, and are reported, not hidden.
+        if fits or not have or not claim.command or claim.wired:
+            own.add(claim.trigger)
+            yield claim
+
+
+def _all(stack: Stack) -> Iterator[Claim]:
     rules = stack.app.rules
     yield from _wired(stack.system, SYSTEM, -2)
     yield from _wired(rules.reserved, RESERVED, -1)

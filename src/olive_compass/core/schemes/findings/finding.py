@@ -14,6 +14,7 @@ from olive_compass.core.schemes.layers import FACTORY, Claim, Stack
 
 if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
+    from olive_compass.core.sharing.friends import Across
 
 #: The severities, the worst first.
 SEVERITIES = ("error", "warning", "note")
@@ -71,7 +72,10 @@ class Finding(NamedTuple):
 
 
 class View:
-    """A stack with its keymap, and the same application with its factory keys alone."""
+    """A stack with its keymap, its macros, and the same application with its factory keys alone.
+
+    ``across`` is what presses mean in all applications, where the desk has purposes.
+    """
 
     def __init__(
         self,
@@ -79,9 +83,11 @@ class View:
         keyboard: Keyboard,
         weights: Weights | None = None,
         macros: "Mapping[str, Macro]" = MappingProxyType({}),
+        across: "Across | None" = None,
     ) -> None:
         self.stack = stack
         self.macros = macros
+        self.across = across
         self.weights = weights or Weights()
         self.keyboard = keyboard
         self.keymap = Keymap(stack, keyboard)

@@ -1,0 +1,94 @@
+"""``keyset``: one set of keys for every application, learnt, applied and watched."""
+
+import argparse
+from importlib import import_module
+from typing import Any
+
+from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
+from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+
+GROUP = "share"
+ORDER = 20
+SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
+EXAMPLES = """olive-compass keyset learn larkspur --from quillmap tagwright
+olive-compass keyset show larkspur
+olive-compass keyset set larkspur zoom-all Home Main+0 --why "Home is where all is seen"
+olive-compass keyset clear larkspur zoom-all
+olive-compass keyset apply larkspur --dry-run
+olive-compass keyset apply larkspur --scheme mine --yes
+olive-compass keyset drift larkspur
+olive-compass keyset new night --title "Keys for the night shift"
+olive-compass keyset list"""
+
+_VERBS = {
+    "list": ("keysets", "list_sets"),
+    "new": ("keysets", "new_set"),
+    "set": ("keysets", "set_key"),
+    "clear": ("keysets", "clear_key"),
+    "show": ("keysets", "show_set"),
+    "learn": ("keysets", "learn_set"),
+    "apply": ("applying", "apply_set"),
+    "drift": ("applying", "drift"),
+}
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
+    json_option(verbs.add_parser("list", help="the key sets on this desk"))
+    new = _named(verbs, "new", "make an empty set", existing=False)
+    new.add_argument("--title", metavar="TEXT", help="what it is called")
+    dry_run_option(new)
+    put = _named(verbs, "set", "give a purpose its keys, the wished-for one first")
+    _purpose(put)
+    put.add_argument("keys", nargs="+", metavar="KEY", help="a key, and what to take instead")
+    put.add_argument("--why", default="", metavar="TEXT", help="the reason")
+    dry_run_option(put)
+    clear = _named(verbs, "clear", "take a purpose out of the set")
+    _purpose(clear)
+    dry_run_option(clear)
+    show = _named(verbs, "show", "purposes down, applications across: who has which key")
+    _apps(show, "--app")
+    keys_as_option(show)
+    json_option(show)
+    learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)
+    _apps(learn, "--from")
+    learn.add_argument("--title", metavar="TEXT", help="what it is called")
+    dry_run_option(learn)
+    apply = _named(verbs, "apply", "let every application take the set on, by its own rules")
+    _apps(apply, "--app")
+    apply.add_argument(
+        "--scheme", metavar="NAME", help="write into schemes of this name (the personal ones)"
+    )
+    apply.add_argument("--all", action="store_true", help="show also what is so already, or absent")
+    apply.add_argument("--yes", action="store_true", help="do it unasked")
+    dry_run_option(apply)
+    json_option(apply)
+    json_option(_named(verbs, "drift", "what has moved away from the set, where, since when"))
+
+
+def _named(verbs: Any, name: str, does: str, existing: bool = True) -> argparse.ArgumentParser:
+    parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
+    argument = parser.add_argument("name", metavar="SET")
+    if existing:
+        argument.completer = keyset_names  # type: ignore[attr-defined]
+    return parser
+
+
+def _purpose(parser: argparse.ArgumentParser) -> None:
+    argument = parser.add_argument("purpose", metavar="PURPOSE")
+    argument.completer = purpose_ids  # type: ignore[attr-defined]
+
+
+def _apps(parser: argparse.ArgumentParser, option: str) -> None:
+    argument = parser.add_argument(
+        option, dest="apps", nargs="+", metavar="APP", help="only these applications"
+    )
+    argument.completer = app_names  # type: ignore[attr-defined]
+
+
+def run(args: Any, around: Surroundings) -> int:
+    module, function = _VERBS[args.verb]
+    work = getattr(import_module(f"olive_compass.cli.sharing.{module}"), function)
+    return until_saved(lambda: work(args, around))

@@ -1,0 +1,1 @@
+"""What the commands of the group ``share`` do."""

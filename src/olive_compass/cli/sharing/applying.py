@@ -1,0 +1,273 @@
+"""``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
+
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.saving import save
+from olive_compass.cli.sharing.keysets import keyset_named, percent
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.findings.finding import place
+from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.core.sharing.applying import (
+    ABSENT,
+    ADOPTED,
+    ALREADY,
+    BLOCKED,
+    Plan,
+    Planned,
+    plan,
+)
+from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
+from olive_compass.core.sharing.purposes import Purpose
+from olive_compass.core.wording import counted
+from olive_compass.desk import scheme_file, scheme_writing
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk_file import with_stack
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+
+class Target(NamedTuple):
+    """An application with the scheme that a set is written into, which may be new."""
+
+    stack: Stack
+    scheme: Scheme
+    is_new: bool
+
+
+def apply_set(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset apply``."""
+    at = pick.desk(args, around)
+    keyset = keyset_named(at, args.name)
+    names = [at.app_name(name) for name in args.apps] if args.apps else at.app_names()
+    if not names:
+        at.app_name("")
+    targets = [_target(at, name, args.scheme) for name in names]
+    plans = [
+        plan(t.stack, t.scheme, keyset, at.purposes, Keymap(t.stack, at.keyboard)) for t in targets
+    ]
+    if args.json:
+        around.json([plan_json(each) for each in plans])
+    else:
+        for target, each in zip(targets, plans, strict=True):
+            _print_plan(around, at, target, each, args.all)
+    changes = _changes(at, targets, plans)
+    if not changes:
+        around.report("It is so already; nothing was changed.")
+        return 0
+    if args.dry_run:
+        if not args.json:
+            around.say("Nothing was written.")
+        return 0
+    _ask(args, around, plans)
+    adopted = sum(p.what == ADOPTED for each in plans for p in each.planned)
+    apps = joined(p.stack.app.title for p in plans if p.after != p.before)
+    what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
+    save(at, around, changes, what)
+    around.report(f"{what} ({', '.join(change.path for change in changes)}).")
+    around.report("To take all of it back at once: olive-compass undo")
+    return 0
+
+
+def plan_json(each: Plan) -> dict[str, Any]:
+    """A plan as JSON (docs/json.md)."""
+    return {
+        "app": each.stack.app.name,
+        "scheme": each.after.name,
+        "planned": [
+            {
+                "purpose": p.purpose,
+                "command": p.command or None,
+                "what": p.what,
+                "key": str(p.trigger) if p.trigger else None,
+                "why": list(p.why),
+                "displaced": [
+                    {"command": loss.command, "left-with": [str(run) for run in loss.left]}
+                    for loss in p.lost
+                ],
+                "given-up": [str(run) for run in p.dropped],
+            }
+            for p in each.planned
+        ],
+    }
+
+
+def drift(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset drift``: what has moved away from a set, where, and since when."""
+    at = pick.desk(args, around)
+    keyset = keyset_named(at, args.name)
+    rows = []
+    found: list[Cell] = []
+    for name in at.app_names():
+        keymap = Keymap(at.stack(name), at.keyboard)
+        own = cells(keyset, at.purposes, [keymap])
+        found += own
+        for each in own:
+            if each.command and each.state != SAME:
+                purpose = at.purposes.by_id[each.purpose]
+                rows.append(_drifted(at, keyset, keymap, purpose, each))
+    share = consistency(found)
+    if args.json:
+        around.json({"name": keyset.name, "consistency": share, "drifted": rows})
+    elif not rows:
+        around.say(f"Every application goes by {keyset.title}; consistency {percent(share)}.")
+    else:
+        print_table(
+            around,
+            ("app", "purpose", "set", "now", "who has it", "where", "since"),
+            [
+                (
+                    str(row["app"]),
+                    str(row["title"]),
+                    ", ".join(row["set"]),  # type: ignore[arg-type]
+                    ", ".join(row["keys"]) or "none",  # type: ignore[arg-type]
+                    str(row["holder"] or ""),
+                    str(row["where"] or ""),
+                    str(row["since"] or "before the history"),
+                )
+                for row in rows
+            ],
+        )
+        around.say(
+            f"Consistency {percent(share)}. To bring it back: olive-compass keyset apply {keyset.name}"
+        )
+    return 1 if rows else 0
+
+
+def _drifted(
+    at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose, each: Cell
+) -> dict[str, object]:
+    entry = keyset.keys[purpose.id]
+    modes = keymap.app.catalogue.by_id[each.command].modes or ("everywhere",)
+    winners = keymap.winners(keymap.keyboard.press_of(entry.triggers[0]), modes[0])
+    claim = next((c for c in winners if c.command != each.command), None)
+    if claim is None:
+        claim = next(iter(keymap.by_command.get(each.command, ())), None)
+    where = None
+    if claim is not None:
+        path, line = words.file_and_line(at, keymap, place(claim))
+        where = f"{path}:{line}" if line else path
+    return {
+        "app": each.app,
+        "purpose": purpose.id,
+        "title": purpose.title,
+        "command": each.command,
+        "state": each.state,
+        "set": [str(run) for run in entry.triggers],
+        "keys": [str(run) for run in each.triggers],
+        "holder": each.holder or None,
+        "where": where,
+        "since": _since(at, keyset, keymap, purpose),
+    }
+
+
+def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | None:
+    """The change before which the application still had the key of the set; None: none is known.
+
+    The schemes are read as each change found them, from the newest back.
+    """
+    app = keymap.app
+    modes = frozenset(app.modes.names)
+    then = {scheme.name: scheme for scheme in keymap.stack.schemes}
+    paths = {scheme_path(app.name, name): name for name in at.scheme_names(app.name)}
+    for record in at.history.records():
+        touched = [file for file in record.files if file.path in paths]
+        for file in touched:
+            name = paths[file.path]
+            then.pop(name, None)
+            if file.before is not None and name in at.stack_names(app.name):
+                then[name] = scheme_file.read(file.before, file.path, name, modes, app.rules.typed)
+        if touched:
+            stack = keymap.stack._replace(schemes=in_layer_order(then.values()))
+            before = Keymap(stack, keymap.keyboard)
+            if cell(before, purpose, keyset.keys[purpose.id]).state == SAME:
+                return f"{record.when[:10]} by {record.who}, change {record.number}: {record.what}"
+    return None
+
+
+def _target(at: Desk, name: str, named: str | None) -> Target:
+    """The scheme of an application that a set goes into: the named one, new where there is none."""
+    stack = at.stack(name)
+    if named is None:
+        personal = [scheme for scheme in stack.schemes if scheme.layer == "personal"]
+        if personal:
+            return Target(stack, personal[0], False)
+        named = "mine"
+    if named in at.scheme_names(name):
+        scheme = at.scheme(stack.app, named)
+        if scheme.name not in [each.name for each in stack.schemes]:
+            raise Refused(
+                f"The scheme {name}/{named} does not count now.",
+                hint=f"Let it count first: olive-compass scheme use {name}/{named}",
+            )
+        return Target(stack, scheme, False)
+    based_on = f"factory {stack.app.version}".strip()
+    scheme = Scheme(name, named, "personal", based_on)
+    others = [each for each in stack.schemes if each.layer != "personal"]
+    return Target(stack._replace(schemes=in_layer_order([scheme, *others])), scheme, True)
+
+
+def _changes(at: Desk, targets: list[Target], plans: list[Plan]) -> list[FileChange]:
+    changes = []
+    settings = before = at.bytes(DESK_FILE)
+    for target, each in zip(targets, plans, strict=True):
+        if each.after == each.before:
+            continue
+        if not target.is_new:
+            changes.append(at.save_scheme(each.before, each.after))
+            continue
+        path = scheme_path(target.stack.app.name, target.scheme.name)
+        changes.append(FileChange(path, None, scheme_writing.new_text(each.after)))
+        names = tuple(scheme.name for scheme in target.stack.schemes)
+        settings = with_stack(settings, target.stack.app.name, names)
+    if settings != before:
+        changes.append(FileChange(DESK_FILE, before, settings))
+    return changes
+
+
+def _ask(args: Any, around: Surroundings, plans: list[Plan]) -> None:
+    if args.yes:
+        return
+    if not around.interactive:
+        raise Refused("Applying a set asks first; nothing was changed.", hint="Say --yes to do it.")
+    if around.ask("Do it? [y/N]").lower() not in ("y", "yes"):
+        raise Refused("The set was not applied; nothing was changed.")
+
+
+def _print_plan(around: Surroundings, at: Desk, target: Target, each: Plan, whole: bool) -> None:
+    app = target.stack.app
+    counts = {
+        what: sum(p.what == what for p in each.planned)
+        for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)
+    }
+    summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
+    scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
+    around.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
+    rows = [_row(at, each, p) for p in each.planned if whole or p.what in (ADOPTED, BLOCKED)]
+    if rows:
+        print_table(around, ("", "purpose", "command", "key", "what else"), rows)
+
+
+def _row(at: Desk, each: Plan, p: Planned) -> tuple[str, ...]:
+    known = each.stack.app.catalogue.by_id
+    purpose = at.purposes.by_id.get(p.purpose)
+    notes = list(p.why)
+    for loss in p.lost:
+        left = joined(map(str, loss.left)) or (
+            f"the menu {known[loss.command].route}" if known[loss.command].route else "nothing"
+        )
+        notes.append(f"{known[loss.command].title} loses it and keeps {left}")
+    if p.dropped:
+        notes.append(f"gives up {joined(map(str, p.dropped))}")
+    title = known[p.command].title if p.command in known else ""
+    return (
+        f"  {p.what}",
+        purpose.title if purpose else p.purpose,
+        title,
+        str(p.trigger) if p.trigger else "",
+        "; ".join(notes),
+    )

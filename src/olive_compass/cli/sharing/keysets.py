@@ -1,0 +1,318 @@
+"""The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
+
+import re
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.commands.purpose import purpose_named
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import (
+    BLUE,
+    BOLD,
+    DIM,
+    GREEN,
+    OFF,
+    RED,
+    YELLOW,
+    Surroundings,
+)
+from olive_compass.cli.tables import print_table
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.keysets import (
+    ABSENT,
+    NONE,
+    OTHER,
+    RESERVED,
+    SAME,
+    TAKEN,
+    Cell,
+    Entry,
+    KeySet,
+    cells,
+    consistency,
+    pair_consistency,
+)
+from olive_compass.core.sharing.learning import learn
+from olive_compass.core.wording import counted
+from olive_compass.desk import keyset_file, purposes_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+#: The sign and the colour of each state.
+SIGNS = {
+    SAME: ("=", GREEN),
+    OTHER: ("~", YELLOW),
+    TAKEN: ("!", RED),
+    RESERVED: ("x", RED),
+    NONE: ("-", BLUE),
+    ABSENT: ("", DIM),
+}
+
+_LEGEND = (
+    "= has it   ~ has another key   ! something else has it   x the system or the application "
+    "keeps it   - has no key   (empty) no such command"
+)
+
+
+def keyset_named(at: Desk, name: str) -> KeySet:
+    """The key set of that name; raises ``Refused``."""
+    names = keyset_file.names(at.root)
+    if name not in names:
+        from difflib import get_close_matches
+
+        near = get_close_matches(name, names, 1)
+        hint = f"Did you mean {near[0]}?" if near else "Make one: olive-compass keyset new NAME"
+        raise Refused(f"There is no key set “{name}” here.", hint=hint)
+    path = keyset_file.keyset_path(name)
+    return keyset_file.read(at.bytes(path), path, name)
+
+
+def keymaps(at: Desk, named: list[str] | None = None) -> list[Keymap]:
+    """The keys of the named applications, or of all."""
+    apps = [at.app_name(name) for name in named] if named else at.app_names()
+    if not apps:
+        at.app_name("")
+    return [Keymap(at.stack(name), at.keyboard) for name in apps]
+
+
+def list_sets(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset list``."""
+    at = pick.desk(args, around)
+    rows = []
+    maps = keymaps(at) if keyset_file.names(at.root) else []
+    for name in keyset_file.names(at.root):
+        keyset = keyset_named(at, name)
+        share = consistency(cells(keyset, at.purposes, maps))
+        rows.append(
+            {
+                "name": name,
+                "title": keyset.title,
+                "purposes": len(keyset.keys),
+                "consistency": share,
+            }
+        )
+    if args.json:
+        around.json(rows)
+    elif not rows:
+        around.say("No key set yet. Learn one: olive-compass keyset learn NAME")
+    else:
+        print_table(
+            around,
+            ("key set", "title", "purposes", "consistency"),
+            [
+                (str(r["name"]), str(r["title"]), str(r["purposes"]), percent(r["consistency"]))  # type: ignore[arg-type]
+                for r in rows
+            ],
+        )
+    return 0 if rows else 1
+
+
+def new_set(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset new``."""
+    at = pick.desk(args, around)
+    keyset = KeySet(_new_name(at, args.name), args.title or args.name)
+    return save_set(args, around, at, None, keyset, f"New key set {args.name}")
+
+
+def set_key(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset set``: the triggers of a purpose, the wished-for one first."""
+    at = pick.desk(args, around)
+    before = keyset_named(at, args.name)
+    purpose = purpose_named(purposes_file.load(at.root), args.purpose)
+    runs = tuple(read_trigger(text, typed=0) for text in args.keys)
+    entry = Entry(tuple(dict.fromkeys(runs)), args.why)
+    after = before._replace(keys={**before.keys, purpose.id: entry})
+    keys = ", else ".join(map(str, entry.triggers))
+    lines = [
+        f"Mind that {other} has {run} in this set as well."
+        for other, each in before.keys.items()
+        for run in each.triggers
+        if other != purpose.id and run in entry.triggers
+    ]
+    what = f"Key set {args.name}: {purpose.title} has {keys}"
+    return save_set(args, around, at, before, after, what, lines)
+
+
+def clear_key(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset clear``."""
+    at = pick.desk(args, around)
+    before = keyset_named(at, args.name)
+    id_ = args.purpose
+    if id_ not in before.keys:
+        id_ = purpose_named(purposes_file.load(at.root), args.purpose).id
+    keys = {key: entry for key, entry in before.keys.items() if key != id_}
+    what = f"Key set {args.name}: {id_} has no key any more"
+    return save_set(args, around, at, before, before._replace(keys=keys), what)
+
+
+def show_set(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset show``: purposes down, applications across."""
+    at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
+    keyset = keyset_named(at, args.name)
+    maps = keymaps(at, args.apps)
+    found = cells(keyset, at.purposes, maps)
+    pairs = {
+        f"{one.app.name} {other.app.name}": pair_consistency(at.purposes, one, other)
+        for n, one in enumerate(maps)
+        for other in maps[n + 1 :]
+    }
+    if args.json:
+        around.json(
+            {
+                "name": keyset.name,
+                "title": keyset.title,
+                "consistency": consistency(found),
+                "pairs": {
+                    name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
+                },
+                "purposes": [
+                    {
+                        "purpose": id_,
+                        "keys": [str(run) for run in entry.triggers],
+                        "why": entry.why,
+                        "apps": [cell_json(c) for c in found if c.purpose == id_],
+                    }
+                    for id_, entry in keyset.keys.items()
+                ],
+            }
+        )
+        return 0
+    around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
+    rows = []
+    by_purpose: dict[str, list[Cell]] = {}
+    for each in found:
+        by_purpose.setdefault(each.purpose, []).append(each)
+    for id_, entry in keyset.keys.items():
+        purpose = at.purposes.by_id.get(id_)
+        title = purpose.title if purpose else f"{id_} (unknown)"
+        keys = ", ".join(around.key(run) for run in entry.triggers)
+        rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))
+    print_table(around, ("purpose", "set", *(keymap.app.title for keymap in maps)), rows)
+    around.say(f"{DIM}{_LEGEND}{OFF}")
+    states = [each.state for each in found]
+    around.say(
+        f"{BOLD}Consistency {percent(consistency(found))}{OFF}: "
+        f"{states.count(SAME)} of {len(states) - states.count(ABSENT)} commands have the key of the set."
+    )
+    parts = [
+        f"{name.replace(' ', ' and ')} {shared} of {both}"
+        for name, (shared, both) in pairs.items()
+        if both
+    ]
+    if parts:
+        around.say(f"{DIM}Purposes on the same key in both: {'; '.join(parts)}.{OFF}")
+    return 0
+
+
+def learn_set(args: Any, around: Surroundings) -> int:
+    """Runs ``keyset learn``."""
+    at = pick.desk(args, around)
+    name = _new_name(at, args.name)
+    maps = keymaps(at, args.apps)
+    uses = uses_in_logs(at)
+    learnt = learn(name, maps, at.purposes, uses)
+    if not learnt.keyset.keys:
+        raise Refused(
+            "There is nothing to learn from: no command with a key serves a purpose.",
+            hint="Link some first: olive-compass purpose guess APP",
+        )
+    keyset = learnt.keyset._replace(title=args.title or name)
+    weighted = f", weighted by {sum(uses.values())} uses in the logs" if uses else ""
+    apps = ", ".join(keymap.app.title for keymap in maps)
+    around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
+    if learnt.unsettled and not around.quiet:
+        around.say("Not settled:")
+        for each in learnt.unsettled:
+            around.say(f"  {at.purposes.by_id[each.purpose].title}: {each.why}")
+        first = learnt.unsettled[0].purpose
+        around.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
+    return save_set(args, around, at, None, keyset, f"New key set {name}")
+
+
+def uses_in_logs(at: Desk) -> dict[tuple[str, str], int]:
+    """How often each command was started, by application and id, in the logs of the desk."""
+    import os
+
+    from olive_compass.desk import log_file
+
+    folder = os.path.join(at.root, "logs")
+    counts: dict[tuple[str, str], int] = {}
+    for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else []:
+        if not name.endswith(".jsonl"):
+            continue
+        for event in log_file.read(at.bytes(f"logs/{name}"), f"logs/{name}").events:
+            key = (event.app, event.command)
+            counts[key] = counts.get(key, 0) + 1
+    return counts
+
+
+def save_set(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    before: KeySet | None,
+    after: KeySet,
+    what: str,
+    lines: list[str] | None = None,
+) -> int:
+    """Saves a key set; with ``--dry-run`` only says what would be."""
+    path = keyset_file.keyset_path(after.name)
+    if before is None:
+        change = FileChange(path, None, keyset_file.new_text(after))
+    else:
+        old = at.bytes(path)
+        change = FileChange(path, old, keyset_file.edited(old, before, after))
+    if change.before == change.after:
+        around.report(f"{what}: it is so already; nothing was changed.")
+        return 0
+    if args.dry_run:
+        around.say("\n".join([f"Would be: {what}.", *(lines or [])]) + "\nNothing was written.")
+        return 0
+    save(at, around, [change], what)
+    around.report(f"{what} ({path}).")
+    for line in lines or []:
+        around.report(line)
+    around.report("To take it back: olive-compass undo")
+    return 0
+
+
+def cell_text(around: Surroundings, each: Cell) -> str:
+    """A cell of the picture: its sign, the keys that the command has, and who has the set's."""
+    sign, colour = SIGNS[each.state]
+    if each.state == ABSENT:
+        return ""
+    keys = ", ".join(around.key(run) for run in each.triggers) or "none"
+    holder = f" ({each.holder})" if each.holder else ""
+    return f"{colour}{sign} {keys}{holder}{OFF}"
+
+
+def cell_json(each: Cell) -> dict[str, Any]:
+    """A cell as JSON (docs/json.md)."""
+    return {
+        "app": each.app,
+        "state": each.state,
+        "command": each.command or None,
+        "keys": [str(run) for run in each.triggers],
+        "holder": each.holder or None,
+    }
+
+
+def percent(share: float | None) -> str:
+    """A share as a percentage."""
+    return "none" if share is None else f"{share * 100:.0f} %"
+
+
+def _new_name(at: Desk, name: str) -> str:
+    if not re.fullmatch(r"\w[\w-]*", name):
+        raise Refused(
+            f"“{name}” cannot be the name of a key set.", hint="Use letters, digits, - and _."
+        )
+    if name in keyset_file.names(at.root):
+        raise Refused(
+            f"There is a key set “{name}” already; nothing was changed.",
+            file=keyset_file.keyset_path(name),
+        )
+    return name

@@ -1,0 +1,24 @@
+"""What the findings look at: each application with its macros, and what presses mean elsewhere."""
+
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.schemes.findings import View
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.desk.desk import Desk
+
+
+def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
+    """What the findings look at, application by application."""
+    weights = at.settings.weights
+    views = [View(stack, keyboard, weights, at.macros(stack.app.name)) for stack in stacks]
+    if any(purpose.links for purpose in at.purposes.all):
+        # Loaded here: without purposes there is nothing to compare.
+        from olive_compass.core.schemes.deciding import Keymap
+        from olive_compass.core.sharing.friends import Across
+
+        here = {view.app.name: view.keymap for view in views}
+        others = [name for name in at.app_names() if name not in here]
+        keymaps = [*here.values(), *(Keymap(at.stack(name), keyboard) for name in others)]
+        across = Across(keymaps, at.purposes)
+        for view in views:
+            view.across = across
+    return views

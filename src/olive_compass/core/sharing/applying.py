@@ -1,0 +1,238 @@
+"""Plans how an application takes a key set on, under that application's own rules."""
+
+from functools import cached_property
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.keys.keyboards import Press
+from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.roses import bearing_name, bearings
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import Loss, losses
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import give, take_from_others
+from olive_compass.core.schemes.guarding import (
+    broken_rules,
+    firm_claims,
+    guards,
+    not_assignable,
+)
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.sharing.keysets import KeySet, reaches
+from olive_compass.core.sharing.purposes import Purposes
+
+#: What a plan does with a purpose.
+ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
+
+
+class Planned(NamedTuple):
+    """What a plan does for one purpose.
+
+    ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
+    triggers that come before it, or of all; ``lost`` are the commands that lose the trigger.
+    """
+
+    purpose: str
+    command: str
+    what: str
+    trigger: Run | None = None
+    why: tuple[str, ...] = ()
+    lost: tuple[Loss, ...] = ()
+    dropped: tuple[Run, ...] = ()
+
+
+class Plan(NamedTuple):
+    """What taking a set on means for an application: the scheme after it, purpose by purpose."""
+
+    stack: Stack
+    before: Scheme
+    after: Scheme
+    planned: tuple[Planned, ...]
+
+
+def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keymap: Keymap) -> Plan:
+    """Gives the commands of an application the keys of the set, in ``scheme`` of its stack.
+
+    ``keymap`` is that of ``stack``. The alternatives of a purpose are tried in their order. All are
+    given at once; where something nearer turns out to come first, that trigger is left out and
+    the whole is worked out again.
+    """
+    beaten: dict[tuple[str, Run], str] = {}
+    while True:
+        planner = _Planner(stack, scheme, keyset, purposes, keymap, beaten)
+        found = planner.plan()
+        more = planner.beaten_by(found.planned)
+        if not more:
+            return found._replace(planned=planner.with_losses(found.planned))
+        beaten.update(more)
+
+
+class _Planner:
+    def __init__(
+        self,
+        stack: Stack,
+        scheme: Scheme,
+        keyset: KeySet,
+        purposes: Purposes,
+        keymap: Keymap,
+        beaten: dict[tuple[str, Run], str],
+    ) -> None:
+        self.stack = stack
+        self.before = scheme
+        self.after = scheme
+        self.keyset = keyset
+        self.purposes = purposes
+        self.keymap = keymap
+        self.beaten = beaten
+        self.app = stack.app
+        #: Who of the set has a press by now, and in which modes.
+        self.given: dict[Press, list[tuple[set[str], str]]] = {}
+
+    def plan(self) -> Plan:
+        planned = []
+        for id_, entry in self.keyset.keys.items():
+            purpose = self.purposes.by_id.get(id_)
+            commands = purpose.commands(self.app.name) if purpose else ()
+            known = [self.app.catalogue.by_id[c] for c in commands if c in self.app.catalogue.by_id]
+            if not known:
+                planned.append(Planned(id_, "", ABSENT))
+                continue
+            planned.append(self._purpose(id_, known[0], entry.triggers, entry.why))
+        return Plan(self.stack, self.before, self.after, tuple(planned))
+
+    def _purpose(
+        self, id_: str, command: Command, triggers: tuple[Run, ...], reason: str
+    ) -> Planned:
+        modes = command.modes or ("everywhere",)
+        inside = self.app.modes.inside(modes)
+        why: list[str] = []
+        for trigger in triggers:
+            # What works by now stays, whichever of the alternatives it is.
+            if reaches(self.keymap, command.id, trigger, modes) and not self._of_set(
+                trigger, inside
+            ):
+                self._note(id_, trigger, inside)
+                return Planned(id_, command.id, ALREADY, trigger)
+        for trigger in triggers:
+            blocked = self.beaten.get((id_, trigger)) or self._blocked(
+                command, trigger, modes, inside
+            )
+            if blocked:
+                why.append(f"{trigger}: {blocked}")
+                continue
+            self._note(id_, trigger, inside)
+            scheme = take_from_others(self.after, self.keymap, command.id, trigger, modes)
+            because = reason or f"key set {self.keyset.name}"
+            self.after = give(scheme, command.id, trigger, modes, because)
+            return Planned(id_, command.id, ADOPTED, trigger, tuple(why))
+        return Planned(id_, command.id, BLOCKED, None, tuple(why))
+
+    def beaten_by(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], str]:
+        """The triggers that do not reach their commands after all, and what comes first."""
+        after = self.result
+        found = {}
+        for each in planned:
+            if each.trigger is None:
+                continue
+            modes = self.app.catalogue.by_id[each.command].modes or ("everywhere",)
+            if reaches(after, each.command, each.trigger, modes):
+                continue
+            press = after.keyboard.press_of(each.trigger)
+            winners = [claim for mode in modes for claim in after.winners(press, mode)]
+            first = next((c for c in winners if c.command != each.command), None)
+            by = f"{self._title(first.command) or 'a mute'} comes first there" if first else ""
+            found[each.purpose, each.trigger] = by or "it would not reach the command"
+        return found
+
+    def with_losses(self, planned: tuple[Planned, ...]) -> tuple[Planned, ...]:
+        """The plan with what each adopted trigger takes from others, and from its own command."""
+        after = self.result
+        known = self.app.catalogue.by_id
+        result = []
+        for each in planned:
+            if each.what == ADOPTED and each.trigger is not None:
+                lost = losses(self.keymap, after, each.trigger)
+                had = [claim.trigger for claim in self.keymap.by_command.get(each.command, ())]
+                has = {claim.trigger for claim in after.by_command.get(each.command, ())}
+                each = each._replace(
+                    lost=tuple(a for a in lost if a.command in known and a.command != each.command),
+                    dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
+                )
+            result.append(each)
+        return tuple(result)
+
+    @cached_property
+    def result(self) -> Keymap:
+        """The keys as the plan leaves them."""
+        if self.after == self.before:
+            return self.keymap
+        return Keymap(self.stack.with_scheme(self.after), self.keymap.keyboard)
+
+    def _blocked(
+        self, command: Command, trigger: Run, modes: tuple[str, ...], inside: tuple[str, ...]
+    ) -> str:
+        """What stands in the way of a trigger, ``""``: nothing."""
+        app, rules, keymap = self.app, self.app.rules, self.keymap
+        if why := not_assignable(rules, command):
+            return why
+        for _, why in broken_rules(rules, trigger):
+            return why
+        for stroke in trigger.strokes:
+            if missing := keymap.keyboard.made(stroke).missing:
+                return f"this keyboard cannot make it, {missing}"
+        if firm := firm_claims(keymap, trigger):
+            return f"{firm[0].layer}, {firm[0].wired}"
+        if why := self._off_rose(trigger, modes):
+            return why
+        if why := self._swallows(trigger, inside):
+            return why
+        if other := self._of_set(trigger, inside):
+            return f"the set gives it to {other}"
+        for guard in guards(keymap, trigger, inside):
+            keeps = keymap.winners(keymap.keyboard.press_of(trigger), guard.mode)
+            if all(claim.command != command.id for claim in keeps):
+                return f"guarded by {guard.scheme.name}, {guard.decision.why or 'no reason given'}"
+        most = rules.most_keys
+        own = [run for each in self.after.assign.get(command.id, ()) for run in each.keys]
+        if most and trigger not in own and len(own) >= most:
+            return (
+                f"{app.title} lets a command have {most}, and {self.after.name} gives it {own[0]}"
+            )
+        return ""
+
+    def _off_rose(self, trigger: Run, modes: tuple[str, ...]) -> str:
+        for stroke in trigger.strokes:
+            for mode in modes if stroke.bearing is not None else ():
+                size = self.app.rose(mode)
+                if not size:
+                    return f"{self.app.title} takes no swipes {'' if mode == 'everywhere' else f'in {mode}'}".rstrip()
+                if stroke.bearing not in bearings(size):
+                    return f"the rose of {mode} has no {bearing_name(stroke.bearing or 0)}"
+        return ""
+
+    def _swallows(self, trigger: Run, inside: tuple[str, ...]) -> str:
+        """Whether a plain letter would swallow typing in a text mode."""
+        first = trigger.strokes[0]
+        held = set(first.modifiers) - {"Shift"}
+        if held or first.bearing is not None or first.key in NAMED_KEYS:
+            return ""
+        texts = self.app.modes.inside(self.app.rules.text_modes)
+        found = [mode for mode in inside if mode in texts]
+        return f"it would swallow typing in {found[0]}" if found else ""
+
+    def _of_set(self, trigger: Run, inside: tuple[str, ...]) -> str:
+        """The purpose to which the set has given a trigger there by now, ``""``: none."""
+        press = self.keymap.keyboard.press_of(trigger)
+        for where, other in self.given.get(press, ()):
+            if where & set(inside):
+                return other
+        return ""
+
+    def _note(self, id_: str, trigger: Run, inside: tuple[str, ...]) -> None:
+        press = self.keymap.keyboard.press_of(trigger)
+        self.given.setdefault(press, []).append((set(inside), id_))
+
+    def _title(self, command: str) -> str:
+        known = self.app.catalogue.by_id.get(command)
+        return known.title if known else command.partition(":")[2]

@@ -1,0 +1,141 @@
+"""A key set: purposes and their triggers for all applications at once, and how far they have them."""
+
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.guarding import firm_claims
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+
+#: How an application stands to a purpose of a set.
+SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
+    "same",
+    "other",
+    "taken",
+    "reserved",
+    "no key",
+    "no such command",
+)
+
+
+class Entry(NamedTuple):
+    """The triggers of a purpose, the wished-for one first, and the reason."""
+
+    triggers: tuple[Run, ...]
+    why: str = ""
+
+
+class KeySet(NamedTuple):
+    """Purposes and their triggers. ``keys`` is by purpose id, in the order of its file."""
+
+    name: str
+    title: str = ""
+    keys: Mapping[str, Entry] = MappingProxyType({})
+
+
+class Cell(NamedTuple):
+    """How an application stands to a purpose: a state, the triggers that its command has now,
+    the command, and who holds the trigger of the set (``""``: nobody else)."""
+
+    purpose: str
+    app: str
+    state: str
+    triggers: tuple[Run, ...] = ()
+    command: str = ""
+    holder: str = ""
+
+
+def cells(keyset: KeySet, purposes: Purposes, keymaps: Iterable[Keymap]) -> list[Cell]:
+    """One cell for every purpose of the set and every application, by purpose."""
+    keymaps = list(keymaps)
+    found = []
+    for id_, entry in keyset.keys.items():
+        purpose = purposes.by_id.get(id_, Purpose(id_, id_))
+        found += [cell(keymap, purpose, entry) for keymap in keymaps]
+    return found
+
+
+def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
+    """How the application of ``keymap`` stands to one purpose."""
+    app = keymap.app
+    known = app.catalogue.by_id
+    commands = [id_ for id_ in purpose.commands(app.name) if id_ in known]
+    if not commands:
+        return Cell(purpose.id, app.name, ABSENT)
+    command = next((id_ for id_ in commands if has_any(keymap, id_, entry.triggers)), commands[0])
+    now = live_triggers(keymap, command)
+    if has_any(keymap, command, entry.triggers):
+        return Cell(purpose.id, app.name, SAME, now, command)
+    firm = [firm_claims(keymap, run) for run in entry.triggers]
+    if firm and all(firm):
+        return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].wired)
+    holder = holder_of(keymap, command, entry.triggers[:1])
+    if holder:
+        return Cell(purpose.id, app.name, TAKEN, now, command, holder)
+    return Cell(purpose.id, app.name, OTHER if now else NONE, now, command)
+
+
+def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:
+    """Whether one of ``triggers`` starts ``command`` wherever it can be used."""
+    known = keymap.app.catalogue.by_id.get(command)
+    modes = known.modes if known and known.modes else ("everywhere",)
+    return any(reaches(keymap, command, run, modes) for run in triggers)
+
+
+def reaches(keymap: Keymap, command: str, trigger: Run, modes: tuple[str, ...]) -> bool:
+    """Whether ``trigger`` starts ``command`` in every one of ``modes``."""
+    press = keymap.keyboard.press_of(trigger)
+    return all(
+        any(claim.command == command for claim in keymap.winners(press, mode)) for mode in modes
+    )
+
+
+def holder_of(keymap: Keymap, command: str, triggers: Iterable[Run]) -> str:
+    """The title of what has one of ``triggers`` where ``command`` can be used, ``""``: nothing."""
+    known = keymap.app.catalogue.by_id
+    modes = known[command].modes or ("everywhere",)
+    for run in triggers:
+        press = keymap.keyboard.press_of(run)
+        for mode in keymap.app.modes.inside(modes):
+            for claim in keymap.winners(press, mode):
+                if claim.command != command:
+                    other = known.get(claim.command)
+                    return other.title if other else claim.wired or "a mute"
+    return ""
+
+
+def consistency(found: Iterable[Cell]) -> float | None:
+    """The share of commands that have the key of the set: same over all that exist; None: none do.
+
+    Each purpose counts once in each application that has a command for it.
+    """
+    states = [each.state for each in found if each.state != ABSENT]
+    return states.count(SAME) / len(states) if states else None
+
+
+def pair_consistency(purposes: Purposes, one: Keymap, other: Keymap) -> tuple[int, int]:
+    """How many purposes two applications share a key for, and how many both serve.
+
+    A purpose counts where both have a command with a key for it; it is shared where one press
+    starts both.
+    """
+    shared = both = 0
+    for purpose in purposes.all:
+        first = _presses(one, purpose)
+        second = _presses(other, purpose)
+        if first and second:
+            both += 1
+            shared += bool(first & second)
+    return shared, both
+
+
+def _presses(keymap: Keymap, purpose: Purpose) -> set[object]:
+    return {
+        keymap.keyboard.press_of(run)
+        for command in purpose.commands(keymap.app.name)
+        if command in keymap.app.catalogue.by_id
+        for run in live_triggers(keymap, command)
+    }
