@@ -51,7 +51,7 @@ def beyond(at: Desk, before: Scheme, after: Scheme) -> list[str]:
     ]
     lines.append("In the other applications:")
     others = [name for name in at.app_names() if name != stack.app.name]
-    for trigger in _touched(stack, before, after):
+    for trigger in touched(stack, before, after):
         for name in others:
             lines += [f"  {trigger} in {line}" for line in elsewhere(at, trigger, name)]
     return lines
@@ -80,7 +80,7 @@ def _lasting(keymap: Keymap, trigger: Run) -> str:
     return ""
 
 
-def _touched(stack: Stack, before: Scheme, after: Scheme) -> list[Run]:
+def touched(stack: Stack, before: Scheme, after: Scheme) -> list[Run]:
     """The triggers about which the two schemes differ, the keys of commands made bare included."""
     found: dict[Run, None] = {}
     for command in dict.fromkeys((*before.assign, *after.assign)):

@@ -22,8 +22,10 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "effort": dict,
     "project": str,
     "severities": dict,
+    "house": dict,
 }
 _FIGURES = ("span", "reach", "same-finger", "hard")
+_HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
@@ -39,6 +41,8 @@ class DeskFile(NamedTuple):
     weights: Weights = Weights()
     project: str = ""
     severities: Mapping[str, str] = MappingProxyType({})
+    house: str = ""
+    pulled: str = ""
 
 
 def read(data: bytes, file: str) -> DeskFile:
@@ -71,6 +75,9 @@ def read(data: bytes, file: str) -> DeskFile:
         problems += [
             ("effort", key, text) for key, text in check_fields(effort, allowed, "[effort]")
         ]
+    house = content.get("house", {})
+    if isinstance(house, dict):
+        problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
     refuse_all(problems, data, file)
     return DeskFile(
         content.get("name", ""),
@@ -82,6 +89,8 @@ def read(data: bytes, file: str) -> DeskFile:
         _weights(effort),
         content.get("project", ""),
         content.get("severities", {}),
+        house.get("from", ""),
+        house.get("pulled", ""),
     )
 
 
@@ -121,6 +130,21 @@ def with_keyboard(data: bytes, changes: Mapping[str, str]) -> bytes:
     for name in ("form", "layout"):
         if name in changes:
             document["keyboard"][name] = changes[name]
+    return tomlkit.dumps(document).encode()
+
+
+def with_house(data: bytes, values: Mapping[str, str]) -> bytes:
+    """The file with what it says of the house's source; without any it says nothing of it."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if not values:
+        document.pop("house", None)
+        return tomlkit.dumps(document).encode()
+    if "house" not in document:
+        document["house"] = tomlkit.table()
+    for name, value in values.items():
+        document["house"][name] = value
     return tomlkit.dumps(document).encode()
 
 

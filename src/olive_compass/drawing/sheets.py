@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from olive_compass.core.schemes.sheet import SheetGroup
 from olive_compass.desk.cells import shielded
+from olive_compass.drawing.templating import page
 
 
 class About(NamedTuple):
@@ -49,28 +50,7 @@ def as_markdown(groups: Sequence[SheetGroup], about: About) -> str:
 
 def as_html(groups: Sequence[SheetGroup], about: About) -> str:
     """One file that needs no other, made to be printed on A4 and Letter."""
-    from jinja2 import Environment, PackageLoader, select_autoescape
-
-    loader = PackageLoader("olive_compass.drawing", "templates")
-    environment = Environment(
-        loader=loader, autoescape=select_autoescape(["html"]), trim_blocks=True, lstrip_blocks=True
-    )
-    environment.filters["strokes"] = _strokes
-    template = environment.get_template("sheet.html")
-    return template.render(groups=groups, about=about) + "\n"
-
-
-def _strokes(key: str) -> list[list[str]]:
-    """A trigger as strokes of single keys, for one ``<kbd>`` each."""
-    strokes = []
-    for stroke in key.split(" "):
-        *held, last = (
-            stroke.split("+") if not stroke.endswith("+") else (*stroke[:-2].split("+"), "+")
-        )
-        if stroke.endswith("Num+"):
-            held, last = [part for part in stroke[:-4].split("+") if part], "Num+"
-        strokes.append([part for part in (*held, last) if part])
-    return strokes
+    return page("sheet.html", groups=groups, about=about)
 
 
 def _marked(text: str) -> str:

@@ -23,11 +23,15 @@ SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
-olive-compass desk project harbour-charts"""
+olive-compass desk project harbour-charts
+olive-compass desk git
+olive-compass desk git --off"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|show|keyboard|project", required=True)
+    verbs = parser.add_subparsers(
+        dest="verb", metavar="new|show|keyboard|project|git", required=True
+    )
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
     new.add_argument("--name", help="what the desk is called (the folder's name)")
@@ -50,11 +54,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     project = verbs.add_parser("project", help="show or set the project whose schemes count")
     project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
     json_option(board)
+    versions = verbs.add_parser("git", help="let git merge this desk by decision")
+    versions.add_argument("--off", action="store_true", help="take that back")
+    dry_run_option(versions)
 
 
 def run(args: Any, around: Surroundings) -> int:
     if args.verb == "project":
         return until_saved(lambda: _project(args, around))
+    if args.verb == "git":
+        from olive_compass.cli.sharing.versioning import desk_git
+
+        return until_saved(lambda: desk_git(args, around))
     if args.verb == "keyboard":
         return until_saved(lambda: _keyboard(args, around))
     return _new(args, around) if args.verb == "new" else _show(args, around)

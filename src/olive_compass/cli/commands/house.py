@@ -1,0 +1,44 @@
+"""``house``: the studio's own keys, from a folder or a git repository."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+
+GROUP = "share"
+ORDER = 50
+SUMMARY = "Take the studio's keys from a folder or a git repository"
+EXAMPLES = """olive-compass house from ../studio-desk
+olive-compass house pull --dry-run
+olive-compass house pull --yes
+olive-compass house show
+olive-compass house off"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="from|pull|show|off", required=True)
+    source = verbs.add_parser("from", help="say where the house's keys come from")
+    source.add_argument(
+        "source", metavar="FOLDER-OR-REPOSITORY", help="a desk's folder, or what git clones"
+    )
+    dry_run_option(source)
+    pull = verbs.add_parser("pull", help="show what changed there, and take it")
+    pull.add_argument("--yes", action="store_true", help="take it unasked")
+    dry_run_option(pull)
+    json_option(pull)
+    json_option(verbs.add_parser("show", help="where they come from, and since when"))
+    dry_run_option(verbs.add_parser("off", help="forget where they come from"))
+
+
+def run(args: Any, around: Surroundings) -> int:
+    from olive_compass.cli.sharing import housekeeping
+
+    verbs = {
+        "from": housekeeping.house_from,
+        "pull": housekeeping.pull,
+        "show": housekeeping.show_house,
+        "off": housekeeping.house_off,
+    }
+    return until_saved(lambda: verbs[args.verb](args, around))

@@ -1,0 +1,54 @@
+"""``merge``: three versions of a file or a desk become one, decision by decision."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.sharing.merging import PREFER
+from olive_compass.errors import Refused
+
+GROUP = "share"
+ORDER = 40
+SUMMARY = "Merge two versions of a file or a desk with what they came from"
+EXAMPLES = """olive-compass merge before.toml ours.toml theirs.toml --out merged.toml
+olive-compass merge ../old-desk . ../colleagues-desk --prefer house --dry-run
+olive-compass merge --unsettled --prefer theirs"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    for name, does in (
+        ("base", "what both came from"),
+        ("ours", "our version"),
+        ("theirs", "their version"),
+    ):
+        parser.add_argument(name, nargs="?", metavar=name.upper(), help=does)
+    parser.add_argument(
+        "--prefer",
+        choices=PREFER,
+        help="who settles what both changed; house: theirs in what belongs to the house",
+    )
+    parser.add_argument("--out", metavar="FILE", help="write the merged file there")
+    parser.add_argument(
+        "--unsettled", action="store_true", help="settle what git left unmerged on this desk"
+    )
+    parser.add_argument(
+        "--driver", nargs=4, metavar=("BASE", "OURS", "THEIRS", "PATH"), help="as git calls it"
+    )
+    dry_run_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    from olive_compass.cli.sharing import merging
+
+    if args.driver:
+        return merging.driver(args, around)
+    if args.unsettled:
+        return merging.unsettled(args, around)
+    if args.theirs is None:
+        raise Refused(
+            "Name three versions: what both came from, ours and theirs.",
+            hint="See olive-compass merge --help.",
+        )
+    return until_saved(lambda: merging.merge(args, around))

@@ -1,0 +1,74 @@
+"""``pack``: one file to carry a scheme, an application, a key set or the whole desk."""
+
+import argparse
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.sharing.keysets import keyset_named
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import counted
+from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack
+from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.keyset_file import keyset_path
+from olive_compass.desk.saving import write_atomically
+from olive_compass.errors import Refused
+
+GROUP = "share"
+ORDER = 90
+SUMMARY = "Put a scheme, an application, a key set or the whole desk into one file"
+EXAMPLES = """olive-compass pack larkspur.zip --dry-run
+olive-compass pack quillmap.zip --app quillmap
+olive-compass pack mine.zip --scheme quillmap/mine
+olive-compass pack keys.zip --keyset larkspur"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("file", metavar="FILE", help="the bundle, a new zip")
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument("--app", metavar="APP", help="one application with its schemes and macros")
+    what.add_argument("--scheme", metavar="APP/NAME", help="one scheme with its application")
+    what.add_argument("--keyset", metavar="NAME", help="one key set with the purposes")
+    parser.add_argument("--logs", action="store_true", help="the logs too (they are left out)")
+    dry_run_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    scope, name, beginnings = _scope(args, at)
+    if not args.logs:
+        beginnings = [each for each in beginnings if each != "logs/"]
+    files = files_of(at.root, beginnings)
+    made = around.now().isoformat(timespec="seconds")
+    data = pack(Bundle(scope, name, made, files))
+    path = os.path.join(around.folder, args.file)
+    if os.path.exists(path):
+        raise Refused("There is such a file already; nothing was written.", file=args.file)
+    what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
+    if args.dry_run:
+        around.say(f"Would pack the {what}:\n  " + "\n  ".join(files) + "\nNothing was written.")
+        return 0
+    try:
+        write_atomically(os.path.abspath(path), data)
+    except OSError as error:
+        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.file) from error
+    around.report(f"Packed the {what} ({args.file}).")
+    around.report(f"On the other desk: olive-compass unpack {os.path.basename(args.file)}")
+    return 0
+
+
+def _scope(args: Any, at: Desk) -> tuple[str, str, list[str]]:
+    """What is packed, what it is called, and how the paths of its files begin."""
+    if args.app:
+        app = at.app_name(args.app)
+        return "application", app, [f"{f}/{app}/" for f in ("apps", "schemes", "macros")]
+    if args.scheme:
+        found, name = pick.app_and_scheme(at, args.scheme)
+        at.scheme(found, name)
+        paths = [app_path(found.name), catalogue_path(found.name), scheme_path(found.name, name)]
+        return "scheme", f"{found.name}/{name}", paths
+    if args.keyset:
+        keyset_named(at, args.keyset)
+        return "key set", args.keyset, [keyset_path(args.keyset), "purposes.csv"]
+    return "desk", at.settings.name or "desk", [*FILES, *FOLDERS]

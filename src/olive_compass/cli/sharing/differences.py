@@ -1,0 +1,86 @@
+"""Shows differences: as a table, and as JSON."""
+
+from typing import Any
+
+from olive_compass.cli.sharing.sides import Section
+from olive_compass.cli.surroundings import BOLD, GREEN, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.sharing.comparing import GONE, NEW, Difference
+from olive_compass.desk.desk import Desk
+
+#: How many differences of one file are shown as a table.
+MOST_SHOWN = 25
+
+#: Words for the tables of a scheme.
+TABLES = {
+    "assign": "key",
+    "bare": "bare",
+    "mute": "mute",
+    "guard": "guard",
+    "accept": "accepted",
+    "order": "choice",
+    "keys": "key",
+}
+
+
+def print_sections(around: Surroundings, at: Desk | None, sections: list[Section]) -> None:
+    """Prints differences section by section, and counts them."""
+    for section in sections:
+        if section.name:
+            around.say(f"{BOLD}{section.name}{OFF}")
+        rows = [
+            (
+                f"{_colour(each)}{each.what}{OFF}",
+                TABLES.get(each.table, each.table),
+                subject_title(at, section, each),
+                each.before,
+                each.after,
+                each.why,
+            )
+            for each in section.differences[:MOST_SHOWN]
+        ]
+        print_table(around, ("", "what", "of", "before", "after", "why"), rows)
+        if more := section.differences[MOST_SHOWN:]:
+            around.say(f"and {len(more)} more; --json has them all")
+    around.say(counted_differences(sections))
+
+
+def counted_differences(sections: list[Section]) -> str:
+    """How many differences of which kind there are, in a sentence."""
+    counts: dict[str, int] = {}
+    for section in sections:
+        for each in section.differences:
+            counts[each.what] = counts.get(each.what, 0) + 1
+    if not counts:
+        return "They are alike."
+    return ", ".join(f"{count} {what}" for what, count in counts.items()) + "."
+
+
+def sections_json(sections: list[Section]) -> list[dict[str, Any]]:
+    """Differences as JSON (docs/json.md)."""
+    return [
+        {
+            "file": section.name or None,
+            "app": section.app or None,
+            "what": each.what,
+            "table": each.table,
+            "subject": each.subject,
+            "before": each.before or None,
+            "after": each.after or None,
+            "why": each.why,
+        }
+        for section in sections
+        for each in section.differences
+    ]
+
+
+def subject_title(at: Desk | None, section: Section, each: Difference) -> str:
+    """What a difference is about: a command's title where it is one."""
+    if at is None or not section.app or section.app not in at.app_names():
+        return each.subject
+    known = at.app(section.app).catalogue.by_id.get(each.subject)
+    return known.title if known else each.subject
+
+
+def _colour(each: Difference) -> str:
+    return GREEN if each.what == NEW else RED if each.what == GONE else YELLOW

@@ -1,0 +1,224 @@
+"""``house``: the studio's schemes and key sets from a folder or a git repository."""
+
+import os
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.impact import touched
+from olive_compass.cli.saving import save
+from olive_compass.cli.sharing.differences import print_sections, sections_json
+from olive_compass.cli.sharing.sides import Section
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import in_layer_order
+from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes
+from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.wording import counted
+from olive_compass.desk import git as real_git
+from olive_compass.desk import keyset_file, scheme_file
+from olive_compass.desk.bundles import files_of
+from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk_file import with_house, with_stack
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+#: Where a repository of the house is kept, below the desk.
+CACHE = ".house"
+
+MOST_SHIFTS = 12
+
+
+class Pulled(NamedTuple):
+    """What a pull brings: the files, the differences, and what they do to personal keys."""
+
+    changes: list[FileChange]
+    sections: list[Section]
+    effects: list[str]
+
+
+def house_from(args: Any, around: Surroundings) -> int:
+    """Runs ``house from``: remembers where the house's keys come from."""
+    at = pick.desk(args, around)
+    path = os.path.join(around.folder, args.source)
+    is_git = real_git.is_source(args.source, path)
+    if not is_git and not os.path.isdir(path):
+        raise Refused(f"There is no folder “{args.source}”, and it is no address of a repository.")
+    source = os.path.abspath(path) if os.path.exists(path) else args.source
+    before = at.bytes(DESK_FILE)
+    after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
+    kind = "repository" if is_git else "folder"
+    if args.dry_run:
+        around.say(f"The house's keys would come from the {kind} {source}. Nothing was written.")
+        return 0
+    save(at, around, [FileChange(DESK_FILE, before, after)], f"House: from {source}")
+    around.report(f"The house's keys come from the {kind} {source} ({DESK_FILE}).")
+    around.report("To see what they change, and take them: olive-compass house pull")
+    return 0
+
+
+def show_house(args: Any, around: Surroundings) -> int:
+    """Runs ``house show``."""
+    at = pick.desk(args, around)
+    schemes = [
+        f"{app}/{name}"
+        for app in at.app_names()
+        for name in at.scheme_names(app)
+        if at.scheme(at.app(app), name).layer == "house"
+    ]
+    settings = at.settings
+    if args.json:
+        around.json(
+            {"from": settings.house or None, "pulled": settings.pulled or None, "schemes": schemes}
+        )
+        return 0
+    if not settings.house:
+        around.say("The house's keys come from nowhere else: olive-compass house from FOLDER")
+    else:
+        around.say(f"From {settings.house}, last pulled {settings.pulled or 'never'}.")
+    around.say(f"Schemes of the house here: {', '.join(schemes) or 'none'}.")
+    return 0
+
+
+def house_off(args: Any, around: Surroundings) -> int:
+    """Runs ``house off``: forgets the source; what was pulled stays."""
+    at = pick.desk(args, around)
+    before = at.bytes(DESK_FILE)
+    after = with_house(before, {})
+    if args.dry_run:
+        around.say("The desk would forget where the house's keys come from. Nothing was written.")
+        return 0
+    if after == before:
+        around.report("The house's keys come from nowhere else; nothing was changed.")
+        return 0
+    save(at, around, [FileChange(DESK_FILE, before, after)], "House: from nowhere else")
+    around.report("The house's keys come from nowhere else now; what was pulled stays.")
+    return 0
+
+
+def pull(args: Any, around: Surroundings) -> int:
+    """Runs ``house pull``: shows what changed and what that does, and takes it on yes."""
+    at = pick.desk(args, around)
+    source = at.settings.house
+    if not source:
+        raise Refused(
+            "This desk does not say where the house's keys come from.",
+            hint="Say it: olive-compass house from FOLDER-OR-REPOSITORY",
+        )
+    folder, version = _brought(at, source, around)
+    pulled = _what_changes(at, folder)
+    if args.json:
+        around.json(
+            {
+                "from": source,
+                "version": version,
+                "differences": sections_json(pulled.sections),
+                "effects": pulled.effects,
+            }
+        )
+    elif pulled.sections:
+        print_sections(around, at, pulled.sections)
+        if pulled.effects:
+            around.say(f"{BOLD}What that does to the keys that count here{OFF}")
+            for line in pulled.effects[:MOST_SHIFTS]:
+                around.say(f"  {line}")
+            if pulled.effects[MOST_SHIFTS:]:
+                around.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
+    if not pulled.changes:
+        around.report(f"The house's keys are as they were ({version}).")
+        return 0
+    if args.dry_run:
+        if not args.json:
+            around.say("Nothing was written.")
+        return 0
+    if not args.yes:
+        if not around.interactive:
+            raise Refused("A pull asks first; nothing was changed.", hint="Say --yes to do it.")
+        if around.ask("Take them? [y/N]").lower() not in ("y", "yes"):
+            raise Refused("The house's keys stay as they are; nothing was changed.")
+    settings = at.bytes(DESK_FILE)
+    for change in pulled.changes:
+        parts = change.path.split("/")
+        if change.before is None and parts[0] == "schemes":
+            scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
+            stack = at.stack(parts[1])
+            if all(each.layer != "house" for each in stack.schemes):
+                names = tuple(s.name for s in in_layer_order([*stack.schemes, scheme]))
+                settings = with_stack(settings, parts[1], names)
+    settings = with_house(settings, {"pulled": version})
+    changes = [*pulled.changes, FileChange(DESK_FILE, at.bytes(DESK_FILE), settings)]
+    what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
+    save(at, around, changes, what)
+    around.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
+    around.report("To take it back: olive-compass undo")
+    return 0
+
+
+def _brought(at: Desk, source: str, around: Surroundings) -> tuple[str, str]:
+    """The folder with the house's files, and what version they are."""
+    path = os.path.join(at.root, source)
+    if real_git.is_source(source, path):
+        cache = os.path.join(at.root, CACHE)
+        return cache, real_git.fetched(os.path.abspath(cache), source)
+    if not os.path.isdir(path):
+        raise Refused(f"The folder of the house is not there: {source}", hint="Is the drive there?")
+    return path, around.now().date().isoformat()
+
+
+def _what_changes(at: Desk, folder: str) -> Pulled:
+    """The house's schemes for applications of this desk, and its key sets, against ours."""
+    theirs = files_of(folder, ("schemes/", "keysets/"))
+    result = Pulled([], [], [])
+    for path, data in theirs.items():
+        parts = path.split("/")
+        now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
+        if now == data:
+            continue
+        if parts[0] == "keysets":
+            name = parts[1].removesuffix(".toml")
+            before = keyset_file.read(now, path, name) if now else KeySet(name)
+            found = compare_keysets(before, keyset_file.read(data, path, name))
+            result.changes.append(FileChange(path, now, data))
+            result.sections.append(Section(path, "", found))
+            continue
+        if len(parts) != 3 or parts[1] not in at.app_names():
+            continue
+        name = parts[2].removesuffix(".toml")
+        after = _scheme(at, parts[1], name, data)
+        if after.layer != "house":
+            continue
+        old = _scheme(at, parts[1], name, now)
+        result.changes.append(FileChange(path, now, data))
+        result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
+        result.effects.extend(_effects(at, parts[1], old, after))
+    return result
+
+
+def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
+    """What the keys that count do differently, and which personal decisions are beside the point."""
+    stack = at.stack(app)
+    others = [each for each in stack.schemes if each.name != old.name]
+    before = Keymap(stack, at.keyboard)
+    after = Keymap(stack._replace(schemes=in_layer_order([new, *others])), at.keyboard)
+    title = stack.app.title
+    lines = [f"{title}: {line}" for line in words.shifts(before, after, touched(stack, old, new))]
+    for scheme in others:
+        for command in scheme.assign.keys() & new.assign.keys():
+            if new.assign[command] == old.assign.get(command):
+                continue
+            name = words.title(after, command)
+            mine, house = (
+                {run for each in side.assign[command] for run in each.keys}
+                for side in (scheme, new)
+            )
+            says = "says the same now" if mine == house else "has another key and comes first"
+            lines.append(f"{title}: {scheme.name} {says} for {name}.")
+    return lines
+
+
+def _scheme(at: Desk, app: str, name: str, data: bytes | None) -> Scheme:
+    about = at.app(app)
+    if data is None:
+        return Scheme(app, name, "house")
+    path = f"schemes/{app}/{name}.toml"
+    return scheme_file.read(data, path, name, frozenset(about.modes.names), about.rules.typed)

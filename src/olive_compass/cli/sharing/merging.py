@@ -1,0 +1,231 @@
+"""``merge``: three versions of a file or a desk, decision by decision; also as git's merge driver."""
+
+import os
+from collections.abc import Callable
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import BOLD, OFF, RED, YELLOW, Surroundings
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.findings import View, all_findings
+from olive_compass.core.schemes.layers import in_layer_order
+from olive_compass.core.sharing.merging import Clash
+from olive_compass.core.wording import counted
+from olive_compass.desk import git as real_git
+from olive_compass.desk import scheme_file
+from olive_compass.desk.bundles import FILES, FOLDERS, files_of
+from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.history import FileChange
+from olive_compass.desk.merging import FileMerge, clash_text, merge_file
+from olive_compass.desk.saving import write_atomically
+from olive_compass.errors import Refused
+
+Settle = Callable[[str, Clash], str]
+
+
+def merge(args: Any, around: Surroundings) -> int:
+    """Runs ``merge`` on three files, or three desks."""
+    paths = [os.path.join(around.folder, each) for each in (args.base, args.ours, args.theirs)]
+    settle = _settler(args, around)
+    if all(os.path.isdir(path) for path in paths):
+        return _desks(args, around, paths, settle)
+    sides = [
+        _read(path, given)
+        for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
+    ]
+    merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
+    _say_clashes(around, args.ours, merged)
+    if args.dry_run:
+        around.say("Nothing was written.")
+    elif args.out:
+        write_atomically(os.path.abspath(os.path.join(around.folder, args.out)), merged.data or b"")
+        around.report(f"Written: {args.out}.")
+    else:
+        around.out.write((merged.data or b"").decode("utf-8", "replace"))
+    return 1 if merged.clashes else 0
+
+
+def driver(args: Any, around: Surroundings) -> int:
+    """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
+    base, ours, theirs, path = args.driver
+    files = [os.path.join(around.folder, each) for each in (base, ours, theirs)]
+    sides: list[bytes | None] = [_read(file, file) for file in files]
+    # An empty base is a file that both sides added.
+    sides[0] = sides[0] or None
+    merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args))
+    with open(files[1], "wb") as file:
+        file.write(merged.data or b"")
+    for clash in merged.clashes:
+        around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+    for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
+        around.warn(f"olive-compass: {line}")
+    if merged.clashes:
+        around.warn(
+            "olive-compass: settle it: olive-compass merge --unsettled --prefer ours|theirs|house"
+        )
+    return 1 if merged.clashes else 0
+
+
+def unsettled(args: Any, around: Surroundings) -> int:
+    """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
+    at = pick.desk(args, around)
+    listed = real_git.git(at.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
+    paths = [path for path in listed.split("\0") if path]
+    if not paths:
+        around.report("git has nothing unmerged on this desk.")
+        return 0
+    settle = _settler(args, around)
+    left = 0
+    for path in paths:
+        # The stages of git: 1 is the common version, 2 ours, 3 theirs.
+        sides = [_stage(at.root, number, path) for number in (1, 2, 3)]
+        merged = merge_file(path, sides[0], sides[1], sides[2], settle)
+        _say_clashes(around, path, merged)
+        left += len(merged.clashes)
+        if args.dry_run or merged.clashes:
+            continue
+        if merged.data is not None:
+            write_atomically(os.path.join(at.root, path), merged.data)
+        real_git.git(
+            at.root, *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path))
+        )
+        around.report(f"Settled: {path}.")
+        for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
+            around.say(f"{YELLOW}{line}{OFF}")
+    if left:
+        around.say(f"{counted(left, 'decision')} not settled; say --prefer ours, theirs or house.")
+        return 1
+    if not args.dry_run:
+        around.report("All is settled. To end the merge: git commit")
+    return 0
+
+
+def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) -> int:
+    """Merges three desks into ours, as one change that one undo takes back."""
+    roots = [find_root(path) for path in paths]
+    at = Desk(roots[1])
+    args.desk = None
+    sides = [files_of(root, (*FILES, *FOLDERS)) for root in roots]
+    changes = []
+    clashes = 0
+    files: dict[str, bytes | None] = {}
+    for path in sorted({*sides[0], *sides[1], *sides[2]}):
+        versions = [side.get(path) for side in sides]
+        merged = merge_file(path, versions[0], versions[1], versions[2], settle)
+        _say_clashes(around, path, merged)
+        clashes += len(merged.clashes)
+        if merged.data != versions[1]:
+            changes.append(FileChange(path, versions[1], merged.data))
+            files[path] = merged.data
+    for path, data in files.items():
+        for line in _new_conflicts(around, path, sides[1].get(path), sides[2].get(path), data, at):
+            around.say(f"{YELLOW}{line}{OFF}")
+    names = ", ".join(change.path for change in changes) or "nothing"
+    if clashes:
+        around.say(f"{RED}{counted(clashes, 'decision')} not settled{OFF}; nothing was changed.")
+        around.say("Say --prefer ours, theirs or house.")
+        return 1
+    if args.dry_run or not changes:
+        around.say(
+            f"Would be changed: {names}. Nothing was written." if changes else "All is so already."
+        )
+        return 0
+    number = save(
+        at, around, changes, f"Merged with {args.theirs}: {counted(len(changes), 'file')}"
+    )
+    around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
+    around.report(f"To take it back: olive-compass undo --desk {args.ours}")
+    return 0
+
+
+def _settler(args: Any, around: Surroundings) -> Settle:
+    """Who settles what both changed: the option, or a person at a terminal."""
+    by_option = _by_preference(args)
+    if args.prefer or not around.interactive:
+        return by_option
+
+    def asked(path: str, clash: Clash) -> str:
+        around.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(clash)}")
+        answer = around.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
+        return {"o": "ours", "t": "theirs"}.get(answer, "")
+
+    return asked
+
+
+def _by_preference(args: Any) -> Settle:
+    """By ``--prefer``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
+
+    def by_option(path: str, clash: Clash) -> str:
+        if args.prefer != "house":
+            return args.prefer or ""
+        folder = path.split("/", 1)[0]
+        if folder == "schemes":
+            name = path.rsplit("/", 1)[-1]
+            return "theirs" if name.startswith("house") or _is_house(path) else "ours"
+        return "theirs" if folder in ("apps", "keysets", "purposes.csv", "system.toml") else "ours"
+
+    return by_option
+
+
+def _is_house(path: str) -> bool:
+    try:
+        with open(path, encoding="utf-8") as file:
+            return 'layer = "house"' in file.read(2000)
+    except OSError:
+        return False
+
+
+def _new_conflicts(
+    around: Surroundings,
+    path: str,
+    ours: bytes | None,
+    theirs: bytes | None,
+    merged: bytes | None,
+    at: Desk | None = None,
+) -> list[str]:
+    """What is wrong with the keys of a merged scheme that is wrong on neither side alone."""
+    parts = path.split("/")
+    if "schemes" not in parts or merged is None or not path.endswith(".toml"):
+        return []
+    try:
+        if at is None:
+            at = Desk(find_root(os.path.join(around.folder, os.path.dirname(path))))
+        app, name = parts[-2], parts[-1].removesuffix(".toml")
+        stack = at.stack(app) if app in at.app_names() else None
+        if stack is None:
+            return []
+        found = []
+        for data in (ours, theirs, merged):
+            scheme = _scheme(data, path, name, stack.app)
+            others = [each for each in stack.schemes if each.name != name]
+            view = View(stack._replace(schemes=in_layer_order([scheme, *others])), at.keyboard)
+            found.append({f.says for f in all_findings(view) if f.id == "same-press"})
+        return [f"merged clean, but now: {says}" for says in sorted(found[2] - found[0] - found[1])]
+    except Refused:
+        # A desk in the middle of a merge may not be readable as a whole.
+        return []
+
+
+def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
+    if data is None:
+        return Scheme(app.name, name)
+    return scheme_file.read(data, path, name, frozenset(app.modes.names), app.rules.typed)
+
+
+def _say_clashes(around: Surroundings, path: str, merged: FileMerge) -> None:
+    for clash in merged.clashes:
+        around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+
+
+def _read(path: str, shown: str) -> bytes:
+    try:
+        with open(path, "rb") as file:
+            return file.read()
+    except OSError as error:
+        raise Refused(f"This file cannot be read: {error.strerror}.", file=shown) from error
+
+
+def _stage(root: str, number: int, path: str) -> bytes | None:
+    done = real_git.run(root, "show", f":{number}:./{path}")
+    return done.stdout if done.returncode == 0 else None

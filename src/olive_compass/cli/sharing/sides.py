@@ -1,0 +1,115 @@
+"""The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
+
+import os
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick
+from olive_compass.cli.sharing.keysets import keyset_named
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.sharing.comparing import (
+    Difference,
+    compare_catalogues,
+    compare_keysets,
+    compare_macros,
+    compare_purposes,
+    compare_schemes,
+    factory_scheme,
+)
+from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.desk import keyset_file
+from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.errors import Refused
+
+
+class Section(NamedTuple):
+    """Differences of one file or thing: its name, and the application for titles (``""``: none)."""
+
+    name: str
+    app: str
+    differences: list[Difference]
+
+
+class Side(NamedTuple):
+    """One side: what it is called and what it is."""
+
+    label: str
+    what: Any
+
+
+def side(at: Desk, around: Surroundings, given: str) -> Side:
+    """What a word names; raises ``Refused``."""
+    path = os.path.join(around.folder, given)
+    if given.endswith(".zip"):
+        from olive_compass.desk.bundles import opened
+
+        return Side(given, opened(path, given))
+    if os.path.isdir(path) and os.path.isfile(os.path.join(path, DESK_FILE)):
+        return Side(given, Desk(path))
+    if given.startswith("keyset:"):
+        return Side(given, keyset_named(at, given[7:]))
+    if "/" in given:
+        app, name = pick.app_and_scheme(at, given)
+        if name == FACTORY:
+            return Side(given, factory_scheme(app))
+        return Side(given, at.scheme(app, name))
+    if given in keyset_file.names(at.root) and given not in at.app_names():
+        return Side(given, keyset_named(at, given))
+    return Side(given, at.app(at.app_name(given)))
+
+
+def compared(one: Side, other: Side) -> list[Section]:
+    """The differences of two sides; raises ``Refused`` where they are of different kinds."""
+    a, b = one.what, other.what
+    if isinstance(a, Scheme) and isinstance(b, Scheme):
+        return [Section("", b.app, compare_schemes(a, b))]
+    if isinstance(a, KeySet) and isinstance(b, KeySet):
+        return [Section("", "", compare_keysets(a, b))]
+    if isinstance(a, Desk) and isinstance(b, Desk):
+        return compare_desks(a, b)
+    if type(a) is type(b):
+        return [Section("", b.name, compare_catalogues(a.catalogue, b.catalogue))]
+    raise Refused(
+        f"“{one.label}” and “{other.label}” are not of one kind.",
+        hint="Compare two schemes (APP/NAME), key sets (keyset:NAME), applications, desks or bundles.",
+    )
+
+
+def compare_desks(a: Desk, b: Desk) -> list[Section]:
+    """The differences of two desks, file by file, those that are alike left out."""
+    sections = []
+    for app in sorted({*a.app_names(), *b.app_names()}):
+        if app not in b.app_names() or app not in a.app_names():
+            what = "new" if app in b.app_names() else "gone"
+            sections.append(Section(f"apps/{app}", app, [Difference(what, "apps", app)]))
+            continue
+        differences = compare_catalogues(a.catalogue(app), b.catalogue(app))
+        sections.append(Section(f"apps/{app}", app, differences))
+        macros = compare_macros(a.macros(app), b.macros(app))
+        sections.append(Section(f"macros/{app}", app, macros))
+    for app in sorted({*_schemed(a), *_schemed(b)}):
+        for name in sorted({*a.scheme_names(app), *b.scheme_names(app)}):
+            sides = [_scheme(desk, app, name) for desk in (a, b)]
+            sections.append(Section(f"schemes/{app}/{name}", app, compare_schemes(*sides)))
+    for name in sorted({*keyset_file.names(a.root), *keyset_file.names(b.root)}):
+        sets = [_keyset(desk, name) for desk in (a, b)]
+        sections.append(Section(f"keysets/{name}", "", compare_keysets(*sets)))
+    sections.append(Section("purposes", "", compare_purposes(a.purposes, b.purposes)))
+    return [section for section in sections if section.differences]
+
+
+def _schemed(desk: Desk) -> list[str]:
+    folder = os.path.join(desk.root, "schemes")
+    names = os.listdir(folder) if os.path.isdir(folder) else []
+    return [name for name in names if name in desk.app_names()]
+
+
+def _scheme(desk: Desk, app: str, name: str) -> Scheme:
+    if app in desk.app_names() and name in desk.scheme_names(app):
+        return desk.scheme(desk.app(app), name)
+    return Scheme(app, name)
+
+
+def _keyset(desk: Desk, name: str) -> KeySet:
+    return keyset_named(desk, name) if name in keyset_file.names(desk.root) else KeySet(name)

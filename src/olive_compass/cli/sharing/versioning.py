@@ -1,0 +1,68 @@
+"""``desk git``: a desk as a git repository whose merges go by decision."""
+
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk import git as real_git
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
+
+#: What is of this machine alone, and not of the repository.
+IGNORED = (".history/", ".house/")
+
+
+def desk_git(args: Any, around: Surroundings) -> int:
+    """Runs ``desk git``, or with ``--off`` takes back what it did."""
+    at = pick.desk(args, around)
+    is_new = not real_git.is_repository(at.root)
+    if args.off:
+        return _off(args, around, at, is_new)
+    attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
+    changes = [
+        _change(at, real_git.ATTRIBUTES, attributes),
+        _change(at, real_git.IGNORE, IGNORED),
+    ]
+    changes = [change for change in changes if change.before != change.after]
+    if args.dry_run:
+        names = ", ".join(change.path for change in changes) or "no file"
+        made = "make a repository, " if is_new else ""
+        around.say(f"Would {made}set the merge driver and write {names}. Nothing was written.")
+        return 0
+    if is_new:
+        real_git.git(at.root, "init", "--quiet")
+        around.report("Made a git repository of the desk.")
+    section = f"merge.{real_git.DRIVER}"
+    real_git.git(at.root, "config", f"{section}.name", "decisions, not lines")
+    real_git.git(at.root, "config", f"{section}.driver", real_git.driver_command())
+    if changes:
+        save(at, around, changes, "Desk: merges go by decision (git)")
+    around.report(
+        "Merges of this desk go by decision from now on. A clone needs its own: olive-compass desk git"
+    )
+    around.report("To keep it as it is now: git add -A, then git commit. Undone by: desk git --off")
+    return 0
+
+
+def _off(args: Any, around: Surroundings, at: Desk, is_new: bool) -> int:
+    changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
+    changes = [change for change in changes if change.before != change.after]
+    if args.dry_run:
+        around.say("Would take the merge driver away. Nothing was written.")
+        return 0
+    if not is_new:
+        # It fails where there is no such section, which is what is wanted.
+        real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
+    if changes:
+        save(at, around, changes, "Desk: merges go by lines again (git)")
+    around.report("Merges of this desk go by lines again. The repository itself is left as it is.")
+    return 0
+
+
+def _change(at: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
+    """A file of git with our lines put in, or taken out; an empty one goes."""
+    before = at.bytes(name) if os.path.exists(os.path.join(at.root, name)) else None
+    text = real_git.with_block((before or b"").decode("utf-8", "replace"), lines)
+    return FileChange(name, before, text.encode() if text else None)

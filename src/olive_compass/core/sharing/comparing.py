@@ -1,0 +1,231 @@
+"""Compares decisions, not lines: what is new, gone, moved to another key, swapped, reworded."""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App, Catalogue, Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+
+#: What a difference is.
+NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
+    "new",
+    "gone",
+    "moved",
+    "swapped",
+    "mode changed",
+    "reason changed",
+    "changed",
+)
+
+
+class Difference(NamedTuple):
+    """One decision that differs: what it is, of which table, about what, before and after.
+
+    ``before`` and ``after`` are texts, ``""`` where there is nothing. ``subject`` is a command, a
+    trigger or a purpose as the file has it.
+    """
+
+    what: str
+    table: str
+    subject: str
+    before: str = ""
+    after: str = ""
+    why: str = ""
+
+
+def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
+    """The decisions in which two schemes differ, by table, in the order of the later one."""
+    found = _assignments(before, after)
+    for table in ("bare", "mute", "guard", "accept"):
+        old: Mapping[object, Decision] = getattr(before, table)
+        new: Mapping[object, Decision] = getattr(after, table)
+        found += _decisions(table, old, new)
+    for run in dict.fromkeys((*after.order, *before.order)):
+        old_order, new_order = before.order.get(run, ()), after.order.get(run, ())
+        if old_order != new_order:
+            what = NEW if not old_order else GONE if not new_order else CHANGED
+            texts = (", ".join(old_order), ", ".join(new_order))
+            found.append(Difference(what, "order", str(run), *texts))
+    for name in ("layer", "based_on", "project"):
+        old_text, new_text = getattr(before, name), getattr(after, name)
+        if old_text != new_text:
+            found.append(Difference(CHANGED, "head", name.replace("_", "-"), old_text, new_text))
+    return found
+
+
+def compare_keysets(before: KeySet, after: KeySet) -> list[Difference]:
+    """The purposes whose triggers differ."""
+    found = []
+    for id_ in dict.fromkeys((*after.keys, *before.keys)):
+        old, new = before.keys.get(id_), after.keys.get(id_)
+        texts = tuple(", ".join(map(str, e.triggers)) if e else "" for e in (old, new))
+        if old is None or new is None:
+            what = NEW if old is None else GONE
+        elif old.triggers != new.triggers:
+            what = MOVED
+        elif old.why != new.why:
+            what, texts = REASON, (old.why, new.why)
+        else:
+            continue
+        why = new.why if new else ""
+        found.append(Difference(what, "keys", id_, texts[0], texts[1], why))
+    return _with_swaps(found)
+
+
+def compare_catalogues(before: Catalogue, after: Catalogue) -> list[Difference]:
+    """Commands that are new, gone, renamed, or whose factory keys moved."""
+    found = []
+    for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
+        old, new = before.by_id.get(id_), after.by_id.get(id_)
+        if old is None or new is None:
+            what = NEW if old is None else GONE
+            found.append(Difference(what, "commands", id_, _command(old), _command(new)))
+            continue
+        if old.keys != new.keys:
+            found.append(Difference(MOVED, "factory keys", id_, _keys(old.keys), _keys(new.keys)))
+        for name in ("title", "menu", "modes", "kind", "does", "inputs", "marks"):
+            texts = tuple(_text(getattr(each, name)) for each in (old, new))
+            if texts[0] != texts[1]:
+                found.append(Difference(CHANGED, name, id_, *texts))
+    return _with_swaps(found)
+
+
+def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> list[Difference]:
+    """Macros that are new, gone or have other steps."""
+    found = []
+    for name in dict.fromkeys((*after, *before)):
+        old, new = before.get(name), after.get(name)
+        if old is None or new is None:
+            what = NEW if old is None else GONE
+            found.append(Difference(what, "macros", name, _steps(old), _steps(new)))
+        elif old._replace(steps=()) != new._replace(steps=()) or (
+            [s.meaning for s in old.steps] != [s.meaning for s in new.steps]
+        ):
+            found.append(Difference(CHANGED, "macros", name, _steps(old), _steps(new)))
+    return found
+
+
+def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
+    """Purposes that are new, gone or served by other commands."""
+    found = []
+    for id_ in dict.fromkeys((*after.by_id, *before.by_id)):
+        old, new = before.by_id.get(id_), after.by_id.get(id_)
+        if old is None or new is None:
+            what = NEW if old is None else GONE
+            found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
+        elif old._replace(line=0) != new._replace(line=0):
+            what = MOVED if old.links != new.links else CHANGED
+            found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
+    return found
+
+
+def factory_scheme(app: App) -> Scheme:
+    """The factory keys of an application as a scheme, to compare others with."""
+    assign = {
+        command.id: (Assignment(command.keys, command.modes or (ROOT,)),)
+        for command in app.catalogue.commands
+        if command.keys
+    }
+    return Scheme(app.name, "factory", "factory", assign=assign)
+
+
+def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
+    found = []
+    for command in dict.fromkeys((*after.assign, *before.assign)):
+        old, new = before.assign.get(command, ()), after.assign.get(command, ())
+        if old == new:
+            continue
+        why = "; ".join(dict.fromkeys(each.why for each in new if each.why))
+        texts = (_assigned(old), _assigned(new))
+        if not old or not new:
+            what = NEW if not old else GONE
+        elif _runs(old) != _runs(new):
+            what = MOVED
+        elif [each.modes for each in old] != [each.modes for each in new]:
+            what = MODES
+        elif [each.why for each in old] != [each.why for each in new]:
+            what = REASON
+            texts = tuple("; ".join(e.why for e in side if e.why) for side in (old, new))  # type: ignore[assignment]
+        else:
+            what = CHANGED
+        found.append(Difference(what, "assign", command, *texts, why=why))
+    return _with_swaps(found)
+
+
+def _decisions(
+    table: str, old: Mapping[object, Decision], new: Mapping[object, Decision]
+) -> list[Difference]:
+    found = []
+    for key in dict.fromkeys((*new, *old)):
+        a, b = old.get(key), new.get(key)
+        if a == b:
+            continue
+        if a is None or b is None:
+            what = NEW if a is None else GONE
+            texts = (_decision(a), _decision(b))
+        elif a.modes != b.modes:
+            what, texts = MODES, (" ".join(a.modes), " ".join(b.modes))
+        else:
+            what, texts = REASON, (a.why, b.why)
+        found.append(Difference(what, table, str(key), *texts, why=b.why if b else ""))
+    return found
+
+
+def _with_swaps(found: Iterable[Difference]) -> list[Difference]:
+    """Two that moved to each other's keys are a swap."""
+    found = list(found)
+    by_texts = {(d.before, d.after): d for d in found if d.what == MOVED}
+
+    def is_swap(each: Difference) -> bool:
+        other = by_texts.get((each.after, each.before))
+        return each.what == MOVED and other is not None and bool(each.before and each.after)
+
+    return [d._replace(what=SWAPPED) if is_swap(d) else d for d in found]
+
+
+def _runs(each: tuple[Assignment, ...]) -> list[tuple[Run, ...]]:
+    return [assignment.keys for assignment in each]
+
+
+def _assigned(assignments: tuple[Assignment, ...]) -> str:
+    return "; ".join(
+        _keys(each.keys) + (f" in {', '.join(each.modes)}" if each.modes != (ROOT,) else "")
+        for each in assignments
+    )
+
+
+def _keys(runs: Iterable[Run]) -> str:
+    return ", ".join(map(str, runs)) or "none"
+
+
+def _decision(each: Decision | None) -> str:
+    if each is None:
+        return ""
+    modes = f" in {', '.join(each.modes)}" if each.modes != (ROOT,) else ""
+    return f"{each.why or 'yes'}{modes}"
+
+
+def _command(command: Command | None) -> str:
+    if command is None:
+        return ""
+    return f"{command.title} ({_keys(command.keys)})" if command.keys else command.title
+
+
+def _steps(macro: Macro | None) -> str:
+    return f"{macro.title}, {len(macro.steps)} steps" if macro else ""
+
+
+def _served(purpose: Purpose | None) -> str:
+    links = sorted(purpose.links.items()) if purpose else ()
+    return ", ".join(f"{app}: {' '.join(commands)}" for app, commands in links)
+
+
+def _text(value: object) -> str:
+    if isinstance(value, frozenset):
+        return " ".join(sorted(map(str, value)))
+    return " > ".join(value) if isinstance(value, tuple) else str(value)

@@ -1,0 +1,200 @@
+"""Merges the files of a desk three ways: TOML by table and key, CSV by row and column, logs by line."""
+
+import csv
+import io
+import json
+import tomllib
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
+from olive_compass.errors import Refused
+
+
+class FileMerge(NamedTuple):
+    """A merged file (None: it is gone), and what clashes in it, in words."""
+
+    data: bytes | None
+    clashes: tuple[Clash, ...] = ()
+
+
+def merge_file(
+    path: str,
+    base: bytes | None,
+    ours: bytes | None,
+    theirs: bytes | None,
+    settle: Callable[[str, Clash], str] = lambda path, clash: "",
+) -> FileMerge:
+    """The file of both sides; ``settle`` gets the path and a clash, and says which side it is.
+
+    Raises ``Refused`` where a file cannot be read.
+    """
+    if ours == theirs or theirs == base:
+        return FileMerge(ours)
+    if ours == base:
+        return FileMerge(theirs)
+
+    def settled(clash: Clash) -> str:
+        return settle(path, clash)
+
+    if ours is None or theirs is None:
+        clash = Clash("the file", base, ours, theirs)
+        side = settled(clash)
+        return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
+    if path.endswith(".toml"):
+        return _toml(path, base or b"", ours, theirs, settled)
+    if path.endswith(".csv"):
+        return _csv(path, base, ours, theirs, settled)
+    if path.endswith(".jsonl"):
+        parts = (_text(path, each or b"") for each in (base, ours, theirs))
+        return FileMerge(merge_lines(*parts).encode())
+    clash = Clash("the file", base, ours, theirs)
+    side = settled(clash)
+    return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
+
+
+def clash_text(clash: Clash) -> str:
+    """What clashes, and what each side says, in a line."""
+    key = (
+        " ".join(str(part) for part in clash.key if part)
+        if isinstance(clash.key, tuple)
+        else str(clash.key)
+    )
+    return (
+        f"{key}: ours {_said(clash.ours)}, theirs {_said(clash.theirs)}, before {_said(clash.base)}"
+    )
+
+
+def _said(value: Any) -> str:
+    if value is MISSING:
+        return "nothing"
+    if isinstance(value, bytes):
+        return f"{len(value)} bytes"
+    text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    return f"“{text}”" if len(text) <= 80 else f"“{text[:77]}...”"
+
+
+def _text(path: str, data: bytes) -> str:
+    try:
+        return data.decode("utf-8-sig").replace("\r\n", "\n")
+    except UnicodeDecodeError as error:
+        raise Refused("This is not UTF-8 text.", file=path) from error
+
+
+def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:
+    """The decisions of a TOML file: by table and key; what stands in no table has the table ``""``."""
+    try:
+        content = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise Refused(f"This is not TOML: {error}.", file=path) from error
+    found: dict[tuple[str, str], Any] = {}
+    for key, value in content.items():
+        if isinstance(value, dict) and not _is_value(text, key):
+            found[key, ""] = {}
+            found.update({(key, inner): each for inner, each in value.items()})
+        else:
+            found["", key] = value
+    return found
+
+
+def _is_value(text: str, key: str) -> bool:
+    """Whether a table is written in one line, and so is one decision."""
+    return not any(
+        line.strip().lstrip("[").split("]")[0].strip().strip("\"'") == key
+        for line in text.splitlines()
+        if line.lstrip().startswith("[")
+    )
+
+
+def _toml(
+    path: str, base: bytes, ours: bytes, theirs: bytes, settle: Callable[[Clash], str]
+) -> FileMerge:
+    import tomlkit
+
+    texts = [_text(path, each) for each in (base, ours, theirs)]
+    flats = [_flat(path, text) for text in texts]
+    merged = merge(flats[0], flats[1], flats[2], settle)
+    document: Any = tomlkit.parse(texts[1])
+    others: Any = tomlkit.parse(texts[2])
+    for (table, key), value in merged.values.items():
+        if flats[1].get((table, key), MISSING) == value:
+            continue
+        source = others if flats[2].get((table, key), MISSING) == value else document
+        if not key:
+            document[table] = tomlkit.table()
+        elif not table:
+            document[key] = source[key]
+        else:
+            if table not in document:
+                document[table] = tomlkit.table()
+            _put(document[table], key, source[table][key])
+    for table, key in flats[1]:
+        if (table, key) not in merged.values:
+            if not table:
+                del document[key]
+            elif key:
+                del document[table][key]
+            elif not any(t == table and k for t, k in merged.values):
+                del document[table]
+    data = (
+        ours if document.unwrap() == tomllib.loads(texts[1]) else tomlkit.dumps(document).encode()
+    )
+    return FileMerge(data, merged.clashes)
+
+
+def _put(table: Any, key: str, value: Any) -> None:
+    """Sets a value of another document; a new key is written as we write keys."""
+    from tomlkit.items import KeyType, SingleKey
+
+    if key in table:
+        table[key] = value
+    else:
+        table.add(SingleKey(key, KeyType.Basic), value)
+
+
+def _csv(
+    path: str, base: bytes | None, ours: bytes, theirs: bytes, settle: Callable[[Clash], str]
+) -> FileMerge:
+    """Rows by their id, cell by cell; the columns of both sides."""
+    first = _text(path, ours).split("\n", 1)[0]
+    heads, flats = [], []
+    for data in (base or b"", ours, theirs):
+        head, flat = _cells(path, _text(path, data))
+        heads.append(head)
+        flats.append(flat)
+    merged = merge(flats[0], flats[1], flats[2], settle)
+    columns = list(dict.fromkeys((*heads[1], *heads[2])))
+    rows: dict[str, dict[str, str]] = {}
+    for (id_, column), value in merged.values.items():
+        if column == "":
+            rows.setdefault(id_, {"id": id_})
+        elif (id_, "") in merged.values:
+            rows.setdefault(id_, {"id": id_})[column] = value
+        else:
+            # A row that one side took out and the other changed, settled for the change.
+            side = flats[1] if (id_, "") in flats[1] else flats[2]
+            row = {name: each for (other, name), each in side.items() if other == id_ and name}
+            rows[id_] = {"id": id_, **row}
+    text = io.StringIO()
+    text.write(first + "\n")
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(columns)
+    for row in rows.values():
+        writer.writerow([row.get(column, "") for column in columns])
+    return FileMerge(text.getvalue().encode(), merged.clashes)
+
+
+def _cells(path: str, text: str) -> tuple[list[str], dict[tuple[str, str], str]]:
+    reader = csv.reader(io.StringIO("".join(text.partition("\n")[2:]), newline=""))
+    head = [cell.strip() for cell in next(reader, [])]
+    if text and "id" not in head:
+        raise Refused("The column “id” is missing.", file=path, line=2)
+    found: dict[tuple[str, str], str] = {}
+    for row in reader:
+        cells = dict(zip(head, row, strict=False))
+        id_ = cells.get("id", "")
+        if not id_:
+            continue
+        found[id_, ""] = "row"
+        found.update({(id_, name): cell for name, cell in cells.items() if name != "id" and cell})
+    return head, found
