@@ -149,6 +149,16 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
+def with_version(data: bytes, version: str) -> bytes:
+    """The file in which the application has another version."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if document.get("version", "") != version:
+        document["version"] = version
+    return tomlkit.dumps(document).encode()
+
+
 def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> bytes:
     """The file of an application that has none yet: every mode lies inside ``everywhere``."""
     lines = [

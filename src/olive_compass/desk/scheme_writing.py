@@ -21,6 +21,15 @@ def new_text(scheme: Scheme) -> bytes:
     return edited(head.encode(), empty, scheme, "")
 
 
+def with_base(data: bytes, based_on: str) -> bytes:
+    """The file of a scheme that is based on something else."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document["based-on"] = based_on
+    return tomlkit.dumps(document).encode()
+
+
 def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
     """The file of ``before`` with the decisions in which ``after`` differs put in."""
     import tomlkit

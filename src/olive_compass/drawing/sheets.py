@@ -36,14 +36,14 @@ def as_csv(groups: Sequence[SheetGroup], about: About) -> str:
 def as_markdown(groups: Sequence[SheetGroup], about: About) -> str:
     """A table for each menu, the keys as code."""
     where = f", {about.mode}" if about.mode else ""
-    parts = [f"# {_marked(about.title)} {_marked(about.version)}{_marked(where)}\n"]
-    parts.append(f"{_marked(about.desk)}, {about.date}; {_marked(about.schemes)}\n")
+    parts = [f"# {marked(about.title)} {marked(about.version)}{marked(where)}\n"]
+    parts.append(f"{marked(about.desk)}, {about.date}; {marked(about.schemes)}\n")
     for group in groups:
-        parts.append(f"## {_marked(group.name)}\n")
+        parts.append(f"## {marked(group.name)}\n")
         parts.append("| keys | command | modes |\n| --- | --- | --- |")
         for line in group.lines:
             keys = " or ".join(map(_code, line.keys))
-            parts.append(f"| {keys} | {_marked(line.title)} | {_marked(' '.join(line.modes))} |")
+            parts.append(f"| {keys} | {marked(line.title)} | {marked(' '.join(line.modes))} |")
         parts.append("")
     return "\n".join(parts).rstrip() + "\n"
 
@@ -53,7 +53,7 @@ def as_html(groups: Sequence[SheetGroup], about: About) -> str:
     return page("sheet.html", groups=groups, about=about)
 
 
-def _marked(text: str) -> str:
+def marked(text: str) -> str:
     """Text in which Markdown finds no mark-up of its own."""
     for sign in "\\`*_[]<>|#":
         text = text.replace(sign, "\\" + sign)

@@ -27,11 +27,14 @@ olive-compass scheme new quillmap/night --from mine
 olive-compass scheme list
 olive-compass scheme use quillmap/night
 olive-compass scheme stack quillmap mine house
-olive-compass scheme show quillmap/mine"""
+olive-compass scheme show quillmap/mine
+olive-compass scheme import quillmap/klara --from klara.csv"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|list|show|use|stack", required=True)
+    verbs = parser.add_subparsers(
+        dest="verb", metavar="new|list|show|use|stack|import", required=True
+    )
     new = verbs.add_parser("new", help="make a scheme")
     new.add_argument("which", metavar="APP/NAME")
     new.add_argument(
@@ -59,6 +62,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
     dry_run_option(stack)
     json_option(stack)
+    take_in = verbs.add_parser("import", help="make a scheme of what export wrote")
+    take_in.add_argument("which", metavar="APP/NAME")
+    take_in.add_argument(
+        "--from", dest="file", required=True, metavar="FILE", help="CSV, JSON or TOML"
+    )
+    take_in.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer (the one it had)")
+    dry_run_option(take_in)
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
@@ -67,7 +77,14 @@ def _which(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    verbs = {"new": _new, "list": list_schemes, "show": show_scheme, "use": _use, "stack": _stack}
+    verbs = {
+        "new": _new,
+        "list": list_schemes,
+        "show": show_scheme,
+        "use": _use,
+        "stack": _stack,
+        "import": _import,
+    }
     return until_saved(lambda: verbs[args.verb](args, around))
 
 
@@ -119,6 +136,12 @@ def _copied(at: Desk, app: App, args: Any, name: str) -> tuple[Scheme, bytes]:
     document["based-on"] = origin.name
     scheme = origin._replace(name=name, layer=layer, based_on=origin.name)
     return scheme, tomlkit.dumps(document).encode()
+
+
+def _import(args: Any, around: Surroundings) -> int:
+    from olive_compass.cli.sharing.exporting import import_scheme
+
+    return import_scheme(args, around)
 
 
 def _use(args: Any, around: Surroundings) -> int:

@@ -1,0 +1,230 @@
+"""``upgrade``: takes a new version of an application in, and says what of the schemes still holds."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.listings import read_for
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import FACTORY, Stack
+from olive_compass.core.sharing.upgrading import (
+    CONFLICTS,
+    GONE,
+    HIDES,
+    HOLDS,
+    REDUNDANT,
+    Match,
+    Upgrade,
+    Verdict,
+    put_back,
+    upgrade,
+)
+from olive_compass.core.wording import counted
+from olive_compass.desk import app_file, catalogue_file, scheme_writing
+from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+GROUP = "share"
+ORDER = 60
+SUMMARY = "Take a new version in: what moved, and what of your schemes still holds"
+EXAMPLES = """olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --dry-run
+olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --keep-keys --yes"""
+
+_COLOURS = {HOLDS: GREEN, REDUNDANT: DIM, HIDES: YELLOW, CONFLICTS: RED, GONE: RED}
+
+MOST_SHOWN = 30
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--from", dest="listing", required=True, metavar="FILE", help="the new version's listing"
+    )
+    parser.add_argument("--version", metavar="TEXT", help="what the new version is called")
+    parser.add_argument(
+        "--keep-keys",
+        action="store_true",
+        help="put the factory keys that moved back, in the nearest personal scheme",
+    )
+    parser.add_argument("--all", action="store_true", help="show also what holds")
+    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    return until_saved(lambda: _upgrade(args, around))
+
+
+def _upgrade(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    stack = at.stack(at.app_name(args.app))
+    old = stack.app
+    listing = read_for(args.listing, around, old, at.settings.platform)
+    if not listing.catalogue.commands:
+        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+    used = {
+        *(step.command for macro in at.macros(old.name).values() for step in macro.steps),
+        *(c for p in at.purposes.all for c in p.commands(old.name)),
+    }
+    found = upgrade(stack, listing.catalogue, args.version or "", at.keyboard, used)
+    if args.json:
+        around.json(upgrade_json(found))
+    elif not around.quiet:
+        _print(around, old, found, args.all)
+    changes = _changes(at, old, found, stack.schemes)
+    if args.keep_keys:
+        changes = _with_old_keys(at, stack, found, changes, around)
+    if all(change.before == change.after for change in changes):
+        around.report("The application is as it was; nothing was changed.")
+        return 0
+    if args.dry_run:
+        if not args.json:
+            around.say("Nothing was written.")
+        return 0
+    if not args.yes:
+        if not around.interactive:
+            raise Refused("An upgrade asks first; nothing was changed.", hint="Say --yes to do it.")
+        if around.ask("Take the new version in? [y/N]").lower() not in ("y", "yes"):
+            raise Refused(f"{old.title} stays as it is; nothing was changed.")
+    what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
+    save(at, around, changes, what)
+    around.report(f"{what} ({', '.join(c.path for c in changes if c.before != c.after)}).")
+    around.report("To take all of it back: olive-compass undo")
+    return 0
+
+
+def _changes(at: Desk, old: App, found: Upgrade, schemes: Any) -> list[FileChange]:
+    """The files of the new version: catalogue, version, and what the schemes are based on."""
+    name = old.name
+    own = tuple(c for c in found.app.catalogue.commands if c.kind != "macro")
+    catalogue = catalogue_path(name)
+    about = app_path(name)
+    version = app_file.with_version(at.bytes(about), found.app.version)
+    changes = [
+        FileChange(catalogue, at.bytes(catalogue), catalogue_file.write(Catalogue(own))),
+        FileChange(about, at.bytes(about), version),
+    ]
+    for scheme in schemes:
+        if scheme.based_on == f"{FACTORY} {old.version}" and found.app.version != old.version:
+            path = scheme_path(name, scheme.name)
+            after = scheme_writing.with_base(at.bytes(path), f"{FACTORY} {found.app.version}")
+            changes.append(FileChange(path, at.bytes(path), after))
+    return changes
+
+
+def _with_old_keys(
+    at: Desk, stack: Stack, found: Upgrade, changes: list[FileChange], around: Surroundings
+) -> list[FileChange]:
+    """The changes with the factory keys that moved put back in a scheme."""
+    scheme = pick.scheme_to_write(at, stack, None)
+    keymap = Keymap(stack._replace(app=found.app), at.keyboard)
+    after = put_back(scheme, found, stack.app, keymap)
+    path = scheme_path(stack.app.name, scheme.name)
+    by_path = {change.path: change for change in changes}
+    data = by_path[path].after if path in by_path else at.bytes(path)
+    edited = scheme_writing.edited(data or b"", scheme, after, path)
+    by_path[path] = FileChange(path, at.bytes(path), edited)
+    count = sum(scheme.assign.get(c) != a for c, a in after.assign.items())
+    around.report(f"Put back in {scheme.name}: the old keys of {counted(count, 'command')}.")
+    return list(by_path.values())
+
+
+def upgrade_json(found: Upgrade) -> dict[str, Any]:
+    """An upgrade as JSON (docs/json.md)."""
+    return {
+        "app": found.app.name,
+        "version": found.app.version,
+        "commands": [
+            {
+                "what": list(each.what),
+                "id": (each.old or each.new).id,  # type: ignore[union-attr]
+                "before": each.old.title if each.old else None,
+                "after": each.new.title if each.new else None,
+                "keys-before": [str(k) for k in each.old.keys] if each.old else [],
+                "keys-after": [str(k) for k in each.new.keys] if each.new else [],
+                "score": each.score,
+                "by": each.by,
+            }
+            for each in found.matches
+            if each.what
+        ],
+        "decisions": [
+            {
+                "scheme": v.scheme,
+                "table": v.table,
+                "subject": v.subject,
+                "key": str(v.trigger) if v.trigger else None,
+                "what": v.what,
+                "says": v.says,
+                "candidates": [c.id for c in v.candidates],
+            }
+            for v in found.verdicts
+        ],
+    }
+
+
+def _print(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+    counts: dict[str, int] = {}
+    for each in found.matches:
+        for what in each.what:
+            counts[what] = counts.get(what, 0) + 1
+    summary = ", ".join(f"{count} {what}" for what, count in counts.items()) or "nothing moved"
+    around.say(f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: {summary}")
+    changed = [each for each in found.matches if each.what]
+    rows = [_row(each) for each in changed[:MOST_SHOWN]]
+    if rows:
+        print_table(
+            around, ("what", "before", "after", "keys before", "keys after", "told by"), rows
+        )
+    if changed[MOST_SHOWN:]:
+        around.say(f"and {len(changed) - MOST_SHOWN} more; --json has them all")
+    verdicts: dict[str, int] = {}
+    for verdict in found.verdicts:
+        verdicts[verdict.what] = verdicts.get(verdict.what, 0) + 1
+    told = ", ".join(f"{count} {what}" for what, count in verdicts.items()) or "no decisions"
+    around.say(f"{BOLD}Your decisions{OFF}: {told}")
+    shown = [v for v in found.verdicts if whole or v.what != HOLDS or v.says]
+    rows = [_verdict_row(old, found.app, v) for v in shown]
+    if rows:
+        print_table(around, ("", "scheme", "decision", "key", "why"), rows)
+    gone = [v for v in found.verdicts if v.what == GONE and v.candidates]
+    for v in gone:
+        names = ", ".join(f"{c.title} ({c.id})" for c in v.candidates)
+        around.say(f"For {v.subject} there may stand: {names}.")
+    if sum(v.what == REDUNDANT for v in found.verdicts):
+        count = counted(verdicts[REDUNDANT], "decision")
+        around.say(f"{count} can go: olive-compass clear {old.name} COMMAND")
+
+
+def _row(each: Match) -> tuple[str, ...]:
+    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.by != "id" else ""
+    return (
+        ", ".join(each.what),
+        each.old.title if each.old else "",
+        each.new.title if each.new and (not each.old or each.new.title != each.old.title) else "",
+        write_cell(each.old.keys) if each.old and "keys moved" in each.what else "",
+        write_cell(each.new.keys)
+        if each.new and each.new.keys and ("keys moved" in each.what or not each.old)
+        else "",
+        by,
+    )
+
+
+def _verdict_row(old: App, new: App, verdict: Verdict) -> tuple[str, ...]:
+    known = new.catalogue.by_id.get(verdict.subject) or old.catalogue.by_id.get(verdict.subject)
+    subject = known.title if known else verdict.subject
+    return (
+        f"{_COLOURS[verdict.what]}{verdict.what}{OFF}",
+        verdict.scheme,
+        f"{verdict.table} {subject}",
+        str(verdict.trigger) if verdict.trigger and verdict.table == "assign" else "",
+        verdict.says,
+    )

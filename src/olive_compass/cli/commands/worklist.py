@@ -1,0 +1,219 @@
+"""``worklist``: the changes to make by hand, in an order that the application's rules allow."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.listings import read_for
+from olive_compass.cli.parsing import json_option, keys_as_option
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.ordering import Left, Step, WorkList
+from olive_compass.core.sharing.upgrading import match
+from olive_compass.core.sharing.working import differences, for_app, had_of, wanted_of
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+
+GROUP = "share"
+ORDER = 70
+SUMMARY = "List the changes to make by hand, in an order that the rules allow"
+EXAMPLES = """olive-compass worklist foldpress
+olive-compass worklist foldpress --as markdown > foldpress.md
+olive-compass worklist foldpress --from listings/foldpress-now.csv
+olive-compass worklist verify foldpress --from listings/foldpress-now.csv"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "words",
+        nargs="+",
+        metavar="[verify] APP",
+        help="the application; verify: what did not take, by its own listing",
+    ).completer = _apps  # type: ignore[attr-defined]
+    parser.add_argument(
+        "--from",
+        dest="listing",
+        metavar="LISTING",
+        help="what it has now, as its own listing says it (the factory keys)",
+    )
+    parser.add_argument("--as", dest="form", choices=("text", "markdown", "html"), default="text")
+    keys_as_option(parser)
+    json_option(parser)
+
+
+def _apps(prefix: str, parsed_args: Any, **options: Any) -> list[str]:
+    from olive_compass.cli.completion import app_names
+
+    return ["verify", *app_names(prefix, parsed_args, **options)]
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
+    verify = args.words[0] == "verify" and len(args.words) > 1
+    names = args.words[1:] if verify else args.words
+    if len(names) != 1:
+        raise Refused("Name one application.", hint="See olive-compass worklist --help.")
+    keymap = Keymap(at.stack(at.app_name(names[0])), at.keyboard)
+    had = _had(args, around, at, keymap)
+    if verify:
+        if not args.listing:
+            raise Refused(
+                "To verify, name the application's own listing.", hint="Say --from LISTING."
+            )
+        return _verify(args, around, keymap, had)
+    found = for_app(keymap, had)
+    if args.json:
+        around.json(worklist_json(keymap.app, found))
+        return 0
+    if args.form == "text":
+        _print(around, keymap, found, args.listing)
+    else:
+        from olive_compass.drawing import worklists
+
+        rows = [
+            (
+                _title(keymap.app, s.command),
+                _menu(keymap.app, s.command),
+                sentence(around, keymap.app, s),
+            )
+            for s in found.steps
+        ]
+        left = [
+            f"{_title(keymap.app, e.command)}, {around.key(e.trigger)}: {_why(keymap.app, e)}"
+            for e in found.left
+        ]
+        about = f"{keymap.app.title} {keymap.app.version}".strip()
+        around.out.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
+    return 0
+
+
+def _had(args: Any, around: Surroundings, at: Desk, keymap: Keymap) -> dict[str, Any]:
+    """What the application has now: by its factory, or by a listing read back."""
+    own = at.catalogue(keymap.app.name)
+    if not args.listing:
+        return had_of(own)
+    listing = read_for(args.listing, around, keymap.app, at.settings.platform)
+    found = {}
+    for each in match(own, listing.catalogue):
+        if each.old is not None:
+            found[each.old.id] = frozenset(each.new.keys) if each.new else frozenset()
+    return found
+
+
+def sentence(around: Surroundings, app: App, step: Step) -> str:
+    """A step as a person does it."""
+    title = _title(app, step.command)
+    if step.gets is None:
+        assert step.loses is not None
+        return f"Take {around.key(step.loses)} from {title}."
+    if step.loses is None:
+        return f"Give {around.key(step.gets)} to {title}."
+    spare = ", for a while" if step.spare else ""
+    return f"Change {around.key(step.loses)} of {title} to {around.key(step.gets)}{spare}."
+
+
+def worklist_json(app: App, found: WorkList) -> dict[str, Any]:
+    """A work list as JSON (docs/json.md)."""
+    return {
+        "app": app.name,
+        "steps": [
+            {
+                "command": step.command,
+                "gets": str(step.gets) if step.gets else None,
+                "loses": str(step.loses) if step.loses else None,
+                "spare": step.spare,
+            }
+            for step in found.steps
+        ],
+        "left": [
+            {"command": each.command, "key": str(each.trigger), "why": _why(app, each)}
+            for each in found.left
+        ],
+    }
+
+
+def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
+    app = keymap.app
+    start = f"from what {listing} says" if listing else "from the factory keys"
+    rules = f"a key given twice: {app.rules.duplicates}"
+    rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
+    rules += "" if app.rules.can_mute else "; no key can be switched off"
+    schemes = " over ".join([*(s.name for s in keymap.stack.schemes), "factory"])
+    around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
+    if not found.steps:
+        around.say("Nothing is to be done by hand: it has the wanted keys.")
+    width = len(str(len(found.steps)))
+    for n, step in enumerate(found.steps, 1):
+        route = app.catalogue.by_id[step.command].route
+        by = app.catalogue.by_id[step.command].keyboard_route
+        where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
+        around.say(f"  [ ] {n:>{width}}  {sentence(around, app, step)}{where}")
+    if found.left:
+        around.say(f"{BOLD}What {app.title} does not allow{OFF}")
+        for each in found.left:
+            around.say(
+                f"  {_title(app, each.command)}, {around.key(each.trigger)}: {_why(app, each)}."
+            )
+    if found.steps:
+        around.say(
+            f"{counted(len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
+            f"{app.name} --from LISTING"
+        )
+
+
+def _verify(args: Any, around: Surroundings, keymap: Keymap, had: dict[str, Any]) -> int:
+    app = keymap.app
+    found = differences(for_app(keymap, had_of(app.catalogue)).reached, had)
+    wanted = wanted_of(keymap)
+    right = sum(bool(wanted.get(id_)) for id_ in had) - sum(bool(d.missing) for d in found)
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "right": max(right, 0),
+                "wrong": [
+                    {
+                        "command": d.command,
+                        "missing": [str(run) for run in d.missing],
+                        "extra": [str(run) for run in d.extra],
+                    }
+                    for d in found
+                ],
+            }
+        )
+    elif not found:
+        around.say(f"{GREEN}All took{OFF}: {app.title} has the keys that are wanted.")
+    else:
+        rows = [
+            (
+                _title(app, d.command),
+                ", ".join(map(around.key, d.missing)),
+                ", ".join(map(around.key, d.extra)),
+                _menu(app, d.command),
+            )
+            for d in found
+        ]
+        print_table(around, ("command", "did not take", "still has", "menu"), rows)
+        around.say(
+            f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
+            f"olive-compass worklist {app.name} --from {args.listing}"
+        )
+    return 1 if found else 0
+
+
+def _why(app: App, each: Left) -> str:
+    return each.why.format(by=_title(app, each.by))
+
+
+def _title(app: App, command: str) -> str:
+    known = app.catalogue.by_id.get(command)
+    return known.title if known else command
+
+
+def _menu(app: App, command: str) -> str:
+    known = app.catalogue.by_id.get(command)
+    return known.route if known else ""

@@ -1,0 +1,35 @@
+"""Reads an application's own listing again, as the desk knows the application."""
+
+import os
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.desk import catalogue_file
+from olive_compass.desk.importing import read_rows
+from olive_compass.errors import Refused
+
+
+def read_for(path: str, around: Surroundings, app: App, platform: str) -> Listing:
+    """The listing in a file, which may also be a catalogue of ours; raises ``Refused``."""
+    try:
+        with open(os.path.join(around.folder, path), "rb") as file:
+            data = file.read()
+    except OSError as error:
+        raise Refused(f"The listing cannot be read: {error.strerror}.", file=path) from error
+    if catalogue_file.FORMAT.encode() in data[:200]:
+        # Our own form has what no listing has: marks, inputs and ids.
+        rows = data.split(b"\n", 1)[1]
+        read = read_rows("commands.csv", rows)[1]
+        catalogue = catalogue_file.read(data, path, app.rules.typed)
+        listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
+        return listing._replace(catalogue=catalogue)
+    try:
+        rows_ = read_rows(path, data)[1].rows
+        typed = app.rules.typed if app.rules.typed_runs else 0
+        listing = read_listing(rows_, Wishes({}, "guess", typed, platform))
+    except LookupError as error:
+        raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error
+    for aside in listing.set_aside[:12]:
+        around.warn(f"line {aside.line} was left out, {aside.what} “{aside.text}”: {aside.why}")
+    return listing

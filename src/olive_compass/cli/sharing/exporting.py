@@ -1,0 +1,159 @@
+"""``export`` and ``scheme import``: a scheme out to other programs, and in again."""
+
+import csv
+import io
+import json
+import os
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
+from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
+from olive_compass.core.wording import counted
+from olive_compass.desk import scheme_file, scheme_writing
+from olive_compass.desk.cells import restored
+from olive_compass.desk.desk import Desk, scheme_path
+from olive_compass.desk.history import FileChange
+from olive_compass.drawing import exports
+from olive_compass.errors import Refused
+
+
+def export(args: Any, around: Surroundings) -> int:
+    """Runs ``export``: the keys as they count, or one scheme's decisions."""
+    at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
+    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    app = keymap.app
+    scheme = at.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
+    if args.template:
+        text = _by_template(args, around, at, keymap, scheme)
+    elif args.form == "toml":
+        text = scheme_writing.new_text(scheme).decode()
+    elif args.form == "html":
+        text = exports.as_html(app, scheme, around.key, at.keyboard)
+    else:
+        text = getattr(exports, f"as_{args.form}")(app, scheme)
+    around.out.write(text)
+    return 0
+
+
+def _by_template(args: Any, around: Surroundings, at: Desk, keymap: Keymap, scheme: Scheme) -> str:
+    if args.template in exports.STARTERS and not os.path.exists(
+        os.path.join(around.folder, args.template)
+    ):
+        source = exports.starter(args.template)
+    else:
+        try:
+            with open(os.path.join(around.folder, args.template), encoding="utf-8-sig") as file:
+                source = file.read()
+        except OSError as error:
+            raise Refused(
+                f"The template cannot be read: {error.strerror}.",
+                file=args.template,
+                hint=f"There are {', '.join(exports.STARTERS)} to start from.",
+            ) from error
+        except UnicodeDecodeError as error:
+            raise Refused("The template is not UTF-8 text.", file=args.template) from error
+    if args.show_template:
+        return source
+    try:
+        return exports.by_template(source, keymap.app, scheme, around.key, at.keyboard)
+    except exports.TemplateProblem as error:
+        raise Refused(f"{error}.", file=args.template, line=error.line) from error
+
+
+def import_scheme(args: Any, around: Surroundings) -> int:
+    """Runs ``scheme import``: makes a scheme of an export."""
+    at = pick.desk(args, around)
+    app, name = pick.app_and_scheme(at, args.which)
+    if name in at.scheme_names(app.name):
+        raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
+    if not name.replace("-", "").replace("_", "").isalnum():
+        raise Refused(f"“{name}” cannot be the name of a scheme.")
+    try:
+        with open(os.path.join(around.folder, args.file), "rb") as file:
+            data = file.read()
+    except OSError as error:
+        raise Refused(f"This file cannot be read: {error.strerror}.", file=args.file) from error
+    scheme = _read(args, at, app, name, data)
+    layer = args.layer or (scheme.layer if scheme.layer in SCHEME_LAYERS else "personal")
+    based_on = scheme.based_on or f"factory {app.version}".strip()
+    scheme = scheme._replace(app=app.name, name=name, layer=layer, based_on=based_on)
+    unknown = [id_ for id_ in (*scheme.assign, *scheme.bare) if id_ not in app.catalogue.by_id]
+    path = scheme_path(app.name, name)
+    what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
+    lines = [f"Mind that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
+    if args.dry_run:
+        around.say("\n".join([f"Would be: {what} ({path}).", *lines, "Nothing was written."]))
+        return 0
+    save(at, around, [FileChange(path, None, scheme_writing.new_text(scheme))], what)
+    around.report(f"{what} ({path}).")
+    for line in lines:
+        around.report(line)
+    around.report(f"To let it count: olive-compass scheme use {app.name}/{name}")
+    return 0
+
+
+def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
+    """The scheme in an export: TOML, JSON or CSV, told by how it begins."""
+    empty = Scheme(app.name, name)
+    typed = app.rules.typed
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", "replace")
+    if text.startswith(f'format = "{scheme_file.FORMAT}"'):
+        modes = frozenset(app.modes.names)
+        scheme = scheme_file.read(data, args.file, name, modes, typed)
+        if scheme.app not in ("", app.name):
+            raise Refused(f"This scheme is for “{scheme.app}”, not {app.name}.", file=args.file)
+        return scheme
+    try:
+        if text.lstrip()[:1] == "{":
+            head, rows = exports.read_json(json.loads(text))
+            if head["app"] not in ("", app.name):
+                raise Refused(
+                    f"This scheme is for “{head['app']}”, not {app.name}.", file=args.file
+                )
+            empty = empty._replace(layer=head["layer"] or "personal", based_on=head["based-on"])
+        else:
+            rows = _csv_rows(text)
+        odd = {mode for row in rows for mode in row.modes} - set(app.modes.names)
+        if odd:
+            raise ValueError(f"{app.title} has no mode “{min(odd)}”")
+        return scheme_of(empty, rows, typed)
+    except (ValueError, RecursionError) as error:
+        raise Refused(f"This cannot be taken in: {error}.", file=args.file) from error
+
+
+def _csv_rows(text: str) -> Sequence[DecisionRow]:
+    first = text.split("\n", 1)[0]
+    delimiter = max(",;\t", key=first.count)
+    reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=delimiter)
+    if "decision" not in (reader.fieldnames or []):
+        raise ValueError("it has no column “decision”")
+    rows = []
+    for raw in reader:
+        row = {
+            str(name): restored(cell or "")
+            for name, cell in raw.items()
+            if isinstance(cell, (str, type(None)))
+        }
+        if not row.get("decision"):
+            continue
+        modes = tuple(row.get("modes", "").split()) or ("everywhere",)
+        rows.append(
+            DecisionRow(
+                row["decision"],
+                row.get("subject", ""),
+                row.get("keys", ""),
+                modes,
+                row.get("why", ""),
+                row.get("slot", ""),
+            )
+        )
+    return rows

@@ -1,0 +1,112 @@
+"""A scheme as plain rows, for tables and templates, and back again."""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.cells import read_written_cell, write_cell
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.holdings import holdings
+
+#: What a row can be.
+DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
+
+
+class DecisionRow(NamedTuple):
+    """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell."""
+
+    decision: str
+    subject: str
+    keys: str = ""
+    modes: tuple[str, ...] = (ROOT,)
+    why: str = ""
+    slot: str = ""
+
+
+def rows_of(scheme: Scheme) -> list[DecisionRow]:
+    """The decisions of a scheme as rows, in its order."""
+    rows = [
+        DecisionRow("assign", command, write_cell(each.keys), each.modes, each.why, each.slot)
+        for command, assignments in scheme.assign.items()
+        for each in assignments
+    ]
+    rows += [DecisionRow("bare", id_, "", d.modes, d.why) for id_, d in scheme.bare.items()]
+    for table in ("mute", "guard"):
+        decisions: Mapping[Run, Decision] = getattr(scheme, table)
+        rows += [
+            DecisionRow(table, "", write_cell((run,)), d.modes, d.why)
+            for run, d in decisions.items()
+        ]
+    rows += [DecisionRow("accept", id_, "", d.modes, d.why) for id_, d in scheme.accept.items()]
+    rows += [
+        DecisionRow("order", " ".join(commands), write_cell((run,)))
+        for run, commands in scheme.order.items()
+    ]
+    return rows
+
+
+def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
+    """The scheme of rows; raises ``ValueError`` with the number of the row that cannot be read."""
+    assign: dict[str, tuple[Assignment, ...]] = {}
+    bare: dict[str, Decision] = {}
+    mute: dict[Run, Decision] = {}
+    guard: dict[Run, Decision] = {}
+    accept: dict[str, Decision] = {}
+    order: dict[Run, tuple[str, ...]] = {}
+    for number, row in enumerate(rows, 1):
+        try:
+            runs = _runs(row.keys, typed)
+        except (TriggerError, ValueError) as error:
+            raise ValueError(f"row {number}: {error}") from error
+        decision = Decision(row.why, row.modes)
+        if row.decision not in DECISIONS:
+            raise ValueError(f"row {number}: “{row.decision}” is none of {', '.join(DECISIONS)}")
+        if row.decision in ("assign", "mute", "guard", "order") and not runs:
+            raise ValueError(f"row {number}: it names no key")
+        if row.decision in ("assign", "bare", "accept") and not row.subject:
+            raise ValueError(f"row {number}: it does not say of what")
+        if row.decision == "assign":
+            each = Assignment(runs, row.modes, row.why, row.slot)
+            assign[row.subject] = (*assign.get(row.subject, ()), each)
+        elif row.decision == "bare":
+            bare[row.subject] = decision
+        elif row.decision == "accept":
+            accept[row.subject] = decision
+        elif row.decision == "order":
+            order[runs[0]] = tuple(row.subject.split())
+        else:
+            (mute if row.decision == "mute" else guard)[runs[0]] = decision
+    return empty._replace(
+        assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
+    )
+
+
+def as_it_counts(keymap: Keymap) -> Scheme:
+    """All layers as one scheme: every key that reaches a command, and every mute."""
+    assign: dict[str, tuple[Assignment, ...]] = {}
+    for command in keymap.app.catalogue.commands:
+        found = []
+        for holding in holdings(keymap, command.id):
+            modes = keymap.app.modes.outermost(m for m in holding.modes if m in holding.live)
+            if modes:
+                found.append(Assignment((holding.trigger,), modes, holding.claims[0].why))
+        if found:
+            assign[command.id] = tuple(found)
+    mute: dict[Run, Decision] = {}
+    for scheme in keymap.stack.schemes:
+        for run, decision in scheme.mute.items():
+            mute.setdefault(run, decision)
+    based_on = f"factory {keymap.app.version}".strip()
+    return Scheme(keymap.app.name, "now", "personal", based_on, assign, mute=mute)
+
+
+def _runs(cell: str, typed: int) -> tuple[Run, ...]:
+    if not cell:
+        return ()
+    read = read_written_cell(cell, typed)
+    if not read.problem:
+        return read.triggers
+    return (read_trigger(cell, typed),)

@@ -1,0 +1,308 @@
+"""A new version of an application against the old: what moved, and what of each scheme still holds."""
+
+from collections import Counter
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App, Catalogue, Command
+from olive_compass.core.apps.naming import near_commands
+from olive_compass.core.apps.search import fold
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import give
+from olive_compass.core.schemes.layers import Stack
+
+#: From this score on two commands are taken for the same one.
+LEAST = 0.6
+
+#: What a decision is to the new version.
+HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
+    "holds",
+    "redundant",
+    "hides something new",
+    "conflicts",
+    "command gone",
+)
+
+
+class Match(NamedTuple):
+    """A command of the old version and the one that it is in the new; None: there is none.
+
+    ``score`` is from 0 to 1, ``by`` says what told.
+    """
+
+    old: Command | None
+    new: Command | None
+    score: float = 1.0
+    by: str = "id"
+
+    @property
+    def what(self) -> tuple[str, ...]:
+        """What happened to the command: new, withdrawn, or renamed, moved, keys moved."""
+        if self.old is None or self.new is None:
+            return ("new",) if self.old is None else ("withdrawn",)
+        changes = {
+            "renamed": self.old.title != self.new.title,
+            "other menu": self.old.menu != self.new.menu,
+            "keys moved": set(self.old.keys) != set(self.new.keys),
+            "other modes": set(self.old.modes) != set(self.new.modes),
+        }
+        return tuple(name for name, is_so in changes.items() if is_so)
+
+
+class Verdict(NamedTuple):
+    """What a decision of a scheme is to the new version, and why; candidates for a gone command."""
+
+    scheme: str
+    table: str
+    subject: str
+    what: str
+    says: str = ""
+    trigger: Run | None = None
+    candidates: tuple[Command, ...] = ()
+
+
+class Upgrade(NamedTuple):
+    """The catalogue of the new version with the ids of the old, how commands were matched, and
+    what becomes of every decision."""
+
+    app: App
+    matches: tuple[Match, ...]
+    verdicts: tuple[Verdict, ...]
+
+
+def upgrade(
+    stack: Stack, listed: Catalogue, version: str, keyboard: Keyboard, used: Iterable[str] = ()
+) -> Upgrade:
+    """Takes the catalogue ``listed`` for the application's new version.
+
+    Commands keep the ids that decisions name. A withdrawn command stays in the catalogue, marked
+    so, where a decision or one of ``used`` (by id) names it.
+    """
+    old = stack.app
+    own = Catalogue(tuple(c for c in old.catalogue.commands if c.kind != "macro"))
+    matches = match(own, listed)
+    named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
+    macros = [c for c in old.catalogue.commands if c.kind == "macro"]
+    commands = [*_carried(matches, named), *macros]
+    app = old._replace(version=version or old.version, catalogue=Catalogue(tuple(commands)))
+    before = Keymap(stack, keyboard)
+    after = Keymap(stack._replace(app=app), keyboard)
+    verdicts = [
+        verdict
+        for scheme in stack.schemes
+        for verdict in _verdicts(scheme, before, after, own, app)
+    ]
+    return Upgrade(app, matches, tuple(verdicts))
+
+
+def match(old: Catalogue, new: Catalogue) -> tuple[Match, ...]:
+    """Which command of ``new`` each of ``old`` is: by id, then by title, menu and keys.
+
+    In the order of the new version, withdrawn ones last.
+    """
+    by_new: dict[str, Match] = {}
+    left = {c.id: c for c in old.commands}
+    for command in new.commands:
+        if command.id in left and _could_be(left[command.id], command):
+            by_new[command.id] = Match(left.pop(command.id), command)
+    titles_old = Counter(fold(c.title) for c in left.values())
+    open_ = [c for c in new.commands if c.id not in by_new]
+    titles_new = Counter(fold(c.title) for c in open_)
+    for command in open_:
+        title = fold(command.title)
+        if titles_old[title] == titles_new[title] == 1:
+            one = next(c for c in left.values() if fold(c.title) == title)
+            by_new[command.id] = Match(left.pop(one.id), command, 1.0, "title")
+    open_ = [c for c in open_ if c.id not in by_new]
+    pairs = sorted(
+        (
+            (-score, a.id, b.id, by)
+            for a in left.values()
+            for b in open_
+            for score, by in [_score(a, b)]
+            if score >= LEAST
+        ),
+    )
+    news = {c.id: c for c in open_}
+    for negative, old_id, new_id, by in pairs:
+        if old_id in left and new_id in news:
+            by_new[new_id] = Match(left.pop(old_id), news.pop(new_id), -negative, by)
+    found = [by_new.get(c.id, Match(None, c)) for c in new.commands]
+    return (*found, *(Match(c, None) for c in left.values()))
+
+
+def _could_be(old: Command, new: Command) -> bool:
+    """Whether the same id means the same command: its title or its menu must have something left."""
+    return bool(
+        set(fold(old.title).split()) & set(fold(new.title).split())
+        or old.menu == new.menu
+        or set(old.keys) & set(new.keys)
+    )
+
+
+def _score(old: Command, new: Command) -> tuple[float, str]:
+    """How likely two commands are one: the words of the title, menu, keys, and what it does."""
+    a, b = (set(fold(each.title).split()) - {"or", "and", "the", "a", "of"} for each in (old, new))
+    words = 2 * len(a & b) / (len(a) + len(b)) if a and b else 0.0
+    keys = bool(set(old.keys) & set(new.keys))
+    menu = bool(old.menu) and old.menu == new.menu
+    does = bool(old.does) and old.does == new.does
+    score = 0.6 * words + (0.3 if keys else 0) + (0.2 if menu else 0) + (0.4 if does else 0)
+    by = " and ".join(name for name, is_so in _told(words > 0, menu, keys, does) if is_so)
+    return round(min(score, 0.99), 2), by
+
+
+def _told(title: bool, menu: bool, keys: bool, does: bool) -> tuple[tuple[str, bool], ...]:
+    return (("title", title), ("menu", menu), ("keys", keys), ("what it does", does))
+
+
+def put_back(scheme: Scheme, found: Upgrade, old: App, keymap: Keymap) -> Scheme:
+    """The scheme in which commands whose factory keys moved have their old ones as well.
+
+    ``keymap`` is that of the new version; keys that some scheme gives by now stay as they are.
+    """
+    for each in found.matches:
+        if each.old is None or each.new is None:
+            continue
+        modes = each.old.modes or ("everywhere",)
+        for run in each.old.keys:
+            if run in each.new.keys:
+                continue
+            press = keymap.keyboard.press_of(run)
+            if any(claim.origin for claim in keymap.buckets.get(press, ())):
+                continue
+            scheme = give(scheme, each.old.id, run, modes, f"as in {old.version}")
+    return scheme
+
+
+def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
+    """The commands of the new version under the ids of the old, with what people wrote to them."""
+    taken = {m.old.id for m in matches if m.old}
+    found = []
+    for each in matches:
+        if each.new is None:
+            if each.old and each.old.id in named:
+                marks = each.old.marks | {"withdrawn"}
+                found.append(each.old._replace(keys=(), marks=marks))
+            continue
+        if each.old is None:
+            id_ = each.new.id
+            while id_ in taken:
+                id_ += "-new"
+            taken.add(id_)
+            found.append(each.new._replace(id=id_))
+            continue
+        found.append(
+            each.new._replace(
+                id=each.old.id,
+                kind=each.old.kind if each.new.kind == "command" else each.new.kind,
+                does=each.new.does or each.old.does,
+                marks=each.new.marks or (each.old.marks - {"withdrawn"}),
+                inputs=each.new.inputs or each.old.inputs,
+                modes=each.new.modes or each.old.modes,
+            )
+        )
+    return found
+
+
+def _verdicts(
+    scheme: Scheme, before: Keymap, after: Keymap, old: Catalogue, app: App
+) -> list[Verdict]:
+    found = []
+    factory_old = Keymap(Stack(before.app), before.keyboard)
+    factory_new = Keymap(Stack(app), after.keyboard)
+    for command, assignments in scheme.assign.items():
+        gone = _gone(scheme, "assign", command, old, app)
+        if gone:
+            found.append(gone)
+            continue
+        for each in assignments:
+            for run in each.keys:
+                what, says = _of_key(
+                    run, command, each.modes, before, after, factory_old, factory_new
+                )
+                found.append(Verdict(scheme.name, "assign", command, what, says, run))
+    for command in scheme.bare:
+        gone = _gone(scheme, "bare", command, old, app)
+        if gone:
+            found.append(gone)
+            continue
+        known = app.catalogue.by_id.get(command)
+        new_keys = (
+            [k for k in known.keys if k not in old.by_id[command].keys]
+            if known and command in old.by_id
+            else []
+        )
+        says = f"it also keeps {new_keys[0]} from it now" if new_keys else ""
+        found.append(Verdict(scheme.name, "bare", command, HOLDS, says))
+    for run, mute in scheme.mute.items():
+        was, now = (_who(k.decide(run, mute.modes[0])) for k in (factory_old, factory_new))
+        what, says = HOLDS, ""
+        if not now and was:
+            what, says = REDUNDANT, "the new version does nothing with it"
+        elif now != was and now:
+            what, says = HIDES, f"the new version starts {_titles(app, now)} with it"
+        found.append(Verdict(scheme.name, "mute", str(run), what, says, run))
+    for run, guard in scheme.guard.items():
+        was, now = (_who(k.decide(run, guard.modes[0])) for k in (before, after))
+        what, says = HOLDS, ""
+        if was != now:
+            what = CONFLICTS
+            says = f"it was {_titles(before.app, was) or 'nothing'} and is {_titles(app, now) or 'nothing'} now"
+        found.append(Verdict(scheme.name, "guard", str(run), what, says, run))
+    return found
+
+
+def _gone(scheme: Scheme, table: str, command: str, old: Catalogue, app: App) -> Verdict | None:
+    known = app.catalogue.by_id.get(command)
+    if known is not None and "withdrawn" not in known.marks:
+        return None
+    title = old.by_id[command].title if command in old.by_id else command
+    living = [c for c in app.catalogue.commands if "withdrawn" not in c.marks]
+    near = tuple(near_commands(living, title, 3))
+    says = f"{title} is not in the new version"
+    return Verdict(scheme.name, table, command, GONE, says, None, near)
+
+
+def _of_key(
+    run: Run,
+    command: str,
+    modes: tuple[str, ...],
+    before: Keymap,
+    after: Keymap,
+    factory_old: Keymap,
+    factory_new: Keymap,
+) -> tuple[str, str]:
+    """What a key of a scheme is to the new version, and why."""
+    app = after.app
+    for mode in modes:
+        if mode not in app.modes:
+            return CONFLICTS, f"the new version has no mode {mode}"
+        was, now = _who(factory_old.decide(run, mode)), _who(factory_new.decide(run, mode))
+        outcome_old, outcome_new = before.decide(run, mode), after.decide(run, mode)
+        if command in _who(outcome_old) and (
+            command not in _who(outcome_new) or outcome_new.what != outcome_old.what
+        ):
+            names = _titles(
+                app, tuple(c.command for c in outcome_new.longer[:2]) or _who(outcome_new)
+            )
+            return CONFLICTS, f"{names or 'something else'} comes in the way in {mode} now"
+        if now == (command,) and was != now:
+            return REDUNDANT, "the new version has it from the factory"
+        if now and now != was and command not in now:
+            return HIDES, f"the new version starts {_titles(app, now)} with it"
+    return HOLDS, ""
+
+
+def _who(outcome: Outcome) -> tuple[str, ...]:
+    return tuple(claim.command for claim in outcome.winners if claim.command)
+
+
+def _titles(app: App, commands: Iterable[str]) -> str:
+    known = app.catalogue.by_id
+    return " or ".join(
+        f"“{known[c].title}”" if c in known else c.partition(":")[2] or c for c in commands
+    )

@@ -1,0 +1,193 @@
+"""A scheme in the forms that other programs read: CSV, JSON, HTML, and any text by a template."""
+
+import csv
+import io
+import json
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.keys.notations import show_or_plain
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.sharing.rows import DecisionRow, rows_of
+from olive_compass.desk.cells import shielded
+from olive_compass.drawing.templating import page
+
+FORMAT = "olive-compass-export/1"
+COLUMNS = ("decision", "subject", "title", "keys", "modes", "why", "slot")
+
+#: The templates that ship with us, to start from.
+STARTERS = ("lines", "xml", "json")
+
+#: The largest text that a template may make, in characters.
+LONGEST = 20_000_000
+
+
+class TemplateProblem(Exception):
+    """A template cannot be carried out: the sentence and the line."""
+
+    def __init__(self, says: str, line: int = 0) -> None:
+        super().__init__(says)
+        self.line = line
+
+
+def as_csv(app: App, scheme: Scheme) -> str:
+    """A row a decision; cells that a spreadsheet would run are shielded."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    for row in rows_of(scheme):
+        title = _title(app, row)
+        cells = (row.decision, row.subject, title, row.keys, " ".join(row.modes), row.why, row.slot)
+        writer.writerow(map(shielded, cells))
+    return text.getvalue()
+
+
+def as_json(app: App, scheme: Scheme) -> str:
+    """The decisions and what they are of, as JSON."""
+    value = {
+        "format": FORMAT,
+        "app": scheme.app,
+        "version": app.version,
+        "scheme": scheme.name,
+        "layer": scheme.layer,
+        "based-on": scheme.based_on,
+        "decisions": [
+            {
+                "decision": row.decision,
+                "subject": row.subject,
+                "title": _title(app, row),
+                "keys": row.keys,
+                "modes": list(row.modes),
+                "why": row.why,
+                "slot": row.slot,
+            }
+            for row in rows_of(scheme)
+        ],
+    }
+    return json.dumps(value, ensure_ascii=False, indent=2) + "\n"
+
+
+def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:
+    """A page that a person and a screen reader can read: ``kbd`` and ``aria-keyshortcuts``."""
+    return page("export.html", **template_data(app, scheme, key, board))
+
+
+def by_template(
+    source: str, app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
+) -> str:
+    """The text that a template makes, in a sandbox; raises ``TemplateProblem``."""
+    from jinja2 import StrictUndefined, TemplateError, TemplateSyntaxError
+    from jinja2.sandbox import ImmutableSandboxedEnvironment
+
+    environment = ImmutableSandboxedEnvironment(
+        undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True, keep_trailing_newline=True
+    )
+    try:
+        template = environment.from_string(source)
+        parts, length = [], 0
+        for part in template.generate(**template_data(app, scheme, key, board)):
+            length += len(part)
+            if length > LONGEST:
+                raise TemplateProblem(f"The template makes more than {LONGEST} characters")
+            parts.append(part)
+        return "".join(parts)
+    except TemplateSyntaxError as error:
+        raise TemplateProblem(
+            f"The template cannot be read: {error.message}", error.lineno
+        ) from error
+    except TemplateError as error:
+        raise TemplateProblem(f"The template cannot be carried out: {error.message}") from error
+    except TemplateProblem:
+        raise
+    except Exception as error:
+        # What a template does wrong comes as any error of the language: it is the template's.
+        raise TemplateProblem(f"The template cannot be carried out: {error}") from error
+
+
+def starter(name: str) -> str:
+    """The text of a template that ships with us."""
+    from importlib.resources import files
+
+    return (files("olive_compass.drawing") / "templates" / "starters" / f"{name}.txt").read_text(
+        encoding="utf-8"
+    )
+
+
+def template_data(
+    app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
+) -> Mapping[str, Any]:
+    """What a template sees (docs/export.md): plain texts, lists and tables, and nothing else."""
+    known = app.catalogue.by_id
+    keys: dict[str, list[dict[str, Any]]] = {}
+    for command, assignments in scheme.assign.items():
+        keys[command] = [
+            {
+                "key": key(run),
+                "plain": str(run),
+                "aria": show_or_plain(run, "aria", board),
+                "modes": list(each.modes),
+                "why": each.why,
+            }
+            for each in assignments
+            for run in each.keys
+        ]
+    commands = [
+        {
+            "id": c.id,
+            "title": c.title,
+            "menu": list(c.menu),
+            "kind": c.kind,
+            "does": c.does,
+            "modes": list(c.modes),
+            "keys": keys.get(c.id, []),
+        }
+        for c in app.catalogue.commands
+    ]
+    commands += [
+        {"id": id_, "title": id_, "menu": [], "kind": "", "does": "", "modes": [], "keys": each}
+        for id_, each in keys.items()
+        if id_ not in known
+    ]
+    return {
+        "app": {"name": app.name, "title": app.title, "version": app.version},
+        "scheme": {"name": scheme.name, "layer": scheme.layer, "based_on": scheme.based_on},
+        "commands": commands,
+        "decisions": [
+            {**row._asdict(), "modes": list(row.modes), "title": _title(app, row)}
+            for row in rows_of(scheme)
+        ],
+    }
+
+
+def _title(app: App, row: DecisionRow) -> str:
+    known = app.catalogue.by_id.get(row.subject)
+    return known.title if known else ""
+
+
+def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
+    """What an export in JSON says of its scheme, and its rows; raises ``ValueError``."""
+    if not isinstance(value, dict) or value.get("format") != FORMAT:
+        raise ValueError(f'it does not have "format": "{FORMAT}"')
+    listed = value.get("decisions", [])
+    if not isinstance(listed, list) or not all(isinstance(each, dict) for each in listed):
+        raise ValueError("“decisions” is no list of tables")
+    head = {name: str(value.get(name, "")) for name in ("app", "scheme", "layer", "based-on")}
+    rows = [
+        DecisionRow(
+            str(each.get("decision", "")),
+            str(each.get("subject", "")),
+            str(each.get("keys", "")),
+            _modes(each.get("modes", [])),
+            str(each.get("why", "")),
+            str(each.get("slot", "")),
+        )
+        for each in listed
+    ]
+    return head, rows
+
+
+def _modes(value: Any) -> tuple[str, ...]:
+    modes = tuple(map(str, value)) if isinstance(value, list) else ()
+    return modes or ("everywhere",)

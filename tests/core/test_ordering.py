@@ -1,0 +1,170 @@
+"""Work lists: every step is legal, the end is the wanted one, and no order is shorter."""
+
+from collections import deque
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import DUPLICATES
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.sharing.ordering import (
+    Limits,
+    Step,
+    after_step,
+    illegal,
+    work_list,
+)
+
+KEYS = tuple(key(letter) for letter in "ABCDE")
+SPARES = tuple(key(f"F{n}") for n in range(1, 9))
+
+
+def state(**keys: str) -> dict[str, frozenset[Run]]:
+    return {id_: frozenset(map(key, text)) for id_, text in keys.items()}
+
+
+def said(
+    now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], limits: Limits
+) -> list[str]:
+    found = work_list(now, wanted, limits, SPARES)
+    return [f"{s.command}:{s.loses or ''}>{s.gets or ''}" for s in found.steps]
+
+
+def test_a_swap_goes_through_a_spare_or_a_gap() -> None:
+    now, wanted = state(a="A", b="B"), state(a="B", b="A")
+    assert said(now, wanted, Limits("first-wins", 1, False)) == ["a:A>F1", "b:B>A", "a:F1>B"]
+    assert said(now, wanted, Limits("refuse")) == ["a:A>", "b:B>A", "a:>B"]
+    assert len(said(now, wanted, Limits("replace"))) == 2
+    assert len(said(now, wanted, Limits("choice"))) == 2
+
+
+def test_a_key_is_freed_before_it_is_given() -> None:
+    now, wanted = state(a="A", b="", c="C"), state(a="B", b="C", c="A")
+    assert said(now, wanted, Limits("refuse")) == ["a:A>B", "c:C>A", "b:>C"]
+    two_rings = said(state(a="AC", b="B", c="D"), state(a="BD", b="A", c="C"), Limits("refuse"))
+    assert len(two_rings) == 5
+
+
+def test_what_cannot_be_done_is_said() -> None:
+    parked = work_list(state(a="A", b=""), state(a="", b="A"), Limits("refuse", 1, False), SPARES)
+    assert [str(s.gets) for s in parked.steps] == ["F1", "A"]
+    assert "F1 takes its place" in parked.left[0].why
+    stuck = work_list(state(a="A", b=""), state(a="", b="A"), Limits("refuse", 1, False))
+    assert (stuck.steps, {each.why for each in stuck.left}) == (
+        (),
+        {"it cannot be taken away", "{by} cannot let it go"},
+    )
+    shared = work_list(state(a="", b=""), state(a="A", b="A"), Limits("refuse"))
+    assert (len(shared.steps), shared.left[0].by) == (1, "a")
+    many = work_list(state(a=""), state(a="ABC"), Limits("choice", 2))
+    assert (len(many.steps), len(many.left)) == (2, 1)
+
+
+STATES = st.fixed_dictionaries(
+    {id_: st.frozensets(st.sampled_from(KEYS), max_size=2) for id_ in "abcd"}
+)
+LIMITS = st.builds(
+    Limits,
+    st.sampled_from(DUPLICATES),
+    st.sampled_from([0, 1, 2]),
+    st.booleans(),
+    st.just(lambda one, other: True),
+)
+
+
+def tidy(now: dict[str, frozenset[Run]], limits: Limits) -> dict[str, frozenset[Run]]:
+    """A state that the rules allow to begin with."""
+    seen: set[Run] = set()
+    result = {}
+    for id_, runs in now.items():
+        own = sorted(runs, key=str)
+        if limits.duplicates not in ("choice", "last-wins"):
+            own = [run for run in own if run not in seen]
+        own = own[: limits.most or None]
+        seen.update(own)
+        result[id_] = frozenset(own)
+    return result
+
+
+@given(STATES, STATES, LIMITS)
+def test_every_step_is_legal_and_the_end_is_the_wanted_one(
+    now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], limits: Limits
+) -> None:
+    now = tidy(now, limits)
+    found = work_list(now, wanted, limits, SPARES)
+    reached = dict(now)
+    for step in found.steps:
+        assert not illegal(reached, step, limits), (step, found)
+        reached = after_step(reached, step, limits)
+    assert reached == found.reached
+    excused = {(each.command, each.trigger) for each in found.left}
+    for id_, runs in wanted.items():
+        for run in runs ^ reached[id_]:
+            assert (id_, run) in excused or run in SPARES, (id_, run, found)
+    assert not work_list(reached, reached, limits, SPARES).steps
+
+
+@settings(max_examples=60, deadline=None)
+@given(STATES, STATES, LIMITS)
+def test_no_order_is_shorter(
+    now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], limits: Limits
+) -> None:
+    now = {id_: runs for id_, runs in tidy(now, limits).items() if id_ < "d"}
+    wanted = {id_: runs for id_, runs in wanted.items() if id_ < "d"}
+    found = work_list(now, wanted, limits, SPARES)
+    assert len(found.steps) == shortest(now, found.reached, limits, len(found.steps))
+
+
+def shortest(
+    now: dict[str, frozenset[Run]], goal: dict[str, frozenset[Run]], limits: Limits, most: int
+) -> int:
+    """The fewest steps by trying all of them, those with one spare included; at most ``most``."""
+    spare = next(run for run in reversed(SPARES) if not any(run in runs for runs in goal.values()))
+    parked = tuple(run for runs in goal.values() for run in runs if run in SPARES)
+    keys = (*KEYS, spare, *parked)
+    start = tuple(sorted(now.items()))
+    seen = {start}
+    waiting = deque([(start, 0)])
+    end = tuple(sorted(goal.items()))
+    while waiting:
+        here, count = waiting.popleft()
+        if here == end:
+            return count
+        if count >= most - 1:
+            continue
+        state = dict(here)
+        for id_, runs in state.items():
+            steps = [Step(id_, get, lose) for get in keys for lose in (None, *runs)]
+            steps += [Step(id_, None, lose) for lose in runs]
+            for step in steps:
+                if not illegal(state, step, limits):
+                    after = tuple(sorted(after_step(state, step, limits).items()))
+                    if after not in seen:
+                        seen.add(after)
+                        waiting.append((after, count + 1))
+    return most
+
+
+@given(STATES, STATES, st.booleans())
+def test_in_modes_that_do_not_meet_the_same_trigger_may_stand_twice(
+    now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], can_take: bool
+) -> None:
+    def meet(one: str, other: str) -> bool:
+        return (one in "ab") == (other in "ab")
+
+    limits = Limits("refuse", 2, can_take, meet)
+    half = [
+        tidy({i: r for i, r in now.items() if (i in "ab") is side}, limits)
+        for side in (True, False)
+    ]
+    now = {**half[0], **half[1]}
+    found = work_list(now, wanted, limits, SPARES)
+    reached = dict(now)
+    for step in found.steps:
+        assert not illegal(reached, step, limits), (step, found)
+        reached = after_step(reached, step, limits)
+    excused = {(each.command, each.trigger) for each in found.left}
+    for id_, runs in wanted.items():
+        for run in runs ^ reached[id_]:
+            assert (id_, run) in excused or run in SPARES, (id_, run, found)

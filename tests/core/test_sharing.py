@@ -1,0 +1,490 @@
+"""Sharing without files or terminal: purposes, key sets, false friends, comparing, merging, upgrading."""
+
+from collections.abc import Mapping
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.sharing.applying import plan
+from olive_compass.core.sharing.comparing import (
+    compare_catalogues,
+    compare_keysets,
+    compare_schemes,
+)
+from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.guessing import guesses
+from olive_compass.core.sharing.keysets import (
+    Entry,
+    KeySet,
+    cells,
+    consistency,
+    pair_consistency,
+)
+from olive_compass.core.sharing.learning import learn
+from olive_compass.core.sharing.merging import merge, merge_lines
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.rows import as_it_counts, rows_of, scheme_of
+from olive_compass.core.sharing.upgrading import match, put_back, upgrade
+from olive_compass.desk.purposes_file import base, read, write
+
+BOARD = Keyboard("pc")
+
+
+def command(id_: str, keys: str = "", title: str = "", **more: object) -> Command:
+    runs = tuple(key(text) for text in keys.split(" or ") if text)
+    return Command(id_, title or id_.title(), (), runs, **more)  # type: ignore[arg-type]
+
+
+def app(name: str, *commands: Command, rules: Rules = Rules()) -> App:  # noqa: B008
+    modes = ModeTree({"draw": "everywhere", "label": "everywhere"})
+    return App(name, name.title(), "1", modes, rules, Catalogue(commands))
+
+
+def on(
+    *keys: str, modes: tuple[str, ...] = ("everywhere",), why: str = ""
+) -> tuple[Assignment, ...]:
+    return (Assignment(tuple(map(key, keys)), modes, why),)
+
+
+def mine(app_name: str = "one", **tables: object) -> Scheme:
+    return Scheme(app_name, "mine", **tables)  # type: ignore[arg-type]
+
+
+def keymap(about: App, *schemes: Scheme) -> Keymap:
+    return Keymap(Stack(about, schemes), BOARD)
+
+
+ONE = app(
+    "one",
+    command("save", "Ctrl+S"),
+    command("trim", "F6"),
+    command("split", "S P", modes=("draw",)),
+    command("layers", "F7", marks=frozenset({"often"})),
+    rules=Rules("choice", 4, True),
+)
+TWO = app(
+    "two",
+    command("keep", "Ctrl+S", "Save"),
+    command("render", "F6", marks=frozenset({"lasting"})),
+    command("cut-off", "F9", "Trim"),
+    command("panel", "", "Layers"),
+    rules=Rules("replace", most_keys=1, reserved={key("F10"): "menu"}),
+)
+PURPOSES = Purposes(
+    [
+        Purpose("save", "Save", names=("keep",), links={"one": ("save",), "two": ("keep",)}),
+        Purpose("trim", "Trim", risk="changes work", links={"one": ("trim",), "two": ("cut-off",)}),
+        Purpose("layers", "Layers", links={"one": ("layers",), "two": ("panel",)}),
+        Purpose("split", "Split", links={"one": ("split",)}),
+        Purpose("stop", "Stop", names=("abandon", "drop the line")),
+    ]
+)
+
+
+def test_the_base_list_has_what_design_and_production_share() -> None:
+    purposes = read(base(), "purposes.csv")
+    assert len(purposes.all) >= 120
+    groups = {p.group for p in purposes.all}
+    assert {"files", "editing", "selecting", "arranging", "viewing", "measuring"} <= groups
+    assert {"layers", "playing and stepping", "text", "output"} <= groups
+    assert all(p.names for p in purposes.all)
+    assert len({p.id for p in purposes.all}) == len(purposes.all)
+    assert read(write(purposes), "x").all == purposes.all
+    assert [p.id for p, _ in purposes.named("abandon")] == ["stop"]
+
+
+def test_a_command_has_one_purpose() -> None:
+    moved = PURPOSES.linked("stop", "one", ("trim",))
+    assert moved.by_id["trim"].commands("one") == ()
+    assert moved.by_command["one", "trim"].id == "stop"
+    assert moved.linked("stop", "one", ()).by_id["stop"].links == {}
+
+
+def test_guesses_tell_their_reasons() -> None:
+    three = app(
+        "three",
+        command("a", "Ctrl+S", "Keep"),
+        command("b", "", "Save under another name"),
+        command("c", "", "Trim the frame"),
+    )
+    found = guesses(three, PURPOSES, [ONE, TWO])
+    assert [(g.purpose.id, g.command.id) for g in found] == [("save", "a"), ("trim", "c")]
+    assert found[0].score == 1
+    assert found[0].reasons == ("it is called “keep”", "Ctrl+S from the factory, as elsewhere")
+    linked = PURPOSES.linked("save", "three", ("a",))
+    assert [g.command.id for g in guesses(three, linked, [ONE])] == ["c"]
+
+
+def test_cells_of_a_set_and_its_figures() -> None:
+    keyset = KeySet(
+        "k",
+        "",
+        {
+            "save": Entry((key("Ctrl+S"),)),
+            "trim": Entry((key("F6"),)),
+            "layers": Entry((key("F10"),)),
+            "split": Entry((key("F3"),)),
+            "nobody": Entry((key("F1"),)),
+        },
+    )
+    found = cells(keyset, PURPOSES, [keymap(ONE), keymap(TWO)])
+    assert [(c.purpose, c.app, c.state) for c in found] == [
+        ("save", "one", "same"),
+        ("save", "two", "same"),
+        ("trim", "one", "same"),
+        ("trim", "two", "taken"),
+        ("layers", "one", "other"),
+        ("layers", "two", "reserved"),
+        ("split", "one", "other"),
+        ("split", "two", "no such command"),
+        ("nobody", "one", "no such command"),
+        ("nobody", "two", "no such command"),
+    ]
+    assert found[3].holder == "Render"
+    assert consistency(found) == 3 / 7
+    assert pair_consistency(PURPOSES, keymap(ONE), keymap(TWO)) == (1, 2)
+
+
+def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
+    keyset = KeySet(
+        "k",
+        "",
+        {
+            "trim": Entry((key("F6"),), "the same everywhere"),
+            "layers": Entry((key("F10"), key("F6"), key("F7"))),
+            "save": Entry((key("Ctrl+S"),)),
+            "split": Entry((key("F6"),)),
+        },
+    )
+    scheme = mine("two")
+    found = plan(Stack(TWO, (scheme,)), scheme, keyset, PURPOSES, keymap(TWO, scheme))
+    told = {p.purpose: (p.what, str(p.trigger)) for p in found.planned}
+    assert told == {
+        "trim": ("adopted", "F6"),
+        "layers": ("adopted", "F7"),
+        "save": ("already so", "Ctrl+S"),
+        "split": ("absent", "None"),
+    }
+    trim, layers = found.planned[:2]
+    assert [loss.command for loss in trim.lost] == ["render"]
+    assert [str(run) for run in trim.dropped] == ["F9"]
+    assert layers.why == ("F10: reserved, menu", "F6: the set gives it to trim")
+    assert found.after.assign["cut-off"][0].why == "the same everywhere"
+
+
+@pytest.mark.parametrize(
+    ("rules", "scheme", "text", "why"),
+    [
+        (Rules(), mine(), "A B", "it takes no runs"),
+        (Rules(modifiers=("Ctrl",)), mine(), "Alt+A", "it takes no Alt"),
+        (Rules(text_modes=("label",)), mine(), "A", "would swallow typing in label"),
+        (Rules(), mine(), "swipe:N", "takes no swipes"),
+        (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "has no NE"),
+        (Rules(), mine(guard={key("F6"): Decision("sacred")}), "F6", "guarded by mine, sacred"),
+        (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "mine gives it F2"),
+        (Rules(licences={"pro": False}), mine(), "F3", "this seat does not have"),
+    ],
+)
+def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) -> None:
+    needs = frozenset({"needs:pro"} if "seat" in why else ())
+    about = app("one", command("save", marks=needs), command("trim", "F6"), rules=rules)
+    keyset = KeySet("k", "", {"save": Entry((key(text),))})
+    found = plan(Stack(about, (scheme,)), scheme, keyset, PURPOSES, keymap(about, scheme))
+    (save,) = found.planned
+    assert (save.what, why in save.why[0]) == ("blocked", True), save
+    assert found.after == scheme
+
+
+def test_what_a_nearer_scheme_has_comes_first() -> None:
+    near = Scheme("one", "near", "project", assign={"trim": on("F2")})
+    scheme = mine()
+    stack = Stack(ONE, (near, scheme))
+    keyset = KeySet("k", "", {"save": Entry((key("F2"), key("F3")))})
+    (save,) = plan(stack, scheme, keyset, PURPOSES, Keymap(stack, BOARD)).planned
+    assert (str(save.trigger), save.why) == ("F3", ("F2: Trim comes first there",))
+
+
+FKEYS = [key(f"F{n}") for n in range(1, 6)]
+ENTRIES = st.lists(st.sampled_from(FKEYS), min_size=1, max_size=3, unique=True).map(
+    lambda runs: Entry(tuple(runs))
+)
+RANDOM_APPS = st.builds(
+    lambda keys, rule, most, texts: app(
+        "one",
+        *(
+            Command(f"c{n}", f"C{n}", (), tuple(runs), modes)
+            for n, (runs, modes) in enumerate(keys)
+        ),
+        rules=Rules(rule, most_keys=most, text_modes=texts),
+    ),
+    st.lists(
+        st.tuples(
+            st.lists(st.sampled_from(FKEYS), max_size=2, unique=True),
+            st.sampled_from([(), ("draw",), ("label",)]),
+        ),
+        min_size=1,
+        max_size=6,
+    ),
+    st.sampled_from(["replace", "refuse", "choice", "first-wins", "last-wins"]),
+    st.sampled_from([0, 1, 2]),
+    st.sampled_from([(), ("label",)]),
+)
+SCHEMES = st.dictionaries(
+    st.sampled_from([f"c{n}" for n in range(6)]),
+    st.lists(st.sampled_from(FKEYS), min_size=1, max_size=2, unique=True).map(
+        lambda runs: (Assignment(tuple(runs)),)
+    ),
+    max_size=3,
+)
+
+
+@settings(deadline=None)
+@given(RANDOM_APPS, SCHEMES, st.dictionaries(st.sampled_from([f"p{n}" for n in range(6)]), ENTRIES))
+def test_applying_twice_changes_nothing_the_second_time(
+    about: App, assign: Mapping[str, tuple[Assignment, ...]], wanted: Mapping[str, Entry]
+) -> None:
+    purposes = Purposes(Purpose(f"p{n}", f"P{n}", links={"one": (f"c{n}",)}) for n in range(6))
+    keyset, scheme = KeySet("k", "", wanted), mine(assign=assign)
+    first = plan(Stack(about, (scheme,)), scheme, keyset, purposes, keymap(about, scheme))
+    again = plan(
+        Stack(about, (first.after,)), first.after, keyset, purposes, keymap(about, first.after)
+    )
+    assert again.after == first.after
+    found = {p.purpose: p.trigger for p in again.planned}
+    assert found == {p.purpose: p.trigger for p in first.planned}
+
+
+def test_a_set_is_learnt_from_what_most_agree_on() -> None:
+    three = app("three", command("s", "Ctrl+S"), command("t", "F9 or F8"), command("l", "F6"))
+    links = {"save": "s", "trim": "t", "layers": "l"}
+    purposes = PURPOSES
+    for id_, command_id in links.items():
+        purposes = purposes.linked(id_, "three", (command_id,))
+    maps = [keymap(ONE), keymap(TWO), keymap(three)]
+    learnt = learn("all", maps, purposes)
+    assert {id_: [str(r) for r in e.triggers] for id_, e in learnt.keyset.keys.items()} == {
+        "save": ["Ctrl+S"],
+        "trim": ["F9", "F6", "F8"],
+        "split": ["S P"],
+    }
+    assert [(u.purpose, "F7 (one)" in u.why) for u in learnt.unsettled] == [("layers", True)]
+    weighted = learn("all", maps, purposes, {("one", "trim"): 9})
+    assert str(weighted.keyset.keys["trim"].triggers[0]) == "F6"
+
+
+def test_false_friends_are_the_worst_first() -> None:
+    across = Across([keymap(ONE), keymap(TWO)], PURPOSES)
+    (worst,) = across.false_friends("two")
+    assert (worst.reflex.title, worst.meets.title, worst.weight) == ("Trim", "Render", 1)
+    reflex = app("three", command("x", "F6", marks=frozenset({"often"})))
+    purposes = PURPOSES.linked("stop", "three", ("x",))
+    across = Across([keymap(ONE), keymap(TWO), keymap(reflex)], purposes)
+    (worst,) = across.false_friends("two")
+    assert (worst.reflex.app, worst.weight) == ("three", 4)
+    assert [f.meets.title for f in across.false_friends("one")] == ["Trim"]
+    assert across.false_friends("three") == []
+    muted = mine("two", mute={key("F6"): Decision("x")})
+    assert not Across([keymap(ONE), keymap(TWO, muted)], PURPOSES).false_friends("two")
+    assert [p.id for p, _, _ in across.elsewhere("one")] == ["trim"]
+
+
+def test_decisions_are_compared_not_lines() -> None:
+    old = mine(
+        assign={"save": on("F1"), "trim": on("F2"), "split": on("F3"), "layers": on("F4", why="x")},
+        mute={key("F9"): Decision("x")},
+        bare={"gone": Decision("y")},
+    )
+    new = mine(
+        assign={
+            "save": on("F2"),
+            "trim": on("F1"),
+            "split": on("F3", modes=("draw",)),
+            "layers": on("F4", why="better"),
+            "fresh": on("F5"),
+        },
+        mute={key("F9"): Decision("better")},
+        layer="house",
+    )
+    assert {(d.what, d.table, d.subject) for d in compare_schemes(old, new)} == {
+        ("swapped", "assign", "save"),
+        ("swapped", "assign", "trim"),
+        ("mode changed", "assign", "split"),
+        ("reason changed", "assign", "layers"),
+        ("new", "assign", "fresh"),
+        ("gone", "bare", "gone"),
+        ("reason changed", "mute", "F9"),
+        ("changed", "head", "layer"),
+    }
+    assert compare_schemes(old, old) == []
+    moved = compare_schemes(mine(assign={"save": on("F1")}), mine(assign={"save": on("F8")}))
+    assert [(d.what, d.before, d.after) for d in moved] == [("moved", "F1", "F8")]
+    sets = KeySet("a", "", {"save": Entry((key("F1"),))}), KeySet("b")
+    assert [d.what for d in compare_keysets(*sets)] == ["gone"]
+    newer = Catalogue((command("save", "F2", "Keep"), command("more")))
+    found = compare_catalogues(Catalogue((command("save", "F1"),)), newer)
+    assert [(d.what, d.table) for d in found] == [
+        ("moved", "factory keys"),
+        ("changed", "title"),
+        ("new", "commands"),
+    ]
+
+
+TABLES = st.dictionaries(st.sampled_from("abcde"), st.integers(0, 3))
+
+
+@given(TABLES, TABLES, TABLES)
+def test_merging_takes_what_only_one_side_changed(
+    base_: dict[str, int], ours: dict[str, int], theirs: dict[str, int]
+) -> None:
+    assert merge(base_, base_, theirs).values == theirs
+    assert merge(base_, ours, base_).values == ours
+    assert merge(base_, ours, ours).values == ours
+    merged = merge(base_, ours, theirs)
+    clashes = {clash.key for clash in merged.clashes}
+    for name in {*base_, *ours, *theirs}:
+        sides = {base_.get(name), ours.get(name), theirs.get(name)}
+        assert (name in clashes) == (ours.get(name) != theirs.get(name) and len(sides) == 3)
+        assert merged.values.get(name) in sides
+    settled = merge(base_, ours, theirs, lambda clash: "theirs")
+    assert not settled.clashes
+    assert all(settled.values.get(name) == theirs.get(name) for name in clashes)
+
+
+def test_logs_are_merged_line_by_line() -> None:
+    assert merge_lines("a\nb\n", "a\nb\nc\n", "b\nd\n") == "b\nc\nd\n"
+
+
+def test_an_upgrade_says_what_holds() -> None:
+    old = app(
+        "one",
+        command("save", "Ctrl+S"),
+        command("trim", "F6", "Trim to line", does="Cuts"),
+        command("split", "F3"),
+        command("hatch", "F8"),
+        command("layers", "F7"),
+        command("join", "F4"),
+    )
+    listed = Catalogue(
+        (
+            command("x1", "Ctrl+S", "Save"),
+            command("x2", "F6", "Trim to frame", does="Cuts"),
+            command("x3", "F2", "Split"),
+            command("x4", "F9", "Layers"),
+            command("x5", "F5", "Flow"),
+            command("x6", "F4", "Join"),
+        )
+    )
+    scheme = mine(
+        assign={
+            "split": on("F2"),
+            "save": on("F5"),
+            "hatch": on("F1"),
+            "trim": on("F1"),
+            "join": on("F3"),
+        },
+        bare={"layers": Decision("x")},
+        mute={key("F8"): Decision("x"), key("F9"): Decision("x")},
+        guard={key("F4"): Decision("x"), key("F7"): Decision("x")},
+    )
+    found = upgrade(Stack(old, (scheme,)), listed, "2", BOARD)
+    what = {(m.old or m.new).id: m.what for m in found.matches if m.what}  # type: ignore[union-attr]
+    assert what == {
+        "trim": ("renamed",),
+        "split": ("keys moved",),
+        "layers": ("keys moved",),
+        "x5": ("new",),
+        "hatch": ("withdrawn",),
+    }
+    verdicts = {(v.table, v.subject): v.what for v in found.verdicts}
+    assert verdicts == {
+        ("assign", "split"): "redundant",
+        ("assign", "save"): "hides something new",
+        ("assign", "hatch"): "command gone",
+        ("assign", "trim"): "holds",
+        ("assign", "join"): "holds",
+        ("bare", "layers"): "holds",
+        ("mute", "F8"): "redundant",
+        ("mute", "F9"): "hides something new",
+        ("guard", "F4"): "holds",
+        ("guard", "F7"): "holds",
+    }
+    known = found.app.catalogue.by_id
+    assert "withdrawn" in known["hatch"].marks
+    assert (known["trim"].title, found.app.version) == ("Trim to frame", "2")
+    kept = put_back(scheme, found, old, Keymap(Stack(found.app, (scheme,)), BOARD))
+    assert [str(k) for each in kept.assign["layers"] for k in each.keys] == ["F7"]
+    guarded = mine(guard={key("F3"): Decision("x")})
+    moved = upgrade(Stack(old, (guarded,)), listed, "2", BOARD)
+    assert [v.what for v in moved.verdicts] == ["conflicts"]
+
+
+@given(st.permutations(range(6)))
+def test_the_same_version_matches_whatever_its_order(order: list[int]) -> None:
+    old = Catalogue(tuple(command(f"c{n}", f"F{n + 1}", f"Title {n}") for n in range(6)))
+    new = Catalogue(tuple(old.commands[n]._replace(id=f"x{n}") for n in order))
+    found = match(old, new)
+    assert all(m.old and m.new and m.old.title == m.new.title and not m.what for m in found)
+
+
+MODES = st.lists(
+    st.sampled_from(["everywhere", "draw", "label"]), min_size=1, max_size=2, unique=True
+)
+REASONS = st.text(max_size=12).map(lambda text: " ".join(text.split())).filter(str.isprintable)
+RUNS = st.sampled_from(
+    [key(k) for k in ("F1", "Ctrl+,", "S P", "swipe:NE", "-", ";", "Ctrl++", "Num-")]
+)
+DECISIONS = st.builds(lambda why, modes: Decision(why, tuple(modes)), REASONS, MODES)
+IDS = st.sampled_from(["save", "trim", "x.y", "=sum"])
+WHOLE = st.builds(
+    lambda assign, bare, mute, guard, accept, order: mine(
+        assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
+    ),
+    st.dictionaries(
+        IDS,
+        st.lists(
+            st.builds(
+                lambda keys, modes, why, slot: Assignment(tuple(keys), tuple(modes), why, slot),
+                st.lists(RUNS, min_size=1, max_size=2, unique=True),
+                MODES,
+                REASONS,
+                REASONS,
+            ),
+            min_size=1,
+            max_size=2,
+        ).map(tuple),
+        max_size=3,
+    ),
+    st.dictionaries(IDS, DECISIONS, max_size=2),
+    st.dictionaries(RUNS, DECISIONS, max_size=2),
+    st.dictionaries(RUNS, DECISIONS, max_size=2),
+    st.dictionaries(st.sampled_from(["slip save", "same-press F1"]), DECISIONS, max_size=2),
+    st.dictionaries(RUNS, st.just(("save", "trim")), max_size=1),
+)
+
+
+@given(WHOLE)
+def test_rows_give_the_scheme_back(scheme: Scheme) -> None:
+    assert scheme_of(mine(), rows_of(scheme), 0) == scheme
+
+
+def test_all_layers_as_one_scheme() -> None:
+    near = mine(
+        assign={"trim": on("F2")}, mute={key("F7"): Decision("x")}, bare={"save": Decision()}
+    )
+    now = as_it_counts(keymap(ONE, near))
+    keys: dict[str, list[str]] = {
+        id_: [str(k) for a in each for k in a.keys] for id_, each in now.assign.items()
+    }
+    assert keys == {"trim": ["F2", "F6"], "split": ["S P"]}
+    assert [str(run) for run in now.mute] == ["F7"]
+    again: Run = key("F2")
+    assert keymap(ONE, now).decide(again, "draw").winners[0].command == "trim"
