@@ -71,6 +71,10 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
             if why:
                 left.append(Left(id_, run, why))
                 wanted[id_] = wanted[id_] - {run}
+    if not app.rules.can_mute:
+        # What an earlier list parked there is as good as gone.
+        far = {read_trigger(text) for text in _SPARES}
+        wanted = {id_: runs | (now[id_] & far) for id_, runs in wanted.items()}
     spares = [run for text in _SPARES if _is_spare(keymap, run := read_trigger(text), now)]
     found = work_list(now, wanted, limits_of(app), spares)
     return found._replace(left=(*left, *found.left))
