@@ -9,9 +9,12 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 
 TRIM = Command("sheet.trim", "Trim", ("Sheet",), (key("F6"),))
@@ -263,6 +266,30 @@ def test_macros_that_nobody_uses_or_that_are_alike() -> None:
     other = steps(AT._replace(inputs={"height": "4"}), name="b")
     assert "same-steps" in of_macros(steps(AT), other)
     assert "same-steps" not in of_macros(steps(AT), steps(AT, AT, name="b"))
+
+
+def test_what_a_key_means_in_other_applications() -> None:
+    here = App("app", "App", "1", MODES, RULES, Catalogue(LIST))
+    other = App(
+        "b", "B", "1", MODES, RULES, Catalogue((Command("look", "Look", (), (key("F9"),)),))
+    )
+    purposes = Purposes(
+        [
+            Purpose("look", "Look", links={"b": ("look",), "app": ("view",)}),
+            Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)}),
+        ]
+    )
+
+    def of(scheme: Scheme) -> set[str]:
+        stack = Stack(here, (scheme,))
+        keymaps = [Keymap(stack, GERMAN), Keymap(Stack(other), GERMAN)]
+        view = View(stack, GERMAN, across=Across(keymaps, purposes))
+        return {f.id for f in all_findings(view)}
+
+    assert "false-friend" in of(one("burn", "F9"))
+    assert "false-friend" not in of(one("burn", "F8"))
+    assert "purpose-elsewhere" in of(one("view", "F8"))
+    assert "purpose-elsewhere" not in of(one("view", "F9"))
 
 
 def test_inputs_that_cannot_be_read() -> None:

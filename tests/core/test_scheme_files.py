@@ -14,7 +14,7 @@ from olive_compass.desk import catalogue_file
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.quick_toml import quick_loads
 from olive_compass.desk.scheme_file import read
-from olive_compass.desk.scheme_writing import edited, new_text
+from olive_compass.desk.scheme_writing import _slow_edit, edited, new_text, quick_edit
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 from tests.core.test_triggers import runs
@@ -109,6 +109,21 @@ def test_the_quick_reader_reads_what_the_program_writes() -> None:
     }
     text = new_text(Scheme("app", "mine", assign=assign)).decode()
     assert quick_loads(text) == tomllib.loads(text)
+
+
+@given(schemes(), schemes())
+def test_the_quick_editor_agrees_with_the_full_one_or_gives_up(
+    before: Scheme, after: Scheme
+) -> None:
+    after = after._replace(layer=before.layer, based_on=before.based_on, project=before.project)
+    text = new_text(before).decode()
+    quick = quick_edit(text, before, after)
+    full = _slow_edit(text, before, after, "f").decode()
+    if quick is not None:
+        assert tomllib.loads(quick) == tomllib.loads(full)
+    commented = text + "# at the end\n"
+    kept = quick_edit(commented, before, after)
+    assert kept is None or "# at the end" in kept
 
 
 @given(schemes())

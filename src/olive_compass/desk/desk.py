@@ -53,6 +53,7 @@ class Desk:
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
+        self._app_files: dict[str, app_file.AppFile] = {}
         self._macros: dict[str, dict[str, Macro]] = {}
 
     @cached_property
@@ -245,8 +246,10 @@ class Desk:
         return self._lines[path]
 
     def _app_file(self, name: str) -> app_file.AppFile:
-        path = app_path(name)
-        return app_file.read(self.bytes(path), path, name)
+        if name not in self._app_files:
+            path = app_path(name)
+            self._app_files[name] = app_file.read(self.bytes(path), path, name)
+        return self._app_files[name]
 
     def _title(self, name: str) -> str:
         return self._app_file(name).title

@@ -32,10 +32,68 @@ def with_base(data: bytes, based_on: str) -> bytes:
 
 def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
     """The file of ``before`` with the decisions in which ``after`` differs put in."""
+    text = data.decode("utf-8-sig")
+    quick = quick_edit(text, before, after)
+    return quick.encode() if quick is not None else _slow_edit(text, before, after, file)
+
+
+def quick_edit(text: str, before: Scheme, after: Scheme) -> str | None:
+    """The edited text where all that it touches is in our own form, line by line; else None.
+
+    It does what the full editor does, without reading the rest: most files are as we wrote them,
+    and the full editor is a hundred times slower.
+    """
+    if "\r" in text:
+        return None
+    lines: list[str | None] = list(text.split("\n"))
+    at: dict[tuple[str, str], int] = {}
+    ends: dict[str, int] = {}
+    table = ""
+    for n, line in enumerate(text.split("\n")):
+        if line.startswith("["):
+            table = line[1:-1]
+            if table not in TABLES or line[-1] != "]" or table in ends:
+                return None
+            ends[table] = n
+        elif table and line and not line.startswith("#"):
+            name, sign, _ = line[1:].partition('" = ')
+            if line[0] != '"' or not sign or "\\" in name:
+                return None
+            at[table, name] = ends[table] = n
+    for table in TABLES:
+        old = {str(key): value for key, value in getattr(before, table).items()}
+        new = {str(key): value for key, value in getattr(after, table).items()}
+        if old and table not in ends:
+            return None
+        added = []
+        for key in dict.fromkeys((*old, *new)):
+            if old.get(key) == new.get(key):
+                continue
+            text_of = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+            if key not in old:
+                if (table, key) in at:
+                    return None
+                added.append(text_of or "")
+                continue
+            place = at.get((table, key))
+            if place is None or lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
+                return None
+            lines[place] = text_of
+        if added and table not in ends:
+            while lines and not lines[-1]:
+                lines.pop()
+            lines += ["", f"[{table}]", *added, ""]
+        elif added:
+            last = lines[ends[table]]
+            lines[ends[table]] = "\n".join([*([] if last is None else [last]), *added])
+    return "\n".join(line for line in lines if line is not None)
+
+
+def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
+    """The edited text of any file, by an editor that keeps comments and order."""
     import tomlkit
     from tomlkit.exceptions import TOMLKitError
 
-    text = data.decode("utf-8-sig")
     newline = "\r\n" if "\r\n" in text else "\n"
     text = text.replace("\r\n", "\n")
     for table in TABLES:

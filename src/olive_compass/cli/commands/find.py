@@ -16,7 +16,7 @@ from olive_compass.core.apps.search import fold, search
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.desk.desk import Desk
+from olive_compass.core.sharing.purposes import Purpose
 
 GROUP = "look"
 ORDER = 10
@@ -57,7 +57,8 @@ def run(args: Any, around: Surroundings) -> int:
     asked = " ".join(args.words)
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
     found = [(keymap, search(commands, asked)) for keymap, commands in candidates]
-    by_purpose = _by_purpose(at, asked, candidates, found) if asked else {}
+    named = at.purposes.named(asked) if asked else []
+    by_purpose = _by_purpose(named, candidates, found)
     found = [
         (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
     ]
@@ -73,24 +74,22 @@ def run(args: Any, around: Surroundings) -> int:
         hits_json = [
             {
                 **words.command_json(at, keymap, command),
-                "purpose": _reason(at, keymap, command, asked) or None,
+                "purpose": _reason(named, keymap, command, asked) or None,
             }
             for keymap, command in shown
         ]
         around.json({"near": near, "total": total, "hits": hits_json})
     else:
-        _print(at, args, around, shown, total, near)
+        _print(args, around, shown, total, near, named)
     return 0 if total else 1
 
 
 def _by_purpose(
-    at: Desk,
-    asked: str,
+    named: list[tuple[Purpose, str]],
     candidates: list[tuple[Keymap, tuple[Command, ...]]],
     found: list[tuple[Keymap, tuple[Command, ...]]],
 ) -> dict[str, dict[str, Command]]:
     """Commands that have not the words themselves, but serve a purpose that is called so."""
-    named = at.purposes.named(asked)
     result: dict[str, dict[str, Command]] = {}
     for (keymap, commands), (_, hits) in zip(candidates, found, strict=True) if named else ():
         have = {command.id for command in hits}
@@ -101,9 +100,9 @@ def _by_purpose(
     return result
 
 
-def _reason(at: Desk, keymap: Keymap, command: Command, asked: str) -> str:
+def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, asked: str) -> str:
     """The other name by which a command was found that has not the words itself."""
-    for purpose, name in at.purposes.named(asked) if asked else ():
+    for purpose, name in named:
         if command.id in purpose.commands(keymap.app.name) and not search([command], asked):
             return f"{purpose.id}: “{name}”"
     return ""
@@ -139,12 +138,12 @@ def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
 
 
 def _print(
-    at: Desk,
     args: Any,
     around: Surroundings,
     shown: list[tuple[Keymap, Command]],
     total: int,
     near: bool,
+    named: list[tuple[Purpose, str]],
 ) -> None:
     asked = " ".join(args.words)
     if not total:
@@ -161,7 +160,7 @@ def _print(
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
             " ".join(command.modes),
-            _reason(at, keymap, command, asked),
+            _reason(named, keymap, command, asked),
             command.id,
         )
         for keymap, command in shown

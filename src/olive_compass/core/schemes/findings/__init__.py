@@ -1,10 +1,10 @@
-"""The findings of ``check``: one module each in this folder, found by its being here.
+"""The findings of ``check``: one module each in this folder and in ``of_macros``, found by its being here.
 
 A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sentence on what it
 means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from functools import cache
 from importlib import import_module
 from types import MappingProxyType, ModuleType
@@ -18,8 +18,24 @@ __all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
 @cache
 def kinds() -> dict[str, ModuleType]:
     """The modules of all findings, by id."""
-    names = [name for name in module_names(__path__) if name != "finding"]
-    modules = [import_module(f"{__name__}.{name}") for name in names]
+    return _modules(__name__, __path__) | _macro_kinds()
+
+
+@cache
+def _macro_kinds() -> dict[str, ModuleType]:
+    """The modules of the findings on macros, by id."""
+    package = import_module(f"{__name__}.of_macros")
+    return _modules(package.__name__, package.__path__)
+
+
+@cache
+def _always() -> dict[str, ModuleType]:
+    return _modules(__name__, __path__)
+
+
+def _modules(package: str, path: Iterable[str]) -> dict[str, ModuleType]:
+    names = [name for name in module_names(path) if name not in ("finding", "of_macros")]
+    modules = [import_module(f"{package}.{name}") for name in names]
     return {module.ID: module for module in modules}
 
 
@@ -37,7 +53,8 @@ def all_findings(
         for subject, decision in scheme.accept.items()
     }
     found = []
-    for module in kinds().values():
+    # Most applications have no macro: their findings are not even loaded then.
+    for module in (kinds() if view.macros else _always()).values():
         wanted = severities.get(module.ID, "")
         if wanted == "off":
             continue

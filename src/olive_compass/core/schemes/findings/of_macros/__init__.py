@@ -1,0 +1,1 @@
+"""Findings on macros: looked for where an application has some. One module each, as beside."""
