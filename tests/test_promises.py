@@ -87,8 +87,13 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         assert not HEAVY & set(done.stderr.split()), words
 
 
-@pytest.mark.parametrize("kind", ["desk", "app", "scheme", "form", "layout", "system", "macro"])
+@pytest.mark.parametrize(
+    "kind", ["desk", "app", "scheme", "form", "layout", "system", "macro", "keyset"]
+)
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
+    if kind == "keyset":
+        ask_in(desk, "keyset", "learn", "larkspur")
+        ask_in(desk, "keyset", "set", "larkspur", "save", "Ctrl+S", "F2", "--why", "x")
     if kind == "macro":
         log = "logs/quillmap-2026-10-12.jsonl"
         ask_in(desk, "macro", "from-log", log, "quillmap/light")
@@ -104,6 +109,7 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",
         "macro": "macros/*/*.toml",
+        "keyset": "keysets/*.toml",
     }[kind]
     files = sorted(desk.glob(pattern)) or sorted(DATA.glob(pattern))
     assert files

@@ -232,7 +232,7 @@ def test_findings_of_rules_slots_and_reflexes(ask: Ask, desk: Path) -> None:
         .read_text()
         .replace(
             "[guard]",
-            '"sculpt.erode" = ["F10", "F11", "F12"]\n"shade.old-hachures" = "F4"\n\n[guard]',
+            '"sculpt.erode" = ["F10", "F11", "F12", "F9"]\n"shade.old-hachures" = "F4"\n\n[guard]',
         )
     )
     rules = desk / "apps/reliefkiln/app.toml"

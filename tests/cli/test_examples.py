@@ -2,6 +2,7 @@
 
 import re
 import shlex
+import shutil
 from pathlib import Path
 from typing import Any
 
@@ -69,12 +70,15 @@ def test_every_command_that_writes_has_a_dry_run() -> None:
         "demo",
         "explain",
         "find",
+        "compare",
+        "export",
         "free",
         "history",
         "key",
         "press",
         "sheet",
         "show",
+        "worklist",
     }
     for name in command_names():
         if name not in reading:
@@ -131,6 +135,19 @@ COMMANDS = {
     "scheme list": ("scheme", "list"),
     "scheme show": ("scheme", "show", "quillmap/house"),
     "scheme stack": ("scheme", "stack", "quillmap"),
+    "purpose list": ("purpose", "list"),
+    "purpose guess": ("purpose", "guess", "tagwright"),
+    "keyset list": ("keyset", "list"),
+    "keyset show": ("keyset", "show", "larkspur"),
+    "keyset apply": ("keyset", "apply", "larkspur", "--dry-run"),
+    "keyset drift": ("keyset", "drift", "larkspur"),
+    "compare": ("compare", "quillmap/factory", "quillmap/house"),
+    "upgrade": ("upgrade", "quillmap", "--from", "listings/quillmap-5.csv", "--dry-run"),
+    "worklist": ("worklist", "foldpress"),
+    "export": ("export", "quillmap"),
+    "house show": ("house", "show"),
+    "house pull": ("house", "pull", "--dry-run"),
+    "unpack": ("unpack", "all.zip", "--dry-run"),
     "macro list": ("macro", "list"),
     "macro show": ("macro", "show", "quillmap/light"),
     "macro play": ("macro", "play", "quillmap/light"),
@@ -152,14 +169,24 @@ def documented() -> dict[str, set[str]]:
         "reserved",
         "guarded",
         "app.toml",
+        "compare",
     }
     return {name: set(re.findall(r"`([a-z][a-z-]*)`", text)) - values for name, text in rows}
 
 
 @pytest.mark.parametrize("name", sorted(COMMANDS))
-def test_json_is_as_documented(ask: Ask, name: str) -> None:
+def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) -> None:
     ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
     ask("macro", "from-log", LOG, "quillmap/light", "--from", "3")
+    ask("keyset", "learn", "larkspur")
+    if name == "worklist":
+        ask("scheme", "new", "foldpress/mine")
+        ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")
+    if name in ("house pull", "unpack", "keyset apply"):
+        ask("pack", "all.zip")
+        ask("house", "from", str(shutil.copytree(desk, tmp_path / "studio")))
+        ask("assign", "quillmap", "Cairn", "F10", "--scheme", "house")
+        ask("keyset", "set", "larkspur", "quick-render", "F1", "--why", "x")
     found = keys_of(ask(*COMMANDS[name], "--json").json)
     missing = documented()[name] - found
     assert missing <= {"free"}, missing

@@ -2,7 +2,17 @@
 
 from collections.abc import Sequence
 
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
+from olive_compass.cli.surroundings import (
+    BLUE,
+    BOLD,
+    DIM,
+    GREEN,
+    OFF,
+    RED,
+    YELLOW,
+    Surroundings,
+    width_of,
+)
 
 GAP = 2
 NARROWEST = 12
@@ -27,7 +37,7 @@ def print_table(
         if not surroundings.width:
             say(_line(row, widths))
             continue
-        cells = [wrapped(cell, width) for cell, width in zip(row, widths, strict=True)]
+        cells = [_coloured(wrapped(c, width)) for c, width in zip(row, widths, strict=True)]
         for depth in range(max(map(len, cells))):
             line = [cell[depth] if depth < len(cell) else "" for cell in cells]
             say(_line(line, widths))
@@ -66,6 +76,14 @@ def wrapped(text: str, width: int) -> list[str]:
                 line = f"{line} {word}" if line else word
         lines.append(line)
     return lines
+
+
+def _coloured(lines: list[str]) -> list[str]:
+    """The lines of a cell, each with the colour in which the cell begins."""
+    mark = lines[0][:1]
+    if len(lines) == 1 or mark not in (BOLD, DIM, RED, YELLOW, GREEN, BLUE) or not mark:
+        return lines
+    return [lines[0] + OFF, *(f"{mark}{line}{OFF}" for line in lines[1:])]
 
 
 def _fitted(widths: list[int], total: int) -> list[int]:

@@ -14,6 +14,7 @@ ORDER = 20
 SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
 EXAMPLES = """olive-compass keyset learn larkspur --from quillmap tagwright
 olive-compass keyset show larkspur
+olive-compass keyset show larkspur --differ
 olive-compass keyset set larkspur zoom-all Home Main+0 --why "Home is where all is seen"
 olive-compass keyset clear larkspur zoom-all
 olive-compass keyset apply larkspur --dry-run
@@ -50,6 +51,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(clear)
     show = _named(verbs, "show", "purposes down, applications across: who has which key")
     _apps(show, "--app")
+    show.add_argument(
+        "--differ", action="store_true", help="only purposes that some application has otherwise"
+    )
     keys_as_option(show)
     json_option(show)
     learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)

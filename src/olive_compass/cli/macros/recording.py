@@ -17,6 +17,8 @@ from olive_compass.cli.surroundings import DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.naming import command_named
+from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
@@ -71,6 +73,9 @@ def setting(args: Any, around: Surroundings) -> int:
     if act_of(command).verb != "set":
         raise Refused(f"{command.title} is no setting of {app.title}, but a {command.kind}.")
     _, name, title = new_name(at, f"{app.name}/{args.name or command.title}")
+    if not args.name:
+        # A title of its own: two that are called alike could not be told apart.
+        title = f"{title}, asked for"
     asked = {each.name: args.question or "" for each in declared(command)}
     macro = Macro(
         app.name,
@@ -98,8 +103,8 @@ def _key_change(at: Desk, app: App, macro: Macro, args: Any) -> tuple[Any, str]:
     stack = at.stack(app.name)
     scheme = pick.scheme_to_write(at, stack, args.scheme)
     trigger = pick.allowed_trigger(app, args.key)
-    modes = macro.modes or ("everywhere",)
     keymap = Keymap(stack, at.keyboard)
+    modes = _typed_modes(app, trigger, macro.modes or ("everywhere",))
     for mode in app.modes.inside(modes):
         outcome = keymap.decide(trigger, mode)
         if outcome.winners:
@@ -114,6 +119,22 @@ def _key_change(at: Desk, app: App, macro: Macro, args: Any) -> tuple[Any, str]:
     after = give(after, macro.id, trigger, modes, args.why)
     line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
     return at.save_scheme(scheme, after), line
+
+
+def _typed_modes(app: App, trigger: Run, modes: tuple[str, ...]) -> tuple[str, ...]:
+    """The modes in which a trigger may count: letters are no keys where typing writes text."""
+    first = trigger.strokes[0]
+    letter = not set(first.modifiers) - {"Shift"} and first.key not in NAMED_KEYS
+    texts = set(app.modes.inside(app.rules.text_modes))
+    if not letter or first.bearing is not None or not texts & set(app.modes.inside(modes)):
+        return modes
+    plain = [m for m in app.modes.inside(modes) if not texts & set(app.modes.within(m))]
+    if not plain:
+        raise Refused(
+            f"{trigger} would swallow typing in {', '.join(sorted(texts))}; nothing was changed.",
+            hint="Choose a key with a modifier.",
+        )
+    return app.modes.outermost(plain)
 
 
 def _known(app: App, event: Event) -> Event:

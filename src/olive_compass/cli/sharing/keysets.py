@@ -16,7 +16,7 @@ from olive_compass.cli.surroundings import (
     YELLOW,
     Surroundings,
 )
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.tables import print_table, wrapped
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
@@ -185,12 +185,17 @@ def show_set(args: Any, around: Surroundings) -> int:
     by_purpose: dict[str, list[Cell]] = {}
     for each in found:
         by_purpose.setdefault(each.purpose, []).append(each)
+    alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
     for id_, entry in keyset.keys.items():
+        if args.differ and id_ in alike:
+            continue
         purpose = at.purposes.by_id.get(id_)
         title = purpose.title if purpose else f"{id_} (unknown)"
         keys = ", ".join(around.key(run) for run in entry.triggers)
         rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))
     print_table(around, ("purpose", "set", *(keymap.app.title for keymap in maps)), rows)
+    if args.differ:
+        around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
     around.say(f"{DIM}{_LEGEND}{OFF}")
     states = [each.state for each in found]
     around.say(
@@ -203,7 +208,9 @@ def show_set(args: Any, around: Surroundings) -> int:
         if both
     ]
     if parts:
-        around.say(f"{DIM}Purposes on the same key in both: {'; '.join(parts)}.{OFF}")
+        text = f"Purposes on the same key in both: {'; '.join(parts)}."
+        for line in wrapped(text, around.width or 10**9):
+            around.say(f"{DIM}{line}{OFF}")
     return 0
 
 

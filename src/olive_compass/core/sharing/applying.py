@@ -18,7 +18,7 @@ from olive_compass.core.schemes.guarding import (
     guards,
     not_assignable,
 )
-from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.schemes.layers import BUILT_IN, Stack
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
 
@@ -153,9 +153,15 @@ class _Planner:
         for each in planned:
             if each.what == ADOPTED and each.trigger is not None:
                 lost = losses(self.keymap, after, each.trigger)
+                wired = [
+                    f"{each.trigger} had a hidden meaning, {claim.wired}"
+                    for claim in self.keymap.buckets.get(after.keyboard.press_of(each.trigger), ())
+                    if claim.layer == BUILT_IN
+                ]
                 had = [claim.trigger for claim in self.keymap.by_command.get(each.command, ())]
                 has = {claim.trigger for claim in after.by_command.get(each.command, ())}
                 each = each._replace(
+                    why=(*each.why, *wired),
                     lost=tuple(a for a in lost if a.command in known and a.command != each.command),
                     dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
                 )

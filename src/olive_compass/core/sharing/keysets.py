@@ -72,7 +72,8 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     firm = [firm_claims(keymap, run) for run in entry.triggers]
     if firm and all(firm):
         return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].wired)
-    holder = holder_of(keymap, command, entry.triggers[:1])
+    wished = [run for run, claims in zip(entry.triggers, firm, strict=True) if not claims]
+    holder = holder_of(keymap, command, wished[:1])
     if holder:
         return Cell(purpose.id, app.name, TAKEN, now, command, holder)
     return Cell(purpose.id, app.name, OTHER if now else NONE, now, command)

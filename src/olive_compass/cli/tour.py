@@ -1,0 +1,283 @@
+"""The tour of the demo: a caption (``""``: it goes with the one before), and a command.
+
+A command whose first word is ``git`` is one of real git; the others are our own.
+"""
+
+TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
+    (
+        "Larkspur Map Works draws walking maps. Three of its applications are on the desk already.",
+        ("desk", "show"),
+    ),
+    (
+        "Klara's spreadsheet of Tagwright's keys is a mess. It becomes a catalogue all the same.",
+        (
+            "app",
+            "add",
+            "Tagwright",
+            "--version",
+            "2.7",
+            "--duplicates",
+            "refuse",
+            "--from",
+            "listings/tagwright-keys.csv",
+        ),
+    ),
+    ("On top of the house's keys, a scheme of one's own.", ("scheme", "new", "quillmap/mine")),
+    ("Spot heights are placed all day, and have no key.", ("find", "spot height")),
+    ("Which letters are left while drawing?", ("free", "quillmap", "--mode", "draw")),
+    (
+        "S is taken, of course. Nothing is given away unasked.",
+        ("assign", "quillmap", "Spot height", "S", "--if-taken", "stop"),
+    ),
+    (
+        "So it is Q, beside the hand, and the reason stays with it.",
+        (
+            "assign",
+            "quillmap",
+            "Spot height",
+            "q",
+            "--why",
+            "the letter S is Spline; Q is beside the hand",
+        ),
+    ),
+    (
+        "Smoothing goes next to simplifying. Any spelling of the key will do.",
+        (
+            "assign",
+            "quillmap",
+            "Smooth contour",
+            "alt-m",
+            "--why",
+            "M: next to N, which simplifies",
+        ),
+    ),
+    (
+        "The parallel line takes the key of Duplicate, and we hear what that is left with.",
+        ("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace"),
+    ),
+    (
+        "Try it: what does the key do, who decided that, and who is hidden behind it?",
+        ("press", "quillmap", "⌃D", "--mode", "draw"),
+    ),
+    ("One letter of a typed run waits for the next.", ("press", "quillmap", "S", "--mode", "draw")),
+    (
+        "Are Ctrl+Shift+= and Ctrl++ two keys? Not on this keyboard.",
+        ("key", "Ctrl+Shift+="),
+    ),
+    (
+        "The board while lettering, with Ctrl held.",
+        ("board", "quillmap", "--mode", "label", "--with", "Ctrl"),
+    ),
+    ("Swipes, mode beside mode.", ("rose", "quillmap")),
+    (
+        "Would all this work on the laptop with the German keyboard?",
+        ("check", "quillmap", "--keyboard", "iso-laptop/german", "--brief"),
+    ),
+    ("The scheme at a glance.", ("scheme", "show", "quillmap/mine")),
+    (
+        "Is all in order? The house's key for the closure check reaches into the label mode.",
+        ("check", "quillmap"),
+    ),
+    (
+        "So it leaks. Narrowed in one step, without typing it all again.",
+        ("narrow", "quillmap", "Check closure", "--scheme", "house"),
+    ),
+    (
+        "Foldpress says that F9 is unassigned. It is not.",
+        ("press", "foldpress", "F9"),
+    ),
+    (
+        "In Reliefkiln the space bar bakes the tints for good, and F6 shades for forty minutes.",
+        ("check", "reliefkiln", "--brief"),
+    ),
+    (
+        "The space bar goes silent there, with the reason.",
+        ("mute", "reliefkiln", "Space", "--why", "a reflex from elsewhere", "--scheme", "house"),
+    ),
+    (
+        "Some keys are sacred.",
+        ("assign", "reliefkiln", "Erode", "Ctrl+Z", "--if-taken", "replace", "--scheme", "house"),
+    ),
+    (
+        "What would a visitor press wrongly?",
+        ("show", "quillmap", "--visitor"),
+    ),
+    ("The last two back again.", ("undo", "2")),
+    (
+        "And second thoughts about Ctrl+D: back to factory, and nothing else moves.",
+        ("reset", "quillmap", "--key", "Ctrl+D"),
+    ),
+    ("Every change is kept, with its reason.", ("history",)),
+    (
+        "Klara drew a light and its name on Monday. The log has it, a line an event.",
+        ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl"),
+    ),
+    (
+        "Lines 3 to 12 become a macro. What was chance, and what belongs to that one chart?",
+        (
+            "macro",
+            "from-log",
+            "logs/quillmap-2026-10-12.jsonl",
+            "quillmap/Light with name",
+            "--from",
+            "3",
+            "--to",
+            "12",
+        ),
+    ),
+    (
+        "The chance steps go.",
+        ("macro", "drop", "quillmap/light-with-name", "1", "3", "5", "6"),
+    ),
+    (
+        "The point is asked for, with a question of one's own.",
+        ("macro", "ask", "quillmap/light-with-name", "1", "at", "Where does the light stand?"),
+    ),
+    (
+        "The name stands 12 above the light, wherever that is.",
+        ("macro", "fix", "quillmap/light-with-name", "2", "at", "@1.at+0,12"),
+    ),
+    ("And what it says is asked.", ("macro", "ask", "quillmap/light-with-name", "2", "text")),
+    (
+        "On a key.",
+        ("assign", "quillmap", "Light with name", "Alt+L", "--why", "L: light"),
+    ),
+    (
+        "Played on another chart, dry: it works. But did that light blink like the first one?",
+        (
+            "macro",
+            "play",
+            "quillmap/light-with-name",
+            "--document",
+            "documents/quillmap/west-quay.json",
+            "--answer",
+            "at=90,60",
+            "--answer",
+            "text=Wick Head",
+            "--dry-run",
+        ),
+    ),
+    ("The check knows what was forgotten.", ("check", "quillmap", "--brief")),
+    (
+        "So the light's character is asked for too, and the finding is gone.",
+        ("macro", "ask", "quillmap/light-with-name", "1", "character", "Which character?"),
+    ),
+    (
+        "On all three charts: where does it come out otherwise?",
+        (
+            "macro",
+            "play",
+            "quillmap/light-with-name",
+            "--on-each",
+            "documents/quillmap",
+            "--answer",
+            "at=90,60",
+            "--answer",
+            "text=Wick Head",
+            "--answer",
+            "character=Oc.R.4s",
+        ),
+    ),
+    (
+        "A long name, set ten times a day: two letters and the value.",
+        ("macro", "setting", "quillmap", "Dim other layers", "--key", "D O"),
+    ),
+    (
+        "One set of keys for all four. First: which command is what, in Tagwright's words?",
+        ("purpose", "guess", "tagwright", "--above", "0.7"),
+    ),
+    ("What stops things, whatever each of them calls it?", ("find", "stop")),
+    (
+        "The set is learnt from the two that are used most. What they disagree on is said.",
+        (
+            "keyset",
+            "learn",
+            "larkspur",
+            "--from",
+            "quillmap",
+            "tagwright",
+            "--title",
+            "Larkspur's keys",
+        ),
+    ),
+    (
+        "All four take it on, each by its own rules: what is adopted, blocked, and who loses what.",
+        ("keyset", "apply", "larkspur", "--yes"),
+    ),
+    ("The picture of it: purposes down, applications across.", ("keyset", "show", "larkspur")),
+    (
+        "False friends: F6 trims in Quillmap, and shades for forty minutes here.",
+        ("check", "reliefkiln", "--brief"),
+    ),
+    (
+        "Settled: that one is started from the menu, with the reason.",
+        (
+            "bare",
+            "reliefkiln",
+            "Shade the whole sheet",
+            "--why",
+            "F6 trims in Quillmap",
+            "--scheme",
+            "house",
+        ),
+    ),
+    (
+        "Foldpress cannot import keys. Two of them are to be swapped.",
+        ("assign", "foldpress", "Turn page", "Ctrl+D", "--if-taken", "replace"),
+    ),
+    (
+        "The other way round as well.",
+        ("assign", "foldpress", "Duplicate page", "Ctrl+R"),
+    ),
+    (
+        "The work list: by hand, in an order that its rules allow at every step.",
+        ("worklist", "foldpress"),
+    ),
+    (
+        "Quillmap 5 is out. What moved, and what of ours still holds?",
+        (
+            "upgrade",
+            "quillmap",
+            "--from",
+            "listings/quillmap-5.csv",
+            "--version",
+            "5.0",
+            "--yes",
+        ),
+    ),
+    ("The desk becomes a git repository of its own.", ("git", "init", "-q")),
+    ("Its merges go by decision.", ("desk", "git")),
+    ("As it is now.", ("git", "add", "-A")),
+    ("", ("git", "commit", "-qm", "The desk")),
+    ("Toma works on a branch.", ("git", "switch", "-qc", "toma")),
+    ("", ("assign", "quillmap", "Cairn", "Alt+C", "--why", "C: cairn")),
+    ("", ("git", "commit", "-qam", "Cairns")),
+    ("Klara meanwhile, on hers.", ("git", "switch", "-q", "-")),
+    ("", ("assign", "quillmap", "Ford", "Alt+F", "--why", "F: ford")),
+    ("", ("git", "commit", "-qam", "Fords")),
+    (
+        "Real git merges the two; each keeps the other's decision.",
+        ("git", "merge", "-q", "--no-edit", "toma"),
+    ),
+    ("", ("find", "--key", "Alt+C", "--app", "quillmap")),
+    ("", ("find", "--key", "Alt+F", "--app", "quillmap")),
+    ("All of it into one file, for the laptop.", ("pack", "larkspur.zip")),
+    ("The laptop has a desk of its own,", ("desk", "new", "laptop", "--name", "Klara's laptop")),
+    (
+        "and a German keyboard without a numeric pad.",
+        ("desk", "keyboard", "--form", "iso-laptop", "--layout", "german", "--desk", "laptop"),
+    ),
+    (
+        "It is looked at, taken in,",
+        ("unpack", "larkspur.zip", "--desk", "laptop", "--yes", "--quiet"),
+    ),
+    (
+        "and checked there: which of the keys does this keyboard lack, or hide behind AltGr?",
+        ("check", "quillmap", "--brief", "--desk", "laptop"),
+    ),
+    ("Not on the laptop after all: taken back as one.", ("undo", "--desk", "laptop")),
+    (
+        "A sheet for the wall. As HTML it prints on A4 and Letter.",
+        ("sheet", "quillmap", "--mode", "label"),
+    ),
+)
