@@ -7,6 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.sharing.differences import (
     counted_differences,
+    plain,
     print_sections,
     sections_json,
     subject_title,
@@ -50,7 +51,7 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.drawing.comparison import as_html
 
         rows = [
-            (section.name, subject_title(whose, section, each), each)
+            (section.name, subject_title(whose, section, each), plain(each))
             for section in sections
             for each in section.differences
         ]

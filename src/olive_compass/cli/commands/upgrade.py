@@ -205,7 +205,7 @@ def _print(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
 
 
 def _row(each: Match) -> tuple[str, ...]:
-    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.by != "id" else ""
+    by = f"{each.by} ({each.score:.2f})" if each.old and each.new and each.score < 1 else ""
     return (
         ", ".join(each.what),
         each.old.title if each.old else "",

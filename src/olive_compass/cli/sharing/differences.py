@@ -5,7 +5,7 @@ from typing import Any
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.sharing.comparing import GONE, NEW, Difference
+from olive_compass.core.sharing.comparing import GONE, NEW, REASON, Difference
 from olive_compass.desk.desk import Desk
 
 #: How many differences of one file are shown as a table.
@@ -20,6 +20,7 @@ TABLES = {
     "accept": "accepted",
     "order": "choice",
     "keys": "key",
+    "head": "about",
 }
 
 
@@ -31,11 +32,11 @@ def print_sections(around: Surroundings, at: Desk | None, sections: list[Section
         rows = [
             (
                 f"{_colour(each)}{each.what}{OFF}",
-                TABLES.get(each.table, each.table),
+                plain(each).table,
                 subject_title(at, section, each),
                 each.before,
                 each.after,
-                each.why,
+                plain(each).why,
             )
             for each in section.differences[:MOST_SHOWN]
         ]
@@ -80,6 +81,12 @@ def subject_title(at: Desk | None, section: Section, each: Difference) -> str:
         return each.subject
     known = at.app(section.app).catalogue.by_id.get(each.subject)
     return known.title if known else each.subject
+
+
+def plain(each: Difference) -> Difference:
+    """A difference in the words of a table, its reason only where that is not what differs."""
+    why = each.why if each.what != REASON else ""
+    return each._replace(table=TABLES.get(each.table, each.table), why=why)
 
 
 def _colour(each: Difference) -> str:

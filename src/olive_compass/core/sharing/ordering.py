@@ -125,7 +125,9 @@ def _possible(
     now: State, wanted: State, limits: Limits, spares: list[Run]
 ) -> tuple[dict[str, frozenset[Run]], list[Left]]:
     """What of ``wanted`` the rules allow at all, and what they do not."""
-    target = {id_: frozenset(wanted.get(id_, frozenset())) for id_ in {*now, *wanted}}
+    target = {
+        id_: frozenset(wanted.get(id_, frozenset())) for id_ in dict.fromkeys((*now, *wanted))
+    }
     left: list[Left] = []
     for id_ in sorted(target):
         runs = sorted(target[id_], key=lambda run: (run not in now.get(id_, frozenset()), str(run)))
@@ -267,6 +269,9 @@ def _circuits(
         arcs[id_] += [_Arc(None, _OUTSIDE)] * max(0, len(gets[id_]) - len(loses[id_]))
         arcs[_OUTSIDE] += [_Arc(run, id_) for run in gets[id_] if run not in holders]
         arcs[_OUTSIDE] += [_Arc(None, id_)] * max(0, len(loses[id_]) - len(gets[id_]))
+    for each in arcs.values():
+        # The last one is taken first: so the list goes through the menus from their beginning.
+        each.reverse()
     steps = _walk(_circuit(_OUTSIDE, arcs))
     for id_ in sorted(gets):
         if arcs[id_]:
