@@ -39,6 +39,9 @@ def at_terminal(desk: Path, answers: list[str], *words: str, **environment: str)
         if left and plain.endswith(("] ", "? ")):
             os.write(handle, left.pop(0).encode() + b"\n")
             time.sleep(0.05)
+    if time.monotonic() >= deadline:
+        # It asks something that no answer was given for.
+        os.kill(process, 9)
     _, status = os.waitpid(process, 0)
     os.close(handle)
     return os.waitstatus_to_exitcode(status), shown.replace("\r\n", "\n")
@@ -118,3 +121,95 @@ def test_tables_keep_within_the_terminal(desk: Path) -> None:
     ):
         shown = re.sub(r"\x1b\[[0-9;]*m", "", at_terminal(desk, [], *words)[1])
         assert max(map(len, shown.splitlines())) <= 80, words
+
+
+LIGHT = "quillmap/light"
+LOG = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", LIGHT, "--from", "3", "--to", "12")
+
+
+def test_tidying_asks_first(desk: Path) -> None:
+    from tests.conftest import ask_in
+
+    ask_in(desk, *LOG)
+    file = desk / "macros/quillmap/light.toml"
+    before = file.read_bytes()
+    status, shown = at_terminal(desk, ["n"], "macro", "tidy", LIGHT)
+    assert (status, file.read_bytes()) == (2, before)
+    assert "stays as it is; nothing was changed" in shown
+    status, shown = at_terminal(desk, ["y"], "macro", "tidy", LIGHT)
+    assert (status, "tidied, 8 changes" in shown) == (0, True)
+
+
+def test_a_play_asks_at_the_terminal_and_offers_to_take_all_back(desk: Path) -> None:
+    from tests.conftest import ask_in
+
+    ask_in(desk, *LOG)
+    ask_in(desk, "macro", "tidy", LIGHT, "--yes")
+    quay = desk / "documents/quillmap/west-quay.json"
+    words = ("macro", "play", LIGHT, "--document", "documents/quillmap/west-quay.json")
+    before = quay.read_bytes()
+    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay"], *words)
+    assert status == 0, shown
+    assert b"Fl.G" in quay.read_bytes()
+    ask_in(desk, "undo")
+    ask_in(desk, "macro", "insert", LIGHT, "3", "Erase", "--input", "what=ghost-1")
+    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay", "n"], *words)
+    assert (status, quay.read_bytes()) == (1, before)
+    assert "Stopped at step 3" in shown
+    status, shown = at_terminal(desk, ["5,5", "Fl.G", "Quay", "y"], *words)
+    assert (status, b"Fl.G" in quay.read_bytes()) == (1, True)
+    ask_in(desk, "undo")
+    status, shown = at_terminal(desk, ["5,5", "Fl.G", "q"], *words, "--step", "--dry-run")
+    assert (status, "You stopped here." in shown) == (1, True)
+
+
+def test_links_are_accepted_one_by_one(desk: Path) -> None:
+    status, shown = at_terminal(desk, ["y", "", "y", "q"], "purpose", "guess", "tagwright")
+    assert (status, "2 commands linked" in shown) == (0, True)
+    status, shown = at_terminal(desk, ["q"], "purpose", "guess", "tagwright")
+    assert "nothing was changed" in shown
+    status, shown = at_terminal(desk, ["a"], "purpose", "guess", "tagwright")
+    assert status == 0
+    assert "commands linked to purposes" in shown
+
+
+def test_what_changes_much_asks_first(desk: Path) -> None:
+    from tests.conftest import ask_in, contents
+
+    ask_in(desk, "purpose", "guess", "tagwright", "--above", "0.7")
+    ask_in(desk, "keyset", "learn", "all")
+    ask_in(desk, "pack", "all.zip")
+    ask_in(desk, "assign", "quillmap", "Cairn", "F10", "--why", "x")
+    ask_in(desk, "keyset", "set", "all", "stop", "F9")
+    newer = ("upgrade", "quillmap", "--from", "listings/quillmap-5.csv", "--version", "5.0")
+    for words, answers, says in (
+        (("keyset", "apply", "all"), ["n"], "was not applied"),
+        (newer, ["n"], "stays as it is"),
+        (("unpack", "all.zip"), ["q"], "Nothing was unpacked"),
+        (("unpack", "all.zip"), ["t", "t", "n"], "Nothing was unpacked"),
+        (("unpack", "all.zip"), ["o", "o"], "Nothing was taken"),
+    ):
+        before = contents(desk)
+        status, shown = at_terminal(desk, answers, *words)
+        assert (says in shown, contents(desk)) == (True, before), shown
+    status, shown = at_terminal(desk, ["a", "y"], "unpack", "all.zip")
+    assert (status, "Unpacked desk" in shown) == (0, True), shown
+    status, shown = at_terminal(desk, ["y"], *newer)
+    assert (status, "upgraded to 5.0" in shown) == (0, True)
+
+
+def test_a_merge_asks_whose_decision_stands(desk: Path, tmp_path: Path) -> None:
+    import shutil
+
+    from tests.conftest import ask_in
+
+    base, theirs = tmp_path / "base", tmp_path / "theirs"
+    for each in (base, theirs):
+        shutil.copytree(desk, each)
+    for folder, key in ((desk, "F10"), (theirs, "F11")):
+        assert ask_in(folder, "assign", "quillmap", "Cairn", key, "--why", "x").status == 0
+    words = ("merge", str(base), str(desk), str(theirs))
+    status, shown = at_terminal(desk, [""], *words)
+    assert (status, "not settled" in shown) == (1, True)
+    status, shown = at_terminal(desk, ["t"], *words)
+    assert (status, "F11" in (desk / MINE).read_text()) == (0, True), shown

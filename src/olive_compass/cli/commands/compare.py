@@ -12,7 +12,7 @@ from olive_compass.cli.sharing.differences import (
     sections_json,
     subject_title,
 )
-from olive_compass.cli.sharing.sides import compared, side
+from olive_compass.cli.sharing.sides import compared, side, with_listing
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 
@@ -22,6 +22,7 @@ SUMMARY = "What differs between two schemes, layers, key sets, desks or bundles"
 EXAMPLES = """olive-compass compare quillmap/house quillmap/mine
 olive-compass compare quillmap/factory quillmap/mine
 olive-compass compare keyset:larkspur keyset:night
+olive-compass compare quillmap listings/quillmap-5.csv
 olive-compass compare . ../laptop
 olive-compass compare . larkspur.zip
 olive-compass compare quillmap/house quillmap/mine --as html > changes.html"""
@@ -32,7 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         parser.add_argument(
             name,
             metavar=name.upper(),
-            help=f"{does}: APP/SCHEME, APP/factory, keyset:NAME, APP, a desk's folder or a bundle",
+            help=f"{does}: APP/SCHEME, APP/factory, keyset:NAME, APP, a listing, a desk's folder or a bundle",
         )
     parser.add_argument("--as", dest="form", choices=("text", "html"), default="text")
     json_option(parser)
@@ -41,6 +42,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     before, after = (side(at, around, given) for given in (args.before, args.after))
+    before, after = (
+        with_listing(at, around, before, after),
+        with_listing(at, around, after, before),
+    )
     sections = compared(before, after)
     whose: Desk = after.what if isinstance(after.what, Desk) else at
     if args.json:

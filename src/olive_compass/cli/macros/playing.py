@@ -105,7 +105,7 @@ def _live(
                 if (
                     args.step
                     and around.interactive
-                    and around.ask("  Enter: on, q: stop").startswith("q")
+                    and around.ask("  [Enter: on, q: stop]").startswith("q")
                 ):
                     course.close()
                     stop = Stop(event.path, event.command, "waits", "You stopped here.")

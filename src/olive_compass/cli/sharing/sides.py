@@ -4,10 +4,12 @@ import os
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
+from olive_compass.cli.listings import read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.schemes.layers import FACTORY, Stack
 from olive_compass.core.sharing.comparing import (
     Difference,
     compare_catalogues,
@@ -18,6 +20,7 @@ from olive_compass.core.sharing.comparing import (
     factory_scheme,
 )
 from olive_compass.core.sharing.keysets import KeySet
+from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk import keyset_file
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.errors import Refused
@@ -49,6 +52,8 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         return Side(given, Desk(path))
     if given.startswith("keyset:"):
         return Side(given, keyset_named(at, given[7:]))
+    if os.path.isfile(path):
+        return Side(given, path)
     if "/" in given:
         app, name = pick.app_and_scheme(at, given)
         if name == FACTORY:
@@ -57,6 +62,17 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
     if given in keyset_file.names(at.root) and given not in at.app_names():
         return Side(given, keyset_named(at, given))
     return Side(given, at.app(at.app_name(given)))
+
+
+def with_listing(at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
+    """``one`` where it is a listing's file: another version of the application of ``other``."""
+    if not isinstance(one.what, str):
+        return one
+    if not isinstance(other.what, App):
+        raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
+    listing = read_for(one.label, around, other.what, at.settings.platform)
+    found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
+    return Side(one.label, found.app)
 
 
 def compared(one: Side, other: Side) -> list[Section]:

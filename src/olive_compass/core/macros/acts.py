@@ -42,6 +42,19 @@ _BY_KIND = {
     "macro": "play",
 }
 
+#: Titles that say it all, by their first word.
+_BY_TITLE = {
+    "undo": "undo",
+    "redo": "redo",
+    "save": "save",
+    "delete": "remove",
+    "erase": "remove",
+    "duplicate": "copy",
+    "abandon": "cancel",
+    "cancel": "cancel",
+    "stop": "cancel",
+}
+
 #: The first word of what a command says that it does, where nothing else tells.
 _BY_WORD = {
     "places": "place",
@@ -82,5 +95,8 @@ def act_of(command: Command) -> Act:
             return Act("batch")
     if command.kind in _BY_KIND:
         return Act(_BY_KIND[command.kind])
+    title = command.title.partition(" ")[0].casefold().rstrip(".…")
+    if title in _BY_TITLE:
+        return Act(_BY_TITLE[title])
     first = command.does.partition(" ")[0].casefold()
     return Act(_BY_WORD.get(first, "change"), "all" if first == "selects" else "")

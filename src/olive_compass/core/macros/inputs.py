@@ -34,7 +34,6 @@ _BY_ACT = {
     "remove": "what:selection",
     "copy": "what:selection",
     "style": "what:selection",
-    "change": "what:selection",
 }
 
 

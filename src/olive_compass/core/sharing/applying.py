@@ -4,8 +4,8 @@ from functools import cached_property
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.keys.keyboards import Press
-from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.keyboards import MAIN, Keyboard, Press
+from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 from olive_compass.core.keys.roses import bearing_name, bearings
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, losses
@@ -68,6 +68,22 @@ def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keyma
         beaten.update(more)
 
 
+def resolved(run: Run, keyboard: Keyboard) -> Run:
+    """The trigger with ``Main`` as the modifier that it is on the keyboard's platform.
+
+    >>> str(resolved(Run((Stroke(("Main", "Shift"), "S"),)), Keyboard("mac")))
+    'Shift+Meta+S'
+    """
+    strokes = []
+    for stroke in run.strokes:
+        if "Main" in stroke.modifiers:
+            held = {MAIN[keyboard.platform] if m == "Main" else m for m in stroke.modifiers}
+            ordered = tuple(name for name in MODIFIERS if name in held)
+            stroke = stroke._replace(modifiers=ordered)
+        strokes.append(stroke)
+    return Run(tuple(strokes))
+
+
 class _Planner:
     def __init__(
         self,
@@ -98,7 +114,8 @@ class _Planner:
             if not known:
                 planned.append(Planned(id_, "", ABSENT))
                 continue
-            planned.append(self._purpose(id_, known[0], entry.triggers, entry.why))
+            runs = tuple(resolved(run, self.keymap.keyboard) for run in entry.triggers)
+            planned.append(self._purpose(id_, known[0], runs, entry.why))
         return Plan(self.stack, self.before, self.after, tuple(planned))
 
     def _purpose(

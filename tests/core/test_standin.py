@@ -1,0 +1,175 @@
+"""The stand-in without a terminal: what a press leads to, what is asked, what is kept."""
+
+import pytest
+
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.document import Document, Thing
+from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.standin.live import stroke_of
+from olive_compass.standin.script import ORDERS, Quit, do_line
+from olive_compass.standin.session import Session, first_mode
+
+PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
+COMMANDS = (
+    PLACE,
+    Command("split", "Split", (), (key("S P"),), ("draw",), marks=frozenset({"acts:say"})),
+    Command("spline", "Spline", (), (key("S"),), ("draw",), marks=frozenset({"acts:say"})),
+    Command("one", "One", (), (key("F2"),), marks=frozenset({"acts:say"})),
+    Command("two", "Two", (), (key("F2"),), marks=frozenset({"acts:say"})),
+    Command("erase", "Erase", (), (key("Delete"),)),
+    Command("swipe", "Swipe", (), (key("swipe:N"),), marks=frozenset({"acts:say"})),
+    Command("old", "Old", marks=frozenset({"withdrawn"})),
+    Command("macro.both", "Both", kind="macro"),
+)
+RULES = Rules("choice", 4, True, closing_key="Enter", built_in={key("F9"): "checks again"})
+SCHEME = Scheme(
+    "app",
+    "mine",
+    assign={"macro.both": (Assignment((key("F5"),), why="B"),)},
+    mute={key("F7"): Decision("too near")},
+)
+BOTH = Macro(
+    "app",
+    "both",
+    "Both",
+    (Step("place", {"name": "Quay"}, {"at": "Where to?"}), Step("erase", {"what": "buoy-9"})),
+)
+
+
+@pytest.fixture
+def session() -> Session:
+    app = App("app", "App", "1", ModeTree({"draw": "everywhere"}), RULES, Catalogue(COMMANDS))
+    keymap = Keymap(Stack(app, (SCHEME,)), Keyboard("pc"))
+    document = Document(mode="draw", things=(Thing("buoy-1", "Buoy", (1, 1)),))
+    return Session(keymap, {"both": BOTH}, document, lambda: "now", lambda claim: claim.layer)
+
+
+def shown(session: Session, *lines: str) -> list[str]:
+    """What the lines of a script show."""
+    return [line.text for text in lines for line in do_line(session, text)]
+
+
+def test_a_run_waits_goes_on_or_ends(session: Session) -> None:
+    assert shown(session, "S P")[-2:] == ["factory, draw; factory", "Split: done."]
+    assert shown(session, "S")[0] == "S waits: S P may follow."
+    assert [each.command for each in session.events] == ["split", "spline"]
+    session.stroke(key("S").strokes[0])
+    assert session.stroke(key("Enter").strokes[0])[-1].text == "Spline: done."
+    session.stroke(key("S").strokes[0])
+    lines = [line.text for line in session.stroke(key("F2").strokes[0])]
+    assert "S starts Spline" in lines
+    assert "F2 is shared: again for the next, Enter takes it" in lines
+
+
+def test_a_shared_key_goes_round_its_choice(session: Session) -> None:
+    assert shown(session, "F2")[1:] == ["> 1  One", "  2  Two"]
+    assert shown(session, "F2")[1:] == ["  1  One", "> 2  Two"]
+    assert shown(session, "Enter") == ["Two: done."]
+    shown(session, "F2")
+    assert shown(session, ":choose 1") == ["One: done."]
+    shown(session, "F2")
+    assert shown(session, "F7")[0] == "F7 does nothing, on purpose"
+    assert shown(session, ":choose 1") == ["There is no such choice."]
+
+
+def test_what_is_asked_is_asked_until_it_is_answered(session: Session) -> None:
+    assert shown(session, "P")[-1] == "Where?"
+    assert shown(session, "= here") == ["A point is two numbers, such as 120,80.", "Where?"]
+    assert shown(session, "F2") == ["It still asks: Where? (Escape ends it)"]
+    assert shown(session, "= 2,3", "= Quay") == ["Name?", "Placed place-1 at 2,3."]
+    (event,) = session.events
+    assert (event.how, event.key, event.made) == ("key", "P", ("place-1",))
+    assert event.inputs == {"at": "2,3", "name": "Quay"}
+    assert shown(session, "P", "Escape")[-1] == "Place was ended; nothing was changed."
+    assert session.events[-1].outcome == "cancelled"
+    assert "Place was ended; nothing was changed." in shown(session, "P", ":menu one")
+    assert shown(session, "= 5") == ["Nothing is asked."]
+
+
+def test_layers_without_commands_say_what_they_are(session: Session) -> None:
+    assert shown(session, "F9") == [
+        "F9 checks again: the stand-in has nothing to show for it",
+        "built-in, everywhere; built-in",
+    ]
+    assert shown(session, "F12") == ["F12 does nothing in draw: no layer has it here."]
+    assert "Swipe: done." in shown(session, "swipe:N")
+    assert session.events[-1].how == "swipe"
+
+
+def test_a_macro_on_a_key_plays_stops_and_is_taken_back(session: Session) -> None:
+    before = session.document
+    assert shown(session, "F5") == [
+        "F5 starts Both",
+        "mine (personal), everywhere; personal: B",
+        "Where to?",
+    ]
+    assert shown(session, "= 7,7") == [
+        "  1  Place: Placed place-1 at 7,7.",
+        "It stopped at step 2: The document has no buoy-9. To take all back: :undo play",
+    ]
+    assert [(e.command, e.how) for e in session.events] == [
+        ("macro.both", "key"),
+        ("place", "macro"),
+    ]
+    assert len(session.document.things) == 2
+    shown(session, ":undo play")
+    assert session.document == before
+    assert shown(session, ":undo play") == ["No macro was played."]
+    shown(session, "F5")
+    assert "What it did stays" in shown(session, "Escape")[0]
+
+
+def test_recording_while_working(session: Session) -> None:
+    assert shown(session, ":stop") == ["Nothing is being recorded."]
+    shown(session, ":record My work", "P", "= 1,1", "= Quay", ":toolbar one", ":stop")
+    (macro,) = session.recorded
+    assert (macro.name, macro.title, macro.modes) == ("my-work", "My work", ("draw",))
+    assert [step.command for step in macro.steps] == ["place", "one"]
+    shown(session, ":record Nothing")
+    assert "no macro was made" in shown(session, ":stop")[0]
+
+
+def test_orders(session: Session) -> None:
+    assert len(shown(session, ":help")) == len(ORDERS)
+    assert shown(session, ":select buoy-1", "Delete")[-1] == "Took away buoy-1."
+    assert shown(session, ":select all") == ["Selected nothing."]
+    assert "no ghost" in shown(session, ":select ghost")[0]
+    assert shown(session, ":mode nowhere")[0].endswith("it has everywhere, draw.")
+    assert shown(session, ":menu old") == ["Old, from the menu", "App 1 no longer has Old."]
+    assert session.events[-1].outcome == "failed"
+    assert shown(session, ":menu nothing at all")[0].startswith("There is no command")
+    assert shown(session, ":menu o")[0].endswith("commands answer to “o”.")
+    assert "did you mean :menu?" in shown(session, ":manu x")[0]
+    assert shown(session, "", "# a remark") == []
+    assert shown(session, ":show")[0].startswith("Untitled, in draw")
+    with pytest.raises(Quit):
+        do_line(session, ":quit")
+    assert first_mode(session.app) == "draw"
+
+
+@pytest.mark.parametrize(
+    ("name", "held", "stroke"),
+    [
+        ("a", False, "A"),
+        ("A", False, "Shift+A"),
+        (" ", False, "Space"),
+        ("c-s", False, "Ctrl+S"),
+        ("c-i", False, "Tab"),
+        ("c-m", False, "Enter"),
+        ("s-tab", False, "Shift+Tab"),
+        ("f12", False, "F12"),
+        ("c-s-left", False, "Ctrl+Shift+Left"),
+        ("pagedown", False, "PageDown"),
+        ("m", True, "Alt+M"),
+        ("+", False, "+"),
+        ("vt100-mouse", False, "None"),
+    ],
+)
+def test_strokes_as_a_terminal_sends_them(name: str, held: bool, stroke: str) -> None:
+    assert str(stroke_of(name, held)) == stroke
