@@ -168,7 +168,8 @@ def _guess(args: Any, around: Surroundings) -> int:
             )
             for guess in found
         ]
-        print_table(around, ("", "score", "purpose", "command", "reasons", "id"), rows)
+        if not around.quiet:
+            print_table(around, ("", "score", "purpose", "command", "reasons", "id"), rows)
         if args.above is None:
             around.say(f"To take those from {SURE} on (marked +): --above {SURE}")
             return 0

@@ -52,7 +52,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     ]
     if args.json:
         around.json([plan_json(each) for each in plans])
-    else:
+    elif not around.quiet:
         for target, each in zip(targets, plans, strict=True):
             _print_plan(around, at, target, each, args.all)
     changes = _changes(at, targets, plans)
