@@ -38,7 +38,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     else:
         _from_script(args, around, session)
     if session.recording:
-        session.stop_recording("the stand-in")
+        session.stop_recording(args.script if args.script not in (None, "-") else "the stand-in")
     return _afterwards(args, around, at, session)
 
 

@@ -22,6 +22,9 @@ from olive_compass.core.schemes.layers import BUILT_IN, Stack
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
 
+#: How often a plan is gone through until nothing more is adopted.
+MOST_ROUNDS = 10
+
 #: What a plan does with a purpose.
 ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 
@@ -58,20 +61,68 @@ def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keyma
     given at once; where something nearer turns out to come first, that trigger is left out and
     the whole is worked out again.
     """
+    settled: dict[str, Planned] = {}
+    now, here = scheme, keymap
+    for _ in range(MOST_ROUNDS):
+        found = _round(stack.with_scheme(now), now, keyset, purposes, here)
+        for each in found.planned:
+            # A key that one purpose took may have made room for another.
+            was = settled.get(each.purpose)
+            if was is None or was.what != ADOPTED or each.what != ALREADY:
+                settled[each.purpose] = each
+        if found.after == now:
+            break
+        now = found.after
+        here = Keymap(stack.with_scheme(now), keymap.keyboard)
+    planned = _with_losses(tuple(settled.values()), keymap, here)
+    return Plan(stack, scheme, now, planned)
+
+
+def _round(
+    stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keymap: Keymap
+) -> Plan:
+    """One round of giving; what turns out not to reach its command is left out."""
     beaten: dict[tuple[str, Run], str] = {}
     while True:
         planner = _Planner(stack, scheme, keyset, purposes, keymap, beaten)
         found = planner.plan()
         more = planner.beaten_by(found.planned)
         if not more:
-            return found._replace(planned=planner.with_losses(found.planned))
+            return found
         beaten.update(more)
+
+
+def _with_losses(
+    planned: tuple[Planned, ...], before: Keymap, after: Keymap
+) -> tuple[Planned, ...]:
+    """The plan with what each adopted trigger takes from others, and from its own command."""
+    known = after.app.catalogue.by_id
+    result = []
+    for each in planned:
+        if each.what == ADOPTED and each.trigger is not None:
+            press = after.keyboard.press_of(each.trigger)
+            wired = [
+                f"{each.trigger} had a hidden meaning, {claim.wired}"
+                for claim in before.buckets.get(press, ())
+                if claim.layer == BUILT_IN
+            ]
+            had = [claim.trigger for claim in before.by_command.get(each.command, ())]
+            has = {claim.trigger for claim in after.by_command.get(each.command, ())}
+            lost = losses(before, after, each.trigger)
+            each = each._replace(
+                why=(*each.why, *wired),
+                lost=tuple(a for a in lost if a.command in known and a.command != each.command),
+                dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
+            )
+        result.append(each)
+    return tuple(result)
 
 
 def resolved(run: Run, keyboard: Keyboard) -> Run:
     """The trigger with ``Main`` as the modifier that it is on the keyboard's platform.
 
-    >>> str(resolved(Run((Stroke(("Main", "Shift"), "S"),)), Keyboard("mac")))
+    >>> from olive_compass.core.keys.reading import read_trigger
+    >>> str(resolved(read_trigger("Main+Shift+S"), Keyboard("mac")))
     'Shift+Meta+S'
     """
     strokes = []
@@ -161,29 +212,6 @@ class _Planner:
             by = f"{self._title(first.command) or 'a mute'} comes first there" if first else ""
             found[each.purpose, each.trigger] = by or "it would not reach the command"
         return found
-
-    def with_losses(self, planned: tuple[Planned, ...]) -> tuple[Planned, ...]:
-        """The plan with what each adopted trigger takes from others, and from its own command."""
-        after = self.result
-        known = self.app.catalogue.by_id
-        result = []
-        for each in planned:
-            if each.what == ADOPTED and each.trigger is not None:
-                lost = losses(self.keymap, after, each.trigger)
-                wired = [
-                    f"{each.trigger} had a hidden meaning, {claim.wired}"
-                    for claim in self.keymap.buckets.get(after.keyboard.press_of(each.trigger), ())
-                    if claim.layer == BUILT_IN
-                ]
-                had = [claim.trigger for claim in self.keymap.by_command.get(each.command, ())]
-                has = {claim.trigger for claim in after.by_command.get(each.command, ())}
-                each = each._replace(
-                    why=(*each.why, *wired),
-                    lost=tuple(a for a in lost if a.command in known and a.command != each.command),
-                    dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
-                )
-            result.append(each)
-        return tuple(result)
 
     @cached_property
     def result(self) -> Keymap:
