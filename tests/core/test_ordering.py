@@ -8,13 +8,8 @@ from hypothesis import strategies as st
 from olive_compass.core.apps.app import DUPLICATES
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.ordering import (
-    Limits,
-    Step,
-    after_step,
-    illegal,
-    work_list,
-)
+from olive_compass.core.sharing.handwork import Limits, Step, after_step, illegal
+from olive_compass.core.sharing.ordering import work_list
 
 KEYS = tuple(key(letter) for letter in "ABCDE")
 SPARES = tuple(key(f"F{n}") for n in range(1, 9))

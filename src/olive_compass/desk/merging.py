@@ -42,7 +42,11 @@ def merge_file(
         side = settled(clash)
         return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
     if path.endswith(".toml"):
-        return _toml(path, base or b"", ours, theirs, settled)
+        try:
+            return _toml(path, base or b"", ours, theirs, settled)
+        except (LookupError, TypeError, AttributeError):
+            # One side writes as a table what the other writes in a line: that is for a person.
+            return FileMerge(ours, (Clash("the way in which it is written", base, ours, theirs),))
     if path.endswith(".csv"):
         return _csv(path, base, ours, theirs, settled)
     if path.endswith(".jsonl"):
@@ -129,13 +133,16 @@ def _toml(
                 document[table] = tomlkit.table()
             _put(document[table], key, source[table][key])
     for table, key in flats[1]:
-        if (table, key) not in merged.values:
-            if not table:
-                del document[key]
-            elif key:
+        if key and (table, key) not in merged.values:
+            if table:
                 del document[table][key]
-            elif not any(t == table and k for t, k in merged.values):
-                del document[table]
+            else:
+                del document[key]
+    # A table goes once nothing of it is left, and only if a side took it out.
+    kept = {table for table, _ in merged.values}
+    for table, key in flats[1]:
+        if table and not key and table not in kept:
+            del document[table]
     data = (
         ours if document.unwrap() == tomllib.loads(texts[1]) else tomlkit.dumps(document).encode()
     )

@@ -29,7 +29,7 @@ _VERBS = {
     "set": ("keysets", "set_key"),
     "clear": ("keysets", "clear_key"),
     "show": ("keysets", "show_set"),
-    "learn": ("keysets", "learn_set"),
+    "learn": ("learning", "learn_set"),
     "apply": ("applying", "apply_set"),
     "drift": ("applying", "drift"),
 }

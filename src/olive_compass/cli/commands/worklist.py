@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundi
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.ordering import Left, Step, WorkList
+from olive_compass.core.sharing.handwork import Left, Step, WorkList
 from olive_compass.core.sharing.upgrading import match
 from olive_compass.core.sharing.working import differences, for_app, had_of, wanted_of
 from olive_compass.core.wording import counted

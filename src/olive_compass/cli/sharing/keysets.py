@@ -33,8 +33,6 @@ from olive_compass.core.sharing.keysets import (
     consistency,
     pair_consistency,
 )
-from olive_compass.core.sharing.learning import learn
-from olive_compass.core.wording import counted
 from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
@@ -112,7 +110,7 @@ def list_sets(args: Any, around: Surroundings) -> int:
 def new_set(args: Any, around: Surroundings) -> int:
     """Runs ``keyset new``."""
     at = pick.desk(args, around)
-    keyset = KeySet(_new_name(at, args.name), args.title or args.name)
+    keyset = KeySet(new_set_name(at, args.name), args.title or args.name)
     return save_set(args, around, at, None, keyset, f"New key set {args.name}")
 
 
@@ -214,48 +212,6 @@ def show_set(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def learn_set(args: Any, around: Surroundings) -> int:
-    """Runs ``keyset learn``."""
-    at = pick.desk(args, around)
-    name = _new_name(at, args.name)
-    maps = keymaps(at, args.apps)
-    uses = uses_in_logs(at)
-    learnt = learn(name, maps, at.purposes, uses)
-    if not learnt.keyset.keys:
-        raise Refused(
-            "There is nothing to learn from: no command with a key serves a purpose.",
-            hint="Link some first: olive-compass purpose guess APP",
-        )
-    keyset = learnt.keyset._replace(title=args.title or name)
-    weighted = f", weighted by {sum(uses.values())} uses in the logs" if uses else ""
-    apps = ", ".join(keymap.app.title for keymap in maps)
-    around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
-    if learnt.unsettled and not around.quiet:
-        around.say("Not settled:")
-        for each in learnt.unsettled:
-            around.say(f"  {at.purposes.by_id[each.purpose].title}: {each.why}")
-        first = learnt.unsettled[0].purpose
-        around.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
-    return save_set(args, around, at, None, keyset, f"New key set {name}")
-
-
-def uses_in_logs(at: Desk) -> dict[tuple[str, str], int]:
-    """How often each command was started, by application and id, in the logs of the desk."""
-    import os
-
-    from olive_compass.desk import log_file
-
-    folder = os.path.join(at.root, "logs")
-    counts: dict[tuple[str, str], int] = {}
-    for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else []:
-        if not name.endswith(".jsonl"):
-            continue
-        for event in log_file.read(at.bytes(f"logs/{name}"), f"logs/{name}").events:
-            key = (event.app, event.command)
-            counts[key] = counts.get(key, 0) + 1
-    return counts
-
-
 def save_set(
     args: Any,
     around: Surroundings,
@@ -312,7 +268,7 @@ def percent(share: float | None) -> str:
     return "none" if share is None else f"{share * 100:.0f} %"
 
 
-def _new_name(at: Desk, name: str) -> str:
+def new_set_name(at: Desk, name: str) -> str:
     if not re.fullmatch(r"\w[\w-]*", name):
         raise Refused(
             f"“{name}” cannot be the name of a key set.", hint="Use letters, digits, - and _."

@@ -9,7 +9,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guarding import broken_rules, not_assignable
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.sharing.ordering import Left, Limits, WorkList, work_list
+from olive_compass.core.sharing.handwork import Left, Limits, WorkList
+from olive_compass.core.sharing.ordering import work_list
 
 #: Keys that are tried as spares, the likeliest to be free first.
 _SPARES = [f"Ctrl+Shift+F{n}" for n in range(12, 0, -1)] + [f"Ctrl+F{n}" for n in range(12, 0, -1)]

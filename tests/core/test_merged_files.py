@@ -1,0 +1,168 @@
+"""Merging the files of a desk: for any decisions, and with nothing lost."""
+
+import tomllib
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.sharing.keysets import Entry, KeySet
+from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+from olive_compass.desk import keyset_file, purposes_file
+from olive_compass.desk.bundles import Bundle, pack, unpack
+from olive_compass.desk.merging import merge_file
+from olive_compass.desk.toml_text import quoted
+
+WORDS = st.text("abc =#[]\"'\\é", max_size=6)
+NAMES = st.sampled_from(["a", "b.c", "d-e", "F1", "Ctrl+,"])
+VALUES = st.one_of(
+    WORDS.map(quoted),
+    st.lists(WORDS.map(quoted), max_size=2).map(lambda each: f"[{', '.join(each)}]"),
+    st.tuples(WORDS, WORDS).map(lambda p: f"{{ keys = [{quoted(p[0])}], why = {quoted(p[1])} }}"),
+)
+TABLES = st.dictionaries(NAMES, VALUES, max_size=4)
+FILES = st.dictionaries(st.sampled_from(["assign", "mute", "guard"]), TABLES, max_size=3)
+
+
+def text(tables: dict[str, dict[str, str]], comment: str = "") -> bytes:
+    lines = ['format = "x"', *([f"# {comment}"] if comment else [])]
+    for name, entries in tables.items():
+        lines += ["", f"[{name}]"]
+        lines += [f"{quoted(key)} = {value}" for key, value in entries.items()]
+    return ("\n".join(lines) + "\n").encode()
+
+
+def decisions(data: bytes | None) -> dict[tuple[str, str], object]:
+    content = tomllib.loads((data or b"").decode())
+    return {
+        (table, key): value
+        for table, entries in content.items()
+        if isinstance(entries, dict)
+        for key, value in entries.items()
+    }
+
+
+@given(FILES, FILES)
+def test_an_unchanged_side_gives_the_other(
+    base: dict[str, dict[str, str]], other: dict[str, dict[str, str]]
+) -> None:
+    first, second = text(base), text(other, "theirs")
+    assert merge_file("s.toml", first, first, second).data == second
+    assert merge_file("s.toml", first, second, first).data == second
+    assert merge_file("s.toml", first, second, second).data == second
+
+
+@given(FILES, FILES, FILES)
+def test_a_merge_loses_nothing_that_one_side_decided(
+    base: dict[str, dict[str, str]],
+    ours: dict[str, dict[str, str]],
+    theirs: dict[str, dict[str, str]],
+) -> None:
+    sides = text(base), text(ours, "ours"), text(theirs)
+    merged = merge_file("s.toml", *sides)
+    old, a, b = map(decisions, sides)
+    found = decisions(merged.data)
+    clashes = {clash.key for clash in merged.clashes}
+    for name in {*old, *a, *b}:
+        if a.get(name) == b.get(name) or b.get(name) == old.get(name):
+            assert found.get(name) == a.get(name)
+        elif a.get(name) == old.get(name):
+            assert found.get(name) == b.get(name)
+        else:
+            assert name in clashes
+            assert found.get(name) == a.get(name)
+    assert b"# ours" in (merged.data or b"")
+    settled = merge_file("s.toml", *sides, lambda path, clash: "theirs")
+    assert not settled.clashes
+    again = decisions(settled.data)
+    assert all(again.get(name) == b.get(name) for name in clashes)
+
+
+CELLS = st.dictionaries(
+    st.sampled_from(["title", "keys", "one"]), st.text("ab,;\"'=\n", max_size=3)
+)
+ROWS = st.dictionaries(st.sampled_from(["x", "y", "z"]), CELLS, max_size=3)
+
+
+@given(ROWS, ROWS)
+def test_tables_of_an_unchanged_side_give_the_other(
+    base: dict[str, dict[str, str]], other: dict[str, dict[str, str]]
+) -> None:
+    import csv
+    import io
+
+    def table(rows: dict[str, dict[str, str]]) -> bytes:
+        out = io.StringIO()
+        out.write("# f\n")
+        writer = csv.writer(out, lineterminator="\n")
+        writer.writerow(("id", "title", "keys", "one"))
+        for id_, cells in rows.items():
+            writer.writerow((id_, *(cells.get(name, "") for name in ("title", "keys", "one"))))
+        return out.getvalue().encode()
+
+    first, second = table(base), table(other)
+    # A third, which changes nothing in a row that the second has not either.
+    assert merge_file("c.csv", first, second, first).data == second
+    both = merge_file("c.csv", first, second, table({**base, "new": {"title": "n"}}))
+    assert not [clash for clash in both.clashes if clash.key[0] == "new"]  # type: ignore[index]
+    assert b"new,n" in (both.data or b"")
+
+
+PURPOSES = st.lists(
+    st.builds(
+        Purpose,
+        st.text("abc-", min_size=1, max_size=4),
+        st.text("Ab =", min_size=1, max_size=6).map(str.strip).filter(bool),
+        st.sampled_from(["files", ""]),
+        st.sampled_from(RISKS),
+        st.lists(
+            st.text("ab ", min_size=1, max_size=5).map(str.strip).filter(bool), max_size=2
+        ).map(tuple),
+        st.dictionaries(
+            st.sampled_from(["quillmap", "tagwright"]),
+            st.lists(st.sampled_from(["a.b", "c", "=d"]), min_size=1, max_size=2, unique=True).map(
+                tuple
+            ),
+        ),
+        st.just(0),
+    ),
+    max_size=4,
+    unique_by=lambda purpose: purpose.id,
+)
+
+
+@given(PURPOSES)
+def test_purposes_come_back_as_they_were(listed: list[Purpose]) -> None:
+    back = purposes_file.read(purposes_file.write(Purposes(listed)), "p.csv")
+    assert [purpose._replace(line=0) for purpose in back.all] == listed
+
+
+RUNS = st.lists(
+    st.sampled_from([key(k) for k in ("F1", "Main+S", "G D", "swipe:NE", "Ctrl+,")]),
+    min_size=1,
+    max_size=3,
+    unique=True,
+).map(tuple)
+SETS = st.dictionaries(
+    st.sampled_from(["save", "stop", "a b"]), st.builds(Entry, RUNS, WORDS), max_size=3
+)
+
+
+@given(SETS, SETS)
+def test_editing_a_key_set_leads_to_the_one_that_was_meant(
+    before: dict[str, Entry], after: dict[str, Entry]
+) -> None:
+    old, new = KeySet("k", "K", before), KeySet("k", "Other", after)
+    data = keyset_file.new_text(old)
+    assert keyset_file.read(data, "k.toml", "k") == old
+    assert keyset_file.read(keyset_file.edited(data, old, new), "k.toml", "k") == new
+
+
+@given(
+    st.dictionaries(
+        st.sampled_from(["purposes.csv", "apps/a/app.toml", "logs/x.jsonl"]), st.binary(max_size=50)
+    )
+)
+def test_any_content_is_carried(files: dict[str, bytes]) -> None:
+    bundle = Bundle("desk", "x", "now", files)
+    assert unpack(pack(bundle), "x.zip") == bundle

@@ -1,0 +1,132 @@
+"""From a scheme to a work list and back by the application's own listing, on random applications."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.sharing.handwork import after_step, illegal
+from olive_compass.core.sharing.working import (
+    differences,
+    for_app,
+    had_of,
+    limits_of,
+    wanted_of,
+)
+
+BOARD = Keyboard("pc")
+KEYS = [key(f"Ctrl+{letter}") for letter in "ABCDE"]
+MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
+
+
+def app(rules: Rules, *commands: Command) -> App:
+    return App("app", "App", "1", MODES, rules, Catalogue(commands))
+
+
+def command(id_: str, *keys: str, modes: tuple[str, ...] = ()) -> Command:
+    return Command(id_, id_.title(), (), tuple(map(key, keys)), modes)
+
+
+def steps(keymap: Keymap) -> list[str]:
+    found = for_app(keymap, had_of(keymap.app.catalogue))
+    return [f"{s.command}: {s.loses or '-'} > {s.gets or '-'}" for s in found.steps]
+
+
+@st.composite
+def keymaps(draw: st.DrawFn) -> Keymap:
+    rules = Rules(
+        draw(st.sampled_from(DUPLICATES)),
+        most_keys=draw(st.sampled_from([0, 1, 2])),
+        can_mute=draw(st.booleans()),
+    )
+    free = list(KEYS)
+    commands = []
+    for n in range(draw(st.integers(1, 5))):
+        own = draw(st.lists(st.sampled_from(KEYS), max_size=rules.most_keys or 2, unique=True))
+        own = [run for run in own if run in free]
+        free = [run for run in free if run not in own]
+        modes = draw(st.sampled_from([(), ("draw",), ("label",)]))
+        commands.append(Command(f"c{n}", f"C{n}", (), tuple(own), modes))
+    about = app(rules, *commands)
+    assign = draw(
+        st.dictionaries(
+            st.sampled_from([c.id for c in commands]), st.sampled_from(KEYS), max_size=4
+        )
+    )
+    mute = draw(st.lists(st.sampled_from(KEYS), max_size=1))
+    scheme = Scheme(
+        "app",
+        "mine",
+        assign={
+            id_: (Assignment((run,), about.catalogue.by_id[id_].modes or ("everywhere",)),)
+            for id_, run in assign.items()
+        },
+        mute={run: Decision("x") for run in mute if rules.can_mute},
+    )
+    return Keymap(Stack(about, (scheme,)), BOARD)
+
+
+@settings(deadline=None)
+@given(keymaps())
+def test_working_a_list_off_gives_what_is_wanted(keymap: Keymap) -> None:
+    had = had_of(keymap.app.catalogue)
+    found = for_app(keymap, had)
+    limits = limits_of(keymap.app)
+    state = dict(had)
+    for step in found.steps:
+        assert not illegal(state, step, limits), step
+        state = after_step(state, step, limits)
+    assert state == found.reached
+    excused = {each.command for each in found.left}
+    for wrong in differences(wanted_of(keymap), state):
+        assert wrong.command in excused, (wrong, found)
+    # What an application then has is, read back, nothing to do.
+    assert not for_app(keymap, state).steps
+
+
+def test_a_trigger_that_the_rules_do_not_allow_is_left_out() -> None:
+    about = app(Rules(modifiers=("Ctrl",)), command("a", "Ctrl+A"), command("b"))
+    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("Alt+B"),)),)})
+    found = for_app(Keymap(Stack(about, (scheme,)), BOARD), had_of(about.catalogue))
+    assert (found.steps, [each.why for each in found.left]) == ((), ["it takes no Alt in a key"])
+
+
+def test_commands_of_modes_that_do_not_meet_may_have_the_same_key() -> None:
+    about = app(
+        Rules("refuse"), command("a", "F1", modes=("draw",)), command("b", modes=("label",))
+    )
+    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),), ("label",)),)})
+    assert steps(Keymap(Stack(about, (scheme,)), BOARD)) == ["b: - > F1"]
+    limits = limits_of(about)
+    assert not limits.meet("a", "b")
+    assert limits.meet("a", "a")
+
+
+@pytest.mark.parametrize(
+    ("duplicates", "wanted"),
+    [
+        ("replace", ["b: - > F1"]),
+        ("refuse", ["a: F1 > -", "b: - > F1"]),
+        ("first-wins", ["a: F1 > -", "b: - > F1"]),
+        ("last-wins", ["b: - > F1", "a: F1 > -"]),
+    ],
+)
+def test_a_key_that_goes_from_one_to_another(duplicates: str, wanted: list[str]) -> None:
+    about = app(Rules(duplicates), command("a", "F1"), command("b"))
+    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),)),)})
+    assert steps(Keymap(Stack(about, (scheme,)), BOARD)) == wanted
+
+
+def test_what_was_parked_once_is_left_where_it_is() -> None:
+    about = app(Rules("first-wins", most_keys=1, can_mute=False), command("a", "F1"), command("b"))
+    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),)),)})
+    keymap = Keymap(Stack(about, (scheme,)), BOARD)
+    found = for_app(keymap, had_of(about.catalogue))
+    assert [str(s.gets) for s in found.steps] == ["Ctrl+Shift+F12", "F1"]
+    assert not for_app(keymap, found.reached).steps
