@@ -1,6 +1,8 @@
 """The stand-in without a terminal: what a press leads to, what is asked, what is kept."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
@@ -44,6 +46,11 @@ BOTH = Macro(
 
 @pytest.fixture
 def session() -> Session:
+    return made()
+
+
+def made() -> Session:
+    """A session at a document with one thing in it."""
     app = App("app", "App", "1", ModeTree({"draw": "everywhere"}), RULES, Catalogue(COMMANDS))
     keymap = Keymap(Stack(app, (SCHEME,)), Keyboard("pc"))
     document = Document(mode="draw", things=(Thing("buoy-1", "Buoy", (1, 1)),))
@@ -173,3 +180,67 @@ def test_orders(session: Session) -> None:
 )
 def test_strokes_as_a_terminal_sends_them(name: str, held: bool, stroke: str) -> None:
     assert str(stroke_of(name, held)) == stroke
+
+
+LINES = st.sampled_from(
+    [
+        "S",
+        "S P",
+        "P",
+        "F2",
+        "F5",
+        "F7",
+        "F9",
+        "Delete",
+        "Escape",
+        "Enter",
+        "swipe:N",
+        "Ctrl+?",
+        "= 1,2",
+        "= Quay",
+        "= ",
+        "= buoy-1",
+        "=",
+        ":choose 1",
+        ":choose 2",
+        ":choose x",
+        ":cancel",
+        ":mode draw",
+        ":mode everywhere",
+        ":select all",
+        ":select none",
+        ":select buoy-1",
+        ":menu place",
+        ":menu both",
+        ":toolbar erase",
+        ":menu old",
+        ":record x",
+        ":stop",
+        ":undo play",
+        ":show",
+        ":",
+        "::",
+        ":nonsense",
+        "\x00",
+    ]
+)
+
+
+@given(st.lists(LINES, max_size=25))
+def test_whatever_is_typed_the_session_goes_on(lines: list[str]) -> None:
+    session = made()
+    for text in lines:
+        for line in do_line(session, text):
+            assert line.text
+    document = session.document
+    ids = [thing.id for thing in document.things]
+    assert len(set(ids)) == len(ids)
+    assert set(document.selection) <= set(ids)
+    assert document.mode in session.app.modes
+    for event in session.events:
+        assert event.outcome in ("done", "failed", "cancelled", "started")
+        assert event.how in ("key", "menu", "toolbar", "swipe", "macro")
+    session.cancel()
+    session.stop_recording("x")
+    for macro in session.recorded:
+        assert macro.steps

@@ -14,7 +14,7 @@ from olive_compass.errors import Refused
 def refuse_broken_guards(args: Any, at: Desk, before: Scheme, after: Scheme) -> None:
     """Raises ``Refused`` where the edit changes a guarded key that kept its meaning until now."""
     stack = at.stack(before.app)
-    if args.despite_guard or not any(scheme.guard for scheme in stack.schemes):
+    if getattr(args, "despite_guard", False) or not any(scheme.guard for scheme in stack.schemes):
         return
     old, new = Keymap(stack, at.keyboard), Keymap(stack.with_scheme(after), at.keyboard)
     for rank, scheme in enumerate(new.stack.schemes):

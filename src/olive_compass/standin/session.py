@@ -222,7 +222,7 @@ class Session:
         self.recording = ""
         if not events:
             return [Line(TROUBLE, "Nothing was done meanwhile; no macro was made.")]
-        macro = recorded(self.app.name, slug(title), title, events, origin)
+        macro = recorded(self.app.name, slug(title) or "recorded", title, events, origin)
         self.recorded.append(macro)
         return [Line(REMARK, f"Recorded “{title}”: {counted(len(macro.steps), 'step')}.")]
 

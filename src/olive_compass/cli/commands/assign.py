@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.assigning import Plan, everything, report
+from olive_compass.cli.impact import refuse_broken_guards
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, scheme_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -12,7 +13,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.guarding import firm_claims, guards, not_assignable
+from olive_compass.core.schemes.guarding import firm_claims, not_assignable
 from olive_compass.core.schemes.layers import BUILT_IN
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.errors import Refused
@@ -138,18 +139,7 @@ def _refuse_what_cannot_be(plan: Plan, args: Any) -> None:
             file=app_path(plan.app.name),
             hint=f"Take one first: olive-compass clear {plan.app.name} '{next(iter(have))}'",
         )
-    for guard in guards(plan.before, plan.trigger, plan.inside):
-        keeps = plan.before.winners(plan.before.keyboard.press_of(plan.trigger), guard.mode)
-        if args.despite_guard or any(claim.command == plan.command.id for claim in keeps):
-            continue
-        path = f"schemes/{plan.app.name}/{guard.scheme.name}.toml"
-        raise Refused(
-            f"{plan.trigger} is guarded by {guard.scheme.name}: {guard.decision.why or 'no reason given'}; "
-            "nothing was changed.",
-            file=path,
-            line=plan.at.line(path, "guard", str(guard.trigger)),
-            hint="To change it all the same: --despite-guard",
-        )
+    refuse_broken_guards(args, plan.at, plan.scheme, plan.edited(share=False)[0])
 
 
 def _refuse_self_start(plan: Plan, after: Keymap) -> None:

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.impact import refuse_broken_guards
 from olive_compass.cli.macros.common import (
     new_change,
     new_name,
@@ -117,6 +118,7 @@ def _key_change(at: Desk, app: App, macro: Macro, args: Any) -> tuple[Any, str]:
             )
     after = take_from_others(scheme, keymap, macro.id, trigger, modes)
     after = give(after, macro.id, trigger, modes, args.why)
+    refuse_broken_guards(args, at, scheme, after)
     line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
     return at.save_scheme(scheme, after), line
 

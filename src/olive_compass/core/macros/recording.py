@@ -39,12 +39,17 @@ def steps_of(events: Iterable[Event], flat: bool = False) -> tuple[Step, ...]:
     """
     steps: list[Step] = []
     makers: dict[str, int] = {}
+    called = False
     for event in events:
         by_macro = event.how == "macro"
-        if by_macro != flat and (by_macro or event.command.startswith("macro.")):
-            if by_macro and steps:
-                makers.update(dict.fromkeys(event.made, len(steps)))
+        is_call = event.command.startswith("macro.")
+        if flat and is_call:
             continue
+        if by_macro and called and not flat:
+            # What the macro did is in the step that plays it; without that step it is kept.
+            makers.update(dict.fromkeys(event.made, len(steps)))
+            continue
+        called = is_call
         inputs = {name: _made_here(value, makers) for name, value in event.inputs.items()}
         ended = event.outcome if event.outcome in ("cancelled", "failed") else ""
         steps.append(Step(event.command, inputs, ended=ended))
