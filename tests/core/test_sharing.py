@@ -204,6 +204,17 @@ def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) ->
     assert found.after == scheme
 
 
+def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
+    scheme = mine(bare={"save": Decision("from the menu")}, mute={key("F3"): Decision("slips")})
+    keyset = KeySet("k", "", {"save": Entry((key("F2"),)), "trim": Entry((key("F3"),))})
+    found = plan(Stack(ONE, (scheme,)), scheme, keyset, PURPOSES, keymap(ONE, scheme))
+    assert [p.why for p in found.planned] == [
+        ("F2: mine leaves the command without a key on purpose, from the menu",),
+        ("F3: muted by mine, slips",),
+    ]
+    assert found.after == scheme
+
+
 def test_what_a_nearer_scheme_has_comes_first() -> None:
     near = Scheme("one", "near", "project", assign={"trim": on("F2")})
     scheme = mine()
@@ -277,6 +288,8 @@ def test_a_set_is_learnt_from_what_most_agree_on() -> None:
         "split": ["S P"],
     }
     assert [(u.purpose, "F7 (one)" in u.why) for u in learnt.unsettled] == [("layers", True)]
+    lasting = Purposes([p._replace(risk="lasting") for p in purposes.all])
+    assert not learn("all", maps, lasting).keyset.keys
     weighted = learn("all", maps, purposes, {("one", "trim"): 9})
     assert str(weighted.keyset.keys["trim"].triggers[0]) == "F6"
 

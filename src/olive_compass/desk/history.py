@@ -218,6 +218,11 @@ class History:
         whole = os.path.join(self.root, path)
         if data is None:
             os.unlink(whole)
+            # Folders that were made for the file go with it.
+            folder = os.path.dirname(whole)
+            while len(folder) > len(self.root) and not os.listdir(folder):
+                os.rmdir(folder)
+                folder = os.path.dirname(folder)
         else:
             write_atomically(whole, data)
 

@@ -227,6 +227,10 @@ class _Planner:
         app, rules, keymap = self.app, self.app.rules, self.keymap
         if why := not_assignable(rules, command):
             return why
+        for scheme in self.stack.schemes:
+            if command.id in scheme.bare:
+                reason = scheme.bare[command.id].why or "no reason given"
+                return f"{scheme.name} leaves the command without a key on purpose, {reason}"
         for _, why in broken_rules(rules, trigger):
             return why
         for stroke in trigger.strokes:
@@ -240,6 +244,10 @@ class _Planner:
             return why
         if other := self._of_set(trigger, inside):
             return f"the set gives it to {other}"
+        for mode in inside:
+            for claim in keymap.winners(keymap.keyboard.press_of(trigger), mode):
+                if not claim.command:
+                    return f"muted by {claim.origin}, {claim.why or 'no reason given'}"
         for guard in guards(keymap, trigger, inside):
             keeps = keymap.winners(keymap.keyboard.press_of(trigger), guard.mode)
             if all(claim.command != command.id for claim in keeps):

@@ -46,14 +46,18 @@ def learn(
 
     Each application votes for the keys that its command has; a vote weighs 1 and one more for each
     time that the command was used (``uses``, by application and command). The press with the most
-    wins, the others follow as alternatives. Nothing is settled where two weigh the same, or where
-    a weightier purpose has the key.
+    wins, the others follow as alternatives. Nothing is settled where two weigh the same, where
+    a weightier purpose has the key, or where the purpose is one that lasts.
     """
     keymaps = list(keymaps)
     votes = {p.id: v for p in purposes.all if (v := _votes(p.id, keymaps, purposes, uses)).weight}
     unsettled: list[Unsettled] = []
     wanted: dict[str, list[Press]] = {}
     for id_, each in votes.items():
+        if purposes.by_id[id_].risk == "lasting":
+            why = "it lasts and cannot be taken back: give it a key by hand, if any"
+            unsettled.append(Unsettled(id_, why))
+            continue
         ranked = sorted(each.weight, key=lambda press: (-each.weight[press], each.place[press]))
         # Two keys of the very same applications are no disagreement: both are in the set.
         others = [press for press in ranked[1:] if each.apps[press] != each.apps[ranked[0]]]
