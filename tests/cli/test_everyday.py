@@ -201,11 +201,19 @@ def test_undo_gives_back_every_byte_and_history_tells(ask: Ask, desk: Path) -> N
 
 def test_undo_does_not_lose_what_was_edited_by_hand(ask: Ask, desk: Path) -> None:
     ask("assign", "quillmap", "Spot height", "Q")
-    (desk / MINE).write_text((desk / MINE).read_text() + "# mine\n")
+    text = (desk / MINE).read_text()
+    (desk / MINE).write_text(text + '"lines.join" = "F12"  # mine\n')
+    assert ask("undo").status == 0
+    left = (desk / MINE).read_text()
+    assert '"lines.join" = "F12"  # mine' in left
+    assert "point.spot-height" not in left
+    assert ask("redo").status == 0
+    assert '"point.spot-height"' in (desk / MINE).read_text()
+    (desk / MINE).write_text((desk / MINE).read_text().replace('"Q"', '"F11"'))
+    before = contents(desk)
     refused = ask("undo")
-    assert refused.status == 2
+    assert (refused.status, contents(desk)) == (2, before)
     assert "changed by hand" in refused.err
-    assert "# mine" in (desk / MINE).read_text()
 
 
 def test_the_demo_runs_and_never_overwrites(tmp_path: Path) -> None:

@@ -8,12 +8,15 @@ import base64
 import json
 import os
 from collections.abc import Iterator
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-change/1"
+
+#: The largest file (bytes) whose content after a change is kept in its record.
+MOST_KEPT = 200_000
 
 
 class Stale(Exception):
@@ -29,7 +32,10 @@ class FileChange(NamedTuple):
 
 
 class Record(NamedTuple):
-    """A change that was carried out. ``undoes`` is the number of the change it takes back."""
+    """A change that was carried out. ``undoes`` is the number of the change it takes back.
+
+    ``files`` are before and after it; a large file has no after (None), only its digest.
+    """
 
     number: int
     when: str
@@ -134,12 +140,17 @@ class History:
     def undo_changes(self, record: Record) -> list[FileChange]:
         """The file changes that take ``record`` back.
 
-        Raises ``Refused`` where a file has been changed since, outside the history.
+        Where a file has been changed since, outside the history, only the decisions of the record
+        are taken back; raises ``Refused`` where the later work changed those very decisions.
         """
         changes = []
         for file in record.files:
             now = self._now(file.path)
             if _digest(now) != record.after[file.path]:
+                merged = _without(file, now)
+                if merged is not None:
+                    changes.append(FileChange(file.path, now, merged))
+                    continue
                 raise Refused(
                     f"This file was changed by hand after change {record.number}, and undoing "
                     "that change would lose the later work; nothing was changed.",
@@ -194,6 +205,7 @@ class History:
                     "path": change.path,
                     "before": _encoded(change.before),
                     "after-digest": _digest(change.after),
+                    **_small(change.after),
                 }
                 for change in changes
             ],
@@ -243,6 +255,31 @@ def _encoded(data: bytes | None) -> object:
     return text
 
 
+def _small(data: bytes | None) -> dict[str, object]:
+    """The content after a change for its record, where it is small: undo merges by it."""
+    return {"after": _encoded(data)} if data is not None and len(data) <= MOST_KEPT else {}
+
+
+def _content(value: Any) -> bytes | None:
+    """The content of a file as a record keeps it."""
+    if isinstance(value, str):
+        return value.encode()
+    return None if value is None else base64.b64decode(value["base64"])
+
+
+def _without(file: FileChange, now: bytes | None) -> bytes | None:
+    """``now`` without what a change did to it, None where later work went on from that."""
+    if file.before is None or file.after is None or now is None:
+        return None
+    from olive_compass.desk.merging import merge_file
+
+    try:
+        merged = merge_file(file.path, file.after, now, file.before)
+    except Refused:
+        return None
+    return None if merged.clashes else merged.data
+
+
 def _load(path: str) -> dict[str, object]:
     try:
         with open(path, encoding="utf-8") as file:
@@ -259,12 +296,8 @@ def _decoded(record: dict[str, object], path: str) -> Record:
     after = {}
     try:
         for file in record["files"]:  # type: ignore[attr-defined]
-            before = file["before"]
-            if isinstance(before, str):
-                before = before.encode()
-            elif before is not None:
-                before = base64.b64decode(before["base64"])
-            files.append(FileChange(file["path"], before, None))
+            before = _content(file["before"])
+            files.append(FileChange(file["path"], before, _content(file.get("after"))))
             after[file["path"]] = file["after-digest"]
         return Record(
             int(str(record["number"])),
