@@ -9,6 +9,11 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import settings
+
+# How long an example takes says something of the machine, not of the program.
+settings.register_profile("untimed", deadline=None)
+settings.load_profile("untimed")
 
 PROGRAM = [sys.executable, "-m", "olive_compass"]
 

@@ -8,7 +8,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.keys.reading import read_trigger as key
@@ -104,7 +104,6 @@ def test_a_bundle_cannot_unpack_without_limit(monkeypatch: pytest.MonkeyPatch) -
 GOOD = pack(Bundle("desk", "x", "", FILES))
 
 
-@settings(deadline=None)
 @given(
     st.binary(max_size=300)
     | st.lists(st.tuples(st.integers(0, len(GOOD) - 1), st.integers(0, 255)), max_size=8)

@@ -4,7 +4,7 @@ import json
 from collections.abc import Callable
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
@@ -87,7 +87,6 @@ HEADS = st.sampled_from(
 )
 
 
-@settings(deadline=None)
 @given(
     st.sampled_from(READERS), HEADS, st.binary(max_size=40) | st.text(max_size=40).map(str.encode)
 )

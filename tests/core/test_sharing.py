@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
@@ -258,7 +258,6 @@ SCHEMES = st.dictionaries(
 )
 
 
-@settings(deadline=None)
 @given(RANDOM_APPS, SCHEMES, st.dictionaries(st.sampled_from([f"p{n}" for n in range(6)]), ENTRIES))
 def test_applying_twice_changes_nothing_the_second_time(
     about: App, assign: Mapping[str, tuple[Assignment, ...]], wanted: Mapping[str, Entry]

@@ -1,7 +1,7 @@
 """From a scheme to a work list and back by the application's own listing, on random applications."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
@@ -72,7 +72,6 @@ def keymaps(draw: st.DrawFn) -> Keymap:
     return Keymap(Stack(about, (scheme,)), BOARD)
 
 
-@settings(deadline=None)
 @given(keymaps())
 def test_working_a_list_off_gives_what_is_wanted(keymap: Keymap) -> None:
     had = had_of(keymap.app.catalogue)

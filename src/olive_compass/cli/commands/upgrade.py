@@ -108,8 +108,13 @@ def _changes(at: Desk, old: App, found: Upgrade, schemes: Any) -> list[FileChang
     catalogue = catalogue_path(name)
     about = app_path(name)
     version = app_file.with_version(at.bytes(about), found.app.version)
+    before = at.bytes(catalogue)
+    # The same commands are not written again only because a person's file is laid out otherwise.
+    alike = [c._replace(line=0) for c in at.catalogue(name).commands] == [
+        c._replace(line=0) for c in own
+    ]
     changes = [
-        FileChange(catalogue, at.bytes(catalogue), catalogue_file.write(Catalogue(own))),
+        FileChange(catalogue, before, before if alike else catalogue_file.write(Catalogue(own))),
         FileChange(about, at.bytes(about), version),
     ]
     for scheme in schemes:

@@ -151,9 +151,10 @@ def show_set(args: Any, around: Surroundings) -> int:
     pick.show_keys(args, around, at)
     keyset = keyset_named(at, args.name)
     maps = keymaps(at, args.apps)
-    found = cells(keyset, at.purposes, maps)
+    purposes = purposes_file.load(at.root)
+    found = cells(keyset, purposes, maps)
     pairs = {
-        f"{one.app.name} {other.app.name}": pair_consistency(at.purposes, one, other)
+        f"{one.app.name} {other.app.name}": pair_consistency(purposes, one, other)
         for n, one in enumerate(maps)
         for other in maps[n + 1 :]
     }
@@ -187,7 +188,7 @@ def show_set(args: Any, around: Surroundings) -> int:
     for id_, entry in keyset.keys.items():
         if args.differ and id_ in alike:
             continue
-        purpose = at.purposes.by_id.get(id_)
+        purpose = purposes.by_id.get(id_)
         title = purpose.title if purpose else f"{id_} (unknown)"
         keys = ", ".join(around.key(run) for run in entry.triggers)
         rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))

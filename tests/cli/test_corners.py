@@ -1,0 +1,254 @@
+"""Rarer ways through the commands of macros and sharing, each as a person would meet it."""
+
+import json
+import shutil
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask, ask_in, contents
+
+LOG = "logs/quillmap-2026-10-12.jsonl"
+LIGHT = "quillmap/light"
+MINE = "schemes/quillmap/mine.toml"
+
+
+@pytest.fixture
+def light(ask: Ask) -> Ask:
+    """The desk with a macro out of the harbour's log."""
+    assert ask("macro", "from-log", LOG, LIGHT, "--from", "3", "--to", "12").status == 0
+    return ask
+
+
+def test_three_files_are_merged_to_the_screen_or_into_a_file(ask: Ask, desk: Path) -> None:
+    base = (desk / MINE).read_text() + '\n[assign]\n"line.path" = "F1"\n'
+    for name, text in (
+        ("base.toml", base),
+        ("ours.toml", base.replace("F1", "F2")),
+        ("theirs.toml", base + '"line.lane" = "F3"\n'),
+        ("clash.toml", base.replace("F1", "F9")),
+    ):
+        (desk / name).write_text(text)
+    merged = ask("merge", "base.toml", "ours.toml", "theirs.toml")
+    assert merged.status == 0
+    assert '"line.path" = "F2"' in merged.out
+    assert '"line.lane" = "F3"' in merged.out
+    assert ask("merge", "base.toml", "ours.toml", "theirs.toml", "--out", "new.toml").status == 0
+    assert (desk / "new.toml").read_text() == merged.out
+    dry = ask("merge", "base.toml", "ours.toml", "clash.toml", "--dry-run")
+    assert (dry.status, "both sides changed assign line.path" in dry.err) == (1, True)
+    assert '"F9"' in ask("merge", "base.toml", "ours.toml", "clash.toml", "--prefer", "theirs").out
+    assert ask("merge", "base.toml").status == 2
+    assert "cannot be read" in ask("merge", "base.toml", "none.toml", "ours.toml").err
+
+
+def test_preferring_the_house(ask: Ask, desk: Path, tmp_path: Path) -> None:
+    base, theirs = tmp_path / "base", tmp_path / "theirs"
+    for each in (base, theirs):
+        shutil.copytree(desk, each)
+    for folder, key in ((desk, "F10"), (theirs, "F11")):
+        ask_in(folder, "assign", "quillmap", "Cairn", key)
+        ask_in(folder, "assign", "quillmap", "Ford", f"Ctrl+{key}", "--scheme", "house")
+        ask_in(folder, "purpose", "link", "count", "quillmap", "Grid" if key == "F10" else "Wall")
+    done = ask("merge", str(base), str(desk), str(theirs), "--prefer", "house")
+    assert done.status == 0, done.out + done.err
+    assert "F10" in (desk / MINE).read_text()
+    assert "Ctrl+F11" in (desk / "schemes/quillmap/house.toml").read_text()
+    assert "quillmap: line.wall" in ask("purpose", "list", "count").out
+    assert "so already" in ask("merge", str(base), str(desk), str(base)).out
+
+
+def test_a_set_goes_where_it_is_told(ask: Ask, desk: Path) -> None:
+    ask("keyset", "learn", "all", "--title", "All of them")
+    assert "All of them" in ask("keyset", "list").out
+    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    refused = ask("keyset", "apply", "all", "--scheme", "night", "--yes")
+    assert (refused.status, "does not count now" in refused.err) == (2, True)
+    ask("keyset", "set", "all", "measure-area", "F11")
+    done = ask("keyset", "apply", "all", "--app", "quillmap", "--scheme", "house", "--yes", "--all")
+    assert "already so" in done.out
+    assert "key set all" in (desk / "schemes/quillmap/house.toml").read_text()
+    assert "absent" in ask("keyset", "apply", "all", "--dry-run", "--all").out
+    for each in ("save", "save"):
+        answer = ask("keyset", "clear", "all", each)
+    assert "nothing was changed" in answer.out
+    shown = ask("keyset", "show", "all", "--app", "foldpress", "--keys-as", "mac").out
+    assert "⌃" in shown
+    (desk / "purposes.csv").unlink()
+    empty = ask("keyset", "learn", "none")
+    assert (empty.status, "nothing to learn from" in empty.err) == (2, True)
+    assert "(unknown)" not in ask("keyset", "show", "all").out
+    assert ask("purpose", "link", "save", "quillmap", "Save sheet").status == 0
+    assert (desk / "purposes.csv").exists()
+
+
+def test_main_is_the_main_modifier_of_the_platform(ask: Ask, desk: Path) -> None:
+    ask("keyset", "new", "one")
+    ask("keyset", "set", "one", "measure-area", "Main+Shift+F9")
+    ask("keyset", "apply", "one", "--app", "quillmap", "--yes")
+    assert '"Ctrl+Shift+F9"' in (desk / MINE).read_text()
+    ask("undo")
+    ask("desk", "keyboard", "--platform", "mac")
+    ask("keyset", "apply", "one", "--app", "quillmap", "--yes")
+    assert '"Shift+Meta+F9"' in (desk / MINE).read_text()
+
+
+def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
+    ask("keyset", "new", "small")
+    ask("keyset", "set", "small", "save", "Ctrl+S")
+    calm = ask("keyset", "drift", "small")
+    assert (calm.status, "goes by small; consistency 100 %" in calm.out) == (0, True)
+    ask("macro", "setting", "quillmap", "Grid", "--name", "grid")
+    ask("assign", "quillmap", "macro.grid", "Ctrl+S", "--if-taken", "replace", "--despite-guard")
+    moved = ask("keyset", "drift", "small")
+    assert (moved.status, "Grid" in moved.out or "grid" in moved.out) == (1, True)
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("macro", "export", LIGHT, "--out", "new.toml", "--dry-run"), "Would write new.toml"),
+        (("macro", "show", "quillmap/Light"), "Light with sectors"),
+        (("macro", "note", LIGHT, "1", ""), "nothing was changed"),
+        (("macro", "tidy", LIGHT, "--dry-run"), "Nothing was written"),
+        (("macro", "play", LIGHT, "--mode", "draw"), "Stopped at step 5"),
+        (("macro", "play", LIGHT, "--mode", "draw", "--json"), '"what": "waits"'),
+        (("macro", "from-log", LOG, "--from", "4", "--to", "5", "--json"), '"line": 4'),
+        (("macro", "list", "quillmap"), "quillmap/light"),
+        (
+            ("try", "quillmap", "--script", "scripts/harbour.txt", "--dry-run"),
+            "Nothing was written",
+        ),
+        (("house", "from", ".", "--dry-run"), "would come from the folder"),
+        (("house", "show"), "Schemes of the house here"),
+        (("house", "off"), "nothing was changed"),
+        (("desk", "git", "--off", "--dry-run"), "Would take the merge driver away"),
+        (("scheme", "import", "quillmap/n", "--from", MINE, "--dry-run"), "Would be"),
+        (("worklist", "tagwright"), "Nothing is to be done by hand"),
+        (("purpose", "list", "xyzzy"), "No purpose fits"),
+        (("purpose", "unlink", "count", "quillmap"), "nothing was changed"),
+        (("compare", "quillmap", "reliefkiln"), "gone"),
+        (("upgrade", "quillmap", "--from", "apps/quillmap/commands.csv"), "nothing was changed"),
+        (("pack", "logs.zip", "--logs", "--dry-run"), LOG),
+        (("find", "--app", "quillmap", "abort"), "Drop the line"),
+    ],
+)
+def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: str) -> None:
+    answer = light(*words)
+    assert answer.status in (0, 1), answer.err
+    assert says in answer.out, answer.out
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("macro", "show", "quillmap/nothing at all"), "See them: olive-compass macro list"),
+        (("macro", "show", "foldpress/x"), "Record one: olive-compass macro record foldpress/NAME"),
+        (("macro", "split", LIGHT, "1", "Rest"), "there is nothing to part from"),
+        (("macro", "split", LIGHT, "3", "..."), "names no macro"),
+        (("macro", "fix", LIGHT, "1", "at"), "no fixed value"),
+        (("macro", "insert", LIGHT, "1", "macro.none"), "has no macro “none”"),
+        (("macro", "insert", LIGHT, "99", "Wall"), "A step can become number 1 to 11"),
+        (("macro", "export", LIGHT, "--out", "desk.toml"), "There is such a file already"),
+        (("macro", "export", LIGHT, "--out", "no/where.toml"), "cannot be written"),
+        (("macro", "import", "none.toml", "--app", "quillmap"), "cannot be read"),
+        (("macro", "from-log", "desk.toml"), "Say how a line"),
+        (("macro", "play", LIGHT, "--document", "../outside.json"), "outside the desk"),
+        (("macro", "setting", "quillmap", "Halo", "--key", "Q"), "would swallow typing in label"),
+        (("try", "quillmap", "--document", "none.json"), "cannot be read"),
+        (
+            ("try", "quillmap", "--script", "scripts/harbour.txt", "--log", "no/x"),
+            "cannot be written",
+        ),
+        (("keyset", "set", "none", "save", "F1"), "Make one: olive-compass keyset new"),
+        (("keyset", "show", "none", "--app", "nothing"), "There is no key set"),
+        (("purpose", "link", "zoom", "quillmap", "Grid"), "could be zoom-in"),
+        (("purpose", "link", "sav", "quillmap", "Grid"), "could be"),
+        (("house", "from", "nowhere"), "There is no folder “nowhere”"),
+        (("compare", "quillmap/mine", "keyset:none"), "There is no key set"),
+        (("compare", "quillmap/mine", "quillmap"), "are not of one kind"),
+        (("compare", "desk.toml", "quillmap/mine"), "compare it with the application"),
+        (("compare", "none.zip", "."), "cannot be read"),
+        (("upgrade", "quillmap", "--from", "none.csv"), "cannot be read"),
+        (("worklist", "quillmap", "foldpress"), "Name one application"),
+        (("worklist", "verify", "quillmap"), "Say --from LISTING"),
+        (("export", "quillmap", "--template", "none.txt"), "There are lines, xml, json"),
+        (("scheme", "import", "quillmap/mine", "--from", MINE), "already"),
+        (("scheme", "import", "quillmap/a b", "--from", MINE), "cannot be the name"),
+        (("scheme", "import", "foldpress/x", "--from", MINE), "This scheme is for “quillmap”"),
+        (("scheme", "import", "quillmap/x", "--from", "none.csv"), "cannot be read"),
+        (("pack", "no/where/x.zip", "--keyset", "none"), "There is no key set"),
+        (("unpack", "none.zip"), "cannot be read"),
+        (("merge", "--unsettled"), "git"),
+    ],
+)
+def test_what_cannot_be_is_said_with_the_way_out(
+    light: Ask, desk: Path, words: tuple[str, ...], says: str
+) -> None:
+    outside = desk.parent / "outside.json"
+    source = json.loads((desk / "documents/quillmap/west-quay.json").read_text())
+    outside.write_text(json.dumps(source))
+    before = contents(desk)
+    answer = light(*words)
+    assert (answer.status, says in answer.err) == (2, True), answer.err
+    assert contents(desk) == before
+
+
+def test_a_house_that_brings_an_application_its_first_scheme(
+    ask: Ask, desk: Path, tmp_path: Path
+) -> None:
+    studio = tmp_path / "studio"
+    shutil.copytree(desk, studio)
+    ask_in(studio, "scheme", "new", "foldpress/house", "--layer", "house")
+    ask_in(studio, "assign", "foldpress", "Guides", "Ctrl+U", "--scheme", "house")
+    ask_in(studio, "scheme", "new", "quillmap/own", "--layer", "personal")
+    ask("house", "from", str(studio))
+    assert ask("house", "pull", "--yes").status == 0
+    assert 'foldpress = ["house"]' in (desk / "desk.toml").read_text()
+    assert "starts Guides" in ask("press", "foldpress", "Ctrl+U").out
+    assert not (desk / "schemes/quillmap/own.toml").exists()
+    assert "as they were" in ask("house", "pull", "--yes").out
+    shutil.rmtree(studio)
+    gone = ask("house", "pull")
+    assert (gone.status, "is not there" in gone.err) == (2, True)
+
+
+def test_settings_travel_only_when_asked(ask: Ask, desk: Path, tmp_path: Path) -> None:
+    ask("desk", "keyboard", "--layout", "german")
+    ask("pack", "all.zip", "--logs")
+    assert ask_in(tmp_path, "desk", "new", "other").status == 0
+    other, bundle = tmp_path / "other", str(desk / "all.zip")
+    assert ask_in(other, "unpack", bundle, "--yes").status == 0
+    assert "german" not in (other / "desk.toml").read_text()
+    assert (other / LOG).exists()
+    again = ask_in(other, "unpack", bundle, "--yes")
+    assert "All of it is here already" in again.out
+    taken = ask_in(other, "unpack", bundle, "--settings", "--if-there", "theirs", "--yes")
+    assert taken.status == 0
+    assert "german" in (other / "desk.toml").read_text()
+
+
+def test_a_log_of_another_application_becomes_a_macro(ask: Ask, desk: Path) -> None:
+    (desk / "theirs.csv").write_text(
+        "Uhr;Befehl;Taste;Ergebnis;height\n"
+        "9:00;Zoom to area;;;\n9:01;Spot height;Q;;412\n9:02;Last view;;;\n9:03;Nonsense;;;\n;;;;\n"
+    )
+    shown = ask("macro", "from-log", "theirs.csv", "--column", "time=Uhr", "--column", "key=Taste")
+    assert "command: heading “Befehl”" in shown.out
+    made = ask(
+        "macro", "from-log", "theirs.csv", "quillmap/Theirs", "--column", "key=3", "--to", "5"
+    )
+    assert made.status == 0, made.err
+    assert "Quillmap has no command “Nonsense”." in made.out
+    steps = ask("macro", "show", "quillmap/theirs", "--json").json
+    assert [s["command"] for s in steps["steps"]][:3] == [
+        "view.area",
+        "point.spot-height",
+        "view.previous",
+    ]
+    assert {"height": "412"}.items() <= steps["steps"][1]["inputs"].items()
+    assert "macro-command" in ask("check", "quillmap").out
+    assert ask("macro", "drop", "quillmap/theirs", "4").status == 0
+    assert "waits-unasked" in ask("check", "quillmap").out
+    assert ask("macro", "ask", "quillmap/theirs", "2", "at").status == 0
+    assert "waits-unasked" not in ask("check", "quillmap").out
