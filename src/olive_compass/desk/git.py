@@ -30,7 +30,7 @@ def run(folder: str, *words: str) -> "subprocess.CompletedProcess[bytes]":
     environ = {**os.environ, "GIT_TERMINAL_PROMPT": "0"}
     try:
         return subprocess.run(["git", "-C", folder, *words], capture_output=True, env=environ)
-    except FileNotFoundError as error:
+    except OSError as error:
         raise Refused(
             "git is not installed on this machine.",
             hint="Install it, or name a folder instead of a repository.",

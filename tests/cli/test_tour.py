@@ -1,0 +1,82 @@
+"""The tour of the demo: every scene runs, and shows what its caption promises."""
+
+import os
+import shutil
+from pathlib import Path
+
+import pytest
+
+from olive_compass.cli.tour import TOUR
+from tests.conftest import Answer, ask_in
+
+
+@pytest.fixture(scope="module")
+def tour(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
+    """The demo, walked through once."""
+    folder = tmp_path_factory.mktemp("tour")
+    return folder / "larkspur", ask_in(folder, "demo")
+
+
+def after(shown: str, caption: str) -> str:
+    """What a scene shows: from its caption to the next."""
+    start = shown.index(caption)
+    end = shown.find("\n\n", start)
+    return shown[start : end if end > 0 else None]
+
+
+@pytest.mark.parametrize(
+    ("caption", "shows"),
+    [
+        ("Nothing is given away unasked", "S is taken; nothing was changed"),
+        ("Lines 3 to 12 become a macro", "chance: Contour was cancelled"),
+        ("The chance steps go", "without step 1, 3, 5 and 6"),
+        ("Played on another chart, dry", "character Fl.W.5s"),
+        ("The check knows what was forgotten", "has character fixed at “Fl.W.5s”"),
+        ("On all three charts", "stopped on 1"),
+        ("two letters and the value", "D O plays it in draw"),
+        ("whatever each of them calls it", "Drop the line"),
+        ("The set is learnt", "Check for faults: as much speaks for"),
+        ("All four take it on", "Show creases loses it and keeps the menu"),
+        ("purposes down, applications across", "Consistency"),
+        (
+            "False friends",
+            "F6 is “Trim to neat line” in Quillmap, and starts “Shade the whole sheet”",
+        ),
+        ("Settled: that one", "Shade the whole sheet is bare"),
+        ("The work list", "for a while."),
+        ("Quillmap 5 is out", "the new version has it from the factory"),
+        ("taken back as one", "Took back 2: Unpacked desk Larkspur Map Works"),
+        ("and checked there", "cannot be pressed: the keyboard has no Home key"),
+    ],
+)
+def test_a_scene_shows_what_it_says(tour: tuple[Path, Answer], caption: str, shows: str) -> None:
+    _, answer = tour
+    assert answer.status == 0
+    assert shows in after(answer.out, caption)
+
+
+def test_a_colleagues_branch_is_merged_by_real_git(tour: tuple[Path, Answer]) -> None:
+    folder, answer = tour
+    if shutil.which("git") is None:
+        pytest.skip("git is not installed")
+    merged = after(answer.out, "Real git merges the two")
+    assert "Cairn" in merged
+    assert "Ford" in merged
+    text = (folder / "schemes/quillmap/mine.toml").read_text()
+    assert "C: cairn" in text
+    assert "F: ford" in text
+
+
+def test_no_scene_fails_that_should_not(tour: tuple[Path, Answer]) -> None:
+    _, answer = tour
+    refused = [line for line in answer.out.splitlines() if line.startswith("olive-compass: ")]
+    assert len(refused) == 2
+    assert "Traceback" not in answer.out
+    assert f"{len(TOUR) + 1} commands in" in answer.out
+
+
+def test_without_git_the_tour_goes_on(tmp_path: Path) -> None:
+    answer = ask_in(tmp_path, "demo", PATH=os.devnull)
+    assert answer.status == 0
+    assert "git is not installed here, so this is left out." in answer.out
+    assert "Took back 2: Unpacked desk" in answer.out
