@@ -51,6 +51,22 @@ def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
     return Answer(done)
 
 
+def completions(desk: Path, line: str) -> list[str]:
+    """What the shell would offer at the end of ``line``."""
+    result = desk / "completions"
+    environ = {
+        **os.environ,
+        "_ARGCOMPLETE": "1",
+        "COMP_LINE": line,
+        "COMP_POINT": str(len(line)),
+        "_ARGCOMPLETE_STDOUT_FILENAME": str(result),
+        "_ARGCOMPLETE_IFS": "\n",
+    }
+    script = "from olive_compass.cli.main import main; main()"
+    subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
+    return result.read_text().split()
+
+
 def contents(desk: Path) -> dict[str, bytes]:
     """Every file of a desk but its history."""
     return {

@@ -3,7 +3,6 @@
 import csv
 import doctest
 import json
-import os
 import pkgutil
 import subprocess
 import sys
@@ -19,7 +18,7 @@ from olive_compass.cli.main import GROUPS
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
 from olive_compass.core.schemes.findings import kinds
-from tests.conftest import ask_in
+from tests.conftest import ask_in, completions
 
 ROOT = Path(__file__).parents[1]
 DATA = Path(olive_compass.__file__).parent / "data"
@@ -154,16 +153,5 @@ def test_findings_are_documented_from_their_own_source() -> None:
     ],
 )
 def test_the_shell_completes(desk: Path, line: str, offered: str) -> None:
-    result = desk / "completions"
-    environ = {
-        **os.environ,
-        "_ARGCOMPLETE": "1",
-        "COMP_LINE": line,
-        "COMP_POINT": str(len(line)),
-        "_ARGCOMPLETE_STDOUT_FILENAME": str(result),
-        "_ARGCOMPLETE_IFS": "\n",
-    }
-    script = "from olive_compass.cli.main import main; main()"
-    subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
-    assert offered in result.read_text().split()
+    assert offered in completions(desk, line)
     assert "complete" in ask_in(desk, "completion", "bash").out

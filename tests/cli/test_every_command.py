@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import Ask, ask_in, completions, contents
 
 LOG = "logs/quillmap-2026-10-12.jsonl"
 LIGHT = "quillmap/light"
@@ -243,19 +243,4 @@ def test_bad_files_are_named_with_their_place(
 def test_the_shell_completes_what_is_shared(
     ready: Ask, desk: Path, line: str, offered: str
 ) -> None:
-    import os
-    import subprocess
-    import sys
-
-    result = desk / "completions"
-    environ = {
-        **os.environ,
-        "_ARGCOMPLETE": "1",
-        "COMP_LINE": line,
-        "COMP_POINT": str(len(line)),
-        "_ARGCOMPLETE_STDOUT_FILENAME": str(result),
-        "_ARGCOMPLETE_IFS": "\n",
-    }
-    script = "from olive_compass.cli.main import main; main()"
-    subprocess.run([sys.executable, "-c", script], cwd=desk, env=environ, check=False)
-    assert offered in result.read_text().split()
+    assert offered in completions(desk, line)

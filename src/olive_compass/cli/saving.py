@@ -25,6 +25,19 @@ def until_saved(work: Callable[[], int]) -> int:
     raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
 
 
+def confirm(args: Any, around: Surroundings, what: str, question: str, kept: str) -> None:
+    """Asks before ``what``, unless ``--yes`` says so; raises ``Refused`` where the answer is no.
+
+    Where nobody can be asked, it is refused too; ``kept`` says that nothing was changed.
+    """
+    if args.yes:
+        return
+    if not around.interactive:
+        raise Refused(f"{what} asks first; nothing was changed.", hint="Say --yes to do it.")
+    if around.ask(f"{question} [y/N]").lower() not in ("y", "yes"):
+        raise Refused(kept)
+
+
 def save(
     at: Desk,
     around: Surroundings,

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -64,10 +64,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
     if not chosen:
         around.report("Nothing was taken; nothing was changed.")
         return 0
-    if not args.yes and not around.interactive:
-        raise Refused("Unpacking asks first; nothing was changed.", hint="Say --yes to do it.")
-    if not args.yes and around.ask("Do it? [y/N]").lower() not in ("y", "yes"):
-        raise Refused("Nothing was unpacked.")
+    confirm(args, around, "Unpacking", "Do it?", "Nothing was unpacked.")
     changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(changes), 'file')}"
     save(at, around, changes, what)

@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.listings import read_for
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Catalogue
@@ -89,11 +89,8 @@ def _upgrade(args: Any, around: Surroundings) -> int:
         if not args.json:
             around.say("Nothing was written.")
         return 0
-    if not args.yes:
-        if not around.interactive:
-            raise Refused("An upgrade asks first; nothing was changed.", hint="Say --yes to do it.")
-        if around.ask("Take the new version in? [y/N]").lower() not in ("y", "yes"):
-            raise Refused(f"{old.title} stays as it is; nothing was changed.")
+    kept = f"{old.title} stays as it is; nothing was changed."
+    confirm(args, around, "An upgrade", "Take the new version in?", kept)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     save(at, around, changes, what)
     around.report(f"{what} ({', '.join(c.path for c in changes if c.before != c.after)}).")

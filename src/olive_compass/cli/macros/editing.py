@@ -15,6 +15,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
+from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
@@ -178,11 +179,8 @@ def tidy(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         around.say("Nothing was written.")
         return 0
-    if not args.yes:
-        if not around.interactive:
-            raise Refused("Tidying asks first; nothing was changed.", hint="Say --yes to do it.")
-        if around.ask("Do it? [y/N]").lower() not in ("y", "yes"):
-            raise Refused(f"{before.title} stays as it is; nothing was changed.")
+    kept = f"{before.title} stays as it is; nothing was changed."
+    confirm(args, around, "Tidying", "Do it?", kept)
     count = len(result.changes)
     what = f"{before.title}: tidied, {counted(count, 'change')}"
     return save_changes(args, around, at, [edit_change(at, before, result.macro)], what, [])

@@ -3,7 +3,7 @@
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.saving import save
+from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -63,7 +63,8 @@ def apply_set(args: Any, around: Surroundings) -> int:
         if not args.json:
             around.say("Nothing was written.")
         return 0
-    _ask(args, around, plans)
+    kept = "The set was not applied; nothing was changed."
+    confirm(args, around, "Applying a set", "Do it?", kept)
     adopted = sum(p.what == ADOPTED for each in plans for p in each.planned)
     apps = joined(p.stack.app.title for p in plans if p.after != p.before)
     what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
@@ -227,15 +228,6 @@ def _changes(at: Desk, targets: list[Target], plans: list[Plan]) -> list[FileCha
     if settings != before:
         changes.append(FileChange(DESK_FILE, before, settings))
     return changes
-
-
-def _ask(args: Any, around: Surroundings, plans: list[Plan]) -> None:
-    if args.yes:
-        return
-    if not around.interactive:
-        raise Refused("Applying a set asks first; nothing was changed.", hint="Say --yes to do it.")
-    if around.ask("Do it? [y/N]").lower() not in ("y", "yes"):
-        raise Refused("The set was not applied; nothing was changed.")
 
 
 def _print_plan(around: Surroundings, at: Desk, target: Target, each: Plan, whole: bool) -> None:

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.impact import touched
-from olive_compass.cli.saving import save
+from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -131,11 +131,8 @@ def pull(args: Any, around: Surroundings) -> int:
         if not args.json:
             around.say("Nothing was written.")
         return 0
-    if not args.yes:
-        if not around.interactive:
-            raise Refused("A pull asks first; nothing was changed.", hint="Say --yes to do it.")
-        if around.ask("Take them? [y/N]").lower() not in ("y", "yes"):
-            raise Refused("The house's keys stay as they are; nothing was changed.")
+    kept = "The house's keys stay as they are; nothing was changed."
+    confirm(args, around, "A pull", "Take them?", kept)
     settings = at.bytes(DESK_FILE)
     for change in pulled.changes:
         parts = change.path.split("/")
