@@ -21,6 +21,10 @@ KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 MARKS = ("lasting", "often", "withdrawn", "fixed", "never")
 
 
+#: What an input of a command can be. An answer is kept as the text that a person would type.
+INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
+
+
 class Command(NamedTuple):
     """One thing that an application offers to put on a key.
 

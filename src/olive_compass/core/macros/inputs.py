@@ -4,11 +4,8 @@ import re
 from functools import cache
 from typing import NamedTuple
 
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import INPUT_KINDS, Command
 from olive_compass.core.macros.acts import Act, act_of
-
-#: What an input can be. An answer is kept as the text that a person would type.
-INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
 #: The question of an input for which nobody wrote one.
 PLAIN_QUESTIONS = {

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.app import INPUT_KINDS
 from olive_compass.core.schemes.findings.finding import Finding, Place, View
 
 ID = "unreadable-inputs"
@@ -11,9 +12,12 @@ ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/bl
 
 
 def find(view: View) -> Iterator[Finding]:
-    for command in view.app.catalogue.commands:
-        if not command.inputs:
+    cells = {command.inputs for command in view.app.catalogue.commands if command.inputs}
+    odd = {cell for cell in cells if not _is_plain(cell)}
+    for command in view.app.catalogue.commands if odd else ():
+        if command.inputs not in odd:
             continue
+        # Loaded here: on most desks there is nothing to report.
         from olive_compass.core.macros.inputs import read_inputs
 
         try:
@@ -28,3 +32,15 @@ def find(view: View) -> Iterator[Finding]:
                 (Place("", "catalogue", command.id),),
                 (command.id,),
             )
+
+
+def _is_plain(cell: str) -> bool:
+    """Whether a cell can be read beyond doubt; what is left is for the reader itself."""
+    names = set()
+    for word in cell.split():
+        name, _, kind = word.partition(":")
+        known = kind in INPUT_KINDS and kind != "choice"
+        if not name.isalnum() or not (known or (kind[:7] == "choice=" and kind[7:].strip("/"))):
+            return False
+        names.add(name)
+    return len(names) == len(cell.split())
