@@ -234,6 +234,10 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("worklist", "foldpress"),
     ),
     (
+        "Most of it is done by now, says Foldpress's own list. What did not take?",
+        ("worklist", "verify", "foldpress", "--from", "listings/foldpress-now.csv"),
+    ),
+    (
         "Quillmap 5 is out. What moved, and what of ours still holds?",
         (
             "upgrade",

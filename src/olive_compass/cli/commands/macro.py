@@ -21,7 +21,7 @@ SUMMARY = "Record work as a macro, clean it, ask for what must differ, play it"
 EXAMPLES = """olive-compass macro list
 olive-compass macro record "quillmap/Light with name"
 olive-compass macro from-log logs/quillmap-2026-10-12.jsonl
-olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Light with name" --from 5 --to 12
+olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Light with name" --from 3 --to 12
 olive-compass macro show quillmap/light-with-name
 olive-compass macro tidy quillmap/light-with-name
 olive-compass macro ask quillmap/light-with-name 1 character "Which character has the light?"
@@ -35,7 +35,7 @@ olive-compass macro join quillmap/light-with-name name-only
 olive-compass macro remove quillmap/light-with-name
 olive-compass macro play quillmap/light-with-name --document documents/quillmap/west-quay.json --dry-run
 olive-compass macro play quillmap/light-with-name --on-each documents/quillmap
-olive-compass macro setting quillmap Halo --key "H A"
+olive-compass macro setting quillmap "Dim other layers" --key "D O"
 olive-compass macro export quillmap/light-with-name --as json
 olive-compass macro import light.toml --app reliefkiln --table commands.csv"""
 

@@ -11,7 +11,7 @@ ORDER = 10
 SUMMARY = "Try keys and macros on a small pretend application, and keep a log of it"
 EXAMPLES = """olive-compass try quillmap
 olive-compass try quillmap --script scripts/harbour.txt
-olive-compass try quillmap --mode label --document documents/west-quay.json"""
+olive-compass try quillmap --mode label --document documents/quillmap/west-quay.json"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

@@ -39,7 +39,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="LISTING",
         help="what it has now, as its own listing says it (the factory keys)",
     )
-    parser.add_argument("--as", dest="form", choices=("text", "markdown", "html"), default="text")
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "markdown", "html"),
+        default="text",
+        help="the form of the list (text)",
+    )
     keys_as_option(parser)
     json_option(parser)
 
