@@ -179,7 +179,8 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("scheme", "import", "quillmap/x", "--from", "none.csv"), "cannot be read"),
         (("pack", "no/where/x.zip", "--keyset", "none"), "There is no key set"),
         (("unpack", "none.zip"), "cannot be read"),
-        (("merge", "--unsettled"), "git"),
+        (("merge", "--unsettled"), "is no git repository"),
+        (("compare", ".", "../nowhere"), "There is no desk, bundle or listing “../nowhere”"),
     ],
 )
 def test_what_cannot_be_is_said_with_the_way_out(

@@ -70,6 +70,11 @@ def driver(args: Any, around: Surroundings) -> int:
 def unsettled(args: Any, around: Surroundings) -> int:
     """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
     at = pick.desk(args, around)
+    if not real_git.is_repository(at.root):
+        raise Refused(
+            "This desk is no git repository, so git has left nothing unmerged on it.",
+            hint="Make it one: olive-compass desk git",
+        )
     listed = real_git.git(at.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
     paths = [path for path in listed.split("\0") if path]
     if not paths:

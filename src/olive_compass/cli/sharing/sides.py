@@ -54,6 +54,8 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         return Side(given, keyset_named(at, given[7:]))
     if os.path.isfile(path):
         return Side(given, path)
+    if given.startswith((".", "/", "~")):
+        raise Refused(f"There is no desk, bundle or listing “{given}”.")
     if "/" in given:
         app, name = pick.app_and_scheme(at, given)
         if name == FACTORY:
