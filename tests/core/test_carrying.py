@@ -219,3 +219,12 @@ def test_what_git_is_told_is_taken_back() -> None:
         assert "*.toml merge=x\n" in block
         assert with_block(block, ("*.toml merge=x",)) == block
         assert without_block(block).rstrip("\n") == before.rstrip("\n")
+
+
+def test_the_manifest_of_a_bundle_fits_its_schema() -> None:
+    import jsonschema
+
+    schema = Path(__file__).parents[2] / "docs/formats/bundle.schema.json"
+    with zipfile.ZipFile(io.BytesIO(pack(Bundle("desk", "x", "now", FILES)))) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+    jsonschema.validate(manifest, json.loads(schema.read_text()))
