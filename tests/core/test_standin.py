@@ -8,6 +8,7 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.acting import first_mode
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.deciding import Keymap
@@ -15,7 +16,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import Stack
 from olive_compass.standin.live import stroke_of
 from olive_compass.standin.script import ORDERS, Quit, do_line
-from olive_compass.standin.session import Session, first_mode
+from olive_compass.standin.session import Session
 
 PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
 COMMANDS = (

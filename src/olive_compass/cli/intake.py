@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -62,14 +63,7 @@ def _add(args: Any, around: Surroundings) -> int:
 
 
 def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str, str, Listing]:
-    path = os.path.join(around.folder, args.listing)
-    try:
-        with open(path, "rb") as file:
-            data = file.read()
-    except OSError as error:
-        raise Refused(
-            f"The listing cannot be read: {error.strerror}.", file=args.listing
-        ) from error
+    data = read_file(around, args.listing, "The listing")
     with _progress(around, len(data)):
         format_name, read = read_rows(args.listing, data, args.pattern)
         columns = {

@@ -1,7 +1,6 @@
 """Reads an application's own listing again, as the desk knows the application."""
 
-import os
-
+from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import Listing, Wishes, read_listing
@@ -12,11 +11,7 @@ from olive_compass.errors import Refused
 
 def read_for(path: str, around: Surroundings, app: App, platform: str) -> Listing:
     """The listing in a file, which may also be a catalogue of ours; raises ``Refused``."""
-    try:
-        with open(os.path.join(around.folder, path), "rb") as file:
-            data = file.read()
-    except OSError as error:
-        raise Refused(f"The listing cannot be read: {error.strerror}.", file=path) from error
+    data = read_file(around, path, "The listing")
     if catalogue_file.FORMAT.encode() in data[:200]:
         # Our own form has what no listing has: marks, inputs and ids.
         rows = data.split(b"\n", 1)[1]

@@ -9,6 +9,7 @@ from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
@@ -74,7 +75,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             try:
                 tree = ModeTree(modes)
             except ValueError as error:
-                problems.append(("modes", "", f"{str(error)[0].upper()}{str(error)[1:]}."))
+                problems.append(("modes", "", f"{capital(error)}."))
     roses = content.get("roses", {})
     if isinstance(roses, dict):
         sizes = ", ".join(map(str, SIZES))
@@ -131,7 +132,7 @@ def _meanings(
         try:
             found[read_trigger(text, typed)] = str(does)
         except TriggerError as error:
-            problems.append((name, text, f"{str(error)[0].upper()}{str(error)[1:]}."))
+            problems.append((name, text, f"{capital(error)}."))
     return found
 
 

@@ -2,6 +2,7 @@
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
 
 FORMAT = "olive-compass-system/1"
@@ -27,7 +28,7 @@ def read(data: bytes, file: str) -> dict[Run, str]:
         try:
             run = read_trigger(text)
         except TriggerError as error:
-            problems.append(("keys", text, f"{str(error)[0].upper()}{str(error)[1:]}."))
+            problems.append(("keys", text, f"{capital(error)}."))
             continue
         if on:
             found[run] = str(does)

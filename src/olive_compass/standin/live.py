@@ -8,8 +8,9 @@ from typing import Any
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Stroke
+from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Quit, do_line
-from olive_compass.standin.session import ASKS, FIRED, REMARK, TROUBLE, WHY, Line, Session
+from olive_compass.standin.session import Session
 
 #: Names of keys as the terminal library has them, and as we have them.
 _NAMES = {

@@ -9,7 +9,9 @@ from collections.abc import Callable
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.macros.document import described
-from olive_compass.standin.session import FIRED, REMARK, TROUBLE, Line, Session
+from olive_compass.core.wording import capital
+from olive_compass.standin.saying import FIRED, REMARK, TROUBLE, Line
+from olive_compass.standin.session import Session
 
 #: The orders, and what each does.
 ORDERS = {
@@ -94,8 +96,7 @@ def _press(session: Session, text: str) -> list[Line]:
     try:
         run = read_trigger(text, session.app.rules.typed)
     except TriggerError as error:
-        message = str(error)
-        return [Line(TROUBLE, f"{message[0].upper()}{message[1:]}")]
+        return [Line(TROUBLE, capital(error))]
     return session.press(run)
 
 

@@ -7,28 +7,28 @@ from collections.abc import Callable, Mapping
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.macros.acting import CANCELLED, FAILED, STARTED, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
-from olive_compass.core.macros.playing import Done, Played, Playing, Question, World, playing
+from olive_compass.core.macros.playing import Done, Played, Playing, Question, playing, world_of
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.layers import Claim
-from olive_compass.core.wording import counted
-
-#: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
-FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
-
-
-class Line(NamedTuple):
-    """A line to show, and what it is about."""
-
-    what: str
-    text: str
+from olive_compass.core.wording import capital, counted
+from olive_compass.standin.saying import (
+    ASKS,
+    FIRED,
+    REMARK,
+    TROUBLE,
+    WHY,
+    Line,
+    offered,
+    reason,
+    waiting,
+)
 
 
 class _Begun(NamedTuple):
@@ -60,7 +60,7 @@ class Session:
     ) -> None:
         self.keymap = keymap
         self.app: App = keymap.app
-        self.world = World(self.app, macros, self._resolve)
+        self.world = world_of(keymap, macros)
         self.document = document
         self.clock = clock
         self.where = where
@@ -104,9 +104,7 @@ class Session:
         outcome = self.keymap.decide(Run(strokes), self.document.mode)
         if outcome.longer:
             self.pending = strokes
-            names = [str(claim.trigger) for claim in outcome.longer[:4]]
-            names += [f"{len(outcome.longer) - 4} more"] if outcome.longer[4:] else []
-            return [Line(REMARK, f"{Run(strokes)} waits: {joined(names)} may follow.")]
+            return [waiting(Run(strokes), outcome)]
         if outcome.what == NOTHING and self.pending:
             # The run goes no further: what was typed before fires alone, then the new stroke.
             return [*self.end_run(), *self.stroke(stroke)]
@@ -145,7 +143,7 @@ class Session:
             why = unavailable(self.app, known, mode)
             if why or known is None:
                 self._note(Event(*self._here(mode), command, how, key, {}, FAILED))
-                return [*ended, Line(TROUBLE, f"{why[0].upper()}{why[1:]}.")]
+                return [*ended, Line(TROUBLE, f"{capital(why)}.")]
             wanted = declared(known)
             picked = bool(self.document.selection)
             asked = {i.name: "" for i in wanted if not (picked and i.kind == "selection")}
@@ -166,7 +164,7 @@ class Session:
         try:
             text = accepted(wanted, text or self.question.default)
         except ValueError as error:
-            return [Line(TROUBLE, f"{str(error)[0].upper()}{str(error)[1:]}."), self._asks()]
+            return [Line(TROUBLE, f"{capital(error)}."), self._asks()]
         self._begun.given[wanted.name] = text
         return self._go_on(text)
 
@@ -237,13 +235,7 @@ class Session:
         if outcome.what == NOTHING:
             return [Line(TROUBLE, f"{run} does nothing in {mode}: no layer has it here.")]
         claim = outcome.winners[0]
-        layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
-        why = f"{layer}, {claim.mode}; {self.where(claim)}"
-        why += f": {claim.why}" if claim.why else ""
-        if outcome.hidden:
-            titles = [self.title(each.command) for each in outcome.hidden if not each.wired]
-            hidden = joined(dict.fromkeys(title or "a mute" for title in titles))
-            why += f" (hides {hidden})" if hidden else ""
+        why = reason(outcome, self.title, self.where)
         if outcome.what == MUTED:
             return [Line(FIRED, f"{run} does nothing, on purpose"), Line(WHY, why)]
         if claim.wired:
@@ -257,12 +249,7 @@ class Session:
         return [fired, Line(WHY, why), *self.start(claim.command, how, str(run))]
 
     def _offer(self) -> list[Line]:
-        names = [
-            f"{'>' if n == self.choice_at else ' '} {n + 1}  {self.title(claim.command)}"
-            for n, claim in enumerate(self.choices)
-        ]
-        text = f"{self.choices[0].trigger} is shared: again for the next, Enter takes it"
-        return [Line(ASKS, text), *(Line(ASKS, name) for name in names)]
+        return offered(self.choices, self.choice_at, self.title)
 
     def _go_on(self, answer: str | None) -> list[Line]:
         """Goes on with what was begun until it asks again, or ends."""
@@ -336,19 +323,6 @@ class Session:
 
     def _note(self, event: Event) -> None:
         self.events.append(event)
-
-    def _resolve(self, press: str, mode: str) -> str:
-        outcome = self.keymap.decide(read_trigger(press, self.app.rules.typed), mode)
-        return outcome.winners[0].command if outcome.winners else ""
-
-
-def first_mode(app: App) -> str:
-    """The mode in which a session begins: the one that most commands name as their own."""
-    counts: dict[str, int] = {}
-    for command in app.catalogue.commands:
-        for mode in command.modes:
-            counts[mode] = counts.get(mode, 0) + 1
-    return max(counts, key=lambda mode: counts[mode], default=ROOT)
 
 
 def _is_macro(command: str) -> bool:

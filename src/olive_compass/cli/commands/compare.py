@@ -35,7 +35,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
             metavar=name.upper(),
             help=f"{does}: APP/SCHEME, APP/factory, keyset:NAME, APP, a listing, a desk's folder or a bundle",
         )
-    parser.add_argument("--as", dest="form", choices=("text", "html"), default="text")
+    parser.add_argument(
+        "--as", dest="form", choices=("text", "html"), default="text", help="the form (text)"
+    )
     json_option(parser)
 
 

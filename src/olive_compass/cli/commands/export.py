@@ -3,7 +3,8 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.parsing import app_argument, keys_as_option, scheme_option
+from olive_compass.cli.completion import scheme_names
+from olive_compass.cli.parsing import app_argument, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
@@ -19,9 +20,18 @@ olive-compass export quillmap --template my-form.txt --keys-as aria"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    scheme_option(parser)
+    scheme = parser.add_argument(
+        "--scheme", metavar="NAME", help="one scheme's decisions (the keys as they count)"
+    )
+    scheme.completer = scheme_names  # type: ignore[attr-defined]
     form = parser.add_mutually_exclusive_group()
-    form.add_argument("--as", dest="form", choices=("csv", "json", "toml", "html"), default="csv")
+    form.add_argument(
+        "--as",
+        dest="form",
+        choices=("csv", "json", "toml", "html"),
+        default="csv",
+        help="the form (csv)",
+    )
     form.add_argument(
         "--template", metavar="FILE", help="a Jinja2 template, or lines, xml or json to start from"
     )

@@ -161,7 +161,9 @@ def _play(parser: argparse.ArgumentParser) -> None:
 
 def _travel(verbs: Any) -> None:
     export = _macro(verbs, "export", "write it out as TOML or JSON")
-    export.add_argument("--as", dest="form", choices=("toml", "json"), default="toml")
+    export.add_argument(
+        "--as", dest="form", choices=("toml", "json"), default="toml", help="the form (toml)"
+    )
     export.add_argument("--out", metavar="FILE", help="into this new file (standard output)")
     dry_run_option(export)
     take_in = verbs.add_parser("import", help="take one in, also from another application")

@@ -5,6 +5,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.sharing.differences import print_sections, sections_json
@@ -45,12 +46,8 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    bundle = unpack(read_file(around, args.file), args.file)
     path = os.path.join(around.folder, args.file)
-    try:
-        with open(path, "rb") as file:
-            bundle = unpack(file.read(), args.file)
-    except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=args.file) from error
     fresh, collisions, alike = _sorted_out(args, at, bundle)
     _show(args, around, at, path, bundle, fresh, collisions, alike)
     if not fresh and not collisions:

@@ -1,6 +1,5 @@
 """What the verbs of ``macro`` share: finding a macro, saving one, refusing what cannot be."""
 
-import os
 from typing import Any
 
 from olive_compass.cli import pick
@@ -12,7 +11,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import Macro, Step, reference
-from olive_compass.core.macros.playing import World, called_macros
+from olive_compass.core.macros.playing import World, called_macros, world_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk import macro_writing
 from olive_compass.desk.desk import Desk, macro_path
@@ -94,12 +93,7 @@ def save_changes(
 def world(at: Desk, app: App) -> tuple[World, Keymap]:
     """What a play may use on this desk, and the keys that count."""
     keymap = Keymap(at.stack(app.name), at.keyboard)
-
-    def resolve(press: str, mode: str) -> str:
-        outcome = keymap.decide(read_trigger(press, app.rules.typed), mode)
-        return outcome.winners[0].command if outcome.winners else ""
-
-    return World(app, at.macros(app.name), resolve), keymap
+    return world_of(keymap, at.macros(app.name)), keymap
 
 
 def refuse_self_call(at: Desk, keymap: Keymap, macro: Macro) -> None:
@@ -141,15 +135,6 @@ def checked_value(app: App, step: Step, name: str, value: str) -> str:
         return accepted(wanted[name], value)
     except ValueError as error:
         raise Refused(f"“{value}” is no value for {name}: {error}.") from error
-
-
-def read_file(around: Surroundings, path: str) -> bytes:
-    """The bytes of a file that a person named; raises ``Refused``."""
-    try:
-        with open(os.path.join(around.folder, path), "rb") as file:
-            return file.read()
-    except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
 
 
 def pairs(given: list[str], what: str) -> dict[str, str]:

@@ -23,7 +23,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros import editing
 from olive_compass.core.macros.cleaning import suspects, tidied
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
@@ -36,7 +36,7 @@ def edit(args: Any, around: Surroundings) -> int:
     try:
         after, what = _EDITS[args.verb](at, app, before, args, around)
     except ValueError as error:
-        raise Refused(f"{str(error)[0].upper()}{str(error)[1:]}; nothing was changed.") from error
+        raise Refused(f"{capital(error)}; nothing was changed.") from error
     _, keymap = world(at, app)
     refuse_self_call(at, keymap, after)
     changes = [edit_change(at, before, after)]
@@ -116,7 +116,7 @@ def split(args: Any, around: Surroundings) -> int:
     try:
         head, tail = editing.split(before, args.step, name, title)
     except ValueError as error:
-        raise Refused(f"{str(error)[0].upper()}{str(error)[1:]}; nothing was changed.") from error
+        raise Refused(f"{capital(error)}; nothing was changed.") from error
     what = f"{before.title}: from step {args.step} on it is now {title}"
     changes = [edit_change(at, before, head), new_change(tail)]
     lines = [

@@ -7,12 +7,14 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.macros.common import macro_named, pairs, read_file, world
+from olive_compass.cli.files import read_file
+from olive_compass.cli.macros.common import macro_named, pairs, world
 from olive_compass.cli.macros.showing import step_title
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
+from olive_compass.core.macros.acting import first_mode
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
@@ -21,7 +23,6 @@ from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
-from olive_compass.standin.session import first_mode
 
 
 def play_macro(args: Any, around: Surroundings) -> int:

@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.impact import refuse_broken_guards
 from olive_compass.cli.macros.common import (
     new_change,
     new_name,
     pairs,
-    read_file,
     save_changes,
     stack_app,
 )
@@ -18,7 +18,6 @@ from olive_compass.cli.surroundings import DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.naming import command_named
-from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.cleaning import suspects
@@ -27,6 +26,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.editing import give, take_from_others
+from olive_compass.core.schemes.guarding import types_text
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_file import Log, read
@@ -125,10 +125,8 @@ def _key_change(at: Desk, app: App, macro: Macro, args: Any) -> tuple[Any, str]:
 
 def _typed_modes(app: App, trigger: Run, modes: tuple[str, ...]) -> tuple[str, ...]:
     """The modes in which a trigger may count: letters are no keys where typing writes text."""
-    first = trigger.strokes[0]
-    letter = not set(first.modifiers) - {"Shift"} and first.key not in NAMED_KEYS
     texts = set(app.modes.inside(app.rules.text_modes))
-    if not letter or first.bearing is not None or not texts & set(app.modes.inside(modes)):
+    if not types_text(trigger) or not texts & set(app.modes.inside(modes)):
         return modes
     plain = [m for m in app.modes.inside(modes) if not texts & set(app.modes.within(m))]
     if not plain:

@@ -4,7 +4,8 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.macros.common import new_change, new_name, read_file, refuse_self_call
+from olive_compass.cli.files import read_file
+from olive_compass.cli.macros.common import new_change, new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
@@ -14,8 +15,9 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Quit, do_line, holds
-from olive_compass.standin.session import ASKS, FIRED, REMARK, TROUBLE, WHY, Line, Session
+from olive_compass.standin.session import Session
 
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 

@@ -7,11 +7,11 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import (
     macro_named,
     new_change,
     new_name,
-    read_file,
     refuse_self_call,
     save_changes,
     stack_app,

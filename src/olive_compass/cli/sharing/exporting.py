@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
@@ -47,15 +48,10 @@ def _by_template(args: Any, around: Surroundings, at: Desk, keymap: Keymap, sche
     ):
         source = exports.starter(args.template)
     else:
+        hint = f"There are {', '.join(exports.STARTERS)} to start from."
+        data = read_file(around, args.template, "The template", hint)
         try:
-            with open(os.path.join(around.folder, args.template), encoding="utf-8-sig") as file:
-                source = file.read()
-        except OSError as error:
-            raise Refused(
-                f"The template cannot be read: {error.strerror}.",
-                file=args.template,
-                hint=f"There are {', '.join(exports.STARTERS)} to start from.",
-            ) from error
+            source = data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
             raise Refused("The template is not UTF-8 text.", file=args.template) from error
     if args.show_template:
@@ -74,11 +70,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     if not name.replace("-", "").replace("_", "").isalnum():
         raise Refused(f"“{name}” cannot be the name of a scheme.")
-    try:
-        with open(os.path.join(around.folder, args.file), "rb") as file:
-            data = file.read()
-    except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=args.file) from error
+    data = read_file(around, args.file)
     scheme = _read(args, at, app, name, data)
     layer = args.layer or (scheme.layer if scheme.layer in SCHEME_LAYERS else "personal")
     based_on = scheme.based_on or f"factory {app.version}".strip()

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, OFF, RED, YELLOW, Surroundings
 from olive_compass.core.schemes.decisions import Scheme
@@ -31,7 +32,7 @@ def merge(args: Any, around: Surroundings) -> int:
     if all(os.path.isdir(path) for path in paths):
         return _desks(args, around, paths, settle)
     sides = [
-        _read(path, given)
+        read_file(around, given)
         for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
     ]
     merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
@@ -50,7 +51,7 @@ def driver(args: Any, around: Surroundings) -> int:
     """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
     base, ours, theirs, path = args.driver
     files = [os.path.join(around.folder, each) for each in (base, ours, theirs)]
-    sides: list[bytes | None] = [_read(file, file) for file in files]
+    sides: list[bytes | None] = [read_file(around, file) for file in files]
     # An empty base is a file that both sides added.
     sides[0] = sides[0] or None
     merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args))
@@ -221,14 +222,6 @@ def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
 def _say_clashes(around: Surroundings, path: str, merged: FileMerge) -> None:
     for clash in merged.clashes:
         around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
-
-
-def _read(path: str, shown: str) -> bytes:
-    try:
-        with open(path, "rb") as file:
-            return file.read()
-    except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=shown) from error
 
 
 def _stage(root: str, number: int, path: str) -> bytes | None:

@@ -60,6 +60,15 @@ def unavailable(app: App, command: Command | None, mode: str) -> str:
     return ""
 
 
+def first_mode(app: App) -> str:
+    """The mode in which a session begins: the one that most commands name as their own."""
+    counts: dict[str, int] = {}
+    for command in app.catalogue.commands:
+        for mode in command.modes:
+            counts[mode] = counts.get(mode, 0) + 1
+    return max(counts, key=lambda mode: counts[mode], default=ROOT)
+
+
 def perform(app: App, command: Command, values: Mapping[str, str], document: Document) -> Effect:
     """What ``command`` with the inputs ``values`` makes of ``document``."""
     if why := unavailable(app, command, document.mode):

@@ -9,6 +9,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.macros.acting import FAILED, perform, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import (
@@ -19,6 +20,8 @@ from olive_compass.core.macros.inputs import (
     point_of,
 )
 from olive_compass.core.macros.macro import Macro, Step, reference
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import capital
 
 #: How deep macros may call each other.
 DEEPEST = 20
@@ -71,6 +74,16 @@ class Played(NamedTuple):
     document: Document
     done: tuple[Done, ...]
     stopped: Stop | None = None
+
+
+def world_of(keymap: Keymap, macros: Mapping[str, Macro]) -> World:
+    """What a play may use where the keys of ``keymap`` count."""
+
+    def resolve(press: str, mode: str) -> str:
+        outcome = keymap.decide(read_trigger(press, keymap.app.rules.typed), mode)
+        return outcome.winners[0].command if outcome.winners else ""
+
+    return World(keymap.app, macros, resolve)
 
 
 Playing = Generator[Question | Done, str | None, Played]
@@ -138,7 +151,7 @@ def _steps(
             continue
         command = world.app.catalogue.by_id.get(id_)
         if why := unavailable(world.app, command, document.mode):
-            says = f"{why[0].upper()}{why[1:]}."
+            says = f"{capital(why)}."
             return Played(document, tuple(done), Stop(path, id_, FAILED, says))
         assert command is not None
         given: dict[str, str] = {}

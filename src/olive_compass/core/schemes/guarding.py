@@ -63,6 +63,13 @@ def broken_rules(rules: Rules, trigger: Run) -> Iterator[tuple[str, str]]:
             yield "plain-keys", f"it takes no plain letter, digit or sign, and {stroke} is one"
 
 
+def types_text(trigger: Run) -> bool:
+    """Whether the first stroke of a trigger types text by itself: a letter, digit or sign."""
+    first = trigger.strokes[0]
+    held = set(first.modifiers) - {"Shift"}
+    return not held and first.bearing is None and first.key not in NAMED_KEYS
+
+
 def not_assignable(rules: Rules, command: Command) -> str:
     """Why no key can be given to ``command``, or ``""``."""
     if "withdrawn" in command.marks:

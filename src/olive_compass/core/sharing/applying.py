@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.keys.keyboards import MAIN, Keyboard, Press
-from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
+from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.roses import bearing_name, bearings
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, losses
@@ -17,6 +17,7 @@ from olive_compass.core.schemes.guarding import (
     firm_claims,
     guards,
     not_assignable,
+    types_text,
 )
 from olive_compass.core.schemes.layers import BUILT_IN, Stack
 from olive_compass.core.sharing.keysets import KeySet, reaches
@@ -272,9 +273,7 @@ class _Planner:
 
     def _swallows(self, trigger: Run, inside: tuple[str, ...]) -> str:
         """Whether a plain letter would swallow typing in a text mode."""
-        first = trigger.strokes[0]
-        held = set(first.modifiers) - {"Shift"}
-        if held or first.bearing is not None or first.key in NAMED_KEYS:
+        if not types_text(trigger):
             return ""
         texts = self.app.modes.inside(self.app.rules.text_modes)
         found = [mode for mode in inside if mode in texts]

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.schemes.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.schemes.guarding import types_text
 
 ID = "swallows-typing"
 SEVERITY = "error"
@@ -15,10 +15,8 @@ def find(view: View) -> Iterator[Finding]:
     texts = set(view.app.modes.inside(view.app.rules.text_modes))
     for bucket in view.keymap.buckets.values() if texts else ():
         for claim in of_schemes(bucket):
-            stroke = claim.trigger.strokes[0]
-            typed = not set(stroke.modifiers) - {"Shift"} and stroke.key not in NAMED_KEYS
             inside = [mode for mode in view.app.modes.within(claim.mode) if mode in texts]
-            if not typed or stroke.bearing is not None or not inside or not claim.command:
+            if not inside or not claim.command or not types_text(claim.trigger):
                 continue
             yield Finding(
                 ID,

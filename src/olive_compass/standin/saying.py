@@ -1,0 +1,50 @@
+"""What the stand-in says: lines, what each is about, and the reasons in them."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Outcome
+from olive_compass.core.schemes.layers import Claim
+
+#: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
+FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
+
+
+class Line(NamedTuple):
+    """A line to show, and what it is about."""
+
+    what: str
+    text: str
+
+
+def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim], str]) -> str:
+    """Why a press does what it does: the layer, the mode, the place, and what is hidden.
+
+    ``title`` gives that of a command; ``where`` says in words where a claim stands.
+    """
+    claim = outcome.winners[0]
+    layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
+    why = f"{layer}, {claim.mode}; {where(claim)}"
+    why += f": {claim.why}" if claim.why else ""
+    titles = [title(each.command) for each in outcome.hidden if not each.wired]
+    hidden = joined(dict.fromkeys(each or "a mute" for each in titles))
+    return why + (f" (hides {hidden})" if hidden else "")
+
+
+def waiting(run: Run, outcome: Outcome) -> Line:
+    """That a run waits, and what may follow."""
+    names = [str(claim.trigger) for claim in outcome.longer[:4]]
+    names += [f"{len(outcome.longer) - 4} more"] if outcome.longer[4:] else []
+    return Line(REMARK, f"{run} waits: {joined(names)} may follow.")
+
+
+def offered(choices: tuple[Claim, ...], at: int, title: Callable[[str], str]) -> list[Line]:
+    """The candidates of a shared key, the one at hand marked."""
+    names = [
+        f"{'>' if n == at else ' '} {n + 1}  {title(claim.command)}"
+        for n, claim in enumerate(choices)
+    ]
+    text = f"{choices[0].trigger} is shared: again for the next, Enter takes it"
+    return [Line(ASKS, text), *(Line(ASKS, name) for name in names)]
