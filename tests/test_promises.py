@@ -17,7 +17,7 @@ import olive_compass
 from olive_compass.cli.main import GROUPS
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
-from olive_compass.core.schemes.findings import kinds
+from olive_compass.core.findings import kinds
 from tests.conftest import ask_in, completions
 
 ROOT = Path(__file__).parents[1]

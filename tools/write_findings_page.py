@@ -5,7 +5,7 @@ Usage: python tools/write_findings_page.py
 
 from pathlib import Path
 
-from olive_compass.core.schemes.findings import SEVERITIES, kinds
+from olive_compass.core.findings import SEVERITIES, kinds
 
 PAGE = Path(__file__).parents[1] / "docs" / "findings.md"
 

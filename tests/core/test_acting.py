@@ -3,6 +3,7 @@
 import pytest
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.macros.acting import perform
 from olive_compass.core.macros.acts import VERBS
@@ -27,7 +28,7 @@ def act(
     mark: str, inputs: str = "", document: Document = TWO, **values: str
 ) -> tuple[Document, str, str]:
     """What a command with the mark ``acts:`` and some inputs does."""
-    command = Command("act", "Act", marks=frozenset({f"acts:{mark}"}), inputs=inputs, does="Acts")
+    command = Command("act", "Act", marks=read_marks({f"acts:{mark}"}), inputs=inputs, does="Acts")
     effect = perform(APP, command, values, document)
     return effect.document, effect.outcome, effect.says
 

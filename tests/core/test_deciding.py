@@ -7,16 +7,17 @@ from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.findings import View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim, Stack, claims
 from olive_compass.core.schemes.consequences import losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_command, give, take, take_from_others
-from olive_compass.core.schemes.findings import View, all_findings
 from olive_compass.core.schemes.holdings import holdings
-from olive_compass.core.schemes.layers import Claim, Stack, claims
+from olive_compass.core.schemes.layers import HOUSE, PERSONAL
 
 BOARD = Keyboard("pc")
 MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
@@ -64,9 +65,9 @@ def stacks(draw: st.DrawFn) -> Stack:
     )
     app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
     order = draw(st.permutations(COMMANDS))
-    mine = draw(schemes("mine", "personal"))
+    mine = draw(schemes("mine", PERSONAL))
     mine = mine._replace(order={TRIGGERS[0]: tuple(order)})
-    return Stack(app, (mine, draw(schemes("house", "house"))), draw(wired))
+    return Stack(app, (mine, draw(schemes("house", HOUSE))), draw(wired))
 
 
 def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
@@ -82,9 +83,9 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
                 and claim.mode == where
                 and BOARD.press_of(claim.trigger) == BOARD.press_of(trigger)
             ]
-            if any(not claim.command for claim in here):
+            if any(claim.mutes for claim in here):
                 return ("",)
-            wanted = tuple(dict.fromkeys(claim.command for claim in here))
+            wanted = tuple(dict.fromkeys(claim.command or claim.wired for claim in here))
             if wanted:
                 if duplicates == "choice" and len(wanted) > 1:
                     if BOARD.press_of(trigger) == BOARD.press_of(TRIGGERS[0]):
@@ -103,7 +104,7 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
 def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger: Run) -> None:
     outcome = Keymap(stack, BOARD).decide(trigger, mode)
     slow = slow_winners(stack, trigger, mode)
-    assert tuple(claim.command for claim in outcome.winners) == slow
+    assert tuple(claim.command or claim.wired for claim in outcome.winners) == slow
     goes_on = any(
         len(other.strokes) > len(trigger.strokes)
         and BOARD.press_of(other)[: len(trigger.strokes)] == BOARD.press_of(trigger)
@@ -118,7 +119,7 @@ def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger
 def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack) -> None:
     def clash(a: Claim, b: Claim) -> bool:
         same = BOARD.press_of(a.trigger) == BOARD.press_of(b.trigger)
-        return same and (a.rank, a.mode) == (b.rank, b.mode) and a.command != b.command
+        return same and (a.rank, a.mode) == (b.rank, b.mode) and a.does != b.does
 
     pairs = {
         (BOARD.press_of(a.trigger), a.rank, a.mode)
@@ -159,7 +160,7 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
         (each, mode)
         for mode in NAMES
         for each in slow_winners(stack, trigger, mode)
-        if each and each not in slow_winners(stack.with_scheme(edited), trigger, mode)
+        if each in COMMANDS and each not in slow_winners(stack.with_scheme(edited), trigger, mode)
     }
     assert lost == slow
     gone = take(edited, command, trigger, NAMES, BOARD)

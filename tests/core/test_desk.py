@@ -30,7 +30,9 @@ def test_the_demo_shows_every_rule(desk: Desk) -> None:
     assert any(each.slots for each in rules.values())
     assert any(each.most_keys for each in rules.values())
     assert any(each.text_modes for each in rules.values())
-    marks = {mark for name in rules for c in desk.app(name).catalogue.commands for mark in c.marks}
+    marks = {
+        mark for name in rules for c in desk.app(name).catalogue.commands for mark in c.marks.words
+    }
     assert {"often", "lasting", "withdrawn", "never", "needs:varnish"} <= marks
     for name in rules:
         commands = desk.app(name).catalogue.commands

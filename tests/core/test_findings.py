@@ -5,14 +5,16 @@ from pathlib import Path
 import pytest
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
-from olive_compass.core.schemes.findings import SEVERITIES, View, all_findings, kinds
-from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.friends import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
@@ -105,16 +107,16 @@ def test_every_finding_explains_itself() -> None:
         assert module.ADVICE.endswith(".")
 
 
-LASTING = frozenset({"lasting"})
-OFTEN = frozenset({"often"})
+LASTING = read_marks({"lasting"})
+OFTEN = read_marks({"often"})
 MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
 LIST = (
     Command("save", "Save", ("File",), (key("F5"),), marks=OFTEN),
     Command("line", "Line", ("Draw",), (key("L"),), ("draw",)),
     Command("caps", "Capitals", ("Text",), (key("Ctrl+K"),), ("label",)),
     Command("burn", "Burn", ("Plates",), (), marks=LASTING),
-    Command("old", "Old", ("Help",), (), marks=frozenset({"withdrawn"})),
-    Command("sky", "Sky", ("Help",), (), marks=frozenset({"needs:sky"})),
+    Command("old", "Old", ("Help",), (), marks=read_marks({"withdrawn"})),
+    Command("sky", "Sky", ("Help",), (), marks=read_marks({"needs:sky"})),
     Command("view", "View 1", ("View",), (), (), "slot"),
 )
 RULES = Rules(
@@ -128,7 +130,7 @@ RULES = Rules(
     reserved={key("F10"): "menu"},
     slots={"view": "Harbour"},
 )
-GUARD = Scheme("app", "house", "house", guard={key("F5"): Decision("all expect it")})
+GUARD = Scheme("app", "house", HOUSE, guard={key("F5"): Decision("all expect it")})
 GERMAN = load("", "pc", "iso-laptop", "german")
 
 

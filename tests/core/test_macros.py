@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.macros import editing
 from olive_compass.core.macros.acts import VERBS, act_of
@@ -21,7 +22,7 @@ from olive_compass.core.macros.travelling import translated
 
 
 def marked(id_: str, *marks: str, inputs: str = "", modes: tuple[str, ...] = ()) -> Command:
-    return Command(id_, id_.title(), (), (), modes, marks=frozenset(marks), inputs=inputs)
+    return Command(id_, id_.title(), (), (), modes, marks=read_marks(marks), inputs=inputs)
 
 
 COMMANDS = (

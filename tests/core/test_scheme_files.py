@@ -8,8 +8,10 @@ from hypothesis import strategies as st
 from tomlkit.items import KeyType, SingleKey
 
 from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Assignment, Decision, Scheme
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.quick_toml import quick_loads
@@ -218,7 +220,9 @@ commands = st.builds(
     st.sampled_from(["command", "style", "slot"]),
     texts.map(lambda text: " ".join(text.split())),
     st.just(0),
-    st.frozensets(st.sampled_from(["often", "lasting", "needs:pro", "alternate:x.y"]), max_size=2),
+    st.frozensets(
+        st.sampled_from(["often", "lasting", "needs:pro", "alternate:x.y", "red"]), max_size=2
+    ).map(read_marks),
     inputs=st.sampled_from(["", "at:point ink:choice=black/blue"]),
 )
 

@@ -4,13 +4,14 @@ import pytest
 
 from olive_compass.core.apps.access import keyboard_route, marked, unmarked
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
-from olive_compass.core.effort.ranking import rank
 from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.board import board_keys
+from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.consequences import holders, losses, shifts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -27,7 +28,7 @@ from olive_compass.core.schemes.familiarity import LASTING, NOTHING, OTHER, fami
 from olive_compass.core.schemes.free import free_map, is_free
 from olive_compass.core.schemes.guarding import broken_rules, guards, not_assignable
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.core.schemes.ranking import rank
 from olive_compass.core.schemes.resetting import Part, reset
 from olive_compass.core.schemes.roses import copied, places
 from olive_compass.core.schemes.sheet import sheet_groups
@@ -36,12 +37,12 @@ from olive_compass.drawing.board_text import board_lines
 
 TREE = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
 COMMANDS = (
-    Command("save", "Save", ("File",), (key("Ctrl+S"),), marks=frozenset({"often"})),
+    Command("save", "Save", ("File",), (key("Ctrl+S"),), marks=read_marks({"often"})),
     Command("split", "Split line", ("Lines",), (key("S P"), key("F6")), ("draw",)),
     Command("join", "Join lines", ("Lines",), (key("J"),), ("draw",)),
     Command("spline", "Spline", ("Lines",), (key("S"),), ("draw",)),
     Command("erase", "Erase", (), (key("swipe:N"), key("Delete")), ("draw",)),
-    Command("burn", "Burn", ("Plates",), (), marks=frozenset({"lasting"})),
+    Command("burn", "Burn", ("Plates",), (), marks=read_marks({"lasting"})),
 )
 RULES = Rules("replace", 4, True, roses={"draw": 4, "label": 3})
 APP = App("app", "App", "1", TREE, RULES, Catalogue(COMMANDS))
@@ -206,9 +207,9 @@ def test_rules_and_guards() -> None:
         ("fixed", "lets no key"),
         ("needs:pro", "“pro”"),
     ):
-        assert why in not_assignable(rules, Command("a", "A", marks=frozenset({marks})))
+        assert why in not_assignable(rules, Command("a", "A", marks=read_marks({marks})))
     assert not not_assignable(
-        Rules(licences={"pro": True}), Command("a", "A", marks=frozenset({"needs:pro"}))
+        Rules(licences={"pro": True}), Command("a", "A", marks=read_marks({"needs:pro"}))
     )
     guarded = keymap(scheme(guard={key("Ctrl+Shift+="): Decision("x", ("draw",))}))
     assert [g.mode for g in guards(guarded, key("Ctrl++"), ("vertex", "label"))] == ["vertex"]

@@ -7,13 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.core.sharing.applying import plan
 from olive_compass.core.sharing.comparing import (
     compare_catalogues,
@@ -68,13 +70,13 @@ ONE = app(
     command("save", "Ctrl+S"),
     command("trim", "F6"),
     command("split", "S P", modes=("draw",)),
-    command("layers", "F7", marks=frozenset({"often"})),
+    command("layers", "F7", marks=read_marks({"often"})),
     rules=Rules("choice", 4, True),
 )
 TWO = app(
     "two",
     command("keep", "Ctrl+S", "Save"),
-    command("render", "F6", marks=frozenset({"lasting"})),
+    command("render", "F6", marks=read_marks({"lasting"})),
     command("cut-off", "F9", "Trim"),
     command("panel", "", "Layers"),
     rules=Rules("replace", most_keys=1, reserved={key("F10"): "menu"}),
@@ -195,7 +197,7 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
     ],
 )
 def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) -> None:
-    needs = frozenset({"needs:pro"} if "seat" in why else ())
+    needs = read_marks({"needs:pro"} if "seat" in why else ())
     about = app("one", command("save", marks=needs), command("trim", "F6"), rules=rules)
     keyset = KeySet("k", "", {"save": Entry((key(text),))})
     found = plan(Stack(about, (scheme,)), scheme, keyset, PURPOSES, keymap(about, scheme))
@@ -216,7 +218,7 @@ def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
 
 
 def test_what_a_nearer_scheme_has_comes_first() -> None:
-    near = Scheme("one", "near", "project", assign={"trim": on("F2")})
+    near = Scheme("one", "near", PROJECT, assign={"trim": on("F2")})
     scheme = mine()
     stack = Stack(ONE, (near, scheme))
     keyset = KeySet("k", "", {"save": Entry((key("F2"), key("F3")))})
@@ -297,7 +299,7 @@ def test_false_friends_are_the_worst_first() -> None:
     across = Across([keymap(ONE), keymap(TWO)], PURPOSES)
     (worst,) = across.false_friends("two")
     assert (worst.reflex.title, worst.meets.title, worst.weight) == ("Trim", "Render", 1)
-    reflex = app("three", command("x", "F6", marks=frozenset({"often"})))
+    reflex = app("three", command("x", "F6", marks=read_marks({"often"})))
     purposes = PURPOSES.linked("stop", "three", ("x",))
     across = Across([keymap(ONE), keymap(TWO), keymap(reflex)], purposes)
     (worst,) = across.false_friends("two")

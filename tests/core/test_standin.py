@@ -5,15 +5,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.acting import first_mode
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.schemes.layers import Stack
 from olive_compass.standin.live import stroke_of
 from olive_compass.standin.script import ORDERS, Quit, do_line
 from olive_compass.standin.session import Session
@@ -21,13 +22,13 @@ from olive_compass.standin.session import Session
 PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
 COMMANDS = (
     PLACE,
-    Command("split", "Split", (), (key("S P"),), ("draw",), marks=frozenset({"acts:say"})),
-    Command("spline", "Spline", (), (key("S"),), ("draw",), marks=frozenset({"acts:say"})),
-    Command("one", "One", (), (key("F2"),), marks=frozenset({"acts:say"})),
-    Command("two", "Two", (), (key("F2"),), marks=frozenset({"acts:say"})),
+    Command("split", "Split", (), (key("S P"),), ("draw",), marks=read_marks({"acts:say"})),
+    Command("spline", "Spline", (), (key("S"),), ("draw",), marks=read_marks({"acts:say"})),
+    Command("one", "One", (), (key("F2"),), marks=read_marks({"acts:say"})),
+    Command("two", "Two", (), (key("F2"),), marks=read_marks({"acts:say"})),
     Command("erase", "Erase", (), (key("Delete"),)),
-    Command("swipe", "Swipe", (), (key("swipe:N"),), marks=frozenset({"acts:say"})),
-    Command("old", "Old", marks=frozenset({"withdrawn"})),
+    Command("swipe", "Swipe", (), (key("swipe:N"),), marks=read_marks({"acts:say"})),
+    Command("old", "Old", marks=read_marks({"withdrawn"})),
     Command("macro.both", "Both", kind="macro"),
 )
 RULES = Rules("choice", 4, True, closing_key="Enter", built_in={key("F9"): "checks again"})

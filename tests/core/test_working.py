@@ -8,9 +8,9 @@ from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rul
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.schemes.layers import Stack
 from olive_compass.core.sharing.handwork import after_step, illegal
 from olive_compass.core.sharing.working import (
     differences,

@@ -109,7 +109,7 @@ def report(plan: Plan, after: Keymap, held: list[Holder]) -> list[str]:
         winners = after.decide(trigger, mode).winners
         if winners and all(claim.command != command.id for claim in winners):
             claim = winners[0]
-            name = words.title(after, claim.command) or "a mute"
+            name = words.meaning(after, claim.does) or "a mute"
             lines.append(
                 f"But {words.in_modes([mode])} {name} still comes first: {words.source(claim)}, "
                 f"{words.where(plan.at, after, claim)}."

@@ -4,9 +4,9 @@ from typing import Any
 
 from olive_compass.cli import words
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import Stack
 from olive_compass.desk.desk import Desk, scheme_path
 from olive_compass.errors import Refused
 
@@ -75,7 +75,7 @@ def _lasting(keymap: Keymap, trigger: Run) -> str:
     known = keymap.app.catalogue.by_id
     for claim in keymap.buckets.get(keymap.keyboard.press_of(trigger), ()):
         command = known.get(claim.command)
-        if command and "lasting" in command.marks:
+        if command and command.marks.lasting:
             return f" - beware: {command.title} lasts and cannot be taken back"
     return ""
 

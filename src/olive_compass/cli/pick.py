@@ -7,8 +7,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
 
@@ -161,7 +162,7 @@ def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
     """The scheme that a decision goes into: the named one, or the nearest personal one."""
     if named:
         return at.scheme(stack.app, named)
-    for wanted in (("personal",), ("project", "personal", "house")):
+    for wanted in ((PERSONAL,), SCHEME_LAYERS):
         for scheme in stack.schemes:
             if scheme.layer in wanted:
                 return scheme

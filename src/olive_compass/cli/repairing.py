@@ -5,11 +5,11 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.findings import View, all_findings
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
-from olive_compass.core.schemes.findings import View, all_findings
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 

@@ -25,6 +25,7 @@ KINDS = {
     "plain-keys": str,
     "can-mute": bool,
     "text-modes": list,
+    "letters-open-menus": bool,
 }
 
 

@@ -5,10 +5,10 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import Stack, in_layer_order
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 
 
@@ -88,7 +88,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
     around.say(
         f"{BOLD}{app.name}/{name}{OFF}, {scheme.layer}, based on {scheme.based_on or 'nothing'}"
     )
-    order = " over ".join([*(each.name for each in stack.schemes), "factory"])
+    order = " over ".join(stack.names)
     count = len(app.catalogue.commands)
     print_fields(
         around,

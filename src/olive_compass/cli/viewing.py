@@ -1,8 +1,8 @@
 """What the findings look at: each application with its macros, and what presses mean elsewhere."""
 
+from olive_compass.core.findings import View
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.schemes.findings import View
-from olive_compass.core.schemes.layers import Stack
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.desk.desk import Desk
 
 

@@ -5,11 +5,12 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.findings.finding import Place, place
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.findings.finding import Place, place
 from olive_compass.core.schemes.holdings import Holding, holdings
-from olive_compass.core.schemes.layers import FACTORY, Claim
+from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
     Desk,
@@ -26,7 +27,12 @@ if TYPE_CHECKING:
 def title(keymap: Keymap, command: str) -> str:
     """A command's title, or its id where the catalogue has none."""
     known = keymap.app.catalogue.by_id.get(command)
-    return known.title if known else command.partition(":")[2] or command
+    return known.title if known else command
+
+
+def meaning(keymap: Keymap, does: Does) -> str:
+    """What a claim does: a command's title or the wired meaning, ``""`` where it mutes."""
+    return does.wired or title(keymap, does.command)
 
 
 def source(claim: Claim) -> str:
@@ -45,8 +51,10 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
         name, _, step = at.key.removeprefix("macro.").partition("#")
         path = macro_path(app.name, name)
         return path, (step_lines(desk.bytes(path).decode())[int(step) - 1] if step else 1)
-    if not at.scheme and at.table != "catalogue":
-        path = SYSTEM_FILE if at.table == "keys" else app_path(app.name)
+    if not at.scheme and at.table == MENUS.table:
+        return catalogue_path(app.name), 0
+    if not at.scheme and at.table != FACTORY.table:
+        path = SYSTEM_FILE if at.table == SYSTEM.table else app_path(app.name)
         return path, desk.line(path, at.table, at.key) or _line_of_spelling(desk, path, at)
     if not at.scheme:
         known = app.catalogue.by_id.get(at.key)
@@ -99,7 +107,7 @@ def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str
 
 
 def _hider(keymap: Keymap, claim: Claim) -> str:
-    return f"now {title(keymap, claim.command)}" if claim.command else "muted"
+    return f"now {meaning(keymap, claim.does)}" if not claim.mutes else "muted"
 
 
 def left_with(keymap: Keymap, loss: "Loss") -> str:
@@ -131,10 +139,7 @@ def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
     if not outcome.winners:
         return "the beginning of longer runs" if outcome.longer else "nothing"
     names = [
-        f"{title(keymap, claim.command)} ({source(claim)})"
-        if claim.command
-        else f"muted ({source(claim)})"
-        for claim in outcome.winners
+        f"{meaning(keymap, claim.does) or 'muted'} ({source(claim)})" for claim in outcome.winners
     ]
     return " or ".join(names)
 
@@ -144,8 +149,8 @@ def claim_json(desk: Desk, keymap: Keymap, claim: Claim) -> dict[str, Any]:
     path, line = file_and_line(desk, keymap, place(claim))
     return {
         "key": str(claim.trigger),
-        "command": None if claim.wired else claim.command or None,
-        "title": title(keymap, claim.command) if claim.command else None,
+        "command": claim.command or None,
+        "title": meaning(keymap, claim.does) or None,
         "mode": claim.mode,
         "layer": claim.layer,
         "scheme": claim.origin or None,
@@ -164,7 +169,7 @@ def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]
         "menu": list(command.menu),
         "kind": command.kind,
         "keyboard-route": command.keyboard_route,
-        "marks": sorted(command.marks),
+        "marks": command.marks.words,
         "modes": list(command.modes),
         "does": command.does,
         "keys": [_holding_json(desk, keymap, each) for each in holdings(keymap, command.id)],
@@ -180,7 +185,7 @@ def _holding_json(desk: Desk, keymap: Keymap, holding: Holding) -> dict[str, Any
         "scheme": first["scheme"],
         "modes": list(holding.modes),
         "works-in": list(holding.live),
-        "hidden-by": (hidden.command or "mute") if hidden else None,
+        "hidden-by": (hidden.command or hidden.wired or "mute") if hidden else None,
         "why": first["why"],
         "file": first["file"],
         "line": first["line"],

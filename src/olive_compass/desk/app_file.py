@@ -39,6 +39,7 @@ _RULES: dict[str, type | tuple[type, ...]] = {
     "plain-keys": str,
     "can-mute": bool,
     "text-modes": list,
+    "letters-open-menus": bool,
 }
 
 
@@ -119,6 +120,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             built_in,
             {name: bool(has) for name, has in content.get("licences", {}).items()},
             {command: str(name) for command, name in content.get("slots", {}).items()},
+            rules.get("letters-open-menus", True),
         ),
     )
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from olive_compass.core.apps.access import marked, unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
+from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks
 from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.cells import restored, shielded
@@ -14,8 +15,6 @@ from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-commands/1"
 FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
-
-_UNMARKED: frozenset[str] = frozenset()
 
 
 def write(catalogue: Catalogue) -> bytes:
@@ -33,7 +32,7 @@ def write(catalogue: Catalogue) -> bytes:
             " ".join(command.modes),
             command.kind,
             command.does,
-            " ".join(sorted(command.marks) + _letter_mark(command)),
+            " ".join(command.marks.words + _letter_mark(command)),
             command.inputs,
         )
         writer.writerow(map(shielded, cells))
@@ -101,7 +100,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         path, letters = known
         kind = kind if kind in KINDS else "command"
         where = tuple(modes.split()) if modes else ()
-        words, own = _marks(marks) if marks else (_UNMARKED, "")
+        words, own = _marks(marks) if marks else (UNMARKED, "")
         access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
             id_, title or id_, path, runs, where, kind, does, first, words, access, inputs
@@ -109,11 +108,11 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
     return Catalogue(tuple(commands.values()), tuple(unreadable))
 
 
-def _marks(cell: str) -> tuple[frozenset[str], str]:
+def _marks(cell: str) -> tuple[Marks, str]:
     """The marks of a command, and its own access letter."""
     words = cell.split()
     letter = next((word[7:].upper() for word in words if word.startswith("letter:")), "")
-    return frozenset(word for word in words if not word.startswith("letter:")), letter
+    return read_marks(word for word in words if not word.startswith("letter:")), letter
 
 
 def _letter_mark(command: Command) -> list[str]:

@@ -8,8 +8,9 @@ from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.core.schemes.layers import FACTORY, PROJECT
 from olive_compass.desk import (
     app_file,
     catalogue_file,
@@ -156,7 +157,7 @@ class Desk:
         """A scheme of the application. Raises ``Refused`` where there is none of that name."""
         names = self.scheme_names(app.name)
         if name not in names:
-            if name == "factory":
+            if name == FACTORY:
                 raise Refused(
                     "The factory keys are read-only.",
                     hint=f"Make a scheme on top of them: olive-compass scheme new {app.name}/mine",
@@ -195,7 +196,7 @@ class Desk:
                     refused.file, refused.line = DESK_FILE, self.line(DESK_FILE, "stacks", name)
                 raise
         here = self.settings.project
-        counting = [s for s in schemes if s.layer != "project" or s.project in ("", here)]
+        counting = [s for s in schemes if s.layer != PROJECT or s.project in ("", here)]
         return Stack(app, in_layer_order(counting), self.system_keys)
 
     @cached_property

@@ -5,13 +5,8 @@ from typing import Any
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.decisions import (
-    SCHEME_LAYERS,
-    Assignment,
-    Decision,
-    Scheme,
-    Unreadable,
-)
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
+from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS, scheme_layer
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
 
 FORMAT = "olive-compass-scheme/1"
@@ -65,9 +60,10 @@ class _Reader:
     def scheme(self, name: str) -> Scheme:
         top = self.content
         self.problems += [("", key, text) for key, text in check_fields(top, _TOP, "a scheme")]
-        layer = top.get("layer", "personal")
-        if layer not in SCHEME_LAYERS:
-            says = f"“{layer}” is no layer of a scheme; it is one of {', '.join(SCHEME_LAYERS)}."
+        named = top.get("layer", PERSONAL)
+        layer = scheme_layer(named)
+        if layer is None:
+            says = f"“{named}” is no layer of a scheme; it is one of {', '.join(SCHEME_LAYERS)}."
             self.problems.append(("", "layer", says))
         refuse_all(self.problems, self.data, self.file)
         assign = {
@@ -94,7 +90,7 @@ class _Reader:
         return Scheme(
             str(top.get("app", "")),
             name,
-            layer,
+            layer or PERSONAL,
             str(top.get("based-on", "")),
             assign,
             bare,

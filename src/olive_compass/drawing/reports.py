@@ -6,7 +6,7 @@ from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from olive_compass import __version__
-from olive_compass.core.schemes.findings import kinds
+from olive_compass.core.findings import kinds
 
 _LEVELS = {"error": "error", "warning": "warning", "note": "note"}
 

@@ -5,8 +5,8 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Outcome
-from olive_compass.core.schemes.layers import Claim
 
 #: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
 FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"

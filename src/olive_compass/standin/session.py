@@ -15,8 +15,8 @@ from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
 from olive_compass.core.macros.playing import Done, Played, Playing, Question, playing, world_of
 from olive_compass.core.macros.recording import Event, recorded
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
-from olive_compass.core.schemes.layers import Claim
 from olive_compass.core.wording import capital, counted
 from olive_compass.standin.saying import (
     ASKS,
@@ -119,10 +119,8 @@ class Session:
         outcome = self.keymap.decide(run, self.document.mode)
         if not outcome.winners:
             return [Line(TROUBLE, f"{run} alone does nothing in {self.document.mode}.")]
-        if not outcome.winners[0].command:
-            what = MUTED
-        else:
-            what = CHOICE if len(outcome.winners) > 1 else STARTS
+        several = CHOICE if len(outcome.winners) > 1 else STARTS
+        what = MUTED if outcome.winners[0].mutes else several
         return self._come(run, outcome._replace(what=what, longer=()))
 
     def choose(self, number: int) -> list[Line]:

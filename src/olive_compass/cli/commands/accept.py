@@ -8,8 +8,8 @@ from olive_compass.cli.parsing import app_argument, change_options, scheme_optio
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
+from olive_compass.core.findings import all_findings
 from olive_compass.core.schemes.decisions import Decision
-from olive_compass.core.schemes.findings import all_findings
 from olive_compass.errors import Refused
 
 GROUP = "check"

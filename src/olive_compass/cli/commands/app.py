@@ -202,7 +202,7 @@ def _show(at: Desk, args: Any, around: Surroundings) -> int:
                 or "everywhere only",
             ),
             ("rules", f"a key given twice: {app.rules.duplicates}; {run_rule}"),
-            ("schemes", " over ".join([*(s.name for s in stack.schemes), "factory"])),
+            ("schemes", " over ".join(stack.names)),
             (
                 "unreadable",
                 ", ".join(f"line {u.line} “{u.text}”" for u in app.catalogue.unreadable),

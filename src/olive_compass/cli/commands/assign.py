@@ -14,7 +14,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Holder, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guarding import firm_claims, not_assignable
-from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.schemes.layers import BUILT_IN, SYSTEM
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.errors import Refused
 
@@ -111,7 +111,7 @@ def _refuse_what_cannot_be(plan: Plan, args: Any) -> None:
     """Raises ``Refused`` where a firm layer, a rule or a guard stands in the way."""
     title = plan.app.title
     for claim in firm_claims(plan.before, plan.trigger):
-        who = "The operating system" if claim.layer == "system" else title
+        who = "The operating system" if claim.layer == SYSTEM else title
         raise Refused(
             f"{who} keeps {plan.trigger} for itself ({claim.wired}); nothing was changed.",
             file=words.where(plan.at, plan.before, claim),
@@ -163,9 +163,10 @@ def _say_who_holds(plan: Plan, held: list[Holder], around: Surroundings) -> None
     _, after = plan.edited(share=False)
     for holder in held:
         claim = holder.claim
-        if claim.command:
-            title = words.title(plan.before, claim.command)
-            name = f"{BOLD}{title}{OFF} ({claim.command}) has it"
+        if not claim.mutes:
+            title = words.meaning(plan.before, claim.does)
+            id_ = f" ({claim.command})" if claim.command else ""
+            name = f"{BOLD}{title}{OFF}{id_} has it"
         else:
             name = "it is muted" + (f" ({claim.why})" if claim.why else "")
         around.say(
@@ -213,8 +214,8 @@ def _answer(plan: Plan, args: Any, around: Surroundings) -> str | None:
 
 def _best_free(plan: Plan) -> list[tuple[str, str]]:
     """The three best free keys for the command, with the reason for each."""
-    from olive_compass.core.effort.ranking import rank
     from olive_compass.core.schemes.free import free_map
+    from olive_compass.core.schemes.ranking import rank
 
     settings = plan.at.settings
     free = [

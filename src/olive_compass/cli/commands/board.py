@@ -129,7 +129,7 @@ def _legend(
     entries = []
     for code, key in keys.items():
         if key.claims:
-            titles = [words.title(keymap, c.command) if c.command else "muted" for c in key.claims]
+            titles = [words.meaning(keymap, c.does) or "muted" for c in key.claims]
             prefix = "Num" if code.startswith("Numpad") else ""
             entries.append(f"{prefix}{labels[code]}  {' or '.join(titles)}")
     if not entries:

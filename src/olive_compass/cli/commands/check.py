@@ -9,9 +9,10 @@ from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Su
 from olive_compass.cli.tables import wrapped
 from olive_compass.cli.viewing import views_of
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings import SEVERITIES, Finding, View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.schemes.findings import SEVERITIES, Finding, View, all_findings
-from olive_compass.core.schemes.layers import in_layer_order
+from olive_compass.core.schemes.claims import in_layer_order
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
@@ -99,7 +100,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
     if since is None:
         return found
     stack = view.stack
-    if since == "factory":
+    if since == FACTORY:
         before = stack._replace(schemes=())
     elif since in [scheme.name for scheme in stack.schemes]:
         names = [scheme.name for scheme in stack.schemes]

@@ -17,11 +17,11 @@ from olive_compass.core.apps.naming import command_named
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_command, clear_trigger, take
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import Stack
 from olive_compass.errors import Refused
 
 GROUP = "assign"

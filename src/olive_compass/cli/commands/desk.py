@@ -10,6 +10,7 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import DESK_FILE
 from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_keyboard
@@ -144,7 +145,7 @@ def _show(args: Any, around: Surroundings) -> int:
                 stack.app.name,
                 stack.app.version,
                 str(len(stack.app.catalogue.commands)),
-                " over ".join([*(scheme.name for scheme in stack.schemes), "factory"]),
+                " over ".join(stack.names),
                 ", ".join(others),
             )
             for stack, others in rows
@@ -210,7 +211,7 @@ def _project(args: Any, around: Surroundings) -> int:
         f"{app}/{scheme.name}"
         for app in at.app_names()
         for scheme in (at.scheme(at.app(app), each) for each in at.stack_names(app))
-        if scheme.layer == "project" and scheme.project in ("", name)
+        if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
     around.report(
         f"The desk's project is {name or 'none'} now; its schemes that count: "

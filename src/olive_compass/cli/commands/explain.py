@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.schemes.findings import kinds
+from olive_compass.core.findings import kinds
 from olive_compass.errors import Refused
 
 GROUP = "check"

@@ -7,9 +7,9 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument, command_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.effort.ranking import rank
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import BANKS, Slot, free_map
+from olive_compass.core.schemes.ranking import rank
 
 GROUP = "look"
 ORDER = 30

@@ -145,7 +145,7 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
             together.setdefault(keymap.decide(run_, mode), []).append(mode)
         for outcome, modes in together.items():
             if outcome.what != NOTHING or len(together) == 1:
-                titles = [words.title(keymap, c.command) or "muted" for c in outcome.winners]
+                titles = [words.meaning(keymap, c.does) or "muted" for c in outcome.winners]
                 rows.append(
                     {
                         "app": stack.app.title,

@@ -79,7 +79,7 @@ def _without_muting(
     app: App, args: Any, old: Keymap, scheme: Any, trigger: Run, modes: tuple[str, ...]
 ) -> Any:
     """The scheme by one of the two ways that work by hand where a key cannot be switched off."""
-    never = [command for command in app.catalogue.commands if "never" in command.marks]
+    never = [command for command in app.catalogue.commands if command.marks.never]
     holder = next(iter(old.winners(old.keyboard.press_of(trigger), modes[0])), None)
     ways = []
     if never:
@@ -126,5 +126,5 @@ def _alternates(app: App, command: str) -> list[str]:
         f"In the menu its alternate “{each.title}” may show through"
         + (f" with {joined(map(str, each.keys))}." if each.keys else ".")
         for each in app.catalogue.commands
-        if f"alternate:{command}" in each.marks
+        if each.marks.alternate == command
     ]

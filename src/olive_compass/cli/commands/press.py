@@ -9,8 +9,9 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
-from olive_compass.core.schemes.layers import Claim
+from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.desk.desk import Desk
 
 GROUP = "look"
@@ -70,7 +71,7 @@ def _print(
 ) -> None:
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
     here = f"({keymap.app.title}, {where})"
-    titles = [words.title(keymap, claim.command) for claim in outcome.winners if claim.command]
+    titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
     wired = outcome.winners[0].wired if outcome.winners else ""
     says = {
         STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
@@ -127,8 +128,9 @@ def _once_ended(keymap: Keymap) -> str:
 def _of_wired(claim: Claim) -> str:
     """What it means that a layer without commands decides."""
     return {
-        "system": "the operating system takes it before the application sees it",
-        "reserved": "the application keeps it; no scheme can change it",
+        SYSTEM: "the operating system takes it before the application sees it",
+        RESERVED: "the application keeps it; no scheme can change it",
+        MENUS: "the menus have it as an access letter",
     }.get(claim.layer, "it is wired into the application, whose own list does not show it")
 
 
@@ -146,7 +148,7 @@ def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, around: Surroundi
 
 
 def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:
-    name = words.title(keymap, claim.command) if claim.command else "muted"
+    name = words.meaning(keymap, claim.does) or "muted"
     return (
         f"{claim.trigger} {name} ({words.source(claim)}, {words.in_modes([claim.mode])}; "
         f"{words.where(at, keymap, claim)})"
@@ -163,7 +165,7 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     for length in range(1, len(trigger.strokes)):
         short = Run(trigger.strokes[:length])
         outcome = keymap.decide(short, mode)
-        name = " or ".join(words.title(keymap, claim.command) for claim in outcome.winners)
+        name = " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
         if outcome.what in (STARTS, CHOICE, MUTED):
             return f"{short} already sets off {name or 'a mute'}, before the rest is typed"
         if outcome.winners and length == len(trigger.strokes) - 1:

@@ -8,6 +8,7 @@ from olive_compass.cli.parsing import app_argument, change_options, scheme_optio
 from olive_compass.cli.saving import save_edit, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.resetting import Part, reset
 from olive_compass.errors import Refused
 
@@ -32,7 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--to",
         metavar="NAME",
-        default="factory",
+        default=FACTORY,
         help="as this scheme has it (factory: the decisions go)",
     )
     parser.add_argument("--yes", action="store_true", help="do it unasked")
@@ -48,7 +49,7 @@ def _reset(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     scheme = pick.scheme_to_write(at, stack, args.scheme)
-    goal = None if args.to == "factory" else at.scheme(stack.app, args.to)
+    goal = None if args.to == FACTORY else at.scheme(stack.app, args.to)
     if goal is not None and goal.name == scheme.name:
         raise Refused(f"The scheme cannot be reset to itself ({scheme.name}).")
     part = Part()

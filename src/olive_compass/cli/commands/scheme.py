@@ -11,8 +11,15 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
-from olive_compass.core.schemes.layers import FACTORY, Stack, in_layer_order
+from olive_compass.core.schemes.claims import Stack, in_layer_order
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import (
+    FACTORY,
+    PERSONAL,
+    PROJECT,
+    SCHEME_LAYERS,
+    scheme_layer,
+)
 from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
@@ -101,7 +108,7 @@ def _new(args: Any, around: Surroundings) -> int:
     path = scheme_path(app.name, name)
     stack = at.stack(app.name)
     if args.origin == FACTORY:
-        layer = args.layer or ("project" if args.project else "personal")
+        layer = scheme_layer(args.layer or "") or (PROJECT if args.project else PERSONAL)
         based_on = f"factory {app.version}".strip()
         scheme = Scheme(app.name, name, layer, based_on, project=args.project)
         data = scheme_writing.new_text(scheme)
@@ -118,7 +125,7 @@ def _new(args: Any, around: Surroundings) -> int:
     save(at, around, files, summary)
     around.report(f"Made {app.name}/{name} ({path}), {scheme.layer}, based on {scheme.based_on}.")
     if counts:
-        order = " over ".join([*(s.name for s in _joined(stack, scheme)), "factory"])
+        order = " over ".join(stack._replace(schemes=_joined(stack, scheme)).names)
         around.report(f"It counts from now on: {order}.")
     else:
         around.report(f"To let it count: olive-compass scheme use {app.name}/{name}")
@@ -130,7 +137,7 @@ def _copied(at: Desk, app: App, args: Any, name: str) -> tuple[Scheme, bytes]:
     import tomlkit
 
     origin = at.scheme(app, args.origin.rpartition("/")[2])
-    layer = args.layer or origin.layer
+    layer = scheme_layer(args.layer or "") or origin.layer
     document: Any = tomlkit.parse(at.bytes(scheme_path(app.name, origin.name)).decode("utf-8-sig"))
     document["layer"] = layer
     document["based-on"] = origin.name
@@ -173,7 +180,7 @@ def _stack(args: Any, around: Surroundings) -> int:
 
 def _go_by(args: Any, around: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]) -> int:
     """Lets ``schemes`` count for ``app``, in that order."""
-    order = " over ".join([*(each.name for each in schemes), "factory"])
+    order = " over ".join([*(each.name for each in schemes), FACTORY])
     if args.dry_run:
         around.say(f"{app.title} would go by {order}. Nothing was written.")
         return 0

@@ -54,7 +54,7 @@ def run(args: Any, around: Surroundings) -> int:
             stack.app.version,
             at.settings.name,
             mode or "",
-            " over ".join([*(scheme.name for scheme in stack.schemes), "factory"]),
+            " over ".join(stack.names),
             around.now().date().isoformat(),
         )
         around.out.write(getattr(sheets, f"as_{args.form}")(groups, about))
@@ -65,7 +65,7 @@ def _print(
     keymap: Keymap, groups: list[SheetGroup], mode: str | None, around: Surroundings
 ) -> None:
     app = keymap.app
-    schemes = " over ".join([*(scheme.name for scheme in keymap.stack.schemes), "factory"])
+    schemes = " over ".join(keymap.stack.names)
     count = sum(len(group.lines) for group in groups)
     where = f", {mode}" if mode else ""
     around.say(

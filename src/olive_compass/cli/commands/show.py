@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.familiarity import LASTING, familiarity
+from olive_compass.core.schemes.layers import FACTORY, HOUSE
 
 GROUP = "look"
 ORDER = 40
@@ -22,8 +23,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--visitor", action="store_true", help="for a visitor (the default)")
     parser.add_argument(
         "--knows",
-        choices=("factory", "house"),
-        default="factory",
+        choices=(FACTORY, HOUSE),
+        default=FACTORY,
         help="what the visitor knows (factory)",
     )
     json_option(parser)
@@ -34,7 +35,7 @@ def run(args: Any, around: Surroundings) -> int:
     stack = at.stack(at.app_name(args.app))
     known = stack._replace(
         schemes=tuple(
-            scheme for scheme in stack.schemes if args.knows == "house" and scheme.layer == "house"
+            scheme for scheme in stack.schemes if args.knows == HOUSE and scheme.layer == HOUSE
         )
     )
     keymap = Keymap(stack, at.keyboard)
@@ -44,7 +45,7 @@ def run(args: Any, around: Surroundings) -> int:
             "key": str(each.trigger),
             "where": stack.app.modes.phrase(each.modes),
             "expects": words.title(keymap, each.expected),
-            "gets": words.title(keymap, each.does) if each.does else None,
+            "gets": words.meaning(keymap, each.does) or None,
             "lasting": each.weight == LASTING,
         }
         for each in found.surprises

@@ -11,8 +11,9 @@ from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, S
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import FACTORY, Stack
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,
     GONE,

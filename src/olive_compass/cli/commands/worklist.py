@@ -148,7 +148,7 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     rules = f"a key given twice: {app.rules.duplicates}"
     rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
     rules += "" if app.rules.can_mute else "; no key can be switched off"
-    schemes = " over ".join([*(s.name for s in keymap.stack.schemes), "factory"])
+    schemes = " over ".join(keymap.stack.names)
     around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
     if not found.steps:
         around.say("Nothing is to be done by hand: it has the wanted keys.")

@@ -35,7 +35,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     if args.script is None and around.interactive:
         from olive_compass.standin.live import run_live
 
-        schemes = " over ".join([*(s.name for s in at.stack(app.name).schemes), "factory"])
+        schemes = " over ".join(at.stack(app.name).names)
         run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
     else:
         _from_script(args, around, session)

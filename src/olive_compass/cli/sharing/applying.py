@@ -8,10 +8,11 @@ from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.finding import place
+from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.findings.finding import place
-from olive_compass.core.schemes.layers import Stack, in_layer_order
+from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.applying import (
     ABSENT,
     ADOPTED,
@@ -194,7 +195,7 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
     """The scheme of an application that a set goes into: the named one, new where there is none."""
     stack = at.stack(name)
     if named is None:
-        personal = [scheme for scheme in stack.schemes if scheme.layer == "personal"]
+        personal = [scheme for scheme in stack.schemes if scheme.layer == PERSONAL]
         if personal:
             return Target(stack, personal[0], False)
         named = "mine"
@@ -207,8 +208,8 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
             )
         return Target(stack, scheme, False)
     based_on = f"factory {stack.app.version}".strip()
-    scheme = Scheme(name, named, "personal", based_on)
-    others = [each for each in stack.schemes if each.layer != "personal"]
+    scheme = Scheme(name, named, PERSONAL, based_on)
+    others = [each for each in stack.schemes if each.layer != PERSONAL]
     return Target(stack._replace(schemes=in_layer_order([scheme, *others])), scheme, True)
 
 

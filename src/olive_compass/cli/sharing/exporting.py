@@ -12,7 +12,8 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import SCHEME_LAYERS, Scheme
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import PERSONAL, scheme_layer
 from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
 from olive_compass.core.wording import counted
 from olive_compass.desk import scheme_file, scheme_writing
@@ -72,7 +73,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
         raise Refused(f"“{name}” cannot be the name of a scheme.")
     data = read_file(around, args.file)
     scheme = _read(args, at, app, name, data)
-    layer = args.layer or (scheme.layer if scheme.layer in SCHEME_LAYERS else "personal")
+    layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
     scheme = scheme._replace(app=app.name, name=name, layer=layer, based_on=based_on)
     unknown = [id_ for id_ in (*scheme.assign, *scheme.bare) if id_ not in app.catalogue.by_id]
@@ -111,7 +112,9 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
                 raise Refused(
                     f"This scheme is for “{head['app']}”, not {app.name}.", file=args.file
                 )
-            empty = empty._replace(layer=head["layer"] or "personal", based_on=head["based-on"])
+            empty = empty._replace(
+                layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
+            )
         else:
             rows = _csv_rows(text)
         odd = {mode for row in rows for mode in row.modes} - set(app.modes.names)

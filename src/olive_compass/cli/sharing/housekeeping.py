@@ -9,9 +9,10 @@ from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import in_layer_order
+from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.wording import counted
@@ -64,7 +65,7 @@ def show_house(args: Any, around: Surroundings) -> int:
         f"{app}/{name}"
         for app in at.app_names()
         for name in at.scheme_names(app)
-        if at.scheme(at.app(app), name).layer == "house"
+        if at.scheme(at.app(app), name).layer == HOUSE
     ]
     settings = at.settings
     if args.json:
@@ -139,7 +140,7 @@ def pull(args: Any, around: Surroundings) -> int:
         if change.before is None and parts[0] == "schemes":
             scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
             stack = at.stack(parts[1])
-            if all(each.layer != "house" for each in stack.schemes):
+            if all(each.layer != HOUSE for each in stack.schemes):
                 names = tuple(s.name for s in in_layer_order([*stack.schemes, scheme]))
                 settings = with_stack(settings, parts[1], names)
     settings = with_house(settings, {"pulled": version})
@@ -182,7 +183,7 @@ def _what_changes(at: Desk, folder: str) -> Pulled:
             continue
         name = parts[2].removesuffix(".toml")
         after = _scheme(at, parts[1], name, data)
-        if after.layer != "house":
+        if after.layer != HOUSE:
             continue
         old = _scheme(at, parts[1], name, now)
         result.changes.append(FileChange(path, now, data))
@@ -216,6 +217,6 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
 def _scheme(at: Desk, app: str, name: str, data: bytes | None) -> Scheme:
     about = at.app(app)
     if data is None:
-        return Scheme(app, name, "house")
+        return Scheme(app, name, HOUSE)
     path = f"schemes/{app}/{name}.toml"
     return scheme_file.read(data, path, name, frozenset(about.modes.names), about.rules.typed)

@@ -8,9 +8,10 @@ from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, OFF, RED, YELLOW, Surroundings
+from olive_compass.core.findings import View, all_findings
+from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.findings import View, all_findings
-from olive_compass.core.schemes.layers import in_layer_order
+from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.sharing.merging import Clash
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
@@ -163,12 +164,12 @@ def _by_preference(args: Any) -> Settle:
     """By ``--prefer``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
     def by_option(path: str, clash: Clash) -> str:
-        if args.prefer != "house":
+        if args.prefer != HOUSE:
             return args.prefer or ""
         folder = path.split("/", 1)[0]
         if folder == "schemes":
             name = path.rsplit("/", 1)[-1]
-            return "theirs" if name.startswith("house") or _is_house(path) else "ours"
+            return "theirs" if name.startswith(HOUSE) or _is_house(path) else "ours"
         return "theirs" if folder in ("apps", "keysets", "purposes.csv", "system.toml") else "ours"
 
     return by_option
@@ -177,7 +178,7 @@ def _by_preference(args: Any) -> Settle:
 def _is_house(path: str) -> bool:
     try:
         with open(path, encoding="utf-8") as file:
-            return 'layer = "house"' in file.read(2000)
+            return f'layer = "{HOUSE}"' in file.read(2000)
     except OSError:
         return False
 

@@ -8,8 +8,9 @@ from olive_compass.cli.listings import read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import FACTORY, Stack
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.comparing import (
     Difference,
     compare_catalogues,

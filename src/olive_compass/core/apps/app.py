@@ -6,6 +6,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.access import keyboard_route
+from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.triggers import Run
 
@@ -16,11 +17,6 @@ DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
 KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 
 
-#: What a command can be marked with: it lasts or interrupts and cannot be undone; it is used all
-#: day; it was withdrawn; no key can be given to it; it is in the list but never enabled.
-MARKS = ("lasting", "often", "withdrawn", "fixed", "never")
-
-
 #: What an input of a command can be. An answer is kept as the text that a person would type.
 INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
@@ -29,10 +25,9 @@ class Command(NamedTuple):
     """One thing that an application offers to put on a key.
 
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
-    ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are words of
-    ``MARKS``, or ``needs:`` and a licence, or ``alternate:`` and the id of the menu item in
-    whose place it appears. ``access`` are the access letters of its menus and its own;
-    ``inputs`` what it asks for, as its row of the catalogue says it.
+    ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are what people
+    note about it. ``access`` are the access letters of its menus and its own; ``inputs`` what it
+    asks for, as its row of the catalogue says it.
     """
 
     id: str
@@ -43,7 +38,7 @@ class Command(NamedTuple):
     kind: str = "command"
     does: str = ""
     line: int = 0
-    marks: frozenset[str] = frozenset()
+    marks: Marks = UNMARKED
     access: tuple[str, ...] = ()
     inputs: str = ""
 
@@ -51,11 +46,6 @@ class Command(NamedTuple):
     def keyboard_route(self) -> str:
         """The way through the menus by access letters, ``""`` where a letter is missing."""
         return keyboard_route(self.access)
-
-    @property
-    def needs(self) -> str:
-        """The licence or add-on that it needs, ``""``: none."""
-        return next((mark[6:] for mark in self.marks if mark.startswith("needs:")), "")
 
     @property
     def route(self) -> str:
@@ -101,6 +91,7 @@ class Rules(NamedTuple):
     in which typing writes text. ``reserved`` keys cannot be changed, ``built_in`` ones mean
     something that no list shows; both with what they do. ``licences`` are those that the
     application knows, and whether this seat has them. ``slots`` name what is in a slot now.
+    ``letters_open_menus`` says that Alt and the access letter of a menu open it.
     """
 
     duplicates: str = "replace"
@@ -119,6 +110,7 @@ class Rules(NamedTuple):
     built_in: Mapping[Run, str] = MappingProxyType({})
     licences: Mapping[str, bool] = MappingProxyType({})
     slots: Mapping[str, str] = MappingProxyType({})
+    letters_open_menus: bool = True
 
     @property
     def typed(self) -> int:

@@ -4,6 +4,7 @@ from collections import Counter
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.apps.marks import UNMARKED
 
 
 class Change(NamedTuple):
@@ -46,7 +47,8 @@ def take_in(old: Catalogue, new: Catalogue) -> tuple[Catalogue, tuple[Change, ..
             seen.add(before.id)
             # A listing says nothing of marks and inputs: what people wrote there stays.
             command = command._replace(
-                marks=command.marks or before.marks, inputs=command.inputs or before.inputs
+                marks=before.marks if command.marks == UNMARKED else command.marks,
+                inputs=command.inputs or before.inputs,
             )
         change = Change(before, command)
         if change.what:

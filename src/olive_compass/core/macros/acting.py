@@ -49,12 +49,12 @@ def unavailable(app: App, command: Command | None, mode: str) -> str:
     """Why a command cannot be started in ``mode``, ``""`` where it can."""
     if command is None:
         return f"{app.title} has no such command"
-    if "withdrawn" in command.marks:
+    if command.marks.withdrawn:
         return f"{app.title} {app.version} no longer has {command.title}".replace("  ", " ")
-    if "never" in command.marks:
+    if command.marks.never:
         return f"{command.title} is in the list but never enabled"
-    if command.needs and not app.rules.licences.get(command.needs, False):
-        return f"{command.title} needs “{command.needs}”, which this seat does not have"
+    if command.marks.needs and not app.rules.licences.get(command.marks.needs, False):
+        return f"{command.title} needs “{command.marks.needs}”, which this seat does not have"
     if command.modes and mode not in app.modes.inside(command.modes):
         return f"{command.title} is not to be had in {mode}, only in {joined(command.modes)}"
     return ""

@@ -85,14 +85,11 @@ class Act(NamedTuple):
 
 def act_of(command: Command) -> Act:
     """What ``command`` does on the stand-in."""
-    if command.marks:
-        for mark in sorted(command.marks):
-            if mark.startswith("acts:"):
-                verb, _, detail = mark[5:].partition("=")
-                if verb in VERBS:
-                    return Act(verb, detail)
-        if "lasting" in command.marks:
-            return Act("batch")
+    verb, _, detail = command.marks.acts.partition("=")
+    if verb in VERBS:
+        return Act(verb, detail)
+    if command.marks.lasting:
+        return Act("batch")
     if command.kind in _BY_KIND:
         return Act(_BY_KIND[command.kind])
     title = command.title.partition(" ")[0].casefold().rstrip(".…")

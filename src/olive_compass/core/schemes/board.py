@@ -3,8 +3,8 @@
 from typing import NamedTuple
 
 from olive_compass.core.keys.keyboards import Physical, Press
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import MUTED, Keymap
-from olive_compass.core.schemes.layers import FIRM, Claim
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
 
@@ -29,7 +29,7 @@ def board_keys(keymap: Keymap, held: tuple[str, ...], mode: str) -> dict[str, Bo
     for code in form.seats if form else ():
         physical: Physical = (held, code)
         outcome = keymap.decide_press((physical,), mode)
-        if outcome.winners and outcome.winners[0].layer in FIRM:
+        if outcome.winners and outcome.winners[0].layer.firm:
             state = KEPT
         elif (physical,) in guards:
             state = GUARDED

@@ -4,9 +4,9 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import Claim
 
 
 class Shift(NamedTuple):
@@ -80,5 +80,5 @@ def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
     return found
 
 
-def _who(outcome: Outcome) -> tuple[str, ...]:
-    return tuple(claim.command for claim in outcome.winners)
+def _who(outcome: Outcome) -> tuple[Does, ...]:
+    return tuple(claim.does for claim in outcome.winners)

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.keyboards import Keyboard, Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.layers import Claim, Stack, claims
+from olive_compass.core.schemes.claims import MUTES, Claim, Stack, claims
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
@@ -60,7 +60,7 @@ class Keymap:
         hidden = (*beaten, *(claim for place in rest for claim in place))
         if longer:
             return Outcome(WAITS, winners, hidden, longer)
-        if not winners[0].command:
+        if winners[0].mutes:
             return Outcome(MUTED, winners, hidden)
         return Outcome(CHOICE if len(winners) > 1 else STARTS, winners, hidden)
 
@@ -92,10 +92,10 @@ class Keymap:
     def _settle(self, place: list[Claim]) -> tuple[tuple[Claim, ...], tuple[Claim, ...]]:
         """Who wins among claims of one layer and mode, by the application's duplicate rule."""
         for claim in place:
-            if not claim.command:
+            if claim.does == MUTES:
                 return (claim,), tuple(other for other in place if other is not claim)
-        by_command = {claim.command: claim for claim in reversed(place)}
-        several = tuple(claim for claim in place if by_command[claim.command] is claim)
+        by_meaning = {claim.does: claim for claim in reversed(place)}
+        several = tuple(claim for claim in place if by_meaning[claim.does] is claim)
         if len(several) == 1:
             return several, ()
         if self.app.rules.duplicates == "choice":
@@ -119,7 +119,7 @@ class Keymap:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""
         for run in self.beginnings.get(press, ()):
             for claim in self.winners(run, mode):
-                if claim.command:
+                if not claim.mutes:
                     yield claim
 
     @cached_property
@@ -136,6 +136,6 @@ class Keymap:
         """The claims of each command, the nearest layer first."""
         found: dict[str, list[Claim]] = {}
         for claim in self.claims:
-            if claim.command:
-                found.setdefault(claim.command, []).append(claim)
+            if command := claim.command:
+                found.setdefault(command, []).append(claim)
         return found

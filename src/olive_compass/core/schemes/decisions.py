@@ -6,9 +6,7 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
-
-#: Layers that a scheme can belong to, the nearest first.
-SCHEME_LAYERS = ("project", "personal", "house")
+from olive_compass.core.schemes.layers import PERSONAL, Layer
 
 
 class Assignment(NamedTuple):
@@ -48,7 +46,7 @@ class Scheme(NamedTuple):
 
     app: str
     name: str
-    layer: str = "personal"
+    layer: Layer = PERSONAL
     based_on: str = ""
     assign: Mapping[str, tuple[Assignment, ...]] = MappingProxyType({})
     bare: Mapping[str, Decision] = MappingProxyType({})

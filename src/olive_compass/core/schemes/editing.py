@@ -80,7 +80,7 @@ def take_from_others(
     for claim in keymap.buckets.get(press, ()):
         if claim.origin != scheme.name or claim.mode not in modes:
             continue
-        if not claim.command:
+        if claim.mutes:
             scheme = unmute(scheme, claim.trigger, modes)
         elif claim.command != command:
             scheme = take(scheme, claim.command, trigger, modes, keymap.keyboard)

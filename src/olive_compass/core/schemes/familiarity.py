@@ -3,20 +3,20 @@
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import MUTES, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import Stack
 
 #: How bad a surprise is, by what the press does now.
 LASTING, OTHER, NOTHING = 3, 2, 1
 
 
 class Surprise(NamedTuple):
-    """A press that a visitor knows: what it did in ``modes``, what it does now (``""``: nothing)."""
+    """A press that a visitor knows: the command that it started in ``modes``, and what it does now."""
 
     trigger: Run
     modes: tuple[str, ...]
     expected: str
-    does: str
+    does: Does
     weight: int
 
 
@@ -36,26 +36,21 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
     """How a visitor who knows the stack ``known`` fares with ``stack``, whose keymap is given."""
     theirs = Keymap(known, keymap.keyboard)
     catalogue = stack.app.catalogue.by_id
-    found: dict[tuple[Run, str, str, int], list[str]] = {}
+    found: dict[tuple[Run, str, Does, int], list[str]] = {}
     whole = lost = 0
     for press, bucket in theirs.buckets.items():
         for mode in stack.app.modes.names:
             expected = theirs.winners(press, mode)
-            if not expected or not expected[0].command or expected[0].wired:
+            if not expected or not expected[0].command:
                 continue
             whole += 3
             now = keymap.winners(press, mode)
-            names = {claim.command for claim in now}
-            if expected[0].command in names:
+            if any(claim.command == expected[0].command for claim in now):
                 continue
-            does = now[0].command if now else ""
-            command = catalogue.get(does)
+            does = now[0].does if now else MUTES
+            command = catalogue.get(does.command)
             weight = (
-                NOTHING
-                if not does
-                else LASTING
-                if command and "lasting" in command.marks
-                else OTHER
+                NOTHING if does.mutes else LASTING if command and command.marks.lasting else OTHER
             )
             lost += weight
             key = (bucket[0].trigger, expected[0].command, does, weight)

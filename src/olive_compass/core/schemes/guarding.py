@@ -6,9 +6,9 @@ from typing import NamedTuple
 from olive_compass.core.apps.app import Command, Rules
 from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Decision, Scheme
-from olive_compass.core.schemes.layers import FIRM, Claim
 
 
 class Guarded(NamedTuple):
@@ -38,7 +38,7 @@ def guards(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> list[Guarded
 def firm_claims(keymap: Keymap, trigger: Run) -> list[Claim]:
     """The claims of the system and of the application's unchangeable keys on ``trigger``."""
     press = keymap.keyboard.press_of(trigger)
-    return [claim for claim in keymap.buckets.get(press, ()) if claim.layer in FIRM]
+    return [claim for claim in keymap.buckets.get(press, ()) if claim.layer.firm]
 
 
 def broken_rules(rules: Rules, trigger: Run) -> Iterator[tuple[str, str]]:
@@ -72,10 +72,10 @@ def types_text(trigger: Run) -> bool:
 
 def not_assignable(rules: Rules, command: Command) -> str:
     """Why no key can be given to ``command``, or ``""``."""
-    if "withdrawn" in command.marks:
+    if command.marks.withdrawn:
         return "the application has withdrawn it"
-    if "fixed" in command.marks:
+    if command.marks.fixed:
         return "the application lets no key be given to it"
-    if command.needs and not rules.licences.get(command.needs, False):
-        return f"it needs “{command.needs}”, which this seat does not have"
+    if command.marks.needs and not rules.licences.get(command.marks.needs, False):
+        return f"it needs “{command.marks.needs}”, which this seat does not have"
     return ""

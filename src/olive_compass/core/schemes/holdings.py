@@ -3,8 +3,8 @@
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import Claim
 
 
 class Holding(NamedTuple):

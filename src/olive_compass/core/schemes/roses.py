@@ -4,8 +4,8 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.roses import bearing_name, bearings
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import Claim
 
 
 class Place(NamedTuple):

@@ -8,6 +8,7 @@ from olive_compass.core.keys.keyboards import MAIN, Keyboard, Press
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.roses import bearing_name, bearings
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.consequences import Loss, losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -19,7 +20,7 @@ from olive_compass.core.schemes.guarding import (
     not_assignable,
     types_text,
 )
-from olive_compass.core.schemes.layers import BUILT_IN, Stack
+from olive_compass.core.schemes.layers import BUILT_IN
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
 
@@ -210,7 +211,7 @@ class _Planner:
             press = after.keyboard.press_of(each.trigger)
             winners = [claim for mode in modes for claim in after.winners(press, mode)]
             first = next((c for c in winners if c.command != each.command), None)
-            by = f"{self._title(first.command) or 'a mute'} comes first there" if first else ""
+            by = f"{self._meaning(first.does) or 'a mute'} comes first there" if first else ""
             found[each.purpose, each.trigger] = by or "it would not reach the command"
         return found
 
@@ -247,7 +248,7 @@ class _Planner:
             return f"the set gives it to {other}"
         for mode in inside:
             for claim in keymap.winners(keymap.keyboard.press_of(trigger), mode):
-                if not claim.command:
+                if claim.mutes:
                     return f"muted by {claim.origin}, {claim.why or 'no reason given'}"
         for guard in guards(keymap, trigger, inside):
             keeps = keymap.winners(keymap.keyboard.press_of(trigger), guard.mode)
@@ -291,6 +292,6 @@ class _Planner:
         press = self.keymap.keyboard.press_of(trigger)
         self.given.setdefault(press, []).append((set(inside), id_))
 
-    def _title(self, command: str) -> str:
-        known = self.app.catalogue.by_id.get(command)
-        return known.title if known else command.partition(":")[2]
+    def _meaning(self, does: Does) -> str:
+        known = self.app.catalogue.by_id.get(does.command)
+        return known.title if known else does.wired

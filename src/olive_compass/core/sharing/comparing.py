@@ -4,10 +4,12 @@ from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue, Command
+from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 
@@ -131,7 +133,7 @@ def factory_scheme(app: App) -> Scheme:
         for command in app.catalogue.commands
         if command.keys
     }
-    return Scheme(app.name, "factory", "factory", assign=assign)
+    return Scheme(app.name, FACTORY, FACTORY, assign=assign)
 
 
 def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
@@ -226,6 +228,6 @@ def _served(purpose: Purpose | None) -> str:
 
 
 def _text(value: object) -> str:
-    if isinstance(value, frozenset):
-        return " ".join(sorted(map(str, value)))
+    if isinstance(value, Marks):
+        return " ".join(value.words)
     return " > ".join(value) if isinstance(value, tuple) else str(value)

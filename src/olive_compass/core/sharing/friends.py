@@ -5,8 +5,8 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.keyboards import Press
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import Claim
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 
 
@@ -100,7 +100,7 @@ def _meanings(keymap: Keymap, purposes: Purposes) -> Iterator[tuple[Press, Meani
         if about is None:
             continue
         purpose = purposes.by_command.get((app.name, command))
-        lasting = "lasting" in about.marks
+        lasting = about.marks.lasting
         if purpose is None and not lasting:
             continue
         risk = max(RISKS.index(purpose.risk) if purpose else 0, 2 if lasting else 0)
@@ -110,5 +110,5 @@ def _meanings(keymap: Keymap, purposes: Purposes) -> Iterator[tuple[Press, Meani
             if press in seen or claim not in keymap.winners(press, claim.mode):
                 continue
             seen.add(press)
-            often = "often" in about.marks
+            often = about.marks.often
             yield press, Meaning(app.name, app.title, claim, about.title, purpose, risk, often)

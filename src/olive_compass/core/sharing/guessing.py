@@ -36,7 +36,7 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
     open_ = [purpose for purpose in purposes.all if not purpose.commands(app.name)]
     found = []
     for command in app.catalogue.commands:
-        if command.id in taken or command.kind == "macro" or "withdrawn" in command.marks:
+        if command.id in taken or command.kind == "macro" or command.marks.withdrawn:
             continue
         for purpose in open_:
             guess = _guess(purpose, command, usual.get(purpose.id, Counter()))

@@ -10,6 +10,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.holdings import holdings
+from olive_compass.core.schemes.layers import PERSONAL
 
 #: What a row can be.
 DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
@@ -100,7 +101,7 @@ def as_it_counts(keymap: Keymap) -> Scheme:
         for run, decision in scheme.mute.items():
             mute.setdefault(run, decision)
     based_on = f"factory {keymap.app.version}".strip()
-    return Scheme(keymap.app.name, "now", "personal", based_on, assign, mute=mute)
+    return Scheme(keymap.app.name, "now", PERSONAL, based_on, assign, mute=mute)
 
 
 def _runs(cell: str, typed: int) -> tuple[Run, ...]:

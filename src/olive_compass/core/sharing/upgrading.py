@@ -5,14 +5,15 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue, Command
+from olive_compass.core.apps.marks import UNMARKED
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give
-from olive_compass.core.schemes.layers import Stack
 
 #: From this score on two commands are taken for the same one.
 LEAST = 0.6
@@ -185,7 +186,7 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
     for each in matches:
         if each.new is None:
             if each.old and each.old.id in named:
-                marks = each.old.marks | {"withdrawn"}
+                marks = each.old.marks._replace(withdrawn=True)
                 found.append(each.old._replace(keys=(), marks=marks))
             continue
         if each.old is None:
@@ -200,7 +201,9 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
                 id=each.old.id,
                 kind=each.old.kind if each.new.kind == "command" else each.new.kind,
                 does=each.new.does or each.old.does,
-                marks=each.new.marks or (each.old.marks - {"withdrawn"}),
+                marks=each.old.marks._replace(withdrawn=False)
+                if each.new.marks == UNMARKED
+                else each.new.marks,
                 inputs=each.new.inputs or each.old.inputs,
                 modes=each.new.modes or each.old.modes,
             )
@@ -258,10 +261,10 @@ def _verdicts(
 
 def _gone(scheme: Scheme, table: str, command: str, old: Catalogue, app: App) -> Verdict | None:
     known = app.catalogue.by_id.get(command)
-    if known is not None and "withdrawn" not in known.marks:
+    if known is not None and not known.marks.withdrawn:
         return None
     title = old.by_id[command].title if command in old.by_id else command
-    living = [c for c in app.catalogue.commands if "withdrawn" not in c.marks]
+    living = [c for c in app.catalogue.commands if not c.marks.withdrawn]
     near = tuple(near_commands(living, title, 3))
     says = f"{title} is not in the new version"
     return Verdict(scheme.name, table, command, GONE, says, None, near)
@@ -283,26 +286,25 @@ def _of_key(
             return CONFLICTS, f"the new version has no mode {mode}"
         was, now = _who(factory_old.decide(run, mode)), _who(factory_new.decide(run, mode))
         outcome_old, outcome_new = before.decide(run, mode), after.decide(run, mode)
-        if command in _who(outcome_old) and (
-            command not in _who(outcome_new) or outcome_new.what != outcome_old.what
+        if Does(command) in _who(outcome_old) and (
+            Does(command) not in _who(outcome_new) or outcome_new.what != outcome_old.what
         ):
-            names = _titles(
-                app, tuple(c.command for c in outcome_new.longer[:2]) or _who(outcome_new)
-            )
+            names = _titles(app, tuple(c.does for c in outcome_new.longer[:2]) or _who(outcome_new))
             return CONFLICTS, f"{names or 'something else'} comes in the way in {mode} now"
-        if now == (command,) and was != now:
+        if now == (Does(command),) and was != now:
             return REDUNDANT, "the new version has it from the factory"
-        if now and now != was and command not in now:
+        if now and now != was and Does(command) not in now:
             return HIDES, f"the new version starts {_titles(app, now)} with it"
     return HOLDS, ""
 
 
-def _who(outcome: Outcome) -> tuple[str, ...]:
-    return tuple(claim.command for claim in outcome.winners if claim.command)
+def _who(outcome: Outcome) -> tuple[Does, ...]:
+    return tuple(claim.does for claim in outcome.winners if not claim.mutes)
 
 
-def _titles(app: App, commands: Iterable[str]) -> str:
+def _titles(app: App, what: Iterable[Does]) -> str:
     known = app.catalogue.by_id
     return " or ".join(
-        f"“{known[c].title}”" if c in known else c.partition(":")[2] or c for c in commands
+        f"“{known[each.command].title}”" if each.command in known else each.wired or each.command
+        for each in what
     )

@@ -1,0 +1,61 @@
+"""What people note about a command in the catalogue's column ``marks``."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+#: Marks that are a single word.
+WORDS = ("lasting", "often", "withdrawn", "fixed", "never")
+
+
+class Marks(NamedTuple):
+    """What a command is marked with.
+
+    ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;
+    ``withdrawn``: the application has it no longer; ``fixed``: no key can be given to it;
+    ``never``: it is in the list but never enabled. ``needs`` is a licence or add-on, ``alternate``
+    the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in.
+    ``others`` are words that mean nothing to us and are kept.
+    """
+
+    lasting: bool = False
+    often: bool = False
+    withdrawn: bool = False
+    fixed: bool = False
+    never: bool = False
+    needs: str = ""
+    alternate: str = ""
+    acts: str = ""
+    others: tuple[str, ...] = ()
+
+    @property
+    def words(self) -> list[str]:
+        """The marks as the catalogue's file has them, sorted.
+
+        >>> read_marks(["often", "needs:sky", "red"]).words
+        ['needs:sky', 'often', 'red']
+        """
+        found = [word for word in WORDS if getattr(self, word)]
+        found += [f"{name}:{getattr(self, name)}" for name in _VALUED if getattr(self, name)]
+        return sorted((*found, *self.others))
+
+
+#: Marks that are a word, a colon and what is meant.
+_VALUED = ("needs", "alternate", "acts")
+
+UNMARKED = Marks()
+
+
+def read_marks(words: Iterable[str]) -> Marks:
+    """The marks that words of a catalogue give; what is no mark is among ``others``."""
+    plain: dict[str, bool] = {}
+    valued: dict[str, str] = {}
+    others: dict[str, None] = {}
+    for word in words:
+        name, colon, value = word.partition(":")
+        if word in WORDS:
+            plain[word] = True
+        elif colon and value and name in _VALUED and name not in valued:
+            valued[name] = value
+        else:
+            others[word] = None
+    return Marks(**plain, **valued, others=tuple(others))  # type: ignore[arg-type]

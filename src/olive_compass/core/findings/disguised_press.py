@@ -1,0 +1,52 @@
+"""Two commands have the same press, but their triggers are written in different ways."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.keys.keyboards import physical_text
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.layers import FACTORY
+
+ID = "disguised-press"
+SEVERITY = "error"
+SAYS = "Two triggers of one layer are written differently, but the same keys make them."
+ADVICE = (
+    "Take the press from one of them, or let it count in another mode. Which keys make a trigger "
+    "depends on the desk's keyboard: olive-compass key TRIGGER shows it."
+)
+
+
+def find(view: View) -> Iterator[Finding]:
+    seen: set[tuple[Claim, ...]] = set()
+    for press, bucket in view.keymap.buckets.items():
+        if len(bucket) < 2 or len({claim.trigger for claim in bucket}) < 2:
+            continue
+        by_place: dict[tuple[int, str], list[Claim]] = {}
+        for claim in bucket:
+            by_place.setdefault((claim.rank, claim.mode), []).append(claim)
+        for (_, mode), claims in by_place.items():
+            wants = tuple({claim.does: claim for claim in claims}.values())
+            if len(wants) < 2 or len({claim.trigger for claim in wants}) < 2 or wants in seen:
+                continue
+            seen.add(wants)
+            names = joined(_named(view, claim) for claim in wants)
+            keys = " ".join(map(physical_text, press))
+            where = view.app.modes.phrase(view.app.modes.inside([mode]))
+            factory = wants[0].layer == FACTORY
+            yield Finding(
+                ID,
+                "note" if factory else SEVERITY,
+                view.app.name,
+                f"{names} are the same press {where} on this keyboard: {keys}.",
+                f"olive-compass key '{wants[0].trigger}'",
+                tuple(dict.fromkeys(place(claim) for claim in reversed(wants))),
+                tuple(claim.command for claim in wants),
+                tuple(str(claim.trigger) for claim in wants),
+                (mode,),
+            )
+
+
+def _named(view: View, claim: Claim) -> str:
+    name = f"“{view.meaning(claim.does)}”" if not claim.mutes else "muted"
+    return f"{claim.trigger} ({name})"

@@ -1,0 +1,54 @@
+"""A reflex from another application that starts something worse here."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, place
+
+ID = "false-friend"
+SEVERITY = "warning"
+SAYS = "The same key has another, worse purpose here than in another application."
+ADVICE = "Give one of them another key, mute it here, or leave the lasting command bare on purpose."
+
+#: How many of the milder ones are named in one note.
+MOST_NAMED = 6
+
+
+def find(view: View) -> Iterator[Finding]:
+    if view.across is None:
+        return
+    milder = []
+    for friends in view.across.false_friends(view.app.name):
+        meets, reflex = friends.meets, friends.reflex
+        if meets.risk < 2:
+            milder.append(friends)
+            continue
+        often = " all day" if reflex.often else ""
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}, and starts "
+            f"“{meets.title}” here, which lasts.",
+            f"olive-compass mute {view.app.name} '{meets.trigger}' --why "
+            f"'{reflex.title} in {reflex.app_title}'",
+            (place(meets.claim),),
+            (meets.claim.command,),
+            (str(meets.trigger),),
+            (meets.claim.mode,),
+        )
+    if milder:
+        named = [
+            f"{f.meets.trigger} (“{f.meets.title}”, in {f.reflex.app_title} “{f.reflex.title}”)"
+            for f in milder[:MOST_NAMED]
+        ]
+        more = f" and {len(milder) - MOST_NAMED} more" if milder[MOST_NAMED:] else ""
+        yield Finding(
+            ID,
+            "note",
+            view.app.name,
+            f"Keys that only look in other applications change work here: {', '.join(named)}{more}.",
+            f"olive-compass press {view.app.name} '{milder[0].meets.trigger}'",
+            (place(milder[0].meets.claim),),
+            (),
+            tuple(str(f.meets.trigger) for f in milder),
+        )

@@ -1,0 +1,33 @@
+"""A value in a macro that belongs to one document and should be asked for."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, step_place
+
+ID = "fixed-value"
+SEVERITY = "warning"
+SAYS = (
+    "A macro has a point, a text or a thing of one document fixed, and repeats it on every other."
+)
+ADVICE = "Ask for it at each play (macro ask), or say that it is meant (macro fix)."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for macro in view.macros.values():
+        # Loaded here: most applications have no macro.
+        from olive_compass.core.macros.cleaning import ties
+
+        which = f"{view.app.name}/{macro.name}"
+        for number, step in enumerate(macro.steps, 1):
+            command = view.app.catalogue.by_id.get(step.command)
+            for name, what in ties(command, step).items():
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"“{macro.title}” has {name} fixed at “{step.inputs[name]}” in step {number} "
+                    f"(“{view.title(step.command)}”): a {what}.",
+                    f"olive-compass macro ask {which} {number} {name}",
+                    (step_place(macro.name, number),),
+                    (macro.id, step.command),
+                )

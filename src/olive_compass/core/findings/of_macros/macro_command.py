@@ -1,0 +1,33 @@
+"""A step of a macro whose command is unknown, withdrawn or not to be had on this seat."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, step_place
+
+ID = "macro-command"
+SEVERITY = "error"
+SAYS = "A macro uses a command that is unknown, withdrawn or not to be had on this seat."
+ADVICE = "Take the step out (macro drop) and put another in its place (macro insert)."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for macro in view.macros.values():
+        from olive_compass.core.macros.acting import unavailable
+
+        for number, step in enumerate(macro.steps, 1):
+            if step.press:
+                continue
+            command = view.app.catalogue.by_id.get(step.command)
+            mode = command.modes[0] if command and command.modes else "everywhere"
+            why = unavailable(view.app, command, mode)
+            if not why:
+                continue
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{macro.title}” cannot do step {number}, {step.command}: {why}.",
+                f"olive-compass macro drop {view.app.name}/{macro.name} {number}",
+                (step_place(macro.name, number),),
+                (macro.id, step.command),
+            )

@@ -1,0 +1,43 @@
+"""A step of a macro with an input that its command does not have."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, step_place
+
+ID = "macro-input"
+SEVERITY = "error"
+SAYS = "A macro gives a command an input that the command does not have, or not of that kind."
+ADVICE = "Give the input its right name or value, or take it out of the macro's file."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for macro in view.macros.values():
+        from olive_compass.core.macros.inputs import accepted, declared
+        from olive_compass.core.macros.macro import reference
+
+        for number, step in enumerate(macro.steps, 1):
+            command = view.app.catalogue.by_id.get(step.command)
+            if command is None or step.calls:
+                continue
+            known = {each.name: each for each in declared(command)}
+            problems = [
+                f"“{command.title}” has no input “{name}”; it has {', '.join(known) or 'none'}"
+                for name in (*step.inputs, *step.ask)
+                if name not in known
+            ]
+            for name, value in step.inputs.items():
+                if name in known and not reference(value):
+                    try:
+                        accepted(known[name], value)
+                    except ValueError as error:
+                        problems.append(f"{name} “{value}” cannot be: {error}")
+            for problem in problems:
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"“{macro.title}”, step {number}: {problem}.",
+                    f"olive-compass macro show {view.app.name}/{macro.name}",
+                    (step_place(macro.name, number),),
+                    (macro.id, command.id),
+                )

@@ -1,0 +1,27 @@
+"""A macro that no key starts and no other macro plays."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, step_place
+
+ID = "unused-macro"
+SEVERITY = "note"
+SAYS = "No key starts a macro, and no other macro plays it."
+ADVICE = "Give it a key, or take it away."
+
+
+def find(view: View) -> Iterator[Finding]:
+    played = {step.command for macro in view.macros.values() for step in macro.steps}
+    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    for macro in view.macros.values():
+        if macro.id in played or macro.id in bare or view.keymap.by_command.get(macro.id):
+            continue
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"No key starts “{macro.title}”, and no other macro plays it.",
+            f"olive-compass assign {view.app.name} {macro.id} KEY",
+            (step_place(macro.name),),
+            (macro.id,),
+        )

@@ -1,0 +1,34 @@
+"""A step of a macro that needs an input which it neither has nor asks for."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, step_place
+
+ID = "waits-unasked"
+SEVERITY = "error"
+SAYS = "A macro waits for an input that no question asks for, and does nothing."
+ADVICE = "Turn the input into a question (macro ask), or give it a value (macro fix)."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for macro in view.macros.values():
+        from olive_compass.core.macros.inputs import declared
+
+        for number, step in enumerate(macro.steps, 1):
+            command = view.app.catalogue.by_id.get(step.command)
+            if command is None or step.calls:
+                continue
+            for each in declared(command):
+                # A selection is what is selected then, if nothing else is said.
+                if each.name in step.inputs or each.name in step.ask or each.kind == "selection":
+                    continue
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"“{macro.title}” waits in step {number}: “{command.title}” needs {each.name} "
+                    f"({each.kind}), and nothing asks for it.",
+                    f"olive-compass macro ask {view.app.name}/{macro.name} {number} {each.name}",
+                    (step_place(macro.name, number),),
+                    (macro.id, command.id),
+                )

@@ -1,0 +1,37 @@
+"""Purposes that have another key here than in every other application."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View
+
+ID = "purpose-elsewhere"
+SEVERITY = "note"
+SAYS = "The same purpose is on another key in the other applications."
+ADVICE = "Make one set of keys for all: olive-compass keyset learn, then keyset apply."
+
+#: How many are named.
+MOST_NAMED = 6
+
+
+def find(view: View) -> Iterator[Finding]:
+    if view.across is None:
+        return
+    found = view.across.elsewhere(view.app.name)
+    if not found:
+        return
+    named = [
+        f"{purpose.title} ({here.trigger}, in {there.app_title} {there.trigger})"
+        for purpose, here, there in found[:MOST_NAMED]
+    ]
+    more = f" and {len(found) - MOST_NAMED} more" if found[MOST_NAMED:] else ""
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{len(found)} purposes have other keys elsewhere: {', '.join(named)}{more}."
+        if len(found) > 1
+        else f"One purpose has another key elsewhere: {named[0]}.",
+        "olive-compass keyset learn NAME",
+        (),
+        tuple(here.claim.command for _, here, _ in found),
+    )

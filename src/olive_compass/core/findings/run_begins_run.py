@@ -1,0 +1,67 @@
+"""A trigger with which a longer run begins: the application must wait before it starts it."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.layers import FACTORY
+
+ID = "run-begins-run"
+SEVERITY = "warning"
+SAYS = "A trigger is the beginning of a longer run, so it starts only after a wait."
+ADVICE = (
+    "Give the shorter one another letter, or lengthen it. Where the factory has both, it is a note."
+)
+
+
+def find(view: View) -> Iterator[Finding]:
+    keymap = view.keymap
+    of_factory: list[str] = []
+    for press in keymap.beginnings:
+        if press not in keymap.buckets:
+            continue
+        together: dict[tuple[tuple[Claim, ...], tuple[Claim, ...]], list[str]] = {}
+        for mode in view.app.modes.names:
+            outcome = keymap.decide_press(press, mode)
+            if outcome.winners and not outcome.winners[0].mutes and outcome.longer:
+                together.setdefault((outcome.winners, outcome.longer), []).append(mode)
+        for (short, longer), modes in together.items():
+            if all(claim.layer == FACTORY for claim in (*short, *longer)):
+                of_factory.append(str(short[0].trigger))
+            else:
+                yield _finding(view, short, longer, modes)
+    if of_factory:
+        keys = sorted(dict.fromkeys(of_factory))
+        yield Finding(
+            ID,
+            "note",
+            view.app.name,
+            f"The factory itself begins longer runs with {', '.join(keys)}; each starts its own "
+            "command only after a wait.",
+            f"olive-compass press {view.app.name} {keys[0]}",
+            keys=tuple(keys),
+        )
+
+
+def _finding(
+    view: View, short: tuple[Claim, ...], longer: tuple[Claim, ...], modes: list[str]
+) -> Finding:
+    key = str(short[0].trigger)
+    # Decisions of schemes first: they are what can be changed.
+    longer = tuple(sorted(longer, key=lambda claim: (claim.layer == FACTORY, claim.rank)))
+    names = [f"{claim.trigger} (“{view.meaning(claim.does)}”)" for claim in longer]
+    most = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if names[3:] else "")
+    claims = (*short, *longer)
+    changeable = [place(claim) for claim in claims if claim.layer != FACTORY]
+    return Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
+        f"after a wait, because {most} {'begin' if names[1:] else 'begins'} with it.",
+        f"olive-compass free {view.app.name} --mode {modes[0]}",
+        tuple(dict.fromkeys(changeable)),
+        tuple(claim.command for claim in claims),
+        (key, *(str(claim.trigger) for claim in longer)),
+        tuple(modes),
+    )

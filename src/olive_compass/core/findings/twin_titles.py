@@ -1,0 +1,31 @@
+"""Commands with the same title, which are easily mixed up."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View, catalogue_place
+
+ID = "twin-titles"
+SEVERITY = "note"
+SAYS = "Several commands have the same title; one of them may do only half of what one expects."
+ADVICE = "Look at what sets them apart before giving one a key: olive-compass find TITLE."
+
+
+def find(view: View) -> Iterator[Finding]:
+    by_title: dict[str, list[str]] = {}
+    for command in view.app.catalogue.commands:
+        by_title.setdefault(command.title.casefold(), []).append(command.id)
+    twins = {title: ids for title, ids in by_title.items() if len(ids) > 1}
+    if not twins:
+        return
+    names = [f"“{view.title(ids[0])}” ({', '.join(ids)})" for ids in twins.values()]
+    some = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if names[6:] else "")
+    ids = [command for each in twins.values() for command in each]
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"The same title stands for several commands: {some}.",
+        f"olive-compass find '{view.title(ids[0])}' --app {view.app.name}",
+        tuple(catalogue_place(command) for command in ids[:4]),
+        tuple(ids),
+    )

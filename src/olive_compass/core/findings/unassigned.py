@@ -1,0 +1,37 @@
+"""How many commands nobody has decided about, by menu."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, View
+
+ID = "unassigned"
+SEVERITY = "note"
+SAYS = "Commands without a key, about which no scheme says that they are to be without one."
+ADVICE = (
+    "Look through them; give the often used ones a key, and say of the others that they need none."
+)
+
+
+def find(view: View) -> Iterator[Finding]:
+    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    keyed = view.keymap.by_command
+    by_menu: dict[str, list[str]] = {}
+    for command in view.app.catalogue.commands:
+        if command.id not in keyed and command.id not in bare:
+            by_menu.setdefault(command.menu[0] if command.menu else "", []).append(command.id)
+    count = sum(map(len, by_menu.values()))
+    if not count:
+        return
+    menus = sorted(by_menu.items(), key=lambda item: -len(item[1]))
+    parts = [f"{menu or 'no menu'} {len(ids)}" for menu, ids in menus[:8]]
+    more = sum(len(ids) for _, ids in menus[8:])
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{count} of {len(view.app.catalogue.commands)} commands {'has' if count == 1 else 'have'} no key: {', '.join(parts)}"
+        + (f", other menus {more}." if more else "."),
+        f"olive-compass find --app {view.app.name} --unassigned",
+        (),
+        tuple(command for _, ids in menus for command in ids),
+    )

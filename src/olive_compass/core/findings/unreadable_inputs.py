@@ -1,0 +1,46 @@
+"""A row of the catalogue whose inputs cannot be read."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.app import INPUT_KINDS
+from olive_compass.core.findings.finding import Finding, View, catalogue_place
+
+ID = "unreadable-inputs"
+SEVERITY = "error"
+SAYS = "What a command asks for cannot be read in the catalogue."
+ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/blue."
+
+
+def find(view: View) -> Iterator[Finding]:
+    cells = {command.inputs for command in view.app.catalogue.commands if command.inputs}
+    odd = {cell for cell in cells if not _is_plain(cell)}
+    for command in view.app.catalogue.commands if odd else ():
+        if command.inputs not in odd:
+            continue
+        # Loaded here: on most desks there is nothing to report.
+        from olive_compass.core.macros.inputs import read_inputs
+
+        try:
+            read_inputs(command.inputs)
+        except ValueError as error:
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"The inputs of “{command.title}” cannot be read: {error}.",
+                f"correct the column inputs of apps/{view.app.name}/commands.csv",
+                (catalogue_place(command.id),),
+                (command.id,),
+            )
+
+
+def _is_plain(cell: str) -> bool:
+    """Whether a cell can be read beyond doubt; what is left is for the reader itself."""
+    names = set()
+    for word in cell.split():
+        name, _, kind = word.partition(":")
+        known = kind in INPUT_KINDS and kind != "choice"
+        if not name.isalnum() or not (known or (kind[:7] == "choice=" and kind[7:].strip("/"))):
+            return False
+        names.add(name)
+    return len(names) == len(cell.split())

@@ -1,0 +1,39 @@
+"""A trigger in a scheme that cannot be read, or a mode in it that the application lacks."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.finding import Finding, Place, View, catalogue_place
+
+ID = "unreadable-key"
+SEVERITY = "error"
+SAYS = "A trigger or a mode that a scheme names cannot be read, so that decision does not count."
+ADVICE = (
+    "Correct it in the scheme's file; the nearest readable spelling is given where there is one."
+)
+
+
+def find(view: View) -> Iterator[Finding]:
+    for cell in view.app.catalogue.unreadable:
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"The factory keys “{cell.text}” of “{view.title(cell.command)}” cannot be read: "
+            f"{cell.reason}.",
+            "correct them in the file",
+            (catalogue_place(cell.command),),
+            (cell.command,),
+            (cell.text,),
+        )
+    for scheme in view.stack.schemes:
+        for each in scheme.unreadable:
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{each.text}” under [{each.table}] cannot be read: {each.reason}.",
+                "correct it in the file",
+                (Place(scheme.name, each.table, each.key),),
+                (each.key,) if each.table in ("assign", "bare") else (),
+                (each.text,),
+            )

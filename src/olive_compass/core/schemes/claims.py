@@ -1,0 +1,165 @@
+"""Claims: what each layer of an application's stack wants on which trigger, the nearest first."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from types import MappingProxyType
+from typing import NamedTuple
+
+from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.layers import (
+    BUILT_IN,
+    FACTORY,
+    MENUS,
+    PLACE,
+    RESERVED,
+    SYSTEM,
+    Layer,
+)
+
+
+class Does(NamedTuple):
+    """What a claim does: it starts a command, does something that is wired in, or mutes."""
+
+    command: str = ""
+    wired: str = ""
+
+    @property
+    def mutes(self) -> bool:
+        return self == MUTES
+
+
+#: Nothing is to happen.
+MUTES = Does()
+
+
+class Claim(NamedTuple):
+    """One command, one wired meaning or one mute wants one trigger in one mode.
+
+    ``rank`` is the place of the layer in the stack (the least is the nearest). ``origin`` is
+    the scheme's name, ``""`` for the layers that no scheme writes.
+    """
+
+    trigger: Run
+    does: Does
+    mode: str
+    layer: Layer
+    rank: int
+    origin: str = ""
+    why: str = ""
+
+    @property
+    def command(self) -> str:
+        """The command that it starts, ``""`` where it starts none."""
+        return self.does[0]
+
+    @property
+    def wired(self) -> str:
+        """What the key does in a layer without commands, ``""`` in the others."""
+        return self.does[1]
+
+    @property
+    def mutes(self) -> bool:
+        return self.does == MUTES
+
+    @property
+    def table(self) -> str:
+        """The table of the file in which the claim stands."""
+        if not self.layer.by_scheme:
+            return self.layer.table
+        return "mute" if self.mutes else "assign"
+
+    @property
+    def key(self) -> str:
+        """The key in that table."""
+        return self.command or str(self.trigger)
+
+
+class Stack(NamedTuple):
+    """An application with the schemes that count for it, the nearest first."""
+
+    app: App
+    schemes: tuple[Scheme, ...] = ()
+    system: Mapping[Run, str] = MappingProxyType({})
+
+    def with_scheme(self, scheme: Scheme) -> "Stack":
+        """The same stack with ``scheme`` in place of its earlier self."""
+        names = (scheme if each.name == scheme.name else each for each in self.schemes)
+        return self._replace(schemes=tuple(names))
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """What lies above what, from the nearest scheme down to the factory keys."""
+        return (*(scheme.name for scheme in self.schemes), FACTORY)
+
+
+def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
+    """The schemes with the nearer layer before the lower one, otherwise as they come."""
+    return tuple(sorted(schemes, key=lambda scheme: PLACE[scheme.layer]))
+
+
+def claims(stack: Stack) -> Iterator[Claim]:
+    """Every claim of every layer, the nearest layer first; bare commands have lost theirs.
+
+    Where a command may have so many keys only, those of nearer layers push out the lower ones.
+    """
+    return _limited(stack) if stack.app.rules.most_keys else _all(stack)
+
+
+def _limited(stack: Stack) -> Iterator[Claim]:
+    """The claims without those of lower layers that go beyond the keys that a command may have."""
+    nearer: dict[str, set[Run]] = {}
+    rank, here = 0, dict[str, set[Run]]()
+    for claim in _all(stack):
+        if claim.rank != rank:
+            for command, runs in here.items():
+                nearer.setdefault(command, set()).update(runs)
+            rank, here = claim.rank, {}
+        have = nearer.get(claim.command, set())
+        own = here.setdefault(claim.command, set())
+        fits = claim.trigger in have | own or len(have | own) < stack.app.rules.most_keys
+        # Too many in one layer are a mistake of a person, and are reported, not hidden.
+        if fits or not have or not claim.command:
+            own.add(claim.trigger)
+            yield claim
+
+
+def _all(stack: Stack) -> Iterator[Claim]:
+    rules = stack.app.rules
+    yield from _wired(stack.system, SYSTEM, -2)
+    yield from _wired(rules.reserved, RESERVED, -1)
+    bare: set[str] = set()
+    for rank, scheme in enumerate(stack.schemes):
+        yield from _scheme_claims(scheme, rank, bare)
+        bare.update(scheme.bare)
+    rank = len(stack.schemes)
+    for command in stack.app.catalogue.commands:
+        if command.keys and command.id not in bare:
+            does = Does(command.id)
+            for run in command.keys:
+                for mode in command.modes or (ROOT,):
+                    yield Claim(run, does, mode, FACTORY, rank)
+    yield from _wired(rules.built_in, BUILT_IN, rank + 1)
+    if rules.letters_open_menus:
+        yield from _wired(menu_openers(stack.app.catalogue.commands), MENUS, rank + 2)
+
+
+def _wired(meanings: Mapping[Run, str], layer: Layer, rank: int) -> Iterator[Claim]:
+    for run, does in meanings.items():
+        yield Claim(run, Does(wired=does), ROOT, layer, rank)
+
+
+def _scheme_claims(scheme: Scheme, rank: int, bare: set[str]) -> Iterator[Claim]:
+    for run, mute in scheme.mute.items():
+        for mode in mute.modes:
+            yield Claim(run, MUTES, mode, scheme.layer, rank, scheme.name, mute.why)
+    for command, assignments in scheme.assign.items():
+        if command in bare:
+            continue
+        does = Does(command)
+        for assignment in assignments:
+            for run in assignment.keys:
+                for mode in assignment.modes:
+                    yield Claim(run, does, mode, scheme.layer, rank, scheme.name, assignment.why)
