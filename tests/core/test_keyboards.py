@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.effort.reach import Weights, effort, run_effort
-from olive_compass.core.keys.keyboards import Keyboard, physical_text
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.layouts import layout_from_lines
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
 from olive_compass.core.keys.reading import read_trigger

@@ -83,19 +83,6 @@ def dry_run_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def change_options(parser: argparse.ArgumentParser) -> None:
-    """The options of every command that changes what keys do."""
-    parser.add_argument(
-        "--despite-guard", action="store_true", help="change a guarded key all the same"
-    )
-    parser.add_argument(
-        "--explain",
-        action="store_true",
-        help="say also which rules it meets, and what the keys do in the other applications",
-    )
-    dry_run_option(parser)
-
-
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
     from olive_compass.cli.completion import app_names
 

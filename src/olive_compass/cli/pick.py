@@ -5,9 +5,11 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
-from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
 from olive_compass.desk.desk import Desk, find_root
@@ -16,7 +18,12 @@ from olive_compass.errors import Refused
 
 def desk(args: Any, around: Surroundings) -> Desk:
     """The desk that is named, or that of the environment, or that of the current folder."""
-    named = args.desk or around.environ.get("OLIVE_COMPASS_DESK", "")
+    return open_desk(args.desk, around)
+
+
+def open_desk(given: str | None, around: Surroundings) -> Desk:
+    """The desk in the folder ``given``, or that of the environment, or of the current folder."""
+    named = given or around.environ.get("OLIVE_COMPASS_DESK", "")
     start = os.path.join(around.folder, named) if named else around.folder
     if named and not os.path.isdir(start):
         raise Refused(f"There is no folder “{named}”.")
@@ -45,6 +52,7 @@ def command(app: App, given: str, around: Surroundings) -> Command:
     """The one command that ``given`` means; at a terminal twins are offered to choose from."""
     from olive_compass.core.apps.naming import command_named
 
+    given = around.chosen.get((app.name, given), given)
     named = command_named(app.catalogue.commands, given)
     if len(named.exact) == 1:
         return named.exact[0]
@@ -66,6 +74,8 @@ def command(app: App, given: str, around: Surroundings) -> Command:
         around.say(f"{says}:\n" + "\n".join(lines))
         answer = around.ask(f"Which one? [1-{len(some)}, Enter: none]")
         if answer.isdigit() and 1 <= int(answer) <= len(some):
+            # Where the change has to be worked out again, nobody is asked again.
+            around.chosen[app.name, given] = some[int(answer) - 1].id
             return some[int(answer) - 1]
         raise Refused("No command was chosen; nothing was changed.")
     raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Name one by its id.")
@@ -90,54 +100,6 @@ def trigger(app: App, text: str) -> Run:
     return read_trigger(text, app.rules.typed)
 
 
-def allowed_trigger(app: App, text: str) -> Run:
-    """The same, and it must be one that the application's rules allow."""
-    from olive_compass.core.schemes.guarding import broken_rules
-
-    run = trigger(app, text)
-    for rule, why in broken_rules(app.rules, run):
-        raise Refused(
-            f"The rules of {app.title} do not allow this: {why}.",
-            file=f"apps/{app.name}/app.toml",
-            hint=f"The rule is {rule}.",
-        )
-    return run
-
-
-def is_allowed(app: App, run: Run) -> bool:
-    """Whether the application's rules allow ``run``."""
-    from olive_compass.core.schemes.guarding import broken_rules
-
-    return not any(True for _ in broken_rules(app.rules, run))
-
-
-def on_rose(app: App, run: Run, modes: tuple[str, ...]) -> None:
-    """Raises ``Refused`` where a swipe has a bearing that the rose of a mode lacks."""
-    from olive_compass.core.keys.roses import bearing_name, bearings, nearest
-
-    for stroke in run.strokes:
-        if stroke.bearing is None:
-            continue
-        for name in modes:
-            size = app.rose(name)
-            if not size:
-                some = [each for each in app.modes.names if app.rose(each)]
-                raise Refused(
-                    f"{app.title} takes no swipes {'everywhere' if name == ROOT else 'in ' + name}.",
-                    file=f"apps/{app.name}/app.toml",
-                    hint=f"It does in {joined(some)}: add --mode." if some else "",
-                )
-            if stroke.bearing not in bearings(size):
-                near = " or ".join(
-                    f"swipe:{bearing_name(b)}" for b in nearest(stroke.bearing, size)
-                )
-                raise Refused(
-                    f"The rose of {name} has {size} bearings and no {bearing_name(stroke.bearing)}; "
-                    f"the nearest are {near}.",
-                    file=f"apps/{app.name}/app.toml",
-                )
-
-
 def mode(app: App, given: str) -> str:
     """The mode of that name. Raises ``Refused`` with the nearest one."""
     name = given.strip().casefold()
@@ -156,6 +118,24 @@ def app_and_scheme(at: Desk, which: str) -> tuple[App, str]:
     """The application of ``app/scheme``, and the scheme's name as it was written."""
     app, _, name = which.partition("/")
     return at.app(at.app_name(app)), name.removesuffix(".toml")
+
+
+def view(at: Desk, name: str) -> AppView:
+    """What actions look at: the application of that name with the schemes that count for it."""
+    settings = at.settings
+    macros = at.macros(name)
+    return AppView(at.stack(name), at.keyboard, settings.weights, macros, settings.hand)
+
+
+def judging_view(at: Desk, name: str) -> AppView:
+    """The same, with what presses mean in the other applications, where the desk has purposes."""
+    found = view(at, name)
+    if any(purpose.links for purpose in at.purposes.all):
+        from olive_compass.core.sharing.friends import Across
+
+        others = (Keymap(at.stack(n), at.keyboard) for n in at.app_names() if n != name)
+        found.across = Across([found.keymap, *others], at.purposes)
+    return found
 
 
 def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:

@@ -1,56 +1,56 @@
 """``check --fix``: shows the safe repairs and makes them, all as one change."""
 
-from typing import Any
-
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick, saying
+from olive_compass.cli.running import scheme_files
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.findings import View, all_findings
-from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.editing import set_modes
+from olive_compass.cli.viewing import views_of
+from olive_compass.core.changes.change import Answers
+from olive_compass.core.changes.repair import Repair, repair
+from olive_compass.core.findings import Finding, all_findings
+from olive_compass.core.findings.finding import View
+from olive_compass.core.wording import counted
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
 
-def repair(args: Any, around: Surroundings) -> int:
+def repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:
     """Runs ``check --fix``: status 0 where something was repaired or nothing was to be."""
-    return until_saved(lambda: _repair(args, around))
+    return until_saved(lambda: _repair_all(desk, app, sure, around))
 
 
-def _repair(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    changes: list[FileChange] = []
+def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:
+    at = pick.open_desk(desk, around)
+    files: list[FileChange] = []
     lines: list[str] = []
-    for stack in pick.stacks(at, args.app):
-        view = View(stack, at.keyboard, at.settings.weights, at.macros(stack.app.name))
-        edited: dict[str, Scheme] = {}
-        for finding in all_findings(view, at.settings.severities):
-            fix = finding.fix
-            if fix is None or finding.accepted is not None:
-                continue
-            scheme = edited.get(fix.scheme) or at.scheme(stack.app, fix.scheme)
-            trigger = read_trigger(fix.key, stack.app.rules.typed)
-            edited[fix.scheme] = set_modes(scheme, fix.command, fix.modes, trigger)
-            where = stack.app.modes.phrase(stack.app.modes.inside(fix.modes))
-            lines.append(f"{finding.says}\n  repair: it counts {where} ({fix.scheme}).")
-        new = stack
-        for name, scheme in edited.items():
-            changes.append(at.save_scheme(at.scheme(stack.app, name), scheme))
-            new = new.with_scheme(scheme)
-        if edited:
-            old_map, new_map = Keymap(stack, at.keyboard), Keymap(new, at.keyboard)
-            triggers = dict.fromkeys(claim.trigger for claim in old_map.claims if claim.origin)
-            lines += [f"  {line}" for line in words.shifts(old_map, new_map, triggers)]
-    if not changes:
+    for view in views_of(at, pick.stacks(at, app), at.keyboard):
+        found = [
+            f for f in all_findings(view, at.settings.severities) if f.fix and f.accepted is None
+        ]
+        change = repair(view, Repair(tuple(f.fix for f in found if f.fix), Answers(sure=True)))
+        for question in change.questions:
+            raise saying.unanswered(at, view, question, "Look at it with: olive-compass check")
+        lines += _lines(view, found)
+        lines += [f"  {line}" for line in saying.plain_effects(view, change)]
+        files += scheme_files(at, change)
+    if not files:
         around.say("There is nothing that can be repaired safely.")
         return 0
     around.say("\n".join(lines))
-    if not args.yes and not (
+    if not sure and not (
         around.interactive and around.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
     ):
         raise Refused("Nothing was changed.", hint="Say --yes to make the repairs.")
-    save(at, around, changes, f"repaired {len(changes)} schemes after a check")
+    save(at, around, files, f"repaired {counted(len(files), 'scheme')} after a check")
     around.report("Done. To take it back: olive-compass undo")
     return 0
+
+
+def _lines(view: View, found: list[Finding]) -> list[str]:
+    """Each finding that is repaired, and how."""
+    lines = []
+    for finding in found:
+        if finding.fix:
+            where = view.app.modes.phrase(view.app.modes.inside(finding.fix.modes))
+            lines.append(f"{finding.says}\n  repair: it counts {where} ({finding.fix.scheme}).")
+    return lines

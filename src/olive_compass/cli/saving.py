@@ -6,7 +6,6 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange, Stale
 from olive_compass.errors import Refused
@@ -57,34 +56,3 @@ def save(
         when=when,
         undoes=undoes,
     )
-
-
-def save_edit(
-    args: Any,
-    around: Surroundings,
-    at: Desk,
-    before: Scheme,
-    after: Scheme,
-    what: str,
-    report: list[str],
-    why: str = "",
-) -> int:
-    """Saves an edited scheme and reports it; with ``--dry-run`` only says what would be."""
-    from olive_compass.cli.impact import beyond, refuse_broken_guards
-
-    if before == after:
-        around.report(f"{what}: it is so already; nothing was changed.")
-        return 0
-    refuse_broken_guards(args, at, before, after)
-    if args.explain:
-        report = [*report, *beyond(at, before, after)]
-    change = at.save_scheme(before, after)
-    if args.dry_run:
-        around.say("Would be: " + "\n".join([f"{what}.", *report]) + "\nNothing was written.")
-        return 0
-    save(at, around, [change], what, why)
-    around.report(f"{what} ({change.path}).")
-    for line in report:
-        around.report(line)
-    around.report("To take it back: olive-compass undo")
-    return 0

@@ -37,6 +37,8 @@ class Surroundings:
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
+        #: Which command was chosen where several answered to a name, by application and name.
+        self.chosen: dict[tuple[str, str], str] = {}
         #: How a trigger is shown: in our own way unless --keys-as says otherwise.
         self.key: Callable[[Any], str] = str
         #: The command line as it could be typed again, for the history.

@@ -80,7 +80,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "So it leaks. Narrowed in one step, without typing it all again.",
-        ("narrow", "quillmap", "Check closure", "--scheme", "house"),
+        ("modes", "quillmap", "Check closure", "--scheme", "house"),
     ),
     (
         "Foldpress says that F9 is unassigned. It is not.",

@@ -9,7 +9,8 @@ from olive_compass.desk.desk import Desk
 def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
     """What the findings look at, application by application."""
     weights = at.settings.weights
-    views = [View(stack, keyboard, weights, at.macros(stack.app.name)) for stack in stacks]
+    hand = at.settings.hand
+    views = [View(stack, keyboard, weights, at.macros(stack.app.name), hand) for stack in stacks]
     if any(purpose.links for purpose in at.purposes.all):
         # Loaded here: without purposes there is nothing to compare.
         from olive_compass.core.schemes.deciding import Keymap

@@ -21,7 +21,7 @@ from olive_compass.desk.desk import (
 )
 
 if TYPE_CHECKING:
-    from olive_compass.core.schemes.consequences import Loss
+    from olive_compass.core.schemes.consequences import Loss, Shift
 
 
 def title(keymap: Keymap, command: str) -> str:
@@ -127,11 +127,15 @@ def shifts(old: Keymap, new: Keymap, triggers: Iterable[Run]) -> list[str]:
     # Loaded here: commands that only look have no use for it.
     from olive_compass.core.schemes.consequences import shifts as changed_presses
 
-    return [
+    return [shift_text(old, new, shift) for shift in changed_presses(old, new, triggers)]
+
+
+def shift_text(old: Keymap, new: Keymap, shift: "Shift") -> str:
+    """What a press did and does, in a sentence."""
+    return (
         f"{shift.trigger} {new.app.modes.phrase(shift.modes)}: was {outcome_text(old, shift.before)}, "
         f"now {outcome_text(new, shift.after)}."
-        for shift in changed_presses(old, new, triggers)
-    ]
+    )
 
 
 def outcome_text(keymap: Keymap, outcome: Outcome) -> str:

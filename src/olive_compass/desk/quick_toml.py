@@ -13,7 +13,7 @@ _LINE = re.compile(
     rf"(?:(?P<name>{_TEXT}|[A-Za-z0-9_-]+) = "
     rf"(?:(?P<text>{_TEXT})|(?P<list>{_LIST})|"
     rf"\{{ keys = (?P<keys>{_LIST})(?:, modes = (?P<modes>{_LIST}))?"
-    rf"(?:, why = (?P<why>{_TEXT}))?(?:, slot = (?P<slot>{_TEXT}))? \}})"
+    rf"(?:, why = (?P<why>{_TEXT}))?(?:, slot = (?P<slot>{_TEXT}))?(?P<instead>, instead = true)? \}})"
     r"|\[(?P<table>[a-z]+)\]|(?P<blank>(?:#[^\x00-\x08\x0b-\x1f\x7f]*)?))"
 )
 
@@ -27,7 +27,7 @@ def quick_loads(text: str) -> dict[str, Any] | None:
         found = match(line)
         if found is None:
             return None
-        name, plain, items, keys, modes, why, slot, header, _ = found.groups()
+        name, plain, items, keys, modes, why, slot, instead, header, _ = found.groups()
         if name is not None:
             name = name[1:-1] if name[0] == '"' else name
             if name in table:
@@ -44,6 +44,8 @@ def quick_loads(text: str) -> dict[str, Any] | None:
                     entry["why"] = why[1:-1]
                 if slot:
                     entry["slot"] = slot[1:-1]
+                if instead:
+                    entry["instead"] = True
                 table[name] = entry
         elif header is not None:
             if header in content:

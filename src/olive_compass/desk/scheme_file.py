@@ -31,8 +31,12 @@ _ENTRY: dict[str, type | tuple[type, ...]] = {
     "modes": (list, str),
     "why": str,
     "slot": str,
+    "instead": bool,
 }
 _DECISION: dict[str, type | tuple[type, ...]] = {"modes": (list, str), "why": str}
+_GUARD = {**_DECISION, "keeps": str}
+_MUTE = {**_DECISION, "never": str, "away": str}
+_FIELDS = {"guard": _GUARD, "mute": _MUTE}
 
 
 def read(data: bytes, file: str, name: str, modes: frozenset[str], typed: int = 0) -> Scheme:
@@ -134,8 +138,8 @@ class _Reader:
             )
             modes = self._modes("assign", command, item.get("modes", [ROOT]))
             if keys and modes:
-                slot = str(item.get("slot", ""))
-                entries.append(Assignment(keys, modes, str(item.get("why", "")), slot))
+                slot, instead = str(item.get("slot", "")), item.get("instead") is True
+                entries.append(Assignment(keys, modes, str(item.get("why", "")), slot, instead))
         return tuple(entries)
 
     def _quick_entry(self, value: Any) -> Assignment | None:
@@ -159,9 +163,10 @@ class _Reader:
                 return None
             known = tuple(dict.fromkeys(modes))
         why, slot = value.get("why", ""), value.get("slot", "")
-        if type(why) is not str or type(slot) is not str:
+        instead = value.get("instead", False)
+        if type(why) is not str or type(slot) is not str or type(instead) is not bool:
             return None
-        return Assignment(tuple(runs), known, why, slot)
+        return Assignment(tuple(runs), known, why, slot, instead)
 
     def _by_trigger(self, table: str) -> dict[Run, Decision]:
         found = {}
@@ -178,10 +183,15 @@ class _Reader:
         if not isinstance(value, dict):
             self.problems.append((table, key, f"“{key}” needs a reason in quotation marks."))
             return Decision()
-        for _, text in check_fields(value, _DECISION, f"“{key}”"):
+        for _, text in check_fields(value, _FIELDS.get(table, _DECISION), f"“{key}”"):
             self.problems.append((table, key, text))
+        away = str(value.get("away", ""))
         return Decision(
-            str(value.get("why", "")), self._modes(table, key, value.get("modes", [ROOT]))
+            str(value.get("why", "")),
+            self._modes(table, key, value.get("modes", [ROOT])),
+            str(value.get("keeps", "")),
+            str(value.get("never", "")),
+            self._trigger(table, key, away) if away else None,
         )
 
     def _trigger(self, table: str, key: str, text: str) -> Run | None:

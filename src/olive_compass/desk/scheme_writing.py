@@ -159,9 +159,13 @@ def _value(value: Any) -> Any:
 
 def _value_text(value: Any) -> str:
     if isinstance(value, Decision):
-        if value.modes == (ROOT,):
+        if value == Decision(value.why):
             return quoted(value.why)
-        return f"{{ modes = {_list(value.modes)}, why = {quoted(value.why)} }}"
+        parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []
+        parts += [f"never = {quoted(value.never)}"] if value.never else []
+        parts += [f"away = {quoted(str(value.away))}"] if value.away else []
+        parts += [f"modes = {_list(value.modes)}"] if value.modes != (ROOT,) else []
+        return f"{{ {', '.join([*parts, f'why = {quoted(value.why)}'])} }}"
     if value and isinstance(value[0], str):
         return _list(value)
     if len(value) == 1:
@@ -171,7 +175,7 @@ def _value_text(value: Any) -> str:
 
 
 def _assignment(each: Assignment, short: bool) -> str:
-    if short and each.modes == (ROOT,) and not each.why and not each.slot:
+    if short and each == Assignment(each.keys):
         return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
     parts = [f"keys = {_list(each.keys)}"]
     if each.modes != (ROOT,):
@@ -180,6 +184,8 @@ def _assignment(each: Assignment, short: bool) -> str:
         parts.append(f"why = {quoted(each.why)}")
     if each.slot:
         parts.append(f"slot = {quoted(each.slot)}")
+    if each.instead:
+        parts.append("instead = true")
     return f"{{ {', '.join(parts)} }}"
 
 

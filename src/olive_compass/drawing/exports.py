@@ -15,7 +15,7 @@ from olive_compass.desk.cells import shielded
 from olive_compass.drawing.templating import page
 
 FORMAT = "olive-compass-export/1"
-COLUMNS = ("decision", "subject", "title", "keys", "modes", "why", "slot")
+COLUMNS = ("decision", "subject", "title", "keys", "modes", "why", "slot", "how")
 
 #: The templates that ship with us, to start from.
 STARTERS = ("lines", "xml", "json")
@@ -39,7 +39,8 @@ def as_csv(app: App, scheme: Scheme) -> str:
     writer.writerow(COLUMNS)
     for row in rows_of(scheme):
         title = _title(app, row)
-        cells = (row.decision, row.subject, title, row.keys, " ".join(row.modes), row.why, row.slot)
+        modes = " ".join(row.modes)
+        cells = (row.decision, row.subject, title, row.keys, modes, row.why, row.slot, row.how)
         writer.writerow(map(shielded, cells))
     return text.getvalue()
 
@@ -62,6 +63,7 @@ def as_json(app: App, scheme: Scheme) -> str:
                 "modes": list(row.modes),
                 "why": row.why,
                 "slot": row.slot,
+                "how": row.how,
             }
             for row in rows_of(scheme)
         ],
@@ -182,6 +184,7 @@ def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
             _modes(each.get("modes", [])),
             str(each.get("why", "")),
             str(each.get("slot", "")),
+            str(each.get("how", "")),
         )
         for each in listed
     ]

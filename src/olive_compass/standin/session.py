@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.macros.acting import CANCELLED, FAILED, STARTED, unavailable
 from olive_compass.core.macros.document import Document
@@ -242,7 +243,7 @@ class Session:
         if outcome.what == CHOICE:
             self.choices, self.choice_at = outcome.winners, 0
             return self._offer()
-        how = "swipe" if run.strokes[-1].bearing is not None else "key"
+        how = kind_of(run.strokes[-1]).name
         fired = Line(FIRED, f"{run} starts {self.title(claim.command)}")
         return [fired, Line(WHY, why), *self.start(claim.command, how, str(run))]
 

@@ -1,22 +1,24 @@
 """``accept``: accepts a finding of ``check``, with the reason."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, change_options, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
-from olive_compass.core.findings import all_findings
-from olive_compass.core.schemes.decisions import Decision
+from olive_compass.core.changes.accept import NOT_ACCEPTED, SEVERAL, Accept, accept
+from olive_compass.core.changes.change import Change
+from olive_compass.core.findings import Finding, all_findings
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "check"
 ORDER = 30
 SUMMARY = "Accept a finding of check, with the reason; it is shown as accepted from then on"
-EXAMPLES = """olive-compass accept quillmap lost-last-key sheet.close-all --why "muted on purpose"
-olive-compass accept quillmap lost-last-key sheet.close-all --take-back"""
+EXAMPLES = """olive-compass accept quillmap unassigned --why "looked through"
+olive-compass accept quillmap unassigned --take-back"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -32,40 +34,67 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what = parser.add_mutually_exclusive_group(required=True)
     what.add_argument("--why", metavar="TEXT", help="the reason")
     what.add_argument("--take-back", action="store_true", help="accept it no longer")
-    scheme_option(parser)
-    change_options(parser)
+    change_options(parser, asks=False)
+
+
+class Wish(NamedTuple):
+    """What was typed. ``why`` is None where it is to be taken back."""
+
+    app: str
+    id: str
+    subject: str
+    why: str | None
+    scheme: str | None
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _accept(args, around))
+    why = None if args.take_back else args.why
+    wish = Wish(args.app, args.id, args.subject, why, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 
 
-def _accept(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
+def _prepare(at: Desk, wish: Wish) -> Work:
+    stack = at.stack(at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, stack, wish.scheme)
     (view,) = views_of(at, [stack], at.keyboard)
-    found = [f for f in all_findings(view, at.settings.severities) if f.id == args.id]
-    fits = {
-        f.subject: f for f in found if not args.subject or args.subject in (*f.commands, *f.keys)
-    }
-    if args.take_back:
-        subject = f"{args.id} {args.subject}".strip()
-        names = [name for name in scheme.accept if name == subject or name == next(iter(fits), "")]
-        if not names:
-            raise Refused(f"{stack.app.name}/{scheme.name} does not accept “{subject}”.")
-        after = scheme._replace(accept={k: v for k, v in scheme.accept.items() if k not in names})
-        what = f"{stack.app.title}: {names[0]} is accepted no longer"
-        return save_edit(args, around, at, scheme, after, what, [])
-    if not fits:
-        raise Refused(
-            f"check finds no {args.id} about “{args.subject or stack.app.title}”.",
-            hint=f"See olive-compass check {stack.app.name}.",
-        )
-    if len(fits) > 1:
-        names_text = ", ".join(subject.partition(" ")[2] for subject in fits)
-        raise Refused(f"There are {len(fits)} findings {args.id}.", hint=f"Name one: {names_text}.")
-    subject, finding = next(iter(fits.items()))
-    after = scheme._replace(accept={**scheme.accept, subject: Decision(args.why)})
-    what = f"{stack.app.title}: accepted {subject}"
-    return save_edit(args, around, at, scheme, after, what, [finding.says], args.why)
+    found = [f for f in all_findings(view, at.settings.severities) if f.id == wish.id]
+    fits = _fitting(found, wish.subject)
+    named = f"{wish.id} {wish.subject}".strip()
+    request = Accept(tuple(fits), named, scheme, wish.why)
+    subject = next(iter(fits), named)
+    no_longer = wish.why is None
+    return Work(
+        view,
+        lambda answers: accept(view, request._replace(answers=answers)),
+        lambda change: (
+            f"{view.app.title}: {subject} is accepted no longer"
+            if no_longer
+            else f"{view.app.title}: accepted {subject}"
+        ),
+        lambda change: [] if no_longer else [fits[subject].says],
+        wish.why or "",
+        refused=lambda change: _refused(view.app.title, wish, request, change),
+    )
+
+
+def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
+    """The findings that a subject fits: those that are about it first of all, or any that name it."""
+    first = {f.subject: f for f in found if f.subject == f"{f.id} {subject}"}
+    if first or not subject:
+        return first or {f.subject: f for f in found}
+    return {f.subject: f for f in found if subject in (*f.commands, *f.keys)}
+
+
+def _refused(title: str, wish: Wish, request: Accept, change: Change) -> Refused:
+    refusal = change.refusals[0]
+    if refusal.what == NOT_ACCEPTED:
+        scheme = f"{request.scheme.app}/{request.scheme.name}"
+        return Refused(f"{scheme} does not accept “{request.named}”.")
+    if refusal.what == SEVERAL:
+        names = ", ".join(subject.partition(" ")[2] for subject in request.subjects)
+        count = len(request.subjects)
+        return Refused(f"There are {count} findings {wish.id}.", hint=f"Name one: {names}.")
+    return Refused(
+        f"check finds no {wish.id} about “{wish.subject or title}”.",
+        hint=f"See olive-compass check {wish.app}.",
+    )

@@ -1,16 +1,17 @@
 """``bare``: leaves a command without a key on purpose."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, change_options, command_argument, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli import pick, saying
+from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.modes import joined
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.editing import make_bare
-from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.changes.bare import Bare, bare
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.view import AppView
+from olive_compass.desk.desk import Desk
 
 GROUP = "assign"
 ORDER = 30
@@ -21,28 +22,47 @@ EXAMPLES = """olive-compass bare quillmap "Burn all plates" --why "a plate costs
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(parser, "command", metavar="COMMAND", help="id, title, menu path or fragment")
+    parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
-    scheme_option(parser)
     change_options(parser)
 
 
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    command: str
+    modes: list[str] | None
+    why: str
+    scheme: str | None
+
+
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _bare(args, around))
+    wish = Wish(args.app, args.command, args.mode, args.why, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 
-def _bare(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    command = pick.command(stack.app, args.command, around)
-    args.command = command.id
-    after = make_bare(scheme, command.id, args.why)
-    old = Keymap(stack, at.keyboard)
-    new = Keymap(stack.with_scheme(after), at.keyboard)
-    report = words.shifts(old, new, live_triggers(old, command.id))
+def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    command = pick.command(view.app, wish.command, around)
+    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
+    request = Bare(command, scheme, wish.why, modes)
+    where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
+    return Work(
+        view,
+        lambda answers: bare(view, request._replace(answers=answers)),
+        lambda change: f"{view.app.title}: {command.title} is bare{where}",
+        lambda change: _report(view, request, change),
+        wish.why,
+    )
+
+
+def _report(view: AppView, request: Bare, change: Change) -> list[str]:
+    command = request.command
     rest = f"the menu {command.route}" if command.route else "nothing else: no menu has it"
-    report.append(f"What is left to reach it: {rest}.")
-    if still := live_triggers(new, command.id):
-        report.append(f"A nearer layer still gives it {joined(map(str, still))}.")
-    what = f"{stack.app.title}: {command.title} is bare"
-    return save_edit(args, around, at, scheme, after, what, report, args.why)
+    if ROOT in request.modes:
+        left = [f"What is left to reach it: {rest}."]
+    else:
+        left = [f"There it is reached by {rest}."]
+    return [*saying.plain_effects(view, change), *left]

@@ -66,9 +66,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     if args.fix:
-        from olive_compass.cli.repairing import repair
+        from olive_compass.cli.repairing import repair_all
 
-        return repair(args, around)
+        return repair_all(args.desk, args.app, bool(args.yes), around)
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
     views = views_of(at, pick.stacks(at, args.app), keyboard)
@@ -111,7 +111,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
         before = stack._replace(schemes=in_layer_order([scheme, *others]))
     else:
         return found
-    old = View(before, view.keyboard, view.weights, view.macros, view.across)
+    old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
     known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
     return [finding for finding in found if (finding.id, finding.says) not in known]
 
@@ -151,6 +151,10 @@ def _print_app(
             around.say(f"    {DIM}accepted:{OFF} {finding.accepted}")
         else:
             around.say(f"    {DIM}to do:{OFF} {finding.advice}")
+            for other in finding.instead:
+                around.say(f"    {DIM}or:{OFF} {other}")
+            if finding.look:
+                around.say(f"    {DIM}to look:{OFF} {finding.look}")
     around.say()
 
 
@@ -176,6 +180,8 @@ def as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:
         "app": finding.app,
         "says": finding.says,
         "to-do": finding.advice,
+        "or": list(finding.instead),
+        "to-look": finding.look or None,
         "places": places,
         "commands": list(finding.commands),
         "keys": list(finding.keys),

@@ -4,11 +4,16 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, change_options, json_option, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.choice import Choice, Offers, Stranger, choice
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, Keymap
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "assign"
@@ -24,44 +29,51 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "order", nargs="*", metavar="COMMAND", help="its candidates, the first first"
     )
-    scheme_option(parser)
-    change_options(parser)
-    json_option(parser)
+    change_options(parser, asks=False)
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _choice(args, around))
-
-
-def _choice(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    keymap = Keymap(stack, at.keyboard)
     if not args.order:
-        return _list(args, around, keymap)
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    trigger = pick.trigger(stack.app, args.key)
-    wanted = [pick.command(stack.app, name, around).id for name in args.order]
-    press = keymap.keyboard.press_of(trigger)
-    offered = {
-        claim.command
-        for mode in stack.app.modes.names
-        if len(winners := keymap.winners(press, mode)) > 1
-        for claim in winners
-    }
-    strangers = [command for command in wanted if command not in offered]
-    if strangers:
-        raise Refused(
-            f"{trigger} does not offer {words.title(keymap, strangers[0])}; nothing was changed.",
-            hint="It offers " + ", ".join(sorted(offered)) + "."
-            if offered
-            else "Share it first: olive-compass assign ... --if-taken share",
-        )
-    rest = [command for command in sorted(offered) if command not in wanted]
-    after = scheme._replace(order={**scheme.order, trigger: (*wanted, *rest)})
-    titles = " > ".join(words.title(keymap, command) for command in (*wanted, *rest))
-    what = f"{stack.app.title}: {trigger} offers {titles}"
-    return save_edit(args, around, at, scheme, after, what, [])
+        at = pick.desk(args, around)
+        return _list(args, around, Keymap(at.stack(at.app_name(args.app)), at.keyboard))
+    app, key, order, scheme = args.app, args.key, tuple(args.order), args.scheme
+    return carry_out(
+        options_of(args), around, lambda at: _prepare(at, around, app, key, order, scheme)
+    )
+
+
+def _prepare(
+    at: Desk, around: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
+) -> Work:
+    view = pick.view(at, at.app_name(app))
+    scheme = pick.scheme_to_write(at, view.stack, named)
+    trigger = pick.trigger(view.app, key)
+    wanted = tuple(pick.command(view.app, name, around).id for name in order)
+    request = Choice(trigger, wanted, scheme)
+    return Work(
+        view,
+        lambda answers: choice(view, request._replace(answers=answers)),
+        lambda change: _what(view, change),
+        lambda change: [],
+        refused=lambda change: _refused(view, trigger, change),
+    )
+
+
+def _what(view: AppView, change: Change) -> str:
+    (offers,) = effects(change, Offers)
+    titles = " > ".join(view.title(command) for command in offers.commands)
+    return f"{view.app.title}: {offers.trigger} offers {titles}"
+
+
+def _refused(view: AppView, trigger: Run, change: Change) -> Refused:
+    stranger = change.refusals[0].about
+    assert isinstance(stranger, Stranger)
+    return Refused(
+        f"{trigger} does not offer {view.title(stranger.command)}; nothing was changed.",
+        hint="It offers " + ", ".join(stranger.offered) + "."
+        if stranger.offered
+        else "Share it first: olive-compass assign ... --if-taken share",
+    )
 
 
 def _list(args: Any, around: Surroundings, keymap: Keymap) -> int:

@@ -1,27 +1,21 @@
 """``clear``: takes a decision out of a scheme, and says what shows through."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
-from olive_compass.cli.impact import beyond, refuse_broken_guards
-from olive_compass.cli.parsing import (
-    app_argument,
-    change_options,
-    command_argument,
-    scheme_option,
-)
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli import pick, saying
+from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.naming import command_named
-from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.clear import BOTH, FROM_BELOW, Clear, FromBelow, clear
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.editing import clear_command, clear_trigger, take
-from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "assign"
@@ -38,76 +32,58 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         parser, "what", metavar="COMMAND_OR_KEY", help="a command, all of whose keys go, or a key"
     )
     parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of the command")
-    scheme_option(parser)
     change_options(parser)
 
 
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    what: str
+    key: str | None
+    scheme: str | None
+
+
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _clear(args, around))
+    wish = Wish(args.app, args.what, args.key, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 
-def _clear(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    after, subject = _edited(args, around, stack, scheme, at.keyboard)
-    if after == scheme:
-        raise Refused(
-            f"The scheme {stack.app.name}/{scheme.name} decides nothing about {subject}; "
-            "nothing was changed.",
-            hint=_who_else(stack, subject, args, at.keyboard),
-        )
-    refuse_broken_guards(args, at, scheme, after)
-    change = at.save_scheme(scheme, after)
-    report = _report(stack, scheme, after, at.keyboard)
-    if args.explain:
-        report += beyond(at, scheme, after)
-    if not args.dry_run:
-        save(at, around, [change], f"{stack.app.title}: cleared {subject}")
-    tense = "Would be cleared" if args.dry_run else "Cleared"
-    lead = around.say if args.dry_run else around.report
-    lead(f"{tense} from {stack.app.name}/{scheme.name}: {subject}.")
-    for line in report:
-        lead(line)
-    lead("Nothing was written." if args.dry_run else "To take it back: olive-compass undo")
-    return 0
+def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    request = _request(view, around, scheme, wish)
+    subject = request.command or str(request.trigger)
+    if request.both:
+        subject = f"{request.trigger} of {request.command}"
+    return Work(
+        view,
+        lambda answers: clear(view, request._replace(answers=answers)),
+        lambda change: f"{view.app.title}: cleared {_cleared(request, change, subject)}",
+        lambda change: saying.plain_effects(view, change),
+        refused=lambda change: _refused(view, request, change, wish, subject),
+    )
 
 
-def _edited(
-    args: Any, around: Surroundings, stack: Stack, scheme: Scheme, keyboard: Keyboard
-) -> tuple[Scheme, str]:
-    """The scheme without what was named, and the name of that."""
-    app = stack.app
-    if args.key:
-        command = _decided_command(args.what, scheme, stack, around)
-        trigger = pick.trigger(app, args.key)
-        return take(scheme, command, trigger, app.modes.names, keyboard), f"{trigger} of {command}"
-    cleared: dict[str, Scheme] = {}
-    run = _as_trigger(args.what, app.rules.typed)
-    if run is not None:
-        cleared[str(run)] = clear_trigger(scheme, run, keyboard)
-    named = command_named(app.catalogue.commands, args.what).exact
-    command = args.what if args.what in scheme.assign or args.what in scheme.bare else ""
-    if command or len(named) == 1 or run is None:
-        command = command or _decided_command(args.what, scheme, stack, around)
-        cleared[command] = clear_command(scheme, command)
-    hits = {subject: after for subject, after in cleared.items() if after != scheme}
-    if len(hits) > 1:
-        raise Refused(
-            f"“{args.what}” is a key and a command, and the scheme decides about both; "
-            "nothing was changed.",
-            hint=f"Name the command by its id ({command}) and the key, or write the key as @ and "
-            "its place.",
-        )
-    return next(((after, subject) for subject, after in hits.items()), (scheme, args.what))
+def _request(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> Clear:
+    """What is to be cleared: a command, a key, or one key of a command."""
+    app = view.app
+    if wish.key:
+        command = _decided_command(wish.what, scheme, view, around)
+        return Clear(scheme, command, pick.trigger(app, wish.key), both=True)
+    trigger = _as_trigger(wish.what, app.rules.typed)
+    named = command_named(app.catalogue.commands, wish.what).exact
+    command = wish.what if wish.what in scheme.assign or wish.what in scheme.bare else ""
+    if command or len(named) == 1 or trigger is None:
+        command = command or _decided_command(wish.what, scheme, view, around)
+    return Clear(scheme, command, trigger)
 
 
-def _decided_command(given: str, scheme: Scheme, stack: Stack, around: Surroundings) -> str:
+def _decided_command(given: str, scheme: Scheme, view: AppView, around: Surroundings) -> str:
     """The id that was meant: one that the scheme has, even if the catalogue lost it."""
     if given in scheme.assign or given in scheme.bare:
         return given
-    command = pick.command(stack.app, given, around)
-    return command.id
+    return pick.command(view.app, given, around).id
 
 
 def _as_trigger(text: str, typed: int) -> Run | None:
@@ -117,42 +93,71 @@ def _as_trigger(text: str, typed: int) -> Run | None:
         return None
 
 
-def _report(stack: Stack, before: Scheme, after: Scheme, keyboard: Keyboard) -> list[str]:
-    """What each key that was touched does now, and which commands have none left."""
-    old, new = Keymap(stack, keyboard), Keymap(stack.with_scheme(after), keyboard)
-    changed = [c for c in before.assign if before.assign[c] != after.assign.get(c)]
-    changed += [c for c in before.bare if c not in after.bare]
-    triggers = dict.fromkeys(
-        [key for c in changed for each in before.assign.get(c, ()) for key in each.keys]
-        + [key for key in before.mute if key not in after.mute]
-        + [
-            key
-            for c in before.bare
-            if c not in after.bare
-            for key in getattr(stack.app.catalogue.by_id.get(c), "keys", ())
-        ]
+def _cleared(request: Clear, change: Change, subject: str) -> str:
+    """The name of what was cleared, where a key and a command were both looked for."""
+    if request.both or not (request.command and request.trigger) or not change.edits:
+        return subject
+    ((before, after),) = change.edits
+    touched = request.command in before.assign or request.command in before.bare
+    gone = touched and request.command not in after.assign and request.command not in after.bare
+    return request.command if gone else str(request.trigger)
+
+
+def _refused(view: AppView, request: Clear, change: Change, wish: Wish, subject: str) -> Refused:
+    refusal = change.refusals[0]
+    app, scheme = view.app, request.scheme
+    if refusal.what == BOTH:
+        return Refused(
+            f"“{wish.what}” is a key and a command, and the scheme decides about both; "
+            "nothing was changed.",
+            hint=f"Name the command by its id ({request.command}) and the key, or write the key as "
+            "@ and its place.",
+        )
+    if refusal.what == FROM_BELOW and isinstance(refusal.about, FromBelow):
+        return _from_below(view, request, refusal.about)
+    return Refused(
+        f"The scheme {app.name}/{scheme.name} decides nothing about {subject}; "
+        "nothing was changed.",
+        hint=_who_else(view, subject, scheme),
     )
-    lines = words.shifts(old, new, triggers)
-    for command in dict.fromkeys(changed):
-        if not live_triggers(new, command):
-            known = stack.app.catalogue.by_id.get(command)
-            rest = f"; the menu {known.route} remains" if known and known.route else ""
-            lines.append(f"{words.title(new, command)} has no key now{rest}.")
-    return lines
 
 
-def _who_else(stack: Stack, subject: str, args: Any, keyboard: Keyboard) -> str:
+def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
+    """The way to take a key of a lower layer: another key instead, or none on purpose."""
+    app, scheme = view.app, request.scheme
+    keys = joined(map(str, below.triggers))
     others = [
-        scheme.name
-        for scheme in stack.schemes
-        if subject in scheme.assign
-        or subject in scheme.bare
-        or any(str(key) == subject for table in (scheme.mute, scheme.guard) for key in table)
+        each.name
+        for each in view.stack.schemes
+        if each.name != scheme.name and (below.command in each.assign or below.command in each.bare)
+    ]
+    if others:
+        hint = f"{others[0]} does: add --scheme {others[0]}"
+    elif below.keeps:
+        hint = (
+            f"To keep only {below.keeps[0]}: olive-compass assign {app.name} {below.command} "
+            f"'{below.keeps[0]}' --instead"
+        )
+    else:
+        hint = (
+            f"To leave it without a key: olive-compass bare {app.name} {below.command} --why TEXT; "
+            f"to give it another one: olive-compass assign {app.name} {below.command} KEY --instead"
+        )
+    return Refused(
+        f"The scheme {app.name}/{scheme.name} decides nothing about {below.command}; a lower layer "
+        f"gives it {keys}. Nothing was changed.",
+        hint=hint,
+    )
+
+
+def _who_else(view: AppView, subject: str, scheme: Scheme) -> str:
+    others = [
+        each.name
+        for each in view.stack.schemes
+        if subject in each.assign
+        or subject in each.bare
+        or any(str(key) == subject for table in (each.mute, each.guard) for key in table)
     ]
     if others:
         return f"{others[0]} does: add --scheme {others[0]}"
-    return (
-        f"See what it has: olive-compass scheme show {stack.app.name}/{args.scheme or ''}".rstrip(
-            "/"
-        )
-    )
+    return f"See what it has: olive-compass scheme show {view.app.name}/{scheme.name}"

@@ -7,9 +7,14 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument, command_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.free import BANKS, Slot, free_map
-from olive_compass.core.schemes.ranking import rank
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes import standing
+from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map
+from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
+from olive_compass.core.schemes.offers import Offer, offers, rank
+from olive_compass.core.schemes.view import View
 
 GROUP = "look"
 ORDER = 30
@@ -18,7 +23,8 @@ EXAMPLES = """olive-compass free quillmap
 olive-compass free quillmap --mode draw
 olive-compass free quillmap --for "Spot height\""""
 
-TAKEN = "·"
+#: Signs of the map: something has the key; it writes text; it is not allowed.
+TAKEN, WRITES, NOT_ALLOWED = "·", "∙", " "
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -39,68 +45,99 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    keymap = Keymap(stack, at.keyboard)
-    command = pick.command(stack.app, args.command, around) if args.command else None
-    modes = stack.app.modes.names
-    if args.mode:
-        modes = (pick.mode(stack.app, args.mode),)
-    elif command and command.modes:
-        modes = stack.app.modes.inside(command.modes)
-    found = free_map(keymap, modes)
+    name = at.app_name(args.app)
+    view = pick.judging_view(at, name) if args.command else pick.view(at, name)
+    app = view.app
+    command = pick.command(app, args.command, around) if args.command else None
+    named = (pick.mode(app, args.mode),) if args.mode else ()
+    wanted = named or (command.modes if command else ()) or (ROOT,)
+    modes = app.modes.inside(wanted)
+    found = free_map(view, modes)
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
-    strokes = [slot.stroke for slot in slots if slot.free]
-    if not command:
+    count = sum(slot.free for slot in slots)
+    if command:
+        ranked = offers(view, command, wanted, args.limit)
+    else:
         # The easiest keys of all never take two modifiers.
-        strokes = [stroke for stroke in strokes if len(stroke.modifiers) < 2]
-    ranked = rank(keymap, strokes, at.settings.weights, at.settings.hand, command)[: args.limit]
+        runs = [Run((s.stroke,)) for s in slots if s.free and len(s.stroke.modifiers) < 2]
+        ranked = rank(view, runs, None)[: args.limit]
     if args.json:
-        free = {
+        around.json(_as_json(app.name, modes, command and command.id, found, ranked))
+        return 0 if count else 1
+    where = app.modes.phrase(modes) if args.mode or command else "in every mode"
+    around.say(f"{BOLD}{app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
+    if command:
+        _print_offers(command, ranked, around)
+    else:
+        _print_map(view, found, modes, around)
+        _print_easiest(ranked, view.hand, around)
+    return 0 if count or ranked else 1
+
+
+def _as_json(
+    app: str,
+    modes: tuple[str, ...],
+    command: str | None,
+    found: dict[tuple[str, ...], dict[str, list[Slot]]],
+    ranked: list[Offer],
+) -> dict[str, Any]:
+    """The free keys, and those that were ranked, as JSON (docs/json.md)."""
+    return {
+        "app": app,
+        "modes": list(modes),
+        "for": command,
+        "free": {
             "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
             for held, banks in found.items()
-        }
-        best = [
+        },
+        "ranked": [
             {
-                "key": str(each.stroke),
+                "key": str(each.trigger),
                 "effort": each.strokes,
                 "score": each.score,
                 "reasons": list(each.reasons),
             }
             for each in ranked
-        ]
-        around.json(
-            {
-                "app": stack.app.name,
-                "modes": list(modes),
-                "for": command and command.id,
-                "free": free,
-                "ranked": best,
-            }
-        )
-        return 0 if any(free.values()) else 1
-    where = stack.app.modes.phrase(modes) if args.mode or command else "in every mode"
-    count = sum(slot.free for slot in slots)
-    around.say(f"{BOLD}{stack.app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
-    if command:
-        around.say(f"For {BOLD}{command.title}{OFF}, the best first:")
-        print_table(
-            around,
-            ("key", "home strokes", "why"),
-            [(str(each.stroke), f"{each.strokes:.1f}", ", ".join(each.reasons)) for each in ranked],
-        )
-    else:
-        _print_map(found, around)
-        easiest = "   ".join(
-            f"{each.stroke}{'*' if 'alone' in ' '.join(each.reasons) else ''}" for each in ranked
-        )
-        around.say(f"easiest: {easiest}")
-        hand = at.settings.hand
-        if hand != "both":
-            around.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")
-    return 0 if count else 1
+        ],
+    }
 
 
-def _print_map(found: dict[tuple[str, ...], dict[str, list[Slot]]], around: Surroundings) -> None:
+def _print_offers(command: Command, ranked: list[Offer], around: Surroundings) -> None:
+    """The keys for one command, by the figure that orders them: less is better."""
+    if not ranked:
+        around.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
+        return
+    around.say(f"For {BOLD}{command.title}{OFF}, the best first (a low score is good):")
+    print_table(
+        around,
+        ("key", "score", "home strokes", "why"),
+        [
+            (
+                str(each.trigger),
+                f"{each.score:.1f}",
+                f"{each.strokes:.1f}",
+                ", ".join(each.reasons),
+            )
+            for each in ranked
+        ],
+    )
+
+
+def _print_easiest(ranked: list[Offer], hand: str, around: Surroundings) -> None:
+    easiest = "   ".join(
+        f"{each.trigger}{'*' if 'alone' in ' '.join(each.reasons) else ''}" for each in ranked
+    )
+    around.say(f"easiest: {easiest}" if easiest else "easiest: none is free with one modifier")
+    if hand != "both" and easiest:
+        around.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")
+
+
+def _print_map(
+    view: View,
+    found: dict[tuple[str, ...], dict[str, list[Slot]]],
+    modes: tuple[str, ...],
+    around: Surroundings,
+) -> None:
     narrow = [bank for bank in ("letters", "digits", "signs") if bank in BANKS]
     widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
     head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
@@ -114,22 +151,29 @@ def _print_map(found: dict[tuple[str, ...], dict[str, list[Slot]]], around: Surr
     for held, banks in found.items():
         parts = [_listed(banks[bank]) for bank in wide]
         around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
-    legend = f"{TAKEN} taken"
-    if any(
-        s.begins and not s.taken
-        for banks in found.values()
-        for bank in banks.values()
-        for s in bank
-    ):
-        legend += "   small letter: it starts nothing by itself, but typed runs begin with it"
-    around.say(f"{DIM}{legend}{OFF}")
+    states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
+    around.say(
+        f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
+    )
+
+
+def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
+    """What the other signs of the map mean, those that occur."""
+    texts = [mode for mode in view.app.modes.outermost(standing.typing_modes(view.app, modes))]
+    meant = {
+        BEGINS: "small letter: it starts nothing by itself, but typed runs begin with it",
+        TYPED: f"{WRITES} writes text in {joined(texts)}; to leave that mode out: --mode",
+        BARRED: f"{NOT_ALLOWED} the rules or the keyboard do not allow it",
+    }
+    return [text for state, text in meant.items() if state in states]
 
 
 def _mark(slot: Slot) -> str:
+    signs = {TYPED: WRITES, BARRED: NOT_ALLOWED, TAKEN_STATE: TAKEN}
     if slot.free:
         return slot.stroke.key
     key = slot.stroke.key.lower()
-    return TAKEN if slot.taken or key == slot.stroke.key else key
+    return signs.get(slot.state, TAKEN if key == slot.stroke.key else key)
 
 
 def _listed(slots: list[Slot]) -> str:

@@ -1,15 +1,17 @@
 """``guard``: says that a key must keep its meaning."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, change_options, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.editing import make_guard
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.guard import Guard, Keeps, guard
+from olive_compass.core.changes.view import AppView
+from olive_compass.desk.desk import Desk
 
 GROUP = "assign"
 ORDER = 50
@@ -22,27 +24,42 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("key", metavar="KEY", help="the key to guard")
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
-    scheme_option(parser)
-    change_options(parser)
+    change_options(parser, asks=False)
+
+
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    key: str
+    modes: list[str] | None
+    why: str
+    scheme: str | None
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _guard(args, around))
+    wish = Wish(args.app, args.key, args.mode, args.why, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 
 
-def _guard(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    trigger = pick.trigger(stack.app, args.key)
-    modes = tuple(pick.mode(stack.app, name) for name in args.mode) if args.mode else (ROOT,)
-    keymap = Keymap(stack, at.keyboard)
-    report = [
-        f"What it keeps, in {mode}: {words.outcome_text(keymap, keymap.decide(trigger, mode))}."
-        if mode != ROOT
-        else f"What it keeps: {words.outcome_text(keymap, keymap.decide(trigger, mode))}."
-        for mode in modes
+def _prepare(at: Desk, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    trigger = pick.trigger(view.app, wish.key)
+    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
+    request = Guard(trigger, modes, scheme, wish.why)
+    return Work(
+        view,
+        lambda answers: guard(view, request._replace(answers=answers)),
+        lambda change: f"{view.app.title}: {trigger} is guarded",
+        lambda change: _report(view, change),
+        wish.why,
+    )
+
+
+def _report(view: AppView, change: Change) -> list[str]:
+    return [
+        f"What it keeps{'' if kept.mode == ROOT else f', in {kept.mode}'}: "
+        f"{words.outcome_text(view.keymap, kept.outcome)}."
+        for kept in effects(change, Keeps)
     ]
-    after = make_guard(scheme, trigger, modes, args.why)
-    what = f"{stack.app.title}: {trigger} is guarded"
-    return save_edit(args, around, at, scheme, after, what, report, args.why)

@@ -8,8 +8,9 @@ from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.effort.reach import run_effort
-from olive_compass.core.keys.keyboards import Keyboard, physical_text
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome

@@ -1,19 +1,27 @@
 """``mute``: makes a key do nothing, or says how to come near that where the application cannot."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, change_options, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli import pick, saying, words
+from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.consequences import losses
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.editing import give, make_mute, take_from_others
-from olive_compass.core.schemes.guarding import firm_claims
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.mute import (
+    AWAY,
+    CANNOT,
+    NEVER,
+    Alternate,
+    Mute,
+    ShowsThrough,
+    Ways,
+    mute,
+)
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.standing import Firm
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "assign"
@@ -21,9 +29,6 @@ ORDER = 40
 SUMMARY = "Make a key do nothing, with the reason"
 EXAMPLES = """olive-compass mute quillmap F9 --why "one key from F8, and it takes a minute"
 olive-compass mute foldpress F7 --why "fires by accident" --by never"""
-
-#: A trigger that nobody presses: it is on no keyboard of today.
-FAR = "Ctrl+Alt+Shift+F24"
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -33,98 +38,100 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     parser.add_argument(
         "--by",
-        choices=("never", "away"),
+        choices=(NEVER, AWAY),
+        default="",
         help="where the application cannot switch a key off: give it to a command "
         "that is never enabled, or move its command away",
     )
-    scheme_option(parser)
     change_options(parser)
 
 
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    key: str
+    modes: list[str] | None
+    why: str
+    by: str
+    scheme: str | None
+
+
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _mute(args, around))
+    wish = Wish(args.app, args.key, args.mode, args.why, args.by, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 
 
-def _mute(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    app = stack.app
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    trigger = pick.trigger(app, args.key)
-    modes = tuple(pick.mode(app, name) for name in args.mode) if args.mode else (ROOT,)
-    old = Keymap(stack, at.keyboard)
-    if firm := firm_claims(old, trigger):
-        raise Refused(
-            f"{trigger} cannot be switched off: {firm[0].layer} has it ({firm[0].wired}); "
-            "nothing was changed.",
-            file=words.where(at, old, firm[0]),
-        )
-    if app.rules.can_mute:
-        after = make_mute(
-            take_from_others(scheme, old, "", trigger, modes), trigger, modes, args.why
-        )
-    else:
-        after = _without_muting(app, args, old, scheme, trigger, modes)
-    new = Keymap(stack.with_scheme(after), at.keyboard)
-    report = words.shifts(old, new, [trigger])
-    for loss in losses(old, new, trigger):
-        name = words.title(new, loss.command)
-        report.append(f"{name} is left with {words.left_with(new, loss)}.")
-        report += _alternates(app, loss.command)
-    what = f"{app.title}: {trigger} is muted {app.modes.phrase(app.modes.inside(modes))}"
-    return save_edit(args, around, at, scheme, after, what, report, args.why)
-
-
-def _without_muting(
-    app: App, args: Any, old: Keymap, scheme: Any, trigger: Run, modes: tuple[str, ...]
-) -> Any:
-    """The scheme by one of the two ways that work by hand where a key cannot be switched off."""
-    never = [command for command in app.catalogue.commands if command.marks.never]
-    holder = next(iter(old.winners(old.keyboard.press_of(trigger), modes[0])), None)
-    ways = []
-    if never:
-        ways.append(
-            f"--by never gives {trigger} to “{never[0].title}”, which is never enabled; the "
-            "menus show it there"
-        )
-    if holder and holder.command in app.catalogue.by_id:
-        title = app.catalogue.by_id[holder.command].title
-        ways.append(
-            f"--by away gives “{title}” {FAR}, which no keyboard has, and its menu shows that; "
-            f"then {trigger} must be taken from it in the application"
-        )
-    if args.by == "never" and never:
-        return give(
-            take_from_others(scheme, old, never[0].id, trigger, modes),
-            never[0].id,
-            trigger,
-            modes,
-            args.why,
-        )
-    if args.by == "away" and holder and holder.command in app.catalogue.by_id:
-        moved = give(scheme, holder.command, pick.trigger(app, FAR), holder_modes(holder), args.why)
-        return make_mute(moved, trigger, modes, args.why)
-    raise Refused(
-        f"{app.title} cannot switch a key off (can-mute in apps/{app.name}/app.toml); nothing was "
-        "changed. "
-        + (
-            "What works by hand: " + "; or ".join(ways) + "."
-            if ways
-            else "Nothing has the key here, and no command is marked as never enabled."
-        ),
+def _prepare(at: Desk, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    trigger = pick.trigger(view.app, wish.key)
+    modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
+    request = Mute(trigger, modes, scheme, wish.why, wish.by)
+    where = view.app.modes.phrase(view.app.modes.inside(modes))
+    return Work(
+        view,
+        lambda answers: mute(view, request._replace(answers=answers)),
+        lambda change: f"{view.app.title}: {trigger} is muted {where}",
+        lambda change: _report(at, view, request, change),
+        wish.why,
+        refused=lambda change: _refused(at, view, request, change),
     )
 
 
-def holder_modes(holder: Any) -> tuple[str, ...]:
-    """The modes of the one assignment that a claim comes from: its own."""
-    return (holder.mode,)
+def _report(at: Desk, view: AppView, request: Mute, change: Change) -> list[str]:
+    lines = []
+    decision = change.edits[0].after.mute.get(request.trigger)
+    if decision and decision.never:
+        lines.append(f"By a trick: {view.title(decision.never)} gets it, which is never enabled.")
+    if decision and decision.away:
+        lines.append(f"By a trick: its command is moved to {decision.away} in the application.")
+    lines += saying.plain_effects(view, change)
+    for effect in change.effects:
+        if isinstance(effect, Alternate):
+            keys = joined(map(str, effect.command.keys))
+            lines.append(
+                f"In the menu its alternate “{effect.command.title}” may show through"
+                + (f" with {keys}." if keys else ".")
+            )
+        if isinstance(effect, ShowsThrough):
+            lines.append(
+                f"What the application has wired in shows through: {effect.claim.wired} "
+                f"({words.where(at, view.keymap, effect.claim)})."
+            )
+    return lines
 
 
-def _alternates(app: App, command: str) -> list[str]:
-    """What appears in the menu in place of a command that loses its key."""
-    return [
-        f"In the menu its alternate “{each.title}” may show through"
-        + (f" with {joined(map(str, each.keys))}." if each.keys else ".")
-        for each in app.catalogue.commands
-        if each.marks.alternate == command
-    ]
+def _refused(at: Desk, view: AppView, request: Mute, change: Change) -> Refused:
+    refusal = change.refusals[0]
+    if refusal.what == CANNOT and isinstance(refusal.about, Ways):
+        return _cannot(view, request, refusal.about)
+    firm = refusal.about
+    assert isinstance(firm, Firm)
+    return Refused(
+        f"{request.trigger} cannot be switched off: {firm.claim.layer} has it "
+        f"({firm.claim.wired}); nothing was changed.",
+        file=words.where(at, view.keymap, firm.claim),
+    )
+
+
+def _cannot(view: AppView, request: Mute, ways: Ways) -> Refused:
+    """That the application switches no key off, and what works by hand."""
+    app, key = view.app, request.trigger
+    texts = []
+    if ways.never:
+        texts.append(
+            f"--by never gives {key} to “{ways.never.title}”, which is never enabled; the "
+            "menus show it there"
+        )
+    if ways.holder and ways.away:
+        lacks = view.keyboard.made(ways.away.strokes[0]).missing
+        which = "which this keyboard does not have" if lacks else "which nothing has"
+        texts.append(
+            f"--by away moves “{ways.holder.title}” to {ways.away}, {which}, and its menu shows that"
+        )
+    known = "Nothing has the key here, and no command is marked as never enabled."
+    return Refused(
+        f"{app.title} cannot switch a key off (can-mute in apps/{app.name}/app.toml); nothing was "
+        "changed. " + ("What works by hand: " + "; or ".join(texts) + "." if texts else known),
+    )

@@ -1,15 +1,18 @@
 """``reset``: puts one command, one key, one mode or a whole scheme back."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, change_options, scheme_option
-from olive_compass.cli.saving import save_edit, until_saved
+from olive_compass.cli import pick, saying
+from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.changes.change import Answers, Change, Question
+from olive_compass.core.changes.reset import Reset, reset
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.schemes.resetting import Part, reset
+from olive_compass.core.schemes.resetting import Part
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "assign"
@@ -37,45 +40,70 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="as this scheme has it (factory: the decisions go)",
     )
     parser.add_argument("--yes", action="store_true", help="do it unasked")
-    scheme_option(parser)
     change_options(parser)
 
 
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    command: str | None
+    key: str | None
+    mode: str | None
+    to: str
+    scheme: str | None
+
+
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _reset(args, around))
+    wish = Wish(args.app, args.command, args.key, args.mode, args.to, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 
-def _reset(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    goal = None if args.to == FACTORY else at.scheme(stack.app, args.to)
-    if goal is not None and goal.name == scheme.name:
-        raise Refused(f"The scheme cannot be reset to itself ({scheme.name}).")
-    part = Part()
-    subject = "everything"
-    if args.command:
-        known = args.command in scheme.assign or args.command in scheme.bare
-        command = args.command if known else pick.command(stack.app, args.command, around).id
-        part, subject = Part(command=command), command
-    elif args.key:
-        part = Part(trigger=pick.trigger(stack.app, args.key))
-        subject = str(part.trigger)
-    elif args.mode:
-        part = Part(mode=pick.mode(stack.app, args.mode))
-        subject = f"the mode {part.mode}"
-    after = reset(scheme, part, goal, at.keyboard)
-    old, new = Keymap(stack, at.keyboard), Keymap(stack.with_scheme(after), at.keyboard)
-    triggers = dict.fromkeys(claim.trigger for claim in (*old.claims, *new.claims) if claim.origin)
-    report = words.shifts(old, new, triggers)
-    gone = scheme.decisions - after.decisions
-    if len(report) > MOST_SHOWN:
-        report[MOST_SHOWN:] = [f"and {len(report) - MOST_SHOWN} more"]
-    what = f"{stack.app.title}: reset {subject} of {scheme.name} to {args.to}"
-    if before_all := (args.all and after != scheme and not args.dry_run and not args.yes):
-        around.say(f"{gone} decisions of {scheme.name} would go:\n" + "\n".join(report))
-    if before_all and not (
-        around.interactive and around.ask("Reset all of it? [y/N]").lower() in ("y", "yes")
-    ):
+def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    goal = None if wish.to == FACTORY else at.scheme(view.app, wish.to)
+    part, subject = _part(view, around, scheme.assign.keys() | scheme.bare.keys(), wish)
+    request = Reset(part, scheme, goal)
+    return Work(
+        view,
+        lambda answers: reset(view, request._replace(answers=answers)),
+        lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
+        lambda change: _report(view, change),
+        ask=lambda question, answers: _ask(around, view, request, question, answers),
+        refused=lambda change: Refused(f"The scheme cannot be reset to itself ({scheme.name})."),
+    )
+
+
+def _part(view: AppView, around: Surroundings, decided: set[str], wish: Wish) -> tuple[Part, str]:
+    """What is to be put back, and what it is called."""
+    if wish.command:
+        known = wish.command in decided
+        command = wish.command if known else pick.command(view.app, wish.command, around).id
+        return Part(command=command), command
+    if wish.key:
+        trigger = pick.trigger(view.app, wish.key)
+        return Part(trigger=trigger), str(trigger)
+    if wish.mode:
+        mode = pick.mode(view.app, wish.mode)
+        return Part(mode=mode), f"the mode {mode}"
+    return Part(), "everything"
+
+
+def _report(view: AppView, change: Change) -> list[str]:
+    lines = saying.plain_effects(view, change)
+    if len(lines) > MOST_SHOWN:
+        lines[MOST_SHOWN:] = [f"and {len(lines) - MOST_SHOWN} more"]
+    return lines
+
+
+def _ask(
+    around: Surroundings, view: AppView, request: Reset, question: Question, answers: Answers
+) -> Answers:
+    change = reset(view, request._replace(answers=answers._replace(sure=True)))
+    around.say(f"{question.about} decisions of {request.scheme.name} would go:")
+    for line in _report(view, change):
+        around.say(line)
+    if not (around.interactive and around.ask("Reset all of it? [y/N]").lower() in ("y", "yes")):
         raise Refused("Nothing was changed.", hint="Say --yes to reset all of it.")
-    return save_edit(args, around, at, scheme, after, what, report)
+    return answers._replace(sure=True)

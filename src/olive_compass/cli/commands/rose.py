@@ -1,19 +1,22 @@
 """``rose``: the swipes of an application, mode by mode; copies them from mode to mode."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.parsing import dry_run_option, json_option, scheme_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
-from olive_compass.core.schemes.consequences import losses
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.editing import give, take_from_others
-from olive_compass.core.schemes.roses import Place, copied, places, swipe
+from olive_compass.core.schemes.roses import Place, places
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "paper"
@@ -37,9 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         choices=("replace", "stop"),
         help="with copy: the answer where a place is taken",
     )
-    scheme_option(parser)
-    dry_run_option(parser)
-    json_option(parser)
+    change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -48,7 +49,10 @@ def run(args: Any, around: Surroundings) -> int:
             raise Refused(
                 "Say what to copy.", hint="For example: olive-compass rose copy APP draw vertex"
             )
-        return until_saved(lambda: _copy(args, around))
+        app, origin, goal = args.rest
+        wish = Wish(app, origin, goal, args.bearing, args.scheme)
+        stop = args.if_taken == "stop"
+        return carry_out(options_of(args), around, lambda at: _prepare(at, wish), stop)
     if args.rest:
         raise Refused(
             f"“{' '.join(args.rest)}” is too much.", hint="See olive-compass rose --help."
@@ -119,66 +123,57 @@ def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
     return ""
 
 
-def _copy(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.rest[0]))
-    app = stack.app
-    origin, goal = pick.mode(app, args.rest[1]), pick.mode(app, args.rest[2])
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    keymap = Keymap(stack, at.keyboard)
-    only = _bearing(args.bearing, app.rose(origin)) if args.bearing else None
-    wanted, impossible = copied(keymap, origin, goal, only)
-    if impossible:
-        size = app.rose(goal)
-        near = " or ".join(map(bearing_name, nearest(impossible[0].bearing, size))) if size else ""
-        raise Refused(
-            f"The rose of {goal} has no {bearing_name(impossible[0].bearing)}"
-            + (f"; the nearest are {near}." if size else ": it has no rose."),
-            hint="Copy single places with --bearing." if size else "",
-        )
-    taken = [(place, there) for place, there in wanted if there and there != place.command]
-    if taken and args.if_taken != "replace":
-        for place, there in taken:
-            around.say(
-                f"{bearing_name(place.bearing)} in {goal} is {words.title(keymap, there)}; "
-                f"it would be {words.title(keymap, place.command)}."
-            )
-        if not (around.interactive and around.ask("Replace them? [y/N]").lower() in ("y", "yes")):
-            raise Refused("Places are taken; nothing was changed.", hint="Say --if-taken replace.")
-    after = scheme
-    lines = []
-    for place, there in wanted:
-        if there == place.command:
-            continue
-        run_ = swipe(place.bearing)
-        after = give(
-            take_from_others(after, keymap, place.command, run_, (goal,)),
-            place.command,
-            run_,
-            (goal,),
-        )
-        lines.append(
-            f"{run_} in {goal}: {words.title(keymap, place.command)}"
-            + (f", was {words.title(keymap, there)}" if there else "")
-            + "."
-        )
-    if not lines:
-        around.report(f"The rose of {goal} has all of it already; nothing was changed.")
-        return 0
-    if args.dry_run:
-        around.say("\n".join(lines) + "\nNothing was written.")
-        return 0
-    change = at.save_scheme(scheme, after)
-    save(at, around, [change], f"{app.title}: copied {len(lines)} swipes from {origin} to {goal}")
-    around.report("\n".join(lines))
-    new = Keymap(stack.with_scheme(after), at.keyboard)
-    for place, there in wanted:
-        for loss in losses(keymap, new, swipe(place.bearing)) if there else ():
-            around.report(
-                f"{words.title(new, loss.command)} is left with {words.left_with(new, loss)}."
-            )
-    around.report("To take it back: olive-compass undo")
-    return 0
+class Wish(NamedTuple):
+    """What was typed for a copy."""
+
+    app: str
+    origin: str
+    goal: str
+    bearing: str | None
+    scheme: str | None
+
+
+def _prepare(at: Desk, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    app = view.app
+    origin, goal = pick.mode(app, wish.origin), pick.mode(app, wish.goal)
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    only = _bearing(wish.bearing, app.rose(origin)) if wish.bearing else None
+    request = CopyRose(origin, goal, scheme, only)
+    return Work(
+        view,
+        lambda answers: copy_rose(view, request._replace(answers=answers)),
+        lambda change: (
+            f"{app.title}: copied {counted(len(effects(change, Copied)), 'swipe')} from {origin} "
+            f"to {goal}"
+        ),
+        lambda change: _report(view, goal, change),
+        refused=lambda change: _refused(view, goal, change),
+    )
+
+
+def _report(view: AppView, goal: str, change: Change) -> list[str]:
+    lines = [
+        f"{swipe(each.place.bearing)} in {goal}: {view.title(each.place.command)}"
+        + (f", was {view.title(each.had)}" if each.had else "")
+        + "."
+        for each in effects(change, Copied)
+    ]
+    return [*lines, *saying.plain_effects(view, change)]
+
+
+def _refused(view: AppView, goal: str, change: Change) -> Refused | None:
+    refusal = change.refusals[0]
+    if refusal.what != NO_BEARING or not isinstance(refusal.about, Place):
+        return None
+    size = view.app.rose(goal)
+    bearing = refusal.about.bearing
+    near = " or ".join(map(bearing_name, nearest(bearing, size))) if size else ""
+    return Refused(
+        f"The rose of {goal} has no {bearing_name(bearing)}"
+        + (f"; the nearest are {near}." if size else ": it has no rose."),
+        hint="Copy single places with --bearing." if size else "",
+    )
 
 
 def _bearing(text: str, size: int) -> int:

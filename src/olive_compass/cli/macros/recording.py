@@ -3,9 +3,8 @@
 from collections.abc import Mapping
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import pick, saying
 from olive_compass.cli.files import read_file
-from olive_compass.cli.impact import refuse_broken_guards
 from olive_compass.cli.macros.common import (
     new_change,
     new_name,
@@ -17,18 +16,20 @@ from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.surroundings import DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import command_named
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.changes.assign import Assign, assign
+from olive_compass.core.changes.change import TAKEN
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.editing import give, take_from_others
-from olive_compass.core.schemes.guarding import types_text
+from olive_compass.core.schemes.standing import types_text, without_typing
+from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
 from olive_compass.desk.log_file import Log, read
 from olive_compass.errors import Refused
 
@@ -90,7 +91,7 @@ def setting(args: Any, around: Surroundings) -> int:
     changes = [new_change(macro)]
     lines = []
     if args.key:
-        change, line = _key_change(at, app, macro, args)
+        change, line = _key_change(at, app, macro, args.key, args.scheme, args.why)
         changes.append(change)
         lines.append(line)
     else:
@@ -99,42 +100,34 @@ def setting(args: Any, around: Surroundings) -> int:
     return save_changes(args, around, at, changes, what, lines)
 
 
-def _key_change(at: Desk, app: App, macro: Macro, args: Any) -> tuple[Any, str]:
+def _key_change(
+    at: Desk, app: App, macro: Macro, key: str, named: str | None, why: str
+) -> tuple[FileChange, str]:
     """The scheme with a free key on the new macro; raises ``Refused`` where it is not free."""
-    stack = at.stack(app.name)
-    scheme = pick.scheme_to_write(at, stack, args.scheme)
-    trigger = pick.allowed_trigger(app, args.key)
-    keymap = Keymap(stack, at.keyboard)
-    modes = _typed_modes(app, trigger, macro.modes or ("everywhere",))
-    for mode in app.modes.inside(modes):
-        outcome = keymap.decide(trigger, mode)
-        if outcome.winners:
-            claim = outcome.winners[0]
-            known = app.catalogue.by_id.get(claim.command)
-            holder = known.title if known else claim.wired or "a mute"
+    view = pick.judging_view(at, app.name)
+    view.macros = {**view.macros, macro.name: macro}
+    scheme = pick.scheme_to_write(at, view.stack, named)
+    trigger = pick.trigger(app, key)
+    modes = macro.modes or (ROOT,)
+    if types_text(view.keymap.keyboard, trigger):
+        # Letters are no keys where typing writes text.
+        modes = without_typing(app, modes) or modes
+    change = assign(view, Assign(macro.command, trigger, modes, scheme, why))
+    if change.refusals:
+        raise saying.refused(at, view, change.refusals[0])
+    for question in change.questions:
+        if question.what == TAKEN and isinstance(question.about, Verdict):
+            holder = (*question.about.holders, *question.about.hidden)[0]
+            mode = holder.modes[0]
             raise Refused(
-                f"{trigger} is taken in {mode} by {holder}; nothing was changed.",
+                f"{trigger} is taken in {mode} by {view.meaning(holder.claim.does) or 'a mute'}; "
+                "nothing was changed.",
                 hint=f"Look for another: olive-compass free {app.name} --mode {mode}",
             )
-    after = take_from_others(scheme, keymap, macro.id, trigger, modes)
-    after = give(after, macro.id, trigger, modes, args.why)
-    refuse_broken_guards(args, at, scheme, after)
+        raise saying.unanswered(at, view, question, "Choose another key.")
+    (edit,) = change.edits
     line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
-    return at.save_scheme(scheme, after), line
-
-
-def _typed_modes(app: App, trigger: Run, modes: tuple[str, ...]) -> tuple[str, ...]:
-    """The modes in which a trigger may count: letters are no keys where typing writes text."""
-    texts = set(app.modes.inside(app.rules.text_modes))
-    if not types_text(trigger) or not texts & set(app.modes.inside(modes)):
-        return modes
-    plain = [m for m in app.modes.inside(modes) if not texts & set(app.modes.within(m))]
-    if not plain:
-        raise Refused(
-            f"{trigger} would swallow typing in {', '.join(sorted(texts))}; nothing was changed.",
-            hint="Choose a key with a modifier.",
-        )
-    return app.modes.outermost(plain)
+    return at.save_scheme(*edit), line
 
 
 def _known(app: App, event: Event) -> Event:

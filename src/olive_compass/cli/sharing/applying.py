@@ -2,26 +2,22 @@
 
 from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.changes.apply_set import ApplySet
+from olive_compass.core.changes.apply_set import apply_set as action
+from olive_compass.core.changes.change import Answers, Change
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.finding import place
-from olive_compass.core.schemes.claims import Stack, in_layer_order
+from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.sharing.applying import (
-    ABSENT,
-    ADOPTED,
-    ALREADY,
-    BLOCKED,
-    Plan,
-    Planned,
-    plan,
-)
+from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
 from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.core.wording import counted
@@ -35,7 +31,7 @@ from olive_compass.errors import Refused
 class Target(NamedTuple):
     """An application with the scheme that a set is written into, which may be new."""
 
-    stack: Stack
+    view: AppView
     scheme: Scheme
     is_new: bool
 
@@ -48,17 +44,22 @@ def apply_set(args: Any, around: Surroundings) -> int:
     if not names:
         at.app_name("")
     targets = [_target(at, name, args.scheme) for name in names]
-    plans = [
-        plan(t.stack, t.scheme, keyset, at.purposes, Keymap(t.stack, at.keyboard)) for t in targets
-    ]
+    answers = Answers(sure=True)
+    changes = [action(t.view, ApplySet(keyset, at.purposes, t.scheme, answers)) for t in targets]
+    for target, change in zip(targets, changes, strict=True):
+        for question in change.questions:
+            raise saying.unanswered(
+                at, target.view, question, "Look at it with: olive-compass check"
+            )
+    plans = [(t, c) for t, c in zip(targets, changes, strict=True)]
     if args.json:
-        around.json([plan_json(each) for each in plans])
+        around.json({"name": keyset.name, "apps": [plan_json(at, *each) for each in plans]})
     elif not around.quiet:
-        for target, each in zip(targets, plans, strict=True):
-            _print_plan(around, at, target, each, args.all)
-    changes = _changes(at, targets, plans)
-    if not changes:
-        around.report("It is so already; nothing was changed.")
+        for each in plans:
+            _print_plan(around, at, *each, args.all)
+    files = _files(at, plans)
+    if not files:
+        _report(args, around, "It is so already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:
@@ -66,34 +67,46 @@ def apply_set(args: Any, around: Surroundings) -> int:
         return 0
     kept = "The set was not applied; nothing was changed."
     confirm(args, around, "Applying a set", "Do it?", kept)
-    adopted = sum(p.what == ADOPTED for each in plans for p in each.planned)
-    apps = joined(p.stack.app.title for p in plans if p.after != p.before)
+    adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
+    apps = joined(t.view.app.title for t, c in plans if not c.already)
     what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
-    save(at, around, changes, what)
-    around.report(f"{what} ({', '.join(change.path for change in changes)}).")
-    around.report("To take all of it back at once: olive-compass undo")
+    save(at, around, files, what)
+    _report(args, around, f"{what} ({', '.join(change.path for change in files)}).")
+    _report(args, around, "To take all of it back at once: olive-compass undo")
     return 0
 
 
-def plan_json(each: Plan) -> dict[str, Any]:
-    """A plan as JSON (docs/json.md)."""
+def _report(args: Any, around: Surroundings, text: str) -> None:
+    """Says what was done; with ``--json`` the document has said it."""
+    if not args.json:
+        around.report(text)
+
+
+def planned_of(change: Change) -> list[Planned]:
+    """What was planned, purpose by purpose."""
+    return [each for each in change.effects if isinstance(each, Planned)]
+
+
+def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
+    """A plan for one application as JSON (docs/json.md)."""
     return {
-        "app": each.stack.app.name,
-        "scheme": each.after.name,
+        "app": target.view.app.name,
+        "scheme": target.scheme.name,
         "planned": [
             {
                 "purpose": p.purpose,
                 "command": p.command or None,
                 "what": p.what,
                 "key": str(p.trigger) if p.trigger else None,
-                "why": list(p.why),
+                "why": [saying.obstacle_text(at, target.view, each) for each in p.why],
                 "displaced": [
                     {"command": loss.command, "left-with": [str(run) for run in loss.left]}
                     for loss in p.lost
                 ],
                 "given-up": [str(run) for run in p.dropped],
+                "hidden-meanings": list(p.hidden),
             }
-            for p in each.planned
+            for p in planned_of(change)
         ],
     }
 
@@ -193,11 +206,12 @@ def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | 
 
 def _target(at: Desk, name: str, named: str | None) -> Target:
     """The scheme of an application that a set goes into: the named one, new where there is none."""
-    stack = at.stack(name)
+    view = pick.view(at, name)
+    stack = view.stack
     if named is None:
         personal = [scheme for scheme in stack.schemes if scheme.layer == PERSONAL]
         if personal:
-            return Target(stack, personal[0], False)
+            return Target(view, personal[0], False)
         named = "mine"
     if named in at.scheme_names(name):
         scheme = at.scheme(stack.app, named)
@@ -206,49 +220,55 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
                 f"The scheme {name}/{named} does not count now.",
                 hint=f"Let it count first: olive-compass scheme use {name}/{named}",
             )
-        return Target(stack, scheme, False)
+        return Target(view, scheme, False)
     based_on = f"factory {stack.app.version}".strip()
     scheme = Scheme(name, named, PERSONAL, based_on)
     others = [each for each in stack.schemes if each.layer != PERSONAL]
-    return Target(stack._replace(schemes=in_layer_order([scheme, *others])), scheme, True)
+    view.stack = stack._replace(schemes=in_layer_order([scheme, *others]))
+    return Target(view, scheme, True)
 
 
-def _changes(at: Desk, targets: list[Target], plans: list[Plan]) -> list[FileChange]:
-    changes = []
+def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
+    """The files of the schemes that change, new ones with their place in the stack."""
+    files = []
     settings = before = at.bytes(DESK_FILE)
-    for target, each in zip(targets, plans, strict=True):
-        if each.after == each.before:
+    for target, change in plans:
+        if change.already:
             continue
+        (edit,) = change.edits
         if not target.is_new:
-            changes.append(at.save_scheme(each.before, each.after))
+            files.append(at.save_scheme(*edit))
             continue
-        path = scheme_path(target.stack.app.name, target.scheme.name)
-        changes.append(FileChange(path, None, scheme_writing.new_text(each.after)))
-        names = tuple(scheme.name for scheme in target.stack.schemes)
-        settings = with_stack(settings, target.stack.app.name, names)
+        path = scheme_path(target.view.app.name, target.scheme.name)
+        files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))
+        names = tuple(scheme.name for scheme in target.view.stack.schemes)
+        settings = with_stack(settings, target.view.app.name, names)
     if settings != before:
-        changes.append(FileChange(DESK_FILE, before, settings))
-    return changes
+        files.append(FileChange(DESK_FILE, before, settings))
+    return files
 
 
-def _print_plan(around: Surroundings, at: Desk, target: Target, each: Plan, whole: bool) -> None:
-    app = target.stack.app
+def _print_plan(
+    around: Surroundings, at: Desk, target: Target, change: Change, whole: bool
+) -> None:
+    app = target.view.app
+    planned = planned_of(change)
     counts = {
-        what: sum(p.what == what for p in each.planned)
-        for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)
+        what: sum(p.what == what for p in planned) for what in (ADOPTED, ALREADY, BLOCKED, ABSENT)
     }
     summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
     scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
     around.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
-    rows = [_row(at, each, p) for p in each.planned if whole or p.what in (ADOPTED, BLOCKED)]
+    rows = [_row(at, target, p) for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
     if rows:
         print_table(around, ("", "purpose", "command", "key", "what else"), rows)
 
 
-def _row(at: Desk, each: Plan, p: Planned) -> tuple[str, ...]:
-    known = each.stack.app.catalogue.by_id
+def _row(at: Desk, target: Target, p: Planned) -> tuple[str, ...]:
+    known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
-    notes = list(p.why)
+    notes = [saying.obstacle_text(at, target.view, each) for each in p.why]
+    notes += [f"{p.trigger} had a hidden meaning, {wired}" for wired in p.hidden]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (
             f"the menu {known[loss.command].route}" if known[loss.command].route else "nothing"

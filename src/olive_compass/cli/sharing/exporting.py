@@ -149,6 +149,7 @@ def _csv_rows(text: str) -> Sequence[DecisionRow]:
                 modes,
                 row.get("why", ""),
                 row.get("slot", ""),
+                row.get("how", ""),
             )
         )
     return rows

@@ -4,15 +4,16 @@ import os
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.impact import touched
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.core.changes.change import touched
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import HOUSE
+from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.wording import counted
@@ -199,7 +200,10 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     before = Keymap(stack, at.keyboard)
     after = Keymap(stack._replace(schemes=in_layer_order([new, *others])), at.keyboard)
     title = stack.app.title
-    lines = [f"{title}: {line}" for line in words.shifts(before, after, touched(stack, old, new))]
+    lines = [
+        f"{title}: {line}"
+        for line in words.shifts(before, after, touched(View(stack, at.keyboard), old, new))
+    ]
     for scheme in others:
         for command in scheme.assign.keys() & new.assign.keys():
             if new.assign[command] == old.assign.get(command):

@@ -25,16 +25,16 @@ def command_named(commands: Iterable[Command], name: str, most_near: int = 6) ->
     One ``exact`` command is an answer; several are twins among which a person must choose.
     """
     commands = list(commands)
-    wanted = _plain(name)
+    wanted = plain_title(name)
     path = _plain_path(name)
     tests = (
         lambda c: c.id == name,
-        lambda c: _plain(c.id) == wanted,
-        lambda c: _plain(c.title) == wanted,
+        lambda c: plain_title(c.id) == wanted,
+        lambda c: plain_title(c.title) == wanted,
         lambda c: bool(c.menu) and _plain_path(c.route) == path,
         lambda c: bool(c.menu) and _plain_path(c.route).endswith("\n" + path),
-        lambda c: wanted in _plain(c.title),
-        lambda c: wanted in _plain(c.id) or path in _plain_path(c.route),
+        lambda c: wanted in plain_title(c.title),
+        lambda c: wanted in plain_title(c.id) or path in _plain_path(c.route),
         lambda c: all(word in _haystack(c) for word in wanted.split()),
     )
     if wanted:
@@ -79,16 +79,21 @@ def menu_path(text: str, signs: Iterable[str] = MENU_SIGNS) -> tuple[str, ...]:
     return (text.strip(),) if text.strip() else ()
 
 
-def _plain(text: str) -> str:
+def plain_title(text: str) -> str:
+    """A title as it is compared: without case, the dots that announce a question, and extra blanks.
+
+    >>> plain_title("Save  As…")
+    'save as'
+    """
     return " ".join(text.casefold().replace("…", "").replace("...", "").split())
 
 
 def _plain_path(text: str) -> str:
-    return "\n".join(map(_plain, menu_path(text)))
+    return "\n".join(map(plain_title, menu_path(text)))
 
 
 def _haystack(command: Command) -> str:
-    return _plain(f"{command.title} {command.id} {' '.join(command.menu)}")
+    return plain_title(f"{command.title} {command.id} {' '.join(command.menu)}")
 
 
 def _words(text: str) -> list[str]:

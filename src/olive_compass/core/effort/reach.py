@@ -19,7 +19,8 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
-from olive_compass.core.keys.keyboards import Keyboard, Physical
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run
 
 _TAPS = {

@@ -7,35 +7,38 @@ means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yi
 from collections.abc import Iterable, Iterator, Mapping
 from functools import cache
 from importlib import import_module
-from types import MappingProxyType, ModuleType
+from types import MappingProxyType
+from typing import cast
 
-from olive_compass.core.findings.finding import SEVERITIES, Finding, View
+from olive_compass.core.findings.finding import SEVERITIES, Finder, Finding, View
 from olive_compass.siblings import module_names
 
-__all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
+__all__ = ["SEVERITIES", "Finder", "Finding", "View", "all_findings", "kinds"]
+
+#: What stands in the folder and is no finding.
+_OTHERS = ("finding", "advice")
 
 
 @cache
-def kinds() -> dict[str, ModuleType]:
+def kinds() -> dict[str, Finder]:
     """The modules of all findings, by id."""
-    return _modules(__name__, __path__) | _macro_kinds()
+    return _always() | _of_macros()
 
 
 @cache
-def _macro_kinds() -> dict[str, ModuleType]:
-    """The modules of the findings on macros, by id."""
+def _always() -> dict[str, Finder]:
+    return _modules(__name__, __path__)
+
+
+@cache
+def _of_macros() -> dict[str, Finder]:
     package = import_module(f"{__name__}.of_macros")
     return _modules(package.__name__, package.__path__)
 
 
-@cache
-def _always() -> dict[str, ModuleType]:
-    return _modules(__name__, __path__)
-
-
-def _modules(package: str, path: Iterable[str]) -> dict[str, ModuleType]:
-    names = [name for name in module_names(path) if name not in ("finding", "of_macros")]
-    modules = [import_module(f"{package}.{name}") for name in names]
+def _modules(package: str, path: Iterable[str]) -> dict[str, Finder]:
+    names = [name for name in module_names(path) if name not in _OTHERS]
+    modules = [cast(Finder, import_module(f"{package}.{name}")) for name in names]
     return {module.ID: module for module in modules}
 
 

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.access import doubled_letters
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "access-letters"
@@ -11,30 +13,30 @@ ADVICE = "Give what you use a key of its own; the route by letters needs one pre
 
 
 def find(view: View) -> Iterator[Finding]:
-    menus: dict[tuple[str, ...], dict[str, dict[str, str]]] = {}
-    for command in view.app.catalogue.commands:
+    doubled = doubled_letters(view.app.catalogue.commands)
+    clashes: dict[tuple[tuple[str, ...], str], dict[str, str]] = {}
+    for command in view.app.catalogue.commands if doubled else ():
         items = (*command.menu, command.title)
         for depth, letter in enumerate(command.access):
-            if letter:
-                names = menus.setdefault(items[:depth], {}).setdefault(letter, {})
+            if (items[:depth], letter) in doubled:
+                names = clashes.setdefault((items[:depth], letter), {})
                 names.setdefault(items[depth], command.id)
-    clashes = [
-        (" > ".join(menu) or "the menu bar", letter, names)
-        for menu, letters in menus.items()
-        for letter, names in letters.items()
-        if len(names) > 1
-    ]
     if not clashes:
         return
-    texts = [f"{letter} in {menu} ({', '.join(names)})" for menu, letter, names in clashes]
-    ids = [command for _, _, names in clashes for command in names.values()]
+    named = {
+        (" > ".join(menu) or "the menu bar", letter): c for (menu, letter), c in clashes.items()
+    }
+    texts = [f"{letter} in {menu} ({', '.join(c)})" for (menu, letter), c in named.items()]
+    ids = [command for names in clashes.values() for command in names.values()]
+    menu = next(iter(named))[0]
     yield Finding(
         ID,
         SEVERITY,
         view.app.name,
         f"Access letters that stand twice in one menu: {'; '.join(texts[:6])}"
         + (f"; and {len(texts) - 6} more." if texts[6:] else "."),
-        f"olive-compass find --app {view.app.name} --menu '{clashes[0][0]}'",
+        accepting(view, ID, ids[0], "the application has it so"),
         tuple(catalogue_place(command) for command in ids[:4]),
         tuple(ids),
+        look=line("find", "--app", view.app.name, "--menu", menu.replace(" > ", " ")),
     )

@@ -3,8 +3,10 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.keys.keyboards import physical_text
+from olive_compass.core.findings.same_press import advice, known_choices
+from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
@@ -19,6 +21,7 @@ ADVICE = (
 
 def find(view: View) -> Iterator[Finding]:
     seen: set[tuple[Claim, ...]] = set()
+    ordered = known_choices(view)
     for press, bucket in view.keymap.buckets.items():
         if len(bucket) < 2 or len({claim.trigger for claim in bucket}) < 2:
             continue
@@ -34,16 +37,19 @@ def find(view: View) -> Iterator[Finding]:
             keys = " ".join(map(physical_text, press))
             where = view.app.modes.phrase(view.app.modes.inside([mode]))
             factory = wants[0].layer == FACTORY
+            if {claim.command for claim in wants} <= ordered.get(press, set()):
+                continue
             yield Finding(
                 ID,
                 "note" if factory else SEVERITY,
                 view.app.name,
                 f"{names} are the same press {where} on this keyboard: {keys}.",
-                f"olive-compass key '{wants[0].trigger}'",
+                advice(view, ID, wants),
                 tuple(dict.fromkeys(place(claim) for claim in reversed(wants))),
                 tuple(claim.command for claim in wants),
                 tuple(str(claim.trigger) for claim in wants),
                 (mode,),
+                look=line("key", str(wants[0].trigger)),
             )
 
 

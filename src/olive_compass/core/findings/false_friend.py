@@ -2,12 +2,14 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import accepting, leaving_bare, line, silencing
 from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.sharing.friends import WORST
 
 ID = "false-friend"
 SEVERITY = "warning"
 SAYS = "The same key has another, worse purpose here than in another application."
-ADVICE = "Give one of them another key, mute it here, or leave the lasting command bare on purpose."
+ADVICE = "Mute it here, leave the lasting command bare on purpose, or give one of them another key."
 
 #: How many of the milder ones are named in one note.
 MOST_NAMED = 6
@@ -19,7 +21,7 @@ def find(view: View) -> Iterator[Finding]:
     milder = []
     for friends in view.across.false_friends(view.app.name):
         meets, reflex = friends.meets, friends.reflex
-        if meets.risk < 2:
+        if meets.risk < WORST:
             milder.append(friends)
             continue
         often = " all day" if reflex.often else ""
@@ -29,12 +31,12 @@ def find(view: View) -> Iterator[Finding]:
             view.app.name,
             f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}, and starts "
             f"“{meets.title}” here, which lasts.",
-            f"olive-compass mute {view.app.name} '{meets.trigger}' --why "
-            f"'{reflex.title} in {reflex.app_title}'",
+            silencing(view, meets.claim, f"{reflex.title} in {reflex.app_title}"),
             (place(meets.claim),),
             (meets.claim.command,),
             (str(meets.trigger),),
             (meets.claim.mode,),
+            instead=(leaving_bare(view, meets.claim, "from the menu only"),),
         )
     if milder:
         named = [
@@ -47,8 +49,9 @@ def find(view: View) -> Iterator[Finding]:
             "note",
             view.app.name,
             f"Keys that only look in other applications change work here: {', '.join(named)}{more}.",
-            f"olive-compass press {view.app.name} '{milder[0].meets.trigger}'",
+            accepting(view, ID, str(milder[0].meets.trigger)),
             (place(milder[0].meets.claim),),
             (),
             tuple(str(f.meets.trigger) for f in milder),
+            look=line("press", view.app.name, str(milder[0].meets.trigger)),
         )

@@ -1,42 +1,66 @@
-"""A guarded key that no longer means what it meant where the guard was set."""
+"""A guarded key that does not mean what its guard keeps."""
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import clearing, line
 from olive_compass.core.findings.finding import Finding, Place, View, place
-from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.guards import Guarded, standing_breaks
 
 ID = "guarded-key"
 SEVERITY = "error"
-SAYS = "A nearer scheme changes a key that is guarded."
+SAYS = "A key that is guarded does something else than its guard keeps, or waits where it did not."
 ADVICE = "Take that decision back, or take the guard off if its reason no longer holds."
 
 
 def find(view: View) -> Iterator[Finding]:
-    schemes = view.stack.schemes
-    for rank, scheme in enumerate(schemes):
-        if not scheme.guard or rank == 0:
-            continue
-        below = Keymap(Stack(view.app, schemes[rank:], view.stack.system), view.keyboard)
-        for run, decision in scheme.guard.items():
-            press = view.keymap.keyboard.press_of(run)
-            for mode in view.app.modes.inside(decision.modes):
-                kept = [claim.does for claim in below.winners(press, mode)]
-                now = view.keymap.winners(press, mode)
-                if [claim.does for claim in now] == kept or not now:
-                    continue
-                was = view.meaning(kept[0]) if kept else "nothing"
-                does = view.meaning(now[0].does) or "nothing"
-                yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"{run} is guarded by {scheme.name} ({decision.why or 'no reason given'}) and was "
-                    f"“{was}”, but does “{does}” {view.app.modes.phrase(view.app.modes.inside([mode]))}.",
-                    f"olive-compass clear {view.app.name} '{run}' --scheme {now[0].origin}",
-                    (place(now[0]), Place(scheme.name, "guard", str(run))),
-                    tuple(claim.command for claim in now),
-                    (str(run),),
-                    (mode,),
-                )
-                break
+    if not any(scheme.guard for scheme in view.stack.schemes):
+        return
+    seen: set[tuple[str, str]] = set()
+    for broken in standing_breaks(view.keymap):
+        key = (broken.scheme.name, str(broken.trigger))
+        if key not in seen:
+            seen.add(key)
+            yield _finding(view, broken)
+
+
+def _finding(view: View, broken: Guarded) -> Finding:
+    run, now = broken.trigger, broken.now
+    why = broken.decision.why or "no reason given"
+    was = " or ".join(f"“{view.meaning(does)}”" for does in broken.kept) or "nothing"
+    same = tuple(claim.does for claim in now.winners) == broken.kept
+    if same and now.longer:
+        does = f"waits, for {now.longer[0].trigger} begins with it"
+    else:
+        names = [f"“{view.meaning(claim.does)}”" for claim in now.winners if not claim.mutes]
+        does = f"does {' or '.join(names) or 'nothing'}"
+    culprits = [*(now.longer if same else ()), *now.winners]
+    return Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{run} is guarded by {broken.scheme.name} ({why}) and keeps {was}, but {does} "
+        f"{view.app.modes.phrase(view.app.modes.inside([broken.mode]))}.",
+        _advice(view, broken),
+        (*(place(claim) for claim in culprits[:1]), Place(broken.scheme.name, "guard", str(run))),
+        tuple(claim.command for claim in now.winners),
+        (str(run),),
+        (broken.mode,),
+    )
+
+
+def _advice(view: View, broken: Guarded) -> str:
+    """To take out what came between: a nearer decision, a longer run, a bare command."""
+    app, now = view.app.name, broken.now
+    same = tuple(claim.does for claim in now.winners) == broken.kept
+    for claim in (*(now.longer if same else ()), *now.winners):
+        if claim.origin and claim.does not in broken.kept:
+            return clearing(view, claim)
+    for does in broken.kept:
+        for scheme in view.stack.schemes:
+            if does.command in scheme.bare:
+                return line("clear", app, does.command, "--scheme", scheme.name)
+    if broken.kept and broken.kept[0].command:
+        key, scheme_name = str(broken.trigger), broken.scheme.name
+        words = ("assign", app, broken.kept[0].command, key, "--mode", broken.mode)
+        return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
+    return line("clear", app, str(broken.trigger), "--scheme", broken.scheme.name)

@@ -1,10 +1,12 @@
-"""A trigger of a scheme that costs the hand much on the desk's keyboard."""
+"""A trigger that costs the hand much on the desk's keyboard."""
 
 from collections.abc import Iterator
 
 from olive_compass.core.effort.reach import effort
-from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.keys.keyboards import Physical
+from olive_compass.core.findings.advice import better_key
+from olive_compass.core.findings.finding import Finding, View, factory_note, of_schemes, place
+from olive_compass.core.keys.presses import Physical
+from olive_compass.core.schemes.claims import Claim
 
 ID = "hard-to-press"
 SEVERITY = "warning"
@@ -18,23 +20,33 @@ ADVICE = (
 def find(view: View) -> Iterator[Finding]:
     keyboard = view.keymap.keyboard
     costs: dict[Physical, float] = {}
-    for claim in view.decisions:
-        press = keyboard.press_of(claim.trigger)
-        for physical in press:
+
+    def cost(claim: Claim) -> float:
+        total = 0.0
+        for physical in keyboard.press_of(claim.trigger):
             if physical not in costs:
-                cost = effort(keyboard.form, physical, view.weights) if keyboard.form else None
-                costs[physical] = cost.strokes if cost else 0.0
-        total = sum([costs[physical] for physical in press])
-        if total < view.weights.hard or claim.mutes:
-            continue
+                found = effort(keyboard.form, physical, view.weights) if keyboard.form else None
+                costs[physical] = found.strokes if found else 0.0
+            total += costs[physical]
+        return total
+
+    hard = [
+        claim
+        for bucket in view.keymap.buckets.values()
+        for claim in (bucket if cost(bucket[0]) >= view.weights.hard else ())
+        if claim.command
+    ]
+    for claim in of_schemes(hard):
         yield Finding(
             ID,
             SEVERITY,
             view.app.name,
-            f"{claim.trigger} of “{view.title(claim.command)}” costs {total:.1f} home "
+            f"{claim.trigger} of “{view.title(claim.command)}” costs {cost(claim):.1f} home "
             f"strokes; {view.weights.hard:g} and more are hard to press.",
-            f"olive-compass free {view.app.name} --for {claim.command}",
+            better_key(view, claim),
             (place(claim),),
             (claim.command,),
             (str(claim.trigger),),
         )
+    says = f"These factory keys cost {view.weights.hard:g} home strokes and more: {{keys}}."
+    yield from factory_note(view, ID, says, hard)

@@ -2,8 +2,10 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.schemes.claims import Does
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.schemes.claims import Claim, Does
 
 ID = "hides-lower"
 SEVERITY = "note"
@@ -14,36 +16,48 @@ ADVICE = "Nothing, if it is meant; a colleague who knows only those layers will 
 def find(view: View) -> Iterator[Finding]:
     pairs: dict[tuple[str, Does, Does], None] = {}
     places = []
-    for bucket in view.keymap.buckets.values():
-        if len(bucket) < 2:
+    ordered = {view.keymap.keyboard.press_of(run) for s in view.stack.schemes for run in s.order}
+    for press, bucket in view.keymap.buckets.items():
+        # Where the candidates of a choice were put in order, what stands beside it is known.
+        if len(bucket) < 2 or press in ordered or not any(c.origin for c in bucket):
             continue
-        for claim in bucket:
-            if not claim.origin or claim.mutes:
-                continue
-            within = set(view.app.modes.within(claim.mode))
-            for other in bucket:
-                covered = other.mode in within or claim.mode in view.app.modes.within(other.mode)
-                if (
-                    other.rank > claim.rank
-                    and other.does != claim.does
-                    and covered
-                    and not other.mutes
-                ):
-                    pairs[str(claim.trigger), claim.does, other.does] = None
-                    places.append(place(claim))
+        for claim, other in _hidden(view, press, bucket):
+            pairs[str(claim.trigger), claim.does, other.does] = None
+            places.append(place(claim))
     if not pairs:
         return
     texts = [
         f"{key} “{view.meaning(mine)}” over “{view.meaning(other)}”" for key, mine, other in pairs
     ]
     some = ", ".join(texts[:5]) + (f" and {len(texts) - 5} more" if texts[5:] else "")
+    commands = tuple(mine.command for _, mine, _ in pairs)
     yield Finding(
         ID,
         SEVERITY,
         view.app.name,
         f"{len(texts)} {'key hides' if len(texts) == 1 else 'keys hide'} what lower layers have: {some}.",
-        f"olive-compass show {view.app.name} --visitor",
+        accepting(view, ID, commands[0]),
         tuple(dict.fromkeys(places))[:5],
-        tuple(mine.command for _, mine, _ in pairs),
+        commands,
         tuple(key for key, _, _ in pairs),
+        look=line("show", view.app.name, "--visitor"),
     )
+
+
+def _hidden(view: View, press: Press, bucket: list[Claim]) -> Iterator[tuple[Claim, Claim]]:
+    """What a scheme's claim hides in some mode, each command of a lower layer once.
+
+    It is read off what each mode decides, so that a crowded key costs no more than its claims.
+    """
+    seen: set[tuple[Does, Does]] = set()
+    for mode in dict.fromkeys(claim.mode for claim in bucket):
+        outcome = view.keymap.decide_press(press, mode)
+        first = outcome.winners[0] if outcome.winners else None
+        if first is None or not first.origin or first.mutes:
+            continue
+        for other in outcome.hidden:
+            pair = (first.does, other.does)
+            lower = other.rank > first.rank and other.does != first.does and not other.mutes
+            if lower and pair not in seen:
+                seen.add(pair)
+                yield first, other

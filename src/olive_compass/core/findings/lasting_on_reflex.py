@@ -2,37 +2,15 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import leaving_bare, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.standing import REFLEXES
 
 ID = "lasting-on-reflex"
 SEVERITY = "warning"
 SAYS = "A command that lasts and cannot be taken back is on a key that people press as a reflex."
-ADVICE = "Mute the key, and leave the command bare: it is to be started from the menu only."
-
-#: Keys that mean something harmless in most programs, so that hands press them unasked.
-REFLEXES = (
-    "Escape",
-    "Enter",
-    "Space",
-    "Tab",
-    "Delete",
-    "Backspace",
-    "Main+S",
-    "Main+Z",
-    "Main+Y",
-    "Main+X",
-    "Main+C",
-    "Main+V",
-    "Main+A",
-    "Main+F",
-    "Main+D",
-    "Main+N",
-    "Main+O",
-    "F1",
-    "F2",
-    "F5",
-)
+ADVICE = "Leave the command bare: it is to be started from the menu only. Or mute the key."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -43,7 +21,8 @@ def find(view: View) -> Iterator[Finding]:
             command = view.app.catalogue.by_id.get(claim.command)
             if command is None or not command.marks.lasting:
                 continue
-            if claim not in view.keymap.winners(press, claim.mode):
+            inside = view.app.modes.within(claim.mode)
+            if not any(claim in view.keymap.winners(press, mode) for mode in inside):
                 continue
             yield Finding(
                 ID,
@@ -51,10 +30,10 @@ def find(view: View) -> Iterator[Finding]:
                 view.app.name,
                 f"{claim.trigger} is a reflex, and starts “{command.title}”, which lasts and cannot be "
                 "taken back.",
-                f"olive-compass mute {view.app.name} '{claim.trigger}' --why 'a reflex from elsewhere'",
+                leaving_bare(view, claim, f"{claim.trigger} is a reflex: from the menu only"),
                 (place(claim),),
                 (command.id,),
                 (str(claim.trigger),),
                 (claim.mode,),
+                instead=(silencing(view, claim, "a reflex from elsewhere"),),
             )
-            break

@@ -2,13 +2,15 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.app import Command
+from olive_compass.core.findings.advice import line, new_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.schemes.holdings import Holding, holdings, live_triggers
 
 ID = "lost-last-key"
 SEVERITY = "warning"
-SAYS = "A command had a key from the factory, and the schemes leave it none."
+SAYS = "A command had a key from the factory, and the schemes leave it none that works where it can be used."
 ADVICE = "Give it another key, or say that it is to be without one."
 
 
@@ -19,32 +21,56 @@ def find(view: View) -> Iterator[Finding]:
     for command in view.app.catalogue.commands:
         if not command.keys or command.id in bare:
             continue
-        if any(_uncontested(view, claim) for claim in view.keymap.by_command.get(command.id, ())):
+        claims = view.keymap.by_command.get(command.id, ())
+        if any(_uncontested(view, command, claim) for claim in claims):
             continue
         held = holdings(view.keymap, command.id)
-        if any(holding.live for holding in held) or not live_triggers(view.factory, command.id):
+        if any(_works(view, command, each) for each in held):
             continue
         takers = [h.hidden_by for h in held if h.hidden_by is not None]
-        lost = [
-            f"{h.trigger} went to “{view.meaning(h.hidden_by.does)}”"
-            if not h.hidden_by.mutes
-            else f"{h.trigger} is muted"
-            for h in held
-            if h.hidden_by is not None
-        ]
-        rest = f"the menu {command.route} remains" if command.route else "no menu has it either"
-        yield Finding(
-            ID,
-            SEVERITY if command.route else "error",
-            view.app.name,
-            f"“{command.title}” has no key any more: {', '.join(lost)}; {rest}.",
-            f"olive-compass assign {view.app.name} {command.id} KEY",
-            tuple(dict.fromkeys(place(claim) for claim in takers)),
-            (command.id,),
-            tuple(str(h.trigger) for h in held),
-        )
+        # A key that was muted was taken on purpose, with a reason.
+        if (takers and all(taker.mutes for taker in takers)) or not live_triggers(
+            view.factory, command.id
+        ):
+            continue
+        yield _finding(view, command, held, takers)
 
 
-def _uncontested(view: View, claim: Claim) -> bool:
+def _finding(
+    view: View, command: Command, held: tuple[Holding, ...], takers: list[Claim]
+) -> Finding:
+    lost = [_where_it_went(view, each) for each in held]
+    rest = f"the menu {command.route} remains" if command.route else "no menu has it either"
+    why = f"reached by {command.route}" if command.route else "it is to have none"
+    return Finding(
+        ID,
+        SEVERITY if command.route else "error",
+        view.app.name,
+        f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
+        new_key(view, command.id),
+        tuple(dict.fromkeys(place(claim) for claim in takers)),
+        (command.id,),
+        tuple(str(h.trigger) for h in held),
+        instead=(line("bare", view.app.name, command.id, "--why", why),),
+    )
+
+
+def _where_it_went(view: View, held: Holding) -> str:
+    if held.hidden_by is None:
+        return f"{held.trigger} works only where the command cannot be used" if held.live else ""
+    if held.hidden_by.mutes:
+        return f"{held.trigger} is muted"
+    return f"{held.trigger} went to “{view.meaning(held.hidden_by.does)}”"
+
+
+def _works(view: View, command: Command, held: Holding) -> bool:
+    """Whether a key reaches the command in a mode in which it can be used."""
+    usable = view.app.modes.inside(command.modes) if command.modes else view.app.modes.names
+    return not set(usable).isdisjoint(held.live)
+
+
+def _uncontested(view: View, command: Command, claim: Claim) -> bool:
     """Whether nobody else wants the press of a claim, so that it surely works."""
-    return len(view.keymap.buckets[view.keymap.keyboard.press_of(claim.trigger)]) == 1
+    press = view.keymap.keyboard.press_of(claim.trigger)
+    alone = len(view.keymap.buckets[press]) == 1 and len(press) == 1 and not view.keymap.silent
+    return alone and (not command.modes or claim.mode in command.modes)

@@ -2,13 +2,14 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, Place, View
-from olive_compass.core.schemes.guarding import not_assignable
+from olive_compass.core.schemes.standing import not_assignable, not_assignable_says
 
 ID = "not-available"
 SEVERITY = "error"
 SAYS = "A key is on a command that was withdrawn, needs what this seat lacks, or can have no key."
-ADVICE = "Clear it, or note the licence under [licences] in app.toml if this seat has it."
+ADVICE = "Clear it, or note the licence if this seat has it: olive-compass app rules APP --licence."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -21,8 +22,8 @@ def find(view: View) -> Iterator[Finding]:
                     ID,
                     SEVERITY,
                     view.app.name,
-                    f"“{known.title}” has a key, but {why}.",
-                    f"olive-compass clear {view.app.name} {command} --scheme {scheme.name}",
+                    f"“{known.title}” has a key, but {not_assignable_says(known, why)}.",
+                    line("clear", view.app.name, command, "--scheme", scheme.name),
                     (Place(scheme.name, "assign", command),),
                     (command,),
                 )

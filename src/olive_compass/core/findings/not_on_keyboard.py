@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
-from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.standing import lacking
 
 ID = "not-on-keyboard"
 SEVERITY = "error"
@@ -15,16 +15,11 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    keyboard = view.keymap.keyboard
-
-    def trait(stroke: Stroke) -> str:
-        return keyboard.made(stroke).missing
-
     return stroke_findings(
         view,
         ID,
         SEVERITY,
-        trait,
+        lacking,
         "{key} of “{title}” cannot be pressed: {trait}.",
         "This keyboard cannot make these factory keys: {keys}.",
     )

@@ -2,37 +2,67 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import clearing, line, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.keys.roses import bearing_name, bearings, nearest
+from olive_compass.core.keys.kinds import Broken
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.standing import broken_rules
+from olive_compass.core.schemes.verdicts import verdict
 
 ID = "off-rose"
 SEVERITY = "error"
 SAYS = "A swipe has a bearing that the rose of its mode does not have."
-ADVICE = "Use one of the nearest bearings. The roses are under [roses] in app.toml."
+ADVICE = "Use one of the nearest bearings: olive-compass rose APP shows which are empty."
 
 
 def find(view: View) -> Iterator[Finding]:
     for claim in view.decisions:
-        for stroke in claim.trigger.strokes:
-            if stroke.bearing is None:
-                continue
-            size = view.app.rose(claim.mode)
-            if size and stroke.bearing in bearings(size):
-                continue
-            near = " or ".join(map(bearing_name, nearest(stroke.bearing, size))) if size else ""
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” is on no rose in {claim.mode}"
-                + (
-                    f": it has {size} bearings, the nearest {near}."
-                    if size
-                    else ", which has none."
-                ),
-                f"olive-compass rose {view.app.name}",
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger),),
-                (claim.mode,),
-            )
+        if all(":" not in stroke.key for stroke in claim.trigger.strokes):
+            continue
+        modes = view.app.modes.names if claim.mutes else (claim.mode,)
+        broken = [
+            each
+            for each in broken_rules(view.app, view.keymap.keyboard, claim.trigger, modes)
+            if each.rule == "roses"
+        ]
+        # A mute everywhere may well name a bearing that only one of the roses has.
+        if not broken or (claim.mutes and len(broken) < len(modes)):
+            continue
+        near = " or ".join(broken[0].nearest)
+        what = f"of “{view.title(claim.command)}” " if claim.command else ""
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"{claim.trigger} {what}cannot be: {broken[0].why}"
+            + (f"; the nearest are {near}." if near else "."),
+            _advice(view, claim, broken[0]),
+            (place(claim),),
+            (claim.command,),
+            (str(claim.trigger),),
+            (claim.mode,),
+            look=line("rose", view.app.name),
+        )
+
+
+def _advice(view: View, claim: Claim, broken: Broken) -> str:
+    """The nearest bearing that is free there; else to take the swipe out."""
+    scheme = scheme_named(view, claim.origin)
+    command = view.app.catalogue.by_id.get(claim.command)
+    if scheme and command and modes_of(scheme, claim) == (claim.mode,):
+        for text in broken.nearest:
+            run = read_trigger(text)
+            if verdict(view, command, run, (claim.mode,), scheme).clean:
+                return line(
+                    "assign",
+                    view.app.name,
+                    command.id,
+                    text,
+                    "--mode",
+                    claim.mode,
+                    "--instead",
+                    "--scheme",
+                    claim.origin,
+                )
+    return clearing(view, claim)

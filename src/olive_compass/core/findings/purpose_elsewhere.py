@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View
 
 ID = "purpose-elsewhere"
@@ -31,7 +32,8 @@ def find(view: View) -> Iterator[Finding]:
         f"{len(found)} purposes have other keys elsewhere: {', '.join(named)}{more}."
         if len(found) > 1
         else f"One purpose has another key elsewhere: {named[0]}.",
-        "olive-compass keyset learn NAME",
+        accepting(view, ID, found[0][1].claim.command, "kept apart on purpose"),
         (),
         tuple(here.claim.command for _, here, _ in found),
+        look=line("keyset", "list"),
     )

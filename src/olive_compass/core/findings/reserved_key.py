@@ -2,28 +2,39 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import SYSTEM
+from olive_compass.core.schemes.standing import firm_on
 
 ID = "reserved-key"
 SEVERITY = "error"
-SAYS = "A scheme gives a key that the operating system or the application keeps for itself."
-ADVICE = "Choose another key; the firm one comes first in any case. System keys are in system.toml."
+SAYS = (
+    "A scheme gives a key that the operating system or the application keeps for itself, or a run "
+    "that begins with one."
+)
+ADVICE = "Choose another key; the firm one comes first in any case. System keys: olive-compass desk system."
 
 
 def find(view: View) -> Iterator[Finding]:
-    for bucket in view.keymap.buckets.values():
-        firm = [claim for claim in bucket if claim.layer.firm]
-        for claim in of_schemes(bucket) if firm else ():
-            who = "the operating system" if firm[0].layer == SYSTEM else view.app.title
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” never arrives: {who} keeps it "
-                f"({firm[0].wired}).",
-                f"olive-compass clear {view.app.name} '{claim.trigger}' --scheme {claim.origin}",
-                (place(claim), place(firm[0])),
-                (claim.command,),
-                (str(claim.trigger),),
-            )
+    firm = view.keymap.firm
+    concerned: dict[Claim, None] = {}
+    for press, bucket in view.keymap.buckets.items() if firm else ():
+        if any(press[:length] in firm for length in range(1, len(press) + 1)):
+            concerned.update(dict.fromkeys(of_schemes(bucket)))
+    for claim in concerned:
+        keeps = firm_on(view.keymap, claim.trigger)[0]
+        who = "the operating system" if keeps.claim.layer == SYSTEM else view.app.title
+        what = f"of “{view.title(claim.command)}” " if claim.command else ""
+        part = f"{keeps.claim.trigger}, with which it begins" if keeps.begins else "it"
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"{claim.trigger} {what}never arrives: {who} keeps {part} ({keeps.claim.wired}).",
+            clearing(view, claim) if claim.mutes else better_key(view, claim),
+            (place(claim), place(keeps.claim)),
+            (claim.command,),
+            (str(claim.trigger),),
+        )

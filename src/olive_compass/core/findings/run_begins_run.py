@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import accepting, better_key, line
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
@@ -28,8 +29,13 @@ def find(view: View) -> Iterator[Finding]:
         for (short, longer), modes in together.items():
             if all(claim.layer == FACTORY for claim in (*short, *longer)):
                 of_factory.append(str(short[0].trigger))
-            else:
+            elif short[0].origin:
                 yield _finding(view, short, longer, modes)
+            else:
+                # What can be changed is each of the longer ones, one by one.
+                for claim in longer:
+                    if claim.origin:
+                        yield _finding(view, short, (claim,), modes)
     if of_factory:
         keys = sorted(dict.fromkeys(of_factory))
         yield Finding(
@@ -38,8 +44,9 @@ def find(view: View) -> Iterator[Finding]:
             view.app.name,
             f"The factory itself begins longer runs with {', '.join(keys)}; each starts its own "
             "command only after a wait.",
-            f"olive-compass press {view.app.name} {keys[0]}",
+            accepting(view, ID, keys[0], "the factory has it so"),
             keys=tuple(keys),
+            look=line("press", view.app.name, keys[0]),
         )
 
 
@@ -52,15 +59,15 @@ def _finding(
     names = [f"{claim.trigger} (“{view.meaning(claim.does)}”)" for claim in longer]
     most = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if names[3:] else "")
     claims = (*short, *longer)
-    changeable = [place(claim) for claim in claims if claim.layer != FACTORY]
+    changeable = [claim for claim in claims if claim.origin]
     return Finding(
         ID,
         SEVERITY,
         view.app.name,
         f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
         f"after a wait, because {most} {'begin' if names[1:] else 'begins'} with it.",
-        f"olive-compass free {view.app.name} --mode {modes[0]}",
-        tuple(dict.fromkeys(changeable)),
+        better_key(view, changeable[0]),
+        tuple(dict.fromkeys(map(place, changeable))),
         tuple(claim.command for claim in claims),
         (key, *(str(claim.trigger) for claim in longer)),
         tuple(modes),

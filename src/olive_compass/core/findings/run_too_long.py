@@ -2,12 +2,13 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
 ID = "run-too-long"
 SEVERITY = "error"
 SAYS = "A run has more strokes than the application takes."
-ADVICE = "Shorten it. The longest run is “longest-run” under [rules] in app.toml."
+ADVICE = "Shorten it. The longest run is a rule of the application: olive-compass app rules APP."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -20,13 +21,14 @@ def find(view: View) -> Iterator[Finding]:
     ]
     for claim in of_schemes(claims):
         takes = "no runs" if longest == 1 else f"runs of at most {longest}"
+        what = f"of “{view.title(claim.command)}” " if claim.command else ""
         yield Finding(
             ID,
             SEVERITY,
             view.app.name,
-            f"{claim.trigger} of “{view.title(claim.command)}” has {len(claim.trigger.strokes)} "
-            f"strokes; {view.app.title} takes {takes}.",
-            f"olive-compass clear {view.app.name} {claim.command}",
+            f"{claim.trigger} {what}has {len(claim.trigger.strokes)} strokes; "
+            f"{view.app.title} takes {takes}.",
+            clearing(view, claim) if claim.mutes else better_key(view, claim),
             (place(claim),),
             (claim.command,),
             (str(claim.trigger),),

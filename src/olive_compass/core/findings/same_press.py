@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.advice import accepting, clearing, line
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
@@ -17,7 +18,8 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    for bucket in view.keymap.buckets.values():
+    ordered = known_choices(view)
+    for press, bucket in view.keymap.buckets.items():
         if len(bucket) < 2:
             continue
         by_place: dict[tuple[int, str], list[Claim]] = {}
@@ -29,7 +31,23 @@ def find(view: View) -> Iterator[Finding]:
             if len(wants) > 1 and len({claim.trigger for claim in wants}) == 1:
                 together.setdefault(wants, []).append(mode)
         for wants, modes in together.items():
+            if {claim.command for claim in wants} <= ordered.get(press, set()):
+                continue
             yield _finding(view, wants, modes)
+
+
+def known_choices(view: View) -> dict[object, set[str]]:
+    """The presses whose candidates a person put in order, with those that are named there.
+
+    Where the application offers no choice, an order means nothing.
+    """
+    if view.app.rules.duplicates != "choice":
+        return {}
+    found: dict[object, set[str]] = {}
+    for scheme in view.stack.schemes:
+        for run, commands in scheme.order.items():
+            found.setdefault(view.keymap.keyboard.press_of(run), set()).update(commands)
+    return found
 
 
 def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding:
@@ -37,24 +55,38 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
     titles = [f"“{view.meaning(c.does)}”" if not c.mutes else "a mute" for c in claims]
     rule = view.app.rules.duplicates
     factory = claims[0].layer == FACTORY
-    if rule == "choice":
+    mutes = any(claim.mutes for claim in claims)
+    if mutes:
+        follows = "the mute comes first"
+    elif rule == "choice":
         follows = f"{view.app.title} offers a choice in this order"
     elif rule in ("replace", "last-wins"):
         follows = f"{view.app.title} starts the last"
     else:
         follows = f"{view.app.title} starts the first"
     where = view.app.modes.phrase(view.app.modes.inside(modes))
-    advice = f"olive-compass clear {view.app.name} {claims[-1].command or key!r}"
-    if factory:
-        advice = f"nothing, or take it over: olive-compass assign {view.app.name} COMMAND {key!r}"
     return Finding(
         ID,
-        "note" if factory or rule == "choice" else SEVERITY,
+        "note" if factory or (rule == "choice" and not mutes) else SEVERITY,
         view.app.name,
         f"{key} is given to {joined(titles)} {where}; {follows}.",
-        advice,
+        advice(view, ID, claims),
         tuple(dict.fromkeys(place(claim) for claim in reversed(claims))),
         tuple(claim.command for claim in claims),
         (key,),
         tuple(modes),
+        look=line("press", view.app.name, key) if factory else "",
     )
+
+
+def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> str:
+    """What settles a press that several want: an order of the choice, or taking it from the beaten."""
+    commands = [claim for claim in claims if claim.command]
+    if claims[0].layer == FACTORY:
+        return accepting(view, id_, claims[0].command, "the factory has it so")
+    if view.app.rules.duplicates == "choice" and len(commands) == len(claims):
+        ids = (claim.command for claim in claims)
+        scheme = ("--scheme", claims[0].origin)
+        return line("choice", view.app.name, str(claims[0].trigger), *ids, *scheme)
+    beaten = commands[0] if view.app.rules.duplicates in ("replace", "last-wins") else commands[-1]
+    return clearing(view, beaten)

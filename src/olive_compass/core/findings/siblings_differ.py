@@ -1,38 +1,56 @@
 """The same command on different keys in sibling modes."""
 
 from collections.abc import Iterator
+from itertools import combinations
 
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.verdicts import verdict
 
 ID = "siblings-differ"
 SEVERITY = "note"
 SAYS = (
     "A command has different keys in two modes that lie side by side, so the hand learns it twice."
 )
-ADVICE = "Give it the same key in both, or widen one of them: olive-compass widen."
+ADVICE = (
+    "Give it the same key in both, or let one of them count in both: olive-compass modes --also."
+)
 
 
 def find(view: View) -> Iterator[Finding]:
     parents = view.app.modes.parents
     for scheme in view.stack.schemes:
         for command, assignments in scheme.assign.items():
+            if len(assignments) < 2 or command not in view.app.catalogue.by_id:
+                continue
             by_mode = {mode: each.keys for each in assignments for mode in each.modes}
-            modes = [mode for mode in by_mode if mode in parents]
-            for n, one in enumerate(modes):
-                for other in modes[n + 1 :]:
-                    if parents[one] == parents[other] and not set(by_mode[one]) & set(
-                        by_mode[other]
-                    ):
-                        yield Finding(
-                            ID,
-                            SEVERITY,
-                            view.app.name,
-                            f"“{view.title(command)}” is on {by_mode[one][0]} in {one} and on "
-                            f"{by_mode[other][0]} in {other}.",
-                            f"olive-compass assign {view.app.name} {command} '{by_mode[one][0]}' "
-                            f"--mode {other}",
-                            (Place(scheme.name, "assign", command),),
-                            (command,),
-                            (str(by_mode[one][0]), str(by_mode[other][0])),
-                            (one, other),
-                        )
+            for one, other in combinations([mode for mode in by_mode if mode in parents], 2):
+                alike = set(by_mode[one]) & set(by_mode[other])
+                if parents[one] != parents[other] or alike:
+                    continue
+                mine, theirs = by_mode[one][0], by_mode[other][0]
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"“{view.title(command)}” is on {mine} in {one} and on {theirs} in {other}.",
+                    _advice(view, scheme, command, {one: by_mode[one], other: by_mode[other]}),
+                    (Place(scheme.name, "assign", command),),
+                    (command,),
+                    (str(mine), str(theirs)),
+                    (one, other),
+                )
+
+
+def _advice(view: View, scheme: Scheme, command: str, by_mode: dict[str, tuple[Run, ...]]) -> str:
+    """To give the key of the one mode in the other as well, where nothing stands against it."""
+    known = view.app.catalogue.by_id[command]
+    one, other = by_mode
+    for mode, runs in ((other, by_mode[one]), (one, by_mode[other])):
+        for run in runs:
+            if verdict(view, known, run, (mode,), scheme).clean:
+                words = ("assign", view.app.name, command, str(run), "--mode", mode)
+                return line(*words, "--scheme", scheme.name)
+    return accepting(view, ID, command)

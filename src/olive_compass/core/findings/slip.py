@@ -2,51 +2,60 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.effort.reach import distance
+from olive_compass.core.findings.advice import line, silencing
 from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.keys.keyboards import Physical
 from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.standing import neighbours
 
 ID = "slip"
 SEVERITY = "warning"
 SAYS = "A slip of the finger from a much-used key starts something lasting or interrupting."
 ADVICE = "Mute it, give it the meaning of its neighbour, or move the lasting command elsewhere."
 
-#: Keys whose middles lie no further apart than this (key units) are neighbours.
-BESIDE = 1.2
-
 
 def find(view: View) -> Iterator[Finding]:
     known = view.app.catalogue.by_id
-    form = view.keymap.keyboard.form
-    if form is None:
-        return
-    lasting: dict[Physical, Claim] = {}
-    often: dict[tuple[str, ...], list[tuple[str, Claim]]] = {}
-    for press, bucket in view.keymap.buckets.items():
-        for claim in bucket if len(press) == 1 else ():
-            command = known.get(claim.command)
-            if command is None or claim not in view.keymap.winners(press, claim.mode):
+    lasting = {c.id for c in view.app.catalogue.commands if c.marks.lasting}
+    for press, bucket in view.keymap.buckets.items() if lasting else ():
+        if len(press) != 1 or view.keymap.keyboard.form is None:
+            continue
+        seen: set[tuple[str, str]] = set()
+        for claim in bucket:
+            if claim.command not in lasting or (claim.command, claim.origin) in seen:
                 continue
-            if command.marks.lasting:
-                lasting[press[0]] = claim
-            if command.marks.often:
-                often.setdefault(press[0][0], []).append((press[0][1], claim))
-    for (held, code), claim in lasting.items():
-        beside = [
-            other
-            for near, other in often.get(held, ())
-            if near != code and distance(form, code, near) <= BESIDE
-        ]
-        if beside:
-            names = " and ".join(f"{c.trigger} (“{view.title(c.command)}”)" for c in beside[:2])
-            yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} starts “{view.title(claim.command)}”, which lasts, right beside {names}.",
-                f"olive-compass mute {view.app.name} '{claim.trigger}' --why 'beside {beside[0].trigger}'",
-                (place(claim), place(beside[0])),
-                (claim.command,),
-                (str(claim.trigger),),
-            )
+            modes = [
+                mode
+                for mode in view.app.modes.within(claim.mode)
+                if claim in view.keymap.winners(press, mode)
+            ]
+            # Only what works in one and the same mode can be slipped on to.
+            beside = neighbours(view.keymap, press, modes, "often")
+            beside = [each for each in beside if each.command != claim.command]
+            if beside:
+                seen.add((claim.command, claim.origin))
+                yield _finding(view, claim, beside, known[claim.command].title)
+
+
+def _finding(view: View, claim: Claim, beside: list[Claim], title: str) -> Finding:
+    names = " and ".join(f"{c.trigger} (“{view.title(c.command)}”)" for c in beside[:2])
+    scheme = ("--scheme", claim.origin) if claim.origin else ()
+    replaced = line(
+        "assign",
+        view.app.name,
+        beside[0].command,
+        str(claim.trigger),
+        "--if-taken",
+        "replace",
+        *scheme,
+    )
+    return Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{claim.trigger} starts “{title}”, which lasts, right beside {names}.",
+        silencing(view, claim, f"beside {beside[0].trigger}"),
+        (place(claim), place(beside[0])),
+        (claim.command,),
+        (str(claim.trigger),),
+        instead=(replaced,),
+    )

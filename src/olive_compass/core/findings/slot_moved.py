@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line, with_modes
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.schemes.decisions import Assignment
 
 ID = "slot-moved"
 SEVERITY = "warning"
@@ -18,8 +20,8 @@ def find(view: View) -> Iterator[Finding]:
                 now = slots.get(command, "")
                 if not each.slot or each.slot == now:
                     continue
-                moved = next((view.title(c) for c, name in slots.items() if name == each.slot), "")
-                where = f" “{each.slot}” is in “{moved}” now." if moved else ""
+                moved = next((c for c, name in slots.items() if name == each.slot), "")
+                where = f" “{each.slot}” is in “{view.title(moved)}” now." if moved else ""
                 keys = ", ".join(map(str, each.keys))
                 yield Finding(
                     ID,
@@ -27,8 +29,19 @@ def find(view: View) -> Iterator[Finding]:
                     view.app.name,
                     f"{keys} was given to “{view.title(command)}” for “{each.slot}”, but the slot holds "
                     f"“{now or 'nothing known'}”.{where}",
-                    f"olive-compass assign {view.app.name} {command} '{each.keys[0]}' --why ...",
+                    _advice(view, scheme.name, each, command, moved),
                     (Place(scheme.name, "assign", command),),
                     (command,),
                     tuple(map(str, each.keys)),
                 )
+
+
+def _advice(view: View, scheme: str, each: Assignment, command: str, moved: str) -> str:
+    """To move the key to where the thing went; else to say that the key is for what is there now."""
+    app, key = view.app.name, str(each.keys[0])
+    modes = with_modes(each.modes)
+    if moved:
+        words = ("assign", app, moved, key, *modes, "--if-taken", "replace")
+        return line(*words, "--why", f"“{each.slot}” moved here", "--scheme", scheme)
+    now = view.app.rules.slots.get(command, "") or "whatever is there"
+    return line("assign", app, command, key, *modes, "--why", f"for {now} now", "--scheme", scheme)

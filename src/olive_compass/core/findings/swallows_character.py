@@ -3,25 +3,20 @@
 from collections.abc import Iterator
 
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
-from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.schemes.standing import makes_untypable
 
 ID = "swallows-character"
 SEVERITY = "warning"
-SAYS = "A shortcut takes the press with which a character is typed, so that it cannot be typed."
+SAYS = "A shortcut takes the only press with which a character is typed."
 ADVICE = "Choose another key: on this platform AltGr is the same as other modifiers held together."
 
 
 def find(view: View) -> Iterator[Finding]:
-    keyboard = view.keymap.keyboard
-
-    def trait(stroke: Stroke) -> str:
-        return keyboard.swallows(stroke)
-
     return stroke_findings(
         view,
         ID,
         SEVERITY,
-        trait,
+        makes_untypable,
         "{key} of “{title}” makes “{trait}” untypable: this keyboard types it with the same keys.",
         "These factory keys make characters of this keyboard untypable: {keys}.",
     )

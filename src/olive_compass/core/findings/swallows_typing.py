@@ -2,21 +2,28 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import better_key, line, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
-from olive_compass.core.schemes.guarding import types_text
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.standing import types_text, typing_modes, without_typing
 
 ID = "swallows-typing"
 SEVERITY = "error"
-SAYS = "A letter, digit or sign without a modifier is a key in a mode in which typing writes text."
-ADVICE = "Add a modifier, or narrow the key to modes without text: olive-compass narrow."
+SAYS = "A letter, digit, sign or blank without a modifier is a key in a mode in which typing writes text."
+ADVICE = "Let the key count only in modes without text (olive-compass modes), or add a modifier."
 
 
 def find(view: View) -> Iterator[Finding]:
-    texts = set(view.app.modes.inside(view.app.rules.text_modes))
-    for bucket in view.keymap.buckets.values() if texts else ():
+    if not view.app.rules.text_modes:
+        return
+    for bucket in view.keymap.buckets.values():
+        if not any(claim.origin for claim in bucket):
+            continue
+        if not types_text(view.keymap.keyboard, bucket[0].trigger):
+            continue
         for claim in of_schemes(bucket):
-            inside = [mode for mode in view.app.modes.within(claim.mode) if mode in texts]
-            if not inside or claim.mutes or not types_text(claim.trigger):
+            inside = [] if claim.mutes else _modes(view, claim)
+            if not inside:
                 continue
             yield Finding(
                 ID,
@@ -24,9 +31,28 @@ def find(view: View) -> Iterator[Finding]:
                 view.app.name,
                 f"{claim.trigger} of “{view.title(claim.command)}” counts "
                 f"{view.app.modes.phrase(inside)}, where it would swallow what is typed.",
-                f"olive-compass narrow {view.app.name} {claim.command} '{claim.trigger}' --mode MODE",
+                _advice(view, claim),
                 (place(claim),),
                 (claim.command,),
                 (str(claim.trigger),),
                 tuple(inside),
             )
+
+
+def _modes(view: View, claim: Claim) -> list[str]:
+    """The text modes in which the decision counts that a claim is of."""
+    scheme = scheme_named(view, claim.origin)
+    assignments = scheme.assign.get(claim.command, ()) if scheme else ()
+    modes = [m for each in assignments if claim.trigger in each.keys for m in each.modes]
+    return list(typing_modes(view.app, modes))
+
+
+def _advice(view: View, claim: Claim) -> str:
+    """To let the key count in the modes without text that it counts in; else another key."""
+    scheme = scheme_named(view, claim.origin)
+    open_ = without_typing(view.app, modes_of(scheme, claim)) if scheme else ()
+    if not open_:
+        return better_key(view, claim)
+    only = [word for mode in open_ for word in ("--only", mode)]
+    app, key = view.app.name, str(claim.trigger)
+    return line("modes", app, claim.command, key, *only, "--scheme", claim.origin)

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.naming import plain_title
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "twin-titles"
@@ -13,7 +15,7 @@ ADVICE = "Look at what sets them apart before giving one a key: olive-compass fi
 def find(view: View) -> Iterator[Finding]:
     by_title: dict[str, list[str]] = {}
     for command in view.app.catalogue.commands:
-        by_title.setdefault(command.title.casefold(), []).append(command.id)
+        by_title.setdefault(plain_title(command.title), []).append(command.id)
     twins = {title: ids for title, ids in by_title.items() if len(ids) > 1}
     if not twins:
         return
@@ -25,7 +27,8 @@ def find(view: View) -> Iterator[Finding]:
         SEVERITY,
         view.app.name,
         f"The same title stands for several commands: {some}.",
-        f"olive-compass find '{view.title(ids[0])}' --app {view.app.name}",
+        accepting(view, ID, ids[0], "told apart by their menus"),
         tuple(catalogue_place(command) for command in ids[:4]),
         tuple(ids),
+        look=line("find", view.title(ids[0]), "--app", view.app.name),
     )

@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View
+from olive_compass.core.schemes.standing import not_assignable
 
 ID = "unassigned"
 SEVERITY = "note"
@@ -17,7 +19,10 @@ def find(view: View) -> Iterator[Finding]:
     keyed = view.keymap.by_command
     by_menu: dict[str, list[str]] = {}
     for command in view.app.catalogue.commands:
-        if command.id not in keyed and command.id not in bare:
+        if command.id in keyed or command.id in bare or command.kind == "macro":
+            continue
+        # What can have no key is not to be decided about.
+        if not not_assignable(view.app.rules, command) and not command.marks.never:
             by_menu.setdefault(command.menu[0] if command.menu else "", []).append(command.id)
     count = sum(map(len, by_menu.values()))
     if not count:
@@ -31,7 +36,8 @@ def find(view: View) -> Iterator[Finding]:
         view.app.name,
         f"{count} of {len(view.app.catalogue.commands)} commands {'has' if count == 1 else 'have'} no key: {', '.join(parts)}"
         + (f", other menus {more}." if more else "."),
-        f"olive-compass find --app {view.app.name} --unassigned",
+        accepting(view, ID, menus[0][1][0], "looked through"),
         (),
         tuple(command for _, ids in menus for command in ids),
+        look=line("find", "--app", view.app.name, "--unassigned"),
     )

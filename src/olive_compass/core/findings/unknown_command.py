@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "unknown-command"
@@ -15,19 +16,24 @@ def find(view: View) -> Iterator[Finding]:
     for scheme in view.stack.schemes:
         for table, ids in (("assign", scheme.assign), ("bare", scheme.bare)):
             for command in ids:
-                if command in known:
-                    continue
-                # Loaded here: on most desks there is nothing to look up.
-                from olive_compass.core.apps.naming import near_commands
+                if command not in known:
+                    clear = line("clear", view.app.name, command, "--scheme", scheme.name)
+                    yield _finding(view, Place(scheme.name, table, command), command, clear)
+        for run, order in scheme.order.items():
+            for command in order:
+                if command not in known:
+                    rest = [each for each in order if each in known]
+                    words = ("choice", view.app.name, str(run), *rest, "--scheme", scheme.name)
+                    yield _finding(
+                        view, Place(scheme.name, "order", str(run)), command, line(*words)
+                    )
 
-                near = near_commands(view.app.catalogue.commands, command, 1)
-                hint = f" The nearest is {near[0].id} (“{near[0].title}”)." if near else ""
-                yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"{view.app.title} has no command “{command}”.{hint}",
-                    f"olive-compass clear {view.app.name} {command}",
-                    (Place(scheme.name, table, command),),
-                    (command,),
-                )
+
+def _finding(view: View, where: Place, command: str, advice: str) -> Finding:
+    # Loaded here: on most desks there is nothing to look up.
+    from olive_compass.core.apps.naming import near_commands
+
+    near = near_commands(view.app.catalogue.commands, command, 1)
+    hint = f" The nearest is {near[0].id} (“{near[0].title}”)." if near else ""
+    says = f"{view.app.title} has no command “{command}”.{hint}"
+    return Finding(ID, SEVERITY, view.app.name, says, advice, (where,), (command,))

@@ -7,7 +7,9 @@ from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "unreadable-inputs"
 SEVERITY = "error"
-SAYS = "What a command asks for cannot be read in the catalogue."
+SAYS = (
+    "What a command asks for cannot be read in the catalogue, or does not say of what kind it is."
+)
 ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/blue."
 
 
@@ -20,14 +22,19 @@ def find(view: View) -> Iterator[Finding]:
         # Loaded here: on most desks there is nothing to report.
         from olive_compass.core.macros.inputs import read_inputs
 
+        bare = [word for word in command.inputs.split() if ":" not in word]
+        severity = "warning"
+        says = f"“{command.title}” has the input “{bare[0]}” without a kind" if bare else ""
         try:
             read_inputs(command.inputs)
         except ValueError as error:
+            severity, says = SEVERITY, f"The inputs of “{command.title}” cannot be read: {error}"
+        if says:
             yield Finding(
                 ID,
-                SEVERITY,
+                severity,
                 view.app.name,
-                f"The inputs of “{command.title}” cannot be read: {error}.",
+                f"{says}.",
                 f"correct the column inputs of apps/{view.app.name}/commands.csv",
                 (catalogue_place(command.id),),
                 (command.id,),

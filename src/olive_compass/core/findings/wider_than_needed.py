@@ -2,15 +2,18 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.schemes.standing import outside
 
 ID = "wider-than-needed"
 SEVERITY = "warning"
 SAYS = (
     "An assignment counts in modes in which its command cannot be used, and may hide others there."
 )
-ADVICE = "Narrow it to the modes of the command: olive-compass narrow APP COMMAND."
+ADVICE = "Let it count where the command can be used: olive-compass modes APP COMMAND --only MODE."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -22,31 +25,36 @@ def find(view: View) -> Iterator[Finding]:
                 continue
             if all(each.modes == known.modes for each in assignments):
                 continue
-            needed = set(tree.inside(known.modes))
             for each in assignments:
-                extra = [mode for mode in tree.inside(each.modes) if mode not in needed]
+                extra = outside(view.app, known, each.modes)
                 if not extra:
                     continue
+                usable = set(tree.inside(known.modes))
+                kept = tree.outermost(m for m in tree.inside(each.modes) if m in usable)
+                only = [word for mode in kept for word in ("--only", mode)]
                 for key in each.keys:
-                    press = view.keymap.keyboard.press_of(key)
-                    hidden = [
-                        claim.command
-                        for claim in view.keymap.buckets.get(press, ())
-                        if claim.layer == FACTORY
-                        and claim.mode in extra
-                        and claim.command != command
-                    ]
-                    harm = f", and hides “{view.title(hidden[0])}” there" if hidden else ""
+                    words = ("modes", view.app.name, command, str(key), *only)
+                    drop = line("clear", view.app.name, command, str(key), "--scheme", scheme.name)
                     yield Finding(
                         ID,
                         SEVERITY,
                         view.app.name,
                         f"{key} of “{known.title}” counts {tree.phrase(tree.inside(each.modes))}, but "
-                        f"the command can be used only {tree.phrase(needed)}{harm}.",
-                        f"olive-compass narrow {view.app.name} {command} --scheme {scheme.name}",
+                        f"the command can be used only {tree.phrase(usable)}"
+                        f"{_harm(view, command, key, extra)}.",
+                        line(*words, "--scheme", scheme.name) if kept else drop,
                         (Place(scheme.name, "assign", command),),
                         (command,),
                         (str(key),),
                         tuple(extra),
-                        Fix(scheme.name, command, str(key), known.modes),
+                        Fix(scheme.name, command, str(key), kept) if kept else None,
                     )
+
+
+def _harm(view: View, command: str, key: Run, extra: tuple[str, ...]) -> str:
+    """What the key hides where its command cannot be used."""
+    press = view.keymap.keyboard.press_of(key)
+    for claim in view.keymap.buckets.get(press, ()):
+        if claim.layer == FACTORY and claim.mode in extra and claim.command != command:
+            return f", and hides “{view.title(claim.command)}” there"
+    return ""

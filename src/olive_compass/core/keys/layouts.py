@@ -1,6 +1,6 @@
 """Layouts: what each key types, plain, with Shift, with AltGr, and with both."""
 
-from functools import cached_property
+from functools import cache, cached_property
 from typing import NamedTuple
 
 #: Modifiers that lead to each level of a key.
@@ -77,17 +77,37 @@ def layout_from_lines(name: str, title: str, lines: str) -> Layout:
     return Layout(name, title, keys)
 
 
-def latin_places() -> dict[str, str]:
-    """The place of each Latin letter and ASCII sign on a US board, for layouts without them."""
-    rows = (
-        ("Digit1 Digit2 Digit3 Digit4 Digit5 Digit6 Digit7 Digit8 Digit9 Digit0", "1234567890"),
-        (
-            "Minus Equal BracketLeft BracketRight Backslash Semicolon Quote Backquote Comma Period "
-            "Slash",
-            "-=[]\\;'`,./",
-        ),
-    )
-    places = {chr(n).lower(): f"Key{chr(n)}" for n in range(ord("A"), ord("Z") + 1)}
-    for codes, chars in rows:
-        places.update(zip(chars, codes.split(), strict=True))
+@cache
+def latin_places() -> dict[str, tuple[str, int]]:
+    """The key of each Latin letter and ASCII sign on a US board, and its level, for other scripts.
+
+    >>> latin_places()["a"], latin_places()["?"]
+    (('KeyA', 0), ('Slash', 1))
+    """
+    codes = [
+        "Digit1",
+        "Digit2",
+        "Digit3",
+        "Digit4",
+        "Digit5",
+        "Digit6",
+        "Digit7",
+        "Digit8",
+        "Digit9",
+        "Digit0",
+        "Minus",
+        "Equal",
+        "BracketLeft",
+        "BracketRight",
+        "Backslash",
+        "Semicolon",
+        "Quote",
+        "Backquote",
+        "Comma",
+        "Period",
+        "Slash",
+    ]
+    places = {chr(n).lower(): (f"Key{chr(n)}", 0) for n in range(ord("A"), ord("Z") + 1)}
+    for level, chars in enumerate(("1234567890-=[]\\;'`,./", '!@#$%^&*()_+{}|:"~<>?')):
+        places |= {char: (code, level) for char, code in zip(chars, codes, strict=True)}
     return places

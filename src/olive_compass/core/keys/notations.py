@@ -6,7 +6,9 @@ spelled out), the freedesktop shortcut form (``CTRL ALT SHIFT NUM LOGO`` and a k
 X Keyboard Extension), W3C UI Events ``code`` values, and the signs printed on Mac keyboards.
 """
 
-from olive_compass.core.keys.keyboards import Keyboard, physical_text
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.kinds import kind_of
+from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
@@ -173,10 +175,11 @@ def read_as(text: str, notation: str) -> tuple[Run, ...]:
 
 
 def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
-    if each.by_place and notation in ("aria", "xdg"):
+    kind = kind_of(each)
+    if notation in kind.unwritten and each.by_place:
         raise Inexpressible(f"{notation} names keys by what they type, not by where they sit")
-    if each.bearing is not None and notation in ("aria", "xdg"):
-        raise Inexpressible(f"{notation} has no swipes")
+    if notation in kind.unwritten:
+        raise Inexpressible(f"{notation} has no {kind.plural}")
     main = "Meta" if notation == "mac" or keyboard.platform == "mac" else "Ctrl"
     held = {main if name == "Main" else name for name in each.modifiers}
     names = _MODIFIERS[notation]

@@ -7,15 +7,14 @@ and a W3C ``code`` value. Strokes after a space make a run.
 
 import unicodedata
 
+from olive_compass.core.keys.kinds import Unreadable, prefixed
 from olive_compass.core.keys.names import (
-    CODES,
     KEY_SPELLINGS,
     MODIFIER_RANK,
     MODIFIER_SIGNS,
     MODIFIER_SPELLINGS,
     NAMED_KEYS,
 )
-from olive_compass.core.keys.roses import bearing_name, read_bearing
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
 
@@ -187,19 +186,13 @@ class _Reader:
         if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
             self.at = end
             return [stroke(_char_key(chunk), *held)]
-        if chunk.lower().startswith("swipe:"):
-            bearing = read_bearing(chunk[6:])
-            if bearing is None:
-                reason = f"“{chunk[6:]}” is no bearing (N, NE, 045 and so on)"
-                raise self._error(at, end, reason)
+        if (kind := prefixed(chunk)) is not None:
+            try:
+                key = kind.read(chunk[len(kind.prefix) :])
+            except Unreadable as error:
+                raise self._error(at, end, error.reason, error.nearest) from None
             self.at = end
-            return [stroke(f"swipe:{bearing_name(bearing)}", *held)]
-        if chunk.startswith("@"):
-            code = CODES.get(chunk[1:].lower())
-            if code is None:
-                raise self._error(at, end, f"“{chunk}” is no place on a keyboard", _nearest_code)
-            self.at = end
-            return [stroke(code, *held, by_place=True)]
+            return [stroke(key, *held, by_place=kind.prefix == "@")]
         if len(chunk) <= self.typed and chunk.isalnum() and not held:
             self.at = end
             return [stroke(_char_key(char)) for char in chunk]
@@ -278,10 +271,3 @@ def _nearest_name(chunk: str) -> str:
     if not name:
         return ""
     return "+".join([*sorted(set(held), key=MODIFIER_RANK.__getitem__), name])
-
-
-def _nearest_code(chunk: str) -> str:
-    from rapidfuzz import process
-
-    found = process.extractOne(chunk[1:].lower(), list(CODES), score_cutoff=50)
-    return "@" + CODES[found[0]] if found else ""

@@ -3,25 +3,19 @@
 from typing import NamedTuple
 
 from olive_compass.core.keys.names import MODIFIER_RANK
-from olive_compass.core.keys.roses import read_bearing
 
 
 class Stroke(NamedTuple):
     """One key, with the modifiers held.
 
     ``modifiers`` are in the order of ``names.MODIFIERS``; ``key`` is what the key types
-    (``B``, ``=``, ``F6``) or, where ``by_place``, a W3C ``code`` value (``KeyC``). A swipe is a
-    stroke too: its key is ``swipe:`` and a bearing.
+    (``B``, ``=``, ``F6``) or, where ``by_place``, a W3C ``code`` value (``KeyC``). What is no key of
+    a keyboard is a stroke too: its key is the prefix of its kind (``kinds``) and what follows.
     """
 
     modifiers: tuple[str, ...]
     key: str
     by_place: bool = False
-
-    @property
-    def bearing(self) -> int | None:
-        """The bearing of a swipe in degrees, None for a key."""
-        return read_bearing(self.key[6:]) if self.key.startswith("swipe:") else None
 
     def __str__(self) -> str:
         key = "@" + self.key if self.by_place else self.key

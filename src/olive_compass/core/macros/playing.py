@@ -9,7 +9,7 @@ from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.macros.acting import FAILED, perform, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import (
@@ -259,3 +259,18 @@ def called_macros(
             seen.add(way[-1])
             ways += [(*way, each) for each in called(way[-1])]
     return ()
+
+
+def self_start(keymap: Keymap, macros: Mapping[str, Macro], macro: Macro) -> tuple[str, ...]:
+    """The way on which ``macro``, as it is given, would come to play itself; empty: it does not."""
+    among = {**macros, macro.name: macro}
+
+    def started(press: str) -> tuple[str, ...]:
+        try:
+            run = read_trigger(press, keymap.app.rules.typed)
+        except TriggerError:
+            return ()
+        outcomes = (keymap.decide(run, mode) for mode in keymap.app.modes.names)
+        return tuple({claim.command: None for each in outcomes for claim in each.winners})
+
+    return called_macros(macro, among, started)

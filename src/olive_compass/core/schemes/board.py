@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from olive_compass.core.keys.keyboards import Physical, Press
+from olive_compass.core.keys.presses import Physical, Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import MUTED, Keymap
 

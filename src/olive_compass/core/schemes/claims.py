@@ -1,6 +1,6 @@
 """Claims: what each layer of an application's stack wants on which trigger, the nearest first."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
@@ -21,18 +21,23 @@ from olive_compass.core.schemes.layers import (
 
 
 class Does(NamedTuple):
-    """What a claim does: it starts a command, does something that is wired in, or mutes."""
+    """What a claim does: it starts a command, does something that is wired in, or mutes.
+
+    ``away`` is a mute by moving the command away: what is wired in below shows through.
+    """
 
     command: str = ""
     wired: str = ""
+    away: bool = False
 
     @property
     def mutes(self) -> bool:
-        return self == MUTES
+        return not self.command and not self.wired
 
 
 #: Nothing is to happen.
 MUTES = Does()
+MOVED_AWAY = Does(away=True)
 
 
 class Claim(NamedTuple):
@@ -62,7 +67,7 @@ class Claim(NamedTuple):
 
     @property
     def mutes(self) -> bool:
-        return self.does == MUTES
+        return not self.does[0] and not self.does[1]
 
     @property
     def table(self) -> str:
@@ -100,18 +105,36 @@ def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
     return tuple(sorted(schemes, key=lambda scheme: PLACE[scheme.layer]))
 
 
-def claims(stack: Stack) -> Iterator[Claim]:
+def claims(stack: Stack, same: Callable[[Run], object] = lambda run: run) -> Iterator[Claim]:
     """Every claim of every layer, the nearest layer first; bare commands have lost theirs.
 
-    Where a command may have so many keys only, those of nearer layers push out the lower ones.
+    Where a command may have so many keys only, those of nearer layers push out the lower ones;
+    ``same`` gives what two triggers share that count as one.
     """
-    return _limited(stack) if stack.app.rules.most_keys else _all(stack)
+    return _limited(stack, same) if stack.app.rules.most_keys else _all(stack)
 
 
-def _limited(stack: Stack) -> Iterator[Claim]:
+def silenced(stack: Stack) -> dict[str, list[tuple[int, frozenset[str]]]]:
+    """The commands whose lower keys count no longer: from below which scheme, and in which modes.
+
+    They are bare there, or have a key instead.
+    """
+    tree = stack.app.modes
+    found: dict[str, list[tuple[int, frozenset[str]]]] = {}
+    for rank, scheme in enumerate(stack.schemes):
+        for command, decision in scheme.bare.items():
+            found.setdefault(command, []).append((rank, frozenset(tree.inside(decision.modes))))
+        for command, assignments in scheme.assign.items():
+            modes = [mode for each in assignments if each.instead for mode in each.modes]
+            if modes:
+                found.setdefault(command, []).append((rank, frozenset(tree.inside(modes))))
+    return found
+
+
+def _limited(stack: Stack, same: Callable[[Run], object]) -> Iterator[Claim]:
     """The claims without those of lower layers that go beyond the keys that a command may have."""
-    nearer: dict[str, set[Run]] = {}
-    rank, here = 0, dict[str, set[Run]]()
+    nearer: dict[str, set[object]] = {}
+    rank, here = 0, dict[str, set[object]]()
     for claim in _all(stack):
         if claim.rank != rank:
             for command, runs in here.items():
@@ -119,10 +142,11 @@ def _limited(stack: Stack) -> Iterator[Claim]:
             rank, here = claim.rank, {}
         have = nearer.get(claim.command, set())
         own = here.setdefault(claim.command, set())
-        fits = claim.trigger in have | own or len(have | own) < stack.app.rules.most_keys
+        key = same(claim.trigger)
+        fits = key in have | own or len(have | own) < stack.app.rules.most_keys
         # Too many in one layer are a mistake of a person, and are reported, not hidden.
         if fits or not have or not claim.command:
-            own.add(claim.trigger)
+            own.add(key)
             yield claim
 
 
@@ -130,20 +154,30 @@ def _all(stack: Stack) -> Iterator[Claim]:
     rules = stack.app.rules
     yield from _wired(stack.system, SYSTEM, -2)
     yield from _wired(rules.reserved, RESERVED, -1)
-    bare: set[str] = set()
+    silent = silenced(stack)
     for rank, scheme in enumerate(stack.schemes):
-        yield from _scheme_claims(scheme, rank, bare)
-        bare.update(scheme.bare)
+        yield from _audible(_scheme_claims(scheme, rank), silent)
     rank = len(stack.schemes)
-    for command in stack.app.catalogue.commands:
-        if command.keys and command.id not in bare:
-            does = Does(command.id)
-            for run in command.keys:
-                for mode in command.modes or (ROOT,):
-                    yield Claim(run, does, mode, FACTORY, rank)
+    yield from _audible(_factory_claims(stack.app, rank), silent)
     yield from _wired(rules.built_in, BUILT_IN, rank + 1)
     if rules.letters_open_menus:
         yield from _wired(menu_openers(stack.app.catalogue.commands), MENUS, rank + 2)
+
+
+def _audible(
+    found: Iterator[Claim], silent: Mapping[str, list[tuple[int, frozenset[str]]]]
+) -> Iterator[Claim]:
+    """The claims without those that a nearer scheme has silenced in all of their mode."""
+    if not silent:
+        return found
+    return (
+        claim
+        for claim in found
+        if claim.command not in silent
+        or not any(
+            rank < claim.rank and claim.mode in modes for rank, modes in silent[claim.command]
+        )
+    )
 
 
 def _wired(meanings: Mapping[Run, str], layer: Layer, rank: int) -> Iterator[Claim]:
@@ -151,13 +185,21 @@ def _wired(meanings: Mapping[Run, str], layer: Layer, rank: int) -> Iterator[Cla
         yield Claim(run, Does(wired=does), ROOT, layer, rank)
 
 
-def _scheme_claims(scheme: Scheme, rank: int, bare: set[str]) -> Iterator[Claim]:
+def _factory_claims(app: App, rank: int) -> Iterator[Claim]:
+    for command in app.catalogue.commands:
+        if command.keys:
+            does = Does(command.id)
+            for run in command.keys:
+                for mode in command.modes or (ROOT,):
+                    yield Claim(run, does, mode, FACTORY, rank)
+
+
+def _scheme_claims(scheme: Scheme, rank: int) -> Iterator[Claim]:
     for run, mute in scheme.mute.items():
+        does = MOVED_AWAY if mute.away else MUTES
         for mode in mute.modes:
-            yield Claim(run, MUTES, mode, scheme.layer, rank, scheme.name, mute.why)
+            yield Claim(run, does, mode, scheme.layer, rank, scheme.name, mute.why)
     for command, assignments in scheme.assign.items():
-        if command in bare:
-            continue
         does = Does(command)
         for assignment in assignments:
             for run in assignment.keys:

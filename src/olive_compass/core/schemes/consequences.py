@@ -41,13 +41,14 @@ class Holder(NamedTuple):
 
 def holders(keymap: Keymap, trigger: Run, modes: Iterable[str], command: str) -> list[Holder]:
     """Who but ``command`` holds ``trigger`` in ``modes`` and in what lies inside them."""
-    press = keymap.keyboard.press_of(trigger)
     found: dict[Claim, list[str]] = {}
-    for mode in keymap.app.modes.inside(modes):
-        for claim in keymap.winners(press, mode):
-            if claim.command != command:
-                found.setdefault(claim, []).append(mode)
-    return [Holder(claim, tuple(where)) for claim, where in found.items()]
+    inside = keymap.app.modes.inside(modes)
+    for press in keymap.keyboard.presses_of(trigger):
+        for mode in inside if press in keymap.buckets else ():
+            for claim in keymap.winners(press, mode):
+                if claim.command != command and mode not in found.setdefault(claim, []):
+                    found[claim].append(mode)
+    return [Holder(claim, tuple(where)) for claim, where in found.items() if where]
 
 
 def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift]:
@@ -63,13 +64,14 @@ def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift
 
 def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
     """Which commands ``trigger`` no longer reaches after an edit, and what they keep."""
-    press = before.keyboard.press_of(trigger)
     lost: dict[str, list[str]] = {}
-    for mode in before.app.modes.names:
-        now = {claim.command for claim in after.winners(press, mode)}
-        for claim in before.winners(press, mode):
-            if claim.command and claim.command not in now:
-                lost.setdefault(claim.command, []).append(mode)
+    for press in before.keyboard.presses_of(trigger):
+        for mode in before.app.modes.names:
+            now = {claim.command for claim in after.winners(press, mode)}
+            for claim in before.winners(press, mode):
+                command = claim.command
+                if command and command not in now and mode not in lost.setdefault(command, []):
+                    lost[command].append(mode)
     found = []
     for command, modes in lost.items():
         by_mode = [set(live_triggers(after, command, mode)) for mode in modes]

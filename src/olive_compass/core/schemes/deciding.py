@@ -4,9 +4,10 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import NamedTuple
 
-from olive_compass.core.keys.keyboards import Keyboard, Press
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import MUTES, Claim, Stack, claims
+from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
@@ -37,9 +38,14 @@ class Keymap:
         self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
         self.buckets: dict[Press, list[Claim]] = {}
         buckets = self.buckets
-        self.claims = list(claims(stack))
+        self.claims = list(claims(stack, self.keyboard.press_of))
+        self.silent = silenced(stack)
+        #: Presses that a layer above all schemes takes: a run never gets past one.
+        self.firm: set[Press] = set()
         for claim in self.claims:
             for press in self.keyboard.presses_of(claim.trigger):
+                if claim.layer.firm:
+                    self.firm.add(press)
                 if press in buckets:
                     buckets[press].append(claim)
                 else:
@@ -51,13 +57,10 @@ class Keymap:
 
     def decide_press(self, press: Press, mode: str) -> Outcome:
         """What ``press`` does in ``mode``: see ``Outcome``."""
-        places = self._places(press, mode)
+        winners, hidden = self._settled(press, mode)
         longer = tuple(self._longer(press, mode))
-        if not places:
+        if not winners:
             return Outcome(WAITS if longer else NOTHING, (), (), longer)
-        first, *rest = places
-        winners, beaten = self._settle(first)
-        hidden = (*beaten, *(claim for place in rest for claim in place))
         if longer:
             return Outcome(WAITS, winners, hidden, longer)
         if winners[0].mutes:
@@ -66,19 +69,22 @@ class Keymap:
 
     def winners(self, press: Press, mode: str) -> tuple[Claim, ...]:
         """The claims that decide ``press`` in ``mode``, longer runs left aside."""
-        places = self._places(press, mode)
-        return self._settle(places[0])[0] if places else ()
+        return self._settled(press, mode)[0] if press in self.buckets else ()
+
+    def arrives(self, press: Press) -> bool:
+        """Whether a run gets as far as its last stroke: nothing firm takes its beginning."""
+        return all(press[:length] not in self.firm for length in range(1, len(press)))
 
     def _places(self, press: Press, mode: str) -> list[list[Claim]]:
         """The claims that count here, those of one layer and mode together, the first first."""
         bucket = self.buckets.get(press)
-        if not bucket:
+        if not bucket or (len(press) > 1 and not self.arrives(press)):
             return []
         path = self.app.modes.path(mode)
         ordered = sorted(
             (claim.rank, path.index(claim.mode), n)
             for n, claim in enumerate(bucket)
-            if claim.mode in path
+            if claim.mode in path and not (self.silent and self._is_silent(claim, mode))
         )
         places: list[list[Claim]] = []
         last: tuple[int, int] | None = None
@@ -89,10 +95,32 @@ class Keymap:
             places[-1].append(bucket[n])
         return places
 
+    def _is_silent(self, claim: Claim, mode: str) -> bool:
+        """Whether a nearer scheme leaves the command bare in ``mode``, or gives it a key instead."""
+        return any(
+            rank < claim.rank and mode in modes
+            for rank, modes in self.silent.get(claim.command, ())
+        )
+
+    def _settled(self, press: Press, mode: str) -> tuple[tuple[Claim, ...], tuple[Claim, ...]]:
+        """Who decides a press in a mode, and who would if those did not."""
+        places = self._places(press, mode)
+        if not places:
+            return (), ()
+        winners, beaten = self._settle(places[0])
+        rest = [claim for place in places[1:] for claim in place]
+        wired = [claim for claim in rest if claim.wired]
+        if winners[0].does.away and wired:
+            # The command was moved away, the key was not switched off: the application goes on
+            # to do with it what it has wired in.
+            hidden = (*winners, *beaten, *(claim for claim in rest if claim is not wired[0]))
+            return (wired[0],), hidden
+        return winners, (*beaten, *rest)
+
     def _settle(self, place: list[Claim]) -> tuple[tuple[Claim, ...], tuple[Claim, ...]]:
         """Who wins among claims of one layer and mode, by the application's duplicate rule."""
         for claim in place:
-            if claim.does == MUTES:
+            if claim.mutes:
                 return (claim,), tuple(other for other in place if other is not claim)
         by_meaning = {claim.does: claim for claim in reversed(place)}
         several = tuple(claim for claim in place if by_meaning[claim.does] is claim)
@@ -117,7 +145,7 @@ class Keymap:
 
     def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""
-        for run in self.beginnings.get(press, ()):
+        for run in self.beginnings.get(press, ()) if press not in self.firm else ():
             for claim in self.winners(run, mode):
                 if not claim.mutes:
                     yield claim

@@ -12,20 +12,30 @@ from olive_compass.core.schemes.layers import PERSONAL, Layer
 class Assignment(NamedTuple):
     """Triggers for a command, the modes they count in, and the reason.
 
-    ``slot`` is the name of what was in a slot when its key was given.
+    ``slot`` is the name of what was in a slot when its key was given. ``instead`` says that the
+    keys count in place of those that lower layers give the command.
     """
 
     keys: tuple[Run, ...]
     modes: tuple[str, ...] = (ROOT,)
     why: str = ""
     slot: str = ""
+    instead: bool = False
 
 
 class Decision(NamedTuple):
-    """A reason for a bare command, a mute or a guard, and the modes it counts in."""
+    """A reason for a bare command, a mute or a guard, and the modes it counts in.
+
+    ``keeps`` is the command that a guard keeps on its trigger, where it was set for one only. Where
+    an application cannot switch a key off, a mute is a trick: ``never`` is a command that is never
+    enabled, which gets the key; ``away`` is the trigger to which the key of a command is moved.
+    """
 
     why: str = ""
     modes: tuple[str, ...] = (ROOT,)
+    keeps: str = ""
+    never: str = ""
+    away: Run | None = None
 
 
 class Unreadable(NamedTuple):

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
@@ -15,12 +16,16 @@ def give(
     modes: tuple[str, ...],
     why: str = "",
     slot: str = "",
+    instead: bool = False,
 ) -> Scheme:
     """The scheme in which ``command`` also has ``trigger`` in ``modes``.
 
     It joins an assignment of the command with the same modes and the same reason, or takes
-    the place of one of the very same trigger. A note that the command is bare goes.
+    the place of one of the very same trigger. A note that the command is bare goes. ``instead``
+    takes away its other keys in those modes, and lets those of lower layers count no longer.
     """
+    if instead:
+        scheme = _without_others(scheme, command, trigger, modes)
     before = [
         each
         for each in scheme.assign.get(command, ())
@@ -29,14 +34,26 @@ def give(
     after: list[Assignment] = []
     joined = False
     for each in before:
-        if not joined and (each.modes, each.why, each.slot) == (modes, why, slot):
+        if not joined and each[1:] == (modes, why, slot, instead):
             keys = tuple(dict.fromkeys((*each.keys, trigger)))
             each, joined = each._replace(keys=keys), True
         after.append(each)
     if not joined:
-        after.append(Assignment((trigger,), modes, why, slot))
+        after.append(Assignment((trigger,), modes, why, slot, instead))
     bare = {key: value for key, value in scheme.bare.items() if key != command}
     return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
+
+
+def _without_others(scheme: Scheme, command: str, trigger: Run, modes: tuple[str, ...]) -> Scheme:
+    """The scheme in which ``command`` has no other key than ``trigger`` in ``modes``."""
+    after = []
+    for each in scheme.assign.get(command, ()):
+        rest = tuple(mode for mode in each.modes if mode not in modes)
+        if each.keys == (trigger,):
+            after.append(each)
+        elif rest:
+            after.append(each._replace(modes=rest))
+    return scheme._replace(assign={**scheme.assign, command: tuple(after)})
 
 
 def take(
@@ -99,20 +116,37 @@ def unmute(scheme: Scheme, trigger: Run, modes: tuple[str, ...]) -> Scheme:
     return scheme._replace(mute=mute)
 
 
-def make_bare(scheme: Scheme, command: str, why: str) -> Scheme:
-    """The scheme that says that ``command`` is without a key on purpose."""
+def make_bare(scheme: Scheme, command: str, why: str, modes: tuple[str, ...] = (ROOT,)) -> Scheme:
+    """The scheme that says that ``command`` is without a key on purpose in ``modes``."""
+    kept = tuple(
+        each._replace(modes=rest)
+        for each in (() if ROOT in modes else scheme.assign.get(command, ()))
+        if (rest := tuple(mode for mode in each.modes if mode not in modes))
+    )
     assign = {key: value for key, value in scheme.assign.items() if key != command}
-    return scheme._replace(assign=assign, bare={**scheme.bare, command: Decision(why)})
+    if kept:
+        assign[command] = kept
+    return scheme._replace(assign=assign, bare={**scheme.bare, command: Decision(why, modes)})
 
 
-def make_mute(scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str) -> Scheme:
-    """The scheme in which ``trigger`` does nothing in ``modes``."""
-    return scheme._replace(mute={**scheme.mute, trigger: Decision(why, modes)})
+def make_mute(
+    scheme: Scheme,
+    trigger: Run,
+    modes: tuple[str, ...],
+    why: str,
+    never: str = "",
+    away: Run | None = None,
+) -> Scheme:
+    """The scheme in which ``trigger`` does nothing in ``modes``, by a trick where one is named."""
+    decision = Decision(why, modes, never=never, away=away)
+    return scheme._replace(mute={**scheme.mute, trigger: decision})
 
 
-def make_guard(scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str) -> Scheme:
+def make_guard(
+    scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str, keeps: str = ""
+) -> Scheme:
     """The scheme that says that ``trigger`` must keep its meaning in ``modes``."""
-    return scheme._replace(guard={**scheme.guard, trigger: Decision(why, modes)})
+    return scheme._replace(guard={**scheme.guard, trigger: Decision(why, modes, keeps)})
 
 
 def set_modes(

@@ -3,7 +3,9 @@
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes import standing
+from olive_compass.core.schemes.deciding import NOTHING, Keymap
+from olive_compass.core.schemes.view import View
 
 #: Keys by the rows in which the map shows them.
 BANKS = {
@@ -54,42 +56,67 @@ HELD = {
 }
 
 
+#: What can be said of a stroke: it is free; something has it; longer runs begin with it; the
+#: rules or the keyboard do not allow it; typing writes text with it.
+FREE, TAKEN, BEGINS, BARRED, TYPED = "free", "taken", "begins", "barred", "typed"
+
+
 class Slot(NamedTuple):
-    """A stroke, whether it starts or mutes something, and whether longer runs begin with it."""
+    """A stroke, and what can be said of it: one of the words above."""
 
     stroke: Stroke
-    taken: bool
-    begins: bool
+    state: str
 
     @property
     def free(self) -> bool:
-        return not self.taken and not self.begins
+        return self.state == FREE
 
 
-def free_map(
-    keymap: Keymap, modes: tuple[str, ...]
-) -> dict[tuple[str, ...], dict[str, list[Slot]]]:
+def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[str, list[Slot]]]:
     """For each group of modifiers and each bank of keys, the strokes in their order.
 
-    A stroke is free where it starts nothing, and is not muted, in any of ``modes``.
+    A stroke is free where it does nothing in any of ``modes``, the rules of the application allow
+    it, the keyboard can make it, and it would not swallow what is typed.
     """
+    texts = bool(standing.typing_modes(view.app, modes))
     return {
         held: {
-            bank: [_slot(keymap, stroke(key, *held), modes) for key in keys]
+            bank: [_slot(view, stroke(key, *held), modes, texts) for key in keys]
             for bank, keys in BANKS.items()
         }
-        for held in HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
+        for held in HELD["mac" if view.keyboard.platform == "mac" else "pc"]
     }
 
 
-def _slot(keymap: Keymap, each: Stroke, modes: tuple[str, ...]) -> Slot:
-    press = keymap.keyboard.press_of(Run((each,)))
-    outcomes = [keymap.decide_press(press, mode) for mode in modes]
-    taken = any(outcome.winners for outcome in outcomes)
-    begins = any(outcome.longer for outcome in outcomes)
-    return Slot(each, taken, begins)
+def free_strokes(view: View, modes: tuple[str, ...]) -> list[Stroke]:
+    """The free strokes of the map, row by row."""
+    found = free_map(view, modes)
+    return [s.stroke for banks in found.values() for bank in banks.values() for s in bank if s.free]
+
+
+def _slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
+    keymap, run = view.keymap, Run((each,))
+    begins = False
+    for press in keymap.keyboard.presses_of(run):
+        if press in keymap.buckets and any(keymap.winners(press, mode) for mode in modes):
+            return Slot(each, TAKEN)
+        begins = begins or (
+            press in keymap.beginnings
+            and any(keymap.decide_press(press, mode).longer for mode in modes)
+        )
+    if begins:
+        return Slot(each, BEGINS)
+    if standing.lacking(keymap.keyboard, each) or any(
+        True for _ in standing.broken_rules(view.app, keymap.keyboard, run, modes)
+    ):
+        return Slot(each, BARRED)
+    return Slot(each, TYPED if texts and standing.types_text(keymap.keyboard, run) else FREE)
 
 
 def is_free(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> bool:
-    """Whether ``trigger`` does nothing at all in any of ``modes``."""
-    return all(keymap.decide(trigger, mode).what == "nothing" for mode in modes)
+    """Whether ``trigger`` does nothing at all in any of ``modes``, on any key that makes it."""
+    return all(
+        keymap.decide_press(press, mode).what == NOTHING
+        for press in keymap.keyboard.presses_of(trigger)
+        for mode in modes
+    )

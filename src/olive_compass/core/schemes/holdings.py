@@ -49,7 +49,7 @@ def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tupl
 
 def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
     press = keymap.keyboard.press_of(claims[0].trigger)
-    alone = len(keymap.buckets[press]) == 1
+    alone = len(keymap.buckets[press]) == 1 and not keymap.silent and len(press) == 1
     live: list[str] = []
     hidden_by: Claim | None = None
     for claim in claims:
@@ -57,6 +57,6 @@ def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
             winners = claims if alone else keymap.winners(press, mode)
             if any(winner.command == claim.command for winner in winners):
                 live.append(mode)
-            else:
+            elif winners:
                 hidden_by = winners[0]
     return Holding(claims[0].trigger, tuple(claims), tuple(dict.fromkeys(live)), hidden_by)

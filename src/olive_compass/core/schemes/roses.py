@@ -2,8 +2,8 @@
 
 from typing import NamedTuple
 
-from olive_compass.core.keys.roses import bearing_name, bearings
-from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.keys.kinds.swipe import swipe
+from olive_compass.core.keys.roses import bearings
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 
@@ -17,11 +17,6 @@ class Place(NamedTuple):
     @property
     def command(self) -> str:
         return self.claim.command if self.claim else ""
-
-
-def swipe(bearing: int) -> Run:
-    """The trigger of a bearing in degrees."""
-    return Run((Stroke((), f"swipe:{bearing_name(bearing)}"),))
 
 
 def places(keymap: Keymap, mode: str) -> list[Place]:

@@ -4,23 +4,19 @@ from functools import cached_property
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.keys.keyboards import MAIN, Keyboard, Press
+from olive_compass.core.keys.keyboards import MAIN, Keyboard
 from olive_compass.core.keys.names import MODIFIERS
-from olive_compass.core.keys.roses import bearing_name, bearings
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Does, Stack
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.consequences import Loss, losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
-from olive_compass.core.schemes.guarding import (
-    broken_rules,
-    firm_claims,
-    guards,
-    not_assignable,
-    types_text,
-)
+from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
 
@@ -31,20 +27,40 @@ MOST_ROUNDS = 10
 ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 
 
+#: What stands in the way of a trigger beyond the parts of a verdict: the set gives it to another
+#: purpose; a scheme mutes it; its command lasts; something nearer comes first; a guard would break.
+GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "breaks"
+
+#: The parts of a verdict for which a set stays away from a trigger.
+BLOCKING = ("firm", "unavailable", "rules", "too_many", "bare", "lacking", "typing", "guards")
+
+
+class Obstacle(NamedTuple):
+    """What stands in the way of a trigger: a part of its verdict or a word of the above, and whom
+    it is about (a purpose, a claim, a guard)."""
+
+    trigger: Run
+    part: str
+    verdict: Verdict
+    about: object = None
+
+
 class Planned(NamedTuple):
     """What a plan does for one purpose.
 
     ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
-    triggers that come before it, or of all; ``lost`` are the commands that lose the trigger.
+    triggers that come before it, or of all; ``lost`` are the commands that lose the trigger,
+    ``dropped`` the keys that the command gives up, ``hidden`` what had it without any list's word.
     """
 
     purpose: str
     command: str
     what: str
     trigger: Run | None = None
-    why: tuple[str, ...] = ()
+    why: tuple[Obstacle, ...] = ()
     lost: tuple[Loss, ...] = ()
     dropped: tuple[Run, ...] = ()
+    hidden: tuple[str, ...] = ()
 
 
 class Plan(NamedTuple):
@@ -65,8 +81,9 @@ def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keyma
     """
     settled: dict[str, Planned] = {}
     now, here = scheme, keymap
+    before = keymap
     for _ in range(MOST_ROUNDS):
-        found = _round(stack.with_scheme(now), now, keyset, purposes, here)
+        found = _round(stack.with_scheme(now), now, keyset, purposes, here, before)
         for each in found.planned:
             # A key that one purpose took may have made room for another.
             was = settled.get(each.purpose)
@@ -81,12 +98,20 @@ def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keyma
 
 
 def _round(
-    stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keymap: Keymap
+    stack: Stack,
+    scheme: Scheme,
+    keyset: KeySet,
+    purposes: Purposes,
+    keymap: Keymap,
+    before: Keymap,
 ) -> Plan:
-    """One round of giving; what turns out not to reach its command is left out."""
-    beaten: dict[tuple[str, Run], str] = {}
+    """One round of giving; what turns out not to reach its command, or breaks a guard, is left out.
+
+    ``before`` are the keys before all rounds.
+    """
+    beaten: dict[tuple[str, Run], Obstacle] = {}
     while True:
-        planner = _Planner(stack, scheme, keyset, purposes, keymap, beaten)
+        planner = _Planner(stack, scheme, keyset, purposes, keymap, beaten, before)
         found = planner.plan()
         more = planner.beaten_by(found.planned)
         if not more:
@@ -104,15 +129,13 @@ def _with_losses(
         if each.what == ADOPTED and each.trigger is not None:
             press = after.keyboard.press_of(each.trigger)
             wired = [
-                f"{each.trigger} had a hidden meaning, {claim.wired}"
-                for claim in before.buckets.get(press, ())
-                if claim.layer == BUILT_IN
+                claim.wired for claim in before.buckets.get(press, ()) if claim.layer == BUILT_IN
             ]
             had = [claim.trigger for claim in before.by_command.get(each.command, ())]
             has = {claim.trigger for claim in after.by_command.get(each.command, ())}
             lost = losses(before, after, each.trigger)
             each = each._replace(
-                why=(*each.why, *wired),
+                hidden=tuple(dict.fromkeys(wired)),
                 lost=tuple(a for a in lost if a.command in known and a.command != each.command),
                 dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
             )
@@ -145,9 +168,13 @@ class _Planner:
         keyset: KeySet,
         purposes: Purposes,
         keymap: Keymap,
-        beaten: dict[tuple[str, Run], str],
+        beaten: dict[tuple[str, Run], Obstacle],
+        original: Keymap,
     ) -> None:
         self.stack = stack
+        self.view = View(stack, keymap.keyboard)
+        self.view.keymap = keymap
+        self.original = original
         self.before = scheme
         self.after = scheme
         self.keyset = keyset
@@ -176,7 +203,7 @@ class _Planner:
     ) -> Planned:
         modes = command.modes or ("everywhere",)
         inside = self.app.modes.inside(modes)
-        why: list[str] = []
+        why: list[Obstacle] = []
         for trigger in triggers:
             # What works by now stays, whichever of the alternatives it is.
             if reaches(self.keymap, command.id, trigger, modes) and not self._of_set(
@@ -185,11 +212,9 @@ class _Planner:
                 self._note(id_, trigger, inside)
                 return Planned(id_, command.id, ALREADY, trigger)
         for trigger in triggers:
-            blocked = self.beaten.get((id_, trigger)) or self._blocked(
-                command, trigger, modes, inside
-            )
-            if blocked:
-                why.append(f"{trigger}: {blocked}")
+            obstacle = self.beaten.get((id_, trigger)) or self._obstacle(command, trigger, modes)
+            if obstacle:
+                why.append(obstacle)
                 continue
             self._note(id_, trigger, inside)
             scheme = take_from_others(self.after, self.keymap, command.id, trigger, modes)
@@ -198,21 +223,50 @@ class _Planner:
             return Planned(id_, command.id, ADOPTED, trigger, tuple(why))
         return Planned(id_, command.id, BLOCKED, None, tuple(why))
 
-    def beaten_by(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], str]:
-        """The triggers that do not reach their commands after all, and what comes first."""
+    def beaten_by(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], Obstacle]:
+        """The triggers that do not reach their commands after all, or that break a guard."""
         after = self.result
         found = {}
         for each in planned:
             if each.trigger is None:
                 continue
-            modes = self.app.catalogue.by_id[each.command].modes or ("everywhere",)
+            command = self.app.catalogue.by_id[each.command]
+            modes = command.modes or ("everywhere",)
             if reaches(after, each.command, each.trigger, modes):
                 continue
             press = after.keyboard.press_of(each.trigger)
             winners = [claim for mode in modes for claim in after.winners(press, mode)]
             first = next((c for c in winners if c.command != each.command), None)
-            by = f"{self._meaning(first.does) or 'a mute'} comes first there" if first else ""
-            found[each.purpose, each.trigger] = by or "it would not reach the command"
+            judged = self._verdict(command, each.trigger, modes)
+            obstacle = Obstacle(each.trigger, BEATEN, judged, first)
+            found[each.purpose, each.trigger] = obstacle
+        return found or self._guard_breakers(planned)
+
+    def _guard_breakers(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], Obstacle]:
+        """The adopted triggers that break a guard, by taking its press or by pushing it out."""
+        broken = broken_guards(self.original, self.result)
+        if not broken:
+            return {}
+        press = self.result.keyboard.press_of
+        found = {}
+        for each in planned:
+            if each.trigger is None or each.what != ADOPTED:
+                continue
+            own = press(each.trigger)
+            guard = next(
+                (
+                    guard
+                    for guard in broken
+                    if press(guard.trigger) == own
+                    or own[: len(press(guard.trigger))] == press(guard.trigger)
+                    or any(does.command == each.command for does in guard.kept)
+                ),
+                None,
+            )
+            if guard:
+                command = self.app.catalogue.by_id[each.command]
+                judged = self._verdict(command, each.trigger, command.modes or ("everywhere",))
+                found[each.purpose, each.trigger] = Obstacle(each.trigger, BREAKS, judged, guard)
         return found
 
     @cached_property
@@ -222,63 +276,21 @@ class _Planner:
             return self.keymap
         return Keymap(self.stack.with_scheme(self.after), self.keymap.keyboard)
 
-    def _blocked(
-        self, command: Command, trigger: Run, modes: tuple[str, ...], inside: tuple[str, ...]
-    ) -> str:
-        """What stands in the way of a trigger, ``""``: nothing."""
-        app, rules, keymap = self.app, self.app.rules, self.keymap
-        if why := not_assignable(rules, command):
-            return why
-        for scheme in self.stack.schemes:
-            if command.id in scheme.bare:
-                reason = scheme.bare[command.id].why or "no reason given"
-                return f"{scheme.name} leaves the command without a key on purpose, {reason}"
-        for _, why in broken_rules(rules, trigger):
-            return why
-        for stroke in trigger.strokes:
-            if missing := keymap.keyboard.made(stroke).missing:
-                return f"this keyboard cannot make it, {missing}"
-        if firm := firm_claims(keymap, trigger):
-            return f"{firm[0].layer}, {firm[0].wired}"
-        if why := self._off_rose(trigger, modes):
-            return why
-        if why := self._swallows(trigger, inside):
-            return why
-        if other := self._of_set(trigger, inside):
-            return f"the set gives it to {other}"
-        for mode in inside:
-            for claim in keymap.winners(keymap.keyboard.press_of(trigger), mode):
-                if claim.mutes:
-                    return f"muted by {claim.origin}, {claim.why or 'no reason given'}"
-        for guard in guards(keymap, trigger, inside):
-            keeps = keymap.winners(keymap.keyboard.press_of(trigger), guard.mode)
-            if all(claim.command != command.id for claim in keeps):
-                return f"guarded by {guard.scheme.name}, {guard.decision.why or 'no reason given'}"
-        most = rules.most_keys
-        own = [run for each in self.after.assign.get(command.id, ()) for run in each.keys]
-        if most and trigger not in own and len(own) >= most:
-            return (
-                f"{app.title} lets a command have {most}, and {self.after.name} gives it {own[0]}"
-            )
-        return ""
+    def _verdict(self, command: Command, trigger: Run, modes: tuple[str, ...]) -> Verdict:
+        return verdict(self.view, command, trigger, modes, self.after, effects=False)
 
-    def _off_rose(self, trigger: Run, modes: tuple[str, ...]) -> str:
-        for stroke in trigger.strokes:
-            for mode in modes if stroke.bearing is not None else ():
-                size = self.app.rose(mode)
-                if not size:
-                    return f"{self.app.title} takes no swipes {'' if mode == 'everywhere' else f'in {mode}'}".rstrip()
-                if stroke.bearing not in bearings(size):
-                    return f"the rose of {mode} has no {bearing_name(stroke.bearing or 0)}"
-        return ""
-
-    def _swallows(self, trigger: Run, inside: tuple[str, ...]) -> str:
-        """Whether a plain letter would swallow typing in a text mode."""
-        if not types_text(trigger):
-            return ""
-        texts = self.app.modes.inside(self.app.rules.text_modes)
-        found = [mode for mode in inside if mode in texts]
-        return f"it would swallow typing in {found[0]}" if found else ""
+    def _obstacle(self, command: Command, trigger: Run, modes: tuple[str, ...]) -> Obstacle | None:
+        """What stands in the way of a trigger, None: nothing."""
+        found = self._verdict(command, trigger, modes)
+        for part in BLOCKING:
+            if getattr(found, part):
+                return Obstacle(trigger, part, found)
+        if command.marks.lasting:
+            return Obstacle(trigger, LASTS, found)
+        if other := self._of_set(trigger, found.inside):
+            return Obstacle(trigger, GIVEN, found, other)
+        muted = next((holder.claim for holder in found.holders if holder.claim.mutes), None)
+        return Obstacle(trigger, MUTED, found, muted) if muted else None
 
     def _of_set(self, trigger: Run, inside: tuple[str, ...]) -> str:
         """The purpose to which the set has given a trigger there by now, ``""``: none."""
@@ -291,7 +303,3 @@ class _Planner:
     def _note(self, id_: str, trigger: Run, inside: tuple[str, ...]) -> None:
         press = self.keymap.keyboard.press_of(trigger)
         self.given.setdefault(press, []).append((set(inside), id_))
-
-    def _meaning(self, does: Does) -> str:
-        known = self.app.catalogue.by_id.get(does.command)
-        return known.title if known else does.wired

@@ -3,11 +3,16 @@
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
-from olive_compass.core.keys.keyboards import Press
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+
+#: The risk of what lasts.
+WORST = len(RISKS) - 1
 
 
 class Meaning(NamedTuple):
@@ -38,6 +43,15 @@ class Friends(NamedTuple):
     meets: Meaning
 
     @property
+    def says(self) -> str:
+        """What meets what, and where."""
+        often = " all day" if self.reflex.often else ""
+        return (
+            f"{self.meets.trigger} is “{self.reflex.title}” in {self.reflex.app_title}{often}, and "
+            f"“{self.meets.title}” in {self.meets.app_title}, which lasts"
+        )
+
+    @property
     def weight(self) -> int:
         worse = self.meets.risk - self.reflex.risk
         return worse * (2 if self.reflex.often else 1)
@@ -49,7 +63,8 @@ class Across:
     def __init__(self, keymaps: Iterable[Keymap], purposes: Purposes) -> None:
         self.meanings: dict[Press, list[Meaning]] = {}
         self.purposes = purposes
-        for keymap in keymaps:
+        self.keymaps = {keymap.app.name: keymap for keymap in keymaps}
+        for keymap in self.keymaps.values():
             for press, meaning in _meanings(keymap, purposes):
                 self.meanings.setdefault(press, []).append(meaning)
 
@@ -69,6 +84,27 @@ class Across:
                     found.append(worst)
         found.sort(key=lambda f: (-f.weight, str(f.meets.trigger), f.meets.claim.command))
         return found
+
+    def worse_with(self, app: str, command: str, trigger: Run) -> tuple[Friends, ...]:
+        """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes.
+
+        Either a reflex from elsewhere would meet it, or its own reflex would meet what lasts there.
+        """
+        keymap = self.keymaps.get(app)
+        if keymap is None:
+            return ()
+        press = keymap.keyboard.press_of(trigger)
+        claim = Claim(trigger, Does(command), ROOT, PERSONAL, 0)
+        own = _meaning(keymap, self.purposes, command, claim)
+        others = [each for each in self.meanings.get(press, ()) if each.app != app]
+        found = [
+            Friends(press, reflex, meets)
+            for each in others
+            if own is not None
+            for reflex, meets in ((each, own), (own, each))
+            if reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST
+        ]
+        return tuple(each for each in found if each.weight > 0)
 
     def elsewhere(self, app: str) -> list[tuple[Purpose, Meaning, Meaning]]:
         """Purposes that have no key here that any other application has for them.
@@ -93,22 +129,26 @@ class Across:
 
 
 def _meanings(keymap: Keymap, purposes: Purposes) -> Iterator[tuple[Press, Meaning]]:
-    app = keymap.app
-    known = app.catalogue.by_id
     for command, claims in keymap.by_command.items():
-        about = known.get(command)
-        if about is None:
+        if _meaning(keymap, purposes, command, claims[0]) is None:
             continue
-        purpose = purposes.by_command.get((app.name, command))
-        lasting = about.marks.lasting
-        if purpose is None and not lasting:
-            continue
-        risk = max(RISKS.index(purpose.risk) if purpose else 0, 2 if lasting else 0)
         seen: set[Press] = set()
         for claim in claims:
             press = keymap.keyboard.press_of(claim.trigger)
             if press in seen or claim not in keymap.winners(press, claim.mode):
                 continue
             seen.add(press)
-            often = about.marks.often
-            yield press, Meaning(app.name, app.title, claim, about.title, purpose, risk, often)
+            meaning = _meaning(keymap, purposes, command, claim)
+            assert meaning is not None
+            yield press, meaning
+
+
+def _meaning(keymap: Keymap, purposes: Purposes, command: str, claim: Claim) -> Meaning | None:
+    """What a command on a trigger means to other applications, None where it means nothing."""
+    app = keymap.app
+    about = app.catalogue.by_id.get(command)
+    purpose = purposes.by_command.get((app.name, command))
+    if about is None or (purpose is None and not about.marks.lasting):
+        return None
+    risk = max(RISKS.index(purpose.risk) if purpose else 0, WORST if about.marks.lasting else 0)
+    return Meaning(app.name, app.title, claim, about.title, purpose, risk, about.marks.often)

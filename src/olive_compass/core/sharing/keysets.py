@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.guarding import firm_claims
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.standing import firm_on
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 
 #: How an application stands to a purpose of a set.
@@ -69,9 +69,9 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     now = live_triggers(keymap, command)
     if has_any(keymap, command, entry.triggers):
         return Cell(purpose.id, app.name, SAME, now, command)
-    firm = [firm_claims(keymap, run) for run in entry.triggers]
+    firm = [firm_on(keymap, run) for run in entry.triggers]
     if firm and all(firm):
-        return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].wired)
+        return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].claim.wired)
     wished = [run for run, claims in zip(entry.triggers, firm, strict=True) if not claims]
     holder = holder_of(keymap, command, wished[:1])
     if holder:

@@ -4,7 +4,8 @@ from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
-from olive_compass.core.keys.keyboards import Press
+from olive_compass.core.keys.kinds import kind_of
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -103,6 +104,6 @@ def _votes(
                 votes.weight[press] = votes.weight.get(press, 0) + weight
                 votes.apps.setdefault(press, []).append(app.name)
                 votes.run.setdefault(press, run)
-                swipe = run.strokes[-1].bearing is not None
+                swipe = not kind_of(run.strokes[-1]).on_form
                 votes.place.setdefault(press, (swipe, len(run.strokes), str(run)))
     return votes

@@ -17,7 +17,10 @@ DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
 
 
 class DecisionRow(NamedTuple):
-    """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell."""
+    """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell.
+
+    ``how`` is ``instead``, or a word (``keeps``, ``never``, ``away``), a blank and what it names.
+    """
 
     decision: str
     subject: str
@@ -25,12 +28,21 @@ class DecisionRow(NamedTuple):
     modes: tuple[str, ...] = (ROOT,)
     why: str = ""
     slot: str = ""
+    how: str = ""
 
 
 def rows_of(scheme: Scheme) -> list[DecisionRow]:
     """The decisions of a scheme as rows, in its order."""
     rows = [
-        DecisionRow("assign", command, write_cell(each.keys), each.modes, each.why, each.slot)
+        DecisionRow(
+            "assign",
+            command,
+            write_cell(each.keys),
+            each.modes,
+            each.why,
+            each.slot,
+            "instead" if each.instead else "",
+        )
         for command, assignments in scheme.assign.items()
         for each in assignments
     ]
@@ -38,7 +50,7 @@ def rows_of(scheme: Scheme) -> list[DecisionRow]:
     for table in ("mute", "guard"):
         decisions: Mapping[Run, Decision] = getattr(scheme, table)
         rows += [
-            DecisionRow(table, "", write_cell((run,)), d.modes, d.why)
+            DecisionRow(table, "", write_cell((run,)), d.modes, d.why, "", _how(d))
             for run, d in decisions.items()
         ]
     rows += [DecisionRow("accept", id_, "", d.modes, d.why) for id_, d in scheme.accept.items()]
@@ -62,7 +74,7 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
             runs = _runs(row.keys, typed)
         except (TriggerError, ValueError) as error:
             raise ValueError(f"row {number}: {error}") from error
-        decision = Decision(row.why, row.modes)
+        decision = _decision(row, typed)
         if row.decision not in DECISIONS:
             raise ValueError(f"row {number}: “{row.decision}” is none of {', '.join(DECISIONS)}")
         if row.decision in ("assign", "mute", "guard", "order") and not runs:
@@ -70,7 +82,7 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
         if row.decision in ("assign", "bare", "accept") and not row.subject:
             raise ValueError(f"row {number}: it does not say of what")
         if row.decision == "assign":
-            each = Assignment(runs, row.modes, row.why, row.slot)
+            each = Assignment(runs, row.modes, row.why, row.slot, row.how == "instead")
             assign[row.subject] = (*assign.get(row.subject, ()), each)
         elif row.decision == "bare":
             bare[row.subject] = decision
@@ -102,6 +114,26 @@ def as_it_counts(keymap: Keymap) -> Scheme:
             mute.setdefault(run, decision)
     based_on = f"factory {keymap.app.version}".strip()
     return Scheme(keymap.app.name, "now", PERSONAL, based_on, assign, mute=mute)
+
+
+def _how(decision: Decision) -> str:
+    """What a guard keeps, or the trick by which a key is muted, as a row says it."""
+    if decision.keeps:
+        return f"keeps {decision.keeps}"
+    if decision.never:
+        return f"never {decision.never}"
+    return f"away {decision.away}" if decision.away else ""
+
+
+def _decision(row: DecisionRow, typed: int) -> Decision:
+    word, _, of = row.how.partition(" ")
+    return Decision(
+        row.why,
+        row.modes,
+        of if word == "keeps" else "",
+        of if word == "never" else "",
+        read_trigger(of, typed) if word == "away" else None,
+    )
 
 
 def _runs(cell: str, typed: int) -> tuple[Run, ...]:

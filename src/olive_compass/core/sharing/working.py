@@ -7,8 +7,8 @@ from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.guarding import broken_rules, not_assignable
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
 from olive_compass.core.sharing.handwork import Left, Limits, WorkList
 from olive_compass.core.sharing.ordering import work_list
 
@@ -67,8 +67,9 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
     for id_, runs in wanted.items():
         more = sorted(runs - now[id_], key=str)
         for run in more:
-            broken = next((why for _, why in broken_rules(app.rules, run)), "")
-            why = not_assignable(app.rules, known[id_]) or broken
+            broken = next((b.why for b in broken_rules(app, keymap.keyboard, run)), "")
+            no_key = not_assignable_says(known[id_], not_assignable(app.rules, known[id_]))
+            why = no_key or broken
             if why:
                 left.append(Left(id_, run, why))
                 wanted[id_] = wanted[id_] - {run}
@@ -98,4 +99,4 @@ def differences(
 def _is_spare(keymap: Keymap, run: Run, now: Mapping[str, frozenset[Run]]) -> bool:
     press = keymap.keyboard.press_of(run)
     taken = press in keymap.buckets or any(run in runs for runs in now.values())
-    return not taken and not any(True for _ in broken_rules(keymap.app.rules, run))
+    return not taken and not any(True for _ in broken_rules(keymap.app, keymap.keyboard, run))

@@ -2,12 +2,13 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-input"
 SEVERITY = "error"
 SAYS = "A macro gives a command an input that the command does not have, or not of that kind."
-ADVICE = "Give the input its right name or value, or take it out of the macro's file."
+ADVICE = "Ask for the value at each play (macro ask), or take the step out (macro drop)."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -20,8 +21,13 @@ def find(view: View) -> Iterator[Finding]:
             if command is None or step.calls:
                 continue
             known = {each.name: each for each in declared(command)}
+            which = (f"{view.app.name}/{macro.name}", str(number))
+            drop = line("macro", "drop", *which)
             problems = [
-                f"“{command.title}” has no input “{name}”; it has {', '.join(known) or 'none'}"
+                (
+                    f"“{command.title}” has no input “{name}”; it has {', '.join(known) or 'none'}",
+                    drop,
+                )
                 for name in (*step.inputs, *step.ask)
                 if name not in known
             ]
@@ -30,14 +36,16 @@ def find(view: View) -> Iterator[Finding]:
                     try:
                         accepted(known[name], value)
                     except ValueError as error:
-                        problems.append(f"{name} “{value}” cannot be: {error}")
-            for problem in problems:
+                        ask = line("macro", "ask", *which, name)
+                        problems.append((f"{name} “{value}” cannot be: {error}", ask))
+            for problem, advice in problems:
                 yield Finding(
                     ID,
                     SEVERITY,
                     view.app.name,
                     f"“{macro.title}”, step {number}: {problem}.",
-                    f"olive-compass macro show {view.app.name}/{macro.name}",
+                    advice,
                     (step_place(macro.name, number),),
                     (macro.id, command.id),
+                    look=line("macro", "show", which[0]),
                 )

@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import Finding, View, step_place
+from olive_compass.core.macros.macro import Macro
 
 ID = "starts-itself"
 SEVERITY = "error"
@@ -11,29 +13,34 @@ ADVICE = "Take the step out that plays it, or give that key another meaning."
 
 
 def find(view: View) -> Iterator[Finding]:
-    if not view.macros:
-        return
-    from olive_compass.core.keys.reading import TriggerError, read_trigger
-    from olive_compass.core.macros.playing import called_macros
-
-    def started(press: str) -> tuple[str, ...]:
-        try:
-            run = read_trigger(press, view.app.rules.typed)
-        except TriggerError:
-            return ()
-        outcomes = (view.keymap.decide(run, mode) for mode in view.app.modes.names)
-        return tuple({claim.command: None for each in outcomes for claim in each.winners})
-
     for macro in view.macros.values():
-        way = called_macros(macro, view.macros, started)
+        # Loaded here: most applications have no macro.
+        from olive_compass.core.macros.playing import self_start
+
+        way = self_start(view.keymap, view.macros, macro)
         if way:
             titles = " > ".join(view.macros[name].title for name in way)
+            number = _step(view, macro)
             yield Finding(
                 ID,
                 SEVERITY,
                 view.app.name,
                 f"“{macro.title}” comes to play itself: {titles}.",
-                f"olive-compass macro show {view.app.name}/{macro.name}",
-                (step_place(macro.name),),
+                line("macro", "drop", f"{view.app.name}/{macro.name}", str(number))
+                if len(macro.steps) > 1
+                else line("macro", "remove", f"{view.app.name}/{macro.name}"),
+                (step_place(macro.name, number),),
                 (macro.id,),
+                look=line("macro", "show", f"{view.app.name}/{macro.name}"),
             )
+
+
+def _step(view: View, macro: Macro) -> int:
+    """The first step without which the macro would not come to play itself; 1 where none alone."""
+    from olive_compass.core.macros.playing import self_start
+
+    for number in range(1, len(macro.steps) + 1):
+        rest = macro._replace(steps=(*macro.steps[: number - 1], *macro.steps[number:]))
+        if not self_start(view.keymap, view.macros, rest):
+            return number
+    return 1

@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.findings.advice import line, new_key
 from olive_compass.core.findings.finding import Finding, View, step_place
+from olive_compass.core.schemes.holdings import live_triggers
 
 ID = "unused-macro"
 SEVERITY = "note"
@@ -14,14 +16,15 @@ def find(view: View) -> Iterator[Finding]:
     played = {step.command for macro in view.macros.values() for step in macro.steps}
     bare = {command for scheme in view.stack.schemes for command in scheme.bare}
     for macro in view.macros.values():
-        if macro.id in played or macro.id in bare or view.keymap.by_command.get(macro.id):
+        if macro.id in played or macro.id in bare or live_triggers(view.keymap, macro.id):
             continue
         yield Finding(
             ID,
             SEVERITY,
             view.app.name,
             f"No key starts “{macro.title}”, and no other macro plays it.",
-            f"olive-compass assign {view.app.name} {macro.id} KEY",
+            new_key(view, macro.id),
             (step_place(macro.name),),
             (macro.id,),
+            instead=(line("macro", "remove", f"{view.app.name}/{macro.name}"),),
         )

@@ -1,0 +1,100 @@
+"""``modes``: lets the keys of a command count in fewer modes or in more."""
+
+import argparse
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick, saying
+from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.modes import NO_MODES, NO_SUCH_KEY, OTHER_WAY, Counts, Modes, modes
+from olive_compass.core.changes.view import AppView
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+
+GROUP = "assign"
+ORDER = 52
+SUMMARY = "Let the keys of a command count in some modes only, or in others as well"
+EXAMPLES = """olive-compass modes quillmap "Check closure" --scheme house
+olive-compass modes quillmap "Check closure" --only canvas --scheme house
+olive-compass modes quillmap "Check closure" --also label --scheme house"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    command_argument(parser, "command", metavar="COMMAND", help="id, title, menu path or fragment")
+    parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of it")
+    which = parser.add_mutually_exclusive_group()
+    which.add_argument(
+        "--only",
+        action="append",
+        metavar="MODE",
+        help="in this mode only (where the command can be used)",
+    )
+    which.add_argument("--also", action="append", metavar="MODE", help="in this mode as well")
+    which.add_argument("--everywhere", action="store_true", help="in every mode")
+    change_options(parser)
+
+
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    command: str
+    key: str | None
+    modes: list[str]
+    wider: bool
+    scheme: str | None
+
+
+def run(args: Any, around: Surroundings) -> int:
+    wider = bool(args.also) or args.everywhere
+    wish = Wish(args.app, args.command, args.key, args.also or args.only or [], wider, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+
+
+def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+    view = pick.view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    command = pick.command(view.app, wish.command, around)
+    trigger = pick.trigger(view.app, wish.key) if wish.key else None
+    named = tuple(pick.mode(view.app, name) for name in wish.modes)
+    request = Modes(command, scheme, wish.wider, named, trigger)
+    return Work(
+        view,
+        lambda answers: modes(view, request._replace(answers=answers)),
+        lambda change: _what(view, request, change),
+        lambda change: saying.plain_effects(view, change),
+        refused=lambda change: _refused(view, request, change),
+    )
+
+
+def _what(view: AppView, request: Modes, change: Change) -> str:
+    (counts,) = effects(change, Counts)
+    keys = joined(map(str, counts.triggers))
+    where = view.app.modes.phrase(view.app.modes.inside(counts.modes))
+    verb = "count" if len(counts.triggers) > 1 else "counts"
+    return f"{view.app.title}: {keys} of {request.command.title} {verb} {where}"
+
+
+def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
+    refusal = change.refusals[0]
+    title = request.command.title
+    about = refusal.about if isinstance(refusal.about, (list, tuple)) else ()
+    if refusal.what == NO_SUCH_KEY:
+        others = list(about)
+        return Refused(
+            f"The scheme {view.app.name}/{request.scheme.name} gives {title} no such key.",
+            hint=f"{others[0]} does: add --scheme {others[0]}" if others else "",
+        )
+    if refusal.what == NO_MODES:
+        return Refused(f"{title} can be used everywhere.", hint="Say where with --only MODE.")
+    if refusal.what == OTHER_WAY:
+        way = "wider" if request.wider else "narrower"
+        return Refused(
+            f"{title} has its keys {view.app.modes.phrase(map(str, about))}; that is not {way}.",
+            hint=f"Use {'--only' if request.wider else '--also'} MODE.",
+        )
+    return None

@@ -1,0 +1,234 @@
+"""The one runner of all that writes: asks, holds back for a dry run, saves, tries again, says.
+
+A command prepares its work from what was typed; an action of the core decides; this carries it out.
+"""
+
+import argparse
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick, saying
+from olive_compass.cli.parsing import dry_run_option, scheme_option
+from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.core.changes.change import (
+    DESPITE,
+    REPLACE,
+    SURE,
+    TAKEN,
+    Answers,
+    Change,
+    Effect,
+    Question,
+    after_edits,
+)
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.history import FileChange
+from olive_compass.errors import Refused
+
+
+class Options(NamedTuple):
+    """What every writing command can be told, whatever it writes."""
+
+    desk: str | None
+    dry_run: bool
+    explain: bool
+    json: bool
+    answers: Answers
+
+
+class Work(NamedTuple):
+    """One action on one application, ready to be decided.
+
+    ``decide`` gives the change for the answers so far; ``what`` its sentence for the history, which
+    is also the first that is said; ``report`` the sentences on what follows. ``files`` gives the
+    file changes where they are more than the edited schemes; ``ask`` answers a question in a way of
+    its own, or gives None where the work is to be prepared anew.
+    """
+
+    view: AppView
+    decide: Callable[[Answers], Change]
+    what: Callable[[Change], str]
+    report: Callable[[Change], list[str]]
+    why: str = ""
+    files: Callable[[Change], list[FileChange]] | None = None
+    ask: Callable[[Question, Answers], Answers | None] | None = None
+    refused: Callable[[Change], Refused | None] | None = None
+
+
+def change_options(
+    parser: argparse.ArgumentParser, *, asks: bool = True, scheme: bool = True
+) -> None:
+    """The options of every command that changes what keys do."""
+    if asks:
+        parser.add_argument(
+            "--despite",
+            action="append",
+            default=[],
+            choices=DESPITE,
+            metavar="WHAT",
+            help=f"do it all the same: {', '.join(DESPITE)} (asked at a terminal)",
+        )
+    if scheme:
+        scheme_option(parser)
+    parser.add_argument(
+        "--explain",
+        action="store_true",
+        help="say also which rules it meets, and what the keys do in the other applications",
+    )
+    dry_run_option(parser)
+    parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
+
+
+def options_of(args: Any) -> Options:
+    """The typed options of a writing command's parsed line."""
+    given = vars(args)
+    taken = given.get("if_taken") or ""
+    answers = Answers(
+        taken if taken != "stop" else "",
+        frozenset(given.get("despite") or ()),
+        bool(given.get("yes")),
+    )
+    return Options(
+        args.desk,
+        bool(given.get("dry_run")),
+        bool(given.get("explain")),
+        bool(given.get("json")),
+        answers,
+    )
+
+
+def carry_out(
+    options: Options, around: Surroundings, prepare: Callable[[Desk], Work], stop: bool = False
+) -> int:
+    """Runs one action from preparing to saying, again from the start where the desk moved.
+
+    ``stop`` takes every question for answered with no. Returns the exit status.
+    """
+    kept = [options.answers]
+
+    def once() -> int:
+        while True:
+            at = pick.open_desk(options.desk, around)
+            work = prepare(at)
+            change = work.decide(kept[0])
+            if change.refusals:
+                raise _refused(at, work, change)
+            if change.questions and not (options.dry_run and _is_sure(change)):
+                question = change.questions[0]
+                answers = _answer(around, at, work, question, kept[0], stop)
+                if answers is not None:
+                    kept[0] = answers
+                continue
+            return _finish(options, around, at, work, change)
+
+    return until_saved(once)
+
+
+def _is_sure(change: Change) -> bool:
+    """Whether all that is still to be asked is whether it is meant: a dry run need not ask."""
+    return all(question.what == SURE for question in change.questions)
+
+
+def _refused(at: Desk, work: Work, change: Change) -> Refused:
+    known = work.refused(change) if work.refused else None
+    return known or saying.refused(at, work.view, change.refusals[0])
+
+
+def _answer(
+    around: Surroundings, at: Desk, work: Work, question: Question, answers: Answers, stop: bool
+) -> Answers | None:
+    """The answers with one more; raises ``Refused`` where nobody can be asked, or the answer is no."""
+    if work.ask and question.what in (TAKEN, SURE):
+        return work.ask(question, answers)
+    for line in saying.question_lines(at, work.view, question):
+        around.say(line)
+    asks, way_out = saying.question_text(work.view, question)
+    if stop or not around.interactive:
+        raise saying.unanswered(at, work.view, question, way_out)
+    if around.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
+        raise Refused("It stays as it is; nothing was changed.")
+    if question.what == TAKEN:
+        return answers._replace(taken=REPLACE)
+    if question.what == SURE:
+        return answers._replace(sure=True)
+    return answers._replace(despite=answers.despite | {question.what})
+
+
+def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change: Change) -> int:
+    """Saves a change that nothing stands against, and says what it did."""
+    what = work.what(change)
+    files = work.files(change) if work.files else scheme_files(at, change)
+    files = [each for each in files if each.before != each.after]
+    number = None
+    if files and not options.dry_run:
+        number = save(at, around, files, what, work.why)
+    if options.json:
+        around.json(_as_json(options, at, work, change, files, number))
+        return 0
+    if not files:
+        around.report(f"{what}: it is so already; nothing was changed.")
+        return 0
+    lines = work.report(change)
+    if options.explain:
+        lines = [*lines, *saying.explained(at, work.view, change)]
+    if options.dry_run:
+        around.say(f"{BOLD}Would be done:{OFF} " + "\n".join([f"{what}.", *lines]))
+        around.say("Nothing was written.")
+        return 0
+    around.report(f"{what} ({_places(at, change, files)}).")
+    for line in lines:
+        around.report(line)
+    around.report(f"To take it back: olive-compass undo{_on_desk(options)}")
+    return 0
+
+
+def _on_desk(options: Options) -> str:
+    return f" --desk {options.desk}" if options.desk else ""
+
+
+def scheme_files(at: Desk, change: Change) -> list[FileChange]:
+    """The files of the edited schemes."""
+    return [at.save_scheme(before, after) for before, after in change.edits if before != after]
+
+
+def _places(at: Desk, change: Change, files: list[FileChange]) -> str:
+    """The files that were written; of a single new assignment the line as well."""
+    if len(files) == 1 and len(change.edits) == 1:
+        before, after = change.edits[0]
+        new = [c for c in after.assign if after.assign[c] != before.assign.get(c)]
+        if len(new) == 1:
+            line = Desk(at.root).line(files[0].path, "assign", new[0])
+            return f"{files[0].path}:{line}" if line else files[0].path
+    return ", ".join(each.path for each in files)
+
+
+def _as_json(
+    options: Options,
+    at: Desk,
+    work: Work,
+    change: Change,
+    files: list[FileChange],
+    number: int | None,
+) -> dict[str, object]:
+    return {
+        "app": work.view.app.name,
+        "what": work.what(change),
+        "changed": bool(files) and not options.dry_run,
+        "dry-run": options.dry_run,
+        "change": number,
+        "files": [each.path for each in files],
+        "effects": [saying.effect_json(at, work.view, each) for each in change.effects],
+    }
+
+
+def after(work_view: AppView, change: Change) -> Keymap:
+    """The keys once a change is made."""
+    return after_edits(work_view, change.edits)
+
+
+def effects(change: Change, kind: type[Effect]) -> list[Any]:
+    """The effects of one kind."""
+    return [each for each in change.effects if isinstance(each, kind)]

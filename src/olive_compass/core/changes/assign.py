@@ -1,0 +1,110 @@
+"""Gives a trigger to a command, as the verdict allows."""
+
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.changes.change import (
+    BARE,
+    GUARD,
+    KEYBOARD,
+    REPLACE,
+    SHARE,
+    TAKEN,
+    TYPING,
+    Answers,
+    Change,
+    Edit,
+    Question,
+    Refusal,
+)
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.macros.playing import self_start
+from olive_compass.core.schemes import verdicts
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.verdicts import ASKED, REFUSED, Verdict, verdict
+
+#: The question that each part of a verdict puts, where it puts one.
+QUESTIONS = {
+    "guards": GUARD,
+    "bare": BARE,
+    "holders": TAKEN,
+    "hidden": TAKEN,
+    "lacking": KEYBOARD,
+    "typing": TYPING,
+}
+
+#: What cannot be beyond what the verdict refuses: the application has no choice of commands; the
+#: key would let a macro start itself.
+NO_SHARING, SELF_START = "no-sharing", "self-start"
+
+
+class Assign(NamedTuple):
+    """Give ``trigger`` to ``command`` in ``modes`` of ``scheme``, and why.
+
+    ``instead`` takes the command's other keys away, those of lower layers included.
+    """
+
+    command: Command
+    trigger: Run
+    modes: tuple[str, ...]
+    scheme: Scheme
+    why: str = ""
+    instead: bool = False
+    answers: Answers = Answers()
+
+
+def assign(view: AppView, request: Assign) -> Change:
+    """The scheme with the trigger; its one effect is the verdict."""
+    answers = request.answers
+    share = answers.taken == SHARE
+    found = verdict(view, request.command, request.trigger, request.modes, request.scheme, share)
+    if found.too_many and request.instead:
+        found = found._replace(too_many=None)
+    if _has_already(view, found) and not request.why and not request.instead:
+        return Change((Edit(request.scheme, request.scheme),), (found,))
+    refusals = [Refusal(part, found) for part in found.against(REFUSED)]
+    if share and view.app.rules.duplicates != "choice":
+        refusals.append(Refusal(NO_SHARING, found, f"--if-taken {REPLACE}"))
+    if refusals:
+        return Change(effects=(found,), refusals=tuple(refusals))
+    questions = _questions(view, found, answers)
+    if questions:
+        return Change(effects=(found,), questions=questions)
+    slot = view.app.rules.slots.get(request.command.id, "")
+    after = verdicts.edited(view, request.scheme, found, share, request.why, slot, request.instead)
+    keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
+    macro = view.macros.get(request.command.id.removeprefix("macro."))
+    if (
+        request.command.kind == "macro"
+        and macro
+        and (way := self_start(keymap, view.macros, macro))
+    ):
+        return Change(effects=(found,), refusals=(Refusal(SELF_START, way),))
+    return Change((Edit(request.scheme, after),), (found,))
+
+
+def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Question, ...]:
+    """What stands against it and has not been answered yet."""
+    questions: dict[str, Question] = {}
+    options = (REPLACE, SHARE) if view.app.rules.duplicates == "choice" else (REPLACE,)
+    for part in found.against(ASKED):
+        what = QUESTIONS[part]
+        if what == TAKEN:
+            if answers.taken not in options:
+                questions.setdefault(what, Question(what, found, options))
+        elif what not in answers.despite:
+            questions[what] = Question(what, found)
+    return tuple(questions.values())
+
+
+def _has_already(view: AppView, found: Verdict) -> bool:
+    """Whether the press starts the command, and nothing else, in all of the modes."""
+    if found.holders or found.hidden:
+        return False
+    return all(
+        any(claim.command == found.command.id for claim in view.keymap.winners(press, mode))
+        for press in view.keymap.keyboard.presses_of(found.trigger)
+        for mode in found.inside
+    )

@@ -1,0 +1,154 @@
+"""What an action gives back: edits, what follows from them, refusals and questions."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.guards import broken_guards
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.view import View
+
+#: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script.
+GUARD, BARE, TYPING, KEYBOARD = "guard", "bare", "typing", "keyboard"
+DESPITE = (GUARD, BARE, TYPING, KEYBOARD)
+
+#: What can be done with a trigger that is held.
+REPLACE, SHARE = "replace", "share"
+
+
+class Answers(NamedTuple):
+    """What a person has answered so far: what to do with a trigger that is held, what is to be done
+    all the same, and whether all of it is meant."""
+
+    taken: str = ""
+    despite: frozenset[str] = frozenset()
+    sure: bool = False
+
+
+class Edit(NamedTuple):
+    """A scheme before and after."""
+
+    before: Scheme
+    after: Scheme
+
+
+class Question(NamedTuple):
+    """What a person must answer first: ``taken`` (by whom: ``about``), ``sure``, or a word of
+    ``DESPITE``. ``about`` is what it is about: a verdict, broken guards, shifts."""
+
+    what: str
+    about: object
+    options: tuple[str, ...] = ()
+
+
+class Refusal(NamedTuple):
+    """What cannot be: a word for it (each action names its own), what it is about, and the way out
+    as a part of a command line (``""``: there is none)."""
+
+    what: str
+    about: object = None
+    way_out: str = ""
+
+
+#: A question that is not about a word of ``DESPITE``.
+TAKEN, SURE = "taken", "sure"
+
+
+class Without(NamedTuple):
+    """A command that the edit leaves without any key, and whether a menu has it."""
+
+    command: str
+    route: str
+
+
+class StillHas(NamedTuple):
+    """A command that nearer layers still give keys."""
+
+    command: str
+    triggers: tuple[Run, ...]
+
+
+#: A typed effect: a named tuple of the module that makes it.
+Effect = tuple[object, ...]
+
+
+class Change(NamedTuple):
+    """What an action comes to. With a refusal or a question nothing is to be written yet.
+
+    ``already`` says that nothing is to be done, for it is so.
+    """
+
+    edits: tuple[Edit, ...] = ()
+    effects: tuple[Effect, ...] = ()
+    refusals: tuple[Refusal, ...] = ()
+    questions: tuple[Question, ...] = ()
+
+    @property
+    def already(self) -> bool:
+        return not self.refusals and not self.questions and all(a == b for a, b in self.edits)
+
+
+def edited(
+    view: View, edits: tuple[Edit, ...], answers: Answers, effects: tuple[Effect, ...] = ()
+) -> Change:
+    """A change of schemes, held against the guards: no action writes a scheme but through this."""
+    after = after_edits(view, edits)
+    broken = () if GUARD in answers.despite else tuple(broken_guards(view.keymap, after))
+    questions = (Question(GUARD, broken),) if broken else ()
+    return Change(edits, effects, (), questions)
+
+
+def after_edits(view: View, edits: tuple[Edit, ...]) -> Keymap:
+    """The keys as they are once ``edits`` are made."""
+    stack = view.stack
+    for edit in edits:
+        stack = stack.with_scheme(edit.after)
+    return Keymap(stack, view.keyboard)
+
+
+def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
+    """The triggers about which two schemes differ, the keys of commands made bare included."""
+    found: dict[Run, None] = {}
+    for command in dict.fromkeys((*before.assign, *after.assign)):
+        if before.assign.get(command) != after.assign.get(command):
+            for each in (*before.assign.get(command, ()), *after.assign.get(command, ())):
+                found.update(dict.fromkeys(each.keys))
+            if any(each.instead for each in after.assign.get(command, ())):
+                found.update(
+                    dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ()))
+                )
+    for command in before.bare.keys() ^ after.bare.keys():
+        known = view.app.catalogue.by_id.get(command)
+        found.update(dict.fromkeys(known.keys if known else ()))
+        found.update(dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ())))
+    for old, new in ((before.mute, after.mute), (before.guard, after.guard)):
+        found.update(dict.fromkeys(run for run in (*old, *new) if old.get(run) != new.get(run)))
+    return list(found)
+
+
+def shifted(view: View, edits: tuple[Edit, ...]) -> tuple[Shift, ...]:
+    """What typing the triggers that the edits touch does differently."""
+    after = after_edits(view, edits)
+    triggers = dict.fromkeys(
+        run for edit in edits for run in touched(view, edit.before, edit.after)
+    )
+    return tuple(shifts(view.keymap, after, triggers))
+
+
+def lost(view: View, edits: tuple[Edit, ...], triggers: tuple[Run, ...]) -> tuple[Loss, ...]:
+    """The commands that lose any of ``triggers`` by the edits, and what each is left with."""
+    after = after_edits(view, edits)
+    return tuple(loss for run in triggers for loss in losses(view.keymap, after, run))
+
+
+def without(view: View, edits: tuple[Edit, ...], commands: tuple[str, ...]) -> tuple[Without, ...]:
+    """Those of ``commands`` that the edits leave without any key."""
+    after = after_edits(view, edits)
+    known = view.app.catalogue.by_id
+    return tuple(
+        Without(command, known[command].route if command in known else "")
+        for command in dict.fromkeys(commands)
+        if not live_triggers(after, command)
+    )

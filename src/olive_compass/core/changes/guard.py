@@ -1,0 +1,40 @@
+"""Says that a trigger must keep its meaning."""
+
+from typing import NamedTuple
+
+from olive_compass.core.changes.change import Answers, Change, Edit
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Outcome
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import make_guard
+from olive_compass.core.schemes.view import View
+
+
+class Guard(NamedTuple):
+    """Guard ``trigger`` in ``modes``, and why."""
+
+    trigger: Run
+    modes: tuple[str, ...]
+    scheme: Scheme
+    why: str
+    answers: Answers = Answers()
+
+
+class Keeps(NamedTuple):
+    """What the guarded press does in a mode."""
+
+    mode: str
+    outcome: Outcome
+
+
+def guard(view: View, request: Guard) -> Change:
+    """The scheme that says so: it names the command where the press starts one and the same."""
+    kept = [Keeps(m, view.keymap.decide(request.trigger, m)) for m in request.modes]
+    commands = {
+        tuple(claim.does for claim in view.keymap.decide(request.trigger, mode).winners)
+        for mode in view.app.modes.inside(request.modes)
+    }
+    only = next(iter(commands)) if len(commands) == 1 else ()
+    keeps = only[0].command if len(only) == 1 else ""
+    after = make_guard(request.scheme, request.trigger, request.modes, request.why, keeps)
+    return Change((Edit(request.scheme, after),), tuple(kept))

@@ -1,0 +1,107 @@
+"""Lets the keys of a command count in fewer modes or in more, without typing them again."""
+
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.changes.assign import QUESTIONS
+from olive_compass.core.changes.change import (
+    Answers,
+    Change,
+    Edit,
+    Question,
+    Refusal,
+    edited,
+    shifted,
+)
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import set_modes
+from olive_compass.core.schemes.verdicts import REFUSED, in_itself
+from olive_compass.core.schemes.view import View
+
+#: What cannot be: the scheme gives the command no such key; nobody said where to; it is not that way.
+NO_SUCH_KEY, NO_MODES, OTHER_WAY = "no-such-key", "no-modes", "other-way"
+
+
+class Modes(NamedTuple):
+    """Let the keys of ``command``, or only ``trigger``, count in ``modes`` (none: the obvious ones).
+
+    ``wider`` says which way it is meant: more modes, or fewer.
+    """
+
+    command: Command
+    scheme: Scheme
+    wider: bool
+    modes: tuple[str, ...] = ()
+    trigger: Run | None = None
+    answers: Answers = Answers()
+
+
+class Counts(NamedTuple):
+    """The triggers of the command that count in other modes now, and in which."""
+
+    triggers: tuple[Run, ...]
+    modes: tuple[str, ...]
+
+
+def modes(view: View, request: Modes) -> Change:
+    """The scheme in which the keys count there, and what they do differently."""
+    scheme, command = request.scheme, request.command
+    press = view.keyboard.press_of
+    mine = [
+        run
+        for each in scheme.assign.get(command.id, ())
+        for run in each.keys
+        if request.trigger is None or press(run) == press(request.trigger)
+    ]
+    if not mine:
+        others = [s.name for s in view.stack.schemes if command.id in s.assign]
+        return Change(refusals=(Refusal(NO_SUCH_KEY, others),))
+    now = tuple(
+        dict.fromkeys(
+            mode
+            for each in scheme.assign[command.id]
+            if set(each.keys) & set(mine)
+            for mode in each.modes
+        )
+    )
+    wanted = _wanted(request, now)
+    if not wanted:
+        return Change(refusals=(Refusal(NO_MODES),))
+    tree = view.app.modes
+    inside_now, inside_then = set(tree.inside(now)), set(tree.inside(wanted))
+    fits = inside_now <= inside_then if request.wider else inside_then <= inside_now
+    if not fits:
+        return Change(refusals=(Refusal(OTHER_WAY, tuple(inside_now)),))
+    wanted = tree.outermost(wanted)
+    after = scheme
+    for run in dict.fromkeys(mine):
+        after = set_modes(after, command.id, wanted, run)
+    edits = (Edit(scheme, after),)
+    effects = (Counts(tuple(dict.fromkeys(mine)), wanted), *shifted(view, edits))
+    judged = _judged(view, request, mine, wanted)
+    if judged.refusals or judged.questions:
+        return judged._replace(effects=effects)
+    return edited(view, edits, request.answers, effects)
+
+
+def _wanted(request: Modes, now: tuple[str, ...]) -> tuple[str, ...]:
+    if request.wider:
+        return tuple(dict.fromkeys((*now, *request.modes))) if request.modes else (ROOT,)
+    return request.modes or request.command.modes
+
+
+def _judged(view: View, request: Modes, runs: list[Run], wanted: tuple[str, ...]) -> Change:
+    """What stands against the keys in the new modes and did not stand against them in the old."""
+    if not request.wider:
+        return Change()
+    refusals: list[Refusal] = []
+    questions: dict[str, Question] = {}
+    for run in runs:
+        found = in_itself(view, request.command, run, wanted)
+        refusals += [Refusal(part, found) for part in found.against(REFUSED) if part == "rules"]
+        what = QUESTIONS["typing"]
+        if found.typing and what not in request.answers.despite:
+            questions[what] = Question(what, found)
+    return Change(refusals=tuple(refusals), questions=tuple(questions.values()))

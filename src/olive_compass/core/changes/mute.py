@@ -1,0 +1,136 @@
+"""Makes a trigger do nothing, or comes near it by a trick where the application cannot."""
+
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.changes.change import (
+    Answers,
+    Change,
+    Edit,
+    Refusal,
+    after_edits,
+    edited,
+    lost,
+    shifted,
+)
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes import standing
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import make_mute, take_from_others
+from olive_compass.core.schemes.view import View
+
+#: The two tricks: give the key to a command that is never enabled, or move its command away.
+NEVER, AWAY = "never", "away"
+
+#: What cannot be: a firm layer has the trigger; the application switches no key off.
+FIRM, CANNOT = "firm", "cannot"
+
+#: Triggers to which a command is moved away, those that no keyboard of today has first.
+FAR = tuple(
+    f"{held}F{n}"
+    for n in (24, 23, 22, 21, 20, 19, 18, 17, 16, 15, 14, 13, 12, 11, 10, 9)
+    for held in (
+        "Ctrl+Alt+Shift+",
+        "Ctrl+Shift+",
+        "Ctrl+Alt+",
+        "Alt+Shift+",
+        "Ctrl+",
+        "Alt+",
+        "Shift+",
+        "",
+    )
+)
+
+
+class Mute(NamedTuple):
+    """Mute ``trigger`` in ``modes``, and why; ``by`` is a trick, ``""``: none."""
+
+    trigger: Run
+    modes: tuple[str, ...]
+    scheme: Scheme
+    why: str
+    by: str = ""
+    answers: Answers = Answers()
+
+
+class Ways(NamedTuple):
+    """The tricks that are open: a command that is never enabled, and the holder that could be moved
+    away, with the trigger that it would get. None: not that one."""
+
+    never: Command | None
+    holder: Command | None
+    away: Run | None
+
+
+class ShowsThrough(NamedTuple):
+    """What the application does with the key once its command was moved away."""
+
+    claim: Claim
+
+
+class Alternate(NamedTuple):
+    """A command that appears in the menu in place of one that loses its key."""
+
+    command: Command
+
+
+def mute(view: View, request: Mute) -> Change:
+    """The scheme in which the trigger is muted; who loses it, and what shows through."""
+    trigger, modes, scheme = request.trigger, request.modes, request.scheme
+    if firm := standing.firm_on(view.keymap, trigger):
+        return Change(refusals=(Refusal(FIRM, firm[0]),))
+    ways = tricks(view, trigger, modes)
+    never, away = "", None
+    if not view.app.rules.can_mute:
+        never = ways.never.id if request.by == NEVER and ways.never else ""
+        away = ways.away if request.by == AWAY else None
+        if not never and away is None:
+            return Change(refusals=(Refusal(CANNOT, ways, f"--by {NEVER}"),))
+    freed = take_from_others(scheme, view.keymap, "", trigger, modes)
+    edits = (Edit(scheme, make_mute(freed, trigger, modes, request.why, never, away)),)
+    losses = lost(view, edits, (trigger,))
+    after = after_edits(view, edits)
+    through = {
+        ShowsThrough(claim): None
+        for mode in view.app.modes.inside(modes)
+        for claim in after.decide(trigger, mode).winners
+        if claim.wired
+    }
+    alternates = [
+        Alternate(each)
+        for loss in losses
+        for each in view.app.catalogue.commands
+        if each.marks.alternate == loss.command
+    ]
+    effects = (*shifted(view, edits), *losses, *alternates, *through)
+    return edited(view, edits, request.answers, effects)
+
+
+def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:
+    """The ways to come near a mute by hand where the application has none."""
+    known = view.app.catalogue.by_id
+    never = next((c for c in view.app.catalogue.commands if c.marks.never), None)
+    holders = [
+        claim.command
+        for mode in view.app.modes.inside(modes)
+        for claim in view.keymap.winners(view.keyboard.press_of(trigger), mode)
+        if claim.command in known
+    ]
+    holder = known[holders[0]] if holders else None
+    return Ways(never, holder, _far(view) if holder else None)
+
+
+def _far(view: View) -> Run | None:
+    """A trigger that the rules allow, that nobody has or is moved to, and the keyboard best lacks."""
+    parked = {decision.away for scheme in view.stack.schemes for decision in scheme.mute.values()}
+    open_ = [
+        run
+        for run in map(read_trigger, FAR)
+        if run not in parked
+        and view.keyboard.press_of(run) not in view.keymap.buckets
+        and not any(True for _ in standing.broken_rules(view.app, view.keyboard, run))
+    ]
+    lacking = [run for run in open_ if standing.lacking(view.keyboard, run.strokes[0])]
+    return next(iter([*lacking, *open_]), None)

@@ -1,0 +1,47 @@
+"""Makes the safe repairs that findings propose."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited, shifted
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import set_modes
+from olive_compass.core.schemes.view import View
+
+
+class Fix(NamedTuple):
+    """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
+
+    scheme: str
+    command: str
+    key: str
+    modes: tuple[str, ...]
+
+
+class Repair(NamedTuple):
+    """Make ``fixes`` in the schemes of a stack."""
+
+    fixes: tuple[Fix, ...]
+    answers: Answers = Answers()
+
+
+def repair(view: View, request: Repair) -> Change:
+    """The schemes with every repair made; it asks first."""
+    by_name = {scheme.name: scheme for scheme in view.stack.schemes}
+    edits = tuple(
+        Edit(by_name[name], _repaired(by_name[name], request.fixes, view.app.rules.typed))
+        for name in dict.fromkeys(fix.scheme for fix in request.fixes)
+        if name in by_name
+    )
+    found = edited(view, edits, request.answers, shifted(view, edits))
+    if edits and not request.answers.sure:
+        found = found._replace(questions=(*found.questions, Question(SURE, len(request.fixes))))
+    return found
+
+
+def _repaired(scheme: Scheme, fixes: Iterable[Fix], typed: int) -> Scheme:
+    for fix in fixes:
+        if fix.scheme == scheme.name:
+            scheme = set_modes(scheme, fix.command, fix.modes, read_trigger(fix.key, typed))
+    return scheme

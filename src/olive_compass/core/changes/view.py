@@ -1,0 +1,30 @@
+"""What actions and findings look at: an application with its macros, among the others of the desk."""
+
+from collections.abc import Mapping
+from types import MappingProxyType
+
+from olive_compass.core.effort.reach import Weights
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.view import View
+from olive_compass.core.sharing.friends import Across
+
+
+class AppView(View):
+    """A stack on a keyboard; its macros by name; what presses mean in all applications, where the
+    desk has purposes."""
+
+    across: Across | None
+
+    def __init__(
+        self,
+        stack: Stack,
+        keyboard: Keyboard,
+        weights: Weights | None = None,
+        macros: Mapping[str, Macro] = MappingProxyType({}),
+        hand: str = "left",
+        across: Across | None = None,
+    ) -> None:
+        super().__init__(stack, keyboard, weights, hand, across)
+        self.macros = macros

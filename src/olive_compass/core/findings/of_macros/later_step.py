@@ -1,0 +1,31 @@
+"""A step of a macro that takes a value from a step that comes after it, or that does not exist."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, step_place
+from olive_compass.core.macros.macro import reference
+
+ID = "later-step"
+SEVERITY = "error"
+SAYS = "A macro takes a value from a later step, or from one that is not there."
+ADVICE = "Ask for the value (macro ask), or move the step (macro move)."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for macro in view.macros.values():
+        for number, step in enumerate(macro.steps, 1):
+            for name, value in step.inputs.items():
+                found = reference(value)
+                if not found or found.step < number:
+                    continue
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"“{macro.title}” takes {name} in step {number} from step {found.step}, which "
+                    "has not been done by then.",
+                    line("macro", "ask", f"{view.app.name}/{macro.name}", str(number), name),
+                    (step_place(macro.name, number),),
+                    (macro.id, step.command),
+                )

@@ -1,0 +1,58 @@
+"""Keys by what they type (``B``, ``=``) or what they are called (``F6``, ``Num3``, ``Space``)."""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind
+from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.presses import Made
+from olive_compass.core.keys.triggers import Stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.keyboards import Keyboard
+
+
+class Key(Kind):
+    name = "key"
+    plural = "keys"
+    on_form = True
+    unwritten: tuple[str, ...] = ()
+
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+        if keyboard.layout is None:
+            return Made(((keyboard.real(held), stroke.key),))
+        if code := keyboard.named_code(stroke.key):
+            return keyboard.at_code(held, code, f"the keyboard has no {code} key")
+        return keyboard.by_label(held, stroke.key)
+
+    def types(self, stroke: Stroke, keyboard: "Keyboard") -> bool:
+        """A letter, digit, sign or blank with at most Shift held; Enter, Tab and arrows do not count."""
+        if keyboard.layout is None:
+            plain = stroke.by_place or len(stroke.key) == 1 or stroke.key == "Space"
+            return plain and not set(stroke.modifiers) - {"Shift"}
+        return any(
+            not set(held) - {"Shift"} and bool(keyboard.typed_by((held, code)))
+            for held, code in keyboard.made(stroke).presses
+        )
+
+    def broken(self, asked: Asked) -> Iterator[Broken]:
+        """What is judged is the press: Ctrl+# is Ctrl+Shift+3 where Shift and 3 make the sign."""
+        allowed, stroke = asked.allows.modifiers, asked.stroke
+        ways = [set(held) for held, _ in asked.keyboard.made(stroke).presses]
+        if allowed and all(held - set(asked.keyboard.main_resolved(allowed)) for held in ways):
+            wrong = next(
+                name
+                for name in sorted(ways[0])
+                if name not in asked.keyboard.main_resolved(allowed)
+            )
+            yield Broken("modifiers", f"it takes no {wrong} in a key")
+        plain = asked.alone and (not ways[0] or self.types(stroke, asked.keyboard))
+        if plain and asked.allows.plain_keys == "none":
+            yield Broken("plain-keys", f"it takes no key without a modifier, and {stroke} has none")
+        elif plain and asked.allows.plain_keys == "named" and stroke.key not in NAMED_KEYS:
+            yield Broken(
+                "plain-keys", f"it takes no plain letter, digit or sign, and {stroke} is one"
+            )
+
+
+KIND = Key()

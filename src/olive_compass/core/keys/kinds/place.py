@@ -1,0 +1,38 @@
+"""Keys by where they sit: ``@`` and the name that the W3C ``code`` table gives the place."""
+
+from typing import TYPE_CHECKING
+
+from olive_compass.core.keys.kinds.key import Key
+from olive_compass.core.keys.kinds.kind import Unreadable
+from olive_compass.core.keys.names import CODES
+from olive_compass.core.keys.presses import Made
+from olive_compass.core.keys.triggers import Stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.keyboards import Keyboard
+
+
+class Place(Key):
+    prefix = "@"
+    unwritten = ("aria", "xdg")
+
+    def read(self, text: str) -> str:
+        code = CODES.get(text.lower())
+        if code is None:
+            raise Unreadable(f"“@{text}” is no place on a keyboard", _nearest)
+        return code
+
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+        if keyboard.layout is None:
+            return Made(((keyboard.real(held), "@" + stroke.key),))
+        return keyboard.at_code(held, stroke.key, f"the keyboard has no {stroke.key} key")
+
+
+def _nearest(chunk: str) -> str:
+    from rapidfuzz import process
+
+    found = process.extractOne(chunk[1:].lower(), list(CODES), score_cutoff=50)
+    return "@" + CODES[found[0]] if found else ""
+
+
+KIND = Place()

@@ -1,0 +1,48 @@
+"""Swipes: a drag in a direction, given as a compass bearing (``swipe:NE``, ``swipe:030``)."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Unreadable
+from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
+from olive_compass.core.keys.triggers import Run, Stroke
+
+PREFIX = "swipe:"
+
+
+class Swipe(Kind):
+    name = "swipe"
+    plural = "swipes"
+    prefix = PREFIX
+
+    def read(self, text: str) -> str:
+        bearing = read_bearing(text)
+        if bearing is None:
+            raise Unreadable(f"“{text}” is no bearing (N, NE, 045 and so on)")
+        return PREFIX + bearing_name(bearing)
+
+    def broken(self, asked: Asked) -> Iterator[Broken]:
+        bearing = bearing_of(asked.stroke)
+        for mode in asked.modes if bearing is not None else ():
+            size = asked.rose(mode)
+            if not size:
+                where = "" if mode == "everywhere" else f" in {mode}"
+                yield Broken("roses", f"it takes no swipes{where}", mode)
+            elif bearing not in bearings(size):
+                name = bearing_name(bearing or 0)
+                near = tuple(PREFIX + bearing_name(each) for each in nearest(bearing or 0, size))
+                yield Broken(
+                    "roses", f"its rose in {mode} has {size} bearings and no {name}", mode, near
+                )
+
+
+def bearing_of(stroke: Stroke) -> int | None:
+    """The bearing of a swipe in degrees, None for what is no swipe."""
+    return read_bearing(stroke.key[len(PREFIX) :]) if stroke.key.startswith(PREFIX) else None
+
+
+def swipe(bearing: int) -> Run:
+    """The trigger of a bearing in degrees."""
+    return Run((Stroke((), PREFIX + bearing_name(bearing)),))
+
+
+KIND = Swipe()

@@ -1,0 +1,38 @@
+"""Physical presses: what the hands do, whatever a trigger is called."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.names import MODIFIER_RANK
+
+#: One key pressed: the modifiers held, in our order, and the key's code. A stroke that the
+#: keyboard cannot make keeps its own modifiers, with ``?`` and its key for a code.
+Physical = tuple[tuple[str, ...], str]
+
+#: A run as the keyboard meets it; cut short it is the beginning of a run.
+Press = tuple[Physical, ...]
+
+
+class Made(NamedTuple):
+    """How a keyboard makes a stroke: its physical presses, the nearest first, and remarks.
+
+    ``missing`` says why it cannot be made (``""``: it can); ``level`` is the level of the key
+    at which the label stands; ``dead`` that the key waits for a letter; ``borrowed`` that the
+    label was looked up on a Latin board, for this layout has none.
+    """
+
+    presses: tuple[Physical, ...]
+    missing: str = ""
+    level: int = 0
+    dead: bool = False
+    borrowed: bool = False
+
+
+def ordered(held: "list[str] | tuple[str, ...]") -> tuple[str, ...]:
+    """Modifiers in our order, each once."""
+    return tuple(sorted(set(held), key=MODIFIER_RANK.__getitem__)) if held else ()
+
+
+def physical_text(physical: Physical) -> str:
+    """A physical press in words: ``Ctrl+Shift+@Equal``."""
+    held, code = physical
+    return "+".join((*held, code[1:] if code.startswith("?") else "@" + code.lstrip("@")))

@@ -1,0 +1,79 @@
+"""Guards: presses that must keep their meaning, and whether an edit lets them."""
+
+from typing import NamedTuple
+
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Does, Stack
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.decisions import Decision, Scheme
+
+
+class Guarded(NamedTuple):
+    """A guard that does not hold in ``mode``: its scheme, trigger and decision; what it keeps, and
+    what the press does instead."""
+
+    scheme: Scheme
+    trigger: Run
+    decision: Decision
+    mode: str
+    kept: tuple[Does, ...]
+    now: Outcome
+
+
+class _Kept(NamedTuple):
+    """What a guard keeps in a mode, and whether longer runs may begin with the press."""
+
+    does: tuple[Does, ...]
+    waits: bool
+
+
+def broken_guards(before: Keymap, after: Keymap) -> list[Guarded]:
+    """The guards of ``before`` that held there and do not hold in ``after``, each mode by itself.
+
+    A guard keeps the command that it names; or else what its own layer and those below it said.
+    A longer run that makes the press wait breaks it too.
+    """
+    return [
+        broken
+        for rank, scheme in enumerate(before.stack.schemes)
+        if scheme.guard
+        for broken in _broken(scheme, _own(before, rank), before, after)
+    ]
+
+
+def standing_breaks(keymap: Keymap) -> list[Guarded]:
+    """The guards that do not hold as things are."""
+    found = []
+    for rank, scheme in enumerate(keymap.stack.schemes):
+        if scheme.guard:
+            found += _broken(scheme, _own(keymap, rank), None, keymap)
+    return found
+
+
+def _own(keymap: Keymap, rank: int) -> Keymap:
+    """The keys as the layer of a guard and those below it have them."""
+    stack = keymap.stack
+    return Keymap(Stack(stack.app, stack.schemes[rank:], stack.system), keymap.keyboard)
+
+
+def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -> list[Guarded]:
+    found = []
+    for run, decision in scheme.guard.items():
+        press = after.keyboard.press_of(run)
+        for mode in after.app.modes.inside(m for m in decision.modes if m in after.app.modes):
+            kept = _kept(own.decide_press(press, mode), decision)
+            now = after.decide_press(press, mode)
+            held = before is None or _holds(before.decide_press(press, mode), kept)
+            if held and not _holds(now, kept):
+                found.append(Guarded(scheme, run, decision, mode, kept.does, now))
+    return found
+
+
+def _kept(own: Outcome, decision: Decision) -> _Kept:
+    does = tuple(claim.does for claim in own.winners)
+    return _Kept((Does(decision.keeps),) if decision.keeps else does, bool(own.longer))
+
+
+def _holds(outcome: Outcome, kept: _Kept) -> bool:
+    same = tuple(claim.does for claim in outcome.winners) == kept.does
+    return same and (kept.waits or not outcome.longer)

@@ -1,0 +1,214 @@
+"""Which free triggers suit a command: by reach, by its words, by the keys of its siblings.
+
+What is offered has a clean verdict: nothing at all stands against it.
+"""
+
+from collections.abc import Iterable, Iterator
+from itertools import combinations
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.effort.reach import distance, run_effort
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.free import free_strokes, is_free
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.standing import is_reflex
+from olive_compass.core.schemes.verdicts import verdict
+from olive_compass.core.schemes.view import View
+
+#: What a good letter is worth, in home strokes of effort.
+FIRST_LETTER, INITIAL, LETTER = 3.0, 2.0, 0.5
+#: What lying next to the key of a sibling with the same modifiers is worth.
+NEXT_TO_SIBLING = 1.5
+#: What being a sibling's key with one modifier more is worth.
+KIN_OF_SIBLING = 3.0
+#: What it costs to have no modifier where the siblings' keys have some.
+UNLIKE_SIBLINGS = 8.0
+#: What it costs that the free hand cannot do it alone.
+TAKES_BOTH_HANDS = 2.0
+#: What the letters of the title in their order are worth as a run.
+RUN_OF_TITLE = 4.0
+
+#: What it costs to be a key that hands press without thinking, in other programs for something else.
+REFLEX = 4.0
+
+#: How many of the easiest keys are compared for a piece of advice.
+QUICK = 60
+
+#: How many runs of the title's letters are tried.
+MOST_RUNS = 40
+
+
+class Offer(NamedTuple):
+    """A free trigger for a command: its effort, its score (less is better), and why."""
+
+    trigger: Run
+    strokes: float
+    score: float
+    reasons: tuple[str, ...]
+
+
+def offers(
+    view: View,
+    command: Command,
+    modes: tuple[str, ...] = (),
+    most: int = 3,
+    scheme: Scheme | None = None,
+) -> list[Offer]:
+    """At most ``most`` triggers for ``command`` in ``modes`` (its own), the best first."""
+    modes = modes or command.modes or (ROOT,)
+    inside = view.app.modes.inside(modes)
+    runs = [Run((each,)) for each in free_strokes(view, inside)]
+    runs += [run for run in title_runs(view, command) if is_free(view.keymap, run, inside)]
+    found: list[Offer] = []
+    for offer in rank(view, runs, command):
+        if len(found) == most:
+            break
+        if verdict(view, command, offer.trigger, modes, scheme).clean:
+            found.append(offer)
+    return found
+
+
+def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:
+    """The easiest free trigger for ``command`` that was not offered by this view before, None: none.
+
+    It is for the advice of many findings at once, which must not all name the same key.
+    """
+    open_ = [run for run in _easiest(view, view.app.modes.inside(modes)) if run not in view.offered]
+    for some in (open_[:QUICK], open_[QUICK:]):
+        for offer in rank(view, some, command):
+            if verdict(view, command, offer.trigger, modes, scheme).clean:
+                view.offered.add(offer.trigger)
+                return offer.trigger
+    return None
+
+
+def _easiest(view: View, modes: tuple[str, ...]) -> list[Run]:
+    """The strokes that are free in all of ``modes``, the easiest for the hand first."""
+    if modes not in view.easiest:
+        runs = [Run((each,)) for each in free_strokes(view, modes)]
+        costs = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
+        made = sorted((cost.strokes, str(run), run) for run, cost in costs.items() if cost)
+        view.easiest[modes] = [run for _, _, run in made]
+    return view.easiest[modes]
+
+
+def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer]:
+    """The triggers that the keyboard can make, the best first.
+
+    The score is the effort in home strokes, less what the letter and the siblings are worth,
+    plus what it costs to take the hand off the mouse.
+    """
+    siblings = _siblings(view.keymap, command) if command else []
+    held = bool(siblings) and all(each.modifiers for _, each in siblings)
+    found = []
+    for run in runs:
+        cost = run_effort(view.keyboard, run, view.weights)
+        if cost is None:
+            continue
+        score = cost.strokes
+        reasons = []
+        for worth, reason in _fits(view, run, command, siblings):
+            score -= worth
+            reasons.append(reason)
+        if held and not run.strokes[0].modifiers:
+            score += UNLIKE_SIBLINGS
+        if is_reflex(view.keyboard, run):
+            score += REFLEX
+        if cost.one_hand(view.hand):
+            reasons.append(f"{view.hand} hand alone" if view.hand != "both" else "one hand")
+        else:
+            score += TAKES_BOTH_HANDS
+        found.append(Offer(run, cost.strokes, round(score, 2), tuple(reasons)))
+    return sorted(found, key=lambda each: (each.score, str(each.trigger)))
+
+
+def title_runs(view: View, command: Command) -> Iterator[Run]:
+    """Typed runs of a title's letters: its initials, and the beginnings of its words."""
+    rules = view.app.rules
+    words = [w for w in _words(command.title) if w[0].isascii() and w[0].isalpha()]
+    if not rules.typed_runs or rules.longest_run < 2 or not words:
+        return
+    texts: dict[str, None] = {}
+    initials = "".join(word[0] for word in words)
+    letters = "".join(char for char in words[0] if char.isascii() and char.isalpha())
+    for length in range(2, rules.longest_run + 1):
+        if len(initials) >= length:
+            texts[initials[:length]] = None
+        if len(letters) >= length:
+            texts[letters[:length]] = None
+        for rest in combinations("".join(words)[1:], length - 1):
+            if len(texts) >= MOST_RUNS:
+                break
+            if all(char.isascii() and char.isalpha() for char in rest):
+                texts[letters[:1] + "".join(rest)] = None
+    for text in texts:
+        yield Run(tuple(stroke(char) for char in text))
+
+
+def _words(title: str) -> list[str]:
+    return [word for word in title.upper().replace("-", " ").split() if word[0].isalnum()]
+
+
+def _fits(
+    view: View, run: Run, command: Command | None, siblings: list[tuple[str, Stroke]]
+) -> Iterator[tuple[float, str]]:
+    """What speaks for a trigger, and what that is worth."""
+    if command is None:
+        return
+    if len(run.strokes) > 1:
+        yield RUN_OF_TITLE, f"letters of {command.title}"
+        return
+    only = run.strokes[0]
+    if fit := _letter(only.key, command.title):
+        yield fit
+    if sibling := _kin(only, siblings):
+        yield KIN_OF_SIBLING, sibling
+    elif sibling := _beside(view.keymap, only, siblings):
+        yield NEXT_TO_SIBLING, sibling
+
+
+def _letter(key: str, title: str) -> tuple[float, str] | None:
+    words = _words(title)
+    if len(key) != 1 or not key.isalpha() or not words:
+        return None
+    if words[0].startswith(key):
+        return FIRST_LETTER, f"first letter of {title.split()[0]}"
+    for n, word in enumerate(words[1:], 1):
+        if word.startswith(key):
+            return INITIAL, f"initial of {title.replace('-', ' ').split()[n]}"
+    return (LETTER, "a letter of the title") if key in title.upper() else None
+
+
+def _siblings(keymap: Keymap, command: Command) -> list[tuple[str, Stroke]]:
+    """The single strokes of commands in the same menu, with their titles."""
+    return [
+        (other.title, run.strokes[0])
+        for other in keymap.app.catalogue.commands
+        if other.menu == command.menu and other.id != command.id and command.menu
+        for run in live_triggers(keymap, other.id)
+        if len(run.strokes) == 1
+    ]
+
+
+def _kin(each: Stroke, siblings: list[tuple[str, Stroke]]) -> str:
+    """The sibling whose key this is with a modifier more."""
+    for title, other in siblings:
+        if other.key == each.key and other.modifiers and set(other.modifiers) < set(each.modifiers):
+            return f"kin of {other}, {title}"
+    return ""
+
+
+def _beside(keymap: Keymap, each: Stroke, siblings: list[tuple[str, Stroke]]) -> str:
+    keyboard = keymap.keyboard
+    if keyboard.form is None:
+        return ""
+    held, code = keyboard.made(each).presses[0]
+    for title, other in siblings:
+        other_held, other_code = keyboard.made(other).presses[0]
+        if other_held == held and distance(keyboard.form, code, other_code) <= 1.2:
+            return f"next to {other}, {title}"
+    return ""

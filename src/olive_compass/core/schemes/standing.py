@@ -1,0 +1,214 @@
+"""What stands against a trigger in itself, whoever holds it: the parts of a verdict.
+
+Each function answers one question about a trigger, a command or modes. The verdict before a decision
+and the findings after it ask these same functions, so that they cannot differ.
+"""
+
+from collections.abc import Callable, Iterable, Iterator
+from functools import lru_cache
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App, Command, Rules
+from olive_compass.core.effort.reach import Effort, Weights, distance, run_effort
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.kinds import Asked, Broken, kind_of
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
+
+#: Keys that mean something harmless in most programs, so that hands press them unasked.
+REFLEXES = (
+    "Escape",
+    "Enter",
+    "Space",
+    "Tab",
+    "Delete",
+    "Backspace",
+    "Main+S",
+    "Main+Z",
+    "Main+Y",
+    "Main+X",
+    "Main+C",
+    "Main+V",
+    "Main+A",
+    "Main+F",
+    "Main+D",
+    "Main+N",
+    "Main+O",
+    "F1",
+    "F2",
+    "F5",
+)
+
+#: Keys whose middles lie no further apart than this (key units) are neighbours.
+BESIDE = 1.2
+
+#: Why no key can be given to a command.
+WITHDRAWN, FIXED, LICENCE = "withdrawn", "fixed", "licence"
+
+
+class Firm(NamedTuple):
+    """A layer above all schemes takes the press, or (``begins``) the beginning of the run."""
+
+    claim: Claim
+    begins: bool = False
+
+
+class Trait(NamedTuple):
+    """Something about one stroke of a trigger: which, and what in words or as a character."""
+
+    stroke: Stroke
+    text: str
+
+
+class Slip(NamedTuple):
+    """A lasting command right beside a much-used one."""
+
+    lasting: Claim
+    often: Claim
+
+
+def firm_on(keymap: Keymap, trigger: Run) -> list[Firm]:
+    """What the system or the application keeps of a trigger, also of its beginning."""
+    found = []
+    for press in keymap.keyboard.presses_of(trigger):
+        for length in range(1, len(press) + 1):
+            found += [
+                Firm(claim, length < len(press))
+                for claim in keymap.buckets.get(press[:length], ())
+                if claim.layer.firm
+            ]
+    return found
+
+
+def broken_rules(
+    app: App, keyboard: Keyboard, trigger: Run, modes: tuple[str, ...] = ()
+) -> Iterator[Broken]:
+    """The rules of the application that ``trigger`` breaks by itself in ``modes``."""
+    rules = app.rules
+    count = len(trigger.strokes)
+    if count > rules.longest_run:
+        most = rules.longest_run
+        takes = "no runs" if most == 1 else f"runs of at most {most} strokes"
+        yield Broken("longest-run", f"it takes {takes}, and {trigger} has {count}")
+    for stroke in trigger.strokes:
+        asked = Asked(stroke, count == 1, modes, app.rose, rules, keyboard)
+        yield from kind_of(stroke).broken(asked)
+
+
+def not_assignable(rules: Rules, command: Command) -> str:
+    """Why no key can be given to ``command``: one of the words above, ``""``: it can."""
+    marks = command.marks
+    if marks.withdrawn:
+        return WITHDRAWN
+    if marks.fixed:
+        return FIXED
+    return LICENCE if marks.needs and not rules.licences.get(marks.needs, False) else ""
+
+
+def not_assignable_says(command: Command, why: str) -> str:
+    """Why no key can be given to a command, as half a sentence."""
+    return {
+        WITHDRAWN: "the application has withdrawn it",
+        FIXED: "the application lets no key be given to it",
+        LICENCE: f"it needs “{command.marks.needs}”, which this seat does not have",
+    }.get(why, "")
+
+
+def lacking(keyboard: Keyboard, stroke: Stroke) -> str:
+    """Why the keyboard cannot make a stroke, ``""``: it can."""
+    return keyboard.made(stroke).missing
+
+
+def behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
+    """Whether a label stands behind AltGr or on a dead key: says which, ``""``: neither."""
+    made = keyboard.made(stroke)
+    if made.dead:
+        return "is a dead key"
+    return "is typed only with AltGr" if made.level >= 2 else ""
+
+
+def makes_untypable(keyboard: Keyboard, stroke: Stroke) -> str:
+    """The character that no other way types once the stroke is a shortcut, ``""``: none."""
+    return keyboard.swallows(stroke)
+
+
+def traits(
+    keyboard: Keyboard, trigger: Run, trait: Callable[[Keyboard, Stroke], str]
+) -> tuple[Trait, ...]:
+    """The strokes of a trigger for which ``trait`` gives a text."""
+    strokes = dict.fromkeys(trigger.strokes)
+    return tuple(Trait(each, text) for each in strokes if (text := trait(keyboard, each)))
+
+
+def types_text(keyboard: Keyboard, trigger: Run) -> bool:
+    """Whether the first stroke of a trigger writes text by itself: a letter, digit, sign or blank."""
+    first = trigger.strokes[0]
+    return kind_of(first).types(first, keyboard)
+
+
+def typing_modes(app: App, modes: Iterable[str]) -> tuple[str, ...]:
+    """Those of ``modes``, and of what lies inside them, in which typing writes text."""
+    texts = set(app.modes.inside(app.rules.text_modes))
+    return tuple(mode for mode in app.modes.inside(modes) if mode in texts)
+
+
+def without_typing(app: App, modes: Iterable[str]) -> tuple[str, ...]:
+    """Those of ``modes``, and of what lies inside them, that hold no mode in which typing writes text.
+
+    A mode that holds such a mode inside it cannot be named without that one.
+    """
+    texts = set(app.modes.inside(app.rules.text_modes))
+    open_ = [mode for mode in app.modes.inside(modes) if not texts & set(app.modes.within(mode))]
+    return app.modes.outermost(open_)
+
+
+def outside(app: App, command: Command, modes: Iterable[str]) -> tuple[str, ...]:
+    """Those of ``modes``, and of what lies inside them, in which ``command`` cannot be used."""
+    if not command.modes:
+        return ()
+    usable = set(app.modes.inside(command.modes))
+    return tuple(mode for mode in app.modes.inside(modes) if mode not in usable)
+
+
+def is_reflex(keyboard: Keyboard, trigger: Run) -> bool:
+    """Whether hands press a trigger without thinking."""
+    return keyboard.press_of(trigger) in _reflex_presses(keyboard)
+
+
+@lru_cache(maxsize=8)
+def _reflex_presses(keyboard: Keyboard) -> frozenset[Press]:
+    return frozenset(keyboard.press_of(read_trigger(text)) for text in REFLEXES)
+
+
+def hard(keyboard: Keyboard, trigger: Run, weights: Weights) -> Effort | None:
+    """The effort of a trigger where it is hard to press, else None."""
+    found = run_effort(keyboard, trigger, weights)
+    return found if found and found.strokes >= weights.hard else None
+
+
+def beside(keymap: Keymap, press: Press) -> Iterator[Press]:
+    """The presses that something decides, with the same modifiers on the keys right beside."""
+    form = keymap.keyboard.form
+    if form is None or len(press) != 1:
+        return
+    ((held, code),) = press
+    for near in form.seats if code in form.seats else ():
+        other = ((held, near),)
+        if near != code and other in keymap.buckets and distance(form, code, near) <= BESIDE:
+            yield other
+
+
+def neighbours(keymap: Keymap, press: Press, modes: Iterable[str], mark: str) -> list[Claim]:
+    """What starts a command with ``mark`` right beside a press, in one of the very ``modes``."""
+    known = keymap.app.catalogue.by_id
+    found: dict[Claim, None] = {}
+    for near in beside(keymap, press):
+        for mode in modes:
+            for claim in keymap.winners(near, mode):
+                command = known.get(claim.command)
+                if command and getattr(command.marks, mark):
+                    found[claim] = None
+    return list(found)

@@ -1,0 +1,319 @@
+"""The one judge: everything that can be said about giving a trigger to a command, before it is done."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.effort.reach import Effort, run_effort
+from olive_compass.core.keys.kinds import Broken
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes import standing
+from olive_compass.core.schemes.claims import Claim, Does
+from olive_compass.core.schemes.consequences import Holder, Loss, holders, losses
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import give, take_from_others
+from olive_compass.core.schemes.guards import Guarded, broken_guards
+from olive_compass.core.schemes.layers import BUILT_IN, MENUS
+from olive_compass.core.schemes.standing import Firm, Slip, Trait
+from olive_compass.core.schemes.view import FalseFriend, View
+
+#: How much an objection weighs: it cannot be; a person must say yes; it is only said.
+REFUSED, ASKED, SAID = "refused", "asked", "said"
+
+#: The parts of a verdict that stand against a trigger, the gravest first.
+WEIGHTS = {
+    "firm": REFUSED,
+    "unavailable": REFUSED,
+    "rules": REFUSED,
+    "too_many": REFUSED,
+    "guards": ASKED,
+    "bare": ASKED,
+    "holders": ASKED,
+    "hidden": ASKED,
+    "lacking": ASKED,
+    "typing": ASKED,
+    "outside": SAID,
+    "untypable": SAID,
+    "altgr": SAID,
+    "waits": SAID,
+    "delays": SAID,
+    "menus": SAID,
+    "reflex": SAID,
+    "slips": SAID,
+    "friends": SAID,
+    "hard": SAID,
+    "first": SAID,
+}
+
+
+class Bare(NamedTuple):
+    """A scheme leaves the command without a key on purpose."""
+
+    scheme: Scheme
+    why: str
+
+
+class TooMany(NamedTuple):
+    """The command has as many keys as it may, in layers that do not make room: key and scheme."""
+
+    most: int
+    have: tuple[tuple[Run, str], ...]
+
+
+class Verdict(NamedTuple):
+    """What stands against a trigger for a command in modes, and what for it.
+
+    Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``firm`` layers;
+    why the command is ``unavailable``; ``rules`` of the application; ``too_many`` keys; ``guards``
+    that would break; schemes that leave it ``bare``; ``holders`` of the press, mutes among them;
+    ``hidden`` meanings that no list shows; strokes that the keyboard is ``lacking``; modes in which
+    it would swallow ``typing``; modes ``outside`` the command's own; characters made
+    ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
+    that it ``delays``; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
+    that starts what lasts; ``slips``; false ``friends``; that it is ``hard`` to press; and what
+    still comes ``first`` in some mode. ``lost`` says what each holder is left with.
+
+    For it: its ``effort``, ``letter`` and ``siblings`` are the matter of ``offers``.
+    """
+
+    command: Command
+    trigger: Run
+    modes: tuple[str, ...]
+    inside: tuple[str, ...]
+    firm: tuple[Firm, ...] = ()
+    unavailable: str = ""
+    rules: tuple[Broken, ...] = ()
+    too_many: TooMany | None = None
+    guards: tuple[Guarded, ...] = ()
+    bare: tuple[Bare, ...] = ()
+    holders: tuple[Holder, ...] = ()
+    hidden: tuple[Holder, ...] = ()
+    lacking: tuple[Trait, ...] = ()
+    typing: tuple[str, ...] = ()
+    outside: tuple[str, ...] = ()
+    untypable: tuple[Trait, ...] = ()
+    altgr: tuple[Trait, ...] = ()
+    waits: tuple[Claim, ...] = ()
+    delays: tuple[Claim, ...] = ()
+    menus: tuple[Holder, ...] = ()
+    reflex: bool = False
+    slips: tuple[Slip, ...] = ()
+    friends: tuple[FalseFriend, ...] = ()
+    hard: Effort | None = None
+    first: tuple[Holder, ...] = ()
+    lost: tuple[Loss, ...] = ()
+    effort: Effort | None = None
+    gives_up: tuple[Run, ...] = ()
+
+    def against(self, *weights: str) -> tuple[str, ...]:
+        """The names of the parts that stand against it, of these weights or of all, gravest first."""
+        wanted = weights or (REFUSED, ASKED, SAID)
+        return tuple(n for n, weight in WEIGHTS.items() if weight in wanted and getattr(self, n))
+
+    @property
+    def clean(self) -> bool:
+        """Whether nothing at all stands against it."""
+        return not self.against()
+
+
+def verdict(
+    view: View,
+    command: Command,
+    trigger: Run,
+    modes: tuple[str, ...],
+    scheme: Scheme | None = None,
+    share: bool = False,
+    effects: bool = True,
+) -> Verdict:
+    """All that can be said about giving ``trigger`` to ``command`` in ``modes`` of ``scheme``.
+
+    Without a scheme it is asked of the nearest that counts; ``share`` lets the holders keep it.
+    What follows from the edit itself (guards, losses, what comes first) is worked out with
+    ``effects``, where there is anything that it could touch.
+    """
+    scheme = scheme or next(iter(view.stack.schemes), None)
+    held = in_itself(view, command, trigger, modes)
+    held = _with_others(view, held, scheme)
+    if scheme is None or not effects:
+        return held
+    return _with_effects(view, held, scheme, share)
+
+
+def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]) -> Verdict:
+    """The parts that do not depend on who else wants the press."""
+    app, keyboard, keymap = view.app, view.keymap.keyboard, view.keymap
+    unavailable = standing.not_assignable(app.rules, command)
+    effort = run_effort(keyboard, trigger, view.weights)
+    lasting = command.marks.lasting
+    return Verdict(
+        command,
+        trigger,
+        modes,
+        app.modes.inside(modes),
+        firm=tuple(standing.firm_on(keymap, trigger)),
+        unavailable=unavailable,
+        rules=tuple(standing.broken_rules(app, keyboard, trigger, modes)),
+        bare=tuple(
+            Bare(each, each.bare[command.id].why)
+            for each in view.stack.schemes
+            if command.id in each.bare and _meets(app, each.bare[command.id].modes, modes)
+        ),
+        lacking=standing.traits(keyboard, trigger, standing.lacking),
+        typing=standing.typing_modes(app, modes) if standing.types_text(keyboard, trigger) else (),
+        outside=standing.outside(app, command, modes),
+        untypable=standing.traits(keyboard, trigger, standing.makes_untypable),
+        altgr=standing.traits(keyboard, trigger, standing.behind_altgr),
+        reflex=lasting and standing.is_reflex(keyboard, trigger),
+        hard=effort if effort and effort.strokes >= view.weights.hard else None,
+        effort=effort,
+    )
+
+
+def _meets(app: App, one: Iterable[str], other: Iterable[str]) -> bool:
+    return bool(set(app.modes.inside(one)) & set(app.modes.inside(other)))
+
+
+def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
+    """The verdict with who else wants the press, what waits, and what other presses and
+    applications have to say."""
+    command, trigger, inside = found.command, found.trigger, found.inside
+    keymap = view.keymap
+    held = holders(keymap, trigger, found.modes, command.id)
+    press = keymap.keyboard.press_of(trigger)
+    worse = view.across.worse_with(view.app.name, command.id, trigger) if view.across else ()
+    wired = (BUILT_IN, MENUS)
+    return found._replace(
+        holders=tuple(h for h in held if not (h.claim.layer in wired or h.claim.layer.firm)),
+        hidden=tuple(h for h in held if h.claim.layer == BUILT_IN),
+        menus=tuple(h for h in held if h.claim.layer == MENUS),
+        too_many=_too_many(view, command, trigger, scheme) if scheme else None,
+        waits=_waits(keymap, press, inside),
+        delays=_delays(keymap, press, inside),
+        slips=_slips(keymap, press, inside, command, trigger),
+        friends=worse,
+    )
+
+
+def _too_many(view: View, command: Command, trigger: Run, scheme: Scheme) -> TooMany | None:
+    """Whether the command has too many keys that no lower layer can make room for."""
+    most = view.app.rules.most_keys
+    if not most:
+        return None
+    names = [each.name for each in view.stack.schemes]
+    at = names.index(scheme.name) if scheme.name in names else len(names)
+    press = view.keymap.keyboard.press_of
+    have = {
+        press(run): (run, each.name)
+        for each in (*view.stack.schemes[:at], scheme)
+        for assignment in each.assign.get(command.id, ())
+        for run in assignment.keys
+        if press(run) != press(trigger)
+    }
+    return TooMany(most, tuple(have.values())) if len(have) >= most else None
+
+
+def _waits(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Claim, ...]:
+    """The longer runs that begin with the press, so that it starts only after a wait."""
+    if press not in keymap.beginnings:
+        return ()
+    return tuple(
+        dict.fromkeys(c for mode in inside for c in keymap.decide_press(press, mode).longer)
+    )
+
+
+def _delays(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Claim, ...]:
+    """The shorter triggers that would start only after a wait, because this begins with them."""
+    return tuple(
+        dict.fromkeys(
+            claim
+            for length in range(1, len(press))
+            for mode in inside
+            for claim in keymap.winners(press[:length], mode)
+            if not claim.mutes and not claim.layer.firm
+        )
+    )
+
+
+def _slips(
+    keymap: Keymap, press: Press, inside: tuple[str, ...], command: Command, trigger: Run
+) -> tuple[Slip, ...]:
+    """Slips of the finger between this press and its neighbours, in modes that both count in."""
+    own = Claim(trigger, Does(command.id), ROOT, MENUS, 0)
+    found: list[Slip] = []
+    if command.marks.lasting:
+        found += [Slip(own, c) for c in standing.neighbours(keymap, press, inside, "often")]
+    if command.marks.often:
+        found += [Slip(c, own) for c in standing.neighbours(keymap, press, inside, "lasting")]
+    return tuple(each for each in found if each.lasting.command != each.often.command)
+
+
+def edited(
+    view: View,
+    scheme: Scheme,
+    found: Verdict,
+    share: bool,
+    why: str = "",
+    slot: str = "",
+    instead: bool = False,
+) -> Scheme:
+    """The scheme in which the command of a verdict has its trigger; ``share`` leaves the holders it."""
+    command, trigger, modes = found.command.id, found.trigger, found.modes
+    if not share:
+        scheme = take_from_others(scheme, view.keymap, command, trigger, modes)
+        return give(scheme, command, trigger, modes, why, slot, instead)
+    scheme = give(scheme, command, trigger, modes, why, slot, instead)
+    names = []
+    # A nearer layer hides the others: to be offered too, they must stand beside it.
+    for holder in found.holders:
+        where = tuple(mode for mode in modes if mode in holder.modes)
+        if holder.claim.command in view.app.catalogue.by_id and where:
+            names.append(holder.claim.command)
+            scheme = give(scheme, holder.claim.command, trigger, where)
+    order = tuple(dict.fromkeys((*names, command)))
+    return scheme._replace(order={**scheme.order, trigger: order})
+
+
+def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Verdict:
+    """The verdict with what the edit does to others, where it could do anything."""
+    touches = (
+        found.holders
+        or found.hidden
+        or found.delays
+        or view.app.rules.most_keys
+        or any(each.guard for each in view.stack.schemes)
+        or view.stack.schemes[:1] != (scheme,)
+    )
+    if not touches:
+        return found
+    after = Keymap(view.stack.with_scheme(edited(view, scheme, found, share)), view.keyboard)
+    id_ = found.command.id
+    first = holders(after, found.trigger, found.modes, id_)
+    had = {claim.trigger for claim in view.keymap.by_command.get(id_, ())}
+    has = {claim.trigger for claim in after.by_command.get(id_, ())}
+    return found._replace(
+        guards=tuple(broken_guards(view.keymap, after)),
+        lost=tuple(losses(view.keymap, after, found.trigger)),
+        first=() if found.firm else tuple(h for h in first if _beats(after, h, found)),
+        gives_up=tuple(sorted(had - has, key=str)),
+    )
+
+
+def _beats(after: Keymap, holder: Holder, found: Verdict) -> bool:
+    """Whether a holder decides the press alone in some mode, the command not being offered there."""
+    press = after.keyboard.press_of(found.trigger)
+    return any(
+        all(claim.command != found.command.id for claim in after.winners(press, mode))
+        for mode in holder.modes
+    )
+
+
+def opens_menus(view: View, trigger: Run) -> tuple[str, ...]:
+    """The titles of commands whose keyboard route begins with ``trigger``."""
+    if trigger not in menu_openers(view.app.catalogue.commands):
+        return ()
+    letter = trigger.strokes[0].key
+    return tuple(c.title for c in view.app.catalogue.commands if c.access and c.access[0] == letter)

@@ -1,0 +1,88 @@
+"""What everything that judges an application looks at: its stack, on a keyboard, for a hand."""
+
+from functools import cached_property
+from typing import Protocol
+
+from olive_compass.core.apps.app import App, Command
+from olive_compass.core.effort.reach import Weights
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim, Does, Stack
+from olive_compass.core.schemes.deciding import Keymap
+
+
+class FalseFriend(Protocol):
+    """A press with two purposes: where a reflex is learnt, and where it meets something worse."""
+
+    @property
+    def says(self) -> str: ...
+
+
+class Neighbours(Protocol):
+    """What presses mean in the other applications of the desk."""
+
+    def worse_with(self, app: str, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
+        """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes."""
+        ...
+
+
+class View:
+    """A stack with its keymap, and the same application with its factory keys alone.
+
+    ``hand`` is the one that is free (``left``, ``right`` or ``both``); ``across`` what presses mean
+    in all applications, where the desk has purposes.
+    """
+
+    def __init__(
+        self,
+        stack: Stack,
+        keyboard: Keyboard,
+        weights: Weights | None = None,
+        hand: str = "left",
+        across: Neighbours | None = None,
+    ) -> None:
+        self.stack = stack
+        self.keyboard = keyboard
+        self.weights = weights or Weights()
+        self.hand = hand
+        self.across = across
+        #: Triggers that were offered in some advice, so that no two pieces of it name the same.
+        self.offered: set[Run] = set()
+        #: The free triggers by modes, the easiest first: ``offers`` keeps them here.
+        self.easiest: dict[tuple[str, ...], list[Run]] = {}
+
+    @cached_property
+    def keymap(self) -> Keymap:
+        """The keymap of the stack; one that is at hand already may be put in its place."""
+        return Keymap(self.stack, self.keyboard)
+
+    @property
+    def app(self) -> App:
+        return self.stack.app
+
+    @cached_property
+    def factory(self) -> Keymap:
+        return Keymap(Stack(self.app), self.keyboard)
+
+    @cached_property
+    def decisions(self) -> list[Claim]:
+        """The claims of schemes, a decision that counts in several modes once."""
+        return once_each(self.keymap.claims)
+
+    def title(self, command: str) -> str:
+        """The title of a command, or its id where the catalogue has none."""
+        known: Command | None = self.app.catalogue.by_id.get(command)
+        return known.title if known else command
+
+    def meaning(self, does: Does) -> str:
+        """What a claim does: a command's title or the wired meaning, ``""`` where it mutes."""
+        return does.wired or self.title(does.command)
+
+
+def once_each(claims: list[Claim]) -> list[Claim]:
+    """The claims that a person can change, a decision that counts in several modes once."""
+    seen: dict[tuple[str, str, Run], Claim] = {}
+    for claim in claims:
+        if claim.origin:
+            seen.setdefault((claim.origin, claim.command, claim.trigger), claim)
+    return list(seen.values())
