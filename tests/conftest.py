@@ -1,5 +1,7 @@
 """What all tests share: the installed program, run on folders of their own."""
 
+import contextlib
+import io
 import json
 import os
 import subprocess
@@ -11,6 +13,9 @@ from typing import Any
 import pytest
 from hypothesis import settings
 
+from olive_compass.cli.main import main
+from olive_compass.cli.surroundings import Surroundings
+
 # How long an example takes says something of the machine, not of the program.
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
@@ -21,10 +26,10 @@ PROGRAM = [sys.executable, "-m", "olive_compass"]
 class Answer:
     """What the program said: status, both streams, and the JSON if that is what it printed."""
 
-    def __init__(self, done: "subprocess.CompletedProcess[str]") -> None:
-        self.status = done.returncode
-        self.out = done.stdout
-        self.err = done.stderr
+    def __init__(self, status: int, out: str, err: str) -> None:
+        self.status = status
+        self.out = out
+        self.err = err
 
     @property
     def json(self) -> Any:
@@ -34,21 +39,44 @@ class Answer:
 Ask = Callable[..., Answer]
 
 
-def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
-    """Runs the program in ``folder`` as a script would."""
-    environ = {**os.environ, "NO_COLOR": "1", "USER": "tester", "PYTHONUTF8": "1", **environment}
+def environ_of(**changes: str) -> dict[str, str]:
+    """The environment of a script that runs the program."""
+    environ = {**os.environ, "NO_COLOR": "1", "USER": "tester", "PYTHONUTF8": "1", **changes}
     environ.pop("OLIVE_COMPASS_DESK", None)
+    return environ
+
+
+def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
+    """Runs the program on ``folder`` as a script would, within this process."""
+    out, err = io.StringIO(), io.StringIO()
+    around = Surroundings(
+        out,
+        err,
+        io.StringIO(),
+        environ=environ_of(**environment),
+        folder=str(folder),
+        interactive=False,
+        colour=False,
+    )
+    # argparse prints its help to the stream of the process.
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        status = main([str(word) for word in words], around)
+    return Answer(status, out.getvalue(), err.getvalue())
+
+
+def ask_process(folder: Path, *words: str, **environment: str) -> Answer:
+    """The same as a process of its own, where that is what matters."""
     done = subprocess.run(
         [*PROGRAM, *words],
         cwd=folder,
-        env=environ,
+        env=environ_of(**environment),
         capture_output=True,
         text=True,
         encoding="utf-8",
         stdin=subprocess.DEVNULL,
         timeout=60,
     )
-    return Answer(done)
+    return Answer(done.returncode, done.stdout, done.stderr)
 
 
 def completions(desk: Path, line: str) -> list[str]:

@@ -99,7 +99,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
     calm = ask("keyset", "drift", "small")
     assert (calm.status, "goes by small; consistency 100 %" in calm.out) == (0, True)
     ask("macro", "setting", "quillmap", "Grid", "--name", "grid")
-    ask("assign", "quillmap", "macro.grid", "Ctrl+S", "--if-taken", "replace", "--despite-guard")
+    ask("assign", "quillmap", "macro.grid", "Ctrl+S", "--if-taken", "replace", "--despite", "guard")
     moved = ask("keyset", "drift", "small")
     assert (moved.status, "Grid" in moved.out or "grid" in moved.out) == (1, True)
 
@@ -154,7 +154,10 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("macro", "import", "none.toml", "--app", "quillmap"), "cannot be read"),
         (("macro", "from-log", "desk.toml"), "Say how a line"),
         (("macro", "play", LIGHT, "--document", "../outside.json"), "outside the desk"),
-        (("macro", "setting", "quillmap", "Halo", "--key", "Q"), "would swallow typing in label"),
+        (
+            ("macro", "setting", "quillmap", "Halo", "--key", "Q"),
+            "would swallow what is typed in label",
+        ),
         (("try", "quillmap", "--document", "none.json"), "cannot be read"),
         (
             ("try", "quillmap", "--script", "scripts/harbour.txt", "--log", "no/x"),

@@ -221,7 +221,7 @@ def test_the_demo_runs_and_never_overwrites(tmp_path: Path) -> None:
     assert shown.status == 0
     assert "fault of the program" not in shown.out
     for line in (
-        "Spot height now has Q in draw",
+        "Quillmap: Spot height got Q in draw",
         "Took back",
         "set aside  4 that could not be read",
     ):

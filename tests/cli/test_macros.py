@@ -3,6 +3,7 @@
 import json
 import os
 import re
+import signal
 import sys
 import time
 from pathlib import Path
@@ -294,12 +295,15 @@ def test_live_at_a_terminal(desk: Path) -> None:
         quiet()
     assert b"starts Split" in shown
     os.write(handle, b":quit\r")
-    while True:
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline:
         try:
-            if not os.read(handle, 65536):
+            if not select.select([handle], [], [], 5)[0] or not os.read(handle, 65536):
                 break
         except OSError:
             break
+    else:
+        os.kill(process, signal.SIGKILL)
     _, status = os.waitpid(process, 0)
     assert os.waitstatus_to_exitcode(status) == 0
     assert (desk / "macros/quillmap/live-one.toml").exists()

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import Ask, ask_in, ask_process, contents
 
 MINE = "schemes/quillmap/mine.toml"
 
@@ -406,8 +406,8 @@ def test_the_house_keys_are_pulled(ask: Ask, desk: Path, tmp_path: Path, kind: s
 
 
 def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
-    answer = ask("desk", "git", PATH="/nowhere")
+    answer = ask_process(desk, "desk", "git", PATH="/nowhere")
     assert (answer.status, "git is not installed" in answer.err) == (2, True)
     ask("house", "from", "https://studio.example/keys.git")
-    answer = ask("house", "pull", PATH="/nowhere")
+    answer = ask_process(desk, "house", "pull", PATH="/nowhere")
     assert (answer.status, "name a folder instead" in answer.err) == (2, True)

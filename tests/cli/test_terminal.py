@@ -53,7 +53,7 @@ ASSIGN = ("assign", "quillmap", "Parallel line", "Ctrl+D")
 def test_replace_at_the_terminal(desk: Path) -> None:
     status, shown = at_terminal(desk, ["r"], *ASSIGN)
     assert status == 0
-    assert "Parallel line now has Ctrl+D in draw" in shown
+    assert "Parallel line got Ctrl+D in draw" in shown
     assert '"lines.offset" = { keys = ["Ctrl+D"]' in (desk / MINE).read_text()
 
 
@@ -68,12 +68,12 @@ def test_one_of_the_three_best_at_the_terminal(desk: Path) -> None:
     status, shown = at_terminal(desk, ["1"], *ASSIGN)
     best = re.search(r"^  1  (\S+): ", shown, re.MULTILINE)
     assert best
-    assert (status, f"Parallel line now has {best[1]} in draw" in shown) == (0, True)
+    assert (status, f"Parallel line got {best[1]} in draw" in shown) == (0, True)
 
 
 def test_another_key_at_the_terminal(desk: Path) -> None:
     status, shown = at_terminal(desk, ["c", "ctrl-j"], *ASSIGN)
-    assert (status, "Parallel line now has Ctrl+J" in shown) == (0, True)
+    assert (status, "Parallel line got Ctrl+J" in shown) == (0, True)
 
 
 @pytest.mark.parametrize("answer", ["", "q", "stop"])
@@ -92,7 +92,7 @@ def test_an_odd_answer_is_asked_again(desk: Path) -> None:
 def test_twins_are_chosen_at_the_terminal(desk: Path) -> None:
     status, shown = at_terminal(desk, ["2"], "assign", "quillmap", "zoom", "F10")
     assert status == 0, shown
-    assert "Zoom out now has F10 everywhere" in shown
+    assert "Zoom out got F10 everywhere" in shown
     status, shown = at_terminal(desk, [""], "assign", "quillmap", "zoom", "F11")
     assert (status, "No command was chosen" in shown) == (2, True)
 

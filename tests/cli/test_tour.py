@@ -7,14 +7,14 @@ from pathlib import Path
 import pytest
 
 from olive_compass.cli.tour import TOUR
-from tests.conftest import Answer, ask_in
+from tests.conftest import Answer, ask_process
 
 
 @pytest.fixture(scope="module")
 def tour(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
     """The demo, walked through once."""
     folder = tmp_path_factory.mktemp("tour")
-    return folder / "larkspur", ask_in(folder, "demo")
+    return folder / "larkspur", ask_process(folder, "demo")
 
 
 def after(shown: str, caption: str) -> str:
@@ -77,7 +77,7 @@ def test_no_scene_fails_that_should_not(tour: tuple[Path, Answer]) -> None:
 
 
 def test_without_git_the_tour_goes_on(tmp_path: Path) -> None:
-    answer = ask_in(tmp_path, "demo", PATH=os.devnull)
+    answer = ask_process(tmp_path, "demo", PATH=os.devnull)
     assert answer.status == 0
     assert "git is not installed here, so this is left out." in answer.out
     assert "Took back 2: Unpacked desk" in answer.out

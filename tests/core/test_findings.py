@@ -72,8 +72,8 @@ BARE_BURN = {"plate.burn": Decision("costs money")}
         ),
         (
             "lost-last-key error",
-            mine(mute={key("Q"): Decision("x")}),
-            mine(mute={key("Q"): Decision("x")}, bare={"line.spline": Decision("x")}),
+            mine(assign={"plate.burn": on("Q")}),
+            mine(mute={key("Q"): Decision("a mute is meant")}),
         ),
         (
             "unreadable-key error",
@@ -245,6 +245,7 @@ AT = Step("part", {"height": "3"}, {"at": ""})
     ("finding", "bad", "good"),
     [
         ("fixed-value", steps(AT._replace(inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
+        ("later-step", steps(Step("part", {"at": "@2", "height": "3"}), AT), steps(AT)),
         ("waits-unasked", steps(AT._replace(ask={})), steps(AT)),
         ("macro-command", steps(Step("old")), steps(Step("save"))),
         ("macro-command", steps(Step("gone")), steps(Step("save"))),

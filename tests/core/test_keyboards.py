@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from olive_compass.core.effort.reach import Weights, effort, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.presses import physical_text
+from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.layouts import layout_from_lines
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.keys.triggers import Run
@@ -213,7 +214,7 @@ def test_roses() -> None:
         for bearing in bearings(size):
             assert read_bearing(bearing_name(bearing)) == bearing
             assert nearest(bearing, size)[0] == bearing
-            assert read_trigger(f"SWIPE:{bearing}").strokes[0].bearing == bearing
+            assert bearing_of(read_trigger(f"SWIPE:{bearing}").strokes[0]) == bearing
 
 
 def test_effort_grows_with_reach_and_modifiers() -> None:

@@ -37,14 +37,16 @@ assignments = st.builds(
     modes,
     texts,
     texts,
+    st.booleans(),
 )
-decisions = st.builds(Decision, texts, modes)
+decisions = st.builds(Decision, texts, modes, st.just(""), st.just(""), st.none())
+guards = st.builds(Decision, texts, modes, texts, st.just(""), st.none())
+mutes = st.builds(Decision, texts, modes, st.just(""), texts, st.none() | runs)
 
 
 @st.composite
 def schemes(draw: st.DrawFn) -> Scheme:
     entries = st.lists(assignments, min_size=1, max_size=3).map(tuple)
-    by_run = st.dictionaries(runs, decisions, max_size=2)
     return Scheme(
         "app",
         "mine",
@@ -54,8 +56,8 @@ def schemes(draw: st.DrawFn) -> Scheme:
         draw(
             st.dictionaries(ids, decisions.map(lambda d: d._replace(modes=MODES[:1])), max_size=2)
         ),
-        draw(by_run),
-        draw(by_run),
+        draw(st.dictionaries(runs, mutes, max_size=2)),
+        draw(st.dictionaries(runs, guards, max_size=2)),
         draw(st.dictionaries(ids, decisions, max_size=2)),
         draw(st.dictionaries(runs, st.lists(ids, min_size=1, max_size=3).map(tuple), max_size=2)),
     )

@@ -6,10 +6,8 @@ from olive_compass.core.apps.access import keyboard_route, marked, unmarked
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
-from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.board import board_keys
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.consequences import holders, losses, shifts
@@ -26,12 +24,14 @@ from olive_compass.core.schemes.editing import (
 )
 from olive_compass.core.schemes.familiarity import LASTING, NOTHING, OTHER, familiarity
 from olive_compass.core.schemes.free import free_map, is_free
-from olive_compass.core.schemes.guarding import broken_rules, guards, not_assignable
+from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.ranking import rank
+from olive_compass.core.schemes.offers import offers, rank
 from olive_compass.core.schemes.resetting import Part, reset
 from olive_compass.core.schemes.roses import copied, places
 from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
+from olive_compass.core.schemes.view import View
 from olive_compass.desk.keyboards import load
 from olive_compass.drawing.board_text import board_lines
 
@@ -51,6 +51,10 @@ BOARD = load("", "pc", "ansi-104", "us")
 
 def scheme(**tables: object) -> Scheme:
     return Scheme("app", "mine", **tables)  # type: ignore[arg-type]
+
+
+def view_of(*schemes: Scheme, rules: Rules = RULES) -> View:
+    return View(Stack(APP._replace(rules=rules), schemes), BOARD)
 
 
 def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
@@ -84,15 +88,12 @@ def test_access_letters() -> None:
 
 
 def test_free_keys_are_those_that_do_nothing_at_all() -> None:
-    plain = keymap(scheme(mute={key("F9"): Decision("x")}))
-    slots = {str(s.stroke): s for s in free_map(plain, ("draw",))[()]["letters"]}
-    assert slots["S"].taken
-    assert slots["S"].begins
-    assert slots["Q"].free
-    assert not slots["J"].free
-    assert is_free(plain, key("J"), ("label",))
-    assert not is_free(plain, key("F9"), ("label",))
-    by_bank = free_map(plain, ("label",))[()]
+    view = view_of(scheme(mute={key("F9"): Decision("x")}))
+    slots = {str(s.stroke): s.state for s in free_map(view, ("draw",))[()]["letters"]}
+    assert (slots["S"], slots["Q"], slots["J"]) == ("taken", "free", "taken")
+    assert is_free(view.keymap, key("J"), ("label",))
+    assert not is_free(view.keymap, key("F9"), ("label",))
+    by_bank = free_map(view, ("label",))[()]
     assert [s.stroke.key for s in by_bank["function keys"] if not s.free] == ["F9"]
 
 
@@ -186,34 +187,55 @@ def test_visitors_meet_the_worst_first() -> None:
     assert familiarity(Stack(APP), Stack(APP), keymap()).figure == 1
 
 
-def test_rules_and_guards() -> None:
+def test_rules_judge_the_press_and_not_its_spelling() -> None:
+    def broken(text: str, rules: Rules) -> list[str]:
+        app = APP._replace(rules=rules)
+        return [each.rule for each in broken_rules(app, BOARD, key(text), ("label",))]
+
     rules = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named")
-    broken = {
-        text: [rule for rule, _ in broken_rules(rules, key(text))]
-        for text in ("Ctrl+A", "F6", "A", "Alt+A", "A B", "A B C", "swipe:N")
-    }
-    assert broken == {
+    texts = ("Ctrl+A", "F6", "A", "Alt+A", "A B", "A B C", "swipe:N", "Ctrl+#", "Ctrl+Shift+3")
+    assert {text: broken(text, rules) for text in texts} == {
         "Ctrl+A": [],
         "F6": [],
         "A": ["plain-keys"],
         "Alt+A": ["modifiers"],
         "A B": [],
         "A B C": ["longest-run"],
-        "swipe:N": [],
+        "swipe:N": ["roses"],
+        "Ctrl+#": ["modifiers"],
+        "Ctrl+Shift+3": ["modifiers"],
     }
-    assert [r for r, _ in broken_rules(Rules(plain_keys="none"), key("F6"))] == ["plain-keys"]
+    assert broken("Main+A", rules) == broken("Ctrl+A", Rules(modifiers=("Main",))) == []
+    for text in ("F6", "A", "Shift+3", "#"):
+        assert broken(text, Rules(plain_keys="none")) == ["plain-keys"], text
+    assert broken("Shift+F6", Rules(plain_keys="none")) == []
+
+
+def test_what_can_have_no_key() -> None:
     for marks, why in (
         ("withdrawn", "withdrawn"),
         ("fixed", "lets no key"),
         ("needs:pro", "“pro”"),
     ):
-        assert why in not_assignable(rules, Command("a", "A", marks=read_marks({marks})))
+        command = Command("a", "A", marks=read_marks({marks}))
+        assert why in not_assignable_says(command, not_assignable(Rules(), command))
     assert not not_assignable(
         Rules(licences={"pro": True}), Command("a", "A", marks=read_marks({"needs:pro"}))
     )
-    guarded = keymap(scheme(guard={key("Ctrl+Shift+="): Decision("x", ("draw",))}))
-    assert [g.mode for g in guards(guarded, key("Ctrl++"), ("vertex", "label"))] == ["vertex"]
-    assert guards(guarded, key("Ctrl++"), ("label",)) == []
+
+
+def test_a_guard_breaks_where_its_press_changes_in_its_modes_only() -> None:
+    guard = {key("Ctrl+Shift+="): Decision("x", ("draw",))}
+    before = keymap(scheme(guard=guard))
+
+    def broken(text: str, *modes: str) -> list[str]:
+        each = scheme(guard=guard, assign={"trim": (Assignment((key(text),), modes),)})
+        return [found.mode for found in broken_guards(before, keymap(each))]
+
+    assert broken("Ctrl++", "draw") == ["draw", "vertex"]
+    assert broken("Ctrl++", "label") == []
+    assert broken("Ctrl++ A", "vertex") == ["vertex"]
+    assert broken("Ctrl+=", "draw") == []
 
 
 def test_roses_are_read_and_copied() -> None:
@@ -242,17 +264,55 @@ def test_sheets_hold_what_works() -> None:
     assert [g.name for g in sheet_groups(mine, "label", False)] == ["File"]
 
 
+def test_what_is_not_allowed_or_writes_text_is_not_free() -> None:
+    rules = RULES._replace(modifiers=("Ctrl",), text_modes=("label",))
+    found = free_map(view_of(rules=rules), ("label",))
+    assert {slot.state for slot in found[("Alt",)]["letters"]} == {"barred"}
+    assert {slot.state for slot in found[()]["digits"]} == {"typed"}
+    assert next(s.state for s in found[()]["others"] if s.stroke.key == "Space") == "typed"
+    assert {slot.state for slot in found[()]["function keys"]} == {"free"}
+    assert {slot.state for slot in free_map(view_of(rules=rules), ("draw",))[()]["digits"]} == {
+        "free"
+    }
+
+
 def test_ranking_weighs_reach_letters_and_siblings() -> None:
-    free = [key(text).strokes[0] for text in ("L", "K", "Q", "P", "Ctrl+Alt+Shift+L")]
-    ranked = rank(keymap(), free, Weights(), "left", COMMANDS[1])
-    assert ranked[-1].stroke == key("Ctrl+Alt+Shift+L").strokes[0]
-    reasons = {str(each.stroke): each.reasons for each in ranked}
+    free = [key(text) for text in ("L", "K", "Q", "P", "Ctrl+Alt+Shift+L")]
+    ranked = rank(view_of(), free, COMMANDS[1])
+    assert ranked[-1].trigger == key("Ctrl+Alt+Shift+L")
+    assert [each.score for each in ranked] == sorted(each.score for each in ranked)
+    reasons = {str(each.trigger): each.reasons for each in ranked}
     assert "initial of line" in reasons["L"]
     assert "next to J, Join lines" in reasons["K"]
     assert "left hand alone" in reasons["Q"]
     assert "left hand alone" not in reasons["P"]
-    assert rank(Keymap(Stack(APP), Keyboard()), free, Weights(), "left", None) == []
-    assert rank(keymap(), [Stroke((), "Ж")], Weights(), "left", None) == []
+    assert rank(View(Stack(APP), Keyboard()), free, None) == []
+    assert rank(view_of(), [key("Ж")], None) == []
+
+
+def test_offers_follow_the_siblings_and_never_a_reflex_for_what_lasts() -> None:
+    copy = Command("copy", "Save a copy", ("File",))
+    app = APP._replace(catalogue=Catalogue((*COMMANDS, copy)))
+    view = View(Stack(app, (scheme(),)), BOARD)
+    best = offers(view, copy, most=8)
+    kin = [str(each.trigger) for each in best if "kin of Ctrl+S, Save" in each.reasons]
+    assert "Ctrl+Alt+S" in kin
+    assert all(each.trigger.strokes[0].modifiers for each in best)
+    runs = [str(each.trigger) for each in offers(view, COMMANDS[2], most=60)]
+    assert "J L" not in runs, "J alone would have to wait"
+    burn = COMMANDS[5]
+    for each in offers(view, burn, most=400):
+        assert str(each.trigger) not in ("Escape", "Space", "F1", "F2", "F5", "Ctrl+Z")
+
+
+def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> None:
+    gate = Command("gate", "Gate house", ("Buildings",), (), ("draw",))
+    app = APP._replace(catalogue=Catalogue((*COMMANDS, gate)))
+    view = View(Stack(app, (scheme(),)), BOARD)
+    assert "G H" in [str(each.trigger) for each in offers(view, gate, most=40)]
+    typed = RULES._replace(typed_runs=False)
+    view = View(Stack(app._replace(rules=typed), (scheme(),)), BOARD)
+    assert all(len(each.trigger.strokes) == 1 for each in offers(view, gate, most=40))
 
 
 def test_boards_show_states_and_draw_every_key() -> None:

@@ -12,7 +12,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.claims import Claim, Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import PROJECT
@@ -179,30 +179,34 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
     trim, layers = found.planned[:2]
     assert [loss.command for loss in trim.lost] == ["render"]
     assert [str(run) for run in trim.dropped] == ["F9"]
-    assert layers.why == ("F10: reserved, menu", "F6: the set gives it to trim")
+    assert [(str(each.trigger), each.part) for each in layers.why] == [
+        ("F10", "firm"),
+        ("F6", "given"),
+    ]
+    assert layers.why[1].about == "trim"
     assert found.after.assign["cut-off"][0].why == "the same everywhere"
 
 
 @pytest.mark.parametrize(
     ("rules", "scheme", "text", "why"),
     [
-        (Rules(), mine(), "A B", "it takes no runs"),
-        (Rules(modifiers=("Ctrl",)), mine(), "Alt+A", "it takes no Alt"),
-        (Rules(text_modes=("label",)), mine(), "A", "would swallow typing in label"),
-        (Rules(), mine(), "swipe:N", "takes no swipes"),
-        (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "has no NE"),
-        (Rules(), mine(guard={key("F6"): Decision("sacred")}), "F6", "guarded by mine, sacred"),
-        (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "mine gives it F2"),
-        (Rules(licences={"pro": False}), mine(), "F3", "this seat does not have"),
+        (Rules(), mine(), "A B", "rules"),
+        (Rules(modifiers=("Ctrl",)), mine(), "Alt+A", "rules"),
+        (Rules(text_modes=("label",)), mine(), "A", "typing"),
+        (Rules(), mine(), "swipe:N", "rules"),
+        (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "rules"),
+        (Rules(), mine(guard={key("F6"): Decision("sacred")}), "F6", "breaks"),
+        (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "too_many"),
+        (Rules(licences={"pro": False}), mine(), "F3", "unavailable"),
     ],
 )
 def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) -> None:
-    needs = read_marks({"needs:pro"} if "seat" in why else ())
+    needs = read_marks({"needs:pro"} if why == "unavailable" else ())
     about = app("one", command("save", marks=needs), command("trim", "F6"), rules=rules)
     keyset = KeySet("k", "", {"save": Entry((key(text),))})
     found = plan(Stack(about, (scheme,)), scheme, keyset, PURPOSES, keymap(about, scheme))
     (save,) = found.planned
-    assert (save.what, why in save.why[0]) == ("blocked", True), save
+    assert (save.what, save.why[0].part) == ("blocked", why), save
     assert found.after == scheme
 
 
@@ -210,9 +214,9 @@ def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
     scheme = mine(bare={"save": Decision("from the menu")}, mute={key("F3"): Decision("slips")})
     keyset = KeySet("k", "", {"save": Entry((key("F2"),)), "trim": Entry((key("F3"),))})
     found = plan(Stack(ONE, (scheme,)), scheme, keyset, PURPOSES, keymap(ONE, scheme))
-    assert [p.why for p in found.planned] == [
-        ("F2: mine leaves the command without a key on purpose, from the menu",),
-        ("F3: muted by mine, slips",),
+    assert [p.why[0].part for p in found.planned] == [
+        "bare",
+        "muted",
     ]
     assert found.after == scheme
 
@@ -223,7 +227,9 @@ def test_what_a_nearer_scheme_has_comes_first() -> None:
     stack = Stack(ONE, (near, scheme))
     keyset = KeySet("k", "", {"save": Entry((key("F2"), key("F3")))})
     (save,) = plan(stack, scheme, keyset, PURPOSES, Keymap(stack, BOARD)).planned
-    assert (str(save.trigger), save.why) == ("F3", ("F2: Trim comes first there",))
+    assert (str(save.trigger), [each.part for each in save.why]) == ("F3", ["beaten"])
+    assert isinstance(save.why[0].about, Claim)
+    assert save.why[0].about.command == "trim"
 
 
 FKEYS = [key(f"F{n}") for n in range(1, 6)]
@@ -432,7 +438,7 @@ def test_an_upgrade_says_what_holds() -> None:
         ("guard", "F7"): "holds",
     }
     known = found.app.catalogue.by_id
-    assert "withdrawn" in known["hatch"].marks
+    assert known["hatch"].marks.withdrawn
     assert (known["trim"].title, found.app.version) == ("Trim to frame", "2")
     kept = put_back(scheme, found, old, Keymap(Stack(found.app, (scheme,)), BOARD))
     assert [str(k) for each in kept.assign["layers"] for k in each.keys] == ["F7"]

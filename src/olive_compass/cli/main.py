@@ -9,9 +9,6 @@ from typing import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
-#: The groups of commands, in the order in which the work goes.
-GROUPS = ("start", "look", "assign", "check", "macros", "paper", "share")
-
 
 def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:
     """Runs the program and returns its exit status."""
@@ -113,6 +110,7 @@ def _bug(error: Exception) -> str:
 def _complete() -> None:
     import argcomplete
 
-    from olive_compass.cli.registry import full_parser
+    from olive_compass.cli.registry import parser_for
 
-    argcomplete.autocomplete(full_parser())
+    words = os.environ.get("COMP_LINE", "").split()[1:]
+    argcomplete.autocomplete(parser_for(words))

@@ -109,3 +109,15 @@ def scheme_option(parser: argparse.ArgumentParser) -> None:
         "--scheme", metavar="NAME", help="write into this scheme (the nearest personal one)"
     )
     argument.completer = scheme_names  # type: ignore[attr-defined]
+
+
+def session_options(parser: argparse.ArgumentParser) -> None:
+    """The options of a session at the stand-in."""
+    parser.add_argument(
+        "--script", metavar="FILE", help="do these lines; - is standard input (docs/macros.md)"
+    )
+    parser.add_argument("--mode", metavar="MODE", help="begin in this mode")
+    parser.add_argument("--document", metavar="FILE", help="begin with this document")
+    parser.add_argument("--log", metavar="FILE", help="write the log there (logs/APP-TIME.jsonl)")
+    parser.add_argument("--no-log", action="store_true", help="write no log")
+    dry_run_option(parser)

@@ -105,12 +105,11 @@ def mode(app: App, given: str) -> str:
     name = given.strip().casefold()
     if name in app.modes:
         return name
-    from difflib import get_close_matches
+    from olive_compass.near import did_you_mean
 
-    near = get_close_matches(name, app.modes.names, 1)
     raise Refused(
         f"{app.title} has no mode “{given}”.",
-        hint=f"Did you mean {near[0]}?" if near else f"It has {', '.join(app.modes.names)}.",
+        hint=did_you_mean(name, app.modes.names) or f"It has {', '.join(app.modes.names)}.",
     )
 
 

@@ -79,12 +79,11 @@ def _value(table: str, name: str, text: str) -> Any:
     elif table in ("reserved", "built-in"):
         return text
     elif name not in KINDS:
-        from difflib import get_close_matches
+        from olive_compass.near import did_you_mean
 
-        near = get_close_matches(name, KINDS, 1)
         raise Refused(
             f"There is no rule “{name}”.",
-            hint=f"Did you mean {near[0]}?" if near else f"There are {', '.join(KINDS)}.",
+            hint=did_you_mean(name, KINDS) or f"There are {', '.join(KINDS)}.",
         )
     else:
         kind = KINDS[name]

@@ -17,6 +17,7 @@ from olive_compass.core.changes.change import (
     StillHas,
     Without,
     after_edits,
+    shifted,
     touched,
 )
 from olive_compass.core.changes.copy_rose import Copied
@@ -365,7 +366,10 @@ def _uncoloured(at: Desk, view: AppView, found: Verdict, part: str) -> str:
 def explained(at: Desk, view: AppView, change: Change) -> list[str]:
     """With ``--explain``: the application's rules, and what the keys do in the others."""
     rules = view.app.rules
-    lines = [
+    lines = []
+    if not any(isinstance(each, Shift) for each in change.effects):
+        lines = shift_lines(view, after_edits(view, change.edits), shifted(view, change.edits))
+    lines += [
         f"Rules of {view.app.title}: a key given twice: {rules.duplicates}; "
         f"keys for a command: {rules.most_keys or 'any number'}; longest run: {rules.longest_run}; "
         f"switching a key off: {'it can' if rules.can_mute else 'it cannot'}.",

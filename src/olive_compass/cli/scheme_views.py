@@ -5,11 +5,13 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.access import menu_openers
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.desk.desk import Desk, app_path, scheme_path
+from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
+from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
 
 
 def list_schemes(args: Any, around: Surroundings) -> int:
@@ -157,9 +159,11 @@ def show_stack(args: Any, around: Surroundings, at: Desk, stack: Stack) -> int:
     app = stack.app
     rules = app.rules
     named = [at.scheme(app, name) for name in at.stack_names(app.name)]
-    rows = [("system", "system.toml", str(len(stack.system)), "the operating system takes them")]
+    rows: list[tuple[str, str, str, str]] = [
+        (SYSTEM, SYSTEM_FILE, str(len(stack.system)), "the operating system takes them")
+    ]
     rows.append(
-        ("reserved", app_path(app.name), str(len(rules.reserved)), "the application keeps them")
+        (RESERVED, app_path(app.name), str(len(rules.reserved)), "the application keeps them")
     )
     for scheme in in_layer_order(named):
         here = scheme in stack.schemes
@@ -167,10 +171,14 @@ def show_stack(args: Any, around: Surroundings, at: Desk, stack: Stack) -> int:
         note += "" if here else f" (not now: the desk's project is {at.settings.project or 'none'})"
         rows.append((scheme.layer, scheme_path(app.name, scheme.name), str(scheme.decisions), note))
     keys = sum(len(command.keys) for command in app.catalogue.commands)
-    rows.append(("factory", f"apps/{app.name}/commands.csv", str(keys), "read-only"))
+    rows.append((FACTORY, catalogue_path(app.name), str(keys), "read-only"))
     rows.append(
-        ("built-in", app_path(app.name), str(len(rules.built_in)), "wired, no list shows them")
+        (BUILT_IN, app_path(app.name), str(len(rules.built_in)), "wired, no list shows them")
     )
+    menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}
+    if menus:
+        path = catalogue_path(app.name)
+        rows.append((MENUS, path, str(len(menus)), "access letters open them"))
     if args.json:
         around.json(
             [{"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]} for r in rows]

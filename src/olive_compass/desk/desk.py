@@ -273,7 +273,6 @@ def scheme_path(app: str, name: str) -> str:
 
 
 def _choose(given: str, names: list[str]) -> str:
-    from difflib import get_close_matches
+    from olive_compass.near import did_you_mean
 
-    near = get_close_matches(given, names, 1, 0.5)
-    return f"Did you mean {near[0]}?" if near else f"There is {', '.join(names)}."
+    return did_you_mean(given, names) or f"There is {', '.join(names)}."

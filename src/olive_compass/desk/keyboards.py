@@ -57,11 +57,10 @@ def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[st
         if os.sep not in name and "/" not in name and os.path.isfile(path):
             with open(path, "rb") as opened:
                 return load_toml(opened.read(), file, format_name), file
-    from difflib import get_close_matches
+    from olive_compass.near import did_you_mean
 
     known = names(root, kind)
-    near = get_close_matches(name, known, 1)
     raise Refused(
         f"There is no keyboard {kind[:-1]} “{name}”.",
-        hint=f"Did you mean {near[0]}?" if near else f"There is {', '.join(known)}.",
+        hint=did_you_mean(name, known) or f"There is {', '.join(known)}.",
     )

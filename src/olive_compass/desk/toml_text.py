@@ -94,7 +94,8 @@ def quoted(text: str) -> str:
     """``text`` as a TOML string."""
     import json
 
-    return json.dumps(text, ensure_ascii=False)
+    # JSON lets DEL stand as it is, TOML does not.
+    return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")
 
 
 def key_lines(text: str) -> dict[tuple[str, str], int]:
@@ -161,7 +162,7 @@ def _unquoted(key: str) -> str:
 
 
 def _nearest(key: str, allowed: Mapping[str, Any]) -> str:
-    from difflib import get_close_matches
+    from olive_compass.near import nearest
 
-    near = get_close_matches(key, allowed, 1)
-    return f"; did you mean “{near[0]}”?" if near else f"; it has {', '.join(allowed)}"
+    near = nearest(key, allowed)
+    return f"; did you mean “{near}”?" if near else f"; it has {', '.join(allowed)}"

@@ -46,10 +46,10 @@ def do_line(session: Session, text: str, origin: str = "the stand-in") -> list[L
     order, _, rest = text[1:].strip().partition(" ")
     rest = rest.strip()
     if order not in ORDERS:
-        from difflib import get_close_matches
+        from olive_compass.near import nearest
 
-        near = get_close_matches(order, ORDERS, 1)
-        hint = f"; did you mean :{near[0]}?" if near else "; :help shows them"
+        near = nearest(order, ORDERS)
+        hint = f"; did you mean :{near}?" if near else "; :help shows them"
         return [Line(TROUBLE, f"There is no order “{order}”{hint}")]
     if order == "quit":
         raise Quit

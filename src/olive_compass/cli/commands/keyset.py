@@ -1,11 +1,11 @@
 """``keyset``: one set of keys for every application, learnt, applied and watched."""
 
 import argparse
-from importlib import import_module
 from typing import Any
 
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
 from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option
+from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 
@@ -94,5 +94,5 @@ def _apps(parser: argparse.ArgumentParser, option: str) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     module, function = _VERBS[args.verb]
-    work = getattr(import_module(f"olive_compass.cli.sharing.{module}"), function)
+    work = verb(f"sharing.{module}", function)
     return until_saved(lambda: work(args, around))

@@ -1,7 +1,6 @@
 """``macro``: records, shows, cleans, plays and carries macros."""
 
 import argparse
-from importlib import import_module
 from typing import Any
 
 from olive_compass.cli.completion import macro_names
@@ -11,7 +10,9 @@ from olive_compass.cli.parsing import (
     dry_run_option,
     json_option,
     scheme_option,
+    session_options,
 )
+from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 
@@ -84,8 +85,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _macro(verbs, "remove", "take a macro away")
     tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
     tidy.add_argument("--yes", action="store_true", help="do it unasked")
-    for verb in ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy"):
-        dry_run_option(verbs.choices[verb])
+    for name in ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy"):
+        dry_run_option(verbs.choices[name])
     _play(_macro(verbs, "play", "play it on the stand-in"))
     _travel(verbs)
 
@@ -100,11 +101,9 @@ def _macro(verbs: Any, name: str, does: str, step: bool = False) -> argparse.Arg
 
 
 def _recording(verbs: Any) -> None:
-    from olive_compass.cli.registry import command_module
-
     record = verbs.add_parser("record", help="work at the stand-in, and keep it as a macro")
     record.add_argument("which", metavar="APP/NAME", help="the name of the new macro")
-    command_module("try").session_options(record)
+    session_options(record)
     log = verbs.add_parser("from-log", help="make a macro of a part of a log; or show the log")
     log.add_argument("log", metavar="FILE", help="a session log, or another application's")
     log.add_argument("which", nargs="?", metavar="APP/NAME", help="the new macro (none: show it)")
@@ -182,5 +181,5 @@ def run(args: Any, around: Surroundings) -> int:
 
         return stand_in(args, around, record=args.which)
     module, function = _VERBS[args.verb]
-    work = getattr(import_module(f"olive_compass.cli.macros.{module}"), function)
+    work = verb(f"macros.{module}", function)
     return until_saved(lambda: work(args, around))

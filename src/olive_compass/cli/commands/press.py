@@ -111,10 +111,27 @@ def _print(
             fields += [("menu", route), ("does", known.does)]
         else:
             fields.append(("", "the catalogue does not have this command"))
+    fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
     if not outcome.hidden and outcome.winners:
         fields.append(("hidden", "nothing"))
     print_fields(around, _once(fields))
+
+
+def _tricks(keymap: Keymap, outcome: Outcome) -> list[str]:
+    """How a mute comes about where the application cannot switch a key off."""
+    texts = []
+    for claim in (*outcome.winners, *outcome.hidden):
+        for scheme in keymap.stack.schemes:
+            decision = scheme.mute.get(claim.trigger)
+            if not claim.mutes or scheme.name != claim.origin or decision is None:
+                continue
+            if decision.never:
+                title = words.title(keymap, decision.never)
+                texts.append(f"{title} has it, which is never enabled: nothing starts")
+            if decision.away:
+                texts.append(f"its command is moved to {decision.away} in the application")
+    return texts
 
 
 def _once_ended(keymap: Keymap) -> str:

@@ -7,15 +7,15 @@ from olive_compass.cli import pick
 from olive_compass.cli.completion import purpose_ids
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.sharing.guessing import Guess, guesses
-from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
-from olive_compass.errors import Refused
 
 GROUP = "share"
 ORDER = 10
@@ -59,25 +59,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     verbs = {"list": _list, "guess": _guess, "link": _link, "unlink": _unlink}
     return until_saved(lambda: verbs[args.verb](args, around))
-
-
-def purpose_named(purposes: Purposes, given: str) -> Purpose:
-    """The purpose that a word means: by id, title or another name."""
-    if given in purposes.by_id:
-        return purposes.by_id[given]
-    wanted = given.casefold()
-    exact = [p for p in purposes.all if wanted in map(str.casefold, (p.title, *p.names))]
-    found = exact or [purpose for purpose, _ in purposes.named(given)]
-    if len(found) == 1:
-        return found[0]
-    if found:
-        names = ", ".join(purpose.id for purpose in found[:6])
-        raise Refused(f"“{given}” could be {names}.", hint="Name one by its id.")
-    from difflib import get_close_matches
-
-    near = get_close_matches(given, purposes.by_id, 1)
-    hint = f"Did you mean {near[0]}?" if near else "See them: olive-compass purpose list"
-    raise Refused(f"There is no purpose “{given}”.", hint=hint)
 
 
 def change_of(at: Desk, after: Purposes) -> FileChange:

@@ -9,10 +9,17 @@ from olive_compass.cli.parsing import json_option, keys_as_option
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.handwork import Left, Step, WorkList
 from olive_compass.core.sharing.upgrading import match
-from olive_compass.core.sharing.working import differences, for_app, had_of, wanted_of
+from olive_compass.core.sharing.working import (
+    differences,
+    for_app,
+    had_of,
+    modes_of_step,
+    wanted_of,
+)
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -73,7 +80,7 @@ def run(args: Any, around: Surroundings) -> int:
         return _verify(args, around, keymap, had)
     found = for_app(keymap, had)
     if args.json:
-        around.json(worklist_json(keymap.app, found))
+        around.json(worklist_json(keymap, found))
         return 0
     if args.form == "text":
         _print(around, keymap, found, args.listing)
@@ -84,14 +91,11 @@ def run(args: Any, around: Surroundings) -> int:
             (
                 _title(keymap.app, s.command),
                 _menu(keymap.app, s.command),
-                sentence(around, keymap.app, s),
+                sentence(around, keymap, s),
             )
             for s in found.steps
         ]
-        left = [
-            f"{_title(keymap.app, e.command)}, {around.key(e.trigger)}: {_why(keymap.app, e)}"
-            for e in found.left
-        ]
+        left = [f"{_subject(around, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
         about = f"{keymap.app.title} {keymap.app.version}".strip()
         around.out.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
     return 0
@@ -110,20 +114,25 @@ def _had(args: Any, around: Surroundings, at: Desk, keymap: Keymap) -> dict[str,
     return found
 
 
-def sentence(around: Surroundings, app: App, step: Step) -> str:
-    """A step as a person does it."""
+def sentence(around: Surroundings, keymap: Keymap, step: Step) -> str:
+    """A step as a person does it, with the modes in which the key is to count."""
+    app = keymap.app
     title = _title(app, step.command)
+    modes = modes_of_step(keymap, step)
+    where = "" if ROOT in modes else f" {app.modes.phrase(app.modes.inside(modes))}"
     if step.gets is None:
         assert step.loses is not None
-        return f"Take {around.key(step.loses)} from {title}."
+        return f"Take {around.key(step.loses)} from {title}{where}."
     if step.loses is None:
-        return f"Give {around.key(step.gets)} to {title}."
+        return f"Give {around.key(step.gets)} to {title}{where}."
     spare = ", for a while" if step.spare else ""
-    return f"Change {around.key(step.loses)} of {title} to {around.key(step.gets)}{spare}."
+    keys = (around.key(step.loses), around.key(step.gets))
+    return f"Change {keys[0]} of {title} to {keys[1]}{where}{spare}."
 
 
-def worklist_json(app: App, found: WorkList) -> dict[str, Any]:
+def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
     """A work list as JSON (docs/json.md)."""
+    app = keymap.app
     return {
         "app": app.name,
         "steps": [
@@ -132,11 +141,12 @@ def worklist_json(app: App, found: WorkList) -> dict[str, Any]:
                 "gets": str(step.gets) if step.gets else None,
                 "loses": str(step.loses) if step.loses else None,
                 "spare": step.spare,
+                "modes": list(modes_of_step(keymap, step)),
             }
             for step in found.steps
         ],
         "left": [
-            {"command": each.command, "key": str(each.trigger), "why": _why(app, each)}
+            {"command": each.command or None, "key": str(each.trigger), "why": _why(app, each)}
             for each in found.left
         ],
     }
@@ -157,13 +167,11 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
         route = app.catalogue.by_id[step.command].route
         by = app.catalogue.by_id[step.command].keyboard_route
         where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
-        around.say(f"  [ ] {n:>{width}}  {sentence(around, app, step)}{where}")
+        around.say(f"  [ ] {n:>{width}}  {sentence(around, keymap, step)}{where}")
     if found.left:
         around.say(f"{BOLD}What {app.title} does not allow{OFF}")
         for each in found.left:
-            around.say(
-                f"  {_title(app, each.command)}, {around.key(each.trigger)}: {_why(app, each)}."
-            )
+            around.say(f"  {_subject(around, app, each)}: {_why(app, each)}.")
     if found.steps:
         around.say(
             f"{counted(len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
@@ -209,6 +217,12 @@ def _verify(args: Any, around: Surroundings, keymap: Keymap, had: dict[str, Any]
             f"olive-compass worklist {app.name} --from {args.listing}"
         )
     return 1 if found else 0
+
+
+def _subject(around: Surroundings, app: App, each: Left) -> str:
+    """What a wish is about: a command and a trigger, or the trigger alone."""
+    key = around.key(each.trigger)
+    return f"{_title(app, each.command)}, {key}" if each.command else key
 
 
 def _why(app: App, each: Left) -> str:

@@ -30,10 +30,10 @@ def macro_named(at: Desk, which: str) -> tuple[App, Macro]:
     by_title = [macro for macro in macros.values() if slug(macro.title) == wanted and wanted]
     if len(by_title) == 1:
         return app, by_title[0]
-    from difflib import get_close_matches
+    from olive_compass.near import nearest
 
-    near = get_close_matches(wanted, macros, 1, 0.5)
-    hint = f"Did you mean {app.name}/{near[0]}?" if near else "See them: olive-compass macro list"
+    near = nearest(wanted, macros)
+    hint = f"Did you mean {app.name}/{near}?" if near else "See them: olive-compass macro list"
     if not macros:
         hint = f"Record one: olive-compass macro record {app.name}/NAME"
     raise Refused(f"{app.title} has no macro “{name}”.", hint=hint)

@@ -4,8 +4,8 @@ import re
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.commands.purpose import purpose_named
 from olive_compass.cli.saving import save
+from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import (
     BLUE,
     BOLD,
@@ -58,10 +58,9 @@ def keyset_named(at: Desk, name: str) -> KeySet:
     """The key set of that name; raises ``Refused``."""
     names = keyset_file.names(at.root)
     if name not in names:
-        from difflib import get_close_matches
+        from olive_compass.near import did_you_mean
 
-        near = get_close_matches(name, names, 1)
-        hint = f"Did you mean {near[0]}?" if near else "Make one: olive-compass keyset new NAME"
+        hint = did_you_mean(name, names) or "Make one: olive-compass keyset new NAME"
         raise Refused(f"There is no key set “{name}” here.", hint=hint)
     path = keyset_file.keyset_path(name)
     return keyset_file.read(at.bytes(path), path, name)

@@ -1,15 +1,17 @@
 """The work list of an application: from the keys that it has to those that a scheme wants."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
-from olive_compass.core.sharing.handwork import Left, Limits, WorkList
+from olive_compass.core.sharing.handwork import Left, Limits, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
 
 #: Keys that are tried as spares, the likeliest to be free first.
@@ -40,30 +42,49 @@ def limits_of(app: App) -> Limits:
 
 
 def wanted_of(keymap: Keymap) -> dict[str, frozenset[Run]]:
-    """The keys that reach each command as the layers decide it; macros are of our desk alone."""
-    return {
-        command.id: frozenset(live_triggers(keymap, command.id))
+    """The keys that each command is to have in the application, so that presses do what they do here.
+
+    Those that reach it as the layers decide; and where the application can switch no key off, the
+    triggers by which a mute is carried out.
+    """
+    wanted = {
+        command.id: set(live_triggers(keymap, command.id))
         for command in keymap.app.catalogue.commands
-        if command.kind != "macro"
     }
+    for scheme in keymap.stack.schemes:
+        for run, decision in scheme.mute.items():
+            if decision.never in wanted:
+                wanted[decision.never].add(run)
+            if decision.away is not None:
+                for command in _moved_away(keymap, run):
+                    wanted[command].add(decision.away)
+    return {id_: frozenset(runs) for id_, runs in wanted.items()}
+
+
+def _moved_away(keymap: Keymap, run: Run) -> list[str]:
+    """The commands that would have a press but for a mute that moves them away: the first of them."""
+    press = keymap.keyboard.press_of(run)
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide_press(press, mode)
+        hidden = [claim.command for claim in outcome.hidden if claim.command]
+        if hidden and any(c.does.away for c in (*outcome.winners, *outcome.hidden)):
+            return hidden[:1]
+    return []
 
 
 def had_of(catalogue: Catalogue) -> dict[str, frozenset[Run]]:
     """The keys that each command has by a catalogue: the factory's, or those of a listing."""
-    return {
-        command.id: frozenset(command.keys)
-        for command in catalogue.commands
-        if command.kind != "macro"
-    }
+    return {command.id: frozenset(command.keys) for command in catalogue.commands}
 
 
 def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
     """The work list of the application of ``keymap``, from the keys that it has now."""
     app = keymap.app
     known = app.catalogue.by_id
-    wanted = wanted_of(keymap)
-    now = {id_: frozenset(had.get(id_, frozenset())) for id_ in wanted}
-    left: list[Left] = []
+    spelt = _one_spelling(keymap, had)
+    wanted = {id_: frozenset(map(spelt, runs)) for id_, runs in wanted_of(keymap).items()}
+    now = {id_: frozenset(map(spelt, had.get(id_, frozenset()))) for id_ in wanted}
+    left = [*_not_switched_off(keymap)]
     for id_, runs in wanted.items():
         more = sorted(runs - now[id_], key=str)
         for run in more:
@@ -80,6 +101,50 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
     spares = [run for text in _SPARES if _is_spare(keymap, run := read_trigger(text), now)]
     found = work_list(now, wanted, limits_of(app), spares)
     return found._replace(left=(*left, *found.left))
+
+
+def _one_spelling(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> Callable[[Run], Run]:
+    """Gives triggers that are the same press one spelling, that of the application if it has one.
+
+    Otherwise two spellings of a press would make a step that the application takes for a duplicate.
+    """
+    spellings: dict[Press, set[Run]] = {}
+    for runs in had.values():
+        for run in runs:
+            spellings.setdefault(keymap.keyboard.press_of(run), set()).add(run)
+    # Where the application itself has two spellings of a press, it tells them apart.
+    first = {press: next(iter(runs)) for press, runs in spellings.items() if len(runs) == 1}
+    twice = {press for press, runs in spellings.items() if len(runs) > 1}
+
+    def spelt(run: Run) -> Run:
+        press = keymap.keyboard.press_of(run)
+        return run if press in twice else first.setdefault(press, run)
+
+    return spelt
+
+
+def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
+    """The mutes that no change by hand carries out: what is wired in goes on as it does."""
+    for scheme in keymap.stack.schemes:
+        for run, decision in scheme.mute.items():
+            press = keymap.keyboard.press_of(run)
+            claims = keymap.buckets.get(press, ())
+            wired = next((c.wired for c in claims if c.wired and not c.layer.firm), "")
+            if wired and not decision.never:
+                yield Left("", run, f"what is wired in goes on, {wired}")
+
+
+def modes_of_step(keymap: Keymap, step: Step) -> tuple[str, ...]:
+    """The modes in which the trigger of a step counts: of the one it gives, or else takes."""
+    run = step.gets or step.loses
+    press = keymap.keyboard.press_of(run) if run else ()
+    live: dict[str, None] = {}
+    for holding in holdings(keymap, step.command):
+        if keymap.keyboard.press_of(holding.trigger) == press:
+            live.update(dict.fromkeys(holding.live))
+    known = keymap.app.catalogue.by_id.get(step.command)
+    modes = tuple(live) or (known.modes if known else ())
+    return keymap.app.modes.outermost(modes) or (ROOT,)
 
 
 def differences(

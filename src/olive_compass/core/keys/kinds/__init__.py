@@ -28,7 +28,7 @@ def kind_of(stroke: Stroke) -> Kind:
     if stroke.by_place:
         return known["@"]
     name, colon, _ = stroke.key.partition(":")
-    return known.get(name + colon) or known[""]
+    return (known.get(name + colon) if colon else None) or known[""]
 
 
 def prefixed(text: str) -> Kind | None:

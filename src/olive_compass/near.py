@@ -1,0 +1,27 @@
+"""The nearest right name for a wrong one."""
+
+from collections.abc import Iterable
+
+
+def nearest(given: str, names: Iterable[str]) -> str:
+    """The name that is spelt most like ``given``, ``""`` where none is near.
+
+    >>> nearest("asign", ["assign", "clear"]), nearest("xyz", ["assign"])
+    ('assign', '')
+    """
+    from rapidfuzz import process
+    from rapidfuzz.distance import DamerauLevenshtein
+
+    found = process.extractOne(
+        given.casefold(),
+        {name: name.casefold() for name in names},
+        scorer=DamerauLevenshtein.normalized_similarity,
+        score_cutoff=0.55,
+    )
+    return str(found[2]) if found else ""
+
+
+def did_you_mean(given: str, names: Iterable[str]) -> str:
+    """The question after the nearest name, ``""`` where none is near."""
+    near = nearest(given, names)
+    return f"Did you mean {near}?" if near else ""
