@@ -317,10 +317,10 @@ def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> Non
 
 def test_boards_show_states_and_draw_every_key() -> None:
     mine = keymap(scheme(mute={key("F9"): Decision("x")}, guard={key("Ctrl+S"): Decision("y")}))
-    plain = board_keys(mine, (), "draw")
+    plain = board_keys(mine, (), ("draw",))
     states = {code: plain[code].state for code in ("KeyS", "KeyQ", "F9", "KeyJ")}
     assert states == {"KeyS": "used", "KeyQ": "free", "F9": "muted", "KeyJ": "used"}
-    assert board_keys(mine, ("Ctrl",), "draw")["KeyS"].state == "guarded"
+    assert board_keys(mine, ("Ctrl",), ("draw",))["KeyS"].state == "guarded"
     for form in ("ansi-104", "iso-105", "jis-109", "abnt2-107", "ansi-laptop", "iso-88"):
         keyboard = load("", "pc", form, "us")
         assert keyboard.form is not None

@@ -53,7 +53,7 @@ def command(app: App, given: str, around: Surroundings) -> Command:
     from olive_compass.core.apps.naming import command_named
 
     given = around.chosen.get((app.name, given), given)
-    named = command_named(app.catalogue.commands, given)
+    named = command_named(app.catalogue.commands, given, slots=app.rules.slots)
     if len(named.exact) == 1:
         return named.exact[0]
     offered = named.exact or named.near

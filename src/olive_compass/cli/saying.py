@@ -91,6 +91,10 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"It costs {found.hard.strokes if found.hard else 0:.1f} home strokes; "
             f"{view.weights.hard:g} and more are hard to press"
         ),
+        "unreached": lambda: (
+            f"It does not count {view.app.modes.phrase(found.unreached)}: a nearer scheme leaves "
+            f"{found.command.title} bare there, or gives it a key instead"
+        ),
         "first": lambda: "; ".join(_first(at, view, holder) for holder in found.first),
     }
     return texts[part]()

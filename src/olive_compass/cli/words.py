@@ -26,8 +26,7 @@ if TYPE_CHECKING:
 
 def title(keymap: Keymap, command: str) -> str:
     """A command's title, or its id where the catalogue has none."""
-    known = keymap.app.catalogue.by_id.get(command)
-    return known.title if known else command
+    return keymap.app.shown(command)
 
 
 def meaning(keymap: Keymap, does: Does) -> str:

@@ -5,7 +5,7 @@ import io
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from olive_compass.core.schemes.sheet import SheetGroup
+from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
 from olive_compass.drawing.templating import page
 
@@ -28,8 +28,8 @@ def as_csv(groups: Sequence[SheetGroup], about: About) -> str:
     writer.writerow(("menu", "command", "keys", "modes", "id"))
     for group in groups:
         for line in group.lines:
-            cells = (group.name, line.title, " or ".join(line.keys), " ".join(line.modes), line.id)
-            writer.writerow(map(shielded, cells))
+            keys = " or ".join(line.texts)
+            writer.writerow(map(shielded, (group.name, line.title, keys, line.where, line.id)))
     return text.getvalue()
 
 
@@ -42,8 +42,8 @@ def as_markdown(groups: Sequence[SheetGroup], about: About) -> str:
         parts.append(f"## {marked(group.name)}\n")
         parts.append("| keys | command | modes |\n| --- | --- | --- |")
         for line in group.lines:
-            keys = " or ".join(map(_code, line.keys))
-            parts.append(f"| {keys} | {marked(line.title)} | {marked(' '.join(line.modes))} |")
+            keys = " or ".join(map(_code, line.texts)) or marked(_none(line))
+            parts.append(f"| {keys} | {marked(line.title)} | {marked(line.where)} |")
         parts.append("")
     return "\n".join(parts).rstrip() + "\n"
 
@@ -58,6 +58,11 @@ def marked(text: str) -> str:
     for sign in "\\`*_[]<>|#":
         text = text.replace(sign, "\\" + sign)
     return text.replace("\n", " ")
+
+
+def _none(line: SheetLine) -> str:
+    """What stands in the place of keys: the reason for having none, if there is one."""
+    return f"none: {line.note}" if line.note else ""
 
 
 def _code(key: str) -> str:

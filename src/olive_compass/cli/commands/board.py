@@ -18,6 +18,7 @@ from olive_compass.core.schemes.board import (
     BoardKey,
     board_keys,
 )
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.drawing.board_text import SHORT, board_lines
 
@@ -42,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="MODIFIERS",
         help="the modifiers held, such as Ctrl+Shift",
     )
-    parser.add_argument("--mode", default=ROOT, help="the mode one is in (everywhere)")
+    parser.add_argument("--mode", help="the mode one is in (what is taken in any mode)")
     parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
     json_option(parser)
 
@@ -50,16 +51,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
-    mode = pick.mode(stack.app, args.mode)
+    modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     held = _held(args.held, keymap)
-    keys = board_keys(keymap, held, mode)
+    keys = board_keys(keymap, held, modes)
     labels = {code: _label(keymap, code) for code in keys}
     if args.json:
         around.json(
             {
                 "app": stack.app.name,
-                "mode": mode,
+                "mode": args.mode,
+                "modes": list(modes),
                 "held": list(held),
                 "keys": [
                     {
@@ -67,6 +69,7 @@ def run(args: Any, around: Surroundings) -> int:
                         "label": labels[code],
                         "state": key.state,
                         "commands": [claim.command or None for claim in key.claims],
+                        "bare": [{"command": c, "why": why} for c, why in key.bare],
                     }
                     for code, key in keys.items()
                 ],
@@ -77,9 +80,10 @@ def run(args: Any, around: Surroundings) -> int:
     marks = {code: (ASCII_MARKS if plain else MARKS)[key.state] for code, key in keys.items()}
     form = keymap.keyboard.form
     assert form is not None
+    where = words.in_modes(modes) if args.mode else "what is taken in any mode"
     with_ = f" with {'+'.join(held)}" if held else ""
     around.say(
-        f"{BOLD}{stack.app.title}{OFF}, {words.in_modes([mode])}{with_} "
+        f"{BOLD}{stack.app.title}{OFF}, {where}{with_} "
         f"{DIM}({form.title}, {at.settings.layout}){OFF}"
     )
     for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
@@ -99,6 +103,12 @@ def _label(keymap: Keymap, code: str) -> str:
     layout = keymap.keyboard.layout
     char = layout.typed(code, 0) if layout and not code.startswith("Numpad") else ""
     return (char.upper() if len(char.upper()) == 1 else char) or SHORT.get(code, code)
+
+
+def _titled(keymap: Keymap, claim: Claim) -> str:
+    """What a claim does; with its mode where that is not all of the application."""
+    text = words.meaning(keymap, claim.does) or "muted"
+    return text if claim.mode == ROOT else f"{text} ({claim.mode})"
 
 
 def _can_draw(around: Surroundings) -> bool:
@@ -128,8 +138,9 @@ def _legend(
     )
     entries = []
     for code, key in keys.items():
-        if key.claims:
-            titles = [words.meaning(keymap, c.does) or "muted" for c in key.claims]
+        titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
+        titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
+        if titles:
             prefix = "Num" if code.startswith("Numpad") else ""
             entries.append(f"{prefix}{labels[code]}  {' or '.join(titles)}")
     if not entries:

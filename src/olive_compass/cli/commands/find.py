@@ -56,7 +56,9 @@ def run(args: Any, around: Surroundings) -> int:
     keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     asked = " ".join(args.words)
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
-    found = [(keymap, search(commands, asked)) for keymap, commands in candidates]
+    found = [
+        (keymap, search(commands, asked, keymap.app.rules.slots)) for keymap, commands in candidates
+    ]
     named = at.purposes.named(asked) if asked else []
     by_purpose = _by_purpose(named, candidates, found)
     found = [
@@ -156,7 +158,7 @@ def _print(
     rows = [
         (
             "" if args.app else keymap.app.title,
-            command.title,
+            keymap.app.shown(command.id),
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
             " ".join(command.modes),

@@ -13,6 +13,7 @@ from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as,
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
@@ -154,9 +155,16 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
                         "outcome": outcome.what,
                         "commands": titles,
                         "from": words.source(outcome.winners[0]) if outcome.winners else "",
+                        "bare": bare_note(keymap, run_),
                     }
                 )
     return rows
+
+
+def bare_note(keymap: Keymap, run: Run) -> str:
+    """The commands that would have a trigger, were they not left without a key, and why."""
+    found = bare_presses(keymap).get(keymap.keyboard.press_of(run), ())
+    return "; ".join(f"{words.title(keymap, command)}: {why}" for command, why in found)
 
 
 def _print(about: dict[str, Any], around: Surroundings) -> None:
@@ -190,9 +198,16 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
         )
     print_table(
         around,
-        ("app", "where", "it", "command", "from"),
+        ("app", "where", "outcome", "command", "from", "bare"),
         [
-            (row["app"], row["where"], row["outcome"], " or ".join(row["commands"]), row["from"])
+            (
+                row["app"],
+                row["where"],
+                row["outcome"],
+                " or ".join(row["commands"]),
+                row["from"],
+                row["bare"],
+            )
             for row in about["means"]
         ],
     )

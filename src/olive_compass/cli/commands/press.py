@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
@@ -115,6 +116,10 @@ def _print(
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
     if not outcome.hidden and outcome.winners:
         fields.append(("hidden", "nothing"))
+    press = keymap.keyboard.press_of(trigger)
+    for command, why in bare_presses(keymap).get(press, ()):
+        title = words.title(keymap, command)
+        fields.append(("bare", f"{title} would have it, and is left without a key: {why}"))
     print_fields(around, _once(fields))
 
 

@@ -74,13 +74,14 @@ def _print(
     if not groups:
         around.say("No command has a key here.")
         return
-    left = max(width_of(", ".join(line.keys)) for group in groups for line in group.lines)
+    left = max(width_of(", ".join(line.texts)) for group in groups for line in group.lines)
     left = min(left, 26)
     for group in groups:
         around.say(f"\n{BOLD}{group.name}{OFF}")
         for line in group.lines:
-            keys = ", ".join(line.keys) or "-"
-            note = f"  {DIM}{' '.join(line.modes)}{OFF}" if line.modes and not mode else ""
+            keys = ", ".join(line.texts) or "-"
+            said = line.note or ("" if mode else line.where)
+            note = f"  {DIM}{said}{OFF}" if said else ""
             folded = wrapped(keys, left)
             for n, part in enumerate(folded):
                 title = line.title + note if n == 0 else ""
@@ -98,11 +99,14 @@ def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict
                 "name": group.name,
                 "lines": [
                     {
-                        "keys": list(line.keys),
+                        "keys": [
+                            {"key": each.text, "modes": list(each.modes)} for each in line.keys
+                        ],
                         "title": line.title,
                         "id": line.id,
-                        "modes": list(line.modes),
+                        "where": line.where or None,
                         "does": line.does,
+                        "bare": line.note or None,
                     }
                     for line in group.lines
                 ],

@@ -128,6 +128,20 @@ class App(NamedTuple):
     rules: Rules
     catalogue: Catalogue
 
+    def shown(self, command: str) -> str:
+        """What a command is called: its title, of a slot also what is in it now; or its id.
+
+        >>> view = Command("view.saved-3", "Saved view 3")
+        >>> rules = Rules(slots={"view.saved-3": "Harbour side"})
+        >>> App("a", "A", "1", ModeTree({}), rules, Catalogue((view,))).shown("view.saved-3")
+        'Saved view 3: Harbour side'
+        """
+        known = self.catalogue.by_id.get(command)
+        if known is None:
+            return command
+        content = self.rules.slots.get(command, "")
+        return f"{known.title}: {content}" if content else known.title
+
     def rose(self, mode: str) -> int:
         """How many bearings swipes have in ``mode``: its own rose or the nearest one; 0: none."""
         for name in self.modes.path(mode):

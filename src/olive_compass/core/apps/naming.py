@@ -1,7 +1,8 @@
 """Which command a person means: by id, title, menu path, or any fragment that fits one only."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
@@ -17,10 +18,15 @@ class Named(NamedTuple):
     near: tuple[Command, ...] = ()
 
 
-def command_named(commands: Iterable[Command], name: str, most_near: int = 6) -> Named:
+def command_named(
+    commands: Iterable[Command],
+    name: str,
+    most_near: int = 6,
+    slots: Mapping[str, str] = MappingProxyType({}),
+) -> Named:
     """The commands that ``name`` means.
 
-    Tried in this order, and the first that fits anything decides: id, menu path, title,
+    ``slots`` are what is in slots now: that names them as well. Tried in this order, and the first that fits anything decides: id, menu path, title,
     the end of a menu path, a fragment of title, id or menu path, all the words in any order.
     One ``exact`` command is an answer; several are twins among which a person must choose.
     """
@@ -31,6 +37,8 @@ def command_named(commands: Iterable[Command], name: str, most_near: int = 6) ->
         lambda c: c.id == name,
         lambda c: plain_title(c.id) == wanted,
         lambda c: plain_title(c.title) == wanted,
+        lambda c: bool(slots.get(c.id)) and plain_title(slots[c.id]) == wanted,
+        lambda c: plain_title(f"{c.title}: {slots.get(c.id, '')}") == wanted,
         lambda c: bool(c.menu) and _plain_path(c.route) == path,
         lambda c: bool(c.menu) and _plain_path(c.route).endswith("\n" + path),
         lambda c: wanted in plain_title(c.title),

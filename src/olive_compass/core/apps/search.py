@@ -1,15 +1,18 @@
 """Finds commands by words, the best hit first."""
 
 import unicodedata
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 
 from olive_compass.core.apps.app import Command
 
 
-def search(commands: Iterable[Command], words: str) -> tuple[Command, ...]:
+def search(
+    commands: Iterable[Command], words: str, slots: Mapping[str, str] = MappingProxyType({})
+) -> tuple[Command, ...]:
     """The commands that have every one of ``words`` in title, menu, id or description.
 
-    Order: the title itself, titles that begin with the words, words that begin a word of
+    ``slots`` are what is in slots now: they are found by that as well. Order: the title itself, titles that begin with the words, words that begin a word of
     the title, words inside it, then id, menu and description; catalogue order among equals.
     """
     commands = list(commands)
@@ -19,15 +22,15 @@ def search(commands: Iterable[Command], words: str) -> tuple[Command, ...]:
         return tuple(commands)
     ranked = []
     for index, command in enumerate(commands):
-        rank = _rank(command, query, parts)
+        rank = _rank(command, query, parts, slots.get(command.id, ""))
         if rank is not None:
             ranked.append((rank, index))
     ranked.sort()
     return tuple(commands[index] for _, index in ranked)
 
 
-def _rank(command: Command, query: str, parts: list[str]) -> int | None:
-    title = fold(command.title)
+def _rank(command: Command, query: str, parts: list[str], content: str) -> int | None:
+    title = fold(f"{command.title} {content}" if content else command.title)
     if query in title:
         if title == query:
             return 0

@@ -107,13 +107,24 @@ def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
     """The effort of a whole run: its strokes added up, the hands that can do all of them alone."""
     if keyboard.form is None:
         return None
-    each = [effort(keyboard.form, physical, weights) for physical in keyboard.press_of(run)]
+    each = [_known_effort(keyboard, physical, weights) for physical in keyboard.press_of(run)]
     known = [way for way in each if way is not None]
     if len(known) < len(each):
         return None
     alone = frozenset.intersection(*(way.alone for way in known))
     total = round(sum(way.strokes for way in known), 2)
     return Effort(total, alone, known[-1].row, known[-1].finger)
+
+
+def _known_effort(keyboard: Keyboard, physical: Physical, weights: Weights) -> Effort | None:
+    """The effort of one press, worked out once for a keyboard."""
+    assert keyboard.form is not None
+    key = (physical, id(weights))
+    if key not in keyboard.efforts:
+        keyboard.efforts[key] = effort(keyboard.form, physical, weights)
+    known = keyboard.efforts[key]
+    assert known is None or isinstance(known, Effort)
+    return known
 
 
 def distance(form: Form, a: str, b: str) -> float:

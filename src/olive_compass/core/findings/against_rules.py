@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import better_key, line
-from olive_compass.core.findings.finding import Finding, Place, View, place
+from olive_compass.core.findings.advice import better_key, clearing
+from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import broken_rules
 
@@ -41,20 +41,26 @@ def find(view: View) -> Iterator[Finding]:
 def _too_many(view: View, most: int) -> Iterator[Finding]:
     """The commands with more presses than they may have; the last key is the one to take out."""
     press = view.keyboard.press_of
-    for scheme in view.stack.schemes:
-        for command, assignments in scheme.assign.items():
-            live = {press(run): run for run in live_triggers(view.keymap, command)}
-            if len(live) <= most:
-                continue
-            last = [run for each in assignments for run in each.keys][-1]
+    commands = {command: None for scheme in view.stack.schemes for command in scheme.assign}
+    for command in commands:
+        live = {press(run): run for run in live_triggers(view.keymap, command)}
+        if len(live) <= most:
+            continue
+        last = [
+            claim
+            for claim in view.keymap.by_command.get(command, ())
+            if claim.origin and press(claim.trigger) in live
+        ][-1:]
+        keys = ", ".join(map(str, live.values()))
+        for claim in last:
             yield Finding(
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"“{view.title(command)}” has {len(live)} keys ({', '.join(map(str, live.values()))}); "
-                f"{view.app.title} lets a command have {most}.",
-                line("clear", view.app.name, command, str(last), "--scheme", scheme.name),
-                (Place(scheme.name, "assign", command),),
+                f"“{view.title(command)}” has {len(live)} keys ({keys}); {view.app.title} lets a "
+                f"command have {most}.",
+                clearing(view, claim),
+                (place(claim),),
                 (command,),
                 tuple(map(str, live.values())),
             )

@@ -25,7 +25,10 @@ def find(view: View) -> Iterator[Finding]:
         for command, assignments in scheme.assign.items():
             if len(assignments) < 2 or command not in view.app.catalogue.by_id:
                 continue
-            by_mode = {mode: each.keys for each in assignments for mode in each.modes}
+            by_mode: dict[str, tuple[Run, ...]] = {}
+            for each in assignments:
+                for mode in each.modes:
+                    by_mode[mode] = (*by_mode.get(mode, ()), *each.keys)
             for one, other in combinations([mode for mode in by_mode if mode in parents], 2):
                 alike = set(by_mode[one]) & set(by_mode[other])
                 if parents[one] != parents[other] or alike:

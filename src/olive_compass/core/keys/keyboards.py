@@ -43,6 +43,8 @@ class Keyboard:
         self.layout = layout
         self.form = form
         self.folded_pad = folded_pad
+        #: What presses cost, by press and weights: kept here by ``effort``.
+        self.efforts: dict[object, object] = {}
         self._made: dict[Stroke, Made] = {}
         self._presses: dict[tuple[Stroke, ...], tuple[Press, ...]] = {}
 
@@ -146,10 +148,13 @@ class Keyboard:
         return Made(presses, "", first.level, first.dead)
 
     def at_code(self, held: list[str], code: str, missing: str) -> Made:
-        if self.folded_pad:
-            code = _PAD_FOLDS.get(code, code)
+        code = self.folded_code(code)
         gone = "" if self._has(code) or code in _ELSEWHERE else missing
         return Made(((self.real(held), code),), gone)
+
+    def folded_code(self, code: str) -> str:
+        """The key that an application takes a key of the pad for, where it does not tell them apart."""
+        return _PAD_FOLDS.get(code, code) if self.folded_pad else code
 
     def _has(self, code: str) -> bool:
         return self.form is None or code in self.form.seats

@@ -2,9 +2,9 @@
 
 from typing import NamedTuple
 
-from olive_compass.core.keys.presses import Physical, Press
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import MUTED, Keymap
+from olive_compass.core.schemes.deciding import Keymap
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
 
@@ -13,31 +13,56 @@ KEPT = "reserved"
 
 
 class BoardKey(NamedTuple):
-    """What a key does: one of the words above, and the claims that decide it."""
+    """What a key does: one of the words above, the claims that decide it, and the commands that are
+    bare, and would have it otherwise, with the reasons."""
 
     state: str
     claims: tuple[Claim, ...] = ()
+    bare: tuple[tuple[str, str], ...] = ()
 
 
-def board_keys(keymap: Keymap, held: tuple[str, ...], mode: str) -> dict[str, BoardKey]:
-    """What every key of the keyboard's form does in ``mode`` with ``held`` pressed, by code."""
+def board_keys(
+    keymap: Keymap, held: tuple[str, ...], modes: tuple[str, ...]
+) -> dict[str, BoardKey]:
+    """What every key of the keyboard's form does with ``held`` pressed, by code.
+
+    A key is free where it does nothing in any of ``modes``.
+    """
     form = keymap.keyboard.form
     guards: set[Press] = {
-        keymap.keyboard.press_of(run) for scheme in keymap.stack.schemes for run in scheme.guard
+        press
+        for scheme in keymap.stack.schemes
+        for run in scheme.guard
+        for press in keymap.keyboard.presses_of(run)
     }
+    left_bare = bare_presses(keymap)
     found = {}
     for code in form.seats if form else ():
-        physical: Physical = (held, code)
-        outcome = keymap.decide_press((physical,), mode)
-        if outcome.winners and outcome.winners[0].layer.firm:
+        press: Press = ((held, keymap.keyboard.folded_code(code)),)
+        outcomes = [keymap.decide_press(press, mode) for mode in modes]
+        claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))
+        if any(claim.layer.firm for claim in claims):
             state = KEPT
-        elif (physical,) in guards:
+        elif press in guards:
             state = GUARDED
-        elif outcome.what == MUTED:
+        elif claims and all(claim.mutes for claim in claims):
             state = SILENT
-        elif outcome.winners:
+        elif claims:
             state = USED
         else:
-            state = BEGINS if outcome.longer else FREE
-        found[code] = BoardKey(state, outcome.winners)
+            state = BEGINS if any(each.longer for each in outcomes) else FREE
+        found[code] = BoardKey(state, claims, left_bare.get(press, ()))
     return found
+
+
+def bare_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:
+    """The presses that commands would have, were they not left without a key on purpose: each with
+    those commands and the reasons."""
+    found: dict[Press, dict[str, str]] = {}
+    known = keymap.app.catalogue.by_id
+    for scheme in keymap.stack.schemes:
+        for command, decision in scheme.bare.items():
+            for run in known[command].keys if command in known else ():
+                for press in keymap.keyboard.presses_of(run):
+                    found.setdefault(press, {}).setdefault(command, decision.why)
+    return {press: tuple(commands.items()) for press, commands in found.items()}

@@ -67,7 +67,10 @@ def offers(
     for offer in rank(view, runs, command):
         if len(found) == most:
             break
-        if verdict(view, command, offer.trigger, modes, scheme).clean:
+        judged = verdict(view, command, offer.trigger, modes, scheme)
+        if judged.hopeless:
+            break
+        if judged.clean:
             found.append(offer)
     return found
 
@@ -80,7 +83,10 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
     open_ = [run for run in _easiest(view, view.app.modes.inside(modes)) if run not in view.offered]
     for some in (open_[:QUICK], open_[QUICK:]):
         for offer in rank(view, some, command):
-            if verdict(view, command, offer.trigger, modes, scheme).clean:
+            judged = verdict(view, command, offer.trigger, modes, scheme)
+            if judged.hopeless:
+                return None
+            if judged.clean:
                 view.offered.add(offer.trigger)
                 return offer.trigger
     return None

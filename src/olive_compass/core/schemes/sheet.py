@@ -8,14 +8,36 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
 
 
-class SheetLine(NamedTuple):
-    """A command and the triggers that reach it; ``modes`` where they do, none: everywhere."""
+class SheetKey(NamedTuple):
+    """A trigger of a line, how it is written, and the very modes in which it counts; ``where`` says
+    them in words, ``""``: everywhere."""
 
-    keys: tuple[str, ...]
+    trigger: Run
+    text: str
+    modes: tuple[str, ...]
+    where: str
+
+
+class SheetLine(NamedTuple):
+    """A command and the triggers that reach it; ``where`` any does, in words, ``""``: everywhere.
+
+    ``note`` is why it is left without a key on purpose.
+    """
+
+    keys: tuple[SheetKey, ...]
     title: str
     id: str
-    modes: tuple[str, ...]
+    where: str
     does: str
+    note: str = ""
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """The triggers as they are written; with their modes where those are not the same for all."""
+        alike = len({key.where for key in self.keys}) < 2
+        return tuple(
+            key.text if alike or not key.where else f"{key.text} ({key.where})" for key in self.keys
+        )
 
 
 class SheetGroup(NamedTuple):
@@ -33,23 +55,40 @@ def sheet_groups(
 ) -> list[SheetGroup]:
     """The groups of a sheet, in the application's order.
 
-    Only commands that a key reaches, in ``mode`` if one is given, unless ``every_command``.
-    ``key`` says how a trigger is written.
+    Only commands that a key reaches where they can be used, in ``mode`` if one is given, unless
+    ``every_command``. ``key`` says how a trigger is written.
     """
-    root = keymap.app.modes.names[0]
+    app = keymap.app
+    bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
     groups: dict[str, list[SheetLine]] = {}
-    for command in keymap.app.catalogue.commands:
-        found = holdings(keymap, command.id)
-        live = [holding for holding in found if (mode in holding.live if mode else holding.live)]
-        if not live and not every_command:
+    for command in app.catalogue.commands:
+        usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
+        if mode and mode not in usable:
             continue
-        modes = dict.fromkeys(m for holding in live for m in holding.live)
+        keys: dict[Run, dict[str, None]] = {}
+        for holding in holdings(keymap, command.id):
+            live = [m for m in holding.live if m in usable and mode in (None, m)]
+            if live:
+                keys.setdefault(holding.trigger, {}).update(dict.fromkeys(live))
+        if not keys and not every_command:
+            continue
+        shown = tuple(
+            SheetKey(run, key(run), tuple(live), _where(keymap, live)) for run, live in keys.items()
+        )
         line = SheetLine(
-            tuple(dict.fromkeys(key(holding.trigger) for holding in live)),
-            command.title,
+            shown,
+            app.shown(command.id),
             command.id,
-            () if root in modes else keymap.app.modes.outermost(modes),
+            _where(keymap, {m: None for live in keys.values() for m in live}),
             command.does,
+            bare.get(command.id, "") if not keys else "",
         )
         groups.setdefault(command.menu[0] if command.menu else "Without a menu", []).append(line)
     return [SheetGroup(name, tuple(lines)) for name, lines in groups.items()]
+
+
+def _where(keymap: Keymap, modes: dict[str, None]) -> str:
+    """The modes in words, ``""`` where it is everywhere or nowhere."""
+    if not modes or len(modes) == len(keymap.app.modes.names):
+        return ""
+    return keymap.app.modes.phrase(modes).removeprefix("in ")

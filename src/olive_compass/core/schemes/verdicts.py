@@ -47,6 +47,7 @@ WEIGHTS = {
     "friends": SAID,
     "hard": SAID,
     "first": SAID,
+    "unreached": SAID,
 }
 
 
@@ -74,8 +75,9 @@ class Verdict(NamedTuple):
     it would swallow ``typing``; modes ``outside`` the command's own; characters made
     ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
     that it ``delays``; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
-    that starts what lasts; ``slips``; false ``friends``; that it is ``hard`` to press; and what
-    still comes ``first`` in some mode. ``lost`` says what each holder is left with.
+    that starts what lasts; ``slips``; false ``friends``; that it is ``hard`` to press; what still
+    comes ``first`` in some mode; and modes in which it is ``unreached``, because a nearer scheme
+    lets its lower keys count no longer. ``lost`` says what each holder is left with.
 
     For it: its ``effort``, ``letter`` and ``siblings`` are the matter of ``offers``.
     """
@@ -105,6 +107,7 @@ class Verdict(NamedTuple):
     friends: tuple[FalseFriend, ...] = ()
     hard: Effort | None = None
     first: tuple[Holder, ...] = ()
+    unreached: tuple[str, ...] = ()
     lost: tuple[Loss, ...] = ()
     effort: Effort | None = None
     gives_up: tuple[Run, ...] = ()
@@ -113,6 +116,11 @@ class Verdict(NamedTuple):
         """The names of the parts that stand against it, of these weights or of all, gravest first."""
         wanted = weights or (REFUSED, ASKED, SAID)
         return tuple(n for n, weight in WEIGHTS.items() if weight in wanted and getattr(self, n))
+
+    @property
+    def hopeless(self) -> bool:
+        """Whether what stands against it is the command itself, so that no other trigger is better."""
+        return bool(self.unavailable or self.bare or self.too_many or self.outside)
 
     @property
     def clean(self) -> bool:
@@ -298,8 +306,15 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
         guards=tuple(broken_guards(view.keymap, after)),
         lost=tuple(losses(view.keymap, after, found.trigger)),
         first=() if found.firm else tuple(h for h in first if _beats(after, h, found)),
+        unreached=() if found.firm else _unreached(after, found),
         gives_up=tuple(sorted(had - has, key=str)),
     )
+
+
+def _unreached(after: Keymap, found: Verdict) -> tuple[str, ...]:
+    """The modes in which nothing at all decides the press, though the command was given it."""
+    press = after.keyboard.press_of(found.trigger)
+    return tuple(mode for mode in found.inside if not after.winners(press, mode))
 
 
 def _beats(after: Keymap, holder: Holder, found: Verdict) -> bool:

@@ -3,7 +3,7 @@
 from functools import cached_property
 from typing import Protocol
 
-from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
@@ -71,8 +71,7 @@ class View:
 
     def title(self, command: str) -> str:
         """The title of a command, or its id where the catalogue has none."""
-        known: Command | None = self.app.catalogue.by_id.get(command)
-        return known.title if known else command
+        return self.app.shown(command)
 
     def meaning(self, does: Does) -> str:
         """What a claim does: a command's title or the wired meaning, ``""`` where it mutes."""

@@ -1,0 +1,62 @@
+"""An advice that the program gives works when it is followed to the letter."""
+
+import shlex
+import shutil
+import tempfile
+from pathlib import Path
+
+from hypothesis import HealthCheck, Phase, given, settings
+
+from olive_compass.core.changes.view import AppView
+from tests.cli.desks import lay_out
+from tests.conftest import ask_in
+from tests.core.worlds import views
+
+#: What can be mended only in the file, and says so.
+BY_HAND = ("unreadable-key", "unreadable-inputs")
+
+
+@given(views())
+@settings(
+    max_examples=25,
+    phases=[Phase.explicit, Phase.reuse, Phase.generate],
+    suppress_health_check=list(HealthCheck),
+)
+def test_the_fix_that_a_finding_proposes_removes_it(view: AppView) -> None:
+    follow_every_advice(view)
+
+
+def follow_every_advice(view: AppView, most: int = 6) -> None:
+    """Runs each piece of advice of ``check`` on a copy of the desk, and looks that it is gone."""
+    with tempfile.TemporaryDirectory() as name:
+        desk = Path(name) / "desk"
+        lay_out(desk, view)
+        checked = ask_in(desk, "check", "--json")
+        assert checked.status in (0, 1), checked.err
+        found = checked.json["findings"]
+        for n, finding in enumerate(found[:most]):
+            if finding["id"] in BY_HAND:
+                continue
+            for line in (finding["to-do"], *finding["or"]):
+                copy = Path(name) / f"copy{n}"
+                shutil.copytree(desk, copy)
+                program, *words = shlex.split(line)
+                assert program == "olive-compass"
+                answer = ask_in(copy, *words)
+                if answer.status == 2 and _is_a_question(answer.err):
+                    # What a person is asked about is no dead end: it names the option.
+                    shutil.rmtree(copy)
+                    continue
+                assert answer.status == 0, (finding, line, answer.out + answer.err)
+                left = ask_in(copy, "check", "--json").json["findings"]
+                same = [f for f in left if _same(f, finding) and f["accepted"] is None]
+                assert same == [], (line, finding["says"], [f["says"] for f in same])
+                shutil.rmtree(copy)
+
+
+def _is_a_question(text: str) -> bool:
+    return "--despite guard" in text
+
+
+def _same(one: dict[str, object], other: dict[str, object]) -> bool:
+    return all(one[part] == other[part] for part in ("id", "says", "places"))

@@ -1,0 +1,148 @@
+"""Every surface gives the same answer: what must hold on any desk, tried on random ones."""
+
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.changes.assign import Assign, assign
+from olive_compass.core.changes.change import DESPITE, Answers
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings import Finding, all_findings
+from olive_compass.core.findings.advice import scheme_to_write
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.board import FREE, board_keys
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.free import free_strokes
+from olive_compass.core.schemes.offers import offers
+from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
+from tests.core.worlds import COMMANDS, NAMES, some_modes, triggers, views
+
+#: Making a failing desk smaller takes minutes: it is shown as it was found.
+MANY = settings(
+    max_examples=60,
+    phases=[Phase.explicit, Phase.reuse, Phase.generate],
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
+)
+
+#: Which part of a verdict says beforehand what a finding says afterwards.
+SAID_BY = {
+    "against-rules": ("rules", "too_many", "first"),
+    "behind-altgr": ("altgr",),
+    "disguised-press": ("holders",),
+    "guarded-key": ("guards",),
+    "hard-to-press": ("hard",),
+    "lasting-on-reflex": ("reflex",),
+    "lost-last-key": ("holders", "first", "outside"),
+    "not-available": ("unavailable",),
+    "not-on-keyboard": ("lacking",),
+    "off-rose": ("rules",),
+    "reserved-key": ("firm",),
+    "run-begins-run": ("waits", "delays"),
+    "run-too-long": ("rules",),
+    "same-press": ("holders",),
+    "slip": ("slips",),
+    "swallows-character": ("untypable",),
+    "swallows-typing": ("typing",),
+    "wider-than-needed": ("outside",),
+}
+
+
+def after(view: AppView, scheme: Scheme) -> AppView:
+    return AppView(view.stack.with_scheme(scheme), view.keyboard)
+
+
+def grave(view: AppView) -> set[tuple[str, str]]:
+    return {(f.id, f.says) for f in all_findings(view) if f.severity != "note"}
+
+
+def command_of(view: AppView, name: str) -> Command:
+    return view.app.catalogue.by_id[name]
+
+
+@given(views(), st.sampled_from(COMMANDS))
+@MANY
+def test_what_is_offered_is_taken_without_a_word(view: AppView, name: str) -> None:
+    """``free --for`` offers it, ``assign`` takes it, ``check`` has nothing new against it."""
+    scheme = scheme_to_write(view)
+    assert scheme
+    command = command_of(view, name)
+    before = grave(view)
+    for offer in offers(view, command, most=2, scheme=scheme):
+        modes = command.modes or ("everywhere",)
+        change = assign(view, Assign(command, offer.trigger, modes, scheme))
+        assert (change.refusals, change.questions) == ((), ())
+        (found,) = change.effects
+        assert found.against() == (), found.against()  # type: ignore[attr-defined]
+        ((_, edited),) = change.edits
+        then = after(view, edited)
+        for press in then.keymap.keyboard.presses_of(offer.trigger):
+            for mode in then.app.modes.inside(modes):
+                assert [c.command for c in then.keymap.winners(press, mode)] == [name]
+        new = {each for each in grave(then) - before if str(offer.trigger) in each[1]}
+        assert new == set()
+
+
+@given(views(), st.sampled_from(NAMES))
+@MANY
+def test_a_key_that_is_shown_free_does_nothing(view: AppView, mode: str) -> None:
+    for stroke in free_strokes(view, view.app.modes.inside([mode])):
+        for inner in view.app.modes.within(mode):
+            assert view.keymap.decide(Run((stroke,)), inner).what == "nothing", (stroke, inner)
+    for held in ((), ("Ctrl",)):
+        for code, key in board_keys(view.keymap, held, view.app.modes.inside([mode])).items():
+            for inner in view.app.modes.within(mode) if key.state == FREE else ():
+                assert view.keymap.decide_press(((held, code),), inner).what == "nothing"
+
+
+@given(views(), st.sampled_from([None, *NAMES]))
+@MANY
+def test_a_line_of_a_sheet_is_true(view: AppView, mode: str | None) -> None:
+    for group in sheet_groups(view.keymap, mode, every_command=False):
+        for line in group.lines:
+            for key in line.keys:
+                for each in (mode,) if mode else key.modes:
+                    outcome = view.keymap.decide(key.trigger, each)
+                    commands = [claim.command for claim in outcome.winners]
+                    assert line.id in commands, (line, key, each, outcome.what)
+
+
+@given(views(), st.sampled_from(COMMANDS), triggers, some_modes)
+@MANY
+def test_whatever_check_finds_assign_said(
+    view: AppView, name: str, trigger: Run, modes: tuple[str, ...]
+) -> None:
+    """An error of ``check`` was refused or asked about; a warning was said."""
+    scheme = scheme_to_write(view)
+    assert scheme
+    found = verdict(view, command_of(view, name), trigger, modes, scheme)
+    answers = Answers("replace", frozenset(DESPITE), sure=True)
+    change = assign(
+        view, Assign(command_of(view, name), trigger, modes, scheme, "why", False, answers)
+    )
+    if change.refusals:
+        assert found.against(REFUSED)
+        return
+    ((_, edited),) = change.edits
+    then = after(view, edited)
+    old = grave(view)
+    for finding in all_findings(then):
+        if finding.severity == "note" or (finding.id, finding.says) in old:
+            continue
+        if not _about(finding, name, trigger):
+            continue
+        parts = SAID_BY.get(finding.id, ())
+        said = [part for part in parts if getattr(found, part)]
+        assert said or _known(view, finding, found), (finding.id, finding.says, found.against())
+        if finding.severity == "error" and not _known(view, finding, found):
+            assert found.against(REFUSED, ASKED), (finding.id, finding.says)
+
+
+def _about(finding: Finding, name: str, trigger: Run) -> bool:
+    return name in finding.commands and (not finding.keys or str(trigger) in finding.keys)
+
+
+def _known(view: AppView, finding: Finding, found: object) -> bool:
+    """What was wrong with the command before, told in other words now."""
+    old = {(f.id, f.commands[:1]) for f in all_findings(view)}
+    return (finding.id, finding.commands[:1]) in old

@@ -1,0 +1,136 @@
+"""Random desks for properties: modes as trees, all rules, all layers, runs, mutes, bares, guards."""
+
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import HOUSE, PERSONAL, PROJECT, Layer
+from olive_compass.desk.keyboards import load
+
+MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
+NAMES = ("everywhere", *MODES)
+COMMANDS = ("one", "two", "three", "four", "five")
+
+#: A US board, a German laptop with AltGr, and a Mac.
+KEYBOARDS = (
+    load("", "pc", "ansi-104", "us"),
+    load("", "pc", "iso-laptop", "german"),
+    load("", "mac", "iso-105", "french"),
+)
+
+TRIGGERS: tuple[Run, ...] = tuple(
+    map(
+        read_trigger,
+        (
+            "A",
+            "A B",
+            "A B C",
+            "B",
+            "Space",
+            "F6",
+            "F7",
+            "Ctrl+A",
+            "Main+S",
+            "Ctrl+#",
+            "Ctrl+Shift+3",
+            "Ctrl+Alt+Q",
+            "Alt+F",
+            "Escape",
+            "Num5",
+            "swipe:N",
+            "swipe:NE",
+            "Ctrl+@KeyA",
+            "Ctrl+K Ctrl+S",
+        ),
+    )
+)
+
+triggers = st.sampled_from(TRIGGERS)
+some_modes = st.lists(st.sampled_from(NAMES), min_size=1, max_size=2, unique=True).map(tuple)
+
+
+@st.composite
+def assignments(draw: st.DrawFn) -> Assignment:
+    keys = tuple(draw(st.lists(triggers, min_size=1, max_size=2, unique=True)))
+    return Assignment(keys, draw(some_modes), "", "", draw(st.integers(0, 5)) == 0)
+
+
+decisions = some_modes.map(lambda modes: Decision("x", modes))
+
+
+@st.composite
+def schemes(draw: st.DrawFn, name: str, layer: Layer) -> Scheme:
+    entries = st.lists(assignments(), min_size=1, max_size=2).map(tuple)
+    return Scheme(
+        "app",
+        name,
+        layer,
+        assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=2)),
+        bare=draw(st.dictionaries(st.sampled_from(COMMANDS), decisions, max_size=1)),
+        mute=draw(st.dictionaries(triggers, decisions, max_size=1)),
+        guard=draw(st.dictionaries(triggers, decisions, max_size=1)),
+    )
+
+
+@st.composite
+def commands(draw: st.DrawFn, name: str) -> Command:
+    menu = draw(st.sampled_from([(), ("File",), ("Edit", "More")]))
+    letters = ("F", *("M" for _ in menu[1:]), name[0].upper()) if menu else ()
+    return Command(
+        name,
+        name.title() + " thing",
+        menu,
+        tuple(draw(st.lists(triggers, max_size=2, unique=True))),
+        draw(st.one_of(st.just(()), some_modes)),
+        marks=read_marks(
+            draw(
+                st.sets(
+                    st.sampled_from(
+                        ["lasting", "often", "withdrawn", "fixed", "needs:sky", "never"]
+                    ),
+                    max_size=1,
+                )
+            )
+        ),
+        access=letters if draw(st.booleans()) else (),
+    )
+
+
+@st.composite
+def rules(draw: st.DrawFn) -> Rules:
+    wired = st.dictionaries(triggers, st.just("is wired"), max_size=1)
+    return Rules(
+        draw(st.sampled_from(DUPLICATES)),
+        draw(st.sampled_from([1, 2, 4])),
+        draw(st.booleans()),
+        folds_pad=draw(st.booleans()),
+        roses=draw(st.sampled_from([{}, {"draw": 4}, {"everywhere": 8, "label": 6}])),
+        most_keys=draw(st.sampled_from([0, 0, 1, 2])),
+        modifiers=draw(st.sampled_from([(), (), ("Ctrl", "Shift"), ("Main",)])),
+        plain_keys=draw(st.sampled_from(["all", "all", "named", "none"])),
+        can_mute=draw(st.booleans()),
+        text_modes=draw(st.sampled_from([(), ("label",), ("vertex",)])),
+        reserved=draw(wired),
+        built_in=draw(wired),
+        licences={"sky": draw(st.booleans())},
+    )
+
+
+@st.composite
+def views(draw: st.DrawFn) -> AppView:
+    """An application with schemes of up to three layers, the personal one always there."""
+    catalogue = Catalogue(tuple(draw(commands(name)) for name in COMMANDS))
+    app = App("app", "App", "1", ModeTree(MODES), draw(rules()), catalogue)
+    stack = [draw(schemes("mine", PERSONAL))]
+    if draw(st.booleans()):
+        stack.append(draw(schemes("house", HOUSE)))
+    if draw(st.integers(0, 3)) == 0:
+        stack.insert(0, draw(schemes("here", PROJECT)))
+    system = draw(st.dictionaries(triggers, st.just("the next window"), max_size=1))
+    return AppView(Stack(app, tuple(stack), system), draw(st.sampled_from(KEYBOARDS)))
