@@ -11,12 +11,14 @@ from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.board import FREE, board_keys
+from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes
 from olive_compass.core.schemes.offers import offers
+from olive_compass.core.schemes.pressing import press_changes
 from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
-from tests.core.worlds import COMMANDS, NAMES, some_modes, triggers, views
+from tests.core.worlds import COMMANDS, NAMES, TRIGGERS, some_modes, triggers, views
 
 #: Making a failing desk smaller takes minutes: it is shown as it was found.
 MANY = settings(
@@ -146,3 +148,31 @@ def _known(view: AppView, finding: Finding, found: object) -> bool:
     """What was wrong with the command before, told in other words now."""
     old = {(f.id, f.commands[:1]) for f in all_findings(view)}
     return (finding.id, finding.commands[:1]) in old
+
+
+@given(views(), views())
+@MANY
+def test_a_comparison_is_empty_exactly_where_every_press_does_the_same(
+    one: AppView, other: AppView
+) -> None:
+    for second in (one, other):
+        before = Keymap(one.stack, one.keyboard)
+        after_ = Keymap(second.stack, one.keyboard)
+        found = {
+            (one.keyboard.press_of(each.trigger), mode)
+            for each in press_changes(before, after_)
+            for mode in each.modes
+        }
+        differ = {
+            (press, mode)
+            for trigger in TRIGGERS
+            for press in one.keyboard.presses_of(trigger)
+            for mode in NAMES
+            if _told(before.decide_press(press, mode)) != _told(after_.decide_press(press, mode))
+        }
+        assert bool(found) == bool(differ)
+        assert all(mode in NAMES for _, mode in found)
+
+
+def _told(outcome: Outcome) -> tuple[object, ...]:
+    return outcome.what, [claim.does[:2] for claim in outcome.winners], bool(outcome.longer)

@@ -83,6 +83,18 @@ def dry_run_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def despite_guard_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that take whole files in, and so may change guarded keys."""
+    parser.add_argument(
+        "--despite",
+        action="append",
+        default=[],
+        choices=("guard",),
+        metavar="WHAT",
+        help="do it all the same: guard (where guarded keys would change)",
+    )
+
+
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
     from olive_compass.cli.completion import app_names
 

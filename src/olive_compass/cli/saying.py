@@ -30,7 +30,7 @@ from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.layers import SYSTEM
 from olive_compass.core.schemes.standing import not_assignable_says
-from olive_compass.core.schemes.verdicts import SAID, WEIGHTS, Verdict
+from olive_compass.core.schemes.verdicts import SAID, WEIGHTS, Verdict, routes_by
 from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, scheme_path
@@ -75,8 +75,8 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             "begins with it"
         ),
         "menus": lambda: (
-            f"{found.trigger} no longer {found.menus[0].claim.wired}: the keyboard routes that begin "
-            "with it are lost"
+            f"{found.trigger} no longer {found.menus[0].claim.wired}: "
+            f"{_routes(view, found.trigger)} are lost"
         ),
         "reflex": lambda: (
             f"{found.trigger} is a reflex, and {found.command.title} lasts and cannot be taken back"
@@ -133,6 +133,13 @@ def _begin(claims: tuple[Claim, ...]) -> str:
 
 def _titles(view: AppView, claims: Iterable[Claim]) -> str:
     return joined(dict.fromkeys(view.meaning(claim.does) for claim in claims))
+
+
+def _routes(view: AppView, trigger: Run) -> str:
+    """The keyboard routes that begin with a trigger, the first few by name."""
+    titles = routes_by(view, trigger)
+    some = ", ".join(titles[:3]) + (f" and {len(titles) - 3} more" if titles[3:] else "")
+    return f"{counted(len(titles), 'keyboard route')} ({some})"
 
 
 def _first(at: Desk, view: AppView, holder: Holder) -> str:

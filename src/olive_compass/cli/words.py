@@ -9,7 +9,7 @@ from olive_compass.core.findings.finding import Place, place
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.holdings import Holding, holdings
+from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
@@ -116,7 +116,8 @@ def left_with(keymap: Keymap, loss: "Loss") -> str:
     if loss.elsewhere:
         parts.append(f"{joined(list(map(str, loss.elsewhere)))} in other modes")
     if command and command.route:
-        by_letters = f" ({command.keyboard_route})" if command.keyboard_route else ""
+        letters = letter_route(keymap, command.id)
+        by_letters = f" ({letters})" if letters else ""
         parts.append(f"the menu {command.route}{by_letters}")
     return joined(parts) or "nothing: no key and no menu route"
 
@@ -171,7 +172,7 @@ def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]
         "title": command.title,
         "menu": list(command.menu),
         "kind": command.kind,
-        "keyboard-route": command.keyboard_route,
+        "keyboard-route": letter_route(keymap, command.id),
         "marks": command.marks.words,
         "modes": list(command.modes),
         "does": command.does,

@@ -23,11 +23,14 @@ from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping
+
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import FileChange, History
 
 DESK_FILE = "desk.toml"
+_NO_FILES: "Mapping[str, bytes | None]" = {}
 SYSTEM_FILE = "system.toml"
 
 
@@ -47,10 +50,15 @@ def find_root(start: str) -> str:
 
 
 class Desk:
-    """The files of a desk in the folder ``root``. What is read is kept for this object's life."""
+    """The files of a desk in the folder ``root``. What is read is kept for this object's life.
 
-    def __init__(self, root: str) -> None:
+    ``instead`` are contents that count in the place of files (None: that file is not there): the
+    desk as it was, or as it would be.
+    """
+
+    def __init__(self, root: str, instead: "Mapping[str, bytes | None]" = _NO_FILES) -> None:
         self.root = root
+        self.instead = instead
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
@@ -76,14 +84,7 @@ class Desk:
 
     def app_names(self) -> list[str]:
         """The names of all applications, sorted."""
-        folder = os.path.join(self.root, "apps")
-        if not os.path.isdir(folder):
-            return []
-        return sorted(
-            name
-            for name in os.listdir(folder)
-            if os.path.isfile(os.path.join(folder, name, "app.toml"))
-        )
+        return sorted(name for name in self._listed("apps") if self.has(app_path(name)))
 
     def app_name(self, given: str) -> str:
         """The name of the application that ``given`` means: by name, title or beginning."""
@@ -126,14 +127,14 @@ class Desk:
 
     def macros(self, app: str) -> "dict[str, Macro]":
         """The macros of the application, by name."""
-        folder = os.path.join(self.root, "macros", app)
-        if app not in self._macros and not os.path.isdir(folder):
+        listed = self._listed(f"macros/{app}") if app not in self._macros else []
+        if app not in self._macros and not listed:
             self._macros[app] = {}
         if app not in self._macros:
             # Loaded here: most applications have no macro.
             from olive_compass.desk import macro_file
 
-            names = sorted(name[:-5] for name in os.listdir(folder) if name.endswith(".toml"))
+            names = sorted(name[:-5] for name in listed if name.endswith(".toml"))
             self._macros[app] = {
                 name: macro_file.read(self.bytes(path), path, app, name)
                 for name in names
@@ -144,12 +145,9 @@ class Desk:
 
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""
-        folder = os.path.join(self.root, "schemes", app)
-        if not os.path.isdir(folder):
-            return []
         return sorted(
             name[:-5]
-            for name in os.listdir(folder)
+            for name in self._listed(f"schemes/{app}")
             if name.endswith(".toml") and not name.startswith(".")
         )
 
@@ -204,7 +202,7 @@ class Desk:
         """The purposes of the desk; none where it has no list of its own."""
         from olive_compass.core.sharing.purposes import Purposes
 
-        if not os.path.exists(os.path.join(self.root, "purposes.csv")):
+        if not self.has("purposes.csv"):
             return Purposes()
         from olive_compass.desk.purposes_file import PURPOSES_FILE, read
 
@@ -213,7 +211,7 @@ class Desk:
     @cached_property
     def system_keys(self) -> dict[Run, str]:
         """The keys that the operating system takes, those that are switched on."""
-        if not os.path.exists(os.path.join(self.root, SYSTEM_FILE)):
+        if not self.has(SYSTEM_FILE):
             return {}
         return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE)
 
@@ -228,6 +226,8 @@ class Desk:
 
     def bytes(self, path: str) -> bytes:
         """The content of a file, named from the desk. Raises ``Refused`` where it is missing."""
+        if path not in self._bytes and self.instead.get(path) is not None:
+            self._bytes[path] = self.instead[path] or b""
         if path not in self._bytes:
             try:
                 with open(os.path.join(self.root, path), "rb") as file:
@@ -235,6 +235,33 @@ class Desk:
             except OSError as error:
                 raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
         return self._bytes[path]
+
+    def has(self, path: str) -> bool:
+        """Whether there is such a file."""
+        if path in self.instead:
+            return self.instead[path] is not None
+        return os.path.isfile(os.path.join(self.root, path))
+
+    def with_files(self, files: "Iterable[FileChange]") -> "Desk":
+        """The desk as it would be with these changes, none of them written."""
+        return Desk(self.root, {**self.instead, **{each.path: each.after for each in files}})
+
+    def _listed(self, folder: str) -> list[str]:
+        """The names in a folder of the desk, none where it is not there."""
+        try:
+            names = os.listdir(os.path.join(self.root, folder))
+        except (FileNotFoundError, NotADirectoryError):
+            names = []
+        if not self.instead:
+            return names
+        there = {
+            name: None for name in names if self.instead.get(f"{folder}/{name}", b"") is not None
+        }
+        for path, data in self.instead.items():
+            inside = path.removeprefix(f"{folder}/")
+            if inside != path and data is not None:
+                there[inside.split("/")[0]] = None
+        return list(there)
 
     def line(self, path: str, table: str, key: str) -> int:
         """The line of a key in a TOML file of the desk, 0 where it has none."""

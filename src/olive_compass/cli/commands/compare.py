@@ -1,9 +1,9 @@
-"""``compare``: two schemes, layers, key sets, versions, desks or bundles, decision by decision."""
+"""``compare``: what presses do in two stacks; or two key sets, versions, desks, decision by decision."""
 
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.sharing.differences import (
     counted_differences,
@@ -12,29 +12,53 @@ from olive_compass.cli.sharing.differences import (
     sections_json,
     subject_title,
 )
-from olive_compass.cli.sharing.sides import compared, side, with_listing
-from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.sharing.sides import Side, compared, keymaps_of, side, with_listing
+from olive_compass.cli.surprises import show_surprises
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
+from olive_compass.core.sharing.comparing import Difference
 from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
 
 GROUP = "share"
 ORDER = 30
-SUMMARY = "What differs between two schemes, layers, key sets, desks or bundles"
-EXAMPLES = """olive-compass compare quillmap/house quillmap/mine
-olive-compass compare quillmap/factory quillmap/mine
-olive-compass compare keyset:larkspur keyset:night
+SUMMARY = "What presses do differently in two schemes, layers or desks; what two key sets differ in"
+EXAMPLES = """olive-compass compare quillmap/factory quillmap/house
+olive-compass compare quillmap/house quillmap
+olive-compass compare quillmap/factory quillmap/house --decisions
+olive-compass compare --for-me-there quillmap/factory
 olive-compass compare quillmap listings/quillmap-5.csv
-olive-compass compare . ../laptop
-olive-compass compare . larkspur.zip
-olive-compass compare quillmap/house quillmap/mine --as html > changes.html"""
+olive-compass compare . .
+olive-compass compare quillmap/factory quillmap/house --as html > changes.html"""
+
+#: How many presses of one application are shown.
+MOST_SHOWN = 40
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    for name, does in (("before", "the earlier side"), ("after", "the later side")):
+    for name, does, nargs in (
+        ("before", "the earlier side", None),
+        ("after", "the later side", "?"),
+    ):
         parser.add_argument(
             name,
             metavar=name.upper(),
-            help=f"{does}: APP/SCHEME, APP/factory, keyset:NAME, APP, a listing, a desk's folder or a bundle",
+            nargs=nargs,
+            help=f"{does}: APP (as it counts), APP/SCHEME or APP/factory (with all that lies below "
+            "it), keyset:NAME, a listing, a desk's folder or a bundle",
         )
+    parser.add_argument(
+        "--decisions",
+        action="store_true",
+        help="decision by decision, with reasons, instead of press by press",
+    )
+    parser.add_argument(
+        "--for-me-there",
+        action="store_true",
+        help="what you would miss at a desk that has only BEFORE: what your keys do there",
+    )
     parser.add_argument(
         "--as", dest="form", choices=("text", "html"), default="text", help="the form (text)"
     )
@@ -43,16 +67,32 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    if args.for_me_there:
+        return _for_me_there(args, around, at)
+    if args.after is None:
+        raise Refused("Name both sides.", hint="For example: olive-compass compare APP/factory APP")
     before, after = (side(at, around, given) for given in (args.before, args.after))
     before, after = (
         with_listing(at, around, before, after),
         with_listing(at, around, after, before),
     )
-    sections = compared(before, after)
+    keymaps = keymaps_of(at, before, after)
+    decisions = args.decisions or keymaps is None
+    sections = compared(before, after) if decisions or _of_desks(before, after) else []
+    if not decisions:
+        sections = [each for each in sections if not each.name.startswith("schemes/")]
     whose: Desk = after.what if isinstance(after.what, Desk) else at
+    pairs = [] if decisions else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
     if args.json:
         around.json(
-            {"before": before.label, "after": after.label, "differences": sections_json(sections)}
+            {
+                "before": before.label,
+                "after": after.label,
+                "presses": [
+                    _as_json(old, new, each) for old, new, found in pairs for each in found
+                ],
+                "differences": sections_json(sections),
+            }
         )
     elif args.form == "html":
         from olive_compass.drawing.comparison import as_html
@@ -62,8 +102,90 @@ def run(args: Any, around: Surroundings) -> int:
             for section in sections
             for each in section.differences
         ]
-        summary = counted_differences(sections)
+        rows += [_html_row(old, new, each) for old, new, found in pairs for each in found]
+        summary = counted_differences(sections) if decisions else _counted(pairs)
         around.out.write(as_html(before.label, after.label, rows, summary))
     else:
-        print_sections(around, whose, sections)
+        if decisions or sections:
+            print_sections(around, whose, sections)
+        if not decisions:
+            _print(around, pairs)
     return 0
+
+
+Pair = tuple[Keymap, Keymap, list[PressChange]]
+
+
+def _of_desks(one: Side, other: Side) -> bool:
+    return isinstance(one.what, Desk) and isinstance(other.what, Desk)
+
+
+def _print(around: Surroundings, pairs: list[Any]) -> None:
+    for before, after, found in pairs:
+        if len(pairs) > 1 and found:
+            around.say(f"{BOLD}{after.app.title}{OFF}")
+        rows = [
+            (
+                each.what,
+                str(each.trigger),
+                phrase_of(after.app.modes, before.app.modes, each.modes),
+                _outcome(before, each.before),
+                _outcome(after, each.after),
+            )
+            for each in found[:MOST_SHOWN]
+        ]
+        if rows:
+            print_table(around, ("", "key", "where", "did", "does"), rows)
+        if found[MOST_SHOWN:]:
+            around.say(f"and {len(found) - MOST_SHOWN} more; --json has them all")
+    around.say(_counted(pairs))
+
+
+def _counted(pairs: list[Any]) -> str:
+    """How many presses do something else, in a sentence."""
+    found = [each for _, _, changes in pairs for each in changes]
+    if not found:
+        return "Every press does the same in both."
+    counts = {what: sum(each.what == what for each in found) for what in ("new", "gone", "other")}
+    words_ = {
+        "new": "did nothing before",
+        "gone": "does nothing now",
+        "other": "does another thing",
+    }
+    parts = [f"{count} {words_[what]}" for what, count in counts.items() if count]
+    verb = "press differs" if len(found) == 1 else "presses differ"
+    return f"{len(found)} {verb}: {', '.join(parts)}. Decision by decision: --decisions"
+
+
+def _outcome(keymap: Keymap, outcome: Outcome) -> str:
+    text = words.outcome_text(keymap, outcome)
+    return f"{text}, after a wait" if outcome.longer and outcome.winners else text
+
+
+def _as_json(before: Keymap, after: Keymap, each: PressChange) -> dict[str, Any]:
+    return {
+        "app": after.app.name,
+        "what": each.what,
+        "key": str(each.trigger),
+        "modes": list(each.modes),
+        "before": [c.command or c.wired or None for c in each.before.winners],
+        "after": [c.command or c.wired or None for c in each.after.winners],
+    }
+
+
+def _html_row(before: Keymap, after: Keymap, each: PressChange) -> tuple[str, str, Difference]:
+    where = phrase_of(after.app.modes, before.app.modes, each.modes)
+    texts = (_outcome(before, each.before), _outcome(after, each.after))
+    return after.app.title, str(each.trigger), Difference(each.what, where, "", *texts)
+
+
+def _for_me_there(args: Any, around: Surroundings, at: Desk) -> int:
+    """What one's own keys do at a desk that has only the named side: the visitor's view from here."""
+    there = side(at, around, args.before)
+    if there.stack is None:
+        raise Refused(
+            f"“{args.before}” is no application, scheme or layer.", hint="Name APP/SCHEME."
+        )
+    mine = at.stack(there.stack.app.name)
+    known = f"your keys ({' over '.join(mine.names)})"
+    return show_surprises(around, at, there.stack, mine, known, args.json)

@@ -10,9 +10,10 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk import keyboards
-from olive_compass.desk.desk import DESK_FILE
+from olive_compass.desk import keyboards, system_file
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_keyboard
 from olive_compass.desk.history import FileChange
 from olive_compass.desk.saving import write_atomically
@@ -52,6 +53,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
     dry_run_option(board)
+    system = verbs.add_parser("system", help="the keys that the operating system takes")
+    system.add_argument(
+        "action",
+        nargs="?",
+        choices=("on", "off", "add", "drop", "defaults"),
+        help="switch one on or off, add or drop one, or add those of the platform (list them)",
+    )
+    system.add_argument("key", nargs="?", metavar="KEY", help="the key")
+    system.add_argument("--does", default="", metavar="TEXT", help="with add: what it does")
+    dry_run_option(system)
+    json_option(system)
     project = verbs.add_parser("project", help="show or set the project whose schemes count")
     project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
     json_option(board)
@@ -69,6 +81,10 @@ def run(args: Any, around: Surroundings) -> int:
         return until_saved(lambda: desk_git(args, around))
     if args.verb == "keyboard":
         return until_saved(lambda: _keyboard(args, around))
+    if args.verb == "system":
+        from olive_compass.cli.system_keys import system_keys
+
+        return until_saved(lambda: system_keys(args, around))
     return _new(args, around) if args.verb == "new" else _show(args, around)
 
 
@@ -82,6 +98,9 @@ def _new(args: Any, around: Surroundings) -> int:
     name = args.name or os.path.basename(os.path.abspath(folder))
     settings = DeskFile(name, args.platform, hand=args.hand)
     try:
+        system = os.path.join(folder, SYSTEM_FILE)
+        if not os.path.exists(system):
+            write_atomically(system, system_file.new_text(SYSTEM_KEYS[args.platform]))
         write_atomically(file, new_text(settings))
     except OSError as error:
         raise Refused(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.parsing import despite_guard_option, dry_run_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import PREFER
@@ -36,6 +36,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--driver", nargs=4, metavar=("BASE", "OURS", "THEIRS", "PATH"), help="as git calls it"
     )
+    despite_guard_option(parser)
     dry_run_option(parser)
 
 

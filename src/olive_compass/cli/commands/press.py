@@ -12,6 +12,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
+from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.desk.desk import Desk
 
@@ -106,9 +107,8 @@ def _print(
         known = keymap.app.catalogue.by_id.get(outcome.winners[0].command)
         fields.append(("command", outcome.winners[0].command))
         if known:
-            route = (
-                f"{known.route} ({known.keyboard_route})" if known.keyboard_route else known.route
-            )
+            letters = letter_route(keymap, known.id)
+            route = f"{known.route} ({letters})" if letters else known.route
             fields += [("menu", route), ("does", known.does)]
         else:
             fields.append(("", "the catalogue does not have this command"))

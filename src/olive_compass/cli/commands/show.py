@@ -1,19 +1,20 @@
-"""``show``: what a colleague who knows only the factory or house keys meets here."""
+"""``show``: what a colleague who knows other keys meets here."""
 
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument, json_option
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
-from olive_compass.cli.tables import print_table
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.familiarity import LASTING, familiarity
-from olive_compass.core.schemes.layers import FACTORY, HOUSE
+from olive_compass.cli.sharing.sides import stack_down_from
+from olive_compass.cli.surprises import show_surprises
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.layers import FACTORY
 
 GROUP = "look"
 ORDER = 40
-SUMMARY = "Show what a visitor who knows only the factory or house keys would press wrongly"
+SUMMARY = (
+    "Show what a visitor who knows only the factory keys, or another scheme, would press wrongly"
+)
 EXAMPLES = """olive-compass show quillmap --visitor
 olive-compass show quillmap --visitor --knows house"""
 
@@ -23,9 +24,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--visitor", action="store_true", help="for a visitor (the default)")
     parser.add_argument(
         "--knows",
-        choices=(FACTORY, HOUSE),
+        metavar="SCHEME",
         default=FACTORY,
-        help="what the visitor knows (factory)",
+        help="what the visitor knows: a scheme, with all that lies below it (factory)",
     )
     json_option(parser)
 
@@ -33,49 +34,5 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
-    known = stack._replace(
-        schemes=tuple(
-            scheme for scheme in stack.schemes if args.knows == HOUSE and scheme.layer == HOUSE
-        )
-    )
-    keymap = Keymap(stack, at.keyboard)
-    found = familiarity(stack, known, keymap)
-    rows: list[dict[str, Any]] = [
-        {
-            "key": str(each.trigger),
-            "where": stack.app.modes.phrase(each.modes),
-            "expects": words.title(keymap, each.expected),
-            "gets": words.meaning(keymap, each.does) or None,
-            "lasting": each.weight == LASTING,
-        }
-        for each in found.surprises
-    ]
-    if args.json:
-        around.json(
-            {
-                "app": stack.app.name,
-                "knows": args.knows,
-                "familiarity": round(found.figure, 4),
-                "surprises": rows,
-            }
-        )
-        return 0
-    around.say(
-        f"{BOLD}{stack.app.title}{OFF} for a visitor who knows the {args.knows} keys: "
-        f"{found.figure:.1%} as expected, {len(rows)} surprises."
-    )
-    if rows:
-        print_table(
-            around,
-            ("key", "where", "the visitor expects", "and gets"),
-            [
-                (
-                    row["key"],
-                    row["where"],
-                    row["expects"],
-                    (row["gets"] or "nothing") + (" (it lasts)" if row["lasting"] else ""),
-                )
-                for row in rows
-            ],
-        )
-    return 0
+    known = stack_down_from(at, stack.app.name, args.knows)
+    return show_surprises(around, at, stack, known, f"the {args.knows} keys", args.json)

@@ -6,9 +6,10 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.sharing.differences import print_sections, sections_json
+from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.wording import counted
@@ -36,6 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--settings", action="store_true", help="take desk.toml as well, with keyboard and stacks"
     )
     parser.add_argument("--yes", action="store_true", help="do it unasked")
+    despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
@@ -63,6 +65,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
         return 0
     confirm(args, around, "Unpacking", "Do it?", "Nothing was unpacked.")
     changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
+    refuse_broken_guards(at, changes, args.despite)
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(changes), 'file')}"
     save(at, around, changes, what)
     around.report(f"{what}. To take it back: olive-compass undo")

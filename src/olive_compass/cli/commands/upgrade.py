@@ -5,8 +5,14 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.listings import read_for
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.parsing import (
+    app_argument,
+    despite_guard_option,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.saving import confirm, save, until_saved
+from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Catalogue
@@ -56,6 +62,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--all", action="store_true", help="show also what holds")
     parser.add_argument("--yes", action="store_true", help="do it unasked")
+    despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
 
@@ -83,6 +90,9 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     changes = _changes(at, old, found, stack.schemes)
     if args.keep_keys:
         changes = _with_old_keys(at, stack, found, changes, around)
+    if args.keep_keys:
+        new_version = _changes(at, old, found, stack.schemes)
+        refuse_broken_guards(at, changes, args.despite, new_version)
     if all(change.before == change.after for change in changes):
         around.report("The application is as it was; nothing was changed.")
         return 0

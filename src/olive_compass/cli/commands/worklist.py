@@ -11,6 +11,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.sharing.handwork import Left, Step, WorkList
 from olive_compass.core.sharing.upgrading import match
 from olive_compass.core.sharing.working import (
@@ -165,7 +166,7 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     width = len(str(len(found.steps)))
     for n, step in enumerate(found.steps, 1):
         route = app.catalogue.by_id[step.command].route
-        by = app.catalogue.by_id[step.command].keyboard_route
+        by = letter_route(keymap, step.command)
         where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
         around.say(f"  [ ] {n:>{width}}  {sentence(around, keymap, step)}{where}")
     if found.left:

@@ -7,7 +7,7 @@ from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change
@@ -17,12 +17,13 @@ from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned
+from olive_compass.core.schemes.verdicts import in_itself
+from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, resolved
 from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.core.wording import counted
-from olive_compass.desk import scheme_file, scheme_writing
-from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk import scheme_writing
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
@@ -121,8 +122,10 @@ def drift(args: Any, around: Surroundings) -> int:
         keymap = Keymap(at.stack(name), at.keyboard)
         own = cells(keyset, at.purposes, [keymap])
         found += own
+        view = pick.view(at, name)
         for each in own:
-            if each.command and each.state != SAME:
+            # What the rules of the application do not allow is no drift.
+            if each.command and each.state != SAME and not _ruled_out(view, keyset, each):
                 purpose = at.purposes.by_id[each.purpose]
                 rows.append(_drifted(at, keyset, keymap, purpose, each))
     share = consistency(found)
@@ -151,6 +154,15 @@ def drift(args: Any, around: Surroundings) -> int:
             f"Consistency {percent(share)}. To bring it back: olive-compass keyset apply {keyset.name}"
         )
     return 1 if rows else 0
+
+
+def _ruled_out(view: AppView, keyset: KeySet, each: Cell) -> bool:
+    """Whether the application's own rules stand against every key of the set for a command."""
+    command = view.app.catalogue.by_id[each.command]
+    modes = command.modes or (ROOT,)
+    runs = (resolved(run, view.keyboard) for run in keyset.keys[each.purpose].triggers)
+    verdicts = [in_itself(view, command, run, modes) for run in runs]
+    return all(found.firm or found.unavailable or found.rules for found in verdicts)
 
 
 def _drifted(
@@ -183,25 +195,28 @@ def _drifted(
 def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | None:
     """The change before which the application still had the key of the set; None: none is known.
 
-    The schemes are read as each change found them, from the newest back.
+    The desk is read as each change found it, from the newest back.
     """
-    app = keymap.app
-    modes = frozenset(app.modes.names)
-    then = {scheme.name: scheme for scheme in keymap.stack.schemes}
-    paths = {scheme_path(app.name, name): name for name in at.scheme_names(app.name)}
+    name = keymap.app.name
+    files: dict[str, bytes | None] = {}
     for record in at.history.records():
-        touched = [file for file in record.files if file.path in paths]
-        for file in touched:
-            name = paths[file.path]
-            then.pop(name, None)
-            if file.before is not None and name in at.stack_names(app.name):
-                then[name] = scheme_file.read(file.before, file.path, name, modes, app.rules.typed)
-        if touched:
-            stack = keymap.stack._replace(schemes=in_layer_order(then.values()))
-            before = Keymap(stack, keymap.keyboard)
-            if cell(before, purpose, keyset.keys[purpose.id]).state == SAME:
-                return f"{record.when[:10]} by {record.who}, change {record.number}: {record.what}"
+        files.update({file.path: file.before for file in record.files})
+        if not any(_bears_on(name, file.path) for file in record.files):
+            continue
+        try:
+            then = Desk(at.root, files)
+            before = Keymap(then.stack(name), keymap.keyboard)
+        except Refused:
+            # Before this change the application was not on the desk, or not as it can be read.
+            return None
+        if cell(before, purpose, keyset.keys[purpose.id]).state == SAME:
+            return f"{record.when[:10]} by {record.who}, change {record.number}: {record.what}"
     return None
+
+
+def _bears_on(app: str, path: str) -> bool:
+    """Whether a file has a say in what the keys of an application do."""
+    return path in (DESK_FILE, SYSTEM_FILE) or path.startswith((f"schemes/{app}/", f"apps/{app}/"))
 
 
 def _target(at: Desk, name: str, named: str | None) -> Target:

@@ -7,6 +7,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
+from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import BOLD, OFF, RED, YELLOW, Surroundings
 from olive_compass.core.findings import View, all_findings
 from olive_compass.core.schemes.claims import in_layer_order
@@ -133,6 +134,7 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         around.say(f"{RED}{counted(clashes, 'decision')} not settled{OFF}; nothing was changed.")
         around.say("Say --prefer ours, theirs or house.")
         return 1
+    refuse_broken_guards(at, changes, args.despite)
     if args.dry_run or not changes:
         around.say(
             f"Would be changed: {names}. Nothing was written." if changes else "All is so already."
@@ -207,7 +209,9 @@ def _new_conflicts(
             scheme = _scheme(data, path, name, stack.app)
             others = [each for each in stack.schemes if each.name != name]
             view = View(stack._replace(schemes=in_layer_order([scheme, *others])), at.keyboard)
-            found.append({f.says for f in all_findings(view) if f.id == "same-press"})
+            found.append(
+                {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
+            )
         return [f"merged clean, but now: {says}" for says in sorted(found[2] - found[0] - found[1])]
     except Refused:
         # A desk in the middle of a merge may not be readable as a whole.

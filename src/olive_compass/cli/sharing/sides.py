@@ -8,9 +8,10 @@ from olive_compass.cli.listings import read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.claims import Stack, in_layer_order
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.schemes.layers import FACTORY, PLACE
 from olive_compass.core.sharing.comparing import (
     Difference,
     compare_catalogues,
@@ -36,10 +37,12 @@ class Section(NamedTuple):
 
 
 class Side(NamedTuple):
-    """One side: what it is called and what it is."""
+    """One side: what it is called and what it is; ``stack`` is what presses do by it, where that can
+    be said: a layer with all that lies below it, or an application as it counts."""
 
     label: str
     what: Any
+    stack: Stack | None = None
 
 
 def side(at: Desk, around: Surroundings, given: str) -> Side:
@@ -59,12 +62,45 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         raise Refused(f"There is no desk, bundle or listing “{given}”.")
     if "/" in given:
         app, name = pick.app_and_scheme(at, given)
-        if name == FACTORY:
-            return Side(given, factory_scheme(app))
-        return Side(given, at.scheme(app, name))
+        stack = stack_down_from(at, app.name, name)
+        what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
+        return Side(given, what, stack)
     if given in keyset_file.names(at.root) and given not in at.app_names():
         return Side(given, keyset_named(at, given))
-    return Side(given, at.app(at.app_name(given)))
+    stack = at.stack(at.app_name(given))
+    return Side(given, stack.app, stack)
+
+
+def stack_down_from(at: Desk, app: str, name: str) -> Stack:
+    """The stack of an application from a layer or scheme down, all above it left out.
+
+    A scheme that does not count now stands in the place of those of its own layer.
+    """
+    stack = at.stack(app)
+    if name == FACTORY:
+        return stack._replace(schemes=())
+    scheme = at.scheme(stack.app, name)
+    names = [each.name for each in stack.schemes]
+    if name in names:
+        return stack._replace(schemes=stack.schemes[names.index(name) :])
+    below = [each for each in stack.schemes if PLACE[each.layer] > PLACE[scheme.layer]]
+    return stack._replace(schemes=in_layer_order([scheme, *below]))
+
+
+def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:
+    """The two sides as keymaps on this desk's keyboard, application by application.
+
+    None where they are nothing that presses could be compared in.
+    """
+    if one.stack and other.stack:
+        if one.stack.app.name != other.stack.app.name:
+            return None
+        return [(Keymap(one.stack, at.keyboard), Keymap(other.stack, at.keyboard))]
+    a, b = one.what, other.what
+    if not (isinstance(a, Desk) and isinstance(b, Desk)):
+        return None
+    apps = [name for name in a.app_names() if name in b.app_names()]
+    return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
 
 
 def with_listing(at: Desk, around: Surroundings, one: Side, other: Side) -> Side:

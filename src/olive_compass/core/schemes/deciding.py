@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import NamedTuple
 
+from olive_compass.core.apps.access import doubled_letters
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -158,6 +159,11 @@ class Keymap:
             for length in range(1, len(press)):
                 found.setdefault(press[:length], []).append(press)
         return found
+
+    @cached_property
+    def doubled_letters(self) -> set[tuple[tuple[str, ...], str]]:
+        """The access letters that two items of one menu have."""
+        return doubled_letters(self.app.catalogue.commands)
 
     @cached_property
     def by_command(self) -> dict[str, list[Claim]]:

@@ -2,9 +2,10 @@
 
 from typing import NamedTuple
 
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.layers import MENUS
 
 
 class Holding(NamedTuple):
@@ -60,3 +61,25 @@ def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
             elif winners:
                 hidden_by = winners[0]
     return Holding(claims[0].trigger, tuple(claims), tuple(dict.fromkeys(live)), hidden_by)
+
+
+def letter_route(keymap: Keymap, command: str) -> str:
+    """The way to a command by access letters, ``""`` where it is none.
+
+    It is none where a letter stands twice in a menu, or where the stroke that opens the menu was
+    given to something else in a mode of the command.
+    """
+    known = keymap.app.catalogue.by_id.get(command)
+    if known is None or not known.keyboard_route or not keymap.app.rules.letters_open_menus:
+        return ""
+    steps = (*known.menu, known.title)
+    doubled = keymap.doubled_letters
+    if any((steps[:depth], letter) in doubled for depth, letter in enumerate(known.access)):
+        return ""
+    press = keymap.keyboard.press_of(Run((stroke(known.access[0], "Alt"),)))
+    modes = keymap.app.modes.inside(known.modes) if known.modes else keymap.app.modes.names
+    for mode in modes:
+        winners = keymap.winners(press, mode)
+        if winners and winners[0].layer != MENUS:
+            return ""
+    return known.keyboard_route

@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from olive_compass.core.apps.access import menu_openers
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import Effort, run_effort
@@ -17,6 +16,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import Guarded, broken_guards
+from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
 from olive_compass.core.schemes.standing import Firm, Slip, Trait
 from olive_compass.core.schemes.view import FalseFriend, View
@@ -326,9 +326,11 @@ def _beats(after: Keymap, holder: Holder, found: Verdict) -> bool:
     )
 
 
-def opens_menus(view: View, trigger: Run) -> tuple[str, ...]:
+def routes_by(view: View, trigger: Run) -> tuple[str, ...]:
     """The titles of commands whose keyboard route begins with ``trigger``."""
-    if trigger not in menu_openers(view.app.catalogue.commands):
-        return ()
     letter = trigger.strokes[0].key
-    return tuple(c.title for c in view.app.catalogue.commands if c.access and c.access[0] == letter)
+    return tuple(
+        each.title
+        for each in view.app.catalogue.commands
+        if each.access[:1] == (letter,) and letter_route(view.keymap, each.id)
+    )

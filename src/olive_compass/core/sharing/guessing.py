@@ -5,15 +5,19 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.naming import plain_title
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 
-#: From this score on a guess is worth a look; the same title gives 1.
+#: From this score on a guess is worth a look.
 LEAST = 0.55
 
+#: What the same title is worth by itself: only a second column of evidence makes it certain.
+SAME_TITLE = 0.9
+
 #: What the same factory key as in other applications adds, and the same word in the menu.
-FOR_KEY, FOR_MENU = 0.15, 0.05
+FOR_KEY, FOR_MENU = 0.1, 0.1
 
 
 class Guess(NamedTuple):
@@ -53,14 +57,14 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
 
 
 def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
-    title = fold(command.title)
+    title = plain_title(fold(command.title))
     reasons = []
     score, name = 0.0, ""
     for each in (purpose.title, *purpose.names):
-        likeness = _likeness(title, fold(each))
+        likeness = _likeness(title, plain_title(fold(each)))
         if likeness > score:
             score, name = likeness, each
-    if score == 1:
+    if score == SAME_TITLE:
         reasons.append(f"it is called “{name}”")
     elif score:
         reasons.append(f"its title is like “{name}”")
@@ -78,23 +82,24 @@ def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
 
 
 def _likeness(title: str, name: str) -> float:
-    """How alike two names are: 1 where they are the same, less for words that only one has.
+    """How alike two names are: the same, or less for words that only one has.
 
     >>> _likeness("save sheet", "save sheet"), _likeness("zoom in", "zoom out") < 0.6
-    (1.0, True)
+    (0.9, True)
     """
     if title == name:
-        return 1.0
+        return SAME_TITLE
     one, other = set(_words(title)), set(_words(name))
     common = one & other
     if not common:
         return 0.0
     # Twice the common words over all words (Dice 1945), so that a longer title counts less.
-    return round(0.9 * 2 * len(common) / (len(one) + len(other)), 3)
+    return round(0.8 * 2 * len(common) / (len(one) + len(other)), 3)
 
 
 def _words(text: str) -> list[str]:
-    small = {"the", "a", "an", "of", "to", "and", "as", "what", "is", "by"}
+    # Words that tell no two commands apart; “as” and “to” do.
+    small = {"the", "a", "an"}
     words = "".join(char if char.isalnum() else " " for char in text).split()
     return [word for word in words if word not in small] or words
 

@@ -4,9 +4,10 @@ from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
+from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.keysets import Entry, KeySet
@@ -51,6 +52,7 @@ def learn(
     a weightier purpose has the key, or where the purpose is one that lasts.
     """
     keymaps = list(keymaps)
+    platform = keymaps[0].keyboard.platform if keymaps else "pc"
     votes = {p.id: v for p in purposes.all if (v := _votes(p.id, keymaps, purposes, uses)).weight}
     unsettled: list[Unsettled] = []
     wanted: dict[str, list[Press]] = {}
@@ -79,11 +81,25 @@ def learn(
             unsettled.append(Unsettled(id_, why))
             continue
         taken[free[0]] = id_
-        keys[id_] = Entry(tuple(votes[id_].run[press] for press in free))
+        keys[id_] = Entry(tuple(with_main(votes[id_].run[press], platform) for press in free))
     ordered = {p.id: keys[p.id] for p in purposes.all if p.id in keys}
     order = {p.id: n for n, p in enumerate(purposes.all)}
     unsettled.sort(key=lambda each: order[each.purpose])
     return Learnt(KeySet(name, name, ordered), tuple(unsettled))
+
+
+def with_main(run: Run, platform: str) -> Run:
+    """The trigger with the platform's main modifier as ``Main``, as a set for all platforms has it.
+
+    >>> from olive_compass.core.keys.reading import read_trigger
+    >>> str(with_main(read_trigger("Shift+Meta+S"), "mac"))
+    'Main+Shift+S'
+    """
+    strokes = []
+    for each in run.strokes:
+        held = ["Main" if name == MAIN[platform] else name for name in each.modifiers]
+        strokes.append(stroke(each.key, *held, by_place=each.by_place))
+    return Run(tuple(strokes))
 
 
 def _votes(

@@ -1,0 +1,56 @@
+"""What somebody who knows other keys meets: the same view for a visitor here and for oneself there."""
+
+from typing import Any
+
+from olive_compass.cli import words
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.familiarity import LASTING, familiarity
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+
+def show_surprises(
+    around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
+) -> int:
+    """Shows what one who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
+    keymap = Keymap(stack, at.keyboard)
+    found = familiarity(stack, known, keymap)
+    rows: list[dict[str, Any]] = [
+        {
+            "key": str(each.trigger),
+            "where": stack.app.modes.phrase(each.modes),
+            "expects": words.title(keymap, each.expected),
+            "gets": words.meaning(keymap, each.does) or None,
+            "lasting": each.weight == LASTING,
+        }
+        for each in found.surprises
+    ]
+    if as_json:
+        figure = round(found.figure, 4)
+        around.json(
+            {"app": stack.app.name, "knows": knows, "familiarity": figure, "surprises": rows}
+        )
+        return 0
+    here = " over ".join(stack.names)
+    around.say(
+        f"{BOLD}{stack.app.title}{OFF} ({here}) for one who knows {knows}: "
+        f"{found.figure:.1%} as expected, {counted(len(rows), 'surprise')}."
+    )
+    if rows:
+        print_table(
+            around,
+            ("key", "where", "is expected to be", "and is"),
+            [
+                (
+                    row["key"],
+                    row["where"],
+                    row["expects"],
+                    (row["gets"] or "nothing") + (" (it lasts)" if row["lasting"] else ""),
+                )
+                for row in rows
+            ],
+        )
+    return 0

@@ -1,0 +1,101 @@
+"""``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
+
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.system import SYSTEM_KEYS
+from olive_compass.desk import system_file
+from olive_compass.desk.desk import SYSTEM_FILE, Desk
+from olive_compass.desk.history import FileChange
+from olive_compass.desk.system_file import SystemKey
+from olive_compass.errors import Refused
+
+
+def system_keys(args: Any, around: Surroundings) -> int:
+    """Runs ``desk system``."""
+    at = pick.desk(args, around)
+    before = _bytes(at)
+    keys = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
+    if args.action is None:
+        return _list(args, around, at, keys)
+    data = before if before is not None else system_file.new_text({})
+    if args.action == "defaults":
+        after, what = _with_defaults(at, data, keys)
+    else:
+        after, what = _with_one(args, data, keys)
+    if after == before:
+        around.report(f"{what}: it is so already; nothing was changed.")
+        return 0
+    system_file.read(after, SYSTEM_FILE)
+    if args.dry_run:
+        around.say(f"Would be done: {what}.\nNothing was written.")
+        return 0
+    save(at, around, [FileChange(SYSTEM_FILE, before, after)], what)
+    around.report(f"{what} ({SYSTEM_FILE}).")
+    around.report("What it changes: olive-compass check. To take it back: olive-compass undo")
+    return 0
+
+
+def _bytes(at: Desk) -> bytes | None:
+    there = os.path.exists(os.path.join(at.root, SYSTEM_FILE))
+    return at.bytes(SYSTEM_FILE) if there else None
+
+
+def _list(args: Any, around: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
+    if args.json:
+        rows = [{"key": str(k.trigger), "does": k.does, "on": k.on} for k in keys]
+        around.json({"file": SYSTEM_FILE, "keys": rows})
+    elif not keys:
+        around.say(
+            "The desk knows of no key that the operating system takes. Those of the platform: "
+            "olive-compass desk system defaults"
+        )
+    else:
+        rows_ = [(str(k.trigger), "on" if k.on else "off", k.does) for k in keys]
+        print_table(around, ("key", "", "what the operating system does with it"), rows_)
+    return 0
+
+
+def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
+    """The file with the keys of the desk's platform that it does not have yet."""
+    platform = at.settings.platform
+    known = {key.trigger for key in keys}
+    missing = {
+        text: does
+        for text, does in SYSTEM_KEYS[platform].items()
+        if read_trigger(text) not in known
+    }
+    for text, does in missing.items():
+        data = system_file.with_key(data, text, does, True)
+    return data, f"System keys: {len(missing)} of platform {platform} added"
+
+
+def _with_one(args: Any, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
+    """The file with one key switched on or off, added or dropped."""
+    if args.key is None:
+        raise Refused(
+            "Name a key.", hint=f"For example: olive-compass desk system {args.action} Meta+L"
+        )
+    trigger = read_trigger(args.key)
+    known = next((key for key in keys if key.trigger == trigger), None)
+    if args.action == "add":
+        if not args.does:
+            raise Refused("Say what it does.", hint="For example: --does 'locks the screen'")
+        text = known.text if known else str(trigger)
+        return system_file.with_key(data, text, args.does, True), f"System keys: {trigger} added"
+    if known is None:
+        raise Refused(
+            f"The desk does not list {trigger} as a key of the operating system.",
+            file=SYSTEM_FILE,
+            hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",
+        )
+    if args.action == "drop":
+        return system_file.without_key(data, known.text), f"System keys: {trigger} dropped"
+    on = args.action == "on"
+    changed = data if known.on == on else system_file.with_key(data, known.text, known.does, on)
+    return changed, f"System keys: {trigger} is {args.action}"
