@@ -14,9 +14,8 @@ import jsonschema
 import pytest
 
 import olive_compass
-from olive_compass.cli.main import GROUPS
 from olive_compass.cli.parsing import command_parser
-from olive_compass.cli.registry import command_module, command_names
+from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import kinds
 from tests.conftest import ask_in, completions
 

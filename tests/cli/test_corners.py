@@ -169,7 +169,7 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("purpose", "link", "sav", "quillmap", "Grid"), "could be"),
         (("house", "from", "nowhere"), "There is no folder “nowhere”"),
         (("compare", "quillmap/mine", "keyset:none"), "There is no key set"),
-        (("compare", "quillmap/mine", "quillmap"), "are not of one kind"),
+        (("compare", "quillmap/mine", "keyset:larkspur"), "There is no key set"),
         (("compare", "desk.toml", "quillmap/mine"), "compare it with the application"),
         (("compare", "none.zip", "."), "cannot be read"),
         (("upgrade", "quillmap", "--from", "none.csv"), "cannot be read"),

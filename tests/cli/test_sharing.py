@@ -1,6 +1,7 @@
 """One set of keys for every application and every colleague, by the installed program."""
 
 import json
+import re
 import shutil
 import subprocess
 import zipfile
@@ -122,21 +123,44 @@ def test_a_false_friend_is_found_and_settled(linked: Ask) -> None:
     assert "A false friend: F4 is “Saved view 2” in Quillmap" in what_if.out
 
 
+def test_comparing_says_what_presses_do(ask: Ask) -> None:
+    """A layer is compared with all that lies below it: an example of its own help."""
+    assert "They are alike" not in ask("compare", "quillmap/factory", "quillmap/mine").out
+    found = ask("compare", "quillmap/factory", "quillmap/mine", "--json").json["presses"]
+    assert {(p["what"], p["key"], *p["after"]) for p in found} == {
+        ("other", "Ctrl+Shift+E", None),
+        ("other", "Ctrl+Shift+K", "survey.check-closure"),
+        ("new", "Ctrl+Shift+K", "survey.check-closure"),
+        ("new", "Home", "view.whole-sheet"),
+        ("new", "S H", "line.shoreline"),
+    }
+    same = ask("compare", "quillmap/mine", "quillmap")
+    assert same.out == "Every press does the same in both.\n"
+    there = ask("compare", "--for-me-there", "quillmap/factory").out
+    here = ask("show", "quillmap", "--knows", "mine").out
+    assert "Home" in there
+    assert "100.0% as expected, 0 surprises" in here
+
+
 def test_comparing_says_decisions(ask: Ask, desk: Path, tmp_path: Path) -> None:
     ask("assign", "quillmap", "Spot height", "Q", "--why", "beside the hand")
-    answer = ask("compare", "quillmap/house", "quillmap/mine", "--json").json
+    answer = ask("compare", "quillmap/house", "quillmap/mine", "--decisions", "--json").json
     assert {"what": "new", "subject": "point.spot-height", "after": "Q in draw"}.items() <= next(
         d for d in answer["differences"] if d["subject"] == "point.spot-height"
     ).items()
-    assert "They are alike." in ask("compare", "quillmap/mine", "quillmap/mine").out
-    page = ask("compare", "quillmap/factory", "quillmap/mine", "--as", "html").out
+    alike = ask("compare", "quillmap/mine", "quillmap/mine", "--decisions").out
+    assert "They are alike." in alike
+    words = ("compare", "quillmap/factory", "quillmap/mine", "--decisions", "--as", "html")
+    page = ask(*words).out
     assert "<td>Spot height</td>" in page
     other = tmp_path / "other"
     shutil.copytree(desk, other)
     ask_in(other, "assign", "quillmap", "Spot height", "F10")
     ask_in(other, "macro", "setting", "quillmap", "Grid")
-    said = ask("compare", ".", str(other)).out
+    said = ask("compare", ".", str(other), "--decisions").out
     assert "schemes/quillmap/mine" in said
+    pressed = ask("compare", ".", str(other)).out
+    assert re.search(r"new +F10 +in draw +nothing +Spot height", pressed)
     assert "macros/quillmap" in said
     refused = ask("compare", "quillmap", "keyset:none")
     assert refused.status == 2
@@ -209,7 +233,10 @@ def test_what_is_exported_comes_in_as_it_was(ask: Ask, desk: Path) -> None:
             "scheme", "import", f"quillmap/copy-{form}", "--from", f"h.{form}", "--layer", "house"
         )
         assert taken.status == 0, taken.err
-        assert "They are alike." in ask("compare", "quillmap/house", f"quillmap/copy-{form}").out
+        assert (
+            "They are alike."
+            in ask("compare", "quillmap/house", f"quillmap/copy-{form}", "--decisions").out
+        )
     whole = ask("export", "quillmap", "--as", "json").json
     assert {"decision": "assign", "subject": "view.whole-sheet", "keys": "Home"}.items() <= next(
         d for d in whole["decisions"] if d["subject"] == "view.whole-sheet"

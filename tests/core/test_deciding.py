@@ -11,7 +11,7 @@ from olive_compass.core.findings import View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Claim, Stack, claims
+from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
 from olive_compass.core.schemes.consequences import losses
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -88,6 +88,10 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
                 if claim.rank == rank
                 and claim.mode == where
                 and BOARD.press_of(claim.trigger) == BOARD.press_of(trigger)
+                and not any(
+                    above < claim.rank and mode in modes
+                    for above, modes in silenced(stack).get(claim.command, ())
+                )
             ]
             if any(claim.mutes for claim in here):
                 return ("",)

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from olive_compass.cli.surroundings import BOLD, OFF, RED, Surroundings, width_of
 from olive_compass.cli.tables import print_fields, print_table, wrapped
 from olive_compass.core.apps.listing import Wishes, plain_text, read_listing, slug
-from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.toml_text import check_fields, key_lines, load
@@ -207,9 +208,16 @@ GROUPS = [
         "=Menu",
         (
             SheetLine(
-                ("Ctrl++", "Num+", "G D", "Ctrl+Num+"), "<b>Zoom|in</b>", "view.in", ("draw",), ""
+                tuple(
+                    SheetKey(read_trigger(text), text, ("draw",), "draw")
+                    for text in ("Ctrl++", "Num+", "G D", "Ctrl+Num+")
+                ),
+                "<b>Zoom|in</b>",
+                "view.in",
+                "draw",
+                "",
             ),
-            SheetLine((), "`Plain`", "x", (), ""),
+            SheetLine((), "`Plain`", "x", "", ""),
         ),
     )
 ]

@@ -256,10 +256,16 @@ def test_sheets_hold_what_works() -> None:
     mine = keymap(scheme(assign={"save": on("F6")}, mute={key("Delete"): Decision("x")}))
     groups = {group.name: group.lines for group in sheet_groups(mine, None, False)}
     assert [line.title for line in groups["Lines"]] == ["Split line", "Join lines", "Spline"]
-    assert groups["Lines"][0].keys == ("S P",)
-    assert groups["Without a menu"][0].keys == ("swipe:N",)
-    assert groups["File"][0].modes == ()
-    assert groups["Lines"][0].modes == ("draw",)
+    assert groups["Lines"][0].texts == ("S P",)
+    assert groups["Without a menu"][0].texts == ("swipe:N",)
+    assert groups["File"][0].where == ""
+    assert groups["Lines"][0].where == "draw"
+    two = keymap(scheme(assign={"save": on("F7", modes=("vertex",))}))
+    (saved,) = [g.lines[0] for g in sheet_groups(two, None, False) if g.name == "File"]
+    assert saved.texts == ("F7 (vertex)", "Ctrl+S")
+    bare = keymap(scheme(bare={"save": Decision("by hand")}))
+    (saved,) = [g.lines[0] for g in sheet_groups(bare, None, True) if g.name == "File"]
+    assert (saved.texts, saved.note) == ((), "by hand")
     assert "Plates" in {group.name for group in sheet_groups(mine, None, True)}
     assert [g.name for g in sheet_groups(mine, "label", False)] == ["File"]
 

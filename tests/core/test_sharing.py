@@ -120,7 +120,7 @@ def test_guesses_tell_their_reasons() -> None:
     )
     found = guesses(three, PURPOSES, [ONE, TWO])
     assert [(g.purpose.id, g.command.id) for g in found] == [("save", "a"), ("trim", "c")]
-    assert found[0].score == 1
+    assert (found[0].score, found[1].score < 0.9) == (1, True)
     assert found[0].reasons == ("it is called “keep”", "Ctrl+S from the factory, as elsewhere")
     linked = PURPOSES.linked("save", "three", ("a",))
     assert [g.command.id for g in guesses(three, linked, [ONE])] == ["c"]
@@ -290,7 +290,7 @@ def test_a_set_is_learnt_from_what_most_agree_on() -> None:
     maps = [keymap(ONE), keymap(TWO), keymap(three)]
     learnt = learn("all", maps, purposes)
     assert {id_: [str(r) for r in e.triggers] for id_, e in learnt.keyset.keys.items()} == {
-        "save": ["Ctrl+S"],
+        "save": ["Main+S"],
         "trim": ["F9", "F6", "F8"],
         "split": ["S P"],
     }

@@ -12,9 +12,11 @@ from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.wording import counted
+from olive_compass.desk import system_file
 from olive_compass.desk.bundles import Bundle, opened, unpack
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
@@ -24,6 +26,10 @@ SUMMARY = "Take a bundle in, after showing what it would change"
 EXAMPLES = """olive-compass unpack larkspur.zip --dry-run
 olive-compass unpack larkspur.zip --if-there theirs --yes
 olive-compass unpack larkspur.zip --if-there ours --yes"""
+
+
+#: The files of system keys as new desks have them.
+_UNTOUCHED = [system_file.new_text(keys) for keys in SYSTEM_KEYS.values()]
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -82,6 +88,9 @@ def _sorted_out(args: Any, at: Desk, bundle: Bundle) -> tuple[list[str], list[st
         if name == DESK_FILE and not args.settings:
             continue
         now = _now(at, name)
+        if name == SYSTEM_FILE and now in _UNTOUCHED:
+            # A new desk has the keys of its platform; nobody has decided about them yet.
+            now = None
         (fresh if now is None else alike if now == data else collisions).append(name)
     return fresh, collisions, alike
 

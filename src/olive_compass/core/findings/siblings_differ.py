@@ -30,8 +30,7 @@ def find(view: View) -> Iterator[Finding]:
                 for mode in each.modes:
                     by_mode[mode] = (*by_mode.get(mode, ()), *each.keys)
             for one, other in combinations([mode for mode in by_mode if mode in parents], 2):
-                alike = set(by_mode[one]) & set(by_mode[other])
-                if parents[one] != parents[other] or alike:
+                if parents[one] != parents[other] or _alike(view, command, by_mode, one, other):
                     continue
                 mine, theirs = by_mode[one][0], by_mode[other][0]
                 yield Finding(
@@ -45,6 +44,17 @@ def find(view: View) -> Iterator[Finding]:
                     (str(mine), str(theirs)),
                     (one, other),
                 )
+
+
+def _alike(
+    view: View, command: str, by_mode: dict[str, tuple[Run, ...]], one: str, other: str
+) -> bool:
+    """Whether a key of the one mode starts the command in the other as well, by any layer."""
+    return any(
+        any(claim.command == command for claim in view.keymap.decide(run, mode).winners)
+        for mode, runs in ((other, by_mode[one]), (one, by_mode[other]))
+        for run in runs
+    )
 
 
 def _advice(view: View, scheme: Scheme, command: str, by_mode: dict[str, tuple[Run, ...]]) -> str:

@@ -94,7 +94,7 @@ def _likeness(title: str, name: str) -> float:
     if not common:
         return 0.0
     # Twice the common words over all words (Dice 1945), so that a longer title counts less.
-    return round(0.8 * 2 * len(common) / (len(one) + len(other)), 3)
+    return round(0.85 * 2 * len(common) / (len(one) + len(other)), 3)
 
 
 def _words(text: str) -> list[str]:
