@@ -21,6 +21,8 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
     try:
         status = _run(list(sys.argv[1:] if argv is None else argv), around)
         around.out.flush()
+        if around.parsed:
+            around.parsed.keep()
         return status
     except Refused as refused:
         around.warn(f"olive-compass: {refused}")

@@ -1,19 +1,23 @@
 """From what a person typed to what it means on the desk: application, command, trigger, mode."""
 
 import os
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
 from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.parsed import Parsed, cache_file
+from olive_compass.desk.toml_text import recall
 from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.core.changes.view import AppView
 
 
 def desk(args: Any, around: Surroundings) -> Desk:
@@ -27,7 +31,10 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     start = os.path.join(around.folder, named) if named else around.folder
     if named and not os.path.isdir(start):
         raise Refused(f"There is no folder “{named}”.")
-    return Desk(find_root(start))
+    root = find_root(start)
+    around.parsed = Parsed(cache_file(root, around.environ))
+    recall(around.parsed)
+    return Desk(root)
 
 
 def show_keys(args: Any, around: Surroundings, at: Desk) -> None:
@@ -119,14 +126,16 @@ def app_and_scheme(at: Desk, which: str) -> tuple[App, str]:
     return at.app(at.app_name(app)), name.removesuffix(".toml")
 
 
-def view(at: Desk, name: str) -> AppView:
+def view(at: Desk, name: str) -> "AppView":
     """What actions look at: the application of that name with the schemes that count for it."""
+    from olive_compass.core.changes.view import AppView
+
     settings = at.settings
     macros = at.macros(name)
     return AppView(at.stack(name), at.keyboard, settings.weights, macros, settings.hand)
 
 
-def judging_view(at: Desk, name: str) -> AppView:
+def judging_view(at: Desk, name: str) -> "AppView":
     """The same, with what presses mean in the other applications, where the desk has purposes."""
     found = view(at, name)
     if any(purpose.links for purpose in at.purposes.all):

@@ -6,7 +6,7 @@ What ``--help`` says of each is read from the heads of the files, so that none o
 import argparse
 from collections.abc import Callable
 from importlib import import_module
-from typing import Any, NamedTuple, Protocol, cast
+from typing import TYPE_CHECKING, Any, NamedTuple, cast
 
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
@@ -20,17 +20,20 @@ GROUPS = ("start", "look", "assign", "check", "macros", "paper", "share")
 Verb = Callable[[Any, Surroundings], int]
 
 
-class CommandModule(Protocol):
-    """What a module of ``cli/commands`` holds."""
+if TYPE_CHECKING:
+    from typing import Protocol
 
-    GROUP: str
-    ORDER: int
-    SUMMARY: str
-    EXAMPLES: str
+    class CommandModule(Protocol):
+        """What a module of ``cli/commands`` holds."""
 
-    def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
+        GROUP: str
+        ORDER: int
+        SUMMARY: str
+        EXAMPLES: str
 
-    def run(self, args: Any, around: Surroundings) -> int: ...
+        def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
+
+        def run(self, args: Any, around: Surroundings) -> int: ...
 
 
 class About(NamedTuple):
@@ -47,12 +50,12 @@ def command_names() -> list[str]:
     return module_names(commands.__path__)
 
 
-def command_module(name: str) -> CommandModule:
+def command_module(name: str) -> "CommandModule":
     """The module of a command. Raises ``Refused`` where there is none of that name."""
     if name.isidentifier() and not name.startswith("_"):
         whole = f"{commands.__name__}.{name}"
         try:
-            return cast(CommandModule, import_module(whole))
+            return cast("CommandModule", import_module(whole))
         except ModuleNotFoundError as error:
             if error.name != whole:
                 raise

@@ -2,12 +2,13 @@
 
 import os
 import sys
-import unicodedata
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, TextIO
 
 if TYPE_CHECKING:
     from datetime import datetime
+
+    from olive_compass.desk.parsed import Parsed
 
 #: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
 BOLD, DIM, RED, YELLOW, GREEN, BLUE, OFF = "\x02", "\x0f", "\x05", "\x06", "\x10", "\x11", "\x04"
@@ -37,6 +38,8 @@ class Surroundings:
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
+        #: What was read of the desk before, to be kept when the command has ended.
+        self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.
         self.chosen: dict[tuple[str, str], str] = {}
         #: How a trigger is shown: in our own way unless --keys-as says otherwise.
@@ -106,6 +109,8 @@ def width_of(text: str) -> int:
     """How many columns ``text`` takes, marks left out."""
     if text.isprintable() and (text.isascii() or max(text) < "\u0300"):
         return len(text)
+    import unicodedata
+
     return sum(
         0
         if char in _CODES or unicodedata.combining(char)
@@ -126,6 +131,8 @@ def _safe_char(char: str, colour: bool) -> str:
 
 def _is_risky(char: str) -> bool:
     """Whether a terminal may act on the character, or show text in another order for it."""
+    import unicodedata
+
     return char != " " and unicodedata.category(char) in ("Cc", "Cf", "Cs", "Zl", "Zp")
 
 

@@ -5,12 +5,12 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.findings.finding import Place, place
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
+from olive_compass.core.schemes.places import Place, place
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
     Desk,

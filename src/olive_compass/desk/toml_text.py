@@ -1,11 +1,12 @@
 """Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
 
-import re
-import tomllib
 from collections.abc import Mapping
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.desk.parsed import Parsed
 
 # Patterns as text: they are compiled when a line is looked for, not at every start.
 _KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
@@ -26,25 +27,27 @@ def quick(text: str) -> dict[str, Any] | None:
     return quick_loads(text)
 
 
+#: What was read before of the desk at hand: see ``parsed.py``. Equal bytes give equal content, so
+#: it makes no difference to what ``load`` returns.
+_parsed: "Parsed | None" = None
+
+
+def recall(parsed: "Parsed | None") -> None:
+    """Lets ``load`` look first among what was read before."""
+    global _parsed
+    _parsed = parsed
+
+
 def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
     """The content of a TOML file of ours.
 
     Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
     """
-    try:
-        text = data.decode("utf-8-sig")
-        text = text.replace("\r\n", "\n")
-        # Compiling the quick reader's pattern takes longer than reading a small file.
-        content = (quick(text) if len(text) > QUICK_FROM else None) or tomllib.loads(text)
-    except UnicodeDecodeError as error:
-        line = data[: error.start].count(b"\n") + 1
-        raise Refused("This is not UTF-8 text.", file=file, line=line) from error
-    except tomllib.TOMLDecodeError as error:
-        message = str(error)
-        found = re.search(r" \(at line (\d+), column \d+\)$", message)
-        line = int(found[1]) if found else len(text.splitlines())
-        message = re.sub(r" \(at .*\)$", "", message)
-        raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
+    content = _parsed.find(data) if _parsed else None
+    if content is None:
+        content = _loaded(data, file)
+        if _parsed:
+            _parsed.add(data, content)
     stated = content.get("format")
     if stated != format_name:
         kind, _, version = format_name.partition("/")
@@ -54,6 +57,27 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
             says = f'The file does not begin with format = "{format_name}".'
         raise Refused(says, file=file, line=1)
     return content
+
+
+def _loaded(data: bytes, file: str) -> dict[str, Any]:
+    # Loaded here: mostly everything was read before.
+    import re
+    import tomllib
+
+    try:
+        text = data.decode("utf-8-sig")
+        text = text.replace("\r\n", "\n")
+        # Compiling the quick reader's pattern takes longer than reading a small file.
+        return (quick(text) if len(text) > QUICK_FROM else None) or tomllib.loads(text)
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise Refused("This is not UTF-8 text.", file=file, line=line) from error
+    except tomllib.TOMLDecodeError as error:
+        message = str(error)
+        found = re.search(r" \(at line (\d+), column \d+\)$", message)
+        line = int(found[1]) if found else len(text.splitlines())
+        message = re.sub(r" \(at .*\)$", "", message)
+        raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
 
 
 def check_fields(
@@ -104,6 +128,8 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
     >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n')
     {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3}
     """
+    import re
+
     found: dict[tuple[str, str], int] = {}
     table, depth, quote = "", 0, ""
     for number, line in enumerate(text.splitlines(), 1):
@@ -135,6 +161,8 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
         # Where all that is opened is closed, it does not matter what stands in quotes.
         if opened == line.count("]") + line.count("}") and (not opened or "#" not in line):
             return depth, ""
+    import re
+
     while True:
         if quote:
             end = line.find(quote)
@@ -156,6 +184,8 @@ def _unquoted(key: str) -> str:
     if key[0] == '"' and "\\" not in key:
         return key[1:-1]
     if key[0] == '"':
+        import tomllib
+
         value = tomllib.loads(f"k = {key}")["k"]
         return str(value)
     return key

@@ -12,11 +12,11 @@ from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.findings.finding import place
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.core.schemes.places import place
 from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, resolved
 from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency

@@ -1,6 +1,5 @@
 """Finds commands by words, the best hit first."""
 
-import unicodedata
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
@@ -58,5 +57,7 @@ def fold(text: str) -> str:
     """
     if text.isascii():
         return text.lower()
+    import unicodedata
+
     parted = unicodedata.normalize("NFD", text.casefold())
     return "".join(char for char in parted if not unicodedata.combining(char))

@@ -4,19 +4,11 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited, shifted
+from olive_compass.core.changes.fix import Fix
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
 from olive_compass.core.schemes.view import View
-
-
-class Fix(NamedTuple):
-    """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
-
-    scheme: str
-    command: str
-    key: str
-    modes: tuple[str, ...]
 
 
 class Repair(NamedTuple):

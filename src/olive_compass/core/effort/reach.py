@@ -137,21 +137,19 @@ def distance(form: Form, a: str, b: str) -> float:
 def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effort:
     """The effort with these very modifier keys; a hand that takes them takes the key as well."""
     hand, finger = FINGER_OF.get(key.code, ("right", "index"))
-    total = 0.0
     hands = {_hand(seat) for seat in modifiers}
     if len(hands) == 1 and _within(form, key, modifiers, weights, next(iter(hands))):
         # One hand holds the modifiers and strikes the key with what is left of it.
         hand = next(iter(hands))
     hands.add(hand)
+    total = 0.0
     taken = set()
     for seat in (*modifiers, key):
         own_hand, own_finger = FINGER_OF.get(seat.code, (hand, "index"))
         if seat is key and own_hand != hand:
             own_hand, own_finger = hand, "index"
-        home = form.seats.get(HOME.get((own_hand, own_finger), "KeyF"))
-        away = dist(home.centre, seat.centre) if home else 0.0
         name = f"{own_hand}-{own_finger}"
-        total += weights.fingers.get(name, 1.0) * (1 + log2(1 + away))
+        total += weights.fingers.get(name, 1.0) * _difficulty(form, seat, own_hand, own_finger)
         total += weights.same_finger if name in taken else 0.0
         taken.add(name)
     for seat in modifiers:
@@ -159,6 +157,16 @@ def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effo
             total += log2(1 + max(0.0, dist(seat.centre, key.centre) - weights.span))
     alone = frozenset(hands) if len(hands) == 1 else frozenset()
     return Effort(round(total, 2), alone, key.row, f"{hand} {finger}")
+
+
+def _difficulty(form: Form, seat: Seat, hand: str, finger: str) -> float:
+    """One plus the difficulty of reaching a key with a finger, from where that finger rests."""
+    known = form.difficulties.get((seat.code, hand, finger))
+    if known is None:
+        home = form.seats.get(HOME.get((hand, finger), "KeyF"))
+        away = dist(home.centre, seat.centre) if home else 0.0
+        known = form.difficulties[seat.code, hand, finger] = 1 + log2(1 + away)
+    return known
 
 
 def _within(form: Form, key: Seat, modifiers: list[Seat], weights: Weights, hand: str) -> bool:

@@ -8,37 +8,40 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cache
 from importlib import import_module
 from types import MappingProxyType
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
-from olive_compass.core.findings.finding import SEVERITIES, Finder, Finding, View
+from olive_compass.core.findings.finding import SEVERITIES, Finding, View
 from olive_compass.siblings import module_names
 
-__all__ = ["SEVERITIES", "Finder", "Finding", "View", "all_findings", "kinds"]
+if TYPE_CHECKING:
+    from olive_compass.core.findings.finding import Finder
+
+__all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
 
 #: What stands in the folder and is no finding.
 _OTHERS = ("finding", "advice")
 
 
 @cache
-def kinds() -> dict[str, Finder]:
+def kinds() -> "dict[str, Finder]":
     """The modules of all findings, by id."""
     return _always() | _of_macros()
 
 
 @cache
-def _always() -> dict[str, Finder]:
+def _always() -> "dict[str, Finder]":
     return _modules(__name__, __path__)
 
 
 @cache
-def _of_macros() -> dict[str, Finder]:
+def _of_macros() -> "dict[str, Finder]":
     package = import_module(f"{__name__}.of_macros")
     return _modules(package.__name__, package.__path__)
 
 
-def _modules(package: str, path: Iterable[str]) -> dict[str, Finder]:
+def _modules(package: str, path: Iterable[str]) -> "dict[str, Finder]":
     names = [name for name in module_names(path) if name not in _OTHERS]
-    modules = [cast(Finder, import_module(f"{package}.{name}")) for name in names]
+    modules = [cast("Finder", import_module(f"{package}.{name}")) for name in names]
     return {module.ID: module for module in modules}
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
@@ -9,7 +10,6 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.schemes.offers import quick_offer
 
 PROGRAM = "olive-compass"
 
@@ -63,7 +63,7 @@ def better_key(view: AppView, claim: Claim) -> str:
     modes = modes_of(scheme, claim)
     usable = view.app.modes.inside(known.modes) if known.modes else view.app.modes.names
     modes = tuple(mode for mode in modes if mode in usable) or known.modes or (ROOT,)
-    offer = quick_offer(view, known, modes, scheme)
+    offer = _offer(view, known, modes, scheme)
     if offer is None or set(modes) != set(modes_of(scheme, claim)):
         return clearing(view, claim)
     return line(
@@ -84,7 +84,7 @@ def new_key(view: AppView, command: str) -> str:
     scheme = scheme_to_write(view)
     if known is None or scheme is None:
         return line("scheme", "new", f"{view.app.name}/mine")
-    offer = quick_offer(view, known, known.modes or (ROOT,), scheme)
+    offer = _offer(view, known, known.modes or (ROOT,), scheme)
     if offer is None:
         return line("bare", view.app.name, command, "--why", "no key is left for it")
     return line("assign", view.app.name, command, str(offer))
@@ -104,6 +104,13 @@ def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = (ROO
     return line(
         "mute", view.app.name, str(claim.trigger), *with_modes(modes), "--why", why, *scheme
     )
+
+
+def _offer(view: AppView, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:
+    # Loaded here: where there is nothing to advise, no key is looked for.
+    from olive_compass.core.schemes.offers import quick_offer
+
+    return quick_offer(view, command, modes, scheme)
 
 
 def with_modes(modes: Iterable[str]) -> tuple[str, ...]:

@@ -1,29 +1,22 @@
 """What a finding is, and what the modules that look for them share."""
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import NamedTuple, Protocol
+from typing import TYPE_CHECKING, NamedTuple
 
-from olive_compass.core.changes.repair import Fix
+from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.schemes.places import Place, catalogue_place, place, step_place
 from olive_compass.core.schemes.view import once_each as of_schemes
 
-__all__ = ["Fix", "View", "of_schemes"]
+__all__ = ["Fix", "Place", "View", "catalogue_place", "of_schemes", "place", "step_place"]
 
 #: The severities, the worst first.
 SEVERITIES = ("error", "warning", "note")
-
-
-class Place(NamedTuple):
-    """Where a decision stands: in a table of a scheme, or (``scheme`` empty) of a layer's own file."""
-
-    scheme: str
-    table: str
-    key: str
 
 
 class Finding(NamedTuple):
@@ -59,35 +52,23 @@ class Finding(NamedTuple):
         return (self.app, self.keys, self.commands, self.says)
 
 
-class Finder(Protocol):
-    """A module of a finding: see ``findings``."""
+if TYPE_CHECKING:
+    from typing import Protocol
 
-    ID: str
-    SEVERITY: str
-    SAYS: str
-    ADVICE: str
+    class Finder(Protocol):
+        """A module of a finding: see ``findings``."""
 
-    def find(self, view: View) -> Iterator[Finding]: ...
+        ID: str
+        SEVERITY: str
+        SAYS: str
+        ADVICE: str
+
+        def find(self, view: View) -> Iterator[Finding]: ...
 
 
 def subject(id_: str, commands: Iterable[str], keys: Iterable[str]) -> str:
     """The words by which a finding is accepted."""
     return f"{id_} {(*commands, *keys, '')[0]}".strip()
-
-
-def catalogue_place(command: str) -> Place:
-    """Where a command stands in the catalogue."""
-    return Place("", FACTORY.table, command)
-
-
-def step_place(macro: str, number: int = 0) -> Place:
-    """Where a macro stands, or a step of it."""
-    return Place("", "macro", f"{macro}#{number}" if number else macro)
-
-
-def place(claim: Claim) -> Place:
-    """Where a claim stands."""
-    return Place(claim.origin, claim.table, claim.key)
 
 
 def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> Iterator[Finding]:

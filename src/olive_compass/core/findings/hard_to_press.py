@@ -23,6 +23,9 @@ def find(view: View) -> Iterator[Finding]:
 
     def cost(claim: Claim) -> float:
         total = 0.0
+        # A key by itself is never that hard: what costs is to hold others with it, or several.
+        if len(claim.trigger.strokes) == 1 and not claim.trigger.strokes[0].modifiers:
+            return total
         for physical in keyboard.press_of(claim.trigger):
             if physical not in costs:
                 found = effort(keyboard.form, physical, view.weights) if keyboard.form else None

@@ -23,12 +23,15 @@ class Seat(NamedTuple):
         return self.x + self.width / 2, self.y + 0.5
 
 
-class Form(NamedTuple):
+class Form:
     """A keyboard's form: its name and title, and its keys by W3C ``code`` value."""
 
-    name: str
-    title: str
-    seats: dict[str, Seat]
+    def __init__(self, name: str, title: str, seats: dict[str, Seat]) -> None:
+        self.name = name
+        self.title = title
+        self.seats = seats
+        #: How hard each key is to reach with a finger: kept here by ``effort``.
+        self.difficulties: dict[tuple[str, str, str], float] = {}
 
 
 def form_from_rows(name: str, title: str, rows: str) -> Form:

@@ -5,8 +5,6 @@ A modifier is followed by a joiner (``+``, ``-`` or a space) or is a sign that n
 and a W3C ``code`` value. Strokes after a space make a run.
 """
 
-import unicodedata
-
 from olive_compass.core.keys.kinds import Unreadable, prefixed
 from olive_compass.core.keys.names import (
     KEY_SPELLINGS,
@@ -99,6 +97,9 @@ class _Reader:
         self.typed = typed
 
     def run(self) -> Run:
+        # Loaded here: what we wrote ourselves is read without it.
+        import unicodedata
+
         if not self.text.strip():
             raise TriggerError(self.whole, 0, len(self.whole), "it is empty")
         for n, char in enumerate(self.text):
@@ -172,6 +173,8 @@ class _Reader:
         return spaced
 
     def _key(self, held: list[str]) -> list[Stroke]:
+        import unicodedata
+
         text, at = self.text, self.at
         ends = self._chunk_ends(at)
         for end in reversed(ends):
@@ -237,6 +240,8 @@ class _Reader:
 
 def _char_key(char: str) -> str:
     """The key that types ``char``: letters in upper case where that is one character."""
+    import unicodedata
+
     char = unicodedata.normalize("NFC", char)
     upper = char.upper()
     return upper if len(upper) == 1 and upper.lower() == char.lower() else char

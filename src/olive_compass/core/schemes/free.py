@@ -88,10 +88,24 @@ def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[s
     }
 
 
-def free_strokes(view: View, modes: tuple[str, ...]) -> list[Stroke]:
-    """The free strokes of the map, row by row."""
-    found = free_map(view, modes)
-    return [s.stroke for banks in found.values() for bank in banks.values() for s in bank if s.free]
+def free_strokes(
+    view: View,
+    modes: tuple[str, ...],
+    only: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] | None = None,
+) -> list[Stroke]:
+    """The free strokes of the map, row by row; ``only`` are the modifiers and banks that are asked
+    about."""
+    texts = bool(standing.typing_modes(view.app, modes))
+    groups = HELD["mac" if view.keyboard.platform == "mac" else "pc"]
+    return [
+        slot.stroke
+        for held in groups
+        if only is None or held in only[0]
+        for bank in BANKS
+        if only is None or bank in only[1]
+        for key in BANKS[bank]
+        if (slot := _slot(view, stroke(key, *held), modes, texts)).free
+    ]
 
 
 def _slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:

@@ -35,8 +35,11 @@ RUN_OF_TITLE = 4.0
 #: What it costs to be a key that hands press without thinking, in other programs for something else.
 REFLEX = 4.0
 
-#: How many of the easiest keys are compared for a piece of advice.
-QUICK = 60
+#: The modifiers and banks that are looked at first for a piece of advice.
+NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
+    ((), ("Ctrl",), ("Alt",), ("Meta",)),
+    ("letters", "function keys"),
+)
 
 #: How many runs of the title's letters are tried.
 MOST_RUNS = 40
@@ -76,13 +79,14 @@ def offers(
 
 
 def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:
-    """The easiest free trigger for ``command`` that was not offered by this view before, None: none.
+    """A good free trigger for ``command`` that was not offered by this view before, None: none.
 
     It is for the advice of many findings at once, which must not all name the same key.
     """
-    open_ = [run for run in _easiest(view, view.app.modes.inside(modes)) if run not in view.offered]
-    for some in (open_[:QUICK], open_[QUICK:]):
-        for offer in rank(view, some, command):
+    inside = view.app.modes.inside(modes)
+    for wide in (False, True):
+        open_ = [run for run in _free_runs(view, inside, wide) if run not in view.offered]
+        for offer in rank(view, open_, command):
             judged = verdict(view, command, offer.trigger, modes, scheme)
             if judged.hopeless:
                 return None
@@ -92,14 +96,14 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
     return None
 
 
-def _easiest(view: View, modes: tuple[str, ...]) -> list[Run]:
-    """The strokes that are free in all of ``modes``, the easiest for the hand first."""
-    if modes not in view.easiest:
-        runs = [Run((each,)) for each in free_strokes(view, modes)]
-        costs = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
-        made = sorted((cost.strokes, str(run), run) for run, cost in costs.items() if cost)
-        view.easiest[modes] = [run for _, _, run in made]
-    return view.easiest[modes]
+def _free_runs(view: View, modes: tuple[str, ...], wide: bool) -> list[Run]:
+    """The strokes that are free in all of ``modes``: letters with one modifier and function keys,
+    or (``wide``) all of the map."""
+    key = (*modes, "all" if wide else "near")
+    if key not in view.kept:
+        near = None if wide else NEAR
+        view.kept[key] = [Run((each,)) for each in free_strokes(view, modes, near)]
+    return view.kept[key]
 
 
 def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer]:

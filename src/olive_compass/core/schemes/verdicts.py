@@ -1,7 +1,7 @@
 """The one judge: everything that can be said about giving a trigger to a command, before it is done."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
@@ -19,7 +19,10 @@ from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
 from olive_compass.core.schemes.standing import Firm, Slip, Trait
-from olive_compass.core.schemes.view import FalseFriend, View
+from olive_compass.core.schemes.view import View
+
+if TYPE_CHECKING:
+    from olive_compass.core.schemes.view import FalseFriend
 
 #: How much an objection weighs: it cannot be; a person must say yes; it is only said.
 REFUSED, ASKED, SAID = "refused", "asked", "said"
@@ -104,7 +107,7 @@ class Verdict(NamedTuple):
     menus: tuple[Holder, ...] = ()
     reflex: bool = False
     slips: tuple[Slip, ...] = ()
-    friends: tuple[FalseFriend, ...] = ()
+    friends: "tuple[FalseFriend, ...]" = ()
     hard: Effort | None = None
     first: tuple[Holder, ...] = ()
     unreached: tuple[str, ...] = ()

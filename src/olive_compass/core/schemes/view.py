@@ -1,7 +1,7 @@
 """What everything that judges an application looks at: its stack, on a keyboard, for a hand."""
 
 from functools import cached_property
-from typing import Protocol
+from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import Weights
@@ -10,20 +10,21 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
 
+if TYPE_CHECKING:
+    from typing import Protocol
 
-class FalseFriend(Protocol):
-    """A press with two purposes: where a reflex is learnt, and where it meets something worse."""
+    class FalseFriend(Protocol):
+        """A press with two purposes: where a reflex is learnt, and where it meets something worse."""
 
-    @property
-    def says(self) -> str: ...
+        @property
+        def says(self) -> str: ...
 
+    class Neighbours(Protocol):
+        """What presses mean in the other applications of the desk."""
 
-class Neighbours(Protocol):
-    """What presses mean in the other applications of the desk."""
-
-    def worse_with(self, app: str, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
-        """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes."""
-        ...
+        def worse_with(self, app: str, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
+            """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes."""
+            ...
 
 
 class View:
@@ -39,7 +40,7 @@ class View:
         keyboard: Keyboard,
         weights: Weights | None = None,
         hand: str = "left",
-        across: Neighbours | None = None,
+        across: "Neighbours | None" = None,
     ) -> None:
         self.stack = stack
         self.keyboard = keyboard
@@ -48,8 +49,8 @@ class View:
         self.across = across
         #: Triggers that were offered in some advice, so that no two pieces of it name the same.
         self.offered: set[Run] = set()
-        #: The free triggers by modes, the easiest first: ``offers`` keeps them here.
-        self.easiest: dict[tuple[str, ...], list[Run]] = {}
+        #: The free triggers by modes: ``offers`` keeps them here.
+        self.kept: dict[tuple[str, ...], list[Run]] = {}
 
     @cached_property
     def keymap(self) -> Keymap:

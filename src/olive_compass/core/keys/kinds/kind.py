@@ -1,13 +1,23 @@
 """What a kind of trigger is: all that the rest of the program asks of one."""
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, NamedTuple, Protocol
+from typing import TYPE_CHECKING, NamedTuple
 
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
+    from typing import Protocol
+
     from olive_compass.core.keys.keyboards import Keyboard
+
+    class Allows(Protocol):
+        """What an application allows, as far as a single stroke can break it."""
+
+        @property
+        def modifiers(self) -> tuple[str, ...]: ...
+        @property
+        def plain_keys(self) -> str: ...
 
 
 class Unreadable(ValueError):
@@ -31,15 +41,6 @@ class Broken(NamedTuple):
     nearest: tuple[str, ...] = ()
 
 
-class Allows(Protocol):
-    """What an application allows, as far as a single stroke can break it."""
-
-    @property
-    def modifiers(self) -> tuple[str, ...]: ...
-    @property
-    def plain_keys(self) -> str: ...
-
-
 class Asked(NamedTuple):
     """A stroke held against an application's rules: whether it is all of its trigger, the modes
     that are asked about, how many bearings each has, and on which keyboard."""
@@ -48,7 +49,7 @@ class Asked(NamedTuple):
     alone: bool
     modes: tuple[str, ...]
     rose: Callable[[str], int]
-    allows: Allows
+    allows: "Allows"
     keyboard: "Keyboard"
 
 

@@ -1,0 +1,12 @@
+"""A safe repair as a value: findings propose it, ``repair`` makes it."""
+
+from typing import NamedTuple
+
+
+class Fix(NamedTuple):
+    """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
+
+    scheme: str
+    command: str
+    key: str
+    modes: tuple[str, ...]

@@ -1,0 +1,29 @@
+"""Where a decision stands, so that a surface can name the file and the line."""
+
+from typing import NamedTuple
+
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.layers import FACTORY
+
+
+class Place(NamedTuple):
+    """A key of a table: of a scheme, or (``scheme`` empty) of the file of another layer."""
+
+    scheme: str
+    table: str
+    key: str
+
+
+def place(claim: Claim) -> Place:
+    """Where a claim stands."""
+    return Place(claim.origin, claim.table, claim.key)
+
+
+def catalogue_place(command: str) -> Place:
+    """Where a command stands in the catalogue."""
+    return Place("", FACTORY.table, command)
+
+
+def step_place(macro: str, number: int = 0) -> Place:
+    """Where a macro stands, or a step of it."""
+    return Place("", "macro", f"{macro}#{number}" if number else macro)
