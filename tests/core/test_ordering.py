@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from olive_compass.core.apps.app import DUPLICATES
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import Limits, Step, after_step, illegal
+from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
 from olive_compass.core.sharing.ordering import work_list
 
 KEYS = tuple(key(letter) for letter in "ABCDE")
@@ -88,11 +88,11 @@ def test_every_step_is_legal_and_the_end_is_the_wanted_one(
 ) -> None:
     now = tidy(now, limits)
     found = work_list(now, wanted, limits, SPARES)
-    reached = dict(now)
+    reached = Held(now)
     for step in found.steps:
         assert not illegal(reached, step, limits), (step, found)
-        reached = after_step(reached, step, limits)
-    assert reached == found.reached
+        reached.do(step, limits)
+    assert dict(reached) == found.reached
     excused = {(each.command, each.trigger) for each in found.left}
     for id_, runs in wanted.items():
         for run in runs ^ reached[id_]:
@@ -133,8 +133,10 @@ def shortest(
             steps = [Step(id_, get, lose) for get in keys for lose in (None, *runs)]
             steps += [Step(id_, None, lose) for lose in runs]
             for step in steps:
-                if not illegal(state, step, limits):
-                    after = tuple(sorted(after_step(state, step, limits).items()))
+                held = Held(state)
+                if not illegal(held, step, limits):
+                    held.do(step, limits)
+                    after = tuple(sorted(held.items()))
                     if after not in seen:
                         seen.add(after)
                         waiting.append((after, count + 1))
@@ -155,10 +157,10 @@ def test_in_modes_that_do_not_meet_the_same_trigger_may_stand_twice(
     ]
     now = {**half[0], **half[1]}
     found = work_list(now, wanted, limits, SPARES)
-    reached = dict(now)
+    reached = Held(now)
     for step in found.steps:
         assert not illegal(reached, step, limits), (step, found)
-        reached = after_step(reached, step, limits)
+        reached.do(step, limits)
     excused = {(each.command, each.trigger) for each in found.left}
     for id_, runs in wanted.items():
         for run in runs ^ reached[id_]:

@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.sharing.handwork import after_step, illegal
+from olive_compass.core.sharing.handwork import Held, illegal
 from olive_compass.core.sharing.working import (
     differences,
     for_app,
@@ -77,11 +77,11 @@ def test_working_a_list_off_gives_what_is_wanted(keymap: Keymap) -> None:
     had = had_of(keymap.app.catalogue)
     found = for_app(keymap, had)
     limits = limits_of(keymap.app)
-    state = dict(had)
+    state = Held(had)
     for step in found.steps:
         assert not illegal(state, step, limits), step
-        state = after_step(state, step, limits)
-    assert state == found.reached
+        state.do(step, limits)
+    assert dict(state) == found.reached
     excused = {each.command for each in found.left}
     for wrong in differences(wanted_of(keymap), state):
         assert wrong.command in excused, (wrong, found)

@@ -16,6 +16,7 @@ class ModeTree:
         self.parents = dict(parents)
         self.names = (ROOT, *self.parents)
         self._paths: dict[str, tuple[str, ...]] = {ROOT: (ROOT,)}
+        self._inside: dict[tuple[str, ...], tuple[str, ...]] = {}
         for name in self.parents:
             self._paths[name] = self._climb(name)
         self._within = {
@@ -36,8 +37,12 @@ class ModeTree:
 
     def inside(self, modes: Iterable[str]) -> tuple[str, ...]:
         """``modes`` and all that lies inside them, each once, in the order of the application."""
-        wanted = {inner for mode in modes for inner in self.within(mode)}
-        return tuple(mode for mode in self.names if mode in wanted)
+        asked = tuple(modes)
+        known = self._inside.get(asked)
+        if known is None:
+            wanted = {inner for mode in asked for inner in self.within(mode)}
+            known = self._inside[asked] = tuple(mode for mode in self.names if mode in wanted)
+        return known
 
     def outermost(self, modes: Iterable[str]) -> tuple[str, ...]:
         """``modes`` without those that lie inside another of them."""

@@ -114,9 +114,9 @@ def _offer(view: AppView, command: Command, modes: tuple[str, ...], scheme: Sche
 
 
 def with_modes(modes: Iterable[str]) -> tuple[str, ...]:
-    """The options that name modes; none where it is everywhere."""
+    """The options that name modes; none where it is everywhere and nothing besides."""
     modes = tuple(modes)
-    return () if ROOT in modes else tuple(word for mode in modes for word in ("--mode", mode))
+    return () if modes == (ROOT,) else tuple(word for mode in modes for word in ("--mode", mode))
 
 
 def modes_of(scheme: Scheme, claim: Claim) -> tuple[str, ...]:

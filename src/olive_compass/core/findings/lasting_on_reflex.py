@@ -4,7 +4,9 @@ from collections.abc import Iterator
 
 from olive_compass.core.findings.advice import leaving_bare, silencing
 from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import REFLEXES
 
 ID = "lasting-on-reflex"
@@ -17,13 +19,10 @@ def find(view: View) -> Iterator[Finding]:
     board = view.keymap.keyboard
     for text in REFLEXES:
         press = board.press_of(read_trigger(text))
-        for claim in view.keymap.buckets.get(press, ()):
-            command = view.app.catalogue.by_id.get(claim.command)
-            if command is None or not command.marks.lasting:
-                continue
-            inside = view.app.modes.within(claim.mode)
-            if not any(claim in view.keymap.winners(press, mode) for mode in inside):
-                continue
+        for claims in _started(view, press):
+            claim = claims[0]
+            command = view.app.catalogue.by_id[claim.command]
+            modes = tuple(dict.fromkeys(each.mode for each in claims))
             yield Finding(
                 ID,
                 SEVERITY,
@@ -34,6 +33,19 @@ def find(view: View) -> Iterator[Finding]:
                 (place(claim),),
                 (command.id,),
                 (str(claim.trigger),),
-                (claim.mode,),
-                instead=(silencing(view, claim, "a reflex from elsewhere"),),
+                modes,
+                instead=(silencing(view, claim, "a reflex from elsewhere", modes),),
             )
+
+
+def _started(view: View, press: Press) -> list[list[Claim]]:
+    """The claims by which a press starts lasting commands: those of one command and scheme together."""
+    known = view.app.catalogue.by_id
+    found: dict[tuple[str, str], list[Claim]] = {}
+    for claim in view.keymap.buckets.get(press, ()):
+        if claim.command not in known or not known[claim.command].marks.lasting:
+            continue
+        inside = view.app.modes.within(claim.mode)
+        if any(claim in view.keymap.winners(press, mode) for mode in inside):
+            found.setdefault((claim.command, claim.origin), []).append(claim)
+    return list(found.values())

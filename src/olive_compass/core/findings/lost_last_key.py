@@ -71,6 +71,5 @@ def _works(view: View, command: Command, held: Holding) -> bool:
 
 def _uncontested(view: View, command: Command, claim: Claim) -> bool:
     """Whether nobody else wants the press of a claim, so that it surely works."""
-    press = view.keymap.keyboard.press_of(claim.trigger)
-    alone = len(view.keymap.buckets[press]) == 1 and len(press) == 1 and not view.keymap.silent
+    alone = view.keymap.is_alone(claim)
     return alone and (not command.modes or claim.mode in command.modes)

@@ -23,10 +23,8 @@ def find(view: View) -> Iterator[Finding]:
             known = view.app.catalogue.by_id.get(command)
             if known is None or not known.modes:
                 continue
-            if all(each.modes == known.modes for each in assignments):
-                continue
             for each in assignments:
-                extra = outside(view.app, known, each.modes)
+                extra = outside(view.app, known, each.modes) if each.modes != known.modes else ()
                 if not extra:
                     continue
                 usable = set(tree.inside(known.modes))

@@ -76,10 +76,19 @@ class Keymap:
         """Whether a run gets as far as its last stroke: nothing firm takes its beginning."""
         return all(press[:length] not in self.firm for length in range(1, len(press)))
 
+    def is_alone(self, claim: Claim) -> bool:
+        """Whether nobody else wants the press of a claim and nothing keeps it from its command."""
+        press = self.keyboard.press_of(claim.trigger)
+        return (
+            len(self.buckets[press]) == 1
+            and claim.command not in self.silent
+            and (len(press) == 1 or not self.firm or self.arrives(press))
+        )
+
     def _places(self, press: Press, mode: str) -> list[list[Claim]]:
         """The claims that count here, those of one layer and mode together, the first first."""
         bucket = self.buckets.get(press)
-        if not bucket or (len(press) > 1 and not self.arrives(press)):
+        if not bucket or (len(press) > 1 and self.firm and not self.arrives(press)):
             return []
         path = self.app.modes.path(mode)
         ordered = sorted(
@@ -143,6 +152,10 @@ class Keymap:
                 if self.keyboard.press_of(run) == self.keyboard.press_of(trigger):
                     return {command: n for n, command in enumerate(commands)}
         return {}
+
+    def goes_on(self, press: Press, mode: str) -> bool:
+        """Whether a longer run begins with ``press`` in ``mode``."""
+        return any(True for _ in self._longer(press, mode))
 
     def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""

@@ -115,8 +115,7 @@ def _slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot
         if press in keymap.buckets and any(keymap.winners(press, mode) for mode in modes):
             return Slot(each, TAKEN)
         begins = begins or (
-            press in keymap.beginnings
-            and any(keymap.decide_press(press, mode).longer for mode in modes)
+            press in keymap.beginnings and any(keymap.goes_on(press, mode) for mode in modes)
         )
     if begins:
         return Slot(each, BEGINS)

@@ -50,7 +50,7 @@ def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tupl
 
 def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
     press = keymap.keyboard.press_of(claims[0].trigger)
-    alone = len(keymap.buckets[press]) == 1 and not keymap.silent and len(press) == 1
+    alone = keymap.is_alone(claims[0])
     live: list[str] = []
     hidden_by: Claim | None = None
     for claim in claims:

@@ -1,6 +1,6 @@
 """Changing keys by hand: what an application has, what a step is, and which steps it allows."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
@@ -57,9 +57,59 @@ class WorkList(NamedTuple):
     reached: dict[str, frozenset[Run]]
 
 
-def illegal(state: State, step: Step, limits: Limits) -> str:
+class Held(Mapping[str, frozenset[Run]]):
+    """What every command has, to be changed step by step; it knows at once who has a trigger."""
+
+    def __init__(self, state: State) -> None:
+        """Start from what ``state`` says: triggers by command id."""
+        self._runs: dict[str, frozenset[Run]] = {}
+        self._place: dict[str, int] = {}
+        self._holders: dict[Run, set[str]] = {}
+        for command, runs in state.items():
+            self[command] = frozenset(runs)
+
+    def __getitem__(self, command: str) -> frozenset[Run]:
+        """The triggers of a command; one that is not known has none."""
+        return self._runs.get(command, frozenset())
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._runs)
+
+    def __len__(self) -> int:
+        return len(self._runs)
+
+    def __setitem__(self, command: str, runs: frozenset[Run]) -> None:
+        """Let a command have these triggers and no others."""
+        before = self[command]
+        for run in before - runs:
+            self._holders[run].discard(command)
+        for run in runs - before:
+            self._holders.setdefault(run, set()).add(command)
+        self._place.setdefault(command, len(self._place))
+        self._runs[command] = runs
+
+    def holders(self, run: Run, but: str = "") -> list[str]:
+        """The commands that have a trigger, in the order of the commands, without ``but``."""
+        found = (other for other in self._holders.get(run, ()) if other != but)
+        return sorted(found, key=self._place.__getitem__)
+
+    def do(self, step: Step, limits: Limits) -> None:
+        """Change the keys as a step does, by the rules of the application."""
+        have = self[step.command]
+        if step.loses is not None:
+            have -= {step.loses}
+        if step.gets is not None:
+            have |= {step.gets}
+            if limits.duplicates == "replace":
+                for other in self.holders(step.gets, but=step.command):
+                    if limits.meet(step.command, other):
+                        self[other] -= {step.gets}
+        self[step.command] = have
+
+
+def illegal(held: Held, step: Step, limits: Limits) -> str:
     """Why the application's rules do not allow a step, ``""``: they do."""
-    have = state.get(step.command, frozenset())
+    have = held[step.command]
     if step.loses is not None and step.loses not in have:
         return f"{step.command} has no {step.loses}"
     if step.gets is None:
@@ -67,30 +117,10 @@ def illegal(state: State, step: Step, limits: Limits) -> str:
     if step.gets in have:
         return f"{step.command} has {step.gets} already"
     if limits.refuses:
-        for other in holders_of(state, step.gets):
-            if other != step.command and limits.meet(step.command, other):
+        for other in held.holders(step.gets, but=step.command):
+            if limits.meet(step.command, other):
                 return f"{step.gets} is in use by {other}"
     count = len(have) + 1 - (step.loses is not None)
     if limits.most and count > limits.most:
         return f"{step.command} may have {limits.most} triggers"
     return ""
-
-
-def after_step(state: State, step: Step, limits: Limits) -> dict[str, frozenset[Run]]:
-    """The keys after a step."""
-    after = dict(state)
-    have = set(after.get(step.command, frozenset()))
-    have -= {step.loses}
-    if step.gets is not None:
-        have.add(step.gets)
-        if limits.duplicates == "replace":
-            for other in holders_of(state, step.gets):
-                if other != step.command and limits.meet(step.command, other):
-                    after[other] = after[other] - {step.gets}
-    after[step.command] = frozenset(have)
-    return after
-
-
-def holders_of(state: State, run: Run) -> list[str]:
-    """The commands that have a trigger."""
-    return [command for command, runs in state.items() if run in runs]

@@ -7,130 +7,134 @@ The fewest steps: every command needs as many as it has triggers to get or to lo
 more; and every ring that nothing else opens (``rings.py``) needs one more.
 """
 
-from collections.abc import Iterable, Mapping
+from collections import deque
+from collections.abc import Iterable
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import (
-    Left,
-    Limits,
-    State,
-    Step,
-    WorkList,
-    after_step,
-    holders_of,
-)
+from olive_compass.core.sharing.handwork import Held, Left, Limits, State, Step, WorkList
 from olive_compass.core.sharing.rings import refusing
 
 
 def work_list(now: State, wanted: State, limits: Limits, spares: Iterable[Run] = ()) -> WorkList:
     """The steps from ``now`` to ``wanted``; ``spares`` are triggers that nobody has or wants."""
     free = list(spares)
-    target, left = _possible(now, wanted, limits, free)
-    steps = refusing(now, target, limits, free) if limits.refuses else _easy(now, target, limits)
-    reached = {id_: frozenset(runs) for id_, runs in now.items()}
+    had = Held(now)
+    target, left = _Possible(had, wanted, limits, free).found()
+    steps = refusing(had, target, limits, free) if limits.refuses else _easy(had, target, limits)
+    reached = Held(now)
     for step in steps:
-        reached = after_step(reached, step, limits)
-    return WorkList(tuple(steps), tuple(left), reached)
+        reached.do(step, limits)
+    return WorkList(tuple(steps), tuple(left), dict(reached))
 
 
-def _possible(
-    now: State, wanted: State, limits: Limits, spares: list[Run]
-) -> tuple[dict[str, frozenset[Run]], list[Left]]:
-    """What of ``wanted`` the rules allow at all, and what they do not."""
-    target = {
-        id_: frozenset(wanted.get(id_, frozenset())) for id_ in dict.fromkeys((*now, *wanted))
-    }
-    left: list[Left] = []
-    for id_ in sorted(target):
-        runs = sorted(target[id_], key=lambda run: (run not in now.get(id_, frozenset()), str(run)))
-        if limits.most and len(runs) > limits.most:
-            left += [
-                Left(id_, run, f"a command may have {limits.most}") for run in runs[limits.most :]
-            ]
-            target[id_] = frozenset(runs[: limits.most])
-    if limits.refuses or limits.duplicates == "replace":
-        for id_ in sorted(target):
-            for run in sorted(target[id_], key=str):
-                others = [o for o in holders_of(target, run) if o < id_ and limits.meet(id_, o)]
+class _Possible:
+    """What of the wanted keys the rules allow at all, and what they do not."""
+
+    def __init__(self, now: Held, wanted: State, limits: Limits, spares: list[Run]) -> None:
+        self.now, self.limits, self.spares = now, limits, spares
+        ids = dict.fromkeys((*now, *wanted))
+        self.target = Held({id_: frozenset(wanted.get(id_, frozenset())) for id_ in ids})
+        self.left: list[Left] = []
+
+    def found(self) -> tuple[Held, list[Left]]:
+        """The keys that can be reached, and the wishes that cannot be met."""
+        self._as_many_as_may_be()
+        if self.limits.refuses or self.limits.duplicates == "replace":
+            self._each_for_one()
+        if not self.limits.can_take:
+            self._parked()
+            self._what_cannot_go_stays()
+        return self.target, self.left
+
+    def _as_many_as_may_be(self) -> None:
+        most = self.limits.most
+        for id_ in sorted(self.target) if most else ():
+            runs = sorted(self.target[id_], key=lambda run: (run not in self.now[id_], str(run)))
+            self.left += [Left(id_, run, f"a command may have {most}") for run in runs[most:]]
+            self.target[id_] = frozenset(runs[:most])
+
+    def _each_for_one(self) -> None:
+        for id_ in sorted(self.target):
+            for run in sorted(self.target[id_], key=str):
+                others = [o for o in self._others(id_, run) if o < id_]
                 if others:
                     why = "{by} is to have it, and it cannot be shared"
-                    left.append(Left(id_, run, why, others[0]))
-                    target[id_] -= {run}
-    for id_ in sorted(target) if not limits.can_take else ():
-        have, want = frozenset(now.get(id_, frozenset())), target[id_]
-        # What cannot be taken away is changed into a trigger that nobody presses.
-        for run in sorted(_stays(id_, have, want, target, limits), key=str):
-            if spares:
-                spare = spares.pop(0)
-                target[id_] |= {spare}
-                left.append(Left(id_, run, f"it cannot be taken away, so {spare} takes its place"))
-    changed = not limits.can_take
-    while changed:
-        changed = False
-        for id_ in sorted(target):
-            have, want = frozenset(now.get(id_, frozenset())), target[id_]
-            stays = _stays(id_, have, want, target, limits)
-            if stays:
-                target[id_] = want | stays
-                left += [
-                    Left(id_, run, "it cannot be taken away") for run in sorted(stays, key=str)
-                ]
-                changed = True
-        for id_ in sorted(target) if limits.refuses else ():
-            for run in sorted(target[id_] - frozenset(now.get(id_, frozenset())), key=str):
-                blocking = [
-                    o
-                    for o in holders_of(target, run)
-                    if o != id_ and run in now.get(o, frozenset()) and limits.meet(id_, o)
-                ]
-                if blocking:
-                    target[id_] -= {run}
-                    left.append(Left(id_, run, "{by} cannot let it go", blocking[0]))
-                    changed = True
-    return target, left
+                    self.left.append(Left(id_, run, why, others[0]))
+                    self.target[id_] -= {run}
+
+    def _parked(self) -> None:
+        """What cannot be taken away is changed into a trigger that nobody presses."""
+        for id_ in sorted(self.target):
+            for run in sorted(self._stays(id_), key=str):
+                if self.spares:
+                    spare = self.spares.pop(0)
+                    self.target[id_] |= {spare}
+                    why = f"it cannot be taken away, so {spare} takes its place"
+                    self.left.append(Left(id_, run, why))
+
+    def _what_cannot_go_stays(self) -> None:
+        """Whoever must keep a trigger blocks who wants it, who may then have to keep another one."""
+        waiting = deque(sorted(self.target))
+        queued = set(waiting)
+        while waiting:
+            id_ = waiting.popleft()
+            queued.discard(id_)
+            stays = self._stays(id_)
+            self.target[id_] |= stays
+            self.left += [
+                Left(id_, run, "it cannot be taken away") for run in sorted(stays, key=str)
+            ]
+            for blocked in self._blocked_by(id_) if self.limits.refuses else ():
+                if blocked not in queued:
+                    queued.add(blocked)
+                    waiting.append(blocked)
+
+    def _blocked_by(self, id_: str) -> list[str]:
+        """Those who do not get what a command has and goes on having; it is taken from their wishes."""
+        blocked = []
+        for run in sorted(self.target[id_] & self.now[id_], key=str):
+            for other in self._others(id_, run):
+                if run not in self.now[other]:
+                    self.target[other] -= {run}
+                    self.left.append(Left(other, run, "{by} cannot let it go", id_))
+                    blocked.append(other)
+        return blocked
+
+    def _others(self, id_: str, run: Run) -> list[str]:
+        """The others that are to have a trigger in a mode where this command has it."""
+        others = self.target.holders(run, but=id_)
+        return [other for other in others if self.limits.meet(id_, other)]
+
+    def _stays(self, id_: str) -> frozenset[Run]:
+        """The triggers that a command must keep, because nothing takes their place."""
+        have, want = self.now[id_], self.target[id_]
+        surplus = sorted(have - want, key=str)
+        if self.limits.duplicates == "replace":
+            # Giving it to another takes it from this one.
+            surplus = [run for run in surplus if not self._others(id_, run)]
+        room = len(want - have)
+        # What others wait for is let go first.
+        surplus.sort(key=lambda run: (not self.target.holders(run, but=id_), str(run)))
+        return frozenset(surplus[room:])
 
 
-def _stays(
-    id_: str,
-    have: frozenset[Run],
-    want: frozenset[Run],
-    target: Mapping[str, frozenset[Run]],
-    limits: Limits,
-) -> frozenset[Run]:
-    """The triggers that a command must keep, because nothing takes their place."""
-    surplus = sorted(have - want, key=str)
-    if limits.duplicates == "replace":
-        # Giving it to another takes it from this one.
-        surplus = [
-            run
-            for run in surplus
-            if not any(o != id_ and limits.meet(id_, o) for o in holders_of(target, run))
-        ]
-    room = len(want - have)
-    if len(surplus) <= room:
-        return frozenset()
-    # What others wait for is let go first.
-    surplus.sort(key=lambda run: (not any(o != id_ for o in holders_of(target, run)), str(run)))
-    return frozenset(surplus[room:])
-
-
-def _easy(now: State, target: Mapping[str, frozenset[Run]], limits: Limits) -> list[Step]:
+def _easy(now: Held, target: Held, limits: Limits) -> list[Step]:
     """The steps where a trigger in use can be given: changes and gifts, then what is left to take."""
-    state = {id_: frozenset(runs) for id_, runs in now.items()}
+    state = Held(now)
     steps: list[Step] = []
+
+    def do(step: Step) -> None:
+        steps.append(step)
+        state.do(step, limits)
+
     for id_ in sorted(target):
-        gets = sorted(target[id_] - state.get(id_, frozenset()), key=str)
-        for run in gets:
-            loses = sorted(state.get(id_, frozenset()) - target[id_], key=str)
+        for run in sorted(target[id_] - state[id_], key=str):
+            loses = sorted(state[id_] - target[id_], key=str)
             if limits.duplicates == "replace":
                 # What another will get goes from here by itself: change what would else be taken.
-                loses.sort(key=lambda r: any(o != id_ for o in holders_of(target, r)))
-            step = Step(id_, run, loses[0] if loses else None)
-            steps.append(step)
-            state = after_step(state, step, limits)
+                loses.sort(key=lambda r: bool(target.holders(r, but=id_)))
+            do(Step(id_, run, loses[0] if loses else None))
     for id_ in sorted(target):
-        for run in sorted(state.get(id_, frozenset()) - target[id_], key=str):
-            step = Step(id_, None, run)
-            steps.append(step)
-            state = after_step(state, step, limits)
+        for run in sorted(state[id_] - target[id_], key=str):
+            do(Step(id_, None, run))
     return steps

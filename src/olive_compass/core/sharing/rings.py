@@ -7,22 +7,21 @@ free when its turn comes.
 """
 
 from collections.abc import Mapping
+from heapq import heapify, heappop, heappush
 from itertools import pairwise
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import Limits, State, Step, after_step, holders_of, illegal
+from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
 
 #: Who is outside of all commands: where free triggers come from.
 _OUTSIDE = ""
 
 
-def refusing(
-    now: State, target: Mapping[str, frozenset[Run]], limits: Limits, spares: list[Run]
-) -> list[Step]:
+def refusing(now: Held, target: Held, limits: Limits, spares: list[Run]) -> list[Step]:
     """The steps from ``now`` to ``target``, which the rules allow as a whole; ``spares`` are free."""
-    gets = {id_: sorted(target[id_] - frozenset(now.get(id_, ())), key=str) for id_ in target}
-    loses = {id_: sorted(frozenset(now.get(id_, ())) - target[id_], key=str) for id_ in target}
+    gets = {id_: sorted(target[id_] - now[id_], key=str) for id_ in target}
+    loses = {id_: sorted(now[id_] - target[id_], key=str) for id_ in target}
     wanters: dict[Run, list[str]] = {}
     holders: dict[Run, list[str]] = {}
     for id_ in sorted(target):
@@ -35,7 +34,7 @@ def refusing(
     ) and all(limits.meet(wanters[run][0], holders[run][0]) for run in wanters if run in holders)
     if simple:
         return _circuits(gets, loses, wanters, holders, limits, spares)
-    return _step_by_step(now, gets, loses, limits, spares)
+    return _StepByStep(now, gets, loses, limits, spares).steps()
 
 
 class _Arc(NamedTuple):
@@ -109,57 +108,77 @@ def _opened(circuit: list[_Arc], start: str, limits: Limits, spares: list[Run]) 
     return [Step(start, spare, first.run, True), *inner, Step(start, last.run, spare)]
 
 
-def _step_by_step(
-    now: State,
-    gets: Mapping[str, list[Run]],
-    loses: Mapping[str, list[Run]],
-    limits: Limits,
-    spares: list[Run],
-) -> list[Step]:
+class _StepByStep:
     """Whatever can be done next is done; where nothing can, one ring is opened.
 
-    For triggers that several commands have or want, in modes that do not meet.
+    For triggers that several commands have or want, in modes that do not meet. Whoever may have become
+    ready waits in a heap, in the order of the commands, and is looked at again when its turn comes.
     """
-    state = {id_: frozenset(runs) for id_, runs in now.items()}
-    get = {id_: list(runs) for id_, runs in gets.items()}
-    lose = {id_: list(runs) for id_, runs in loses.items()}
-    steps: list[Step] = []
 
-    def do(step: Step) -> None:
-        nonlocal state
-        steps.append(step)
-        state = after_step(state, step, limits)
-        if step.gets in get[step.command]:
-            get[step.command].remove(step.gets)
-        if step.loses in lose[step.command]:
-            lose[step.command].remove(step.loses)
+    def __init__(
+        self,
+        now: Held,
+        gets: Mapping[str, list[Run]],
+        loses: Mapping[str, list[Run]],
+        limits: Limits,
+        spares: list[Run],
+    ) -> None:
+        self.limits, self.spares = limits, spares
+        self.state = Held(now)
+        self.get = {id_: list(runs) for id_, runs in gets.items()}
+        self.lose = {id_: list(runs) for id_, runs in loses.items()}
+        self.wanters: dict[Run, set[str]] = {}
+        for id_, runs in self.get.items():
+            for run in runs:
+                self.wanters.setdefault(run, set()).add(id_)
+        self.waiting = [id_ for id_ in self.get if self.get[id_]]
+        heapify(self.waiting)
+        self.stuck = sorted(id_ for id_ in self.lose if self.lose[id_])
+        self.done: list[Step] = []
 
-    def awaited(run: Run) -> bool:
-        return any(run in runs for runs in get.values())
+    def steps(self) -> list[Step]:
+        """The steps in their order; what no rule allows is left out."""
+        while step := self._ready() or self._opening():
+            self._do(step)
+        return self.done
 
-    while any(get.values()) or any(lose.values()):
-        ready = next(
-            (
-                Step(id_, run, max(lose[id_], key=awaited, default=None))
-                for id_ in sorted(get)
-                for run in get[id_]
-                if not illegal(state, Step(id_, run, lose[id_][0] if lose[id_] else None), limits)
-            ),
-            None,
-        )
-        if ready is None and limits.can_take:
-            extra = [i for i in sorted(lose) if len(lose[i]) > len(get[i])]
-            at = next(iter(extra), None) or next((i for i in sorted(lose) if lose[i]), None)
-            if at is not None:
-                ready = Step(at, None, max(lose[at], key=awaited))
-        if ready is None:
-            at = next((i for i in sorted(lose) if lose[i] and get[i]), None)
-            free = [run for run in spares if not holders_of(state, run)]
-            if at is None or not free:
-                break
-            spare = free[0]
-            do(Step(at, spare, max(lose[at], key=awaited), True))
-            lose[at].append(spare)
-            continue
-        do(ready)
-    return steps
+    def _ready(self) -> Step | None:
+        while self.waiting:
+            id_ = self.waiting[0]
+            lose = self.lose[id_]
+            for run in self.get[id_]:
+                if not illegal(self.state, Step(id_, run, lose[0] if lose else None), self.limits):
+                    return Step(id_, run, self._first(id_))
+            heappop(self.waiting)
+        return None
+
+    def _opening(self) -> Step | None:
+        """The step that opens a ring: a trigger is taken, or changed into a spare one."""
+        self.stuck = [id_ for id_ in self.stuck if self.lose[id_]]
+        if self.limits.can_take:
+            extra = (i for i in self.stuck if len(self.lose[i]) > len(self.get[i]))
+            at = next(extra, None) or next(iter(self.stuck), None)
+            return None if at is None else Step(at, None, self._first(at))
+        at = next((i for i in self.stuck if self.get[i]), None)
+        spare = next((run for run in self.spares if not self.state.holders(run)), None)
+        if at is None or spare is None:
+            return None
+        return Step(at, spare, self._first(at), True)
+
+    def _first(self, id_: str) -> Run | None:
+        """What a command lets go first: what others wait for."""
+        return max(self.lose[id_], key=lambda run: bool(self.wanters.get(run)), default=None)
+
+    def _do(self, step: Step) -> None:
+        self.done.append(step)
+        self.state.do(step, self.limits)
+        if step.loses is not None:
+            self.lose[step.command].remove(step.loses)
+        if step.spare and step.gets is not None:
+            self.lose[step.command].append(step.gets)
+        elif step.gets is not None:
+            self.get[step.command].remove(step.gets)
+            self.wanters[step.gets].discard(step.command)
+        freed = self.wanters.get(step.loses, ()) if step.loses is not None else ()
+        for id_ in {step.command, *freed}:
+            heappush(self.waiting, id_)
