@@ -8,6 +8,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -64,7 +65,7 @@ def _add(args: Any, around: Surroundings) -> int:
 
 def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str, str, Listing]:
     data = read_file(around, args.listing, "The listing")
-    with _progress(around, len(data)):
+    with waiting(around, "Reading the listing", len(data) > 500_000):
         format_name, read = read_rows(args.listing, data, args.pattern)
         columns = {
             "modes" if field == "mode" else field: value
@@ -86,17 +87,6 @@ def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read.note, listing._replace(set_aside=aside)
-
-
-def _progress(around: Surroundings, size: int) -> Any:
-    """A moving sign at a terminal while a large listing is read; nothing otherwise."""
-    import contextlib
-
-    if not around.width or size < 500_000 or around.quiet:
-        return contextlib.nullcontext()
-    from rich.console import Console
-
-    return Console(file=around.err).status("Reading the listing")
 
 
 def _say_what_was_read(

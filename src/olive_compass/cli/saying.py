@@ -322,7 +322,8 @@ def effect_json(at: Desk, view: AppView, effect: object) -> dict[str, Any]:
     kind = type(effect).__name__.lower()
     fields: dict[str, Any] = {"effect": kind}
     for name, value in getattr(effect, "_asdict", dict)().items():
-        fields[name.replace("_", "-")] = _plain(value)
+        # Everywhere in our JSON a trigger is called key.
+        fields["key" if name == "trigger" else name.replace("_", "-")] = _plain(value)
     return fields
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
+from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
 from olive_compass.cli.viewing import views_of
@@ -72,7 +73,10 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
     views = views_of(at, pick.stacks(at, args.app), keyboard)
-    found = [(view, _found(at, view, args.since)) for view in views]
+    found = [
+        (view, _found(at, view, args.since))
+        for view in along(around, "Looking for findings", views)
+    ]
     open_ = [f for _, findings in found for f in findings if f.accepted is None]
     counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
     accepted = sum(len(findings) for _, findings in found) - len(open_)

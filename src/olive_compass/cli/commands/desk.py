@@ -26,13 +26,14 @@ EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
 olive-compass desk project harbour-charts
+olive-compass desk system off Ctrl+Escape
 olive-compass desk git
 olive-compass desk git --off"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|show|keyboard|project|git", required=True
+        dest="verb", metavar="new|show|keyboard|system|project|git", required=True
     )
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")

@@ -85,9 +85,13 @@ def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
     about = refusal.about if isinstance(refusal.about, (list, tuple)) else ()
     if refusal.what == NO_SUCH_KEY:
         others = list(about)
+        asked = f"the key {request.trigger}" if request.trigger else "a key"
         return Refused(
-            f"The scheme {view.app.name}/{request.scheme.name} gives {title} no such key.",
-            hint=f"{others[0]} does: add --scheme {others[0]}" if others else "",
+            f"The scheme {view.app.name}/{request.scheme.name} does not give {title} {asked}.",
+            hint=f"{others[0]} does: add --scheme {others[0]}."
+            if others
+            else "A factory key counts in fewer modes once a scheme gives it in those: olive-compass "
+            f"assign {view.app.name} {request.command.id} KEY --mode MODE --instead",
         )
     if refusal.what == NO_MODES:
         return Refused(f"{title} can be used everywhere.", hint="Say where with --only MODE.")

@@ -1,0 +1,45 @@
+"""What a terminal shows while long work goes on; nothing where nobody looks, and nothing at first."""
+
+import contextlib
+from collections.abc import Iterator, Sequence
+from time import monotonic
+from typing import Any, TypeVar
+
+from olive_compass.cli.surroundings import Surroundings
+
+T = TypeVar("T")
+
+#: Seconds after which a bar appears: before that, the answer comes sooner than it could be read.
+PATIENCE = 1.0
+
+
+def along(around: Surroundings, label: str, items: Sequence[T]) -> Iterator[T]:
+    """Gives the items; at a terminal a bar on stderr says how far it is, once that takes long."""
+    if not around.width or around.quiet or len(items) < 2:
+        yield from items
+        return
+    begun = monotonic()
+    with contextlib.ExitStack() as until_the_end:
+        bar: Any = None
+        for n, item in enumerate(items):
+            if bar is None and monotonic() - begun > PATIENCE:
+                # Loaded here: most work is done before a bar would be worth its import.
+                from rich.console import Console
+                from rich.progress import Progress
+
+                bar = until_the_end.enter_context(
+                    Progress(console=Console(file=around.err), transient=True)
+                )
+                task = bar.add_task(label, total=len(items))
+            if bar is not None:
+                bar.update(task, completed=n)
+            yield item
+
+
+def waiting(around: Surroundings, label: str, long: bool) -> contextlib.AbstractContextManager[Any]:
+    """A moving sign at a terminal, for ``long`` work whose length nobody knows."""
+    if not long or not around.width or around.quiet:
+        return contextlib.nullcontext()
+    from rich.console import Console
+
+    return Console(file=around.err).status(label)
