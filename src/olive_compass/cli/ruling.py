@@ -6,7 +6,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Rules
 from olive_compass.desk import app_file
 from olive_compass.desk.desk import app_path
 from olive_compass.desk.history import FileChange
@@ -100,69 +100,71 @@ def _value(table: str, name: str, text: str) -> Any:
 
 
 def _show(args: Any, around: Surroundings, app: App, path: str) -> int:
-    r = app.rules
     if args.json:
-        around.json(
-            {
-                "app": app.name,
-                "file": path,
-                "duplicates": r.duplicates,
-                "longest-run": r.longest_run,
-                "typed-runs": r.typed_runs,
-                "fold-pad": r.folds_pad,
-                "closing-key": r.closing_key,
-                "wait": r.wait,
-                "most-keys": r.most_keys,
-                "modifiers": list(r.modifiers),
-                "plain-keys": r.plain_keys,
-                "can-mute": r.can_mute,
-                "text-modes": list(r.text_modes),
-                "roses": dict(r.roses),
-                "licences": dict(r.licences),
-                "slots": dict(r.slots),
-                "reserved": {str(run): does for run, does in r.reserved.items()},
-                "built-in": {str(run): does for run, does in r.built_in.items()},
-            }
-        )
+        around.json({"app": app.name, "file": path, **_as_json(app.rules)})
         return 0
     around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")
-    ends = [f"{r.closing_key} ends one"] if r.closing_key else []
-    ends += [f"it ends after {r.wait:g} s"] if r.wait else []
-    print_fields(
-        around,
-        [
-            ("a key given twice", r.duplicates),
-            ("keys for a command", str(r.most_keys or "any number")),
-            (
-                "runs",
-                ("none" if r.longest_run == 1 else f"up to {r.longest_run} strokes")
-                + (", letters typed" if r.typed_runs else "")
-                + "".join(f"; {end}" for end in ends),
-            ),
-            ("modifiers", ", ".join(r.modifiers) or "all"),
-            (
-                "plain keys",
-                {"all": "all", "named": "only those with a name, such as F6", "none": "none"}[
-                    r.plain_keys
-                ],
-            ),
-            ("switching a key off", "it can" if r.can_mute else "it cannot"),
-            (
-                "numeric pad",
-                "its digits are those of the row" if r.folds_pad else "keys of its own",
-            ),
-            ("text is typed", ", ".join(r.text_modes) or "in no mode"),
-            (
-                "swipes",
-                ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items()) or "none",
-            ),
-            (
-                "licences",
-                ", ".join(f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items()),
-            ),
-            ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
-            ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
-            ("built-in", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
-        ],
-    )
+    print_fields(around, [*_of_keys(app.rules), *_of_the_rest(app.rules)])
     return 0
+
+
+def _as_json(r: Rules) -> dict[str, Any]:
+    """The rules by the names that they have in the file (docs/json.md)."""
+    return {
+        "duplicates": r.duplicates,
+        "longest-run": r.longest_run,
+        "typed-runs": r.typed_runs,
+        "fold-pad": r.folds_pad,
+        "closing-key": r.closing_key,
+        "wait": r.wait,
+        "most-keys": r.most_keys,
+        "modifiers": list(r.modifiers),
+        "plain-keys": r.plain_keys,
+        "can-mute": r.can_mute,
+        "letters-open-menus": r.letters_open_menus,
+        "text-modes": list(r.text_modes),
+        "roses": dict(r.roses),
+        "licences": dict(r.licences),
+        "slots": dict(r.slots),
+        "reserved": {str(run): does for run, does in r.reserved.items()},
+        "built-in": {str(run): does for run, does in r.built_in.items()},
+    }
+
+
+#: What the rule for plain keys says in words.
+_PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "none"}
+
+
+def _of_keys(r: Rules) -> list[tuple[str, str]]:
+    """What a trigger may be."""
+    runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
+    runs[0] += ", letters typed" if r.typed_runs else ""
+    runs += [f"{r.closing_key} ends one"] if r.closing_key else []
+    runs += [f"it ends after {r.wait:g} s"] if r.wait else []
+    roses = ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items())
+    return [
+        ("a key given twice", r.duplicates),
+        ("keys for a command", str(r.most_keys or "any number")),
+        ("runs", "; ".join(runs)),
+        ("modifiers", ", ".join(r.modifiers) or "all"),
+        ("plain keys", _PLAIN[r.plain_keys]),
+        ("switching a key off", "it can" if r.can_mute else "it cannot"),
+        ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
+        (
+            "menus",
+            "Alt and their letter open them" if r.letters_open_menus else "no letter opens one",
+        ),
+        ("swipes", roses or "none"),
+    ]
+
+
+def _of_the_rest(r: Rules) -> list[tuple[str, str]]:
+    """Where text is typed, what this seat has, and what no scheme decides."""
+    licences = (f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items())
+    return [
+        ("text is typed", ", ".join(r.text_modes) or "in no mode"),
+        ("licences", ", ".join(licences)),
+        ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
+        ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
+        ("built-in", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
+    ]

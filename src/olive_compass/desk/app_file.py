@@ -1,6 +1,6 @@
 """An application's modes and rules as ``app.toml``."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Any, NamedTuple
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
@@ -52,81 +52,105 @@ class AppFile(NamedTuple):
     rules: Rules
 
 
+#: What is wrong in a file: the table, the key in it, and the sentence.
+Problems = list[tuple[str, str, str]]
+
+
 def read(data: bytes, file: str, name: str) -> AppFile:
     """The file's content; raises ``Refused`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
-    problems = [("", key, text) for key, text in check_fields(content, _TOP, "an application")]
-    modes = content.get("modes", {})
-    rules = content.get("rules", {})
-    tree = ModeTree({})
-    if isinstance(rules, dict):
-        problems += [("rules", key, text) for key, text in check_fields(rules, _RULES, "[rules]")]
-        if rules.get("duplicates", "replace") not in DUPLICATES:
-            says = f"“duplicates” is one of {', '.join(DUPLICATES)}."
-            problems.append(("rules", "duplicates", says))
-        if isinstance(rules.get("longest-run"), int) and rules["longest-run"] < 1:
-            problems.append(("rules", "longest-run", "“longest-run” is 1 or more strokes."))
-    if isinstance(modes, dict):
-        problems += [
-            ("modes", key, f"“{key}” is given as text, the mode that it lies inside.")
-            for key, value in modes.items()
-            if not isinstance(value, str)
-        ]
-        if not problems:
-            try:
-                tree = ModeTree(modes)
-            except ValueError as error:
-                problems.append(("modes", "", f"{capital(error)}."))
-    roses = content.get("roses", {})
-    if isinstance(roses, dict):
-        sizes = ", ".join(map(str, SIZES))
-        for mode, size in roses.items():
-            if size not in SIZES:
-                problems.append(("roses", mode, f"A rose has {sizes} bearings, not {size}."))
-            if mode != ROOT and mode not in tree:
-                problems.append(("roses", mode, f"“{mode}” is no mode of this application."))
+    problems: Problems = [("", *each) for each in check_fields(content, _TOP, "an application")]
+    rules = _table(content, "rules")
+    problems += [("rules", *each) for each in _wrong_rules(rules)]
+    tree = _modes(_table(content, "modes"), problems)
+    problems += [("roses", *each) for each in _wrong_roses(_table(content, "roses"), tree)]
     typed = rules.get("longest-run", 1) if rules.get("typed-runs") else 0
     reserved, built_in = (
-        _meanings(content.get(table, {}), table, typed, problems)
+        _meanings(_table(content, table), table, typed, problems)
         for table in ("reserved", "built-in")
     )
-    if rules.get("plain-keys", "all") not in PLAIN_KEYS:
-        problems.append(("rules", "plain-keys", f"“plain-keys” is one of {', '.join(PLAIN_KEYS)}."))
-    for name in rules.get("modifiers", []):
-        if name not in MODIFIERS:
-            problems.append(("rules", "modifiers", f"“{name}” is none of {', '.join(MODIFIERS)}."))
-    for name in rules.get("text-modes", []):
-        if name not in tree:
-            problems.append(("rules", "text-modes", f"“{name}” is no mode of this application."))
+    problems += [
+        ("rules", "text-modes", f"“{mode}” is no mode of this application.")
+        for mode in _list(rules, "text-modes")
+        if mode not in tree
+    ]
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
         content.get("version", ""),
         tree,
         Rules(
-            rules.get("duplicates", "replace"),
-            rules.get("longest-run", 1),
-            rules.get("typed-runs", False),
-            rules.get("fold-pad", False),
-            rules.get("closing-key", ""),
-            float(rules.get("wait", 0)),
-            content.get("roses", {}),
-            rules.get("most-keys", 0),
-            tuple(rules.get("modifiers", [])),
-            rules.get("plain-keys", "all"),
-            rules.get("can-mute", True),
-            tuple(rules.get("text-modes", [])),
-            reserved,
-            built_in,
-            {name: bool(has) for name, has in content.get("licences", {}).items()},
-            {command: str(name) for command, name in content.get("slots", {}).items()},
-            rules.get("letters-open-menus", True),
+            duplicates=rules.get("duplicates", "replace"),
+            longest_run=rules.get("longest-run", 1),
+            typed_runs=rules.get("typed-runs", False),
+            folds_pad=rules.get("fold-pad", False),
+            closing_key=rules.get("closing-key", ""),
+            wait=float(rules.get("wait", 0)),
+            roses=content.get("roses", {}),
+            most_keys=rules.get("most-keys", 0),
+            modifiers=tuple(rules.get("modifiers", [])),
+            plain_keys=rules.get("plain-keys", "all"),
+            can_mute=rules.get("can-mute", True),
+            text_modes=tuple(rules.get("text-modes", [])),
+            reserved=reserved,
+            built_in=built_in,
+            licences={name: bool(has) for name, has in content.get("licences", {}).items()},
+            slots={command: str(name) for command, name in content.get("slots", {}).items()},
+            letters_open_menus=rules.get("letters-open-menus", True),
         ),
     )
 
 
+def _wrong_rules(rules: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
+    """What is wrong in ``[rules]``: the key, and the sentence."""
+    yield from check_fields(rules, _RULES, "[rules]")
+    if rules.get("duplicates", "replace") not in DUPLICATES:
+        yield "duplicates", f"“duplicates” is one of {', '.join(DUPLICATES)}."
+    if isinstance(rules.get("longest-run"), int) and rules["longest-run"] < 1:
+        yield "longest-run", "“longest-run” is 1 or more strokes."
+    if rules.get("plain-keys", "all") not in PLAIN_KEYS:
+        yield "plain-keys", f"“plain-keys” is one of {', '.join(PLAIN_KEYS)}."
+    for name in _list(rules, "modifiers"):
+        if name not in MODIFIERS:
+            yield "modifiers", f"“{name}” is none of {', '.join(MODIFIERS)}."
+
+
+def _table(content: Mapping[str, Any], name: str) -> Mapping[str, Any]:
+    """A table of the file; an empty one in place of what is none, which was said already."""
+    found = content.get(name, {})
+    return found if isinstance(found, dict) else {}
+
+
+def _list(content: Mapping[str, Any], name: str) -> list[Any]:
+    found = content.get(name, [])
+    return found if isinstance(found, list) else []
+
+
+def _modes(modes: Mapping[str, Any], problems: Problems) -> ModeTree:
+    """The modes, each inside another; none where something is wrong with them."""
+    problems += [
+        ("modes", key, f"“{key}” is given as text, the mode that it lies inside.")
+        for key, value in modes.items()
+        if not isinstance(value, str)
+    ]
+    try:
+        # What is wrong above would make further faults here that are none.
+        return ModeTree({} if problems else dict(modes))
+    except ValueError as error:
+        problems.append(("modes", "", f"{capital(error)}."))
+        return ModeTree({})
+
+
+def _wrong_roses(roses: Mapping[str, Any], tree: ModeTree) -> Iterator[tuple[str, str]]:
+    for mode, size in roses.items():
+        if size not in SIZES:
+            yield mode, f"A rose has {', '.join(map(str, SIZES))} bearings, not {size}."
+        if mode != ROOT and mode not in tree:
+            yield mode, f"“{mode}” is no mode of this application."
+
+
 def _meanings(
-    table: Mapping[str, Any], name: str, typed: int, problems: list[tuple[str, str, str]]
+    table: Mapping[str, Any], name: str, typed: int, problems: Problems
 ) -> dict[Run, str]:
     """Keys and what they do: a table of ``[reserved]`` or ``[built-in]`` keys."""
     found = {}

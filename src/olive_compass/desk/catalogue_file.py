@@ -65,6 +65,7 @@ def read(data: bytes, file: str, typed: int) -> Catalogue:
 
 
 def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
+    # One loop with nothing called that need not be: it runs once for each of 100,000 commands.
     commands: dict[str, Command] = {}
     unreadable: list[UnreadableKey] = []
     known_keys: dict[str, tuple[Run, ...]] = {"": ()}

@@ -37,6 +37,8 @@ def base() -> bytes:
 
 def read(data: bytes, file: str) -> Purposes:
     """The purposes in a file, also after a spreadsheet has saved it; raises ``Refused``."""
+    # One pass from the top, a refusal for each thing that can be wrong in a line: parted, it would be
+    # read in more jumps than it has steps.
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:

@@ -1,7 +1,7 @@
 """Writes a scheme as TOML, and edits one so that a person's comments and order stay."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from olive_compass.core.apps.modes import ROOT
@@ -43,50 +43,79 @@ def quick_edit(text: str, before: Scheme, after: Scheme) -> str | None:
     It does what the full editor does, without reading the rest: most files are as we wrote them,
     and the full editor is a hundred times slower.
     """
-    if "\r" in text:
+    plan = _Lines.of(text)
+    if plan is None:
         return None
-    lines: list[str | None] = list(text.split("\n"))
-    at: dict[tuple[str, str], int] = {}
-    ends: dict[str, int] = {}
-    table = ""
-    for n, line in enumerate(text.split("\n")):
-        if line.startswith("["):
-            table = line[1:-1]
-            if table not in TABLES or line[-1] != "]" or table in ends:
-                return None
-            ends[table] = n
-        elif table and line and not line.startswith("#"):
-            name, sign, _ = line[1:].partition('" = ')
-            if line[0] != '"' or not sign or "\\" in name:
-                return None
-            at[table, name] = ends[table] = n
     for table in TABLES:
         old = {str(key): value for key, value in getattr(before, table).items()}
         new = {str(key): value for key, value in getattr(after, table).items()}
-        if old and table not in ends:
+        if not plan.put(table, old, new):
             return None
+    return plan.text()
+
+
+class _Lines:
+    """A file in our own form: where each decision stands, one to a line, and where each table ends."""
+
+    def __init__(self, lines: list[str]) -> None:
+        self.lines: list[str | None] = [*lines]
+        self.at: dict[tuple[str, str], int] = {}
+        self.ends: dict[str, int] = {}
+
+    @classmethod
+    def of(cls, text: str) -> "_Lines | None":
+        """The lines of a text; None where one of them is not as we write it."""
+        if "\r" in text:
+            return None
+        lines = text.split("\n")
+        found = cls(lines)
+        table = ""
+        for n, line in enumerate(lines):
+            if line.startswith("["):
+                table = line[1:-1]
+                if table not in TABLES or line[-1] != "]" or table in found.ends:
+                    return None
+                found.ends[table] = n
+            elif table and line and not line.startswith("#"):
+                name, sign, _ = line[1:].partition('" = ')
+                if line[0] != '"' or not sign or "\\" in name:
+                    return None
+                found.at[table, name] = found.ends[table] = n
+        return found
+
+    def put(self, table: str, old: Mapping[str, Any], new: Mapping[str, Any]) -> bool:
+        """Puts in what of a table is new, other or gone; False where the file has it otherwise."""
+        if old and table not in self.ends:
+            return False
         added = []
         for key in dict.fromkeys((*old, *new)):
             if old.get(key) == new.get(key):
                 continue
-            text_of = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+            line = f"{quoted(key)} = {_value_text(new[key])}" if key in new else None
+            place = self.at.get((table, key))
             if key not in old:
-                if (table, key) in at:
-                    return None
-                added.append(text_of or "")
+                if place is not None:
+                    return False
+                added.append(line or "")
                 continue
-            place = at.get((table, key))
-            if place is None or lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
-                return None
-            lines[place] = text_of
-        if added and table not in ends:
-            while lines and not lines[-1]:
-                lines.pop()
-            lines += ["", f"[{table}]", *added, ""]
+            if place is None or self.lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
+                return False
+            self.lines[place] = line
+        self._add(table, added)
+        return True
+
+    def _add(self, table: str, added: list[str]) -> None:
+        """New lines, after the last of their table, or in a table of their own at the end."""
+        if added and table not in self.ends:
+            while self.lines and not self.lines[-1]:
+                self.lines.pop()
+            self.lines += ["", f"[{table}]", *added, ""]
         elif added:
-            last = lines[ends[table]]
-            lines[ends[table]] = "\n".join([*([] if last is None else [last]), *added])
-    return "\n".join(line for line in lines if line is not None)
+            last = self.lines[self.ends[table]]
+            self.lines[self.ends[table]] = "\n".join([*([] if last is None else [last]), *added])
+
+    def text(self) -> str:
+        return "\n".join(line for line in self.lines if line is not None)
 
 
 def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:

@@ -12,7 +12,7 @@ from olive_compass.cli.sharing.differences import (
     sections_json,
     subject_title,
 )
-from olive_compass.cli.sharing.sides import Side, compared, keymaps_of, side, with_listing
+from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of, side, with_listing
 from olive_compass.cli.surprises import show_surprises
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -77,38 +77,21 @@ def run(args: Any, around: Surroundings) -> int:
         with_listing(at, around, after, before),
     )
     keymaps = keymaps_of(at, before, after)
-    decisions = args.decisions or keymaps is None
-    sections = compared(before, after) if decisions or _of_desks(before, after) else []
-    if not decisions:
-        sections = [each for each in sections if not each.name.startswith("schemes/")]
+    by_decision = args.decisions or keymaps is None
+    sections = _sections(before, after, by_decision)
+    pairs = [] if by_decision else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
     whose: Desk = after.what if isinstance(after.what, Desk) else at
-    pairs = [] if decisions else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
     if args.json:
-        around.json(
-            {
-                "before": before.label,
-                "after": after.label,
-                "presses": [
-                    _as_json(old, new, each) for old, new, found in pairs for each in found
-                ],
-                "differences": sections_json(sections),
-            }
-        )
+        presses = [_as_json(old, new, each) for old, new, found in pairs for each in found]
+        told = {"presses": presses, "differences": sections_json(sections)}
+        around.json({"before": before.label, "after": after.label, **told})
     elif args.form == "html":
-        from olive_compass.drawing.comparison import as_html
-
-        rows = [
-            (section.name, subject_title(whose, section, each), plain(each))
-            for section in sections
-            for each in section.differences
-        ]
-        rows += [_html_row(old, new, each) for old, new, found in pairs for each in found]
-        summary = counted_differences(sections) if decisions else _counted(pairs)
-        around.out.write(as_html(before.label, after.label, rows, summary))
+        summary = counted_differences(sections) if by_decision else _counted(pairs)
+        around.out.write(_html(before, after, whose, sections, pairs, summary))
     else:
-        if decisions or sections:
+        if by_decision or sections:
             print_sections(around, whose, sections)
-        if not decisions:
+        if not by_decision:
             _print(around, pairs)
     return 0
 
@@ -116,11 +99,31 @@ def run(args: Any, around: Surroundings) -> int:
 Pair = tuple[Keymap, Keymap, list[PressChange]]
 
 
-def _of_desks(one: Side, other: Side) -> bool:
-    return isinstance(one.what, Desk) and isinstance(other.what, Desk)
+def _html(
+    before: Side, after: Side, whose: Desk, sections: list[Section], pairs: list[Pair], summary: str
+) -> str:
+    # Loaded here: drawing a page loads more than the comparison does.
+    from olive_compass.drawing.comparison import as_html
+
+    rows = [
+        (section.name, subject_title(whose, section, each), plain(each))
+        for section in sections
+        for each in section.differences
+    ]
+    rows += [_html_row(old, new, each) for old, new, found in pairs for each in found]
+    return as_html(before.label, after.label, rows, summary)
 
 
-def _print(around: Surroundings, pairs: list[Any]) -> None:
+def _sections(before: Side, after: Side, by_decision: bool) -> list[Section]:
+    """What is compared by decision: everything, or what on two desks is no scheme."""
+    if by_decision:
+        return compared(before, after)
+    if not isinstance(before.what, Desk) or not isinstance(after.what, Desk):
+        return []
+    return [each for each in compared(before, after) if not each.name.startswith("schemes/")]
+
+
+def _print(around: Surroundings, pairs: list[Pair]) -> None:
     for before, after, found in pairs:
         if len(pairs) > 1 and found:
             around.say(f"{BOLD}{after.app.title}{OFF}")

@@ -1,7 +1,7 @@
 """``find``: commands by words, by key, by mode, by menu, with a key or without."""
 
 import argparse
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from olive_compass.cli import pick, words
@@ -17,6 +17,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.purposes import Purpose
+from olive_compass.desk.desk import Desk
 
 GROUP = "look"
 ORDER = 10
@@ -27,6 +28,9 @@ olive-compass find --key Ctrl+M"""
 
 #: How many hits are shown at a terminal unless --limit says otherwise.
 AT_A_TERMINAL = 40
+
+#: Commands of each application.
+Found = list[tuple[Keymap, tuple[Command, ...]]]
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -55,41 +59,49 @@ def run(args: Any, around: Surroundings) -> int:
     pick.show_keys(args, around, at)
     keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     asked = " ".join(args.words)
-    candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
-    found = [
-        (keymap, search(commands, asked, keymap.app.rules.slots)) for keymap, commands in candidates
-    ]
     named = at.purposes.named(asked) if asked else []
-    by_purpose = _by_purpose(named, candidates, found)
-    found = [
-        (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
-    ]
-    # Near misses only where no application has the words themselves.
-    near = bool(asked) and not any(hits for _, hits in found)
-    if near:
+    candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
+    found = _found(candidates, asked, named)
+    near = False
+    if asked and not any(hits for _, hits in found):
+        # Near misses only where no application has the words themselves.
         found = [(keymap, tuple(near_commands(each, asked, 8))) for keymap, each in candidates]
-    near = near and any(hits for _, hits in found)
+        near = any(hits for _, hits in found)
     limit = args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
     shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
     total = sum(len(hits) for _, hits in found)
     if args.json:
-        hits_json = [
-            {
-                **words.command_json(at, keymap, command),
-                "purpose": _reason(named, keymap, command, asked) or None,
-            }
-            for keymap, command in shown
-        ]
-        around.json({"near": near, "total": total, "hits": hits_json})
+        around.json(
+            {"near": near, "total": total, "hits": [_hit(at, *hit, named, asked) for hit in shown]}
+        )
     else:
         _print(args, around, shown, total, near, named)
     return 0 if total else 1
 
 
+def _found(candidates: Found, asked: str, named: list[tuple[Purpose, str]]) -> Found:
+    """What has the words, and then what serves a purpose that is called so."""
+    found = [
+        (keymap, search(commands, asked, keymap.app.rules.slots)) for keymap, commands in candidates
+    ]
+    by_purpose = _by_purpose(named, candidates, found)
+    return [
+        (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
+    ]
+
+
+def _hit(
+    at: Desk, keymap: Keymap, command: Command, named: list[tuple[Purpose, str]], asked: str
+) -> dict[str, Any]:
+    """A command that was found, as JSON (docs/json.md)."""
+    purpose = _reason(named, keymap, command, asked) or None
+    return {**words.command_json(at, keymap, command), "purpose": purpose}
+
+
 def _by_purpose(
     named: list[tuple[Purpose, str]],
-    candidates: list[tuple[Keymap, tuple[Command, ...]]],
-    found: list[tuple[Keymap, tuple[Command, ...]]],
+    candidates: Found,
+    found: Found,
 ) -> dict[str, dict[str, Command]]:
     """Commands that have not the words themselves, but serve a purpose that is called so."""
     result: dict[str, dict[str, Command]] = {}
@@ -112,31 +124,58 @@ def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, 
 
 def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
     """The commands that pass every filter but the words."""
-    app = keymap.app
-    wanted: set[str] | None = None
-    if args.key:
-        press = keymap.keyboard.press_of(read_trigger(args.key, app.rules.typed))
-        wanted = {claim.command for claim in keymap.buckets.get(press, ())}
     mode = args.mode.casefold() if args.mode else ""
-    if mode and mode not in app.modes:
+    if mode and mode not in keymap.app.modes:
         if args.app:
-            pick.mode(app, mode)
+            pick.mode(keymap.app, mode)
         return
-    path = app.modes.path(mode) if mode else ()
-    bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
-    menu = fold(args.menu) if args.menu else ""
-    for command in app.catalogue.commands:
-        if wanted is not None and command.id not in wanted:
-            continue
-        if mode and command.modes and not set(command.modes) & set(path):
-            continue
-        if menu and not all(word in fold(" ".join(command.menu)) for word in menu.split()):
-            continue
-        if args.assigned or args.unassigned:
-            keyed = bool(live_triggers(keymap, command.id, mode if mode != ROOT else None))
-            if keyed is not args.assigned or (args.unassigned and command.id in bare):
-                continue
-        yield command
+    filters = [
+        *_by_key(keymap, args.key),
+        *_by_mode(keymap, mode),
+        *_by_menu(args.menu),
+        *_by_having_a_key(keymap, mode, args.assigned, args.unassigned),
+    ]
+    for command in keymap.app.catalogue.commands:
+        if all(passes(command) for passes in filters):
+            yield command
+
+
+Filter = Callable[[Command], bool]
+
+
+def _by_key(keymap: Keymap, key: str | None) -> Iterator[Filter]:
+    if key:
+        press = keymap.keyboard.press_of(read_trigger(key, keymap.app.rules.typed))
+        wanted = {claim.command for claim in keymap.buckets.get(press, ())}
+        yield lambda command: command.id in wanted
+
+
+def _by_mode(keymap: Keymap, mode: str) -> Iterator[Filter]:
+    if mode:
+        path = set(keymap.app.modes.path(mode))
+        yield lambda command: not command.modes or bool(path & set(command.modes))
+
+
+def _by_menu(menu: str | None) -> Iterator[Filter]:
+    if menu:
+        parts = fold(menu).split()
+        yield lambda command: all(part in fold(" ".join(command.menu)) for part in parts)
+
+
+def _by_having_a_key(
+    keymap: Keymap, mode: str, assigned: bool, unassigned: bool
+) -> Iterator[Filter]:
+    """With a key that works, in the mode if one is named; or without, and not so on purpose."""
+    where = mode if mode != ROOT else None
+
+    def has_key(command: Command) -> bool:
+        return bool(live_triggers(keymap, command.id, where))
+
+    if assigned:
+        yield has_key
+    if unassigned:
+        bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
+        yield lambda command: command.id not in bare and not has_key(command)
 
 
 def _print(

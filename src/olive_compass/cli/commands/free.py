@@ -55,12 +55,7 @@ def run(args: Any, around: Surroundings) -> int:
     found = free_map(view, modes)
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
     count = sum(slot.free for slot in slots)
-    if command:
-        ranked = offers(view, command, wanted, args.limit)
-    else:
-        # The easiest keys of all never take two modifiers.
-        runs = [Run((s.stroke,)) for s in slots if s.free and len(s.stroke.modifiers) < 2]
-        ranked = rank(view, runs, None)[: args.limit]
+    ranked = _ranked(view, command, wanted, slots, args.limit)
     if args.json:
         around.json(_as_json(app.name, modes, command and command.id, found, ranked))
         return 0 if count else 1
@@ -72,6 +67,17 @@ def run(args: Any, around: Surroundings) -> int:
         _print_map(view, found, modes, around)
         _print_easiest(ranked, view.hand, around)
     return 0 if count or ranked else 1
+
+
+def _ranked(
+    view: View, command: Command | None, modes: tuple[str, ...], slots: list[Slot], most: int
+) -> list[Offer]:
+    """The keys for a command, or else the easiest of the free ones, the best first."""
+    if command:
+        return offers(view, command, modes, most)
+    # The easiest keys of all never take two modifiers.
+    runs = [Run((s.stroke,)) for s in slots if s.free and len(s.stroke.modifiers) < 2]
+    return rank(view, runs, None)[:most]
 
 
 def _as_json(

@@ -72,28 +72,14 @@ def _print(
     brief: bool,
 ) -> None:
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
-    here = f"({keymap.app.title}, {where})"
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
-    wired = outcome.winners[0].wired if outcome.winners else ""
-    says = {
-        STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
-        CHOICE: f"offers a choice: {', '.join(titles)}",
-        MUTED: "does nothing, on purpose",
-        NOTHING: "does nothing",
-    }.get(outcome.what, f"waits: {_waits_for(outcome)}")
-    says = f"{BOLD}{wired}{OFF}" if wired else says
-    around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} {here}.")
-    fields = []
+    says = _says(outcome, titles)
+    around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
+    fields: list[tuple[str, str]] = []
     if outcome.what == NOTHING:
-        if not brief:
-            fields.append(("why", _why_nothing(keymap, trigger, modes[0])))
+        fields += [] if brief else [("why", _why_nothing(keymap, trigger, modes[0]))]
     elif outcome.longer:
-        if not outcome.winners:
-            alone = "nothing"
-        elif titles:
-            alone = " or ".join(titles)
-        else:
-            alone = "nothing, it is muted"
+        alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
         fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(at, keymap, claim)) for claim in outcome.longer[:12]]
     for claim in outcome.winners:
@@ -101,17 +87,7 @@ def _print(
         name = f"{claim.command}: " if claim.command and len(outcome.winners) > 1 else ""
         fields.append(("decided by", f"{name}{label}; {words.where(at, keymap, claim)}"))
         fields.append(("why", claim.why))
-    if wired:
-        fields.append(("", _of_wired(outcome.winners[0])))
-    elif len(titles) == 1:
-        known = keymap.app.catalogue.by_id.get(outcome.winners[0].command)
-        fields.append(("command", outcome.winners[0].command))
-        if known:
-            letters = letter_route(keymap, known.id)
-            route = f"{known.route} ({letters})" if letters else known.route
-            fields += [("menu", route), ("does", known.does)]
-        else:
-            fields.append(("", "the catalogue does not have this command"))
+    fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
     if not outcome.hidden and outcome.winners:
@@ -121,6 +97,34 @@ def _print(
         title = words.title(keymap, command)
         fields.append(("bare", f"{title} would have it, and is left without a key: {why}"))
     print_fields(around, _once(fields))
+
+
+def _says(outcome: Outcome, titles: list[str]) -> str:
+    """What the press does, in a few words."""
+    if outcome.winners and outcome.winners[0].wired:
+        return f"{BOLD}{outcome.winners[0].wired}{OFF}"
+    says = {
+        STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
+        CHOICE: f"offers a choice: {', '.join(titles)}",
+        MUTED: "does nothing, on purpose",
+        NOTHING: "does nothing",
+    }
+    return says.get(outcome.what, f"waits: {_waits_for(outcome)}")
+
+
+def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[str, str]]:
+    """What there is to know of the one command that is started, or of what is wired in."""
+    if outcome.winners and outcome.winners[0].wired:
+        return [("", _of_wired(outcome.winners[0]))]
+    if len(titles) != 1:
+        return []
+    id_ = outcome.winners[0].command
+    known = keymap.app.catalogue.by_id.get(id_)
+    if known is None:
+        return [("command", id_), ("", "the catalogue does not have this command")]
+    letters = letter_route(keymap, id_)
+    route = f"{known.route} ({letters})" if letters else known.route
+    return [("command", id_), ("menu", route), ("does", known.does)]
 
 
 def _tricks(keymap: Keymap, outcome: Outcome) -> list[str]:

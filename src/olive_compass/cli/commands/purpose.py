@@ -1,6 +1,7 @@
 """``purpose``: what people want, whatever each application calls it, and which command serves it."""
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -11,7 +12,7 @@ from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.sharing.guessing import Guess, guesses
-from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
@@ -76,23 +77,30 @@ def _list(args: Any, around: Surroundings) -> int:
     if args.app:
         shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
     if args.json:
-        around.json(
-            [
-                {
-                    "id": p.id,
-                    "title": p.title,
-                    "group": p.group,
-                    "risk": p.risk,
-                    "names": list(p.names),
-                    "links": {app: list(p.commands(app)) for app in apps if p.commands(app)},
-                }
-                for p in shown
-            ]
-        )
-        return 0 if shown else 1
-    if not shown:
+        around.json([_as_json(each, apps) for each in shown])
+    elif not shown:
         around.say("No purpose fits.")
-        return 1
+    else:
+        _print(around, shown, purposes, apps)
+    return 0 if shown else 1
+
+
+def _as_json(purpose: Purpose, apps: list[str]) -> dict[str, Any]:
+    """A purpose as JSON (docs/json.md)."""
+    return {
+        "id": purpose.id,
+        "title": purpose.title,
+        "group": purpose.group,
+        "risk": purpose.risk,
+        "names": list(purpose.names),
+        "links": {a: list(purpose.commands(a)) for a in apps if purpose.commands(a)},
+    }
+
+
+def _print(
+    around: Surroundings, shown: Sequence[Purpose], purposes: Purposes, apps: list[str]
+) -> None:
+    """The purposes by group, with the commands that serve them."""
     group = ""
     for purpose in shown:
         if purpose.group != group:
@@ -103,12 +111,9 @@ def _list(args: Any, around: Surroundings) -> int:
         )
         risk = f" [{purpose.risk}]" if purpose.risk != "harmless" else ""
         around.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
-    total = len(purposes.all)
     parts = [f"{app} {sum(bool(p.commands(app)) for p in purposes.all)}" for app in apps]
-    around.say(
-        f"{counted(total, 'purpose')}; served by {', '.join(parts) or 'no application yet'}."
-    )
-    return 0
+    served = ", ".join(parts) or "no application yet"
+    around.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
 
 
 def _guess(args: Any, around: Surroundings) -> int:

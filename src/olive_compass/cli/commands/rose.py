@@ -64,12 +64,8 @@ def _list(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     keymap = Keymap(stack, at.keyboard)
-    modes = (
-        [pick.mode(stack.app, args.mode)]
-        if args.mode
-        else [mode for mode in stack.app.modes.names if stack.app.rose(mode)]
-    )
-    modes = [mode for mode in modes if stack.app.rose(mode)]
+    asked = [pick.mode(stack.app, args.mode)] if args.mode else stack.app.modes.names
+    modes = [mode for mode in asked if stack.app.rose(mode)]
     if not modes:
         raise Refused(
             f"{stack.app.title} has no rose: it takes no swipes.",
@@ -78,42 +74,39 @@ def _list(args: Any, around: Surroundings) -> int:
         )
     found = {mode: places(keymap, mode) for mode in modes}
     if args.json:
-        around.json(
-            {
-                "app": stack.app.name,
-                "roses": {
-                    mode: [
-                        {
-                            "bearing": bearing_name(place.bearing),
-                            "command": place.command or None,
-                            "title": words.title(keymap, place.command) if place.command else None,
-                            "from": words.source(place.claim) if place.claim else None,
-                        }
-                        for place in rose
-                    ]
-                    for mode, rose in found.items()
-                },
-            }
-        )
-        return 0
-    sizes = {stack.app.rose(mode) for mode in modes}
+        roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
+        around.json({"app": stack.app.name, "roses": roses})
+    else:
+        _print(around, keymap, found)
+    return 0
+
+
+def _as_json(keymap: Keymap, place: Place) -> dict[str, Any]:
+    """A place of a rose as JSON (docs/json.md)."""
+    return {
+        "bearing": bearing_name(place.bearing),
+        "command": place.command or None,
+        "title": words.title(keymap, place.command) if place.command else None,
+        "from": words.source(place.claim) if place.claim else None,
+    }
+
+
+def _print(around: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) -> None:
+    """The roses side by side, a bearing a line."""
+    app = keymap.app
     empty = sum(not place.command for rose in found.values() for place in rose)
     whole = sum(len(rose) for rose in found.values())
-    around.say(
-        f"{BOLD}{stack.app.title}{OFF}: {whole} places in {len(modes)} roses, {empty} empty."
-    )
-    all_bearings = sorted({bearing for size in sizes for bearing in bearings(size)})
+    around.say(f"{BOLD}{app.title}{OFF}: {whole} places in {len(found)} roses, {empty} empty.")
+    sizes = {app.rose(mode) for mode in found}
     rows = []
-    for bearing in all_bearings:
-        cells = [_cell(keymap, found[mode], bearing) for mode in modes]
+    for bearing in sorted({bearing for size in sizes for bearing in bearings(size)}):
+        cells = [_cell(keymap, rose, bearing) for rose in found.values()]
         named = {cell for cell in cells if cell not in ("-", "")}
-        note = "" if len(named) < 2 else "differs"
-        rows.append((bearing_name(bearing), *cells, note))
-    print_table(around, ("", *modes, ""), rows)
+        rows.append((bearing_name(bearing), *cells, "" if len(named) < 2 else "differs"))
+    print_table(around, ("", *found, ""), rows)
     around.say(
-        f"{DIM}-: empty. To fill a place: olive-compass assign {stack.app.name} COMMAND swipe:BEARING --mode MODE{OFF}"
+        f"{DIM}-: empty. To fill a place: olive-compass assign {app.name} COMMAND swipe:BEARING --mode MODE{OFF}"
     )
-    return 0
 
 
 def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:

@@ -1,6 +1,7 @@
 """``upgrade``: takes a new version of an application in, and says what of the schemes still holds."""
 
 import argparse
+from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
@@ -185,36 +186,42 @@ def upgrade_json(found: Upgrade) -> dict[str, Any]:
 
 
 def _print(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
-    counts: dict[str, int] = {}
-    for each in found.matches:
-        for what in each.what:
-            counts[what] = counts.get(what, 0) + 1
-    summary = ", ".join(f"{count} {what}" for what, count in counts.items()) or "nothing moved"
-    around.say(f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: {summary}")
+    counts = Counter(what for each in found.matches for what in each.what)
+    around.say(
+        f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: "
+        f"{_summary(counts) or 'nothing moved'}"
+    )
     changed = [each for each in found.matches if each.what]
-    rows = [_row(each) for each in changed[:MOST_SHOWN]]
-    if rows:
-        print_table(
-            around, ("what", "before", "after", "keys before", "keys after", "told by"), rows
-        )
+    if changed:
+        columns = ("what", "before", "after", "keys before", "keys after", "told by")
+        print_table(around, columns, [_row(each) for each in changed[:MOST_SHOWN]])
     if changed[MOST_SHOWN:]:
         around.say(f"and {len(changed) - MOST_SHOWN} more; --json has them all")
-    verdicts: dict[str, int] = {}
-    for verdict in found.verdicts:
-        verdicts[verdict.what] = verdicts.get(verdict.what, 0) + 1
-    told = ", ".join(f"{count} {what}" for what, count in verdicts.items()) or "no decisions"
-    around.say(f"{BOLD}Your decisions{OFF}: {told}")
-    shown = [v for v in found.verdicts if whole or v.what != HOLDS or v.says]
-    rows = [_verdict_row(old, found.app, v) for v in shown]
+    _print_decisions(around, old, found, whole)
+
+
+def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+    """What the new version makes of each decision, and what can be done about it."""
+    counts = Counter(verdict.what for verdict in found.verdicts)
+    around.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
+    rows = [
+        _verdict_row(old, found.app, v)
+        for v in found.verdicts
+        if whole or v.what != HOLDS or v.says
+    ]
     if rows:
         print_table(around, ("", "scheme", "decision", "key", "why"), rows)
-    gone = [v for v in found.verdicts if v.what == GONE and v.candidates]
-    for v in gone:
-        names = ", ".join(f"{c.title} ({c.id})" for c in v.candidates)
-        around.say(f"For {v.subject} there may stand: {names}.")
-    if sum(v.what == REDUNDANT for v in found.verdicts):
-        count = counted(verdicts[REDUNDANT], "decision")
+    for verdict in found.verdicts:
+        if verdict.what == GONE and verdict.candidates:
+            names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
+            around.say(f"For {verdict.subject} there may stand: {names}.")
+    if counts[REDUNDANT]:
+        count = counted(counts[REDUNDANT], "decision")
         around.say(f"{count} can go: olive-compass clear {old.name} COMMAND")
+
+
+def _summary(counts: Counter[str]) -> str:
+    return ", ".join(f"{count} {what}" for what, count in counts.items())
 
 
 def _row(each: Match) -> tuple[str, ...]:

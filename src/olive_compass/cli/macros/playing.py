@@ -4,7 +4,7 @@ import json
 import os
 import tomllib
 from collections import Counter
-from typing import Any
+from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
@@ -193,55 +193,76 @@ def _keep(
     return status
 
 
+class _OnOne(NamedTuple):
+    """A play on one document of several."""
+
+    name: str
+    document: Document
+    played: Played
+    differs: bool
+
+
 def _on_each(
     args: Any, around: Surroundings, at_hand: World, macro: Macro, answers: dict[str, str]
 ) -> int:
     """Plays on every document of a folder, dry, and says which came out differently."""
-    folder = os.path.join(around.folder, args.on_each)
-    if not os.path.isdir(folder):
-        raise Refused(f"There is no folder “{args.on_each}”.")
-    names = sorted(name for name in os.listdir(folder) if name.endswith(".json"))
-    if not names:
-        raise Refused("There is no document in this folder.", file=args.on_each)
     results = []
-    for name in names:
-        path = os.path.join(args.on_each, name)
+    for path in _documents(args.on_each, around):
         document = document_file.read(read_file(around, path), path)
-        played = play(at_hand, macro, document, answers)
-        results.append((name, document, played))
+        results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
     usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
-    odd = [name for name, d, p in results if _signature(d, p) != usual]
-    stopped = [name for name, _, p in results if p.stopped]
+    plays = [_OnOne(*each, _signature(*each[1:]) != usual) for each in results]
     if args.json:
         around.json(
             {
                 "macro": f"{at_hand.app.name}/{macro.name}",
                 "documents": [
-                    {"document": name, "differs": name in odd, **_as_json(macro, d, p)}
-                    for name, d, p in results
+                    {
+                        "document": each.name,
+                        "differs": each.differs,
+                        **_as_json(macro, each.document, each.played),
+                    }
+                    for each in plays
                 ],
             }
         )
-        return 1 if stopped or odd else 0
-    rows = []
-    for name, document, played in results:
-        if played.stopped:
-            result = f"{RED}stopped{OFF} at step {played.stopped.path}: {played.stopped.says}"
-        else:
-            result = f"{YELLOW}otherwise{OFF}" if name in odd else f"{GREEN}as the others{OFF}"
-        changed = "; ".join(differences(document, played.document)) or "nothing changed"
-        rows.append((name, document.name, document.mode, result, changed))
-    print_table(around, ("document", "name", "mode", "came out", "what changed"), rows)
-    count = len(results)
-    verdict = f"Played on {count} documents, nothing was written: "
-    if not stopped and not odd:
-        around.say(verdict + "it came out alike on each.")
     else:
-        parts = [f"stopped on {len(stopped)}"] if stopped else []
-        other = [name for name in odd if name not in stopped]
-        parts += [f"came out otherwise on {', '.join(other)}"] if other else []
-        around.say(verdict + " and ".join(parts) + ".")
-    return 1 if stopped or odd else 0
+        columns = ("document", "name", "mode", "came out", "what changed")
+        print_table(around, columns, [_row(each) for each in plays])
+        around.say(_verdict(plays))
+    return 1 if any(each.differs or each.played.stopped for each in plays) else 0
+
+
+def _documents(folder: str, around: Surroundings) -> list[str]:
+    """The documents in a folder, by name; raises ``Refused`` where there is none."""
+    whole = os.path.join(around.folder, folder)
+    if not os.path.isdir(whole):
+        raise Refused(f"There is no folder “{folder}”.")
+    names = sorted(name for name in os.listdir(whole) if name.endswith(".json"))
+    if not names:
+        raise Refused("There is no document in this folder.", file=folder)
+    return [os.path.join(folder, name) for name in names]
+
+
+def _row(each: _OnOne) -> tuple[str, ...]:
+    stopped = each.played.stopped
+    if stopped:
+        result = f"{RED}stopped{OFF} at step {stopped.path}: {stopped.says}"
+    else:
+        result = f"{YELLOW}otherwise{OFF}" if each.differs else f"{GREEN}as the others{OFF}"
+    changed = "; ".join(differences(each.document, each.played.document)) or "nothing changed"
+    return each.name, each.document.name, each.document.mode, result, changed
+
+
+def _verdict(plays: list[_OnOne]) -> str:
+    stopped = sum(each.played.stopped is not None for each in plays)
+    other = [each.name for each in plays if each.differs and not each.played.stopped]
+    parts = [f"stopped on {stopped}"] if stopped else []
+    parts += [f"came out otherwise on {', '.join(other)}"] if other else []
+    return (
+        f"Played on {len(plays)} documents, nothing was written: "
+        f"{' and '.join(parts) or 'it came out alike on each'}."
+    )
 
 
 def _signature(before: Document, played: Played) -> tuple[object, ...]:

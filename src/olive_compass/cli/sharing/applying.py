@@ -41,18 +41,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     """Runs ``keyset apply``."""
     at = pick.desk(args, around)
     keyset = keyset_named(at, args.name)
-    names = [at.app_name(name) for name in args.apps] if args.apps else at.app_names()
-    if not names:
-        at.app_name("")
-    targets = [_target(at, name, args.scheme) for name in names]
-    answers = Answers(sure=True)
-    changes = [action(t.view, ApplySet(keyset, at.purposes, t.scheme, answers)) for t in targets]
-    for target, change in zip(targets, changes, strict=True):
-        for question in change.questions:
-            raise saying.unanswered(
-                at, target.view, question, "Look at it with: olive-compass check"
-            )
-    plans = [(t, c) for t, c in zip(targets, changes, strict=True)]
+    plans = _plans(at, keyset, args.apps, args.scheme)
     if args.json:
         around.json({"name": keyset.name, "apps": [plan_json(at, *each) for each in plans]})
     elif not around.quiet:
@@ -75,6 +64,27 @@ def apply_set(args: Any, around: Surroundings) -> int:
     _report(args, around, f"{what} ({', '.join(change.path for change in files)}).")
     _report(args, around, "To take all of it back at once: olive-compass undo")
     return 0
+
+
+def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:
+    """What applying the set would change, application by application; all of them if none is named.
+
+    Raises ``Refused`` where a person must decide first.
+    """
+    names = [at.app_name(name) for name in apps] if apps else at.app_names()
+    if not names:
+        at.app_name("")
+    plans = []
+    for name in names:
+        target = _target(at, name, scheme)
+        answers = Answers(sure=True)
+        change = action(target.view, ApplySet(keyset, at.purposes, target.scheme, answers))
+        for question in change.questions:
+            raise saying.unanswered(
+                at, target.view, question, "Look at it with: olive-compass check"
+            )
+        plans.append((target, change))
+    return plans
 
 
 def _report(args: Any, around: Surroundings, text: str) -> None:

@@ -33,6 +33,7 @@ from olive_compass.core.sharing.keysets import (
     consistency,
     pair_consistency,
 )
+from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
@@ -179,22 +180,43 @@ def show_set(args: Any, around: Surroundings) -> int:
         )
         return 0
     around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
-    rows = []
+    columns = ("purpose", "set", *(keymap.app.title for keymap in maps))
+    _print_cells(around, keyset, purposes, columns, found, bool(args.differ))
+    _print_consistency(around, found, pairs)
+    return 0
+
+
+def _print_cells(
+    around: Surroundings,
+    keyset: KeySet,
+    purposes: Purposes,
+    columns: tuple[str, ...],
+    found: list[Cell],
+    differ: bool,
+) -> None:
+    """Purposes down, applications across; with ``differ`` only the lines that are not alike."""
     by_purpose: dict[str, list[Cell]] = {}
     for each in found:
         by_purpose.setdefault(each.purpose, []).append(each)
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
+    rows = []
     for id_, entry in keyset.keys.items():
-        if args.differ and id_ in alike:
+        if differ and id_ in alike:
             continue
         purpose = purposes.by_id.get(id_)
         title = purpose.title if purpose else f"{id_} (unknown)"
         keys = ", ".join(around.key(run) for run in entry.triggers)
         rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))
-    print_table(around, ("purpose", "set", *(keymap.app.title for keymap in maps)), rows)
-    if args.differ:
+    print_table(around, columns, rows)
+    if differ:
         around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
     around.say(f"{DIM}{_LEGEND}{OFF}")
+
+
+def _print_consistency(
+    around: Surroundings, found: list[Cell], pairs: dict[str, tuple[int, int]]
+) -> None:
+    """How much is alike: on the whole, and between each two applications."""
     states = [each.state for each in found]
     around.say(
         f"{BOLD}Consistency {percent(consistency(found))}{OFF}: "
@@ -209,7 +231,6 @@ def show_set(args: Any, around: Surroundings) -> int:
         text = f"Purposes on the same key in both: {'; '.join(parts)}."
         for line in wrapped(text, around.width or 10**9):
             around.say(f"{DIM}{line}{OFF}")
-    return 0
 
 
 def save_set(

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.listing import Row
@@ -19,24 +19,36 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     row with one cell is a heading) or ``no`` (only marked ones are).
     """
     single = {n: _only_cell(row.cells, fields.get("keys", -1)) for n, row in enumerate(rows)}
-    alone = [n for n, cell in single.items() if cell is not None]
+    alone = {n: cell for n, cell in single.items() if cell is not None}
     wide = any(sum(map(bool, row.cells)) > 1 for row in rows)
+    signs = _Signs(
+        "title" in fields,
+        fields.get("title", 0),
+        sum(_title(row, fields).isupper() for row in rows) * 5 < len(rows),
+        len(alone) > 1 and not any(n + 1 in alone for n in alone) and len(alone) * 2 <= len(rows),
+    )
     found: dict[int, str] = {}
-    capitals = sum(_title(row, fields).isupper() for row in rows) * 5 < len(rows)
-    runs = sum(1 for n in alone if single.get(n + 1) is not None)
-    spaced = wide and len(alone) > 1 and runs == 0 and len(alone) * 2 <= len(rows)
-    for n in alone:
-        row = rows[n]
-        column, text = single[n] or (0, "")
-        if row.heading or (wide and how == "yes"):
-            found[row.line] = _undecorated(text)
-        elif wide and how == "guess":
-            decorated = text.endswith(":") or _undecorated(text) != text
-            outside = "title" in fields and column != fields["title"] and column == 0
-            loud = capitals and text.isupper() and len(text) > 2
-            if decorated or outside or loud or (spaced and n + 1 < len(rows)):
-                found[row.line] = _undecorated(text)
+    for n, (column, text) in alone.items():
+        guessed = how == "guess" and signs.tell(column, text, n + 1 == len(rows))
+        if rows[n].heading or (wide and (how == "yes" or guessed)):
+            found[rows[n].line] = _undecorated(text)
     return found
+
+
+class _Signs(NamedTuple):
+    """What tells a heading in this listing: its title column, and which signs mean something in it."""
+
+    titled: bool
+    title: int
+    capitals: bool
+    spaced: bool
+
+    def tell(self, column: int, text: str, last: bool) -> bool:
+        """Whether a lone cell looks like a heading; the ``last`` row has nothing to head."""
+        decorated = text.endswith(":") or _undecorated(text) != text
+        outside = self.titled and column != self.title and column == 0
+        loud = self.capitals and text.isupper() and len(text) > 2
+        return decorated or outside or loud or (self.spaced and not last)
 
 
 def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:

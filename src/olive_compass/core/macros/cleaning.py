@@ -110,6 +110,7 @@ def tidied(app: App, macro: Macro) -> Tidied:
 
 
 def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
+    """The steps that look like chance, each with the first reason that was found."""
     found: dict[int, Suspect] = {}
 
     def suspect(number: int, what: str, says: str) -> None:
@@ -119,32 +120,11 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
     titles = [command.title if command else "it" for command in commands]
     for n, step in enumerate(macro.steps, 1):
         if step.ended in (CANCELLED, FAILED):
-            suspect(
-                n,
-                ENDED,
-                f"{titles[n - 1]} {'was cancelled' if step.ended == CANCELLED else step.ended}",
-            )
+            how = "was cancelled" if step.ended == CANCELLED else step.ended
+            suspect(n, ENDED, f"{titles[n - 1]} {how}")
         elif verbs[n - 1] == "cancel":
             suspect(n, ESCAPE, f"{titles[n - 1]} ends what was begun, and nothing was")
-    changing: list[int] = []
-    undone: list[int] = []
-    for n, verb in enumerate(verbs, 1):
-        if n in found:
-            continue
-        if verb == "undo" and changing:
-            last = changing.pop()
-            undone.append(last)
-            suspect(last, UNDONE, f"step {n} takes it back")
-            suspect(n, UNDONE, f"it takes step {last} back")
-        elif verb == "redo" and undone:
-            # Done again: then neither the undoing nor the work was chance, but this pair goes.
-            last = undone.pop()
-            took = next(k for k, s in found.items() if s.says == f"it takes step {last} back")
-            del found[last]
-            suspect(n, UNDONE, f"it only takes step {took} back")
-            changing.append(last)
-        elif verb not in (*LOOKS, "undo", "redo", "select", "save", ""):
-            changing.append(n)
+    _taken_back(verbs, found)
     left = [n for n in range(1, len(verbs) + 1) if n not in found]
     _views(verbs, commands, left, suspect)
     last_set: dict[str, int] = {}
@@ -158,6 +138,29 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
         elif verbs[n - 1] not in LOOKS:
             last_set.clear()
     return list(found.values())
+
+
+def _taken_back(verbs: list[str], found: dict[int, Suspect]) -> None:
+    """Adds the steps that an undo takes back, and the undo; what was done again is no chance."""
+    changing: list[int] = []
+    undone: list[int] = []
+    for n, verb in enumerate(verbs, 1):
+        if n in found:
+            continue
+        if verb == "undo" and changing:
+            last = changing.pop()
+            undone.append(last)
+            found[last] = Suspect(last, "", UNDONE, f"step {n} takes it back")
+            found[n] = Suspect(n, "", UNDONE, f"it takes step {last} back")
+        elif verb == "redo" and undone:
+            # Done again: then neither the undoing nor the work was chance, but this pair goes.
+            last = undone.pop()
+            took = next(k for k, s in found.items() if s.says == f"it takes step {last} back")
+            del found[last]
+            found[n] = Suspect(n, "", UNDONE, f"it only takes step {took} back")
+            changing.append(last)
+        elif verb not in (*LOOKS, "undo", "redo", "select", "save", ""):
+            changing.append(n)
 
 
 def _views(

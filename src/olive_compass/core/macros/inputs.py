@@ -97,11 +97,7 @@ def accepted(asked: Input, text: str) -> str:
     if not text:
         raise ValueError("an answer is needed")
     if asked.kind == "choice":
-        near = [each for each in asked.choices if each.casefold().startswith(text.casefold())]
-        exact = [each for each in asked.choices if each.casefold() == text.casefold()]
-        if len(exact or near) != 1:
-            raise ValueError(f"“{text}” is none of {', '.join(asked.choices)}")
-        return (exact or near)[0]
+        return _chosen(asked.choices, text)
     if asked.kind == "selection":
         return " ".join(re.split(r"[\s,]+", text))
     if asked.kind == "yes":
@@ -109,15 +105,27 @@ def accepted(asked: Input, text: str) -> str:
         if word not in ("y", "yes", "true", "n", "no", "false"):
             raise ValueError(_HINTS["yes"])
         return "yes" if word in ("y", "yes", "true") else "no"
-    numbers = text.split(",") if asked.kind == "point" else [text]
-    if len(numbers) != (2 if asked.kind == "point" else 1):
-        raise ValueError(_HINTS[asked.kind])
+    return _numbers(asked.kind, text)
+
+
+def _chosen(choices: tuple[str, ...], text: str) -> str:
+    near = [each for each in choices if each.casefold().startswith(text.casefold())]
+    exact = [each for each in choices if each.casefold() == text.casefold()]
+    if len(exact or near) != 1:
+        raise ValueError(f"“{text}” is none of {', '.join(choices)}")
+    return (exact or near)[0]
+
+
+def _numbers(kind: str, text: str) -> str:
+    """A number, or the two of a point."""
+    numbers = text.split(",") if kind == "point" else [text]
     try:
         values = [float(number) for number in numbers]
     except ValueError:
-        raise ValueError(_HINTS[asked.kind]) from None
-    if not all(abs(value) < 1e9 for value in values):
-        raise ValueError(_HINTS[asked.kind])
+        raise ValueError(_HINTS[kind]) from None
+    right = len(values) == (2 if kind == "point" else 1)
+    if not right or not all(abs(value) < 1e9 for value in values):
+        raise ValueError(_HINTS[kind])
     return ",".join(plain_number(value) for value in values)
 
 

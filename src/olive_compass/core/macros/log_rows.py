@@ -32,54 +32,76 @@ def read_log_rows(
     if not body:
         raise LookupError("it has no rows")
     head = [cell.casefold().strip(" :*") for cell in body[0].cells]
-    fields: dict[str, int] = {}
-    why: dict[str, str] = {}
-    for field, given in named.items():
-        if field not in HEADINGS:
-            raise LookupError(f"“{field}” is no field of a log; it has {', '.join(HEADINGS)}")
-        wanted = given.casefold().strip()
-        if wanted.isdigit() and 1 <= int(wanted) <= len(head):
-            fields[field] = int(wanted) - 1
-        elif wanted in head:
-            fields[field] = head.index(wanted)
-        else:
-            raise LookupError(f"there is no column “{given}”")
-        why[field] = "named"
-    for field, words in HEADINGS.items():
-        for word in words.split():
-            if field not in fields and word in head and head.index(word) not in fields.values():
-                fields[field] = head.index(word)
-                why[field] = f"heading “{body[0].cells[fields[field]]}”"
+    fields = {field: _named(field, given, head) for field, given in named.items()}
+    why = dict.fromkeys(fields, "named")
+    for field, column in _told(head, fields).items():
+        fields[field] = column
+        why[field] = f"heading “{body[0].cells[column]}”"
     if "command" not in fields:
         raise LookupError("no heading says which column has the commands")
     others = {n: head[n] for n in range(len(head)) if n not in fields.values() and head[n]}
-    events, aside = [], []
+    events = []
+    aside = []
     for row in body[1:]:
-        cells = {f: row.cells[n] if n < len(row.cells) else "" for f, n in fields.items()}
-        if not cells["command"]:
+        event = _event(row, fields, others)
+        if event.command:
+            events.append(event)
+        else:
             aside.append(SetAside(row.line, "row", "it names no command", " | ".join(row.cells)))
-            continue
-        inputs = _inputs(cells.get("inputs", ""))
-        for n, name in others.items():
-            if n < len(row.cells) and row.cells[n]:
-                inputs[re.sub(r"\W+", "-", name).strip("-")] = row.cells[n]
-        how = cells.get("how", "").casefold()
-        events.append(
-            Event(
-                cells.get("time", ""),
-                cells.get("app", ""),
-                cells.get("version", ""),
-                cells.get("mode", "").casefold(),
-                cells["command"],
-                how if how in WAYS else "key" if cells.get("key") else "menu",
-                cells.get("key", ""),
-                inputs,
-                _outcome(cells.get("outcome", "")),
-                (),
-                row.line,
-            )
-        )
     return tuple(events), tuple(aside), why
+
+
+def _named(field: str, given: str, head: Sequence[str]) -> int:
+    """The column that a person named for a field, by its heading or its number from 1."""
+    if field not in HEADINGS:
+        raise LookupError(f"“{field}” is no field of a log; it has {', '.join(HEADINGS)}")
+    wanted = given.casefold().strip()
+    if wanted.isdigit() and 1 <= int(wanted) <= len(head):
+        return int(wanted) - 1
+    if wanted in head:
+        return head.index(wanted)
+    raise LookupError(f"there is no column “{given}”")
+
+
+def _told(head: Sequence[str], fields: Mapping[str, int]) -> dict[str, int]:
+    """The columns of the other fields, told by their headings; each is taken once."""
+    found: dict[str, int] = {}
+    for field, words in HEADINGS.items():
+        if field in fields:
+            continue
+        taken = {*fields.values(), *found.values()}
+        columns = (head.index(word) for word in words.split() if word in head)
+        column = next((column for column in columns if column not in taken), None)
+        if column is not None:
+            found[field] = column
+    return found
+
+
+def _event(row: Row, fields: Mapping[str, int], others: Mapping[int, str]) -> Event:
+    """The event of a row; without a command where the row names none."""
+
+    def cell(column: int | None) -> str:
+        return "" if column is None or column >= len(row.cells) else row.cells[column]
+
+    cells = {field: cell(fields.get(field)) for field in HEADINGS}
+    inputs = _inputs(cells["inputs"])
+    for column, name in others.items():
+        if cell(column):
+            inputs[re.sub(r"\W+", "-", name).strip("-")] = cell(column)
+    how = cells["how"].casefold()
+    return Event(
+        cells["time"],
+        cells["app"],
+        cells["version"],
+        cells["mode"].casefold(),
+        cells["command"],
+        how if how in WAYS else "key" if cells["key"] else "menu",
+        cells["key"],
+        inputs,
+        _outcome(cells["outcome"]),
+        (),
+        row.line,
+    )
 
 
 def _inputs(cell: str) -> dict[str, str]:

@@ -126,22 +126,14 @@ def _steps(
     made: dict[int, tuple[str, ...]] = {}
     for number, step in enumerate(macro.steps, 1):
         path = f"{before}{number}"
-        id_ = step.command
-        if step.press:
-            id_ = world.resolve(step.press, document.mode)
-            if not id_:
-                says = f"{step.press} does nothing in {document.mode}."
-                return Played(document, tuple(done), Stop(path, step.press, FAILED, says))
-        called = world.macros.get(step._replace(command=id_).calls)
-        if called is not None:
-            if called.name in calls or len(calls) >= DEEPEST:
-                says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
-                return Played(document, tuple(done), Stop(path, id_, FAILED, says))
-            entry = Done(
-                path, id_, {}, "done", f"Plays {called.title}.", (), document.mode, 0, document
-            )
-            done.append(entry)
-            yield entry
+        id_ = world.resolve(step.press, document.mode) if step.press else step.command
+        stop = _cannot(world, step, id_, path, document, calls)
+        if stop:
+            return Played(document, tuple(done), stop)
+        if called := world.macros.get(step._replace(command=id_).calls):
+            says = f"Plays {called.title}."
+            done.append(Done(path, id_, {}, "done", says, (), document.mode, 0, document))
+            yield done[-1]
             inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
             done += [each._replace(depth=each.depth + 1) for each in inner.done]
             made[number] = tuple(id_ for each in inner.done for id_ in each.made)
@@ -149,34 +141,45 @@ def _steps(
             if inner.stopped:
                 return Played(document, tuple(done), inner.stopped)
             continue
-        command = world.app.catalogue.by_id.get(id_)
-        if why := unavailable(world.app, command, document.mode):
-            says = f"{capital(why)}."
-            return Played(document, tuple(done), Stop(path, id_, FAILED, says))
-        assert command is not None
         given: dict[str, str] = {}
-        wanted = declared(command)
-        if odd := [
-            name for name in (*step.inputs, *step.ask) if name not in {i.name for i in wanted}
-        ]:
-            says = f"{command.title} has no input “{odd[0]}”."
-            return Played(document, tuple(done), Stop(path, id_, FAILED, says))
-        for each in wanted:
+        for each in declared(world.app.catalogue.by_id[id_]):
             asked = yield from _given(step, each, path, document, values, made)
             if isinstance(asked, Stop):
                 return Played(document, tuple(done), asked)
             if asked is not None:
                 given[each.name] = asked
         mode = document.mode
-        effect = perform(world.app, command, given, document)
+        effect = perform(world.app, world.app.catalogue.by_id[id_], given, document)
         if effect.outcome == FAILED:
             return Played(document, tuple(done), Stop(path, id_, FAILED, effect.says))
         document = effect.document
         values[number], made[number] = given, effect.made
-        entry = Done(path, id_, given, effect.outcome, effect.says, effect.made, mode, 0, document)
-        done.append(entry)
-        yield entry
+        done.append(
+            Done(path, id_, given, effect.outcome, effect.says, effect.made, mode, 0, document)
+        )
+        yield done[-1]
     return Played(document, tuple(done))
+
+
+def _cannot(
+    world: World, step: Step, id_: str, path: str, document: Document, calls: tuple[str, ...]
+) -> Stop | None:
+    """Why a step cannot be played here, where the command is ``id_``; None: it can be tried."""
+    if step.press and not id_:
+        return Stop(path, step.press, FAILED, f"{step.press} does nothing in {document.mode}.")
+    called = world.macros.get(step._replace(command=id_).calls)
+    if called is not None:
+        if called.name not in calls and len(calls) < DEEPEST:
+            return None
+        says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
+        return Stop(path, id_, FAILED, says)
+    command = world.app.catalogue.by_id.get(id_)
+    why = unavailable(world.app, command, document.mode)
+    if why or command is None:
+        return Stop(path, id_, FAILED, f"{capital(why)}.")
+    known = {each.name for each in declared(command)}
+    odd = next((name for name in (*step.inputs, *step.ask) if name not in known), "")
+    return Stop(path, id_, FAILED, f"{command.title} has no input “{odd}”.") if odd else None
 
 
 def _given(

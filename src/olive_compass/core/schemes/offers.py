@@ -139,24 +139,29 @@ def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer
 def title_runs(view: View, command: Command) -> Iterator[Run]:
     """Typed runs of a title's letters: its initials, and the beginnings of its words."""
     rules = view.app.rules
-    words = [w for w in _words(command.title) if w[0].isascii() and w[0].isalpha()]
+    words = [word for word in _words(command.title) if _is_letter(word[0])]
     if not rules.typed_runs or rules.longest_run < 2 or not words:
         return
     texts: dict[str, None] = {}
     initials = "".join(word[0] for word in words)
-    letters = "".join(char for char in words[0] if char.isascii() and char.isalpha())
+    letters = "".join(filter(_is_letter, words[0]))
     for length in range(2, rules.longest_run + 1):
-        if len(initials) >= length:
-            texts[initials[:length]] = None
-        if len(letters) >= length:
-            texts[letters[:length]] = None
+        texts |= {
+            beginning[:length]: None
+            for beginning in (initials, letters)
+            if len(beginning) >= length
+        }
         for rest in combinations("".join(words)[1:], length - 1):
             if len(texts) >= MOST_RUNS:
                 break
-            if all(char.isascii() and char.isalpha() for char in rest):
+            if all(map(_is_letter, rest)):
                 texts[letters[:1] + "".join(rest)] = None
     for text in texts:
         yield Run(tuple(stroke(char) for char in text))
+
+
+def _is_letter(char: str) -> bool:
+    return char.isascii() and char.isalpha()
 
 
 def _words(title: str) -> list[str]:

@@ -109,30 +109,36 @@ def match(old: Catalogue, new: Catalogue) -> tuple[Match, ...]:
     for command in new.commands:
         if command.id in left and _could_be(left[command.id], command):
             by_new[command.id] = Match(left.pop(command.id), command)
-    titles_old = Counter(fold(c.title) for c in left.values())
-    open_ = [c for c in new.commands if c.id not in by_new]
-    titles_new = Counter(fold(c.title) for c in open_)
-    for command in open_:
+    _by_title(left, [c for c in new.commands if c.id not in by_new], by_new)
+    _by_likeness(left, [c for c in new.commands if c.id not in by_new], by_new)
+    found = [by_new.get(c.id, Match(None, c)) for c in new.commands]
+    return (*found, *(Match(c, None) for c in left.values()))
+
+
+def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:
+    """Matches the commands whose title stands once on either side, and takes them from ``left``."""
+    times_old = Counter(fold(c.title) for c in left.values())
+    times_new = Counter(fold(c.title) for c in new)
+    by_title = {fold(c.title): c.id for c in left.values()}
+    for command in new:
         title = fold(command.title)
-        if titles_old[title] == titles_new[title] == 1:
-            one = next(c for c in left.values() if fold(c.title) == title)
-            by_new[command.id] = Match(left.pop(one.id), command, 1.0, "title")
-    open_ = [c for c in open_ if c.id not in by_new]
+        if times_old[title] == times_new[title] == 1:
+            by_new[command.id] = Match(left.pop(by_title[title]), command, 1.0, "title")
+
+
+def _by_likeness(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:
+    """Matches what is likeliest one, the likeliest first, and takes it from ``left``."""
     pairs = sorted(
-        (
-            (-score, a.id, b.id, by)
-            for a in left.values()
-            for b in open_
-            for score, by in [_score(a, b)]
-            if score >= LEAST
-        ),
+        (-score, a.id, b.id, by)
+        for a in left.values()
+        for b in new
+        for score, by in [_score(a, b)]
+        if score >= LEAST
     )
-    news = {c.id: c for c in open_}
+    news = {c.id: c for c in new}
     for negative, old_id, new_id, by in pairs:
         if old_id in left and new_id in news:
             by_new[new_id] = Match(left.pop(old_id), news.pop(new_id), -negative, by)
-    found = [by_new.get(c.id, Match(None, c)) for c in new.commands]
-    return (*found, *(Match(c, None) for c in left.values()))
 
 
 def _could_be(old: Command, new: Command) -> bool:
@@ -214,12 +220,12 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
 def _verdicts(
     scheme: Scheme, before: Keymap, after: Keymap, old: Catalogue, app: App
 ) -> list[Verdict]:
-    found = []
+    """What each decision of a scheme is to the new version, table by table."""
     factory_old = Keymap(Stack(before.app), before.keyboard)
     factory_new = Keymap(Stack(app), after.keyboard)
+    found = []
     for command, assignments in scheme.assign.items():
-        gone = _gone(scheme, "assign", command, old, app)
-        if gone:
+        if gone := _gone(scheme, "assign", command, old, app):
             found.append(gone)
             continue
         for each in assignments:
@@ -230,33 +236,41 @@ def _verdicts(
                 found.append(Verdict(scheme.name, "assign", command, what, says, run))
     for command in scheme.bare:
         gone = _gone(scheme, "bare", command, old, app)
-        if gone:
-            found.append(gone)
-            continue
-        known = app.catalogue.by_id.get(command)
-        new_keys = (
-            [k for k in known.keys if k not in old.by_id[command].keys]
-            if known and command in old.by_id
-            else []
-        )
-        says = f"it also keeps {new_keys[0]} from it now" if new_keys else ""
-        found.append(Verdict(scheme.name, "bare", command, HOLDS, says))
+        says = _also_keeps(command, old, app)
+        found.append(gone or Verdict(scheme.name, "bare", command, HOLDS, says))
     for run, mute in scheme.mute.items():
-        was, now = (_who(k.decide(run, mute.modes[0])) for k in (factory_old, factory_new))
-        what, says = HOLDS, ""
-        if not now and was:
-            what, says = REDUNDANT, "the new version does nothing with it"
-        elif now != was and now:
-            what, says = HIDES, f"the new version starts {_titles(app, now)} with it"
+        what, says = _of_mute(run, mute.modes[0], factory_old, factory_new)
         found.append(Verdict(scheme.name, "mute", str(run), what, says, run))
     for run, guard in scheme.guard.items():
-        was, now = (_who(k.decide(run, guard.modes[0])) for k in (before, after))
-        what, says = HOLDS, ""
-        if was != now:
-            what = CONFLICTS
-            says = f"it was {_titles(before.app, was) or 'nothing'} and is {_titles(app, now) or 'nothing'} now"
+        what, says = _of_guard(run, guard.modes[0], before, after)
         found.append(Verdict(scheme.name, "guard", str(run), what, says, run))
     return found
+
+
+def _also_keeps(command: str, old: Catalogue, app: App) -> str:
+    """Which new factory key a bare command is kept from, ``""``: none."""
+    known = app.catalogue.by_id.get(command)
+    if known is None or command not in old.by_id:
+        return ""
+    new_keys = [key for key in known.keys if key not in old.by_id[command].keys]
+    return f"it also keeps {new_keys[0]} from it now" if new_keys else ""
+
+
+def _of_mute(run: Run, mode: str, factory_old: Keymap, factory_new: Keymap) -> tuple[str, str]:
+    was, now = (_who(keymap.decide(run, mode)) for keymap in (factory_old, factory_new))
+    if not now and was:
+        return REDUNDANT, "the new version does nothing with it"
+    if now != was and now:
+        return HIDES, f"the new version starts {_titles(factory_new.app, now)} with it"
+    return HOLDS, ""
+
+
+def _of_guard(run: Run, mode: str, before: Keymap, after: Keymap) -> tuple[str, str]:
+    was, now = (_who(keymap.decide(run, mode)) for keymap in (before, after))
+    if was == now:
+        return HOLDS, ""
+    then, today = _titles(before.app, was) or "nothing", _titles(after.app, now) or "nothing"
+    return CONFLICTS, f"it was {then} and is {today} now"
 
 
 def _gone(scheme: Scheme, table: str, command: str, old: Catalogue, app: App) -> Verdict | None:

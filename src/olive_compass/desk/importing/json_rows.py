@@ -58,6 +58,7 @@ def _lines(text: str) -> Read:
 
 def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]]:
     """The objects that stand for commands, wherever the listing keeps them."""
+    # Each branch is a form in which listings are met; together they can be read like a table.
     if depth > 6:
         return []
     if isinstance(value, list):
