@@ -25,7 +25,7 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
     left = ask("find", "preview plates", "--app", "quillmap", "--unassigned", "--json").json
     assert "plate.preview" not in {hit["id"] for hit in left["hits"]}
     muted = ask("mute", "quillmap", "f7", "--mode", "draw", "--why", "slips")
-    assert "F7 in draw: was Layer list (factory), now muted (mine (personal))." in muted.out
+    assert "F7 in draw: was Layer list (factory), now muted (mine, personal)." in muted.out
     assert outcome(ask, "quillmap", "F7", "vertex")[0] == "muted"
     assert outcome(ask, "quillmap", "F7", "label") == ("starts", ["Layer list"])
     assert (
@@ -499,7 +499,7 @@ def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) ->
 
 def test_explaining_an_assignment_looks_beyond_the_application(ask: Ask) -> None:
     told = ask("assign", "quillmap", "Join", "Ctrl+Enter", "--explain", "--dry-run").out
-    assert "Ctrl+Enter in draw: was nothing, now Join (mine (personal))." in told
+    assert "Ctrl+Enter in draw: was nothing, now Join (mine, personal)." in told
     assert "Foldpress: Send to press (factory) everywhere - beware: Send to press lasts" in told
     assert "A false friend: Ctrl+Enter is “Join” in Quillmap" in told
     assert "Ctrl+Enter in Tagwright: End text (factory) in text" in told

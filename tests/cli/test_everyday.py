@@ -85,7 +85,7 @@ def test_clear_says_what_shows_through(ask: Ask, desk: Path) -> None:
     ask("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace")
     cleared = ask("clear", "quillmap", "Parallel line")
     assert (
-        "Ctrl+D in draw: was Parallel line (mine (personal)), now Duplicate (factory)."
+        "Ctrl+D in draw: was Parallel line (mine, personal), now Duplicate (factory)."
         in cleared.out
     )
     again = ask("clear", "quillmap", "Ctrl+D")

@@ -142,9 +142,12 @@ def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
     """What a press does, in a few words, with the layer that decides it."""
     if not outcome.winners:
         return "the beginning of longer runs" if outcome.longer else "nothing"
-    names = [
-        f"{meaning(keymap, claim.does) or 'muted'} ({source(claim)})" for claim in outcome.winners
-    ]
+    names = []
+    for claim in outcome.winners:
+        layer = "" if claim.origin in ("", claim.layer) else f", {claim.layer}"
+        names.append(
+            f"{meaning(keymap, claim.does) or 'muted'} ({claim.origin or claim.layer}{layer})"
+        )
     return " or ".join(names)
 
 

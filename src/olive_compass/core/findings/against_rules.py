@@ -4,6 +4,8 @@ from collections.abc import Iterator
 
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import broken_rules
 
@@ -46,13 +48,14 @@ def _too_many(view: View, most: int) -> Iterator[Finding]:
         live = {press(run): run for run in live_triggers(view.keymap, command)}
         if len(live) <= most:
             continue
-        last = [
-            claim
-            for claim in view.keymap.by_command.get(command, ())
-            if claim.origin and press(claim.trigger) in live
-        ][-1:]
+        given: dict[Press, list[Claim]] = {}
+        for claim in view.keymap.by_command.get(command, ()):
+            if claim.origin and press(claim.trigger) in live:
+                given.setdefault(press(claim.trigger), []).append(claim)
+        # The last, but rather one that a single scheme gives: taken there, it is gone.
+        last = sorted(given.values(), key=lambda each: -len({claim.origin for claim in each}))[-1:]
         keys = ", ".join(map(str, live.values()))
-        for claim in last:
+        for claim in (each[-1] for each in last):
             yield Finding(
                 ID,
                 SEVERITY,

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
-from olive_compass.core.findings.advice import accepting, better_key
+from olive_compass.core.findings.advice import accepting, better_key, line
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.claims import Claim
@@ -83,7 +83,7 @@ def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> It
             says.format(keys=some),
             accepting(view, id_, keys[0]),
             keys=tuple(keys),
-            look=f"olive-compass press {view.app.name} '{keys[0]}'",
+            look=line("press", view.app.name, keys[0]),
         )
 
 

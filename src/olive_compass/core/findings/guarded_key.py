@@ -59,8 +59,14 @@ def _advice(view: View, broken: Guarded) -> str:
         for scheme in view.stack.schemes:
             if does.command in scheme.bare:
                 return line("clear", app, does.command, "--scheme", scheme.name)
-    if broken.kept and broken.kept[0].command:
-        key, scheme_name = str(broken.trigger), broken.scheme.name
-        words = ("assign", app, broken.kept[0].command, key, "--mode", broken.mode)
-        return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
-    return line("clear", app, str(broken.trigger), "--scheme", broken.scheme.name)
+    key, scheme_name = str(broken.trigger), broken.scheme.name
+    kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
+    if kept is not None:
+        # Loaded here: most guards hold.
+        from olive_compass.core.schemes.verdicts import REFUSED, verdict
+
+        found = verdict(view, kept, broken.trigger, (broken.mode,), broken.scheme)
+        if not found.against(REFUSED):
+            words = ("assign", app, kept.id, key, "--mode", broken.mode)
+            return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
+    return line("clear", app, key, "--scheme", scheme_name)

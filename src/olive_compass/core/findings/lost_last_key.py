@@ -44,7 +44,8 @@ def _finding(
     why = f"reached by {command.route}" if command.route else "it is to have none"
     return Finding(
         ID,
-        SEVERITY if command.route else "error",
+        # What nobody else took was given so, and was told where it works.
+        SEVERITY if command.route or not takers else "error",
         view.app.name,
         f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
         new_key(view, command.id),

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, clearing, line
 from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
@@ -33,6 +34,8 @@ def find(view: View) -> Iterator[Finding]:
         for wants, modes in together.items():
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
+            if _is_choice(view, wants) and not _offered(view, press, wants, modes):
+                continue
             yield _finding(view, wants, modes)
 
 
@@ -50,13 +53,25 @@ def known_choices(view: View) -> dict[object, set[str]]:
     return found
 
 
+def _is_choice(view: View, claims: tuple[Claim, ...]) -> bool:
+    return view.app.rules.duplicates == "choice" and not any(claim.mutes for claim in claims)
+
+
+def _offered(view: View, press: Press, claims: tuple[Claim, ...], modes: list[str]) -> bool:
+    """Whether the application ever offers them: something nearer may hide the whole choice."""
+    commands = {claim.command for claim in claims}
+    return any(
+        commands <= {winner.command for winner in view.keymap.winners(press, mode)}
+        for mode in view.app.modes.inside(modes)
+    )
+
+
 def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding:
     key = str(claims[0].trigger)
     titles = [f"“{view.meaning(c.does)}”" if not c.mutes else "a mute" for c in claims]
     rule = view.app.rules.duplicates
     factory = claims[0].layer == FACTORY
-    mutes = any(claim.mutes for claim in claims)
-    if mutes:
+    if any(claim.mutes for claim in claims):
         follows = "the mute comes first"
     elif rule == "choice":
         follows = f"{view.app.title} offers a choice in this order"
@@ -67,7 +82,7 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Finding(
         ID,
-        "note" if factory or (rule == "choice" and not mutes) else SEVERITY,
+        "note" if factory or _is_choice(view, claims) else SEVERITY,
         view.app.name,
         f"{key} is given to {joined(titles)} {where}; {follows}.",
         advice(view, ID, claims),

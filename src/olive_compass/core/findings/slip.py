@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import line, silencing
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.findings.advice import line, scheme_named, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import neighbours
@@ -38,16 +39,6 @@ def find(view: View) -> Iterator[Finding]:
 
 def _finding(view: View, claim: Claim, beside: list[Claim], title: str) -> Finding:
     names = " and ".join(f"{c.trigger} (“{view.title(c.command)}”)" for c in beside[:2])
-    scheme = ("--scheme", claim.origin) if claim.origin else ()
-    replaced = line(
-        "assign",
-        view.app.name,
-        beside[0].command,
-        str(claim.trigger),
-        "--if-taken",
-        "replace",
-        *scheme,
-    )
     return Finding(
         ID,
         SEVERITY,
@@ -57,5 +48,17 @@ def _finding(view: View, claim: Claim, beside: list[Claim], title: str) -> Findi
         (place(claim), place(beside[0])),
         (claim.command,),
         (str(claim.trigger),),
-        instead=(replaced,),
+        instead=tuple(_same_as_beside(view, claim, beside[0].command)),
     )
+
+
+def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[str]:
+    """To give the key the meaning of its neighbour, where nothing but its holder stands against it."""
+    # Loaded here: most applications have no such pair.
+    from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
+
+    command, scheme = view.app.catalogue.by_id[beside], scheme_named(view, claim.origin)
+    found = verdict(view, command, claim.trigger, command.modes or (ROOT,), scheme)
+    if set(found.against(REFUSED, ASKED)) <= {"holders"}:
+        words = ("assign", view.app.name, beside, str(claim.trigger), "--if-taken", "replace")
+        yield line(*words, *(("--scheme", claim.origin) if claim.origin else ()))

@@ -28,7 +28,7 @@ class _Kept(NamedTuple):
 
 
 def broken_guards(before: Keymap, after: Keymap) -> list[Guarded]:
-    """The guards of ``before`` that held there and do not hold in ``after``, each mode by itself.
+    """The guards of ``before`` that ``after`` breaks, or breaks further, each mode by itself.
 
     A guard keeps the command that it names; or else what its own layer and those below it said.
     A longer run that makes the press wait breaks it too.
@@ -63,8 +63,8 @@ def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -
         for mode in after.app.modes.inside(m for m in decision.modes if m in after.app.modes):
             kept = _kept(own.decide_press(press, mode), decision)
             now = after.decide_press(press, mode)
-            held = before is None or _holds(before.decide_press(press, mode), kept)
-            if held and not _holds(now, kept):
+            then = None if before is None else before.decide_press(press, mode)
+            if not _holds(now, kept) and (then is None or _is_worse(then, now, kept)):
                 found.append(Guarded(scheme, run, decision, mode, kept.does, now))
     return found
 
@@ -72,6 +72,13 @@ def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -
 def _kept(own: Outcome, decision: Decision) -> _Kept:
     does = tuple(claim.does for claim in own.winners)
     return _Kept((Does(decision.keeps),) if decision.keeps else does, bool(own.longer))
+
+
+def _is_worse(then: Outcome, now: Outcome, kept: _Kept) -> bool:
+    """Whether a guard held, or something comes between now that did not before."""
+    known = {*kept.does, *(claim.does for claim in then.winners)}
+    others = any(claim.does not in known for claim in now.winners)
+    return _holds(then, kept) or others or bool(now.longer and not then.longer)
 
 
 def _holds(outcome: Outcome, kept: _Kept) -> bool:

@@ -294,6 +294,7 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
         found.holders
         or found.hidden
         or found.delays
+        or found.bare
         or view.app.rules.most_keys
         or any(each.guard for each in view.stack.schemes)
         or view.stack.schemes[:1] != (scheme,)
@@ -305,7 +306,13 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
     first = holders(after, found.trigger, found.modes, id_)
     had = {claim.trigger for claim in view.keymap.by_command.get(id_, ())}
     has = {claim.trigger for claim in after.by_command.get(id_, ())}
+    press = after.keyboard.press_of(found.trigger)
+    # A command that was bare gets back what it had besides, and that may make something wait.
+    waits = (*found.waits, *_waits(after, press, found.inside)) if found.bare else found.waits
+    delays = (*found.delays, *_delays(after, press, found.inside)) if found.bare else found.delays
     return found._replace(
+        waits=tuple(dict.fromkeys(waits)),
+        delays=tuple(dict.fromkeys(delays)),
         guards=tuple(broken_guards(view.keymap, after)),
         lost=tuple(losses(view.keymap, after, found.trigger)),
         first=() if found.firm else tuple(h for h in first if _beats(after, h, found)),
