@@ -1,6 +1,8 @@
 """Sharing without files or terminal: purposes, key sets, false friends, comparing, merging, upgrading."""
 
+import csv
 from collections.abc import Mapping
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -124,6 +126,23 @@ def test_guesses_tell_their_reasons() -> None:
     assert found[0].reasons == ("it is called “keep”", "Ctrl+S from the factory, as elsewhere")
     linked = PURPOSES.linked("save", "three", ("a",))
     assert [g.command.id for g in guesses(three, linked, [ONE])] == ["c"]
+
+
+def test_what_is_guessed_surely_is_right() -> None:
+    """A hundred titles of no program in particular, with the purpose that each of them serves."""
+    text = (Path(__file__).parent / "data" / "titles.csv").read_text()
+    for rows in (
+        list(csv.reader(text.splitlines()))[1:],
+        list(csv.reader(text.splitlines()))[:0:-1],
+    ):
+        truth = {f"c{n:03}": purpose for n, (_, purpose) in enumerate(rows)}
+        commands = [command(f"c{n:03}", "", title) for n, (title, _) in enumerate(rows)]
+        purposes = read(base(), "purposes.csv")
+        sure = [g for g in guesses(app("new", *commands), purposes, []) if g.score >= 0.7]
+        right = [g for g in sure if truth[g.command.id] == g.purpose.id]
+        assert len(truth) == 100
+        assert len(right) / len(sure) >= 0.97
+        assert len(right) >= 0.9 * sum(map(bool, truth.values()))
 
 
 def test_cells_of_a_set_and_its_figures() -> None:

@@ -27,6 +27,8 @@ class Guess(NamedTuple):
     command: Command
     score: float
     reasons: tuple[str, ...]
+    #: Which of the purpose's names it was, the commonest first.
+    name: int = 0
 
 
 def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
@@ -46,7 +48,7 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
             guess = _guess(purpose, command, usual.get(purpose.id, Counter()))
             if guess.score >= LEAST:
                 found.append(guess)
-    found.sort(key=lambda g: (-g.score, g.purpose.id, g.command.id))
+    found.sort(key=lambda g: (-g.score, g.purpose.id, g.name, g.command.id))
     seen: set[str] = set()
     best = []
     for guess in found:
@@ -59,15 +61,14 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
 def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
     title = plain_title(fold(command.title))
     reasons = []
-    score, name = 0.0, ""
-    for each in (purpose.title, *purpose.names):
-        likeness = _likeness(title, plain_title(fold(each)))
-        if likeness > score:
-            score, name = likeness, each
+    names = (purpose.title, *purpose.names)
+    likenesses = [_likeness(title, plain_title(fold(each))) for each in names]
+    score = max(likenesses)
+    at = likenesses.index(score)
     if score == SAME_TITLE:
-        reasons.append(f"it is called “{name}”")
+        reasons.append(f"it is called “{names[at]}”")
     elif score:
-        reasons.append(f"its title is like “{name}”")
+        reasons.append(f"its title is like “{names[at]}”")
     same = [key for key in command.keys if usual[key]]
     if same:
         score += FOR_KEY
@@ -78,7 +79,7 @@ def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
     ):
         score += FOR_MENU
         reasons.append(f"menu {command.menu[0]}")
-    return Guess(purpose, command, round(min(score, 1.0), 2), tuple(reasons))
+    return Guess(purpose, command, round(min(score, 1.0), 2), tuple(reasons), at)
 
 
 def _likeness(title: str, name: str) -> float:
