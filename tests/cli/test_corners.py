@@ -2,6 +2,7 @@
 
 import json
 import shutil
+import subprocess
 from pathlib import Path
 
 import pytest
@@ -215,6 +216,44 @@ def test_a_house_that_brings_an_application_its_first_scheme(
     shutil.rmtree(studio)
     gone = ask("house", "pull")
     assert (gone.status, "is not there" in gone.err) == (2, True)
+
+
+def test_a_pull_never_touches_the_repository_that_the_desk_lies_in(
+    ask: Ask, desk: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def git(folder: Path, *words: str) -> str:
+        me = ("-c", "user.name=Toma", "-c", "user.email=toma@larkspur.example")
+        words = ("git", "-C", str(folder), *me, *words)
+        return subprocess.run(words, capture_output=True, check=True, text=True).stdout
+
+    studio = tmp_path / "studio"
+    shutil.copytree(desk, studio)
+    ask_in(studio, "assign", "quillmap", "Cairn", "Alt+F10", "--scheme", "house")
+    (studio / "keysets").mkdir(exist_ok=True)
+    (studio / "keysets" / "readme.md").write_text("What these are for.")
+    for folder in (studio, desk):
+        git(folder, "init", "-q")
+        git(folder, "add", "-A")
+        git(folder, "commit", "-qm", "As it is")
+    with (desk / MINE).open("a") as file:
+        file.write("# written today, not committed\n")
+    # What a clone that was killed leaves behind.
+    (desk / ".house" / ".git").mkdir(parents=True)
+    ask("house", "from", str(studio))
+    before, at = contents(desk), git(desk, "rev-parse", "HEAD")
+    dry = ask("house", "pull", "--dry-run")
+    assert (dry.status, "Cairn" in dry.out) == (0, True), dry.err
+    assert contents(desk) == before
+    monkeypatch.setenv("GIT_DIR", str(desk / ".git"))
+    monkeypatch.setenv("GIT_WORK_TREE", str(desk))
+    assert ask("house", "pull", "--dry-run").status == 0
+    assert contents(desk) == before
+    pulled = ask("house", "pull", "--yes")
+    assert (pulled.status, "Passed over: keysets/readme.md" in pulled.out) == (0, True), pulled
+    monkeypatch.undo()
+    assert git(desk, "rev-parse", "HEAD") == at
+    assert "written today" in (desk / MINE).read_text()
+    assert "Alt+F10" in (desk / "schemes/quillmap/house.toml").read_text()
 
 
 def test_settings_travel_only_when_asked(ask: Ask, desk: Path, tmp_path: Path) -> None:

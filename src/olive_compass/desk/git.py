@@ -3,12 +3,40 @@
 import os
 import subprocess
 import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from olive_compass.errors import Refused
 
 #: The name of the merge driver, and the files that go through it.
 DRIVER = "olive-compass"
 PATTERNS = ("*.toml", "*.csv", "*.jsonl", "documents/**")
+
+#: Variables that tell git which repository, index or objects to use (``git rev-parse
+#: --local-env-vars``, and what steers its search for a repository).
+PLACES = frozenset(
+    [
+        "GIT_ALTERNATE_OBJECT_DIRECTORIES",
+        "GIT_CEILING_DIRECTORIES",
+        "GIT_COMMON_DIR",
+        "GIT_CONFIG",
+        "GIT_CONFIG_COUNT",
+        "GIT_CONFIG_PARAMETERS",
+        "GIT_DIR",
+        "GIT_DISCOVERY_ACROSS_FILESYSTEM",
+        "GIT_GRAFT_FILE",
+        "GIT_IMPLICIT_WORK_TREE",
+        "GIT_INDEX_FILE",
+        "GIT_NAMESPACE",
+        "GIT_NO_REPLACE_OBJECTS",
+        "GIT_OBJECT_DIRECTORY",
+        "GIT_PREFIX",
+        "GIT_REPLACE_REF_BASE",
+        "GIT_SHALLOW_FILE",
+        "GIT_WORK_TREE",
+    ]
+)
 
 BEGIN, END = "# begin of what olive-compass desk git wrote", "# end"
 
@@ -27,7 +55,9 @@ def git(folder: str, *words: str, check: bool = True) -> str:
 
 def run(folder: str, *words: str) -> "subprocess.CompletedProcess[bytes]":
     """Runs git in a folder; raises ``Refused`` where it is missing."""
-    environ = {**os.environ, "GIT_TERMINAL_PROMPT": "0"}
+    # Inside a hook git names its repository in these, and would change that one instead of ours.
+    environ = {name: value for name, value in os.environ.items() if name not in PLACES}
+    environ["GIT_TERMINAL_PROMPT"] = "0"
     try:
         return subprocess.run(["git", "-C", folder, *words], capture_output=True, env=environ)
     except OSError as error:
@@ -75,15 +105,15 @@ def without_block(text: str) -> str:
     return head + rest.partition(END + "\n")[2]
 
 
-def fetched(cache: str, source: str) -> str:
-    """Brings the newest of a repository into the folder ``cache``, and says which commit it is."""
-    if os.path.isdir(os.path.join(cache, ".git")):
-        now = git(cache, "remote", "get-url", "origin").strip()
-        if now != source:
-            git(cache, "remote", "set-url", "origin", source)
-        git(cache, "fetch", "--quiet", "--depth", "1", "origin", "HEAD")
-        git(cache, "reset", "--quiet", "--hard", "FETCH_HEAD")
-    else:
-        os.makedirs(os.path.dirname(cache), exist_ok=True)
-        git(os.path.dirname(cache), "clone", "--quiet", "--depth", "1", source, cache)
-    return git(cache, "rev-parse", "--short", "HEAD").strip()
+@contextmanager
+def cloned(source: str) -> Iterator[tuple[str, str]]:
+    """The newest of a repository, in a folder for as long as it is looked at, and which commit it is.
+
+    It lies outside every desk: git, which looks for a repository upwards from where it stands, must
+    never come upon the one that the desk itself lies in. Raises ``Refused`` where git fails.
+    """
+    with tempfile.TemporaryDirectory(prefix="olive-compass-house-") as folder:
+        clone = os.path.join(folder, "house")
+        git(folder, "clone", "--quiet", "--depth", "1", "--", source, clone)
+        named = (f"--git-dir={os.path.join(clone, '.git')}", f"--work-tree={clone}")
+        yield clone, git(clone, *named, "rev-parse", "--short", "HEAD").strip()

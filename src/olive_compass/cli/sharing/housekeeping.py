@@ -1,6 +1,8 @@
 """``house``: the studio's schemes and key sets from a folder or a git repository."""
 
 import os
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
@@ -25,9 +27,6 @@ from olive_compass.desk.desk_file import with_house, with_stack
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
-#: Where a repository of the house is kept, below the desk.
-CACHE = ".house"
-
 MOST_SHIFTS = 12
 
 
@@ -37,6 +36,7 @@ class Pulled(NamedTuple):
     changes: list[FileChange]
     sections: list[Section]
     effects: list[str]
+    passed_over: list[str]
 
 
 def house_from(args: Any, around: Surroundings) -> int:
@@ -107,8 +107,10 @@ def pull(args: Any, around: Surroundings) -> int:
             "This desk does not say where the house's keys come from.",
             hint="Say it: olive-compass house from FOLDER-OR-REPOSITORY",
         )
-    folder, version = _brought(at, source, around)
-    pulled = _what_changes(at, folder)
+    with _brought(at, source, around) as (folder, version):
+        pulled = _what_changes(at, folder)
+    for path in pulled.passed_over:
+        around.report(f"Passed over: {path} of the house is no file that a desk has.")
     if args.json:
         around.json(
             {
@@ -153,23 +155,28 @@ def pull(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _brought(at: Desk, source: str, around: Surroundings) -> tuple[str, str]:
-    """The folder with the house's files, and what version they are."""
+@contextmanager
+def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str, str]]:
+    """The folder with the house's files, and what version they are. Nothing on the desk changes."""
     path = os.path.join(at.root, source)
     if real_git.is_source(source, path):
-        cache = os.path.join(at.root, CACHE)
-        return cache, real_git.fetched(os.path.abspath(cache), source)
+        with real_git.cloned(source) as brought:
+            yield brought
+        return
     if not os.path.isdir(path):
         raise Refused(f"The folder of the house is not there: {source}", hint="Is the drive there?")
-    return path, around.now().date().isoformat()
+    yield path, around.now().date().isoformat()
 
 
 def _what_changes(at: Desk, folder: str) -> Pulled:
     """The house's schemes for applications of this desk, and its key sets, against ours."""
     theirs = files_of(folder, ("schemes/", "keysets/"))
-    result = Pulled([], [], [])
+    result = Pulled([], [], [], [])
     for path, data in theirs.items():
         parts = path.split("/")
+        if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
+            result.passed_over.append(path)
+            continue
         now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
         if now == data:
             continue
@@ -180,7 +187,7 @@ def _what_changes(at: Desk, folder: str) -> Pulled:
             result.changes.append(FileChange(path, now, data))
             result.sections.append(Section(path, "", found))
             continue
-        if len(parts) != 3 or parts[1] not in at.app_names():
+        if parts[1] not in at.app_names():
             continue
         name = parts[2].removesuffix(".toml")
         after = _scheme(at, parts[1], name, data)
