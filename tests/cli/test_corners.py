@@ -218,6 +218,22 @@ def test_a_house_that_brings_an_application_its_first_scheme(
     assert (gone.status, "is not there" in gone.err) == (2, True)
 
 
+def test_three_desks_are_merged_into_a_new_one(ask: Ask, desk: Path, tmp_path: Path) -> None:
+    base, theirs = tmp_path / "base", tmp_path / "theirs"
+    shutil.copytree(desk, base)
+    shutil.copytree(desk, theirs)
+    ask("assign", "quillmap", "Cairn", "Alt+F10")
+    ask_in(theirs, "assign", "quillmap", "Ford", "Alt+F9")
+    before = contents(desk)
+    sides = (str(base), str(desk), str(theirs))
+    merged = ask("merge", *sides, "--out", str(tmp_path / "new"))
+    assert (merged.status, contents(desk) == before) == (0, True), merged.err
+    told = [ask_in(tmp_path / "new", "press", "quillmap", key).out for key in ("Alt+F10", "Alt+F9")]
+    assert ["starts Cairn" in told[0], "starts Ford" in told[1]] == [True, True]
+    again = ask("merge", *sides, "--out", str(tmp_path / "new"))
+    assert (again.status, "is there already" in again.err) == (2, True)
+
+
 def test_a_pull_never_touches_the_repository_that_the_desk_lies_in(
     ask: Ask, desk: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

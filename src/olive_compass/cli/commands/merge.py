@@ -29,7 +29,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         choices=PREFER,
         help="who settles what both changed; house: theirs in what belongs to the house",
     )
-    parser.add_argument("--out", metavar="FILE", help="write the merged file there")
+    parser.add_argument(
+        "--out",
+        metavar="FILE",
+        help="write the merged file there, or the merged desk into a new folder",
+    )
     parser.add_argument(
         "--unsettled", action="store_true", help="settle what git left unmerged on this desk"
     )

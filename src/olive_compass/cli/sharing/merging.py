@@ -1,7 +1,7 @@
 """``merge``: three versions of a file or a desk, decision by decision; also as git's merge driver."""
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from olive_compass.cli import pick
@@ -110,42 +110,70 @@ def unsettled(args: Any, around: Surroundings) -> int:
 
 
 def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) -> int:
-    """Merges three desks into ours, as one change that one undo takes back."""
+    """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
+    new = _new_folder(args.out, around) if args.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     args.desk = None
     sides = [files_of(root, (*FILES, *FOLDERS)) for root in roots]
-    changes = []
-    clashes = 0
-    files: dict[str, bytes | None] = {}
-    for path in sorted({*sides[0], *sides[1], *sides[2]}):
-        versions = [side.get(path) for side in sides]
-        merged = merge_file(path, versions[0], versions[1], versions[2], settle)
-        _say_clashes(around, path, merged)
-        clashes += len(merged.clashes)
-        if merged.data != versions[1]:
-            changes.append(FileChange(path, versions[1], merged.data))
-            files[path] = merged.data
-    for path, data in files.items():
-        for line in _new_conflicts(around, path, sides[1].get(path), sides[2].get(path), data, at):
+    changes, clashes = _merged(around, sides, settle)
+    for each in changes:
+        theirs = sides[2].get(each.path)
+        for line in _new_conflicts(around, each.path, each.before, theirs, each.after, at):
             around.say(f"{YELLOW}{line}{OFF}")
-    names = ", ".join(change.path for change in changes) or "nothing"
     if clashes:
         around.say(f"{RED}{counted(clashes, 'decision')} not settled{OFF}; nothing was changed.")
         around.say("Say --prefer ours, theirs or house.")
         return 1
     refuse_broken_guards(at, changes, args.despite)
-    if args.dry_run or not changes:
+    names = ", ".join(change.path for change in changes) or "nothing"
+    if args.dry_run or (not changes and not new):
         around.say(
             f"Would be changed: {names}. Nothing was written." if changes else "All is so already."
         )
-        return 0
-    number = save(
-        at, around, changes, f"Merged with {args.theirs}: {counted(len(changes), 'file')}"
-    )
-    around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-    around.report(f"To take it back: olive-compass undo --desk {args.ours}")
+    elif new:
+        _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
+        around.report(f"{BOLD}Merged{OFF} into the new desk {args.out}: {names}.")
+    else:
+        what = f"Merged with {args.theirs}: {counted(len(changes), 'file')}"
+        number = save(at, around, changes, what)
+        around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
+        around.report(f"To take it back: olive-compass undo --desk {args.ours}")
     return 0
+
+
+def _new_folder(named: str, around: Surroundings) -> str:
+    """The folder of a desk that is to be made; raises ``Refused`` where something is there."""
+    folder = os.path.abspath(os.path.join(around.folder, named))
+    if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
+        raise Refused(
+            f"“{named}” is there already.", hint="The merged desk goes into a new folder."
+        )
+    return folder
+
+
+def _merged(
+    around: Surroundings, sides: list[dict[str, bytes]], settle: Settle
+) -> tuple[list[FileChange], int]:
+    """What becomes other in our files, and how many decisions nobody settled."""
+    changes = []
+    clashes = 0
+    for path in sorted({*sides[0], *sides[1], *sides[2]}):
+        base, ours, theirs = (side.get(path) for side in sides)
+        merged = merge_file(path, base, ours, theirs, settle)
+        _say_clashes(around, path, merged)
+        clashes += len(merged.clashes)
+        if merged.data != ours:
+            changes.append(FileChange(path, ours, merged.data))
+    return changes, clashes
+
+
+def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
+    for path, data in files.items():
+        if data is not None:
+            whole = os.path.join(folder, path)
+            os.makedirs(os.path.dirname(whole), exist_ok=True)
+            write_atomically(whole, data)
 
 
 def _settler(args: Any, around: Surroundings) -> Settle:
