@@ -1,0 +1,339 @@
+"""Every action as a second front end would drive it: a request and a view in, a change out."""
+
+from dataclasses import dataclass, field
+
+import pytest
+
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.changes.accept import NONE, NOT_ACCEPTED, SEVERAL, Accept, accept
+from olive_compass.core.changes.apply_set import ApplySet, apply_set
+from olive_compass.core.changes.assign import NO_SHARING, Assign, assign
+from olive_compass.core.changes.bare import Bare, bare
+from olive_compass.core.changes.change import Answers, Change, Loss, Shift, StillHas, Without
+from olive_compass.core.changes.choice import STRANGER, Choice, Offers, choice
+from olive_compass.core.changes.clear import BOTH, FROM_BELOW, NOTHING, Clear, clear
+from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose
+from olive_compass.core.changes.fix import Fix
+from olive_compass.core.changes.guard import Guard, guard
+from olive_compass.core.changes.modes import NO_SUCH_KEY, OTHER_WAY, Counts, Modes, modes
+from olive_compass.core.changes.mute import CANNOT, FIRM, Mute, ShowsThrough, mute
+from olive_compass.core.changes.repair import Repair, repair
+from olive_compass.core.changes.reset import ITSELF, Reset, reset
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings import all_findings
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import HOUSE, PERSONAL
+from olive_compass.core.schemes.resetting import Part
+from olive_compass.core.schemes.verdicts import Verdict
+from olive_compass.core.sharing.applying import ADOPTED, Planned
+from olive_compass.core.sharing.keysets import Entry, KeySet
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.desk.keyboards import load
+
+BOARD = load("", "pc", "ansi-104", "us")
+ROOT, DRAW, LABEL = "everywhere", "draw", "label"
+HOUSE_SCHEME, MY_SCHEME = Scheme("app", "house", HOUSE), Scheme("app", "mine", PERSONAL)
+UNASKED = Answers()
+SURE = Answers("replace", frozenset({"guard", "bare", "typing", "keyboard"}), True)
+
+COMMANDS = (
+    Command("save", "Save", ("File",), (key("Ctrl+S"),)),
+    Command("path", "Path", ("Draw",), (key("P"),), (DRAW,)),
+    Command("proof", "Proof", ("File",), (key("F9"),)),
+    Command("burn", "Burn plates", (), (key("F8"),), (), marks=read_marks(["lasting"])),
+    Command("turn", "Turn", ("Edit",), (key("R"), key("swipe:N")), (DRAW,)),
+    Command("spare", "Spare", (), (), (), marks=read_marks(["never"])),
+    Command("erase", "Erase", ("Edit",)),
+)
+
+
+@dataclass
+class Studio:
+    """A desk with one application, and the schemes that are changed on it."""
+
+    rules: Rules = field(default_factory=lambda: Rules(duplicates="choice", roses={DRAW: 4}))
+    house: Scheme = HOUSE_SCHEME
+    mine: Scheme = MY_SCHEME
+
+    @property
+    def view(self) -> AppView:
+        tree = ModeTree({DRAW: ROOT, LABEL: ROOT, "vertex": DRAW})
+        app = App("app", "App", "1", tree, self.rules, Catalogue(COMMANDS))
+        return AppView(Stack(app, (self.mine, self.house)), BOARD)
+
+    def command(self, id_: str) -> Command:
+        return self.view.app.catalogue.by_id[id_]
+
+    def assign(self, id_: str, text: str, *where: str, answers: Answers = UNASKED) -> Change:
+        request = Assign(self.command(id_), key(text), where or (ROOT,), self.mine, answers=answers)
+        return assign(self.view, request)
+
+    def does(self, change: Change, text: str, mode: str = ROOT) -> list[str]:
+        """What a press starts once a change is made."""
+        stack = self.view.stack
+        for edit in change.edits:
+            stack = stack.with_scheme(edit.after)
+        outcome = AppView(stack, BOARD).keymap.decide(key(text), mode)
+        return [claim.command for claim in outcome.winners]
+
+
+def given(**keys: str) -> dict[str, tuple[Assignment, ...]]:
+    return {id_: (Assignment((key(text),)),) for id_, text in keys.items()}
+
+
+def kinds(change: Change) -> list[str]:
+    return [type(effect).__name__ for effect in change.effects]
+
+
+@pytest.fixture
+def studio() -> Studio:
+    return Studio()
+
+
+def test_a_free_key_is_given_without_a_question(studio: Studio) -> None:
+    change = studio.assign("erase", "F7")
+    assert (change.refusals, change.questions, change.already) == ((), (), False)
+    assert studio.does(change, "F7") == ["erase"]
+    (found,) = change.effects
+    assert isinstance(found, Verdict)
+    assert found.clean
+    (edit,) = change.edits
+    studio.mine = edit.after
+    assert studio.assign("erase", "F7").already
+
+
+def test_a_key_that_is_held_is_asked_about_and_shared_only_where_there_is_a_choice(
+    studio: Studio,
+) -> None:
+    asked = studio.assign("erase", "F9")
+    assert [(q.what, q.options) for q in asked.questions] == [("taken", ("replace", "share"))]
+    replaced = studio.assign("erase", "F9", answers=Answers("replace"))
+    assert studio.does(replaced, "F9") == ["erase"]
+    (found,) = replaced.effects
+    assert isinstance(found, Verdict)
+    assert [(loss.command, loss.left) for loss in found.lost] == [("proof", ())]
+    shared = studio.assign("erase", "F9", answers=Answers("share"))
+    assert sorted(studio.does(shared, "F9")) == ["erase", "proof"]
+    studio.rules = studio.rules._replace(duplicates="replace")
+    refused = studio.assign("erase", "F9", answers=Answers("share"))
+    assert [(r.what, r.way_out) for r in refused.refusals] == [(NO_SHARING, "--if-taken replace")]
+
+
+def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Studio) -> None:
+    studio.rules = Rules(modifiers=("Ctrl",), plain_keys="named", text_modes=(LABEL,))
+    assert [r.what for r in studio.assign("erase", "Alt+E", answers=SURE).refusals] == ["rules"]
+    assert [r.what for r in studio.assign("erase", "E", answers=SURE).refusals] == ["rules"]
+    studio.rules = Rules(text_modes=(LABEL,), reserved={key("F10"): "opens the menu bar"})
+    assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["firm"]
+    assert [q.what for q in studio.assign("erase", "E").questions] == ["typing"]
+    assert studio.assign("erase", "E", DRAW).questions == ()
+    studio.mine = studio.mine._replace(bare={"erase": Decision("too easy")})
+    assert [q.what for q in studio.assign("erase", "F7").questions] == ["bare"]
+    lifted = studio.assign("erase", "F7", answers=Answers(despite=frozenset({"bare"})))
+    assert "erase" not in lifted.edits[0].after.bare
+
+
+def test_an_assignment_instead_takes_the_other_keys_along(studio: Studio) -> None:
+    request = Assign(studio.command("proof"), key("F7"), (ROOT,), studio.mine, instead=True)
+    change = assign(studio.view, request)
+    assert (studio.does(change, "F7"), studio.does(change, "F9")) == (["proof"], [])
+    studio.rules = studio.rules._replace(most_keys=1)
+    studio.mine = studio.mine._replace(assign=given(proof="F6"))
+    assert [r.what for r in studio.assign("proof", "F7").refusals] == ["too_many"]
+    other = assign(studio.view, request._replace(scheme=studio.mine))
+    assert (studio.does(other, "F7"), studio.does(other, "F6")) == (["proof"], [])
+
+
+def test_clearing_says_what_shows_through_and_who_is_left_without(studio: Studio) -> None:
+    studio.mine = studio.mine._replace(assign=given(erase="F9"))
+    change = clear(studio.view, Clear(studio.mine, "erase"))
+    assert studio.does(change, "F9") == ["proof"]
+    assert kinds(change) == ["Shift", "Without"]
+    assert change.effects[1] == Without("erase", "Edit > Erase")
+    by_key = clear(studio.view, Clear(studio.mine, trigger=key("F9")))
+    assert by_key.edits == change.edits
+    below = clear(studio.view, Clear(studio.mine, "proof"))
+    assert [r.what for r in below.refusals] == [FROM_BELOW]
+    assert [r.what for r in clear(studio.view, Clear(studio.mine, "spare")).refusals] == [NOTHING]
+    studio.mine = studio.mine._replace(assign=given(erase="F9", save="F7"))
+    unclear = clear(studio.view, Clear(studio.mine, "save", key("F9")))
+    assert [r.what for r in unclear.refusals] == [BOTH]
+    nothing = clear(studio.view, Clear(studio.mine, "save", key("F9"), both=True))
+    assert [r.what for r in nothing.refusals] == [NOTHING]
+
+
+def test_bare_takes_what_lies_below_and_tells_what_does_not_go(studio: Studio) -> None:
+    change = bare(studio.view, Bare(studio.command("proof"), studio.mine, "by hand only"))
+    assert studio.does(change, "F9") == []
+    assert change.edits[0].after.bare["proof"].why == "by hand only"
+    only = bare(studio.view, Bare(studio.command("proof"), studio.mine, "x", (LABEL,)))
+    assert (studio.does(only, "F9", LABEL), studio.does(only, "F9", DRAW)) == ([], ["proof"])
+    studio.mine = studio.mine._replace(assign=given(proof="F7"))
+    still = bare(studio.view, Bare(studio.command("proof"), studio.house, "x"))
+    assert StillHas("proof", (key("F7"),)) in still.effects
+
+
+def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) -> None:
+    change = mute(studio.view, Mute(key("F8"), (ROOT,), studio.mine, "it costs a plate"))
+    assert studio.does(change, "F8") == [""]
+    assert any(isinstance(e, Loss) and e.command == "burn" for e in change.effects)
+    studio.rules = studio.rules._replace(can_mute=False)
+    request = Mute(key("F8"), (ROOT,), studio.mine, "x")
+    (refusal,) = mute(studio.view, request).refusals
+    assert (refusal.what, refusal.way_out) == (CANNOT, "--by never")
+    never = mute(studio.view, request._replace(by="never"))
+    assert never.edits[0].after.mute[key("F8")].never == "spare"
+    away = mute(studio.view, request._replace(by="away"))
+    far = away.edits[0].after.mute[key("F8")].away
+    assert far is not None
+    assert studio.does(away, str(far)) == []
+    studio.rules = Rules(reserved={key("F8"): "x"}, built_in={key("F7"): "opens a log"})
+    assert [r.what for r in mute(studio.view, request).refusals] == [FIRM]
+    studio.rules = studio.rules._replace(can_mute=False)
+    studio.mine = studio.mine._replace(assign=given(erase="F7"))
+    shown = mute(studio.view, Mute(key("F7"), (ROOT,), studio.mine, "x", "away"))
+    assert any(isinstance(effect, ShowsThrough) for effect in shown.effects)
+
+
+def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -> None:
+    kept = guard(studio.view, Guard(key("F9"), (ROOT,), studio.house, "all expect it"))
+    studio.house = kept.edits[0].after
+    assert studio.house.guard[key("F9")].keeps == "proof"
+    view, mine = studio.view, studio.mine
+    keyset = KeySet("set", "Set", {"wipe": Entry((key("F9"),))})
+    purposes = Purposes([Purpose("wipe", "Wipe", links={"app": ("erase",)})])
+    broken = [
+        studio.assign("erase", "F9", answers=Answers("replace")),
+        bare(view, Bare(studio.command("proof"), mine, "x")),
+        mute(view, Mute(key("F9"), (ROOT,), mine, "x")),
+    ]
+    assert [[q.what for q in change.questions] for change in broken] == [["guard"]] * 3
+    # A set does not ask: it leaves the purpose as it is, and says why.
+    applied = apply_set(view, ApplySet(keyset, purposes, mine, Answers(sure=True)))
+    assert (applied.already, studio.does(applied, "F9")) == (True, ["proof"])
+    studio.mine = mine._replace(
+        assign={"proof": (Assignment((key("F9"),), (ROOT,)),)}, bare={"save": Decision("x")}
+    )
+    studio.house = studio.house._replace(bare={"proof": Decision("x")})
+    assert studio.does(Change(), "F9") == ["proof"]
+    cleared = clear(studio.view, Clear(studio.mine, "proof"))
+    assert [q.what for q in cleared.questions] == ["guard"]
+    whole = reset(studio.view, Reset(Part(), studio.mine))
+    assert [q.what for q in whole.questions] == ["guard", "sure"]
+    meant = clear(studio.view, Clear(studio.mine, "proof", answers=SURE))
+    assert meant.questions == ()
+
+
+def test_a_guard_that_is_broken_already_may_not_be_broken_further(studio: Studio) -> None:
+    studio.house = studio.house._replace(
+        guard={key("F9"): Decision("x", (ROOT,), keeps="proof")}, mute={key("F9"): Decision("y")}
+    )
+    assert [q.what for q in studio.assign("erase", "F9").questions] == ["guard", "taken"]
+    back = studio.assign("proof", "F9", answers=Answers("replace"))
+    assert back.questions == ()
+
+
+def test_keys_count_in_fewer_modes_or_in_more(studio: Studio) -> None:
+    studio.mine = studio.mine._replace(assign=given(path="F7"))
+    narrow = modes(studio.view, Modes(studio.command("path"), studio.mine, wider=False))
+    assert Counts((key("F7"),), (DRAW,)) in narrow.effects
+    assert (studio.does(narrow, "F7", DRAW), studio.does(narrow, "F7", LABEL)) == (["path"], [])
+    studio.mine = narrow.edits[0].after
+    wide = modes(studio.view, Modes(studio.command("path"), studio.mine, True, (LABEL,)))
+    assert studio.does(wide, "F7", LABEL) == ["path"]
+    wrong = modes(studio.view, Modes(studio.command("path"), studio.mine, False, (LABEL,)))
+    assert [r.what for r in wrong.refusals] == [OTHER_WAY]
+    none = modes(studio.view, Modes(studio.command("erase"), studio.mine, False, (DRAW,)))
+    assert [r.what for r in none.refusals] == [NO_SUCH_KEY]
+    studio.rules = studio.rules._replace(text_modes=(LABEL,))
+    studio.mine = studio.mine._replace(assign={"path": (Assignment((key("G"),), (DRAW,)),)})
+    typed = modes(studio.view, Modes(studio.command("path"), studio.mine, True, (LABEL,)))
+    assert [q.what for q in typed.questions] == ["typing"]
+
+
+def test_a_choice_is_put_in_order_and_a_finding_accepted(studio: Studio) -> None:
+    studio.mine = studio.mine._replace(assign=given(erase="F9", save="F9"))
+    change = choice(studio.view, Choice(key("F9"), ("save",), studio.mine))
+    assert change.effects == (Offers(key("F9"), ("save", "erase")),)
+    assert studio.does(change, "F9") == ["save", "erase"]
+    strange = choice(studio.view, Choice(key("F9"), ("path",), studio.mine))
+    assert [r.what for r in strange.refusals] == [STRANGER]
+    one = accept(studio.view, Accept(("slip F8",), "slip", studio.mine, "we know"))
+    studio.mine = one.edits[0].after
+    assert studio.mine.accept["slip F8"].why == "we know"
+    several = accept(studio.view, Accept(("slip F8", "slip F7"), "slip", studio.mine, "x"))
+    none = accept(studio.view, Accept((), "slip", studio.mine, "x"))
+    assert [c.refusals[0].what for c in (several, none)] == [SEVERAL, NONE]
+    no_more = accept(studio.view, Accept(("slip F8",), "slip F8", studio.mine))
+    assert no_more.edits[0].after.accept == {}
+    again = accept(studio.view, Accept((), "other", studio.mine))
+    assert [r.what for r in again.refusals] == [NOT_ACCEPTED]
+
+
+def test_a_part_is_put_back_and_all_of_it_only_when_it_is_meant(studio: Studio) -> None:
+    studio.mine = studio.mine._replace(
+        assign=given(erase="F9", save="F7"), mute={key("F8"): Decision("x")}
+    )
+    one = reset(studio.view, Reset(Part(command="erase"), studio.mine))
+    assert (one.questions, studio.does(one, "F9")) == ((), ["proof"])
+    by_key = reset(studio.view, Reset(Part(trigger=key("F8")), studio.mine))
+    assert studio.does(by_key, "F8") == ["burn"]
+    whole = reset(studio.view, Reset(Part(), studio.mine))
+    assert [(q.what, q.about) for q in whole.questions] == [("sure", 3)]
+    sure = reset(studio.view, Reset(Part(), studio.mine, answers=Answers(sure=True)))
+    assert sure.edits[0].after.decisions == 0
+    assert any(isinstance(effect, Shift) for effect in sure.effects)
+    itself = reset(studio.view, Reset(Part(), studio.mine, studio.mine))
+    assert [r.what for r in itself.refusals] == [ITSELF]
+
+
+def test_a_rose_is_copied_and_what_is_taken_is_asked_about(studio: Studio) -> None:
+    studio.rules = studio.rules._replace(roses={DRAW: 4, LABEL: 4})
+    plain = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
+    assert (plain.questions, studio.does(plain, "swipe:N", LABEL)) == ((), ["turn"])
+    assert [e.had for e in plain.effects if isinstance(e, Copied)] == [""]
+    studio.mine = studio.mine._replace(assign={"erase": (Assignment((key("swipe:N"),), (LABEL,)),)})
+    asked = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
+    assert [q.what for q in asked.questions] == ["taken"]
+    request = CopyRose(DRAW, LABEL, studio.mine, answers=Answers("replace"))
+    assert studio.does(copy_rose(studio.view, request), "swipe:N", LABEL) == ["turn"]
+    studio.rules = studio.rules._replace(roses={DRAW: 8, LABEL: 4})
+    studio.mine = Scheme(
+        "app", "mine", PERSONAL, assign={"erase": (Assignment((key("swipe:NE"),), (DRAW,)),)}
+    )
+    no_place = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine, 45))
+    assert [r.what for r in no_place.refusals] == [NO_BEARING]
+
+
+def test_a_set_is_applied_when_it_is_meant(studio: Studio) -> None:
+    keyset = KeySet(
+        "set", "Set", {"wipe": Entry((key("Main+E"),)), "keep": Entry((key("Main+S"),))}
+    )
+    purposes = Purposes(
+        [
+            Purpose("wipe", "Wipe", links={"app": ("erase",)}),
+            Purpose("keep", "Keep", links={"app": ("save",)}),
+        ]
+    )
+    asked = apply_set(studio.view, ApplySet(keyset, purposes, studio.mine))
+    assert [q.what for q in asked.questions] == ["sure"]
+    change = apply_set(studio.view, ApplySet(keyset, purposes, studio.mine, Answers(sure=True)))
+    assert studio.does(change, "Ctrl+E") == ["erase"]
+    adopted = [e for e in change.effects if isinstance(e, Planned) and e.what == ADOPTED]
+    assert [each.command for each in adopted] == ["erase"]
+    studio.mine = change.edits[0].after
+    assert apply_set(studio.view, ApplySet(keyset, purposes, studio.mine)).already
+
+
+def test_the_safe_repairs_are_made_when_they_are_meant(studio: Studio) -> None:
+    studio.mine = studio.mine._replace(assign=given(path="F7"))
+    fixes = tuple(f.fix for f in all_findings(studio.view) if f.fix is not None)
+    assert fixes == (Fix("mine", "path", "F7", (DRAW,)),)
+    assert [q.what for q in repair(studio.view, Repair(fixes)).questions] == ["sure"]
+    change = repair(studio.view, Repair(fixes, Answers(sure=True)))
+    studio.mine = change.edits[0].after
+    assert not [f for f in all_findings(studio.view) if f.fix is not None]
