@@ -2,10 +2,11 @@
 
 Usage: python benchmarks/conflicts.py [APPS ASSIGNMENTS]      (50 200000)
 
-Each application has a catalogue and a personal scheme with its share of the assignments. The
-pandas script reads the same files (the schemes with the standard library's TOML parser) and lists
-the keys that stand twice in one application and mode. Both are run in turn, three times each;
-prints the best of each, peak memory in MB, and the ratio.
+Each application has a catalogue and a personal scheme with its share of the assignments. One pandas
+script reads the same files (the schemes with the standard library's TOML parser), the other the same
+assignments as plain tables; both list the keys that stand twice in one application and mode. Besides
+there is a desk whose schemes have comments, and one where a thousand commands share a key. All of them
+take turns; prints the best of three, peak memory in MB, and the ratios; exits 1 where an aim is missed.
 """
 
 import os
@@ -13,7 +14,7 @@ import random
 import sys
 import tempfile
 
-from growth import MODES, measured, trigger, write
+from growth import MODES, in_turn, trigger, write
 
 PANDAS = """
 import glob, sys, tomllib
@@ -41,21 +42,75 @@ for table in (mine, factory):
 """
 
 
+PLAIN = """
+import glob, sys
+import pandas as pd
+for kind in ("mine", "factory"):
+    frames = []
+    for path in glob.glob(f"tables/{kind}/*.csv"):
+        frame = pd.read_csv(path, dtype=str)
+        frame["app"] = path
+        frames.append(frame)
+    table = pd.concat(frames)
+    twice = table[table.duplicated(["app", "mode", "key"], keep=False)]
+    twice.sort_values(["app", "key"]).to_csv(sys.stdout)
+"""
+
+#: How much of the time of each peer a check may take.
+AIMS = {"pandas": 1.0, "plain tables": 1.0}
+
+#: How much longer it may take where every decision has a comment, or one key is crowded.
+MOST_FOR_COMMENTS = 1.5
+MOST_FOR_CROWD = 0.1
+
+
 def main() -> int:
     apps, size = (int(n) for n in sys.argv[1:3]) if len(sys.argv) > 2 else (50, 200_000)
     program = os.path.join(os.path.dirname(sys.executable), "olive-compass")
-    with tempfile.TemporaryDirectory() as desk:
-        lay_out(desk, apps, size)
-        pandas = measured([sys.executable, "-c", PANDAS], desk)
-        check = measured([program, "check"], desk)
+    with tempfile.TemporaryDirectory() as folder:
+        for name in ("plain", "commented", "crowded"):
+            lay_out(
+                os.path.join(folder, name),
+                *((1, 1000) if name == "crowded" else (apps, size)),
+                name,
+            )
+        check = [program, "check", "--desk"]
+        found = in_turn(
+            {
+                "pandas": [sys.executable, "-c", PANDAS],
+                "plain tables": [sys.executable, "-c", PLAIN],
+                "check": [*check, "."],
+                "commented": [*check, "../commented"],
+                "crowded": [*check, "../crowded"],
+            },
+            os.path.join(folder, "plain"),
+        )
     print(f"{apps} applications, {size} assignments")
-    print(f"pandas {pandas[0]:6.2f} s {pandas[1]:6.0f} MB")
-    print(f"check  {check[0]:6.2f} s {check[1]:6.0f} MB, {check[0] / pandas[0]:.2f} of pandas")
-    return 0
+    whole = found["check"][0]
+    for name, (seconds, peak) in found.items():
+        print(
+            f"{name:<13}{seconds:7.2f} s {peak:6.0f} MB   a check takes {whole / seconds:.2f} of it"
+        )
+    missed = [
+        f"{name}: {whole / found[name][0]:.2f} of it"
+        for name in AIMS
+        if whole > AIMS[name] * found[name][0]
+    ]
+    if found["commented"][0] > MOST_FOR_COMMENTS * whole:
+        missed.append("comments cost too much")
+    if found["crowded"][0] > max(1.0, MOST_FOR_CROWD * whole):
+        missed.append("a crowded key costs too much")
+    for line in missed:
+        print(f"missed: {line}")
+    return 1 if missed else 0
 
 
-def lay_out(desk: str, apps: int, size: int) -> None:
-    """Writes a desk with ``size`` assignments, one for each command of its applications."""
+def lay_out(desk: str, apps: int, size: int, kind: str) -> None:
+    """Writes a desk with ``size`` assignments, one for each command of its applications.
+
+    ``plain`` writes the same as plain tables too; ``commented`` has a comment over every decision,
+    ``crowded`` one key for all commands.
+    """
     draw = random.Random(size)
     write(desk, "desk.toml", 'format = "olive-compass-desk/1"\nname = "Conflicts"\n')
     modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
@@ -63,17 +118,24 @@ def lay_out(desk: str, apps: int, size: int) -> None:
     for app in range(apps):
         rows = ["# olive-compass-commands/1", "id,title,menu,keys,modes,kind,does"]
         scheme = ['format = "olive-compass-scheme/1"', f'app = "app{app}"', "", "[assign]"]
+        tables: dict[str, list[str]] = {each: ["command,key,mode"] for each in ("mine", "factory")}
         for n in range(size // apps):
             key = "" if n % 3 else trigger(draw, size)
+            given = "Ctrl+K" if kind == "crowded" else trigger(draw, size)
             mode = draw.choice(MODES)
             rows.append(f"menu.command-{n},Smooth {n},Menu {n % 30},{key},{mode},command,")
-            scheme.append(
-                f'"menu.command-{n}" = {{ keys = ["{trigger(draw, size)}"], modes = ["{mode}"] }}'
-            )
+            if kind == "commented":
+                scheme.append(f"# The {n}th decision was made on a Monday.")
+            scheme.append(f'"menu.command-{n}" = {{ keys = ["{given}"], modes = ["{mode}"] }}')
+            tables["mine"].append(f"menu.command-{n},{given},{mode}")
+            if key:
+                tables["factory"].append(f"menu.command-{n},{key},{mode}")
         write(desk, f"apps/app{app}/commands.csv", "\n".join(rows) + "\n")
         head = 'format = "olive-compass-app/1"\n[modes]\n'
         write(desk, f"apps/app{app}/app.toml", head + modes + rules)
         write(desk, f"schemes/app{app}/mine.toml", "\n".join(scheme) + "\n")
+        for name, lines in tables.items() if kind == "plain" else ():
+            write(desk, f"tables/{name}/app{app}.csv", "\n".join(lines) + "\n")
 
 
 if __name__ == "__main__":

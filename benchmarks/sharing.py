@@ -14,7 +14,7 @@ import tempfile
 import time
 
 from conflicts import lay_out
-from growth import measured, write
+from growth import in_turn, write
 
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Scheme
@@ -28,10 +28,13 @@ def main() -> int:
     apps, size = (int(n) for n in sys.argv[1:3]) if len(sys.argv) > 2 else (50, 20_000)
     program = os.path.join(os.path.dirname(sys.executable), "olive-compass")
     with tempfile.TemporaryDirectory() as desk:
-        lay_out(desk, apps, size)
+        lay_out(desk, apps, size, "plain")
         with_set(desk, apps)
-        reading = measured([program, "find", "xyzzy"], desk)
-        applying = measured([program, "keyset", "apply", "big", "--dry-run", "--json"], desk)
+        commands = {
+            "reading": [program, "find", "xyzzy"],
+            "applying": [program, "keyset", "apply", "big", "--dry-run", "--json"],
+        }
+        reading, applying = in_turn(commands, desk).values()
     print(f"{apps} applications, {size} commands, a set of {PURPOSES} purposes")
     print(f"reading  {reading[0]:6.2f} s {reading[1]:6.0f} MB")
     ratio = applying[0] / reading[0]

@@ -224,7 +224,7 @@ GROUPS = [
 
 
 def test_sheets_of_any_title_are_safe() -> None:
-    page = sheets.as_html(GROUPS, ABOUT)
+    page = sheets.as_html(GROUPS, ABOUT).replace("<wbr>", "")
     assert "&lt;b&gt;Zoom|in&lt;/b&gt;" in page
     assert "<b>" not in page
     for keys in (

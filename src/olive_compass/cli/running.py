@@ -7,7 +7,7 @@ import argparse
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, saying
+from olive_compass.cli import effects_json, pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -220,7 +220,7 @@ def _as_json(
         "dry-run": options.dry_run,
         "change": number,
         "files": [each.path for each in files],
-        "effects": [saying.effect_json(at, work.view, each) for each in change.effects],
+        "effects": [effects_json.effect_json(at, work.view, each) for each in change.effects],
     }
 
 

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, saying, words
+from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
@@ -110,7 +110,7 @@ class _Asking:
         assert isinstance(found, Verdict)
         around, key = self.around, request.trigger
         for holder in (*found.holders, *found.hidden):
-            around.say(f"{saying.holder_text(at, view, found, holder)}.")
+            around.say(f"{parts.holder_text(at, view, found, holder)}.")
         for loss in found.lost:
             name = view.title(loss.command)
             left = words.left_with(view.keymap, loss)
@@ -175,15 +175,15 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
     limit = f": {view.app.title} lets a command have {most}" if view.app.rules.most_keys else ""
     lines += [f"It gives up {joined(map(str, gone))}{limit}."] if gone else []
     known = view.app.catalogue.by_id
-    lines += [saying.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known]
+    lines += [parts.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known]
     lines += [
         f"{found.trigger} had a hidden meaning that no list shows: {holder.claim.wired} "
         f"({words.where(at, view.keymap, holder.claim)})."
         for holder in found.hidden
     ]
     for part, text in (("lacking", found.lacking), ("typing", found.typing)):
-        lines += [f"{saying.part_text(at, view, found, part)}."] if text else []
-    return lines + saying.said_lines(at, view, found)
+        lines += [f"{parts.part_text(at, view, found, part)}."] if text else []
+    return lines + parts.said_lines(at, view, found)
 
 
 def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> Refused | None:

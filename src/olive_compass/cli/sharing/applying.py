@@ -2,7 +2,7 @@
 
 from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, saying, words
+from olive_compass.cli import parts, pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -109,7 +109,7 @@ def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
                 "command": p.command or None,
                 "what": p.what,
                 "key": str(p.trigger) if p.trigger else None,
-                "why": [saying.obstacle_text(at, target.view, each) for each in p.why],
+                "why": [parts.obstacle_text(at, target.view, each) for each in p.why],
                 "displaced": [
                     {"command": loss.command, "left-with": [str(run) for run in loss.left]}
                     for loss in p.lost
@@ -292,7 +292,7 @@ def _print_plan(
 def _row(at: Desk, target: Target, p: Planned) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
-    notes = [saying.obstacle_text(at, target.view, each) for each in p.why]
+    notes = [parts.obstacle_text(at, target.view, each) for each in p.why]
     notes += [f"{p.trigger} had a hidden meaning, {wired}" for wired in p.hidden]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (

@@ -1,6 +1,6 @@
 """Holds the guards of a desk against changes that come as whole files: merged, unpacked, upgraded."""
 
-from olive_compass.cli import saying
+from olive_compass.cli import parts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.desk.desk import Desk, scheme_path
@@ -31,7 +31,7 @@ def refuse_broken_guards(
         for guard in broken_guards(*keymaps):
             path = scheme_path(app, guard.scheme.name)
             raise Refused(
-                f"{saying.guard_text(guard)}; nothing was changed.",
+                f"{parts.guard_text(guard)}; nothing was changed.",
                 file=path,
                 line=before.line(path, "guard", str(guard.trigger)),
                 hint="To do it all the same: --despite guard",

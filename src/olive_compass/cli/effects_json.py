@@ -1,0 +1,71 @@
+"""What a change does, as JSON (docs/json.md)."""
+
+from typing import Any
+
+from olive_compass.cli import parts
+from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
+from olive_compass.desk.desk import Desk
+
+
+def effect_json(at: Desk, view: AppView, effect: object) -> dict[str, Any]:
+    """An effect as JSON: what it is, and its parts (docs/json.md)."""
+    if isinstance(effect, Verdict):
+        return verdict_json(at, view, effect)
+    kind = type(effect).__name__.lower()
+    fields: dict[str, Any] = {"effect": kind}
+    for name, value in getattr(effect, "_asdict", dict)().items():
+        # Everywhere in our JSON a trigger is called key.
+        fields["key" if name == "trigger" else name.replace("_", "-")] = _plain(value)
+    return fields
+
+
+def _plain(value: object) -> Any:
+    if value is None or isinstance(value, (str, int, float, bool)):
+        return value
+    if isinstance(value, Run):
+        return str(value)
+    if isinstance(value, Claim):
+        return {
+            "key": str(value.trigger),
+            "command": value.command or None,
+            "does": value.wired or None,
+            "mode": value.mode,
+            "layer": value.layer,
+            "scheme": value.origin or None,
+        }
+    if hasattr(value, "_asdict"):
+        return {name.replace("_", "-"): _plain(each) for name, each in value._asdict().items()}
+    if isinstance(value, (tuple, list, frozenset)):
+        return [_plain(each) for each in value]
+    return str(value)
+
+
+def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
+    """A verdict as JSON: what stands against it, each part with its weight and its sentence."""
+    return {
+        "effect": "verdict",
+        "command": found.command.id,
+        "key": str(found.trigger),
+        "modes": list(found.modes),
+        "effort": found.effort.strokes if found.effort else None,
+        "against": [
+            {"part": part, "weight": WEIGHTS[part], "says": _uncoloured(at, view, found, part)}
+            for part in found.against()
+        ],
+        "lost": [
+            {
+                "command": loss.command,
+                "modes": list(loss.modes),
+                "left-with": [str(run) for run in loss.left],
+            }
+            for loss in found.lost
+        ],
+    }
+
+
+def _uncoloured(at: Desk, view: AppView, found: Verdict, part: str) -> str:
+    return parts.part_text(at, view, found, part).replace(BOLD, "").replace(OFF, "")

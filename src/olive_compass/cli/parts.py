@@ -1,0 +1,185 @@
+"""The parts of a verdict as sentences: what stands against a key, who holds it, what is left."""
+
+from collections.abc import Iterable
+
+from olive_compass.cli import words
+from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.consequences import Holder, Loss
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.guards import Guarded
+from olive_compass.core.schemes.layers import SYSTEM
+from olive_compass.core.schemes.standing import not_assignable_says
+from olive_compass.core.schemes.verdicts import SAID, Verdict, routes_by
+from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+
+def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
+    """One part of a verdict as a sentence without its full stop."""
+    texts = {
+        "firm": lambda: _firm(view, found),
+        "unavailable": lambda: (
+            f"{found.command.title} can have no key: "
+            f"{not_assignable_says(found.command, found.unavailable)}"
+        ),
+        "rules": lambda: f"The rules of {view.app.title} do not allow this: {found.rules[0].why}",
+        "too_many": lambda: _too_many(view, found),
+        "guards": lambda: guard_text(found.guards[0]),
+        "bare": lambda: (
+            f"{found.bare[0].scheme.name} leaves {found.command.title} without a key on purpose: "
+            f"{found.bare[0].why or 'no reason given'}"
+        ),
+        "holders": lambda: "; ".join(holder_text(at, view, found, h) for h in found.holders),
+        "hidden": lambda: "; ".join(holder_text(at, view, found, h) for h in found.hidden),
+        "lacking": lambda: "; ".join(
+            f"{stroke} cannot be made on this keyboard: {text}" for stroke, text in found.lacking
+        ),
+        "typing": lambda: (
+            f"{found.trigger} would swallow what is typed {view.app.modes.phrase(found.typing)}"
+        ),
+        "outside": lambda: (
+            f"It counts {view.app.modes.phrase(found.outside)}, where {found.command.title} cannot be "
+            "used"
+        ),
+        "untypable": lambda: "; ".join(
+            f"It makes “{t}” untypable here" for _, t in found.untypable
+        ),
+        "altgr": lambda: "; ".join(f"“{stroke.key}” {text} here" for stroke, text in found.altgr),
+        "waits": lambda: f"It starts only after a wait, because {_begin(found.waits)} with it",
+        "delays": lambda: (
+            f"{joined(dict.fromkeys(str(c.trigger) for c in found.delays))} "
+            f"({titles(view, found.delays)}) will start only after a wait, because {found.trigger} "
+            "begins with it"
+        ),
+        "menus": lambda: (
+            f"{found.trigger} no longer {found.menus[0].claim.wired}: "
+            f"{_routes(view, found.trigger)} are lost"
+        ),
+        "reflex": lambda: (
+            f"{found.trigger} is a reflex, and {found.command.title} lasts and cannot be taken back"
+        ),
+        "slips": lambda: (
+            f"A slip from {found.slips[0].often.trigger} "
+            f"(“{view.title(found.slips[0].often.command)}”) starts "
+            f"“{view.title(found.slips[0].lasting.command)}”, which lasts"
+        ),
+        "friends": lambda: f"A false friend: {found.friends[0].says}",
+        "hard": lambda: (
+            f"It costs {found.hard.strokes if found.hard else 0:.1f} home strokes; "
+            f"{view.weights.hard:g} and more are hard to press"
+        ),
+        "unreached": lambda: (
+            f"It does not count {view.app.modes.phrase(found.unreached)}: a nearer scheme leaves "
+            f"{found.command.title} bare there, or gives it a key instead"
+        ),
+        "first": lambda: "; ".join(_first(at, view, holder) for holder in found.first),
+    }
+    return texts[part]()
+
+
+def said_lines(at: Desk, view: AppView, found: Verdict) -> list[str]:
+    """What is only to be said of a verdict, a sentence each, the gravest first."""
+    return [f"{part_text(at, view, found, part)}." for part in found.against(SAID)]
+
+
+def _firm(view: AppView, found: Verdict) -> str:
+    firm = found.firm[0]
+    who = "The operating system" if firm.claim.layer == SYSTEM else view.app.title
+    if firm.begins:
+        return (
+            f"{found.trigger} never arrives: {who} keeps {firm.claim.trigger}, with which it begins "
+            f"({firm.claim.wired})"
+        )
+    return f"{who} keeps {found.trigger} for itself ({firm.claim.wired})"
+
+
+def _too_many(view: AppView, found: Verdict) -> str:
+    assert found.too_many
+    keys = joined(f"{run} ({scheme})" for run, scheme in found.too_many.have)
+    return (
+        f"{view.app.title} lets a command have {counted(found.too_many.most, 'key')}, and "
+        f"{found.command.title} has {keys}"
+    )
+
+
+def _begin(claims: tuple[Claim, ...]) -> str:
+    names = list(dict.fromkeys(str(claim.trigger) for claim in claims))
+    some = [*names[:4], *([f"{len(names) - 4} more"] if names[4:] else [])]
+    return f"{joined(some)} {'begin' if len(names) > 1 else 'begins'}"
+
+
+def titles(view: AppView, claims: Iterable[Claim]) -> str:
+    return joined(dict.fromkeys(view.meaning(claim.does) for claim in claims))
+
+
+def _routes(view: AppView, trigger: Run) -> str:
+    """The keyboard routes that begin with a trigger, the first few by name."""
+    titles = routes_by(view, trigger)
+    some = ", ".join(titles[:3]) + (f" and {len(titles) - 3} more" if titles[3:] else "")
+    return f"{counted(len(titles), 'keyboard route')} ({some})"
+
+
+def _first(at: Desk, view: AppView, holder: Holder) -> str:
+    claim = holder.claim
+    name = view.meaning(claim.does) or "a mute"
+    return (
+        f"But {view.app.modes.phrase(holder.modes)} {name} still comes first: "
+        f"{words.source(claim)}, {words.where(at, view.keymap, claim)}"
+    )
+
+
+def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
+    """What stood in the way of a trigger of a key set: the trigger, and why."""
+    found, about = obstacle.verdict, obstacle.about
+    if obstacle.part == GIVEN:
+        why = f"the set gives it to {about}"
+    elif obstacle.part == LASTS:
+        why = f"{found.command.title} lasts and cannot be taken back: give it a key by hand, if any"
+    elif obstacle.part == MUTED and isinstance(about, Claim):
+        why = f"muted by {about.origin}, {about.why or 'no reason given'}"
+    elif obstacle.part == BEATEN:
+        first = (view.meaning(about.does) or "a mute") if isinstance(about, Claim) else ""
+        why = f"{first} comes first there" if first else "it would not reach the command"
+    elif obstacle.part == BREAKS and isinstance(about, Guarded):
+        why = guard_text(about)
+    elif obstacle.part == "rules":
+        why = found.rules[0].why
+    elif obstacle.part == "unavailable":
+        why = not_assignable_says(found.command, found.unavailable)
+    else:
+        why = part_text(at, view, found, obstacle.part)
+    return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")
+
+
+def holder_text(at: Desk, view: AppView, found: Verdict, holder: Holder) -> str:
+    """Who holds a trigger, where, and by which decision."""
+    claim = holder.claim
+    if claim.wired:
+        name = f"its hidden meaning, which no list shows, is {claim.wired}"
+    elif claim.mutes:
+        name = "it is muted" + (f" ({claim.why})" if claim.why else "")
+    else:
+        name = f"{BOLD}{view.title(claim.command)}{OFF} ({claim.command}) has it"
+    return (
+        f"{found.trigger} is taken {view.app.modes.phrase(holder.modes)}: {name}; "
+        f"{words.source(claim)}, {words.where(at, view.keymap, claim)}"
+    )
+
+
+def guard_text(guard: Guarded) -> str:
+    """That a press is guarded, by whom and why."""
+    why = guard.decision.why or "no reason given"
+    return f"{guard.trigger} is guarded by {guard.scheme.name}: {why}"
+
+
+def loss_text(view: AppView, after: Keymap, loss: Loss) -> str:
+    """That a command lost a trigger, and what it is left with."""
+    return (
+        f"{view.title(loss.command)} lost it {view.app.modes.phrase(loss.modes)}; "
+        f"it is left with {words.left_with(after, loss)}."
+    )
