@@ -27,6 +27,9 @@ olive-compass check --since house --brief
 olive-compass check quillmap --fix
 olive-compass check --as sarif > check.sarif"""
 
+#: How many places of a finding are shown; --json has them all.
+MOST_PLACES = 12
+
 _COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
 
 
@@ -146,11 +149,13 @@ def _print_app(
         says[0] = f"{colour}{finding.severity}{OFF}" + says[0][len(finding.severity) :]
         for n, line in enumerate(says):
             around.say(f"  {'  ' if n else ''}{line}")
-        for place in finding.places:
+        for place in finding.places[:MOST_PLACES]:
             path, line_number = words.file_and_line(at, view.keymap, place)
             around.say(
                 f"    {DIM}{path}:{line_number}{OFF}" if line_number else f"    {DIM}{path}{OFF}"
             )
+        if finding.places[MOST_PLACES:]:
+            around.say(f"    {DIM}and {len(finding.places) - MOST_PLACES} more{OFF}")
         if finding.accepted is not None:
             around.say(f"    {DIM}accepted:{OFF} {finding.accepted}")
         else:

@@ -82,7 +82,13 @@ class ModeTree:
         return tuple(path)
 
 
-def joined(words: Iterable[str]) -> str:
-    """``a, b and c``."""
+def joined(words: Iterable[str], most: int = 0) -> str:
+    """``a, b and c``; of more than ``most`` (0: any number) the first, and how many more there are.
+
+    >>> joined("abcd"), joined("abcd", 2)
+    ('a, b, c and d', 'a, b and 2 more')
+    """
     words = list(words)
+    if most and len(words) > most:
+        words = [*words[:most], f"{len(words) - most} more"]
     return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import line
-from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.findings.same_press import advice, known_choices
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.schemes.claims import Claim
@@ -33,7 +33,7 @@ def find(view: View) -> Iterator[Finding]:
             if len(wants) < 2 or len({claim.trigger for claim in wants}) < 2 or wants in seen:
                 continue
             seen.add(wants)
-            names = joined(_named(view, claim) for claim in wants)
+            names = joined((_named(view, claim) for claim in wants), MOST_NAMED)
             keys = " ".join(map(physical_text, press))
             where = view.app.modes.phrase(view.app.modes.inside([mode]))
             factory = wants[0].layer == FACTORY

@@ -19,6 +19,10 @@ __all__ = ["Fix", "Place", "View", "catalogue_place", "of_schemes", "place", "st
 SEVERITIES = ("error", "warning", "note")
 
 
+#: How many commands a finding names before it only counts them.
+MOST_NAMED = 12
+
+
 class Finding(NamedTuple):
     """Something that ``check`` reports.
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, clearing, line
-from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
@@ -84,7 +84,7 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
         ID,
         "note" if factory or _is_choice(view, claims) else SEVERITY,
         view.app.name,
-        f"{key} is given to {joined(titles)} {where}; {follows}.",
+        f"{key} is given to {joined(titles, MOST_NAMED)} {where}; {follows}.",
         advice(view, ID, claims),
         tuple(dict.fromkeys(place(claim) for claim in reversed(claims))),
         tuple(claim.command for claim in claims),
