@@ -20,6 +20,7 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.copy_rose import Copied
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings.advice import line
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift
@@ -49,11 +50,9 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
             hint = f"It does in {joined(some)}: add --mode." if some else hint
         return Refused(says, file=app_path(app.name), hint=hint)
     if refusal.what == "too_many" and found.too_many:
-        first = found.too_many.have[0]
-        hint = (
-            f"Take one first: olive-compass clear {app.name} '{first[0]}' --scheme {first[1]}; "
-            "or say --instead."
-        )
+        run, scheme = found.too_many.have[0]
+        first = line("clear", app.name, found.command.id, str(run), "--scheme", scheme)
+        hint = f"Take one first: {first}; or say --instead."
         return Refused(says, file=app_path(app.name), hint=hint)
     return Refused(says)
 
@@ -108,8 +107,8 @@ def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Ref
         guards = list(question.about.guards) if question.what == GUARD else []
     if guards:
         path = scheme_path(view.app.name, guards[0].scheme.name)
-        line = at.line(path, "guard", str(guards[0].trigger))
-        return Refused(says, file=path, line=line, hint=way_out)
+        number = at.line(path, "guard", str(guards[0].trigger))
+        return Refused(says, file=path, line=number, hint=way_out)
     return Refused(says, hint=way_out)
 
 

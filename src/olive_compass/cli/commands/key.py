@@ -153,6 +153,7 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
                         "app": stack.app.title,
                         "where": stack.app.modes.phrase(modes),
                         "outcome": outcome.what,
+                        "wired": any(claim.wired for claim in outcome.winners),
                         "commands": titles,
                         "from": words.source(outcome.winners[0]) if outcome.winners else "",
                         "bare": bare_note(keymap, run_),
@@ -203,7 +204,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
             (
                 row["app"],
                 row["where"],
-                row["outcome"],
+                "" if row["wired"] else row["outcome"],
                 " or ".join(row["commands"]),
                 row["from"],
                 row["bare"],

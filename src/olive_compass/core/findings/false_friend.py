@@ -48,7 +48,7 @@ def find(view: View) -> Iterator[Finding]:
             ID,
             "note",
             view.app.name,
-            f"Keys that only look in other applications change work here: {', '.join(named)}{more}.",
+            f"Keys that are harmless in other applications change work here: {', '.join(named)}{more}.",
             accepting(view, ID, str(milder[0].meets.trigger)),
             (place(milder[0].meets.claim),),
             (),
