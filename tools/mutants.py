@@ -48,7 +48,7 @@ def main() -> int:
             copy = shutil.copytree if (ROOT / name).is_dir() else shutil.copy
             copy(ROOT / name, Path(folder) / name)
         if not _passes(folder):
-            print("The tests fail as they are.")
+            print("The tests fail as they are: see python -m pytest tests/core")
             return 2
         for path, n in chosen:
             copied = Path(folder) / path.relative_to(ROOT)

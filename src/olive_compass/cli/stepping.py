@@ -23,22 +23,30 @@ class Stepping(NamedTuple):
     """What sets the two commands apart.
 
     ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,
-    in the past tense; ``told`` says what a record was about.
+    in the past tense; ``told`` says what a record was about. ``back`` is the command that takes
+    it back in its turn.
     """
 
     find: Callable[[History], Record | None]
     verb: str
     deed: str
     told: Callable[[Record], str]
+    back: str
 
 
 def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
-    status = 0
+    status = done = 0
     for _ in range(max(args.steps, 0)):
         status = until_saved(lambda: _step(args, around, how))
         if status or args.dry_run:
             break
+        done += 1
+    if done:
+        how_many = f" {done}" if done > 1 else ""
+        around.report(
+            f"{'To do it again' if how.back == 'redo' else 'To take it back'}: olive-compass {how.back}{how_many}"
+        )
     return status
 
 

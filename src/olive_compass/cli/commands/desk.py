@@ -187,7 +187,8 @@ def _keyboard(args: Any, around: Surroundings) -> int:
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
     assert board.form is not None
     assert board.layout is not None
-    if changes and not args.dry_run:
+    already = bool(changes) and after == before
+    if changes and not args.dry_run and not already:
         data = at.bytes(DESK_FILE)
         change = FileChange(DESK_FILE, data, with_keyboard(data, changes))
         said = ", ".join(f"{name} {value}" for name, value in changes.items())
@@ -209,7 +210,9 @@ def _keyboard(args: Any, around: Surroundings) -> int:
         f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
         f"free hand {after.hand}."
     )
-    if changes:
+    if already:
+        lead("It is so already; nothing was changed.")
+    elif changes:
         lead(
             "Nothing was written."
             if args.dry_run
@@ -225,6 +228,9 @@ def _project(args: Any, around: Surroundings) -> int:
         return 0
     name = "" if args.project == "none" else args.project
     data = at.bytes(DESK_FILE)
+    if name == at.settings.project:
+        around.report(f"The desk's project is {name or 'none'} already; nothing was changed.")
+        return 0
     change = FileChange(DESK_FILE, data, with_keyboard(data, {"project": name}))
     save(at, around, [change], f"the desk's project: {name or 'none'}")
     counting = [

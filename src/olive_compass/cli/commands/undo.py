@@ -20,7 +20,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return take_steps(args, around, Stepping(History.to_undo, "undo", "took back", _told))
+    return take_steps(args, around, Stepping(History.to_undo, "undo", "took back", _told, "redo"))
 
 
 def _told(record: Record) -> str:
