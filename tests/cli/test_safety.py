@@ -14,6 +14,65 @@ from tests.conftest import PROGRAM, Ask, ask_in, contents
 MINE = "schemes/quillmap/mine.toml"
 
 
+def interrupted(desk: Path, ask: Ask) -> None:
+    """Leaves the desk as a process leaves it that is killed before it writes its first file."""
+    ask("assign", "quillmap", "Cairn", "Alt+F10")
+    before = (desk / "schemes/quillmap/mine.toml").read_bytes()
+    ask("assign", "quillmap", "Ford", "Alt+F9")
+    last = max((desk / ".history").glob("0*.json"))
+    last.rename(desk / ".history/pending.json")
+    (desk / "schemes/quillmap/mine.toml").write_bytes(before)
+
+
+@pytest.mark.parametrize("words", [("undo",), ("find", "cairn"), ("history",)])
+def test_what_was_interrupted_is_settled_before_anything_is_read(
+    ask: Ask, desk: Path, words: tuple[str, ...]
+) -> None:
+    interrupted(desk, ask)
+    settled = ask(*words)
+    assert settled.status == 0
+    assert (
+        "(Quillmap: Ford got Alt+F9 in draw) had been interrupted; it was taken back" in settled.err
+    )
+    assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out, "no older change goes"
+    assert not (desk / ".history/pending.json").exists()
+    assert ask("undo").status == 0
+    assert "starts Cairn" not in ask("press", "quillmap", "Alt+F10").out
+
+
+def test_a_record_of_an_interrupted_change_that_nobody_can_read_names_a_way_out(
+    ask: Ask, desk: Path
+) -> None:
+    (desk / ".history").mkdir(exist_ok=True)
+    (desk / ".history/pending.json").write_text("")
+    looked = ask("press", "quillmap", "Ctrl+S")
+    assert (looked.status, "then remove it" in looked.err) == (0, True)
+    refused = ask("assign", "quillmap", "Cairn", "Alt+F10")
+    assert (refused.status, "then remove it" in refused.err) == (2, True)
+    (desk / ".history/pending.json").unlink()
+    assert ask("assign", "quillmap", "Cairn", "Alt+F10").status == 0
+
+
+def test_an_edit_by_hand_in_the_last_moment_is_not_lost(
+    ask: Ask, desk: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    mine = desk / "schemes/quillmap/mine.toml"
+    edits = ["# by hand\n"]
+    sync = os.fsync
+
+    def edited(number: int) -> None:
+        sync(number)
+        if edits and any(desk.glob("schemes/quillmap/.mine.toml.*")):
+            with mine.open("a") as file:
+                file.write(edits.pop())
+
+    monkeypatch.setattr(os, "fsync", edited)
+    assert ask("assign", "quillmap", "Cairn", "Alt+F10").status == 0
+    assert (edits, "# by hand" in mine.read_text()) == ([], True)
+    assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out
+    assert len(ask("history", "--json").json) >= 1
+
+
 def test_many_processes_assign_at_once_and_none_is_lost(desk: Path) -> None:
     commands = ["Join", "Split", "Hatch", "Wreck", "Scree", "Marsh", "Ford", "Cairn"]
     running = [

@@ -34,7 +34,25 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     root = find_root(start)
     around.parsed = Parsed(cache_file(root, around.environ))
     recall(around.parsed)
-    return Desk(root)
+    at = Desk(root)
+    _settle(at, around)
+    return at
+
+
+def _settle(at: Desk, around: Surroundings) -> None:
+    """Settles what a killed process left behind, before anything is read, and says so."""
+    try:
+        settled = at.history.settle()
+    except Refused as error:
+        # What is only read can go on; a change is refused with the same words.
+        around.warn(f"olive-compass: {error}")
+        return
+    if settled:
+        around.settled = settled
+        became = "it is complete" if settled.holds else "it was taken back"
+        around.warn(
+            f"olive-compass: Change {settled.number} ({settled.what}) had been interrupted; {became}."
+        )
 
 
 def show_keys(args: Any, around: Surroundings, at: Desk) -> None:

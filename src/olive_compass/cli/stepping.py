@@ -52,6 +52,11 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
 
 def _step(args: Any, around: Surroundings, how: Stepping) -> int:
     at = pick.desk(args, around)
+    if around.settled and not around.settled.holds:
+        # Whoever asks for it means that change: an older one must not go in its place.
+        around.settled = None
+        around.report("Nothing else was changed.")
+        return 0
     record = how.find(at.history)
     if record is None:
         around.say(f"There is nothing to {how.verb}.")

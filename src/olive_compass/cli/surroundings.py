@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, TextIO
 if TYPE_CHECKING:
     from datetime import datetime
 
+    from olive_compass.desk.history import Settled
     from olive_compass.desk.parsed import Parsed
 
 #: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
@@ -38,6 +39,8 @@ class Surroundings:
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
+        #: What became of a change that had been interrupted, where there was one.
+        self.settled: Settled | None = None
         #: What was read of the desk before, to be kept when the command has ended.
         self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.

@@ -48,6 +48,14 @@ class Record(NamedTuple):
     undoes: int = 0
 
 
+class Settled(NamedTuple):
+    """What became of a change whose process had ended in the middle: it holds, or was taken back."""
+
+    number: int
+    what: str
+    holds: bool
+
+
 class History:
     """The changes of the desk in the folder ``root``."""
 
@@ -82,8 +90,8 @@ class History:
                 self._write_pending(changes, number, what, why, command, who, when, undoes)
                 try:
                     for change in changes:
-                        self._put(change.path, change.after)
-                except OSError:
+                        self._put(change.path, change.after, change.before)
+                except (OSError, Stale):
                     # What was written before the one that could not be is taken back at once.
                     self._finish_interrupted()
                     raise
@@ -91,6 +99,25 @@ class History:
         except OSError as error:
             raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error
         return number
+
+    def settle(self) -> Settled | None:
+        """Settles what an interrupted change left; None: there is nothing, or another is at it.
+
+        Raises ``Refused`` where its record cannot be read. Where the desk cannot be written, it is
+        left to whoever can.
+        """
+        pending = os.path.join(self.folder, "pending.json")
+        if not os.path.exists(pending):
+            return None
+        record = _decoded(_load(pending), pending)
+        try:
+            with locked(os.path.join(self.folder, "lock"), patience=0):
+                if not os.path.exists(pending):
+                    return None
+                self._finish_interrupted()
+        except (OSError, Refused):
+            return None
+        return Settled(record.number, record.what, record.number in self.numbers())
 
     def numbers(self) -> list[int]:
         """The numbers of all changes, the oldest first."""
@@ -177,7 +204,7 @@ class History:
             self._number(record.number)
             return
         for file in done:
-            self._put(file.path, file.before)
+            self._put(file.path, file.before, self._now(file.path))
         os.unlink(path)
 
     def _write_pending(
@@ -226,9 +253,16 @@ class History:
         except FileNotFoundError:
             return None
 
-    def _put(self, path: str, data: bytes | None) -> None:
+    def _put(self, path: str, data: bytes | None, before: bytes | None) -> None:
+        """Writes a file, unless somebody wrote it since it was ``before``: then ``Stale``."""
+
+        def still_good() -> None:
+            if self._now(path) != before:
+                raise Stale(path)
+
         whole = os.path.join(self.root, path)
         if data is None:
+            still_good()
             os.unlink(whole)
             # Folders that were made for the file go with it.
             folder = os.path.dirname(whole)
@@ -236,7 +270,7 @@ class History:
                 os.rmdir(folder)
                 folder = os.path.dirname(folder)
         else:
-            write_atomically(whole, data)
+            write_atomically(whole, data, still_good)
 
 
 def _digest(data: bytes | None) -> str:
@@ -287,7 +321,7 @@ def _load(path: str) -> dict[str, object]:
     except ValueError:
         loaded = None
     if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:
-        raise Refused("This record of the history cannot be read.", file=path)
+        raise _unreadable(path)
     return loaded
 
 
@@ -311,4 +345,11 @@ def _decoded(record: dict[str, object], path: str) -> Record:
             int(str(record.get("undoes", 0))),
         )
     except (KeyError, TypeError, ValueError) as error:
-        raise Refused("This record of the history cannot be read.", file=path) from error
+        raise _unreadable(path) from error
+
+
+def _unreadable(path: str) -> Refused:
+    hint = ""
+    if os.path.basename(path) == "pending.json":
+        hint = "It tells of a change that was interrupted. Look at your files, then remove it."
+    return Refused("This record of the history cannot be read.", file=path, hint=hint)

@@ -9,7 +9,7 @@ finishes it or takes it back.
 import contextlib
 import os
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from olive_compass.errors import Refused
 
@@ -17,8 +17,11 @@ from olive_compass.errors import Refused
 PATIENCE = 10.0
 
 
-def write_atomically(path: str, data: bytes) -> None:
-    """Puts ``data`` into the file at ``path``: all of it, or nothing changes."""
+def write_atomically(path: str, data: bytes, still_good: Callable[[], None] = lambda: None) -> None:
+    """Puts ``data`` into the file at ``path``: all of it, or nothing changes.
+
+    ``still_good`` is asked at the last moment, and raises where the file is to stay as it is.
+    """
     folder = os.path.dirname(path)
     os.makedirs(folder, exist_ok=True)
     beside = os.path.join(folder, f".{os.path.basename(path)}.{os.getpid()}.tmp")
@@ -27,6 +30,7 @@ def write_atomically(path: str, data: bytes) -> None:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
+        still_good()
         os.replace(beside, path)
     except BaseException:
         with contextlib.suppress(OSError):
@@ -44,12 +48,12 @@ def remove_leftovers(path: str) -> None:
 
 
 @contextlib.contextmanager
-def locked(path: str) -> Iterator[None]:
-    """Holds the lock file at ``path``; raises ``Refused`` where another keeps it too long."""
+def locked(path: str, patience: float = PATIENCE) -> Iterator[None]:
+    """Holds the lock file at ``path``; raises ``Refused`` where another keeps it too long (s)."""
     os.makedirs(os.path.dirname(path), exist_ok=True)
     handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o644)
     try:
-        deadline = time.monotonic() + PATIENCE
+        deadline = time.monotonic() + patience
         while not _try_lock(handle):
             if time.monotonic() > deadline:
                 raise Refused(
