@@ -133,11 +133,26 @@ def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack)
         return same and (a.rank, a.mode) == (b.rank, b.mode) and a.does != b.does
 
     # What stands in an order of the choice is known, and no finding.
-    stack = stack._replace(schemes=tuple(s._replace(order={}) for s in stack.schemes))
+    ordered, stack = (
+        stack,
+        stack._replace(schemes=tuple(s._replace(order={}) for s in stack.schemes)),
+    )
+    every = list(claims(stack))
+
+    def offered(one: Claim) -> bool:
+        """Whether the choice is ever offered: something nearer may hide all of it."""
+        here = [c for c in every if c is one or clash(c, one)]
+        spelt_alike = len({claim.trigger for claim in here}) == 1
+        if stack.app.rules.duplicates != "choice" or any(c.mutes for c in here) or not spelt_alike:
+            return True
+        inside = [m for m in NAMES if one.mode in stack.app.modes.path(m)]
+        wanted = {c.command for c in here}
+        return any(wanted <= set(slow_winners(ordered, one.trigger, mode)) for mode in inside)
+
     pairs = {
         (BOARD.press_of(a.trigger), a.rank, a.mode)
-        for a, b in combinations(claims(stack), 2)
-        if clash(a, b)
+        for a, b in combinations(every, 2)
+        if clash(a, b) and offered(a)
     }
     found = [
         f for f in all_findings(View(stack, BOARD)) if f.id in ("same-press", "disguised-press")

@@ -29,12 +29,12 @@ def find(view: View) -> Iterator[Finding]:
         together: dict[tuple[Claim, ...], list[str]] = {}
         for (_, mode), claims in by_place.items():
             wants = tuple({claim.does: claim._replace(mode="") for claim in claims}.values())
+            if _is_choice(view, wants) and not _offered(view, press, wants, mode):
+                continue
             if len(wants) > 1 and len({claim.trigger for claim in wants}) == 1:
                 together.setdefault(wants, []).append(mode)
         for wants, modes in together.items():
             if {claim.command for claim in wants} <= ordered.get(press, set()):
-                continue
-            if _is_choice(view, wants) and not _offered(view, press, wants, modes):
                 continue
             yield _finding(view, wants, modes)
 
@@ -57,12 +57,12 @@ def _is_choice(view: View, claims: tuple[Claim, ...]) -> bool:
     return view.app.rules.duplicates == "choice" and not any(claim.mutes for claim in claims)
 
 
-def _offered(view: View, press: Press, claims: tuple[Claim, ...], modes: list[str]) -> bool:
+def _offered(view: View, press: Press, claims: tuple[Claim, ...], inside: str) -> bool:
     """Whether the application ever offers them: something nearer may hide the whole choice."""
     commands = {claim.command for claim in claims}
     return any(
         commands <= {winner.command for winner in view.keymap.winners(press, mode)}
-        for mode in view.app.modes.inside(modes)
+        for mode in view.app.modes.within(inside)
     )
 
 
