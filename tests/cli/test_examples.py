@@ -205,3 +205,12 @@ def test_documents_name_only_commands_that_exist(tmp_path: Path) -> None:
     for picture in re.findall(r"\((?:docs/)?(screenshots/[a-z-]+\.png)\)", text):
         assert (DOCS / picture).exists(), picture
     assert "examples:" in ask_in(tmp_path, "find", "--help").out
+
+
+def test_the_list_of_commands_says_what_each_does(tmp_path: Path) -> None:
+    from importlib import import_module
+
+    shown = " ".join(ask_in(tmp_path, "--help").out.split())
+    for name in command_names():
+        summary = import_module(f"olive_compass.cli.commands.{name}").SUMMARY
+        assert f"{name} {summary}" in shown

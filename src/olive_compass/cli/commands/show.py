@@ -12,9 +12,7 @@ from olive_compass.core.schemes.layers import FACTORY
 
 GROUP = "look"
 ORDER = 40
-SUMMARY = (
-    "Show what a visitor who knows only the factory keys, or another scheme, would press wrongly"
-)
+SUMMARY = "Show what one who knows only the factory keys, or a scheme, would press wrongly"
 EXAMPLES = """olive-compass show quillmap --visitor
 olive-compass show quillmap --visitor --knows house"""
 
