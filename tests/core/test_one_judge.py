@@ -145,9 +145,17 @@ def _about(finding: Finding, name: str, trigger: Run) -> bool:
 
 
 def _known(view: AppView, finding: Finding, found: object) -> bool:
-    """What was wrong with the command before, told in other words now."""
-    old = {(f.id, f.commands[:1]) for f in all_findings(view)}
-    return (finding.id, finding.commands[:1]) in old
+    """What was wrong with the command before, told in other words now.
+
+    A guard that did not hold is told by its press: another command may have come between.
+    """
+    before = all_findings(view)
+    if finding.id == "guarded-key":
+        return any(
+            (f.id, f.keys) == (finding.id, finding.keys) and set(f.modes) & set(finding.modes)
+            for f in before
+        )
+    return (finding.id, finding.commands[:1]) in {(f.id, f.commands[:1]) for f in before}
 
 
 @given(views(), views())

@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 
 from olive_compass.cli.surroundings import BOLD, OFF, RED, Surroundings, width_of
 from olive_compass.cli.tables import print_fields, print_table, wrapped
-from olive_compass.core.apps.listing import Wishes, plain_text, read_listing, slug
+from olive_compass.core.apps.listing import Wishes, read_listing, slug
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
 from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded

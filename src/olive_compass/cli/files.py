@@ -3,6 +3,7 @@
 import os
 
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 
 
@@ -12,7 +13,8 @@ def read_file(around: Surroundings, path: str, what: str = "This file", hint: st
     ``what`` it is, and ``hint`` what to do, are for the person who named one that is not there.
     """
     try:
-        with open(os.path.join(around.folder, path), "rb") as file:
-            return file.read()
+        # A person may well name the pipe of a shell.
+        pipes = path.startswith(("/dev/stdin", "/dev/fd/", "/proc/self/fd/"))
+        return read_whole(os.path.join(around.folder, path), path, pipes)
     except OSError as error:
         raise Refused(f"{what} cannot be read: {error.strerror}.", file=path, hint=hint) from error

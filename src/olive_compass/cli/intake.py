@@ -19,6 +19,7 @@ from olive_compass.core.keys.cells import write_cell
 from olive_compass.desk import app_file, catalogue_file
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
 from olive_compass.desk.importing import read_rows
 from olive_compass.errors import Refused
@@ -28,7 +29,7 @@ MOST_SHOWN = 12
 
 def add(args: Any, around: Surroundings) -> int:
     """Runs ``app add``."""
-    return until_saved(lambda: _add(args, around))
+    return until_saved(lambda: _add(args, around), around)
 
 
 def _add(args: Any, around: Surroundings) -> int:
@@ -38,6 +39,7 @@ def _add(args: Any, around: Surroundings) -> int:
     if not name:
         raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
+    checked_name(name, "an application", at.app_names())
     format_name, note, listing = _read(args, around, at, name if exists else "")
     _say_what_was_read(args, around, format_name, note, listing)
     if not listing.catalogue.commands:

@@ -1,8 +1,10 @@
 """Takes the command from the command line, runs it, and turns errors into plain sentences."""
 
+import contextlib
 import gc
 import os
 import sys
+from _signal import SIG_DFL, SIGINT, default_int_handler, signal  # type: ignore[import-not-found]
 from collections.abc import Sequence
 from typing import Any
 
@@ -12,14 +14,29 @@ from olive_compass.errors import Refused
 
 def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:
     """Runs the program and returns its exit status."""
-    if "_ARGCOMPLETE" in os.environ and surroundings is None:
+    if surroundings is not None:
+        return _guarded(list(argv or ()), surroundings)
+    if "_ARGCOMPLETE" in os.environ:
         _complete()
-    if surroundings is None:
-        # The process is short and holds on to what it makes: collecting is time lost.
-        gc.disable()
-    around = surroundings or Surroundings()
+    # The process is short and holds on to what it makes: collecting is time lost.
+    gc.disable()
+    _fill_descriptors()
+    status = 130
     try:
-        status = _run(list(sys.argv[1:] if argv is None else argv), around)
+        signal(SIGINT, default_int_handler)
+        status = _guarded(list(sys.argv[1:] if argv is None else argv), Surroundings())
+    except KeyboardInterrupt:
+        # A second one, while the first was being told.
+        pass
+    finally:
+        signal(SIGINT, SIG_DFL)
+    return status
+
+
+def _guarded(argv: list[str], around: Surroundings) -> int:
+    """Runs the command, and turns whatever goes wrong into a sentence and a status."""
+    try:
+        status = _run(argv, around)
         around.out.flush()
         if around.parsed:
             around.parsed.keep()
@@ -32,16 +49,44 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
         return 130
     except BrokenPipeError:
         # The reader of our output has gone, as `head` does; nobody is left to tell.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _give_up(around.out)
         return 0
+    except OSError as error:
+        if error.filename is not None or error.errno is None:
+            around.warn(_bug(error))
+            return 70
+        # Files that cannot be read or written are refused where they are; this is the output.
+        _give_up(around.out)
+        saved = f" Change {around.saved} was saved." if around.saved else ""
+        around.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
+        return 2
     except Exception as error:
         around.warn(_bug(error))
         return 70
 
 
+def _fill_descriptors() -> None:
+    """Opens what the process was given closed: a file of the desk must not become its output."""
+    for number in range(3):
+        try:
+            os.fstat(number)
+        except OSError:
+            os.open(os.devnull, os.O_RDWR)
+
+
+def _give_up(stream: object) -> None:
+    """Lets what could not be written go nowhere: the interpreter would try once more at its end."""
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())  # type: ignore[attr-defined]
+
+
 def _run(argv: list[str], around: Surroundings) -> int:
     from olive_compass.cli.registry import command_module, overview
 
+    for word in argv:
+        if not word.isascii() and any("\ud800" <= char <= "\udfff" for char in word):
+            shown = word.encode(errors="replace").decode()
+            raise Refused(f"This is not UTF-8 text: “{shown}”.", hint="Write it anew.")
     leading: list[str] = []
     while argv and argv[0].startswith("-"):
         option = argv.pop(0)

@@ -2,6 +2,7 @@
 
 import argparse
 import os
+import sys
 from typing import Any, NoReturn
 
 from olive_compass.errors import Refused
@@ -27,6 +28,11 @@ class Parser(argparse.ArgumentParser):
         options.setdefault("formatter_class", Formatter)
         options.setdefault("allow_abbrev", False)
         super().__init__(**options)
+
+    def _print_message(self, message: str, file: Any = None) -> None:
+        # The original lets an error pass in silence, and the help is gone.
+        if message:
+            (file or sys.stdout).write(message)
 
     def error(self, message: str) -> NoReturn:
         raise Refused(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")

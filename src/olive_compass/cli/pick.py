@@ -15,6 +15,7 @@ from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.parsed import Parsed, cache_file
 from olive_compass.desk.toml_text import recall
 from olive_compass.errors import Refused
+from olive_compass.whole import whole
 
 if TYPE_CHECKING:
     from olive_compass.core.changes.view import AppView
@@ -35,6 +36,9 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     around.parsed = Parsed(cache_file(root, around.environ))
     recall(around.parsed)
     at = Desk(root)
+    if around.turn is not None:
+        around.turn.enter_context(at.history.turn())
+        around.turn = None
     _settle(at, around)
     return at
 
@@ -98,10 +102,10 @@ def command(app: App, given: str, around: Surroundings) -> Command:
     if around.interactive:
         around.say(f"{says}:\n" + "\n".join(lines))
         answer = around.ask(f"Which one? [1-{len(some)}, Enter: none]")
-        if answer.isdigit() and 1 <= int(answer) <= len(some):
+        if 1 <= whole(answer) <= len(some):
             # Where the change has to be worked out again, nobody is asked again.
-            around.chosen[app.name, given] = some[int(answer) - 1].id
-            return some[int(answer) - 1]
+            around.chosen[app.name, given] = some[whole(answer) - 1].id
+            return some[whole(answer) - 1]
         raise Refused("No command was chosen; nothing was changed.")
     raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Name one by its id.")
 

@@ -16,7 +16,7 @@ from olive_compass.errors import Refused
 
 def repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:
     """Runs ``check --fix``: status 0 where something was repaired or nothing was to be."""
-    return until_saved(lambda: _repair_all(desk, app, sure, around))
+    return until_saved(lambda: _repair_all(desk, app, sure, around), around)
 
 
 def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:

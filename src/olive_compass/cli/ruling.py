@@ -31,7 +31,7 @@ KINDS = {
 
 def rules(args: Any, around: Surroundings) -> int:
     """Runs ``app rules``."""
-    return until_saved(lambda: _rules(args, around))
+    return until_saved(lambda: _rules(args, around), around)
 
 
 def _rules(args: Any, around: Surroundings) -> int:

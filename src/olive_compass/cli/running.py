@@ -124,7 +124,7 @@ def carry_out(
                 continue
             return _finish(options, around, at, work, change)
 
-    return until_saved(once)
+    return until_saved(once, around, queue=not options.dry_run)
 
 
 def _is_sure(change: Change) -> bool:

@@ -1,5 +1,6 @@
 """Saves what a command worked out, again from the start where another was quicker."""
 
+import contextlib
 import random
 import time
 from collections.abc import Callable
@@ -14,13 +15,24 @@ from olive_compass.errors import Refused
 TRIES = 60
 
 
-def until_saved(work: Callable[[], int]) -> int:
-    """Runs ``work`` until it saves on a desk that nobody changed meanwhile."""
+def until_saved(
+    work: Callable[[], int], around: Surroundings | None = None, queue: bool = False
+) -> int:
+    """Runs ``work`` until it saves on a desk that nobody changed meanwhile.
+
+    With ``queue`` it waits for its turn before it reads; else only when the desk moved under it.
+    Where a person is asked, nobody is made to wait for the answer.
+    """
+    waits = around is not None and not around.interactive
     for attempt in range(TRIES):
         try:
-            return work()
+            with contextlib.ExitStack() as turn:
+                if around is not None:
+                    around.turn = turn if waits and (queue or attempt) else None
+                return work()
         except Stale:
-            time.sleep(random.random() * 0.01 * (attempt + 1))
+            if not waits:
+                time.sleep(random.random() * 0.01 * (attempt + 1))
     raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
 
 
@@ -47,7 +59,7 @@ def save(
 ) -> int:
     """Saves ``changes`` as one entry of the history and returns its number."""
     when = around.now().isoformat(timespec="seconds")
-    return at.history.save(
+    number = at.history.save(
         changes,
         what=what,
         why=why,
@@ -56,3 +68,5 @@ def save(
         when=when,
         undoes=undoes,
     )
+    around.saved = number
+    return number

@@ -38,7 +38,7 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     status = done = 0
     for _ in range(max(args.steps, 0)):
-        status = until_saved(lambda: _step(args, around, how))
+        status = until_saved(lambda: _step(args, around, how), around)
         if status or args.dry_run:
             break
         done += 1

@@ -3,9 +3,10 @@
 import os
 import sys
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, TextIO
+from typing import TYPE_CHECKING, Any, TextIO, cast
 
 if TYPE_CHECKING:
+    from contextlib import ExitStack
     from datetime import datetime
 
     from olive_compass.desk.history import Settled
@@ -33,14 +34,18 @@ class Surroundings:
         width: int = 0,
         now: "Callable[[], datetime] | None" = None,
     ) -> None:
-        self.out = out or sys.stdout
-        self.err = err or sys.stderr
-        self.inp = inp or sys.stdin
+        self.out = out or _stream(sys.stdout, "w")
+        self.err = err or _stream(sys.stderr, "w")
+        self.inp = inp or _stream(sys.stdin, "r")
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
         #: What became of a change that had been interrupted, where there was one.
         self.settled: Settled | None = None
+        #: What holds the desk while a change is worked out, until it is opened: see ``saving.py``.
+        self.turn: ExitStack | None = None
+        #: The number of the last change that was saved.
+        self.saved = 0
         #: What was read of the desk before, to be kept when the command has ended.
         self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.
@@ -71,7 +76,8 @@ class Surroundings:
     def user(self) -> str:
         for name in ("USER", "LOGNAME", "USERNAME"):
             if self.environ.get(name):
-                return self.environ[name]
+                # A name in another encoding comes with halves of characters.
+                return self.environ[name].encode(errors="replace").decode()
         return "unknown"
 
     def say(self, text: str = "") -> None:
@@ -92,8 +98,20 @@ class Surroundings:
         """Prints ``value`` as JSON; what a terminal might act on is written as escapes."""
         import json
 
-        text = json.dumps(value, ensure_ascii=False, indent=2)
-        self.out.write(_escaped(text) + "\n")
+        from olive_compass.core.plain import escaped
+
+        # Where the stream cannot show every character, escapes keep the JSON what it is.
+        text = json.dumps(value, ensure_ascii=not _is_unicode(self.out), indent=2)
+        self.out.write(escaped(text) + "\n")
+
+    def write(self, text: str) -> None:
+        """Prints a text in a form of its own (a table, a page), without what a terminal acts on."""
+        if not text.isprintable():
+            from olive_compass.core.plain import is_risky
+
+            risky = {ord(char) for char in set(text) if char not in "\n\r\t" and is_risky(char)}
+            text = text.translate(dict.fromkeys(risky, "\N{REPLACEMENT CHARACTER}"))
+        self.out.write(text)
 
     def ask(self, question: str) -> str:
         """The answer to a question asked at the terminal, ``""`` at the end of input."""
@@ -125,31 +143,73 @@ def width_of(text: str) -> int:
 
 
 def _safe_char(char: str, colour: bool) -> str:
+    from olive_compass.core.plain import is_risky
+
     if char in _CODES:
         return f"\x1b[{_CODES[char]}m" if colour else ""
-    if char == "\n" or not _is_risky(char):
+    if char == "\n" or not is_risky(char):
         return char
     return "\N{REPLACEMENT CHARACTER}"
 
 
-def _is_risky(char: str) -> bool:
-    """Whether a terminal may act on the character, or show text in another order for it."""
+#: How signs are written where the stream cannot show them: keys as ``--keys-as pc`` writes them.
+_PLAINER = {
+    "⌘": "Meta+",
+    "⌥": "Alt+",
+    "⇧": "Shift+",
+    "⌃": "Ctrl+",
+    "“": "'",
+    "”": "'",
+    "‘": "'",
+    "’": "'",
+    "…": "...",
+    "–": "-",
+    "—": "-",
+    "−": "-",
+    "×": "x",
+    "→": "->",
+    "←": "<-",
+    "↑": "^",
+    "↓": "v",
+    "·": "-",
+    "•": "*",
+    "\u00a0": " ",
+    "\N{REPLACEMENT CHARACTER}": "?",
+}
+
+
+def _stream(stream: TextIO | None, mode: str) -> TextIO:
+    """A stream of the process that can be used, whatever it was given."""
+    if stream is None:
+        return cast("TextIO", open(os.devnull, mode, encoding="utf-8"))
+    if mode == "w" and not _is_unicode(stream) and hasattr(stream, "reconfigure"):
+        import codecs
+
+        codecs.register_error("olive-compass-plainer", _plainer)
+        stream.reconfigure(errors="olive-compass-plainer")
+    return stream
+
+
+def _is_unicode(stream: TextIO) -> bool:
+    encoding = getattr(stream, "encoding", None) or "utf-8"
+    return encoding.lower().replace("-", "").replace("_", "").startswith("utf")
+
+
+def _plainer(error: UnicodeError) -> tuple[str, int]:
+    """What is written for characters that a stream's encoding does not have."""
+    if not isinstance(error, UnicodeEncodeError):
+        raise error
     import unicodedata
 
-    return char != " " and unicodedata.category(char) in ("Cc", "Cf", "Cs", "Zl", "Zp")
-
-
-def _escaped(text: str) -> str:
-    """JSON in which risky characters are escapes; it has none but within its strings."""
-    risky = {char for char in set(text) if char != "\n" and _is_risky(char)}
-    return text.translate({ord(char): _ascii_escape(char) for char in risky}) if risky else text
-
-
-def _ascii_escape(char: str) -> str:
-    """The JSON escape of a character: ``\\u009b``, or two of them beyond the first plane."""
-    import json
-
-    return f"\\u{ord(char):04x}" if char == "\x7f" else json.dumps(char)[1:-1]
+    parts = []
+    for char in error.object[error.start : error.end]:
+        plain = _PLAINER.get(char)
+        if plain is None:
+            # An accented letter without its accent is still read as what it is.
+            base = unicodedata.normalize("NFKD", char)[:1]
+            plain = base if base.isascii() and base.isprintable() and base else "?"
+        parts.append(plain)
+    return "".join(parts), error.end
 
 
 def _is_terminal(stream: TextIO) -> bool:

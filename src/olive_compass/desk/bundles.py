@@ -7,15 +7,18 @@ import hashlib
 import io
 import json
 import os
-import re
 import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import DeskFile
 from olive_compass.desk.desk_file import new_text as new_desk_text
+from olive_compass.desk.file_names import as_stored, is_storable
+from olive_compass.desk.json_text import loads
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-bundle/1"
@@ -33,9 +36,10 @@ FOLDERS = (
     "macros/",
     "trays/",
     "keysets/",
-    "forms/",
-    "layouts/",
+    "keyboards/",
+    "devices/",
     "logs/",
+    "tallies/",
     "documents/",
 )
 FILES = (DESK_FILE, "system.toml", "purposes.csv")
@@ -51,22 +55,40 @@ class Bundle(NamedTuple):
     name: str
     made: str
     files: Mapping[str, bytes]
+    #: The schemes that count for each application of the bundle, the nearest first.
+    stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
 
 
-def files_of(root: str, beginnings: Iterable[str]) -> dict[str, bytes]:
-    """The files of a desk that begin with one of ``beginnings``, by path."""
-    found = {}
+class Found(NamedTuple):
+    """The files of a desk, by path, and those that no bundle can hold, each with the reason."""
+
+    files: Mapping[str, bytes]
+    left_out: Mapping[str, str]
+
+
+def files_of(root: str, beginnings: Iterable[str]) -> Found:
+    """The files of a desk that begin with one of ``beginnings``."""
+    beginnings = tuple(beginnings)
+    found: dict[str, bytes] = {}
+    left_out: dict[str, str] = {}
     for folder, folders, names in os.walk(root):
+        linked = [each for each in folders if os.path.islink(os.path.join(folder, each))]
         folders[:] = sorted(each for each in folders if not each.startswith("."))
-        for name in sorted(names):
+        for name in sorted([*names, *linked]):
             whole = os.path.join(folder, name)
             path = os.path.relpath(whole, root).replace(os.sep, "/")
-            if name.startswith(".") or os.path.islink(whole) or not is_of_desk(path):
+            if name.startswith(".") or not path.startswith(beginnings):
                 continue
-            if any(path.startswith(each) for each in beginnings):
-                with open(whole, "rb") as file:
-                    found[path] = file.read()
-    return found
+            try:
+                if os.path.islink(whole):
+                    left_out[path] = "a link"
+                elif not is_of_desk(path):
+                    left_out[path] = "a name that not every system can store"
+                else:
+                    found[path] = read_whole(whole, path)
+            except Refused as refused:
+                left_out[path] = refused.what.rstrip(".").removeprefix("This is ")
+    return Found(found, left_out)
 
 
 def pack(bundle: Bundle) -> bytes:
@@ -76,6 +98,7 @@ def pack(bundle: Bundle) -> bytes:
         "scope": bundle.scope,
         "name": bundle.name,
         "made": bundle.made,
+        "stacks": {app: list(names) for app, names in sorted(bundle.stacks.items())},
         "files": {
             path: {"sha256": hashlib.sha256(data).hexdigest(), "size": len(data)}
             for path, data in sorted(bundle.files.items())
@@ -119,8 +142,7 @@ def unpack(data: bytes, file: str) -> Bundle:
 def opened(path: str, shown: str) -> Desk:
     """The desk that a bundle holds, in a temporary folder that goes with the process."""
     try:
-        with open(path, "rb") as file:
-            bundle = unpack(file.read(), shown)
+        bundle = unpack(read_whole(path, shown), shown)
     except OSError as error:
         raise Refused(f"This file cannot be read: {error.strerror}.", file=shown) from error
     folder = tempfile.TemporaryDirectory(prefix="olive-compass-")
@@ -143,18 +165,7 @@ def is_of_desk(path: str) -> bool:
     if path in FILES:
         return True
     parts = path.split("/")
-    plain = all(
-        part and not part.startswith(".") and part == part.strip() and _is_plain(part)
-        for part in parts
-    )
-    return plain and len(parts) > 1 and path.startswith(FOLDERS)
-
-
-def _is_plain(part: str) -> bool:
-    # Names that some system takes for a device, or signs that one of them does not allow.
-    if re.fullmatch(r"(?i)(con|prn|aux|nul|com\d|lpt\d)(\..*)?", part):
-        return False
-    return part.isprintable() and not set(part) & set('\\:*?"<>|') and not part.endswith(".")
+    return len(parts) > 1 and path.startswith(FOLDERS) and all(map(is_storable, parts))
 
 
 def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
@@ -170,7 +181,7 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
             raise Refused(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
         if (info.external_attr >> 16) & 0o170000 not in (0, 0o100000):
             raise Refused(f"The bundle has “{name}”, which is a link or no plain file.", file=file)
-        folded = name.casefold()
+        folded = as_stored(name)
         if folded in names:
             raise Refused(f"The bundle has “{name}” twice.", file=file)
         names.add(folded)
@@ -181,6 +192,11 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
                 f"more than {LARGEST // 1_000_000} MB.",
                 file=file,
             )
+    for name in names:
+        above = name.split("/")[:-1]
+        for depth in range(1, len(above) + 1):
+            if (folder := "/".join(above[:depth])) in names:
+                raise Refused(f"The bundle has “{folder}” as a file and as a folder.", file=file)
     if MANIFEST not in archive.namelist():
         raise Refused("The bundle has no manifest.", file=file)
     manifest = _manifest(_content(archive, MANIFEST, file), file)
@@ -198,7 +214,15 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
         if not isinstance(about, dict) or about.get("sha256") != hashlib.sha256(data).hexdigest():
             raise Refused(f"The sum of “{path}” is not that of the manifest.", file=file)
     scope, name, made = (str(manifest.get(key, "")) for key in ("scope", "name", "made"))
-    return Bundle(scope, name, made, files)
+    return Bundle(scope, name, made, files, _stacks(manifest.get("stacks", {}), file))
+
+
+def _stacks(value: Any, file: str) -> dict[str, tuple[str, ...]]:
+    """What the manifest says of the schemes that count."""
+    lists = value.values() if isinstance(value, dict) else [None]
+    if not all(isinstance(n, list) and all(isinstance(each, str) for each in n) for n in lists):
+        raise Refused("The manifest's “stacks” is no table of lists of names.", file=file)
+    return {app: tuple(names) for app, names in value.items()}
 
 
 def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
@@ -213,8 +237,8 @@ def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
 
 def _manifest(data: bytes, file: str) -> dict[str, Any]:
     try:
-        manifest = json.loads(data)
-    except (ValueError, RecursionError) as error:
+        manifest = loads(data.decode())
+    except ValueError as error:
         raise Refused("The manifest is not JSON.", file=file) from error
     stated = manifest.get("format") if isinstance(manifest, dict) else None
     if stated != FORMAT:

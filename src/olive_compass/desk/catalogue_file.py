@@ -10,7 +10,9 @@ from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks
 from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.plain import one_line
 from olive_compass.desk.cells import restored, shielded
+from olive_compass.desk.csv_text import rows_of, text_of, too_long
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-commands/1"
@@ -45,23 +47,16 @@ def read(data: bytes, file: str, typed: int) -> Catalogue:
     Raises ``Refused`` where it is no such file; single cells of keys that cannot be read
     are in the catalogue's ``unreadable``.
     """
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = data.decode("cp1252", "replace")
-    lines = text.split("\n", 2)
-    if FORMAT not in lines[0]:
-        raise Refused(f"The file does not begin with # {FORMAT}.", file=file, line=1)
-    head_line = lines[1] if len(lines) > 1 else ""
-    delimiter = max(",;\t", key=head_line.count)
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
-    next(reader)
-    head = [cell.strip().lower() for cell in next(reader, [])]
+    head, reader = rows_of(text_of(data, file, FORMAT), file)
+    head = [cell.lower() for cell in head]
     missing = [field for field in ("id", "title") if field not in head]
     if missing:
         raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
     at = [head.index(field) if field in head else -1 for field in FIELDS]
-    return _commands(reader, at, file, typed)
+    try:
+        return _commands(reader, at, file, typed)
+    except csv.Error as error:
+        raise too_long(file, reader) from error
 
 
 def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
@@ -82,6 +77,8 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         if "'" in "".join(cells):
             cells = tuple(map(restored, cells))
         id_, title, menu, keys, modes, kind, does, marks, inputs = cells
+        if not (id_ + title + menu + does).isprintable():
+            id_, title, menu, does = map(one_line, (id_, title, menu, does))
         if not id_ and not title:
             continue
         if not id_ or id_ in commands:

@@ -19,6 +19,7 @@ from olive_compass.desk import (
     scheme_file,
     system_file,
 )
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
@@ -36,7 +37,12 @@ SYSTEM_FILE = "system.toml"
 
 def find_root(start: str) -> str:
     """The folder of the desk that ``start`` lies in. Raises ``Refused`` where there is none."""
-    folder = os.path.abspath(start)
+    try:
+        folder = os.path.abspath(start)
+    except FileNotFoundError as error:
+        raise Refused(
+            "The current folder is not there any more.", hint="Change to another one: cd"
+        ) from error
     while True:
         if os.path.isfile(os.path.join(folder, DESK_FILE)):
             return folder
@@ -177,6 +183,14 @@ class Desk:
             )
         return scheme
 
+    def keyset_names(self) -> list[str]:
+        """The names of the key sets, sorted."""
+        return sorted(
+            name[:-5]
+            for name in self._listed("keysets")
+            if name.endswith(".toml") and not name.startswith(".")
+        )
+
     def stack_names(self, app: str) -> tuple[str, ...]:
         """The names of the schemes that count: those of ``desk.toml``, or else all."""
         stacks = self.settings.stacks
@@ -230,8 +244,7 @@ class Desk:
             self._bytes[path] = self.instead[path] or b""
         if path not in self._bytes:
             try:
-                with open(os.path.join(self.root, path), "rb") as file:
-                    self._bytes[path] = file.read()
+                self._bytes[path] = read_whole(os.path.join(self.root, path), path)
             except OSError as error:
                 raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
         return self._bytes[path]
@@ -240,7 +253,7 @@ class Desk:
         """Whether there is such a file."""
         if path in self.instead:
             return self.instead[path] is not None
-        return os.path.isfile(os.path.join(self.root, path))
+        return os.path.exists(os.path.join(self.root, path))
 
     def with_files(self, files: "Iterable[FileChange]") -> "Desk":
         """The desk as it would be with these changes, none of them written."""

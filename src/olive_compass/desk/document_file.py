@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from olive_compass.core.macros.document import Document, Thing
+from olive_compass.desk.json_text import load
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-document/1"
@@ -25,14 +26,7 @@ _KINDS: dict[str, type] = {
 
 def read(data: bytes, file: str) -> Document:
     """The document in a file; raises ``Refused`` where it is none."""
-    try:
-        content = json.loads(data.decode("utf-8-sig"))
-    except UnicodeDecodeError as error:
-        raise Refused("This is not UTF-8 text.", file=file) from error
-    except json.JSONDecodeError as error:
-        raise Refused(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
-    except RecursionError as error:
-        raise Refused("This JSON is nested too deeply.", file=file) from error
+    content = load(data, file)
     if not isinstance(content, dict) or content.get("format") != FORMAT:
         raise Refused(f'The document does not have "format": "{FORMAT}".', file=file)
     for name, value in content.items():

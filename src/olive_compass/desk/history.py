@@ -5,12 +5,15 @@ is under way or was interrupted. A record keeps each file as it was before.
 """
 
 import base64
+import contextlib
 import json
 import os
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
-from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
+from olive_compass.core.plain import one_line
+from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-change/1"
@@ -84,6 +87,7 @@ class History:
             with locked(os.path.join(self.folder, "lock")):
                 self._finish_interrupted()
                 for change in changes:
+                    written_place(self.root, change.path)
                     if self._now(change.path) != change.before:
                         raise Stale(change.path)
                 number = (self.numbers() or [0])[-1] + 1
@@ -99,6 +103,17 @@ class History:
         except OSError as error:
             raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error
         return number
+
+    @contextlib.contextmanager
+    def turn(self) -> Iterator[None]:
+        """Holds the desk from before it is read until it is saved, so that nobody moves it meanwhile.
+
+        Where it cannot be held, it is read all the same: saving it will say why.
+        """
+        with contextlib.ExitStack() as stack:
+            with contextlib.suppress(OSError):
+                stack.enter_context(locked(os.path.join(self.folder, "lock")))
+            yield
 
     def settle(self) -> Settled | None:
         """Settles what an interrupted change left; None: there is nothing, or another is at it.
@@ -199,7 +214,7 @@ class History:
             if _digest(self._now(file.path)) == record.after[file.path]
         ]
         for file in record.files:
-            remove_leftovers(os.path.join(self.root, file.path))
+            remove_leftovers(written_place(self.root, file.path))
         if len(done) == len(record.files):
             self._number(record.number)
             return
@@ -248,8 +263,7 @@ class History:
 
     def _now(self, path: str) -> bytes | None:
         try:
-            with open(os.path.join(self.root, path), "rb") as file:
-                return file.read()
+            return read_whole(os.path.join(self.root, path), path)
         except FileNotFoundError:
             return None
 
@@ -260,8 +274,10 @@ class History:
             if self._now(path) != before:
                 raise Stale(path)
 
-        whole = os.path.join(self.root, path)
+        whole = written_place(self.root, path)
         if data is None:
+            # Of a link, the link goes and not what it leads to.
+            whole = os.path.join(self.root, path)
             still_good()
             os.unlink(whole)
             # Folders that were made for the file go with it.
@@ -333,13 +349,16 @@ def _decoded(record: dict[str, object], path: str) -> Record:
             before = _content(file["before"])
             files.append(FileChange(file["path"], before, _content(file.get("after"))))
             after[file["path"]] = file["after-digest"]
+        when, who, what, why, command = (
+            one_line(str(record[key])) for key in ("when", "who", "what", "why", "command")
+        )
         return Record(
             int(str(record["number"])),
-            str(record["when"]),
-            str(record["who"]),
-            str(record["what"]),
-            str(record["why"]),
-            str(record["command"]),
+            when,
+            who,
+            what,
+            why,
+            command,
             tuple(files),
             after,
             int(str(record.get("undoes", 0))),

@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.core.keys.forms import Form, form_from_rows
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.layouts import Layout, layout_from_lines
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.toml_text import load as load_toml
 from olive_compass.errors import Refused
 
@@ -21,16 +22,29 @@ def load(root: str, platform: str, form: str, layout: str) -> Keyboard:
 
 def load_form(root: str, name: str) -> Form:
     """A form, the desk's own before one that ships with the program."""
-    content, file = _content(root, "forms", name, FORM)
+    return _form(*_content(root, "forms", name, FORM), name)
+
+
+def load_layout(root: str, name: str) -> Layout:
+    """A layout, the desk's own before one that ships with the program."""
+    return _layout(*_content(root, "layouts", name, LAYOUT), name)
+
+
+def read(kind: str, data: bytes, file: str, name: str) -> Form | Layout:
+    """The form or the layout (``kind`` is ``forms`` or ``layouts``) in a file's bytes."""
+    if kind == "forms":
+        return _form(load_toml(data, file, FORM), file, name)
+    return _layout(load_toml(data, file, LAYOUT), file, name)
+
+
+def _form(content: dict[str, Any], file: str, name: str) -> Form:
     try:
         return form_from_rows(name, str(content.get("title", name)), str(content.get("rows", "")))
     except ValueError as error:
         raise Refused(f"The form cannot be read: {error}.", file=file) from error
 
 
-def load_layout(root: str, name: str) -> Layout:
-    """A layout, the desk's own before one that ships with the program."""
-    content, file = _content(root, "layouts", name, LAYOUT)
+def _layout(content: dict[str, Any], file: str, name: str) -> Layout:
     try:
         return layout_from_lines(
             name, str(content.get("title", name)), str(content.get("keys", ""))
@@ -55,8 +69,7 @@ def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[st
         (os.path.join(_DATA, kind, f"{name}.toml"), f"{kind}/{name}.toml"),
     ):
         if os.sep not in name and "/" not in name and os.path.isfile(path):
-            with open(path, "rb") as opened:
-                return load_toml(opened.read(), file, format_name), file
+            return load_toml(read_whole(path, file), file, format_name), file
     from olive_compass.near import did_you_mean
 
     known = names(root, kind)

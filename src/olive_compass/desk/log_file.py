@@ -11,6 +11,8 @@ from typing import Any, NamedTuple
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event
+from olive_compass.core.plain import escaped
+from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-log/1"
@@ -44,7 +46,7 @@ def event_line(event: Event) -> str:
         "made": list(event.made),
     }
     kept = {name: value for name, value in fields.items() if value}
-    return json.dumps(kept, ensure_ascii=False) + "\n"
+    return escaped(json.dumps(kept, ensure_ascii=False)) + "\n"
 
 
 def read(data: bytes, file: str, columns: Mapping[str, str] | None = None) -> Log:
@@ -79,8 +81,8 @@ def _own(data: bytes, file: str) -> Log:
         if number == 1 or not line.strip():
             continue
         try:
-            entry = json.loads(line)
-        except (ValueError, RecursionError):
+            entry = loads(line)
+        except ValueError:
             entry = None
         if not isinstance(entry, dict) or not isinstance(entry.get("command"), str):
             aside.append(SetAside(number, "event", "it is no event", line[:200]))

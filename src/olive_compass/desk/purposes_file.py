@@ -3,9 +3,13 @@
 import csv
 import io
 import os
+from typing import Any
 
+from olive_compass.core.plain import one_line
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.desk.cells import restored, shielded
+from olive_compass.desk.csv_text import rows_of, text_of, too_long
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-purposes/1"
@@ -16,8 +20,7 @@ PURPOSES_FILE = "purposes.csv"
 def load(root: str) -> Purposes:
     """The purposes of the desk in ``root``, or the base list where it has none of its own."""
     try:
-        with open(os.path.join(root, PURPOSES_FILE), "rb") as file:
-            return read(file.read(), PURPOSES_FILE)
+        return read(read_whole(os.path.join(root, PURPOSES_FILE), PURPOSES_FILE), PURPOSES_FILE)
     except FileNotFoundError:
         return read(base(), PURPOSES_FILE)
 
@@ -37,19 +40,16 @@ def base() -> bytes:
 
 def read(data: bytes, file: str) -> Purposes:
     """The purposes in a file, also after a spreadsheet has saved it; raises ``Refused``."""
+    head, reader = rows_of(text_of(data, file, FORMAT), file)
+    try:
+        return _read(head, reader, file)
+    except csv.Error as error:
+        raise too_long(file, reader) from error
+
+
+def _read(head: list[str], reader: Any, file: str) -> Purposes:
     # One pass from the top, a refusal for each thing that can be wrong in a line: parted, it would be
     # read in more jumps than it has steps.
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        text = data.decode("cp1252", "replace")
-    lines = text.split("\n", 2)
-    if FORMAT not in lines[0]:
-        raise Refused(f"The file does not begin with # {FORMAT}.", file=file, line=1)
-    delimiter = max(",;\t", key=(lines[1] if len(lines) > 1 else "").count)
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
-    next(reader)
-    head = [cell.strip() for cell in next(reader, [])]
     if missing := [field for field in ("id", "title") if field not in head]:
         raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
     apps = [name for name in head if name and name not in FIELDS]
@@ -57,7 +57,9 @@ def read(data: bytes, file: str) -> Purposes:
     line = reader.line_num
     for row in reader:
         first, line = line + 1, reader.line_num
-        cells = {name: restored(cell).strip() for name, cell in zip(head, row, strict=False)}
+        cells = {
+            name: one_line(restored(cell)).strip() for name, cell in zip(head, row, strict=False)
+        }
         id_ = cells.get("id", "")
         if not id_ and not cells.get("title"):
             continue

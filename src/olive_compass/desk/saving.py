@@ -8,19 +8,24 @@ finishes it or takes it back.
 
 import contextlib
 import os
+import stat
 import time
 from collections.abc import Callable, Iterator
 
 from olive_compass.errors import Refused
 
 #: How long a writer waits for another, in seconds.
-PATIENCE = 10.0
+PATIENCE = 30.0
+
+#: The locks that this process holds: who has the turn may save without waiting for itself.
+_held: set[str] = set()
 
 
 def write_atomically(path: str, data: bytes, still_good: Callable[[], None] = lambda: None) -> None:
     """Puts ``data`` into the file at ``path``: all of it, or nothing changes.
 
-    ``still_good`` is asked at the last moment, and raises where the file is to stay as it is.
+    The file keeps its mode. ``still_good`` is asked at the last moment, and raises where the file
+    is to stay as it is.
     """
     folder = os.path.dirname(path)
     os.makedirs(folder, exist_ok=True)
@@ -30,12 +35,32 @@ def write_atomically(path: str, data: bytes, still_good: Callable[[], None] = la
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
+        with contextlib.suppress(OSError):
+            os.chmod(beside, stat.S_IMODE(os.stat(path).st_mode))
         still_good()
         os.replace(beside, path)
     except BaseException:
         with contextlib.suppress(OSError):
             os.unlink(beside)
         raise
+
+
+def written_place(root: str, path: str) -> str:
+    """Where a file of the desk in ``root`` is really written: a link stays one, its target changes.
+
+    Raises ``Refused`` where a link leads out of the desk.
+    """
+    whole = os.path.join(root, path)
+    real = os.path.realpath(whole)
+    inside = os.path.realpath(root)
+    if real != os.path.join(inside, path) and not real.startswith(inside + os.sep):
+        raise Refused(
+            f"A link leads out of the desk, to {real}; it is read, but not written. "
+            "Nothing was changed.",
+            file=path,
+            hint="Put a file in its place.",
+        )
+    return real
 
 
 def remove_leftovers(path: str) -> None:
@@ -50,20 +75,27 @@ def remove_leftovers(path: str) -> None:
 @contextlib.contextmanager
 def locked(path: str, patience: float = PATIENCE) -> Iterator[None]:
     """Holds the lock file at ``path``; raises ``Refused`` where another keeps it too long (s)."""
+    if path in _held:
+        yield
+        return
     os.makedirs(os.path.dirname(path), exist_ok=True)
     handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o644)
     try:
         deadline = time.monotonic() + patience
+        wait = 0.001
         while not _try_lock(handle):
-            if time.monotonic() > deadline:
+            if time.monotonic() >= deadline:
                 raise Refused(
-                    f"Another program has been writing to this desk for {PATIENCE:.0f} seconds; "
+                    f"Another program has been writing to this desk for {patience:.0f} seconds; "
                     "nothing was changed.",
                     hint="Try again when it has ended.",
                 )
-            time.sleep(0.01)
+            time.sleep(wait)
+            wait = min(wait * 2, 0.02)
+        _held.add(path)
         yield
     finally:
+        _held.discard(path)
         os.close(handle)
 
 

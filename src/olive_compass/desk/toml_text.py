@@ -16,6 +16,9 @@ _QUOTES = r'"""|\'\'\''
 _PLAIN_STRINGS = r""""(?:[^"\\]|\\.)*"|'[^']*'"""
 
 
+#: The most parts that a dotted name may have.
+MOST_PARTS = 100
+
 #: From this many characters on, a file is tried with the quick reader first.
 QUICK_FROM = 20_000
 
@@ -44,12 +47,14 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
     Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
     """
     # A large file is read faster by the quick reader than out of what is kept.
-    parsed = _parsed if len(data) <= QUICK_FROM else None
-    content = parsed.find(data) if parsed else None
+    known = _parsed if len(data) <= QUICK_FROM else None
+    content = known.find(data) if known else None
     if content is None:
-        content = _loaded(data, file)
-        if parsed:
-            parsed.add(data, content)
+        content = parsed(data, file)
+        if _may_be_odd(data):
+            content = {key: _plain(value, key) for key, value in content.items()}
+        if known:
+            known.add(data, content)
     stated = content.get("format")
     if stated != format_name:
         kind, _, version = format_name.partition("/")
@@ -61,25 +66,74 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
     return content
 
 
-def _loaded(data: bytes, file: str) -> dict[str, Any]:
+#: Keys whose texts have lines: drawings of keyboards, and what a person typed as an input.
+_OF_LINES = frozenset(["rows", "keys", "inputs"])
+
+
+def _may_be_odd(data: bytes) -> bool:
+    """Whether a text of the file may have what ``_plain`` takes out: mostly a look is enough."""
+    text = data.decode("utf-8-sig").replace("\r\n", "").replace("\n", "")
+    return not text.isprintable() or "\\" in text or '"""' in text or "'''" in text
+
+
+def _plain(value: Any, key: str = "") -> Any:
+    """What a file says with every text on one line, and free of what a terminal acts on."""
+    if isinstance(value, str):
+        from olive_compass.core.plain import one_line, plain_text
+
+        return plain_text(value) if key in _OF_LINES else one_line(value)
+    if isinstance(value, list):
+        return [_plain(each, key) for each in value]
+    if isinstance(value, dict):
+        inner = key if key in _OF_LINES else ""
+        return {name: _plain(each, inner or name) for name, each in value.items()}
+    return value
+
+
+def parsed(data: bytes, file: str) -> dict[str, Any]:
+    """The content of a TOML file of whatever format. Raises ``Refused`` where it is no TOML."""
     # Loaded here: mostly everything was read before.
     import re
     import tomllib
 
+    from olive_compass.desk.csv_text import refuse_markers
+
     try:
         text = data.decode("utf-8-sig")
         text = text.replace("\r\n", "\n")
+        _refuse_long_names(text, file)
         # Compiling the quick reader's pattern takes longer than reading a small file.
         return (quick(text) if len(text) > QUICK_FROM else None) or tomllib.loads(text)
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
         raise Refused("This is not UTF-8 text.", file=file, line=line) from error
     except tomllib.TOMLDecodeError as error:
+        refuse_markers(text, file)
         message = str(error)
         found = re.search(r" \(at line (\d+), column \d+\)$", message)
         line = int(found[1]) if found else len(text.splitlines())
         message = re.sub(r" \(at .*\)$", "", message)
         raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
+    except RecursionError as error:
+        raise Refused("This TOML is nested too deeply.", file=file) from error
+    except ValueError as error:
+        raise Refused("This TOML has a number of too many digits.", file=file) from error
+
+
+def _refuse_long_names(text: str, file: str) -> None:
+    """Refuses a name of very many parts: the time that a parser takes for it grows as their square."""
+    long = [
+        (n, line) for n, line in enumerate(text.splitlines(), 1) if line.count(".") >= MOST_PARTS
+    ]
+    if not long:
+        return
+    import re
+
+    part = r"""(?:[\w-]{1,80}|"[^"\\]{0,80}"|'[^']{0,80}')[ \t]*"""
+    for number, line in long:
+        if re.search(rf"(?:{part}\.[ \t]*){{{MOST_PARTS}}}", line):
+            says = f"A name has more than {MOST_PARTS} parts."
+            raise Refused(f"This is not TOML of ours: {says}", file=file, line=number)
 
 
 def check_fields(
@@ -120,8 +174,17 @@ def quoted(text: str) -> str:
     """``text`` as a TOML string."""
     import json
 
-    # JSON lets DEL stand as it is, TOML does not.
-    return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")
+    from olive_compass.core.plain import escaped, is_risky
+
+    if text.isprintable():
+        return json.dumps(text, ensure_ascii=False)
+    signs = []
+    for char in text.encode("utf-16", "surrogatepass").decode("utf-16", "replace"):
+        # TOML has no halves of characters, which JSON writes for those beyond the first plane.
+        beyond = char > "\uffff" and is_risky(char)
+        plain = escaped(json.dumps(char, ensure_ascii=False)[1:-1])
+        signs.append(f"\\U{ord(char):08x}" if beyond else plain)
+    return '"' + "".join(signs) + '"'
 
 
 def key_lines(text: str) -> dict[tuple[str, str], int]:

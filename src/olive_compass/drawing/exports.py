@@ -9,9 +9,11 @@ from typing import Any
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.plain import escaped
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, rows_of
 from olive_compass.desk.cells import shielded
+from olive_compass.drawing.sandbox import render
 from olive_compass.drawing.templating import page
 
 FORMAT = "olive-compass-export/1"
@@ -19,17 +21,6 @@ COLUMNS = ("decision", "subject", "title", "keys", "modes", "why", "slot", "how"
 
 #: The templates that ship with us, to start from.
 STARTERS = ("lines", "xml", "json")
-
-#: The largest text that a template may make, in characters.
-LONGEST = 20_000_000
-
-
-class TemplateProblem(Exception):
-    """A template cannot be carried out: the sentence and the line."""
-
-    def __init__(self, says: str, line: int = 0) -> None:
-        super().__init__(says)
-        self.line = line
 
 
 def as_csv(app: App, scheme: Scheme) -> str:
@@ -68,7 +59,7 @@ def as_json(app: App, scheme: Scheme) -> str:
             for row in rows_of(scheme)
         ],
     }
-    return json.dumps(value, ensure_ascii=False, indent=2) + "\n"
+    return escaped(json.dumps(value, ensure_ascii=False, indent=2)) + "\n"
 
 
 def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:
@@ -80,32 +71,7 @@ def by_template(
     source: str, app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
 ) -> str:
     """The text that a template makes, in a sandbox; raises ``TemplateProblem``."""
-    from jinja2 import StrictUndefined, TemplateError, TemplateSyntaxError
-    from jinja2.sandbox import ImmutableSandboxedEnvironment
-
-    environment = ImmutableSandboxedEnvironment(
-        undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True, keep_trailing_newline=True
-    )
-    try:
-        template = environment.from_string(source)
-        parts, length = [], 0
-        for part in template.generate(**template_data(app, scheme, key, board)):
-            length += len(part)
-            if length > LONGEST:
-                raise TemplateProblem(f"The template makes more than {LONGEST} characters")
-            parts.append(part)
-        return "".join(parts)
-    except TemplateSyntaxError as error:
-        raise TemplateProblem(
-            f"The template cannot be read: {error.message}", error.lineno
-        ) from error
-    except TemplateError as error:
-        raise TemplateProblem(f"The template cannot be carried out: {error.message}") from error
-    except TemplateProblem:
-        raise
-    except Exception as error:
-        # What a template does wrong comes as any error of the language: it is the template's.
-        raise TemplateProblem(f"The template cannot be carried out: {error}") from error
+    return render(source, template_data(app, scheme, key, board))
 
 
 def starter(name: str) -> str:

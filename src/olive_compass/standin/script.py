@@ -12,6 +12,7 @@ from olive_compass.core.macros.document import described
 from olive_compass.core.wording import capital
 from olive_compass.standin.saying import FIRED, REMARK, TROUBLE, Line
 from olive_compass.standin.session import Session
+from olive_compass.whole import whole
 
 #: The orders, and what each does.
 ORDERS = {
@@ -56,7 +57,7 @@ def do_line(session: Session, text: str, origin: str = "the stand-in") -> list[L
     doing: dict[str, Callable[[], list[Line]]] = {
         "menu": lambda: _start(session, rest, "menu"),
         "toolbar": lambda: _start(session, rest, "toolbar"),
-        "choose": lambda: session.choose(int(rest) if rest.isdigit() else 0),
+        "choose": lambda: session.choose(whole(rest)),
         "mode": lambda: session.to_mode(rest),
         "select": lambda: session.select(_things(session, rest)),
         "record": lambda: session.record(rest or "recorded"),

@@ -16,7 +16,7 @@ GROUP = "start"
 ORDER = 30
 SUMMARY = "Make a catalogue out of an application's own listing; list and show catalogues"
 EXAMPLES = """olive-compass app add Quillmap --from quillmap-commands.csv
-olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>.+?) +(?P<keys>\\S+)$'
+olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>\\S+(?: \\S+)*)  +(?P<keys>\\S+)'
 olive-compass app add Quillmap --from newer.html --dry-run
 olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
 olive-compass app list

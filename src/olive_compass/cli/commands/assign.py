@@ -17,6 +17,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
 from olive_compass.errors import Refused
+from olive_compass.whole import whole
 
 GROUP = "assign"
 ORDER = 10
@@ -144,8 +145,8 @@ class _Asking:
                 return REPLACE
             if answer in ("s", SHARE) and shares:
                 return SHARE
-            if answer.isdigit() and 1 <= int(answer) <= len(best):
-                self.wish = self.wish._replace(key=str(best[int(answer) - 1].trigger))
+            if 1 <= whole(answer) <= len(best):
+                self.wish = self.wish._replace(key=str(best[whole(answer) - 1].trigger))
                 return ""
             if answer in ("c", "choose"):
                 self.wish = self.wish._replace(key=around.ask("Which key?") or self.wish.key)

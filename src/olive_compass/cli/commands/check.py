@@ -93,7 +93,7 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.drawing import reports
 
         listed = [as_json(at, view, f) for view, each in found for f in each]
-        around.out.write(getattr(reports, f"as_{args.form}")(listed))
+        around.write(getattr(reports, f"as_{args.form}")(listed))
     else:
         for view, findings in found:
             _print_app(at, view, findings, args.brief, around)

@@ -87,7 +87,7 @@ def run(args: Any, around: Surroundings) -> int:
         around.json({"before": before.label, "after": after.label, **told})
     elif args.form == "html":
         summary = counted_differences(sections) if by_decision else _counted(pairs)
-        around.out.write(_html(before, after, whose, sections, pairs, summary))
+        around.write(_html(before, after, whose, sections, pairs, summary))
     else:
         if by_decision or sections:
             print_sections(around, whose, sections)

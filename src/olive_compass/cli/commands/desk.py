@@ -75,17 +75,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     if args.verb == "project":
-        return until_saved(lambda: _project(args, around))
+        return until_saved(lambda: _project(args, around), around)
     if args.verb == "git":
         from olive_compass.cli.sharing.versioning import desk_git
 
         return until_saved(lambda: desk_git(args, around))
     if args.verb == "keyboard":
-        return until_saved(lambda: _keyboard(args, around))
+        return until_saved(lambda: _keyboard(args, around), around)
     if args.verb == "system":
         from olive_compass.cli.system_keys import system_keys
 
-        return until_saved(lambda: system_keys(args, around))
+        return until_saved(lambda: system_keys(args, around), around)
     return _new(args, around) if args.verb == "new" else _show(args, around)
 
 

@@ -95,4 +95,4 @@ def _apps(parser: argparse.ArgumentParser, option: str) -> None:
 def run(args: Any, around: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
-    return until_saved(lambda: work(args, around))
+    return until_saved(lambda: work(args, around), around)

@@ -182,4 +182,4 @@ def run(args: Any, around: Surroundings) -> int:
         return stand_in(args, around, record=args.which)
     module, function = _VERBS[args.verb]
     work = verb(f"macros.{module}", function)
-    return until_saved(lambda: work(args, around))
+    return until_saved(lambda: work(args, around), around)

@@ -2,6 +2,7 @@
 
 import argparse
 import os
+from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
@@ -39,30 +40,51 @@ def run(args: Any, around: Surroundings) -> int:
     scope, name, beginnings = _scope(args, at)
     if not args.logs:
         beginnings = [each for each in beginnings if each != "logs/"]
-    files = files_of(at.root, beginnings)
+    files, left_out = files_of(at.root, beginnings)
     made = around.now().isoformat(timespec="seconds")
-    data = pack(Bundle(scope, name, made, files))
+    data = pack(Bundle(scope, name, made, files, _stacks(at, files)))
     path = os.path.join(around.folder, args.file)
     if os.path.exists(path):
         raise Refused("There is such a file already; nothing was written.", file=args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
+    left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
-        around.say(f"Would pack the {what}:\n  " + "\n  ".join(files) + "\nNothing was written.")
+        around.say(
+            f"Would pack the {what}:\n  "
+            + "\n  ".join(files)
+            + "\n"
+            + "\n".join([*left, "Nothing was written."])
+        )
         return 0
     try:
         write_atomically(os.path.abspath(path), data)
     except OSError as error:
         raise Refused(f"This file cannot be written: {error.strerror}.", file=args.file) from error
     around.report(f"Packed the {what} ({args.file}).")
+    for line in left:
+        around.report(line)
     around.report(f"On the other desk: olive-compass unpack {os.path.basename(args.file)}")
     return 0
+
+
+def _stacks(at: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
+    """The schemes of the bundle that count here, by application."""
+    packed = {tuple(path[:-5].split("/")[1:]) for path in files if path.startswith("schemes/")}
+    return {
+        app: tuple(name for name in at.stack_names(app) if (app, name) in packed)
+        for app in sorted({each[0] for each in packed})
+    }
 
 
 def _scope(args: Any, at: Desk) -> tuple[str, str, list[str]]:
     """What is packed, what it is called, and how the paths of its files begin."""
     if args.app:
         app = at.app_name(args.app)
-        return "application", app, [f"{f}/{app}/" for f in ("apps", "schemes", "macros")]
+        return (
+            "application",
+            app,
+            [f"{f}/{app}/" for f in ("apps", "schemes", "macros")] + [f"trays/{app}.toml"],
+        )
     if args.scheme:
         found, name = pick.app_and_scheme(at, args.scheme)
         at.scheme(found, name)

@@ -59,7 +59,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     verbs = {"list": _list, "guess": _guess, "link": _link, "unlink": _unlink}
-    return until_saved(lambda: verbs[args.verb](args, around))
+    return until_saved(lambda: verbs[args.verb](args, around), around)
 
 
 def change_of(at: Desk, after: Purposes) -> FileChange:

@@ -1,7 +1,6 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
-import re
 from typing import Any
 
 from olive_compass.cli import pick
@@ -23,6 +22,7 @@ from olive_compass.core.schemes.layers import (
 from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
+from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
@@ -92,17 +92,13 @@ def run(args: Any, around: Surroundings) -> int:
         "stack": _stack,
         "import": _import,
     }
-    return until_saved(lambda: verbs[args.verb](args, around))
+    return until_saved(lambda: verbs[args.verb](args, around), around)
 
 
 def _new(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, name = pick.app_and_scheme(at, args.which)
-    if not re.fullmatch(r"\w[\w-]*", name) or name == FACTORY:
-        raise Refused(
-            f"“{name}” cannot be the name of a scheme.",
-            hint="Use letters, digits, - and _; factory is taken.",
-        )
+    checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     if name in at.scheme_names(app.name):
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     path = scheme_path(app.name, name)

@@ -57,7 +57,7 @@ def run(args: Any, around: Surroundings) -> int:
             " over ".join(stack.names),
             around.now().date().isoformat(),
         )
-        around.out.write(getattr(sheets, f"as_{args.form}")(groups, about))
+        around.write(getattr(sheets, f"as_{args.form}")(groups, about))
     return 0 if groups else 1
 
 

@@ -13,11 +13,15 @@ from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.keys.system import SYSTEM_KEYS
+from olive_compass.core.schemes.claims import in_layer_order
+from olive_compass.core.schemes.layers import FACTORY, PERSONAL
 from olive_compass.core.wording import counted
 from olive_compass.desk import system_file
-from olive_compass.desk.bundles import Bundle, opened, unpack
-from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
+from olive_compass.desk.bundles import Bundle, unpack
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
+from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.history import FileChange
+from olive_compass.desk.trying import try_reading
 from olive_compass.errors import Refused
 
 GROUP = "share"
@@ -49,15 +53,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _unpack(args, around))
+    return until_saved(lambda: _unpack(args, around), around)
 
 
 def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     bundle = unpack(read_file(around, args.file), args.file)
-    path = os.path.join(around.folder, args.file)
     fresh, collisions, alike = _sorted_out(args, at, bundle)
-    _show(args, around, at, path, bundle, fresh, collisions, alike)
+    announced = [*fresh, *(collisions if args.if_there != "ours" else ())]
+    changes, _ = _changes(args, at, bundle, announced)
+    _show(args, around, at, bundle, changes, fresh, collisions, alike)
     if not fresh and not collisions:
         around.report("All of it is here already; nothing was changed.")
         return 0
@@ -69,14 +74,73 @@ def _unpack(args: Any, around: Surroundings) -> int:
     if not chosen:
         around.report("Nothing was taken; nothing was changed.")
         return 0
+    changes, orders = _changes(args, at, bundle, chosen)
     confirm(args, around, "Unpacking", "Do it?", "Nothing was unpacked.")
-    changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
     refuse_broken_guards(at, changes, args.despite)
-    what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(changes), 'file')}"
+    what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(chosen), 'file')}"
     save(at, around, changes, what)
     around.report(f"{what}. To take it back: olive-compass undo")
+    for line in orders:
+        around.report(line)
     around.report("Look whether it fits this keyboard and seat: olive-compass check")
     return 0
+
+
+def _changes(
+    args: Any, at: Desk, bundle: Bundle, chosen: list[str]
+) -> tuple[list[FileChange], list[str]]:
+    """The file changes that take ``chosen`` in, the stack with them; and what is said of the stack.
+
+    Raises ``Refused`` where one of them cannot be read.
+    """
+    changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
+    after = at.with_files(changes)
+    try:
+        try_reading(after, chosen)
+    except Refused as refused:
+        place = f"{refused.file}, line {refused.line}" if refused.line else refused.file
+        raise Refused(
+            f"The bundle has a file that cannot be read ({place}): {refused.what} "
+            "Nothing was changed.",
+            file=args.file,
+        ) from refused
+    data, lines = after.bytes(DESK_FILE), []
+    for app, names in _orders(at, after, bundle, chosen).items():
+        if names != after.stack_names(app) or (app not in after.settings.stacks):
+            data = with_stack(data, app, names)
+        order = " over ".join([*names, FACTORY])
+        lines.append(f"{after.app(app).title} goes by {order}.")
+    if data != after.bytes(DESK_FILE):
+        changes = [each for each in changes if each.path != DESK_FILE]
+        changes.append(FileChange(DESK_FILE, at.bytes(DESK_FILE), data))
+    return changes, lines
+
+
+def _orders(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> dict[str, tuple[str, ...]]:
+    """Which schemes are to count for each application that gets new ones.
+
+    Those that counted here go on. Of the new ones those join that counted where the bundle was
+    made, but never a second personal one. (A desk without a stack lets all schemes count.)
+    """
+    orders = {}
+    for app in after.app_names():
+        new = [n for n in after.scheme_names(app) if scheme_path(app, n) in chosen]
+        new = [
+            name for name in new if app not in at.app_names() or name not in at.scheme_names(app)
+        ]
+        if not new:
+            continue
+        about = after.app(app)
+        here = after.settings.stacks.get(app)
+        before = here or (at.stack_names(app) if app in at.app_names() else ())
+        schemes = [after.scheme(about, n) for n in before if n in after.scheme_names(app)]
+        theirs = bundle.stacks.get(app, tuple(new))
+        for scheme in [after.scheme(about, name) for name in theirs if name in new]:
+            alone = scheme.layer != PERSONAL or all(s.layer != PERSONAL for s in schemes)
+            if alone and scheme.name not in [each.name for each in schemes]:
+                schemes.append(scheme)
+        orders[app] = tuple(each.name for each in in_layer_order(schemes))
+    return orders
 
 
 def _sorted_out(args: Any, at: Desk, bundle: Bundle) -> tuple[list[str], list[str], list[str]]:
@@ -99,23 +163,15 @@ def _show(
     args: Any,
     around: Surroundings,
     at: Desk,
-    path: str,
     bundle: Bundle,
+    changes: list[FileChange],
     fresh: list[str],
     collisions: list[str],
     alike: list[str],
 ) -> None:
-    """What the bundle is, and what it would change, decision by decision."""
-    theirs = opened(path, args.file)
-    # What the bundle does not speak of does not go by unpacking it.
-    touched = {name.rsplit(".", 1)[0] for name in (*fresh, *collisions)}
-    sections = [
-        section._replace(differences=[d for d in section.differences if d.what != "gone"])
-        if section.name not in touched
-        else section
-        for section in compare_desks(at, theirs)
-    ]
-    sections = [section for section in sections if section.differences]
+    """What the bundle is, and what taking it in would change, decision by decision."""
+    after = at.with_files(changes)
+    sections = compare_desks(at, after)
     if args.json:
         around.json(
             {
@@ -138,7 +194,7 @@ def _show(
     if alike:
         around.say(f"  alike: {counted(len(alike), 'file')}")
     if sections:
-        print_sections(around, theirs, sections)
+        print_sections(around, after, sections)
 
 
 def _settled(args: Any, around: Surroundings, collisions: list[str]) -> list[str]:

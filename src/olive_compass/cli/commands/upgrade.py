@@ -69,7 +69,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _upgrade(args, around))
+    return until_saved(lambda: _upgrade(args, around), around)
 
 
 def _upgrade(args: Any, around: Surroundings) -> int:

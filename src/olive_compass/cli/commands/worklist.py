@@ -98,7 +98,7 @@ def run(args: Any, around: Surroundings) -> int:
         ]
         left = [f"{_subject(around, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
         about = f"{keymap.app.title} {keymap.app.version}".strip()
-        around.out.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
+        around.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
     return 0
 
 

@@ -15,6 +15,7 @@ from olive_compass.core.macros.playing import World, called_macros, world_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk import macro_writing
 from olive_compass.desk.desk import Desk, macro_path
+from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
@@ -47,6 +48,7 @@ def new_name(at: Desk, which: str) -> tuple[App, str, str]:
     name = slug(title)
     if not name:
         raise Refused(f"“{which}” names no macro.", hint=f"Write it so: {app.name}/NAME")
+    checked_name(name, "a macro", at.macros(app.name))
     if name in at.macros(app.name):
         raise Refused(
             f"{app.title} has a macro “{name}” already; nothing was changed.",

@@ -1,8 +1,6 @@
 """``macro play``: on the stand-in's document, at once or step by step, or on each of a folder."""
 
-import json
 import os
-import tomllib
 from collections import Counter
 from typing import Any, NamedTuple
 
@@ -22,6 +20,8 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
+from olive_compass.desk.json_text import load as load_json
+from olive_compass.desk.toml_text import parsed
 from olive_compass.errors import Refused
 
 
@@ -59,13 +59,8 @@ def _answers(args: Any, around: Surroundings) -> dict[str, str]:
     answers: dict[str, str] = {}
     if args.answers:
         data = read_file(around, args.answers)
-        try:
-            if args.answers.endswith(".toml"):
-                content = tomllib.loads(data.decode("utf-8-sig"))
-            else:
-                content = json.loads(data.decode("utf-8-sig"))
-        except (ValueError, RecursionError) as error:
-            raise Refused(f"The answers cannot be read: {error}.", file=args.answers) from error
+        read = parsed if args.answers.endswith(".toml") else load_json
+        content = read(data, args.answers)
         from olive_compass.desk.macro_file import plain
 
         if not isinstance(content, dict):

@@ -19,13 +19,15 @@ from olive_compass.cli.macros.common import (
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.listing import plain_text, slug
+from olive_compass.core.apps.listing import slug
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.travelling import translated
+from olive_compass.core.plain import escaped, one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk import macro_file
 from olive_compass.desk.desk import macro_path
+from olive_compass.desk.json_text import load as load_json
 from olive_compass.errors import Refused
 
 
@@ -34,11 +36,11 @@ def export_macro(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, macro = macro_named(at, args.which)
     if args.form == "json":
-        text = json.dumps(_as_json(macro), ensure_ascii=False, indent=2) + "\n"
+        text = escaped(json.dumps(_as_json(macro), ensure_ascii=False, indent=2)) + "\n"
     else:
         text = at.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
     if not args.out:
-        around.out.write(text)
+        around.write(text)
         return 0
     path = os.path.join(around.folder, args.out)
     if os.path.exists(path):
@@ -95,11 +97,8 @@ def _read(args: Any, around: Surroundings) -> Macro:
         content = load(data, args.file, macro_file.FORMAT)
         app = str(content.get("app", ""))
         return _plain(macro_file.read(data, args.file, app, name))
-    try:
-        content = json.loads(data.decode("utf-8-sig"))
-    except (ValueError, RecursionError) as error:
-        raise Refused("This is neither TOML nor JSON.", file=args.file) from error
-    if content.get("format") != macro_file.FORMAT:
+    content = load_json(data, args.file)
+    if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
         raise Refused(f'The macro does not have "format": "{macro_file.FORMAT}".', file=args.file)
     steps = content.get("steps", [])
     for number, step in enumerate(steps if isinstance(steps, list) else [steps], 1):
@@ -124,10 +123,10 @@ def _read(args: Any, around: Surroundings) -> Macro:
 def _plain(macro: Macro) -> Macro:
     """The macro with its texts free of what a terminal might act on."""
     return macro._replace(
-        title=plain_text(macro.title),
-        does=plain_text(macro.does),
-        version=plain_text(macro.version),
-        recorded=plain_text(macro.recorded),
+        title=one_line(macro.title),
+        does=one_line(macro.does),
+        version=one_line(macro.version),
+        recorded=one_line(macro.recorded),
     )
 
 

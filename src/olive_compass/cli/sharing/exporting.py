@@ -2,7 +2,6 @@
 
 import csv
 import io
-import json
 import os
 from collections.abc import Sequence
 from typing import Any
@@ -13,14 +12,17 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import PERSONAL, scheme_layer
+from olive_compass.core.schemes.layers import FACTORY, PERSONAL, scheme_layer
 from olive_compass.core.sharing.rows import DecisionRow, as_it_counts, scheme_of
 from olive_compass.core.wording import counted
 from olive_compass.desk import scheme_file, scheme_writing
 from olive_compass.desk.cells import restored
 from olive_compass.desk.desk import Desk, scheme_path
+from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
+from olive_compass.desk.json_text import loads
 from olive_compass.drawing import exports
+from olive_compass.drawing.sandbox import TemplateProblem
 from olive_compass.errors import Refused
 
 
@@ -39,7 +41,7 @@ def export(args: Any, around: Surroundings) -> int:
         text = exports.as_html(app, scheme, around.key, at.keyboard)
     else:
         text = getattr(exports, f"as_{args.form}")(app, scheme)
-    around.out.write(text)
+    around.write(text)
     return 0
 
 
@@ -59,7 +61,7 @@ def _by_template(args: Any, around: Surroundings, at: Desk, keymap: Keymap, sche
         return source
     try:
         return exports.by_template(source, keymap.app, scheme, around.key, at.keyboard)
-    except exports.TemplateProblem as error:
+    except TemplateProblem as error:
         raise Refused(f"{error}.", file=args.template, line=error.line) from error
 
 
@@ -69,8 +71,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     app, name = pick.app_and_scheme(at, args.which)
     if name in at.scheme_names(app.name):
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
-    if not name.replace("-", "").replace("_", "").isalnum():
-        raise Refused(f"“{name}” cannot be the name of a scheme.")
+    checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     data = read_file(around, args.file)
     scheme = _read(args, at, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
@@ -107,7 +108,7 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
         return scheme
     try:
         if text.lstrip()[:1] == "{":
-            head, rows = exports.read_json(json.loads(text))
+            head, rows = exports.read_json(loads(text))
             if head["app"] not in ("", app.name):
                 raise Refused(
                     f"This scheme is for “{head['app']}”, not {app.name}.", file=args.file
@@ -121,7 +122,7 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
         if odd:
             raise ValueError(f"{app.title} has no mode “{min(odd)}”")
         return scheme_of(empty, rows, typed)
-    except (ValueError, RecursionError) as error:
+    except ValueError as error:
         raise Refused(f"This cannot be taken in: {error}.", file=args.file) from error
 
 

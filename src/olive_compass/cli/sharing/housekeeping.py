@@ -170,7 +170,7 @@ def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str,
 
 def _what_changes(at: Desk, folder: str) -> Pulled:
     """The house's schemes for applications of this desk, and its key sets, against ours."""
-    theirs = files_of(folder, ("schemes/", "keysets/"))
+    theirs = files_of(folder, ("schemes/", "keysets/")).files
     result = Pulled([], [], [], [])
     for path, data in theirs.items():
         parts = path.split("/")

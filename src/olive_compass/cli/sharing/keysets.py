@@ -1,6 +1,5 @@
 """The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
 
-import re
 from typing import Any
 
 from olive_compass.cli import pick
@@ -36,6 +35,7 @@ from olive_compass.core.sharing.keysets import (
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
 from olive_compass.errors import Refused
 
@@ -290,10 +290,7 @@ def percent(share: float | None) -> str:
 
 
 def new_set_name(at: Desk, name: str) -> str:
-    if not re.fullmatch(r"\w[\w-]*", name):
-        raise Refused(
-            f"“{name}” cannot be the name of a key set.", hint="Use letters, digits, - and _."
-        )
+    checked_name(name, "a key set", keyset_file.names(at.root))
     if name in keyset_file.names(at.root):
         raise Refused(
             f"There is a key set “{name}” already; nothing was changed.",

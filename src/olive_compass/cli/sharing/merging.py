@@ -45,7 +45,7 @@ def merge(args: Any, around: Surroundings) -> int:
         write_atomically(os.path.abspath(os.path.join(around.folder, args.out)), merged.data or b"")
         around.report(f"Written: {args.out}.")
     else:
-        around.out.write((merged.data or b"").decode("utf-8", "replace"))
+        around.write((merged.data or b"").decode("utf-8", "replace"))
     return 1 if merged.clashes else 0
 
 
@@ -57,8 +57,7 @@ def driver(args: Any, around: Surroundings) -> int:
     # An empty base is a file that both sides added.
     sides[0] = sides[0] or None
     merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args))
-    with open(files[1], "wb") as file:
-        file.write(merged.data or b"")
+    write_atomically(os.path.abspath(files[1]), merged.data or b"")
     for clash in merged.clashes:
         around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
     for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
@@ -115,7 +114,7 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     args.desk = None
-    sides = [files_of(root, (*FILES, *FOLDERS)) for root in roots]
+    sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
     changes, clashes = _merged(around, sides, settle)
     for each in changes:
         theirs = sides[2].get(each.path)

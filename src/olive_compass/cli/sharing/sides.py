@@ -143,21 +143,15 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
         sections.append(Section(f"apps/{app}", app, differences))
         macros = compare_macros(a.macros(app), b.macros(app))
         sections.append(Section(f"macros/{app}", app, macros))
-    for app in sorted({*_schemed(a), *_schemed(b)}):
+    for app in sorted({*a.app_names(), *b.app_names()}):
         for name in sorted({*a.scheme_names(app), *b.scheme_names(app)}):
             sides = [_scheme(desk, app, name) for desk in (a, b)]
             sections.append(Section(f"schemes/{app}/{name}", app, compare_schemes(*sides)))
-    for name in sorted({*keyset_file.names(a.root), *keyset_file.names(b.root)}):
+    for name in sorted({*a.keyset_names(), *b.keyset_names()}):
         sets = [_keyset(desk, name) for desk in (a, b)]
         sections.append(Section(f"keysets/{name}", "", compare_keysets(*sets)))
     sections.append(Section("purposes", "", compare_purposes(a.purposes, b.purposes)))
     return [section for section in sections if section.differences]
-
-
-def _schemed(desk: Desk) -> list[str]:
-    folder = os.path.join(desk.root, "schemes")
-    names = os.listdir(folder) if os.path.isdir(folder) else []
-    return [name for name in names if name in desk.app_names()]
 
 
 def _scheme(desk: Desk, app: str, name: str) -> Scheme:
@@ -167,4 +161,7 @@ def _scheme(desk: Desk, app: str, name: str) -> Scheme:
 
 
 def _keyset(desk: Desk, name: str) -> KeySet:
-    return keyset_named(desk, name) if name in keyset_file.names(desk.root) else KeySet(name)
+    if name not in desk.keyset_names():
+        return KeySet(name)
+    path = keyset_file.keyset_path(name)
+    return keyset_file.read(desk.bytes(path), path, name)

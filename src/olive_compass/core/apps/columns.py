@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.naming import MENU_SIGNS
 from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.whole import whole
 
 #: What a column can hold, in the order in which they are guessed.
 FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
@@ -44,7 +45,7 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     It is the first one in which a person's named heading stands, or in which words for two
     fields stand; or the very first row, if it has the word for one field and no keys.
     """
-    wanted = {_plain(given) for given in named.values() if not given.isdigit()}
+    wanted = {_plain(given) for given in named.values() if not whole(given)}
     for n, row in enumerate(rows[:15]):
         head = [_plain(cell) for cell in row]
         if wanted & set(head):
@@ -119,8 +120,8 @@ def _heading_score(field: str, heading: str) -> int:
 
 
 def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
-    if given.isdigit() and 1 <= int(given) <= width:
-        return int(given) - 1
+    if 1 <= whole(given) <= width:
+        return whole(given) - 1
     if _plain(given) in head:
         return head.index(_plain(given))
     headings = ", ".join(f"“{cell.strip()}”" for cell in row if cell.strip())

@@ -1,7 +1,6 @@
 """Makes the commands of a catalogue out of the rows of an application's own listing."""
 
 import re
-import unicodedata
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from types import MappingProxyType
@@ -15,6 +14,10 @@ from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.plain import escaped, one_line, plain_text
+
+#: The most characters in a cell: what is longer is no title, and no description that a table has.
+LONGEST_CELL = 5_000
 
 
 class Row(NamedTuple):
@@ -68,7 +71,9 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     Raises ``LookupError`` where the columns cannot be told; anything smaller that cannot be
     read is in ``set_aside`` with its line.
     """
+    rows, odd = _parted(rows)
     rows, cleaned = _cleaned(rows)
+    odd += cleaned
     body = [row for row in rows if any(row.cells)]
     at = find_heading([row.cells for row in body], wishes.columns)
     head: tuple[str, ...] = ()
@@ -87,7 +92,8 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         )
         for row in preface
     ]
-    return _Maker(body, columns, wishes, aside).listing(cleaned)
+    aside += odd
+    return _Maker(body, columns, wishes, aside).listing(len(cleaned))
 
 
 class _Maker:
@@ -152,7 +158,7 @@ class _Maker:
         )
 
     def _command(self, row: Row, group: str) -> Command | None:
-        title = self._cell(row, "title")
+        title = one_line(self._cell(row, "title"))
         menu = menu_path(self._cell(row, "menu"), self.menu_signs)
         if self.title_is_path:
             *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
@@ -178,13 +184,13 @@ class _Maker:
             self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
             kind = "command"
         return Command(
-            self._cell(row, "id"),
+            one_line(self._cell(row, "id")),
             title,
             menu,
             self._keys(row),
             self._modes(row),
             kind,
-            self._cell(row, "does"),
+            one_line(self._cell(row, "does")),
             row.line,
             access=access,
         )
@@ -234,28 +240,35 @@ def _free_id(command: Command, taken: dict[str, Command]) -> str:
     return free
 
 
-def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], int]:
-    """The rows without control characters and needless spaces, and how many cells had some."""
-    cleaned = 0
+def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
+    """The rows that can be of commands, and those with a cell that is far too long for one."""
+    kept, aside = [], []
+    for row in rows:
+        if row.cells and (longest := max(row.cells, key=len)) and len(longest) > LONGEST_CELL:
+            why = f"a cell has {len(longest)} characters, and {LONGEST_CELL} are the most"
+            aside.append(SetAside(row.line, "row", why, longest[:200]))
+        else:
+            kept.append(row)
+    return kept, aside
+
+
+def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
+    """The rows without control characters and needless spaces, and the cells that had some."""
+    aside = []
     result = []
     for row in rows:
         cells = []
         for cell in row.cells:
             if not cell.isprintable():
                 plain = plain_text(cell)
-                cleaned += plain != cell.replace("\ufeff", "")
+                if len(plain) < len(cell.replace("\ufeff", "").replace("\r\n", "\n")):
+                    why = "signs that do not belong in it were taken out"
+                    aside.append(SetAside(row.line, "text", why, escaped(cell)))
                 cell = plain
             lines = (" ".join(line.split()) for line in cell.split("\n"))
             cells.append("\n".join(filter(None, lines)))
         result.append(Row(row.line, tuple(cells), row.heading))
-    return result, cleaned
-
-
-def plain_text(text: str) -> str:
-    """``text`` without terminal sequences, control and invisible formatting characters."""
-    text = re.sub(r"\x1b(?:\[[0-?]*[ -/]*[@-~]|\][^\x07\x1b]*(?:\x07|\x1b\\)?|.)?", "", text)
-    text = text.replace("\r\n", "\n").replace("\r", "\n")
-    return "".join(c for c in text if c.isspace() or unicodedata.category(c) not in ("Cc", "Cf"))
+    return result, aside
 
 
 def _minus_is_key(cells: list[str]) -> bool:

@@ -120,11 +120,13 @@ def with_modes(modes: Iterable[str]) -> tuple[str, ...]:
 
 
 def modes_of(scheme: Scheme, claim: Claim) -> tuple[str, ...]:
-    """The modes of the assignment that a claim comes from."""
-    for each in scheme.assign.get(claim.command, ()):
-        if claim.trigger in each.keys and claim.mode in each.modes:
-            return each.modes
-    return (claim.mode,)
+    """The modes in which a scheme gives the trigger of a claim to its command.
+
+    A command may have one trigger in two lines, with a reason for each: a finding about the
+    trigger is about both.
+    """
+    lines = [each for each in scheme.assign.get(claim.command, ()) if claim.trigger in each.keys]
+    return tuple(dict.fromkeys(mode for each in lines for mode in each.modes)) or (claim.mode,)
 
 
 def scheme_named(view: AppView, name: str) -> Scheme | None:

@@ -47,7 +47,7 @@ def read_bearing(text: str) -> int | None:
     (45, 30, 0, None)
     """
     plain = text.strip().upper().replace("-", "").rstrip("°")
-    if plain.isascii() and plain.isdigit() and int(plain) <= 360:
+    if plain.isascii() and plain.isdigit() and len(plain) < 10 and int(plain) <= 360:
         return int(plain) % 360
     return _DEGREES.get(plain)
 

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.recording import WAYS, Event
+from olive_compass.whole import whole
 
 #: Words of headings for each field of an event (lower case), the surest first.
 HEADINGS = {
@@ -56,8 +57,8 @@ def _named(field: str, given: str, head: Sequence[str]) -> int:
     if field not in HEADINGS:
         raise LookupError(f"“{field}” is no field of a log; it has {', '.join(HEADINGS)}")
     wanted = given.casefold().strip()
-    if wanted.isdigit() and 1 <= int(wanted) <= len(head):
-        return int(wanted) - 1
+    if 1 <= whole(wanted) <= len(head):
+        return whole(wanted) - 1
     if wanted in head:
         return head.index(wanted)
     raise LookupError(f"there is no column “{given}”")

@@ -75,10 +75,11 @@ def _kept(own: Outcome, decision: Decision) -> _Kept:
 
 
 def _is_worse(then: Outcome, now: Outcome, kept: _Kept) -> bool:
-    """Whether a guard held, or something comes between now that did not before."""
-    known = {*kept.does, *(claim.does for claim in then.winners)}
-    others = any(claim.does not in known for claim in now.winners)
-    return _holds(then, kept) or others or bool(now.longer and not then.longer)
+    """Whether a guard held, or held in part what is lost now, or something else comes between."""
+    does, did = ({claim.does for claim in each.winners} for each in (now, then))
+    others = bool(does - did - set(kept.does))
+    lost = bool(did & set(kept.does) - does)
+    return _holds(then, kept) or others or lost or bool(now.longer and not then.longer)
 
 
 def _holds(outcome: Outcome, kept: _Kept) -> bool:

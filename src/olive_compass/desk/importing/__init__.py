@@ -9,7 +9,7 @@ from importlib import import_module
 from types import ModuleType
 from typing import Any
 
-from olive_compass.desk.importing.source import Read, Source, decoded
+from olive_compass.desk.importing.source import Read, Source, bounded, decoded
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 
@@ -28,7 +28,8 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
     text, encoding = decoded(data)
     source = Source(path, data, text, encoding, pattern)
     module: Any = _module_for(source)
-    return module.__name__.rsplit(".", 1)[1], module.read(source)
+    read = module.read(source)
+    return module.__name__.rsplit(".", 1)[1], read._replace(rows=bounded(read.rows, path))
 
 
 def formats() -> dict[str, ModuleType]:
@@ -50,5 +51,5 @@ def _module_for(source: Source) -> ModuleType:
         "This looks like plain text with one command a line.",
         file=source.path,
         hint="Say how a line reads with --pattern, for example "
-        r"--pattern '(?P<title>.+?)\s{2,}(?P<keys>\S+)'",
+        r"--pattern '(?P<title>\S+(?: \S+)*)\s{2,}(?P<keys>\S+)'",
     )

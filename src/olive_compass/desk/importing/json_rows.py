@@ -5,7 +5,8 @@ from typing import Any
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import JOIN
-from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
+from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
 
 SUFFIXES = (".json", ".jsonl", ".ndjson")
@@ -19,16 +20,16 @@ def read(source: Source) -> Read:
     """The rows: JSON Lines count lines, JSON counts entries from 1."""
     text = source.text.lstrip("\ufeff")
     try:
-        whole = json.loads(text)
+        whole = loads(text)
     except json.JSONDecodeError as error:
         lines = [line for line in text.splitlines() if line.strip()]
         if len(lines) > 1 and lines[0].strip()[:1] == "{" and lines[0].strip()[-1:] == "}":
-            return _lines(text)
+            return _lines(text, source.path)
         raise Refused(
             f"This is not JSON: {error.msg}.", file=source.path, line=error.lineno
         ) from error
-    except RecursionError as error:
-        raise Refused("This JSON is nested too deeply.", file=source.path) from error
+    except ValueError as error:
+        raise Refused(f"This JSON cannot be read: {error}.", file=source.path) from error
     if isinstance(whole, dict) and all(
         not isinstance(value, (dict, list)) for value in whole.values()
     ):
@@ -36,24 +37,24 @@ def read(source: Source) -> Read:
     entries = _entries(whole)
     if not entries:
         raise Refused("This JSON holds no list of commands.", file=source.path)
-    return _table([(n, entry) for n, entry in enumerate(entries, 1)], ())
+    return _table([(n, entry) for n, entry in enumerate(entries, 1)], (), source.path)
 
 
-def _lines(text: str) -> Read:
+def _lines(text: str, file: str) -> Read:
     entries = []
     aside = []
     for number, line in enumerate(text.splitlines(), 1):
         if not line.strip():
             continue
         try:
-            entry = json.loads(line)
-        except (ValueError, RecursionError):
+            entry = loads(line)
+        except ValueError:
             entry = None
         if isinstance(entry, dict):
             entries.append((number, entry))
         else:
             aside.append(SetAside(number, "row", "it is no JSON object", line))
-    return _table(entries, tuple(aside))
+    return _table(entries, tuple(aside), file)
 
 
 def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]]:
@@ -99,8 +100,15 @@ def _is_field(name: str) -> bool:
     return any(name.lower() in words.split() for words in HEADINGS.values())
 
 
-def _table(entries: list[tuple[int, dict[str, Any]]], aside: tuple[SetAside, ...]) -> Read:
-    names = list(dict.fromkeys(name for _, entry in entries for name in entry))
+def _table(
+    entries: list[tuple[int, dict[str, Any]]], aside: tuple[SetAside, ...], file: str
+) -> Read:
+    known: dict[str, None] = {}
+    for number, entry in entries:
+        known.update(dict.fromkeys(entry))
+        if len(known) > MOST_COLUMNS:
+            raise too_wide(file, number)
+    names = list(known)
     rows = [Row(0, tuple(names))]
     for number, entry in entries:
         rows.append(Row(number, tuple(_cell(name, entry.get(name)) for name in names)))

@@ -1,6 +1,6 @@
 """Plain text with one command a line, read by a pattern with named groups."""
 
-import re
+import time
 
 from olive_compass.core.apps.columns import FIELDS, HEADINGS
 from olive_compass.core.apps.listing import Row, SetAside
@@ -8,6 +8,9 @@ from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
 
 SUFFIXES = ()
+
+#: How long a pattern may look at all lines, in seconds.
+LONGEST = 4.0
 
 
 def suits(source: Source) -> bool:
@@ -17,9 +20,12 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """A row a line that fits the pattern; the other lines are set aside."""
+    # The patterns of others can run for ever; the standard library's have no limit of time.
+    import regex
+
     try:
-        pattern = re.compile(source.pattern)
-    except re.error as error:
+        pattern = regex.compile(source.pattern)
+    except regex.error as error:
         raise Refused(f"The pattern cannot be read: {error}.") from error
     known = {word for words in HEADINGS.values() for word in words.split()}
     wrong = [name for name in pattern.groupindex if name not in known]
@@ -31,8 +37,17 @@ def read(source: Source) -> Read:
     names = list(pattern.groupindex)
     rows = [Row(0, tuple(names))]
     aside = []
+    end = time.monotonic() + LONGEST
     for number, line in enumerate(source.text.splitlines(), 1):
-        match = pattern.search(line)
+        try:
+            match = pattern.search(line, timeout=max(end - time.monotonic(), 0.01))
+        except TimeoutError as error:
+            raise Refused(
+                f"The pattern took more than {LONGEST:.0f} s, and came no further than this line.",
+                file=source.path,
+                line=number,
+                hint="Let each part of it fit in one way only: \\S+ and not .+ before a blank.",
+            ) from error
         if match:
             rows.append(Row(number, tuple(match[name] or "" for name in names)))
         elif line.strip():

@@ -6,6 +6,7 @@ from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
+from olive_compass.whole import whole
 
 SUFFIXES = (".html", ".htm", ".xhtml")
 
@@ -93,7 +94,7 @@ class _Page(HTMLParser):
             self.cell = []
             self.all_th = self.all_th and tag == "th"
             span = dict(attrs).get("colspan") or "1"
-            self.span = min(int(span), 50) if span.isdigit() else 1
+            self.span = min(whole(span), 50) or 1
         elif tag in ("br", "li", "p", "div") and self.cell is not None:
             self.cell.append("\n")
             self.after_kbd = False

@@ -4,6 +4,7 @@ import codecs
 from typing import NamedTuple
 
 from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.errors import Refused
 
 
 class Source(NamedTuple):
@@ -22,6 +23,38 @@ class Read(NamedTuple):
     rows: list[Row]
     set_aside: tuple[SetAside, ...] = ()
     note: str = ""
+
+
+#: The most rows of a listing, and the most columns.
+MOST_ROWS = 250_000
+MOST_COLUMNS = 200
+
+
+def bounded(rows: list[Row], file: str) -> list[Row]:
+    """The rows without the empty cells at their ends. Raises ``Refused`` where there is too much."""
+    if len(rows) > MOST_ROWS:
+        raise Refused(
+            f"The listing has more than {MOST_ROWS} rows.", file=file, line=rows[MOST_ROWS].line
+        )
+    kept = []
+    for row in rows:
+        if len(row.cells) > MOST_COLUMNS:
+            used = max((n for n, cell in enumerate(row.cells, 1) if cell), default=0)
+            if used > MOST_COLUMNS:
+                raise too_wide(file, row.line)
+            row = row._replace(cells=row.cells[:used])
+        kept.append(row)
+    return kept
+
+
+def too_wide(file: str, line: int) -> Refused:
+    """What is said of a listing with too many columns."""
+    return Refused(
+        f"The listing has more than {MOST_COLUMNS} columns; this is no list of commands.",
+        file=file,
+        line=line,
+        hint="Leave out the columns that are not of use.",
+    )
 
 
 _MARKS = (

@@ -5,7 +5,7 @@ import zipfile
 from typing import Any
 
 from olive_compass.core.apps.listing import Row
-from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.errors import Refused
 
 SUFFIXES = (".xlsx", ".xlsm")
@@ -27,7 +27,7 @@ def read(source: Source) -> Read:
             if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
                 raise Refused("This workbook is too large when unpacked.", file=source.path)
         book = load_workbook(io.BytesIO(source.data), read_only=True, data_only=True)
-        sheets = [(sheet.title, _rows(sheet)) for sheet in book.worksheets]
+        sheets = [(sheet.title, _rows(sheet, source.path)) for sheet in book.worksheets]
     except Refused:
         raise
     except Exception as error:
@@ -43,10 +43,14 @@ def read(source: Source) -> Read:
     return Read(rows, (), f"sheet “{name}” of {len(sheets)}")
 
 
-def _rows(sheet: Any) -> list[Row]:
+def _rows(sheet: Any, file: str) -> list[Row]:
     rows = []
+    # Each row as wide as it is: the size that a sheet states may be that of the whole grid.
+    sheet.reset_dimensions()
     for number, cells in enumerate(sheet.iter_rows(values_only=True), 1):
-        texts = tuple(_text(cell) for cell in cells)
+        if len(cells) > MOST_COLUMNS and any(cells[MOST_COLUMNS:]):
+            raise too_wide(file, number)
+        texts = tuple(_text(cell) for cell in cells[:MOST_COLUMNS])
         if any(texts):
             rows.append(Row(number, texts))
     return rows

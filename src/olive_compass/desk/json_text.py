@@ -1,0 +1,45 @@
+"""Reads JSON that others wrote: whatever is in it, it is read or refused with its place."""
+
+import json
+from typing import Any
+
+from olive_compass.errors import Refused
+
+
+def load(data: bytes, file: str) -> Any:
+    """The content of a JSON file. Raises ``Refused`` where it is none."""
+    try:
+        return loads(data.decode("utf-8-sig"))
+    except UnicodeDecodeError as error:
+        raise Refused("This is not UTF-8 text.", file=file) from error
+    except json.JSONDecodeError as error:
+        raise Refused(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
+    except ValueError as error:
+        raise Refused(f"This JSON cannot be read: {error}.", file=file) from error
+
+
+def loads(text: str) -> Any:
+    """The content of a JSON text, half characters (lone surrogates) replaced.
+
+    Raises ``ValueError``, for text that is nested too deeply and numbers of thousands of digits too.
+    """
+    try:
+        content = json.loads(text)
+        # Only an escape can make half a character out of text that was decoded.
+        return _whole(content) if "\\u" in text else content
+    except json.JSONDecodeError:
+        raise
+    except RecursionError as error:
+        raise ValueError("it is nested too deeply") from error
+    except ValueError as error:
+        raise ValueError("it has a number of too many digits") from error
+
+
+def _whole(value: Any) -> Any:
+    if isinstance(value, str):
+        return value.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    if isinstance(value, list):
+        return [_whole(each) for each in value]
+    if isinstance(value, dict):
+        return {_whole(key): _whole(each) for key, each in value.items()}
+    return value

@@ -1,0 +1,43 @@
+"""Opens plain files only: a pipe or a device in the place of one would be waited for without end."""
+
+import os
+import stat
+
+from olive_compass.errors import Refused
+
+#: The largest file that is read whole, in bytes.
+LARGEST = 400_000_000
+_CHUNK = 1 << 20
+_FLAGS = (
+    os.O_RDONLY
+    | getattr(os, "O_NONBLOCK", 0)
+    | getattr(os, "O_BINARY", 0)
+    | getattr(os, "O_CLOEXEC", 0)
+)
+
+
+def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
+    """The bytes of a plain file, called ``shown`` in what is said of it.
+
+    ``pipes`` are read too where a person named one (``/dev/stdin``). Raises ``OSError``, and
+    ``Refused`` where it is a folder, a device, or larger than ``LARGEST``.
+    """
+    handle = os.open(path, _FLAGS if not pipes else _FLAGS & ~getattr(os, "O_NONBLOCK", 0))
+    try:
+        about = os.fstat(handle)
+        if not stat.S_ISREG(about.st_mode) and not (pipes and stat.S_ISFIFO(about.st_mode)):
+            kind = "a folder" if stat.S_ISDIR(about.st_mode) else "a pipe or a device"
+            raise Refused(f"This is {kind}, not a plain file.", file=shown or path)
+        parts: list[bytes] = []
+        size = 0
+        while part := os.read(handle, max(_CHUNK, about.st_size + 1)):
+            parts.append(part)
+            size += len(part)
+            if size > LARGEST:
+                says = f"This is larger than {LARGEST // 1_000_000} MB, which is the most."
+                raise Refused(says, file=shown or path)
+            if size == about.st_size:
+                break
+        return parts[0] if len(parts) == 1 else b"".join(parts)
+    finally:
+        os.close(handle)

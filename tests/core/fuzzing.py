@@ -1,0 +1,313 @@
+"""Broken files: what accidents and strangers make of the files that every reader must stand.
+
+``broken(draw, seeds)`` makes one input for one reader. All of it comes from a ``random.Random``, so
+that a seed tells which input it was.
+"""
+
+import io
+import random
+import re
+import zipfile
+from collections.abc import Callable, Mapping
+from importlib.resources import files
+from typing import NamedTuple
+
+from olive_compass.desk import (
+    app_file,
+    bundles,
+    catalogue_file,
+    desk_file,
+    document_file,
+    keyset_file,
+    log_file,
+    macro_file,
+    merging,
+    purposes_file,
+    scheme_file,
+    system_file,
+)
+from olive_compass.desk.importing import read_rows
+from olive_compass.errors import Refused
+
+MODES = frozenset(["everywhere", "draw", "canvas", "vertex", "label"])
+
+#: What stands in the place of a value, or anywhere.
+VALUES = (
+    "[]",
+    "{}",
+    "[1, 2]",
+    "{ a = 1 }",
+    "true",
+    "1e400",
+    "-0.0",
+    "nan",
+    "12:30:00",
+    "1979-05-27",
+    '""',
+    '"²"',
+    '"٣"',
+    "'\\u0000'",
+    '"\\u202e"',
+    '"\\u2028"',
+    "9" * 5_000,
+    '"' + "x" * 20_000 + '"',
+    "[" * 3_000,
+    "{ a = " * 2_000,
+    ".".join(["a"] * 3_000) + " = 1",
+)
+BYTES = (
+    b"\r",
+    b"\n",
+    b"\x00",
+    b"\x1b[2J",
+    b"\xff\xfe",
+    b"\xed\xa0\x80",
+    b"\xc2\xb2",
+    b"\xe2\x80\xa8",
+    b"\xe2\x80\xae",
+    b'"',
+    b"'''",
+    b'"""',
+    b"[",
+    b"]]",
+    b"{",
+    b"=",
+    b",",
+    b";",
+    b"#",
+    b"\\",
+    b"\\ud800",
+    b"<table>",
+    b"<<<<<<< ours\n",
+    b"=+1",
+    b"9" * 400,
+)
+
+
+class Reader(NamedTuple):
+    """Something that reads files: its name, sound files to begin with, and how it is called."""
+
+    name: str
+    seeds: tuple[bytes, ...]
+    read: Callable[[bytes], object]
+
+
+def readers() -> tuple[Reader, ...]:
+    """Every reader of files, with sound files of its own."""
+    demo = _demo()
+
+    def of(*endings: str) -> tuple[bytes, ...]:
+        return tuple(data for path, data in demo.items() if path.endswith(endings))
+
+    listings = of("keys.csv", "-5.csv")
+    return (
+        Reader("desk", of("desk.toml"), lambda d: desk_file.read(d, "f")),
+        Reader("system", of("system.toml"), lambda d: system_file.read(d, "f")),
+        Reader("app", of("app.toml"), lambda d: app_file.read(d, "f", "quillmap")),
+        Reader("catalogue", of("commands.csv"), lambda d: catalogue_file.read(d, "f", 4)),
+        Reader("scheme", of("house.toml"), lambda d: scheme_file.read(d, "f", "mine", MODES, 4)),
+        Reader("macro", (_MACRO,), lambda d: macro_file.read(d, "f", "quillmap", "m")),
+        Reader("key set", (_KEYSET,), lambda d: keyset_file.read(d, "f", "k")),
+        Reader("purposes", of("purposes.csv"), lambda d: purposes_file.read(d, "f")),
+        Reader("document", of("hartmoor.json"), lambda d: document_file.read(d, "f")),
+        Reader("log", of(".jsonl"), lambda d: log_file.read(d, "f.jsonl")),
+        Reader("listing, CSV", listings, lambda d: _listing("f.csv", d)),
+        Reader("listing, JSON", (_JSON,), lambda d: _listing("f.json", d)),
+        Reader("listing, page", (_PAGE,), lambda d: _listing("f.html", d)),
+        Reader("listing, text", listings, lambda d: read_rows("f.txt", d, r"(?P<title>\S+)\s")),
+        Reader("listing, workbook", (_workbook(),), lambda d: _listing("f.xlsx", d)),
+        Reader("bundle", (_bundle(demo),), lambda d: bundles.unpack(d, "f")),
+        Reader("merge", of("house.toml", "purposes.csv"), _merged),
+    )
+
+
+def broken(draw: random.Random, seeds: tuple[bytes, ...]) -> bytes:
+    """One input: a sound file with one to three things done to it."""
+    data = draw.choice(seeds)
+    if data.startswith(b"PK") and draw.random() < 0.7:
+        return _inside(draw, data)
+    if len(data) > 3_000 and draw.random() < 0.9:
+        # A short file leaves time for more of them.
+        data = data[: draw.randrange(200, 3_000)]
+    for _ in range(draw.choice((1, 1, 2, 3))):
+        data = draw.choice(_ACCIDENTS)(draw, data)
+    return data
+
+
+def stands(reader: Reader, data: bytes) -> str:
+    """What is wrong with how ``reader`` takes ``data``: ``""``, or the error that got out."""
+    try:
+        reader.read(data)
+    except Refused as refused:
+        return "" if str(refused).strip() else "it refuses without a word"
+    except Exception as error:
+        return f"{type(error).__name__}: {str(error)[:200]}"
+    return ""
+
+
+def _inside(draw: random.Random, data: bytes) -> bytes:
+    """A packed file with one of the files in it broken."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as archive, zipfile.ZipFile(out, "w") as broken_one:
+        names = archive.namelist()
+        chosen = draw.choice(names)
+        for name in names:
+            content = archive.read(name)
+            if name == chosen:
+                content = draw.choice(_ACCIDENTS)(draw, content)
+            broken_one.writestr(name, content)
+    return out.getvalue()
+
+
+def _cut(draw: random.Random, data: bytes) -> bytes:
+    return data[: draw.randrange(len(data) + 1)]
+
+
+def _put_in(draw: random.Random, data: bytes) -> bytes:
+    at = draw.randrange(len(data) + 1)
+    return data[:at] + draw.choice(BYTES) * draw.choice((1, 1, 1, 50)) + data[at:]
+
+
+def _take_out(draw: random.Random, data: bytes) -> bytes:
+    at = draw.randrange(len(data) + 1)
+    return data[:at] + data[at + draw.randrange(1, 40) :]
+
+
+def _bits(draw: random.Random, data: bytes) -> bytes:
+    out = bytearray(data)
+    for _ in range(draw.randrange(1, 6)):
+        if out:
+            out[draw.randrange(len(out))] = draw.randrange(256)
+    return bytes(out)
+
+
+def _lines(draw: random.Random, data: bytes) -> bytes:
+    lines = data.split(b"\n")
+    one, other = draw.randrange(len(lines)), draw.randrange(len(lines))
+    if draw.random() < 0.5:
+        lines[one], lines[other] = lines[other], lines[one]
+    else:
+        lines.insert(one, lines[other])
+    return b"\n".join(lines)
+
+
+def _value(draw: random.Random, data: bytes) -> bytes:
+    """Another kind of value behind a ``=``, a ``:`` or a comma, or a line of its own."""
+    places = [found.end() for found in re.finditer(rb"[=:,]", data)] or [0]
+    at = draw.choice(places)
+    end = data.find(b"\n", at)
+    end = len(data) if end < 0 else end
+    text = draw.choice(VALUES).encode()
+    return data[:at] + b" " + text + data[end if draw.random() < 0.7 else at :]
+
+
+def _ends(draw: random.Random, data: bytes) -> bytes:
+    return data.replace(b"\n", draw.choice((b"\r", b"\r\n", b"\n\r", b"")))
+
+
+_ACCIDENTS = (_cut, _put_in, _put_in, _take_out, _bits, _lines, _value, _value, _value, _ends)
+
+
+def _listing(path: str, data: bytes) -> object:
+    from olive_compass.core.apps.listing import Wishes, read_listing
+
+    rows = read_rows(path, data)[1].rows
+    try:
+        return read_listing(rows, Wishes({}, False, None, "pc"))
+    except LookupError as error:
+        # The command says which column could not be told.
+        raise Refused(str(error.args[0])) from error
+
+
+def _merged(data: bytes) -> object:
+    name = "purposes.csv" if b"," in data[:40] else "schemes/quillmap/mine.toml"
+    return merging.merge_file(name, data, data + b"\n", data)
+
+
+def _demo() -> Mapping[str, bytes]:
+    found: dict[str, bytes] = {}
+    folders = [("", files("olive_compass.data") / "demo")]
+    for where, folder in folders:
+        for each in sorted(folder.iterdir(), key=lambda part: part.name):
+            if each.is_dir():
+                folders.append((f"{where}{each.name}/", each))
+            else:
+                found[where + each.name] = each.read_bytes()
+    return found
+
+
+def _bundle(demo: Mapping[str, bytes]) -> bytes:
+    own = {path: data for path, data in demo.items() if bundles.is_of_desk(path)}
+    return bundles.pack(bundles.Bundle("desk", "Larkspur", "2026-11-26", own))
+
+
+def _workbook() -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("[Content_Types].xml", _TYPES)
+        archive.writestr("_rels/.rels", _RELS.format("officeDocument", "xl/workbook.xml"))
+        archive.writestr("xl/workbook.xml", _BOOK)
+        archive.writestr(
+            "xl/_rels/workbook.xml.rels", _RELS.format("worksheet", "worksheets/sheet1.xml")
+        )
+        archive.writestr("xl/worksheets/sheet1.xml", _SHEET)
+    return out.getvalue()
+
+
+_MACRO = b"""format = "olive-compass-macro/1"
+app = "quillmap"
+title = "Buoy row"
+
+[[steps]]
+command = "chart.buoy"
+inputs = { at = "1,2" }
+ask = { at = "Where?" }
+
+[[steps]]
+command = "edit.join"
+"""
+_KEYSET = b"""format = "olive-compass-keyset/1"
+title = "Studio"
+
+[keys]
+save = ["Main+S"]
+undo = ["Main+Z"]
+"""
+_JSON = b"""{"Edit": [{"title": "Join", "keys": ["Ctrl+J"], "mode": "draw"}, {"title": "Split"}],
+"File": [{"title": "Save", "keys": "Ctrl+S"}, {"title": "Print\\u2026", "keys": "Ctrl+P"}]}
+"""
+_PAGE = b"""<html><body><h2>Edit</h2><table><tr><th>Command</th><th>Shortcut</th></tr>
+<tr><td>Join</td><td><kbd>Ctrl</kbd> <kbd>J</kbd></td></tr>
+<tr><td>Split<br>at a point</td><td>Ctrl+Shift+J</td></tr>
+<tr><td colspan="2">Files</td></tr><tr><td>Save</td><td>&nbsp;</td></tr></table></body></html>
+"""
+_SPACE = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+_OFFICE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+_PARTS = "application/vnd.openxmlformats-officedocument.spreadsheetml"
+_TYPES = (
+    '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">'
+    '<Default Extension="rels" ContentType="application/vnd.openxmlformats-package.'
+    'relationships+xml"/><Default Extension="xml" ContentType="application/xml"/>'
+    f'<Override PartName="/xl/workbook.xml" ContentType="{_PARTS}.sheet.main+xml"/>'
+    f'<Override PartName="/xl/worksheets/sheet1.xml" ContentType="{_PARTS}.worksheet+xml"/>'
+    "</Types>"
+)
+_RELS = (
+    '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">'
+    f'<Relationship Id="rId1" Type="{_OFFICE}/{{}}" Target="{{}}"/></Relationships>'
+)
+_BOOK = (
+    f'<workbook xmlns="{_SPACE}" xmlns:r="{_OFFICE}"><sheets>'
+    '<sheet name="Keys" sheetId="1" r:id="rId1"/></sheets></workbook>'
+)
+_SHEET = (
+    f'<worksheet xmlns="{_SPACE}"><dimension ref="A1:B3"/><sheetData>'
+    + "".join(
+        f'<row r="{n}"><c r="A{n}" t="inlineStr"><is><t>{one}</t></is></c>'
+        f'<c r="B{n}" t="inlineStr"><is><t>{two}</t></is></c></row>'
+        for n, (one, two) in enumerate(
+            [("Command", "Shortcut"), ("Join", "Ctrl+J"), ("Save", "Ctrl+S")], 1
+        )
+    )
+    + "</sheetData></worksheet>"
+)
