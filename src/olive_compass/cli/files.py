@@ -1,10 +1,19 @@
 """Reads a file that a person named on the command line."""
 
 import os
+from typing import BinaryIO
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.plain_file import open_plain, read_whole
 from olive_compass.errors import Refused
+
+
+def open_file(around: Surroundings, path: str, what: str = "This file") -> BinaryIO:
+    """The same as ``read_file``, to be read bit by bit."""
+    try:
+        return open_plain(os.path.join(around.folder, path), path, _is_pipe(path))
+    except OSError as error:
+        raise Refused(f"{what} cannot be read: {error.strerror}.", file=path) from error
 
 
 def read_file(around: Surroundings, path: str, what: str = "This file", hint: str = "") -> bytes:
@@ -13,8 +22,11 @@ def read_file(around: Surroundings, path: str, what: str = "This file", hint: st
     ``what`` it is, and ``hint`` what to do, are for the person who named one that is not there.
     """
     try:
-        # A person may well name the pipe of a shell.
-        pipes = path.startswith(("/dev/stdin", "/dev/fd/", "/proc/self/fd/"))
-        return read_whole(os.path.join(around.folder, path), path, pipes)
+        return read_whole(os.path.join(around.folder, path), path, _is_pipe(path))
     except OSError as error:
         raise Refused(f"{what} cannot be read: {error.strerror}.", file=path, hint=hint) from error
+
+
+def _is_pipe(path: str) -> bool:
+    """Whether a person named the pipe of a shell, and not a file."""
+    return path.startswith(("/dev/stdin", "/dev/fd/", "/proc/self/fd/"))

@@ -3,7 +3,7 @@
 import csv
 import io
 import os
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -16,6 +16,7 @@ from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.changes import Change, take_in
 from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
 from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, catalogue_file
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
@@ -46,7 +47,8 @@ def _add(args: Any, around: Surroundings) -> int:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     catalogue = listing.catalogue
     if exists:
-        catalogue, changes = take_in(at.catalogue(name), catalogue)
+        catalogue, changes, stayed = take_in(at.catalogue(name), catalogue, args.forget)
+        _say_what_stays(around, stayed)
         _say_changes(around, changes, at, name)
         if not changes and args.version in (None, at.app(name).version):
             around.report("The catalogue is as it was; nothing was written.")
@@ -146,6 +148,17 @@ def _say_what_was_read(
         around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
+    """What is not in the listing, and was not taken away for that."""
+    if not stayed:
+        return
+    fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
+    around.report(
+        f"Kept as it was, for the listing leaves it out: {fields}. "
+        f"To let it go: --forget {next(iter(stayed))}"
+    )
 
 
 def _say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:

@@ -101,6 +101,20 @@ def despite_guard_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def forget_option(parser: argparse.ArgumentParser) -> None:
+    """The option of commands that read a listing again."""
+    from olive_compass.core.apps.carrying import KEPT
+
+    parser.add_argument(
+        "--forget",
+        action="append",
+        default=[],
+        choices=KEPT,
+        metavar="WHAT",
+        help=f"let go what the listing leaves empty and was there before: {', '.join(KEPT)}",
+    )
+
+
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
     from olive_compass.cli.completion import app_names
 

@@ -40,6 +40,16 @@ def one_line(text: str) -> str:
     return " ".join(plain_text(text).split())
 
 
+def lines_of(text: str) -> list[str]:
+    """The lines of a text as editors count them: parted at line feeds, and at nothing else.
+
+    >>> lines_of("a\u2028b\r\nc\n"), lines_of("")
+    (['a\u2028b', 'c'], [])
+    """
+    lines = text.replace("\r\n", "\n").split("\n")
+    return lines if lines[-1] else lines[:-1]
+
+
 def escaped(text: str) -> str:
     """JSON or TOML with escapes for what is risky; such a text has none but within its strings."""
     if text.isprintable():

@@ -4,9 +4,10 @@ Logs that other applications wrote, as tables or JSON Lines, are read by the sam
 catalogues: columns are told by their headings, or named.
 """
 
+import io
 import json
-from collections.abc import Mapping
-from typing import Any, NamedTuple
+from collections.abc import Iterator, Mapping
+from typing import Any, BinaryIO, NamedTuple
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.log_rows import read_log_rows
@@ -16,6 +17,9 @@ from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-log/1"
+
+#: The longest line of a log of ours, in bytes.
+_LONGEST = 1_000_000
 
 
 class Log(NamedTuple):
@@ -54,8 +58,62 @@ def read(data: bytes, file: str, columns: Mapping[str, str] | None = None) -> Lo
 
     ``columns`` names columns by heading or number. Raises ``Refused`` where it is no log.
     """
-    if FORMAT in data[:400].split(b"\n", 1)[0].decode("utf-8", "replace"):
-        return _own(data, file)
+    return read_stream(io.BytesIO(data), file, columns)
+
+
+def read_stream(
+    stream: BinaryIO,
+    file: str,
+    columns: Mapping[str, str] | None = None,
+    first: int = 1,
+    last: int | None = None,
+) -> Log:
+    """The same of an open file, and only the lines from ``first`` to ``last``.
+
+    A log of ours is read no further than that; of what comes before, nothing is kept.
+    """
+    head = stream.readline(_LONGEST)
+    if FORMAT in head[:400].decode("utf-8", "replace"):
+        events: list[Event] = []
+        aside: list[SetAside] = []
+        for each in entries(stream, first):
+            if last is not None and each.line > last:
+                break
+            (events if isinstance(each, Event) else aside).append(each)  # type: ignore[arg-type]
+        return Log(tuple(events), tuple(aside))
+    log = _foreign(head + stream.read(), file, columns)
+    end = last or max((event.line for event in log.events), default=0)
+    return log._replace(events=tuple(e for e in log.events if first <= e.line <= end))
+
+
+def events(stream: BinaryIO, file: str) -> Iterator[Event]:
+    """All events of an open log; those of one of ours are never held together."""
+    head = stream.readline(_LONGEST)
+    if FORMAT in head[:400].decode("utf-8", "replace"):
+        yield from (each for each in entries(stream) if isinstance(each, Event))
+    else:
+        yield from _foreign(head + stream.read(), file, None).events
+
+
+def entries(stream: BinaryIO, first: int = 1) -> Iterator[Event | SetAside]:
+    """The events of a log of ours behind its first line, one after another, and what is none.
+
+    Lines before ``first`` are passed over unread.
+    """
+    number = 1
+    while line := stream.readline(_LONGEST):
+        number += 1
+        if len(line) == _LONGEST and not line.endswith(b"\n"):
+            while (rest := stream.readline(_LONGEST)) and not rest.endswith(b"\n"):
+                pass
+            yield SetAside(
+                number, "event", "the line is too long", line[:200].decode(errors="replace")
+            )
+        elif number >= first and line.strip():
+            yield _entry(number, line)
+
+
+def _foreign(data: bytes, file: str, columns: Mapping[str, str] | None) -> Log:
     from olive_compass.desk.importing import read_rows
 
     _, read_ = read_rows(file, data)
@@ -71,37 +129,27 @@ def read(data: bytes, file: str, columns: Mapping[str, str] | None = None) -> Lo
     return Log(events, (*read_.set_aside, *aside), why)
 
 
-def _own(data: bytes, file: str) -> Log:
+def _entry(number: int, line: bytes) -> Event | SetAside:
+    """The event in a line of a log of ours."""
+    text = line.decode("utf-8", "replace").rstrip("\r\n")
     try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise Refused("This is not UTF-8 text.", file=file) from error
-    events, aside = [], []
-    for number, line in enumerate(text.splitlines(), 1):
-        if number == 1 or not line.strip():
-            continue
-        try:
-            entry = loads(line)
-        except ValueError:
-            entry = None
-        if not isinstance(entry, dict) or not isinstance(entry.get("command"), str):
-            aside.append(SetAside(number, "event", "it is no event", line[:200]))
-            continue
-        inputs = entry.get("inputs", {})
-        made = entry.get("made", [])
-        events.append(
-            Event(
-                str(entry.get("time", "")),
-                str(entry.get("app", "")),
-                str(entry.get("version", "")),
-                str(entry.get("mode", "")),
-                entry["command"],
-                str(entry.get("how", "menu")),
-                str(entry.get("key", "")),
-                {str(k): str(v) for k, v in inputs.items()} if isinstance(inputs, dict) else {},
-                str(entry.get("outcome", "done")),
-                tuple(map(str, made)) if isinstance(made, list) else (),
-                number,
-            )
-        )
-    return Log(tuple(events), tuple(aside))
+        entry = loads(text)
+    except ValueError:
+        entry = None
+    if not isinstance(entry, dict) or not isinstance(entry.get("command"), str):
+        return SetAside(number, "event", "it is no event", text[:200])
+    inputs = entry.get("inputs", {})
+    made = entry.get("made", [])
+    return Event(
+        str(entry.get("time", "")),
+        str(entry.get("app", "")),
+        str(entry.get("version", "")),
+        str(entry.get("mode", "")),
+        entry["command"],
+        str(entry.get("how", "menu")),
+        str(entry.get("key", "")),
+        {str(k): str(v) for k, v in inputs.items()} if isinstance(inputs, dict) else {},
+        str(entry.get("outcome", "done")),
+        tuple(map(str, made)) if isinstance(made, list) else (),
+        number,
+    )

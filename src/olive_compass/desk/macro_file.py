@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.plain import lines_of
 from olive_compass.desk.toml_text import check_fields, load
 from olive_compass.errors import Refused
 
@@ -120,7 +121,7 @@ def step_lines(text: str) -> list[int]:
     """The lines on which the steps begin."""
     return [
         number
-        for number, line in enumerate(text.splitlines(), 1)
+        for number, line in enumerate(lines_of(text), 1)
         if re.match(r"\s*\[\[\s*steps\s*\]\]", line)
     ]
 

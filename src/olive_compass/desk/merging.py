@@ -7,6 +7,7 @@ import tomllib
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
 from olive_compass.errors import Refused
 
@@ -105,7 +106,7 @@ def _is_value(text: str, key: str) -> bool:
     """Whether a table is written in one line, and so is one decision."""
     return not any(
         line.strip().lstrip("[").split("]")[0].strip().strip("\"'") == key
-        for line in text.splitlines()
+        for line in lines_of(text)
         if line.lstrip().startswith("[")
     )
 

@@ -2,6 +2,7 @@
 
 import os
 import stat
+from typing import BinaryIO
 
 from olive_compass.errors import Refused
 
@@ -22,12 +23,9 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
     ``pipes`` are read too where a person named one (``/dev/stdin``). Raises ``OSError``, and
     ``Refused`` where it is a folder, a device, or larger than ``LARGEST``.
     """
-    handle = os.open(path, _FLAGS if not pipes else _FLAGS & ~getattr(os, "O_NONBLOCK", 0))
+    handle = _opened(path, shown, pipes)
     try:
         about = os.fstat(handle)
-        if not stat.S_ISREG(about.st_mode) and not (pipes and stat.S_ISFIFO(about.st_mode)):
-            kind = "a folder" if stat.S_ISDIR(about.st_mode) else "a pipe or a device"
-            raise Refused(f"This is {kind}, not a plain file.", file=shown or path)
         parts: list[bytes] = []
         size = 0
         while part := os.read(handle, max(_CHUNK, about.st_size + 1)):
@@ -41,3 +39,18 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
         return parts[0] if len(parts) == 1 else b"".join(parts)
     finally:
         os.close(handle)
+
+
+def open_plain(path: str, shown: str = "", pipes: bool = False) -> BinaryIO:
+    """A plain file to be read bit by bit; raises as ``read_whole`` does."""
+    return os.fdopen(_opened(path, shown, pipes), "rb")
+
+
+def _opened(path: str, shown: str, pipes: bool) -> int:
+    handle = os.open(path, _FLAGS if not pipes else _FLAGS & ~getattr(os, "O_NONBLOCK", 0))
+    about = os.fstat(handle)
+    if stat.S_ISREG(about.st_mode) or (pipes and stat.S_ISFIFO(about.st_mode)):
+        return handle
+    os.close(handle)
+    kind = "a folder" if stat.S_ISDIR(about.st_mode) else "a pipe or a device"
+    raise Refused(f"This is {kind}, not a plain file.", file=shown or path)

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
+from olive_compass.core.plain import lines_of
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
@@ -111,7 +112,7 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
         refuse_markers(text, file)
         message = str(error)
         found = re.search(r" \(at line (\d+), column \d+\)$", message)
-        line = int(found[1]) if found else len(text.splitlines())
+        line = int(found[1]) if found else len(lines_of(text))
         message = re.sub(r" \(at .*\)$", "", message)
         raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
     except RecursionError as error:
@@ -122,9 +123,7 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
 
 def _refuse_long_names(text: str, file: str) -> None:
     """Refuses a name of very many parts: the time that a parser takes for it grows as their square."""
-    long = [
-        (n, line) for n, line in enumerate(text.splitlines(), 1) if line.count(".") >= MOST_PARTS
-    ]
+    long = [(n, line) for n, line in enumerate(lines_of(text), 1) if line.count(".") >= MOST_PARTS]
     if not long:
         return
     import re
@@ -197,7 +196,7 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
 
     found: dict[tuple[str, str], int] = {}
     table, depth, quote = "", 0, ""
-    for number, line in enumerate(text.splitlines(), 1):
+    for number, line in enumerate(lines_of(text), 1):
         if not quote and depth == 0:
             first = line.lstrip()[:1]
             if first == "[":

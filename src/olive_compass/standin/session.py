@@ -223,6 +223,18 @@ class Session:
         self.recorded.append(macro)
         return [Line(REMARK, f"Recorded “{title}”: {counted(len(macro.steps), 'step')}.")]
 
+    def close(self, origin: str) -> list[Line]:
+        """Ends the session: what still asks is ended, and what was recorded is in ``recorded``."""
+        lines = []
+        if self.question is not None and self._begun is not None:
+            title, asks = self.title(self._begun.command), self.question.text
+            self.cancel()
+            kept = "what was recorded until then is kept" if self.recording else "nothing is lost"
+            lines.append(Line(TROUBLE, f"It ended while {title} still asked “{asks}”; {kept}."))
+        if self.recording:
+            lines += [line for line in self.stop_recording(origin) if line.what == TROUBLE]
+        return lines
+
     def title(self, command: str) -> str:
         """A command's title, or its id where the catalogue has none."""
         known = self.app.catalogue.by_id.get(command)

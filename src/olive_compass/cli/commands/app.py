@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.parsing import app_argument, dry_run_option, forget_option, json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES
@@ -56,6 +56,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
     )
     add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
+    forget_option(add)
     add.add_argument("--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)
     json_option(verbs.add_parser("list", help="the applications on this desk"))

@@ -10,6 +10,7 @@ from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
     dry_run_option,
+    forget_option,
     json_option,
 )
 from olive_compass.cli.saving import confirm, save, until_saved
@@ -61,6 +62,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="put the factory keys that moved back, in the nearest personal scheme",
     )
+    forget_option(parser)
     parser.add_argument("--all", action="store_true", help="show also what holds")
     parser.add_argument("--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)
@@ -83,7 +85,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
         *(step.command for macro in at.macros(old.name).values() for step in macro.steps),
         *(c for p in at.purposes.all for c in p.commands(old.name)),
     }
-    found = upgrade(stack, listing.catalogue, args.version or "", at.keyboard, used)
+    found = upgrade(stack, listing.catalogue, args.version or "", at.keyboard, used, args.forget)
     if args.json:
         around.json(upgrade_json(found))
     elif not around.quiet:
@@ -97,15 +99,16 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     if all(change.before == change.after for change in changes):
         around.report("The application is as it was; nothing was changed.")
         return 0
+    what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
+    files = ", ".join(c.path for c in changes if c.before != c.after)
     if args.dry_run:
         if not args.json:
-            around.say("Nothing was written.")
+            around.say(f"Would be done: {what} ({files}).\nNothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
     confirm(args, around, "An upgrade", "Take the new version in?", kept)
-    what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     save(at, around, changes, what)
-    around.report(f"{what} ({', '.join(c.path for c in changes if c.before != c.after)}).")
+    around.report(f"{what} ({files}).")
     around.report("To take all of it back: olive-compass undo")
     return 0
 

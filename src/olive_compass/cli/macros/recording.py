@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick, saying
-from olive_compass.cli.files import read_file
+from olive_compass.cli.files import open_file
 from olive_compass.cli.macros.common import (
     new_change,
     new_name,
@@ -30,27 +30,36 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import FileChange
-from olive_compass.desk.log_file import Log, read
+from olive_compass.desk.log_file import Log, read_stream
 from olive_compass.errors import Refused
 
 MOST_SHOWN = 12
+
+#: The most lines of a log that are listed where nobody says which.
+MOST_LISTED = 500
 
 
 def from_log(args: Any, around: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
     at = pick.desk(args, around)
-    log = read(read_file(around, args.log), args.log, pairs(args.columns, "FIELD"))
+    first = args.first or 1
+    last = args.last or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
+    with open_file(around, args.log, "The log") as file:
+        log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
+        more = args.last is None and last is not None and bool(file.read(1))
     _say_set_aside(around, log)
     if args.which is None:
-        return _show_log(args, around, log)
+        status = _show_log(args, around, log)
+        if more and last is not None:
+            around.say(f"It goes on after line {last}: --from {last + 1}")
+        return status
     app, name, title = new_name(at, args.which)
-    first = args.first or 1
-    last = args.last or max((event.line for event in log.events), default=0)
-    events = [_known(app, event) for event in log.events if first <= event.line <= last]
+    events = [_known(app, event) for event in log.events]
     events = [event for event in events if event.app in ("", app.name, app.title)]
     if not events:
         raise Refused(
-            f"The log has no event of {app.title} from line {first} to {last}.",
+            f"The log has no event of {app.title} from line {first}"
+            + (f" to {last}." if last else " on."),
             file=args.log,
             hint=f"See its lines: olive-compass macro from-log {args.log}",
         )
@@ -146,8 +155,7 @@ def _is_known(app: App, at: Desk, command: str) -> bool:
 
 def _show_log(args: Any, around: Surroundings, log: Log) -> int:
     """The lines of a log, to choose from."""
-    first, last = args.first or 0, args.last or 10**9
-    events = [event for event in log.events if first <= event.line <= last]
+    events = log.events
     if args.json:
         around.json([event_json(event) for event in events])
         return 0 if events else 1

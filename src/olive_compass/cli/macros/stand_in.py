@@ -10,6 +10,7 @@ from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.core.macros.macro import Macro
+from olive_compass.core.plain import lines_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk import document_file, log_file
@@ -32,16 +33,27 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     session = _session(args, around, at, app.name)
     if record:
         session.record(title)
-    if args.script is None and around.interactive:
-        from olive_compass.standin.live import run_live
+    live = args.script is None and around.interactive
+    interrupted = False
+    try:
+        if live:
+            from olive_compass.standin.live import run_live
 
-        schemes = " over ".join(at.stack(app.name).names)
-        run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
-    else:
-        _from_script(args, around, session)
-    if session.recording:
-        session.stop_recording(args.script if args.script not in (None, "-") else "the stand-in")
-    return _afterwards(args, around, at, session)
+            schemes = " over ".join(at.stack(app.name).names)
+            run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
+        else:
+            _from_script(args, around, session)
+    except KeyboardInterrupt:
+        # What was recorded until then is kept.
+        interrupted = True
+    origin = args.script if args.script not in (None, "-") else "the stand-in"
+    asked = session.question is not None
+    for line in session.close(origin):
+        around.warn(f"olive-compass: {line.text}")
+    status = _afterwards(args, around, at, session)
+    if interrupted:
+        raise KeyboardInterrupt
+    return 2 if asked and not live else status
 
 
 def _session(args: Any, around: Surroundings, at: Desk, name: str) -> Session:
@@ -73,7 +85,7 @@ def _from_script(args: Any, around: Surroundings, session: Session) -> None:
         text = read_file(around, args.script).decode("utf-8-sig", "replace")
         origin = args.script
     around.report(f"{session.app.title}, in {session.document.mode}")
-    for line in text.splitlines():
+    for line in lines_of(text):
         try:
             shown = do_line(session, line, origin)
         except Quit:
@@ -108,23 +120,35 @@ def _afterwards(args: Any, around: Surroundings, at: Desk, session: Session) -> 
 def _save_recorded(
     args: Any, around: Surroundings, at: Desk, session: Session, macro: Macro
 ) -> int:
+    macro = _under_a_free_name(at, around, macro)
+    trouble = 0
     try:
-        new_name(at, f"{macro.app}/{macro.name}")
         refuse_self_call(at, session.keymap, macro)
     except Refused as refused:
-        # What was recorded is not lost with a bad name: the log has it all.
-        around.warn(f"olive-compass: {refused}")
-        return 2
+        # What was recorded is kept: it is for a person to say what is to be taken out of it.
+        around.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
+        trouble = 2
     change = new_change(macro)
     if args.dry_run:
         around.report(f"Would make {change.path}, {counted(len(macro.steps), 'step')}.")
-        return 0
+        return trouble
     save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
     around.report(
         f"Recorded {macro.app}/{macro.name}, {counted(len(macro.steps), 'step')} ({change.path})."
     )
     around.report(f"Look at it: olive-compass macro show {macro.app}/{macro.name}")
-    return 0
+    return trouble
+
+
+def _under_a_free_name(at: Desk, around: Surroundings, macro: Macro) -> Macro:
+    """The macro under its name, or under another where that was taken meanwhile."""
+    taken = Desk(at.root).macros(macro.app)
+    name, n = macro.name, 2
+    while name in taken:
+        name, n = f"{macro.name}-{n}", n + 1
+    if name != macro.name:
+        around.warn(f"olive-compass: There is a macro “{macro.name}” already; this is “{name}”.")
+    return macro._replace(name=name)
 
 
 def _write_log(args: Any, around: Surroundings, at: Desk, session: Session) -> str:

@@ -10,6 +10,7 @@ from olive_compass.core.sharing.learning import learn
 from olive_compass.core.wording import counted
 from olive_compass.desk import log_file
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.plain_file import open_plain
 from olive_compass.errors import Refused
 
 
@@ -45,7 +46,8 @@ def uses_in_logs(at: Desk) -> dict[tuple[str, str], int]:
     for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else []:
         if not name.endswith(".jsonl"):
             continue
-        for event in log_file.read(at.bytes(f"logs/{name}"), f"logs/{name}").events:
-            key = (event.app, event.command)
-            counts[key] = counts.get(key, 0) + 1
+        with open_plain(os.path.join(folder, name), f"logs/{name}") as file:
+            for event in log_file.events(file, f"logs/{name}"):
+                key = (event.app, event.command)
+                counts[key] = counts.get(key, 0) + 1
     return counts

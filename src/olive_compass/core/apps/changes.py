@@ -1,10 +1,11 @@
 """What an updated listing changes in a catalogue."""
 
 from collections import Counter
+from collections.abc import Container
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Catalogue, Command
-from olive_compass.core.apps.marks import UNMARKED
+from olive_compass.core.apps.carrying import KEPT, carried
 
 
 class Change(NamedTuple):
@@ -18,17 +19,26 @@ class Change(NamedTuple):
         """``new``, ``gone``, or the changed fields, parted by commas."""
         if self.before is None or self.after is None:
             return "new" if self.before is None else "gone"
-        fields = ("title", "menu", "keys", "modes", "kind", "does")
+        fields = ("title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
         old, new = self.before, self.after
         return ", ".join(f for f in fields if getattr(old, f) != getattr(new, f))
 
 
-def take_in(old: Catalogue, new: Catalogue) -> tuple[Catalogue, tuple[Change, ...]]:
+class Taken(NamedTuple):
+    """The catalogue after a new listing; what changed, in its order, the gone ones last; and of how
+    many commands each field stayed because the listing leaves it out."""
+
+    catalogue: Catalogue
+    changes: tuple[Change, ...]
+    stayed: Counter[str]
+
+
+def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Taken:
     """The new catalogue with the ids of the old one where a command is plainly the same.
 
     The same id is the same command; else a title that stands once in both is. Decisions in
-    schemes name ids, so a command that only moved to another menu must keep its id.
-    Returns that catalogue and what changed, in its order, the gone ones last.
+    schemes name ids, so a command that only moved to another menu must keep its id. What a listing
+    leaves out stays as it was, but for what ``forget`` names (see ``carrying``).
     """
     old_titles = Counter(command.title for command in old.commands)
     new_titles = Counter(command.title for command in new.commands)
@@ -36,23 +46,20 @@ def take_in(old: Catalogue, new: Catalogue) -> tuple[Catalogue, tuple[Change, ..
     kept: list[Command] = []
     changes: list[Change] = []
     seen: set[str] = set()
+    stayed: Counter[str] = Counter()
     for command in new.commands:
         before = old.by_id.get(command.id)
         if before is None and old_titles[command.title] == new_titles[command.title] == 1:
             moved = by_title[command.title]
             if moved.id not in new.by_id:
                 before = moved
-                command = command._replace(id=moved.id)
         if before is not None:
             seen.add(before.id)
-            # A listing says nothing of marks and inputs: what people wrote there stays.
-            command = command._replace(
-                marks=before.marks if command.marks == UNMARKED else command.marks,
-                inputs=command.inputs or before.inputs,
-            )
+            listed, command = command, carried(before, command, forget)
+            stayed.update(f for f in KEPT if getattr(command, f) != getattr(listed, f))
         change = Change(before, command)
         if change.what:
             changes.append(change)
         kept.append(command)
     changes += [Change(command, None) for command in old.commands if command.id not in seen]
-    return Catalogue(tuple(kept)), tuple(changes)
+    return Taken(Catalogue(tuple(kept)), tuple(changes), stayed)

@@ -3,6 +3,8 @@
 from collections.abc import Callable, Hashable, Mapping
 from typing import Any, NamedTuple
 
+from olive_compass.core.plain import lines_of
+
 #: There is no such decision.
 MISSING: Any = None
 
@@ -58,8 +60,8 @@ def merge(
 
 def merge_lines(base: str, ours: str, theirs: str) -> str:
     """Logs: every line of both sides once, ours first; what one side took out is gone."""
-    old = set(base.splitlines())
-    a, b = ours.splitlines(), theirs.splitlines()
+    old = set(lines_of(base))
+    a, b = lines_of(ours), lines_of(theirs)
     have_a, have_b = set(a), set(b)
     kept = [line for line in a if line in have_b or line not in old]
     kept += [line for line in b if line not in have_a and line not in old]

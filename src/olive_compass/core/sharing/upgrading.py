@@ -1,11 +1,11 @@
 """A new version of an application against the old: what moved, and what of each scheme still holds."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue, Command
-from olive_compass.core.apps.marks import UNMARKED
+from olive_compass.core.apps.carrying import carried
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.keyboards import Keyboard
@@ -75,16 +75,25 @@ class Upgrade(NamedTuple):
 
 
 def upgrade(
-    stack: Stack, listed: Catalogue, version: str, keyboard: Keyboard, used: Iterable[str] = ()
+    stack: Stack,
+    listed: Catalogue,
+    version: str,
+    keyboard: Keyboard,
+    used: Iterable[str] = (),
+    forget: Container[str] = (),
 ) -> Upgrade:
     """Takes the catalogue ``listed`` for the application's new version.
 
     Commands keep the ids that decisions name. A withdrawn command stays in the catalogue, marked
-    so, where a decision or one of ``used`` (by id) names it.
+    so, where a decision or one of ``used`` (by id) names it. What the listing leaves out of a
+    command stays as it was, but for what ``forget`` names (see ``core/apps/carrying.py``).
     """
     old = stack.app
     own = Catalogue(tuple(c for c in old.catalogue.commands if c.kind != "macro"))
-    matches = match(own, listed)
+    matches = tuple(
+        each._replace(new=carried(each.old, each.new, forget)) if each.old and each.new else each
+        for each in match(own, listed)
+    )
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
     macros = [c for c in old.catalogue.commands if c.kind == "macro"]
     commands = [*_carried(matches, named), *macros]
@@ -202,18 +211,7 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
             taken.add(id_)
             found.append(each.new._replace(id=id_))
             continue
-        found.append(
-            each.new._replace(
-                id=each.old.id,
-                kind=each.old.kind if each.new.kind == "command" else each.new.kind,
-                does=each.new.does or each.old.does,
-                marks=each.old.marks._replace(withdrawn=False)
-                if each.new.marks == UNMARKED
-                else each.new.marks,
-                inputs=each.new.inputs or each.old.inputs,
-                modes=each.new.modes or each.old.modes,
-            )
-        )
+        found.append(each.new)
     return found
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import JOIN
+from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
@@ -22,7 +23,7 @@ def read(source: Source) -> Read:
     try:
         whole = loads(text)
     except json.JSONDecodeError as error:
-        lines = [line for line in text.splitlines() if line.strip()]
+        lines = [line for line in lines_of(text) if line.strip()]
         if len(lines) > 1 and lines[0].strip()[:1] == "{" and lines[0].strip()[-1:] == "}":
             return _lines(text, source.path)
         raise Refused(
@@ -43,7 +44,7 @@ def read(source: Source) -> Read:
 def _lines(text: str, file: str) -> Read:
     entries = []
     aside = []
-    for number, line in enumerate(text.splitlines(), 1):
+    for number, line in enumerate(lines_of(text), 1):
         if not line.strip():
             continue
         try:

@@ -4,6 +4,7 @@ import time
 
 from olive_compass.core.apps.columns import FIELDS, HEADINGS
 from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
 
@@ -38,7 +39,7 @@ def read(source: Source) -> Read:
     rows = [Row(0, tuple(names))]
     aside = []
     end = time.monotonic() + LONGEST
-    for number, line in enumerate(source.text.splitlines(), 1):
+    for number, line in enumerate(lines_of(source.text), 1):
         try:
             match = pattern.search(line, timeout=max(end - time.monotonic(), 0.01))
         except TimeoutError as error:
