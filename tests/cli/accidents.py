@@ -435,10 +435,10 @@ def a_folder_that_cannot_be_written(desk: Path) -> Trial:
     return Trial(("assign", "quillmap", "Cairn", "Alt+F10"), before=before)
 
 
-def interrupt_at(desk: Path, seconds: float, *words: str) -> Ended:
+def interrupt_at(desk: Path, seconds: float, *words: str, program: list[str] = PROGRAM) -> Ended:
     """Presses Ctrl-C so long after the start of a process."""
     process = subprocess.Popen(
-        [*PROGRAM, *words],
+        [*program, *words],
         cwd=desk,
         env=environ_of(),
         stdin=subprocess.DEVNULL,

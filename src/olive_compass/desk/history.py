@@ -253,7 +253,10 @@ class History:
             ],
         }
         text = json.dumps(record, ensure_ascii=False, indent=1)
-        write_atomically(os.path.join(self.folder, "pending.json"), text.encode())
+        path = os.path.join(self.folder, "pending.json")
+        # Of a process that was killed before its record was complete.
+        remove_leftovers(path)
+        write_atomically(path, text.encode())
 
     def _number(self, number: int) -> None:
         os.replace(

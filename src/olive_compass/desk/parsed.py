@@ -65,7 +65,12 @@ class Parsed:
             parts += [b"%d %d\n" % (len(data), len(kept)), data, kept]
         beside = f"{self.path}.{os.getpid()}"
         try:
-            os.makedirs(os.path.dirname(self.path), exist_ok=True)
+            folder, name = os.path.split(self.path)
+            os.makedirs(folder, exist_ok=True)
+            for left in os.listdir(folder):
+                # What a killed process began, or another is at: that one writes anew next time.
+                if left.startswith(f"{name}."):
+                    os.unlink(os.path.join(folder, left))
             with open(beside, "wb") as file:
                 file.write(b"".join(parts))
             os.replace(beside, self.path)

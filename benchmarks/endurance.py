@@ -1,0 +1,308 @@
+"""How much the program stands: kills, many writers, broken files, Ctrl-C, and accidents by name.
+
+Usage: python -m benchmarks.endurance [--share SHARE] [--seed SEED] [PART …]
+
+The parts are kills, writers, fuzz, interrupts and accidents; all of them where none is named. SHARE
+(1.0) is how much of each is done: 1,000 kills, 8 writers of 100 changes each, 100,000 broken files, 200
+interrupts. What is drawn at random goes by SEED (1). Prints figures, and exits 1 where one is not as it
+should be.
+"""
+
+import argparse
+import os
+import random
+import shutil
+import signal
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import NamedTuple
+
+from tests.cli.accidents import ACCIDENTS, interrupt_at, run, wrong
+from tests.conftest import PROGRAM, ask_in, contents, environ_of
+from tests.core.fuzzing import broken, readers, stands
+
+#: The calls that touch the disk: a kill falls before any of them.
+STEPS = ("replace", "fsync", "unlink", "open", "chmod", "rmdir", "write")
+
+#: Changes of one file, of several, of new and of removed ones.
+CHANGES = (
+    ("assign", "quillmap", "Cairn", "Alt+F10", "--why", "x"),
+    ("macro", "setting", "quillmap", "Grid", "--key", "Alt+F11"),
+    ("unpack", "bundle.zip", "--if-there", "theirs", "--yes"),
+    ("scheme", "new", "reliefkiln/mine"),
+    ("undo",),
+)
+
+
+class Result(NamedTuple):
+    """What a part came to, in one line, and what was not as it should be."""
+
+    says: str
+    faults: list[str]
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("parts", nargs="*", metavar="PART", choices=[[], *PARTS])
+    parser.add_argument("--share", type=float, default=1.0)
+    parser.add_argument("--seed", type=int, default=1)
+    args = parser.parse_args()
+    failed = False
+    for name in args.parts or PARTS:
+        begun = time.monotonic()
+        with tempfile.TemporaryDirectory() as folder:
+            result = PARTS[name](Path(folder), args.share, random.Random(args.seed))
+        print(f"{name}: {result.says} ({time.monotonic() - begun:.0f} s)", flush=True)
+        for fault in result.faults[:10]:
+            print(f"  {fault}", flush=True)
+        failed |= bool(result.faults)
+    return 1 if failed else 0
+
+
+def laid_out(folder: Path) -> Path:
+    """A demo desk with a personal scheme, a bundle that changes it, and something to undo."""
+    desk = folder / "desk"
+    assert ask_in(folder, "demo", "desk", "--quiet").status == 0
+    assert ask_in(desk, "scheme", "new", "quillmap/mine").status == 0
+    other = Path(shutil.copytree(desk, folder / "other"))
+    for words in (("Ford", "Alt+F8"), ("Marsh", "Alt+F7")):
+        assert ask_in(other, "assign", "quillmap", *words).status == 0
+    assert ask_in(other, "macro", "setting", "quillmap", "Frost").status in (0, 2)
+    assert ask_in(other, "pack", str(desk / "bundle.zip")).status == 0
+    assert ask_in(desk, "assign", "quillmap", "Hatch", "Alt+F9").status == 0
+    return desk
+
+
+def kills(folder: Path, share: float, draw: random.Random) -> Result:
+    """Kills at points all over the saving code, and of real processes at random moments."""
+    base = laid_out(folder)
+    faults: list[str] = []
+    count, done, real = round(1_000 * share), 0, round(200 * share)
+    outcomes = {"held": 0, "taken back": 0}
+    before = contents(base)
+    entries = _entries(base)
+    after = {}
+    for words in CHANGES:
+        desk = _copied(base, folder)
+        assert ask_in(desk, *words).status == 0, words
+        after[words] = contents(desk)
+    while done < count:
+        words = CHANGES[done % len(CHANGES)]
+        desk = _copied(base, folder)
+        if done < count - real:
+            _killed_at(desk, words, draw.randrange(1, 90))
+        else:
+            _killed_after(desk, words, draw.uniform(0.05, 0.4))
+        done += 1
+        history = ask_in(desk, "history", "--json")
+        now = contents(desk)
+        where = f"kill {done}, {' '.join(words)}"
+        if history.status != 0:
+            faults.append(f"{where}: the history cannot be read: {history.err}")
+            continue
+        more = _entries(desk) - entries
+        if now == after[words] and more == 1:
+            outcomes["held"] += 1
+        elif now == before and more == 0:
+            outcomes["taken back"] += 1
+        else:
+            odd = sorted(set(now.items()) ^ set(before.items()))
+            faults.append(f"{where}: half a change, {more} entries, {[name for name, _ in odd]}")
+            continue
+        ask_in(desk, "assign", "quillmap", "Scree", "Alt+F6")
+        if left := [path for path in desk.rglob("*") if path.name.endswith(".tmp")]:
+            faults.append(f"{where}: left behind for ever: {left[0].name}")
+        ask_in(desk, "undo")
+        if contents(desk) != now:
+            faults.append(f"{where}: an undo afterwards did not give back what was there")
+    says = f"{done} kills, {outcomes['held']} held, {outcomes['taken back']} taken back"
+    return Result(says, faults)
+
+
+def _entries(desk: Path) -> int:
+    """How many changes the history of a desk has."""
+    return len(list((desk / ".history").glob("0*.json")))
+
+
+def _copied(base: Path, folder: Path) -> Path:
+    desk = folder / "copy"
+    shutil.rmtree(desk, ignore_errors=True)
+    return Path(shutil.copytree(base, desk))
+
+
+def _killed_at(desk: Path, words: tuple[str, ...], step: int) -> None:
+    """Runs a command in a child of this process that is killed before its ``step``-th disk call."""
+    child = os.fork()
+    if child:
+        os.waitpid(child, 0)
+        return
+    left = step
+
+    def counted(call: Callable[..., object]) -> Callable[..., object]:
+        def stepped(*given: object, **options: object) -> object:
+            nonlocal left
+            left -= 1
+            if left < 0:
+                os.kill(os.getpid(), signal.SIGKILL)
+            return call(*given, **options)
+
+        return stepped
+
+    for name in STEPS:
+        setattr(os, name, counted(getattr(os, name)))
+    ask_in(desk, *words)
+    os._exit(0)
+
+
+def _killed_after(desk: Path, words: tuple[str, ...], seconds: float) -> None:
+    """Runs a command as a process that is killed so long after its start."""
+    process = subprocess.Popen(
+        [*PROGRAM, *words],
+        cwd=desk,
+        env=environ_of(),
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
+    try:
+        process.wait(seconds)
+    except subprocess.TimeoutExpired:
+        process.kill()
+        process.wait()
+
+
+def writers(folder: Path, share: float, draw: random.Random) -> Result:
+    """Eight processes that write to one desk at the same time, one change after another."""
+    desk = laid_out(folder)
+    each = max(1, round(100 * share))
+    keys = [f"{held}F{n}" for held in ("Ctrl+Alt+Shift+", "Alt+Shift+Meta+") for n in range(1, 13)]
+    keys += [
+        f"Ctrl+Alt+Shift+Meta+{chr(65 + n)} {chr(65 + m)}" for n in range(26) for m in range(26)
+    ]
+    keys += [f"Ctrl+Shift+Meta+{chr(65 + n)} {chr(65 + m)}" for n in range(26) for m in range(26)]
+    draw.shuffle(keys)
+    before = _entries(desk)
+    alone = statistics.median(_mute(desk, f"Ctrl+Alt+Meta+F{n}") for n in range(2, 9))
+    script = f"""
+import subprocess, sys, time
+for key in sys.argv[1:]:
+    begun = time.monotonic()
+    done = subprocess.run({PROGRAM!r} + ["mute", "quillmap", key, "--why", "x"], capture_output=True)
+    print(done.returncode, time.monotonic() - begun, done.stderr.decode(errors="replace")[:200])
+"""
+    running = [
+        subprocess.Popen(
+            [sys.executable, "-c", script, *keys[n * each : (n + 1) * each]],
+            cwd=desk,
+            env=environ_of(),
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        for n in range(8)
+    ]
+    lines = [line for process in running for line in process.communicate()[0].splitlines()]
+    faults = [line for line in lines if not line.startswith("0 ")]
+    slowest = max(float(line.split()[1]) for line in lines)
+    text = (desk / "schemes/quillmap/mine.toml").read_text()
+    lost = [key for key in keys[: 8 * each] if f'"{key}"' not in text]
+    faults += [f"lost: {key}" for key in lost]
+    recorded = _entries(desk) - before - 7
+    if recorded != 8 * each:
+        faults.append(f"{recorded} entries in the history, not {8 * each}")
+    if slowest > 8 * alone:
+        faults.append(f"the slowest took longer than eight in a row would ({8 * alone:.2f} s)")
+    says = (
+        f"{len(lines)} changes by 8 writers, one alone {alone:.2f} s, the slowest {slowest:.2f} s"
+    )
+    return Result(says, faults)
+
+
+def _mute(desk: Path, key: str) -> float:
+    """How long a change takes while nobody else writes, in seconds."""
+    begun = time.monotonic()
+    words = [*PROGRAM, "mute", "quillmap", key, "--why", "x"]
+    done = subprocess.run(words, cwd=desk, env=environ_of(), capture_output=True)
+    assert done.returncode == 0, done.stderr
+    return time.monotonic() - begun
+
+
+def fuzz(folder: Path, share: float, draw: random.Random) -> Result:
+    """Broken files for every reader, each read or refused, and soon."""
+    known = readers()
+    each = round(100_000 * share / len(known))
+    faults: list[str] = []
+    slowest, slow = 0.0, ""
+    for reader in known:
+        for n in range(each):
+            data = broken(draw, reader.seeds)
+            begun = time.monotonic()
+            if fault := stands(reader, data):
+                faults.append(f"{reader.name}, input {n}: {fault}")
+            took = time.monotonic() - begun
+            if took > slowest:
+                slowest, slow = took, reader.name
+    if slowest > 5:
+        faults.append(f"one took {slowest:.1f} s: {slow}")
+    says = f"{each * len(known)} broken files, {len(known)} readers, the slowest {slowest:.2f} s ({slow})"
+    return Result(says, faults)
+
+
+def interrupts(folder: Path, share: float, draw: random.Random) -> Result:
+    """Ctrl-C at moments from the start of a process to its end."""
+    desk = laid_out(folder)
+    script = Path(sys.executable).with_name("olive-compass")
+    count, early = round(200 * share), 0
+    faults: list[str] = []
+    for n in range(count):
+        seconds = 0.3 * n / count
+        words = ("check",) if n % 2 else ("assign", "quillmap", "Cairn", "Alt+F10", "--dry-run")
+        ended = interrupt_at(
+            desk, seconds, *words, program=[str(script)] if script.exists() else PROGRAM
+        )
+        if "fault of the program" in ended.err or (
+            "Traceback" in ended.err and _is_ours(ended.err)
+        ):
+            faults.append(f"after {seconds:.3f} s: {ended.err[-200:]}")
+        elif "Traceback" in ended.err:
+            early += 1
+        if ended.status not in (0, 1, 130, -signal.SIGINT) and "Traceback" not in ended.err:
+            faults.append(f"after {seconds:.3f} s: status {ended.status}")
+    return Result(f"{count} interrupts, {early} before the program was loaded", faults)
+
+
+def _is_ours(traceback: str) -> bool:
+    """Whether a traceback is from our code, and not from the interpreter before it runs any."""
+    return (
+        "olive_compass"
+        in traceback.replace("/olive_compass/__main__", "").split("KeyboardInterrupt")[0]
+    )
+
+
+def accidents(folder: Path, share: float, draw: random.Random) -> Result:
+    """Every accident by name."""
+    base = laid_out(folder)
+    faults: list[str] = []
+    for name, arrange in ACCIDENTS.items():
+        desk = _copied(base, folder)
+        trial = arrange(desk)
+        if fault := wrong(trial, run(trial, desk)):
+            faults.append(f"{name}: {fault}")
+    return Result(f"{len(ACCIDENTS)} accidents", faults)
+
+
+PARTS: dict[str, Callable[[Path, float, random.Random], Result]] = {
+    "kills": kills,
+    "writers": writers,
+    "fuzz": fuzz,
+    "interrupts": interrupts,
+    "accidents": accidents,
+}
+
+
+if __name__ == "__main__":
+    sys.exit(main())
