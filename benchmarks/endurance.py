@@ -11,6 +11,7 @@ should be.
 import argparse
 import os
 import random
+import re
 import shutil
 import signal
 import statistics
@@ -82,7 +83,7 @@ def kills(folder: Path, share: float, draw: random.Random) -> Result:
     """Kills at points all over the saving code, and of real processes at random moments."""
     base = laid_out(folder)
     faults: list[str] = []
-    count, done, real = round(1_000 * share), 0, round(200 * share)
+    count, done, real = round(1_000 * share), 0, round(100 * share)
     outcomes = {"held": 0, "taken back": 0}
     before = contents(base)
     entries = _entries(base)
@@ -276,11 +277,8 @@ def interrupts(folder: Path, share: float, draw: random.Random) -> Result:
 
 
 def _is_ours(traceback: str) -> bool:
-    """Whether a traceback is from our code, and not from the interpreter before it runs any."""
-    return (
-        "olive_compass"
-        in traceback.replace("/olive_compass/__main__", "").split("KeyboardInterrupt")[0]
-    )
+    """Whether a traceback is from our code, and not from the interpreter that is about to load it."""
+    return re.search(r'File "[^"]*[/\\]olive_compass[/\\]', traceback) is not None
 
 
 def accidents(folder: Path, share: float, draw: random.Random) -> Result:

@@ -1,15 +1,15 @@
 """Two at one desk, a killed process, bad requests and bad files: nothing is lost, nothing breaks."""
 
 import os
-import signal
+import random
 import subprocess
-import sys
 import time
 from pathlib import Path
 
 import pytest
 
-from tests.conftest import PROGRAM, Ask, ask_in, contents
+from benchmarks.endurance import kills
+from tests.conftest import PROGRAM, Ask, ask_in
 
 MINE = "schemes/quillmap/mine.toml"
 
@@ -93,52 +93,10 @@ def test_many_processes_assign_at_once_and_none_is_lost(desk: Path) -> None:
     assert len(ask_in(desk, "history", "--json").json) == 8 + 2
 
 
-# Kills the process at the n-th step of a save; the steps are the calls that touch the disk.
-KILL = """
-import os, signal, sys
-import olive_compass.desk.history as history, olive_compass.desk.saving as saving
-left = int(sys.argv[1])
-def counted(call):
-    def step(*args, **options):
-        global left
-        left -= 1
-        if left < 0:
-            os.kill(os.getpid(), signal.SIGKILL)
-        return call(*args, **options)
-    return step
-for name in ("replace", "fsync", "unlink"):
-    setattr(os, name, counted(getattr(os, name)))
-from olive_compass.cli.main import main
-sys.exit(main(sys.argv[2:]))
-"""
-
-
 @pytest.mark.skipif(os.name == "nt", reason="needs signals")
-@pytest.mark.parametrize(
-    "words",
-    [
-        ("assign", "quillmap", "Join", "F10", "--why", "x"),
-        ("scheme", "new", "quillmap/a", "--layer", "project"),
-    ],
-)
-def test_a_killed_process_leaves_all_as_it_was_or_as_it_should_be(
-    desk: Path, words: tuple[str, ...]
-) -> None:
-    before = contents(desk)
-    seen = set()
-    for step in range(10):
-        script = [sys.executable, "-c", KILL, str(step), *words]
-        status = subprocess.run(script, cwd=desk, capture_output=True).returncode
-        # Whatever the next change finds, it settles; then each change can be taken back.
-        assert ask_in(desk, "scheme", "new", "tagwright/other").status == 0
-        assert not (desk / ".history/pending.json").exists()
-        assert ask_in(desk, "undo").status == 0
-        now = contents(desk)
-        seen.add((status, now == before))
-        if now != before:
-            assert ask_in(desk, "undo").status == 0
-            assert contents(desk) == before
-    assert seen == {(-signal.SIGKILL, True), (-signal.SIGKILL, False), (0, False)}
+def test_a_kill_leaves_all_as_it_was_or_as_it_should_be(tmp_path: Path) -> None:
+    result = kills(tmp_path, 0.06, random.Random(4))
+    assert (result.faults, result.says[:8]) == ([], "60 kills")
 
 
 @pytest.mark.skipif(os.name == "nt", reason="needs flock")

@@ -12,6 +12,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
 
+_STOPPED = "olive-compass: stopped; nothing more was changed."
+
+
 def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:
     """Runs the program and returns its exit status."""
     if surroundings is not None:
@@ -45,7 +48,7 @@ def _guarded(argv: list[str], around: Surroundings) -> int:
         around.warn(f"olive-compass: {refused}")
         return refused.status
     except KeyboardInterrupt:
-        around.warn("olive-compass: stopped; nothing more was changed.")
+        around.warn(_STOPPED)
         return 130
     except BrokenPipeError:
         # The reader of our output has gone, as `head` does; nobody is left to tell.
@@ -61,6 +64,10 @@ def _guarded(argv: list[str], around: Surroundings) -> int:
         around.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
         return 2
     except Exception as error:
+        if isinstance(error.__cause__, KeyboardInterrupt):
+            # Python wraps what comes while a class is being made.
+            around.warn(_STOPPED)
+            return 130
         around.warn(_bug(error))
         return 70
 

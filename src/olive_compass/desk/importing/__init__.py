@@ -14,7 +14,7 @@ from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 
 #: The largest listing that is read, in bytes.
-LARGEST = 100_000_000
+LARGEST = 40_000_000
 
 
 def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:

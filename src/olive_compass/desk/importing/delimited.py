@@ -6,7 +6,7 @@ from collections import Counter
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.desk.cells import restored
-from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 
 SUFFIXES = (".csv", ".tsv", ".tab")
 _NAMES = {",": "commas", ";": "semicolons", "\t": "tabs"}
@@ -19,14 +19,14 @@ def suits(source: Source) -> bool:
 def read(source: Source) -> Read:
     """The rows, their lines counted as the file has them."""
     delimiter = _delimiter(source.text, 0.0) or ","
-    rows = _rows(source.text, delimiter, whole=False)
+    rows = _rows(source.text, delimiter, False, source.path)
     if any(cell.count("\n") > 8 for row in rows for cell in row.cells):
         # A quotation mark that is never closed has swallowed the lines after it.
-        rows = _rows(source.text, delimiter, whole=True)
+        rows = _rows(source.text, delimiter, True, source.path)
     return Read(rows, (), f"{source.encoding}, parted by {_NAMES[delimiter]}")
 
 
-def _rows(text: str, delimiter: str, whole: bool) -> list[Row]:
+def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:
     """The rows; ``whole`` takes quotation marks for text like any other."""
     csv.field_size_limit(1 << 30)
     lines = io.StringIO(text, newline="")
@@ -34,9 +34,11 @@ def _rows(text: str, delimiter: str, whole: bool) -> list[Row]:
         reader = csv.reader(lines, delimiter=delimiter, quoting=csv.QUOTE_NONE)
     else:
         reader = csv.reader(lines, delimiter=delimiter)
-    rows = []
+    rows: list[Row] = []
     before = 0
     for cells in reader:
+        if len(rows) > MOST_ROWS:
+            raise too_long(file, before + 1)
         rows.append(Row(before + 1, tuple(map(restored, cells))))
         before = reader.line_num
     return rows

@@ -5,7 +5,7 @@ import time
 from olive_compass.core.apps.columns import FIELDS, HEADINGS
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.plain import lines_of
-from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 from olive_compass.errors import Refused
 
 SUFFIXES = ()
@@ -49,6 +49,8 @@ def read(source: Source) -> Read:
                 line=number,
                 hint="Let each part of it fit in one way only: \\S+ and not .+ before a blank.",
             ) from error
+        if len(rows) > MOST_ROWS:
+            raise too_long(source.path, number)
         if match:
             rows.append(Row(number, tuple(match[name] or "" for name in names)))
         elif line.strip():

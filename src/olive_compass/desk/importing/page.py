@@ -4,7 +4,7 @@ from html.parser import HTMLParser
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 from olive_compass.errors import Refused
 from olive_compass.whole import whole
 
@@ -18,7 +18,7 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """The rows of the best table; tables like it follow, each under its own heading."""
-    page = _Page()
+    page = _Page(source.path)
     page.feed(source.text)
     page.close()
     tables = [table for table in page.tables if len(table.rows) > 1]
@@ -65,8 +65,10 @@ class _Table:
 class _Page(HTMLParser):
     """Collects tables: ``<br>`` and list items part the lines of a cell, ``<kbd>`` are joined."""
 
-    def __init__(self) -> None:
+    def __init__(self, file: str) -> None:
         super().__init__(convert_charrefs=True)
+        self.file = file
+        self.count = 0
         self.tables: list[_Table] = []
         self.open: list[_Table] = []
         self.heading = ""
@@ -151,5 +153,8 @@ class _Page(HTMLParser):
     def _end_row(self) -> None:
         self._end_cell()
         if self.cells and self.open and any(self.cells):
+            self.count += 1
+            if self.count > MOST_ROWS:
+                raise too_long(self.file, self.row_line)
             self.open[-1].rows.append(Row(self.row_line, tuple(self.cells), self.all_th))
         self.cells = []

@@ -26,16 +26,14 @@ class Read(NamedTuple):
 
 
 #: The most rows of a listing, and the most columns.
-MOST_ROWS = 250_000
+MOST_ROWS = 100_000
 MOST_COLUMNS = 200
 
 
 def bounded(rows: list[Row], file: str) -> list[Row]:
     """The rows without the empty cells at their ends. Raises ``Refused`` where there is too much."""
     if len(rows) > MOST_ROWS:
-        raise Refused(
-            f"The listing has more than {MOST_ROWS} rows.", file=file, line=rows[MOST_ROWS].line
-        )
+        raise too_long(file, rows[MOST_ROWS].line)
     kept = []
     for row in rows:
         if len(row.cells) > MOST_COLUMNS:
@@ -45,6 +43,15 @@ def bounded(rows: list[Row], file: str) -> list[Row]:
             row = row._replace(cells=row.cells[:used])
         kept.append(row)
     return kept
+
+
+def too_long(file: str, line: int) -> Refused:
+    """What is said of a listing with too many rows: readers say it as soon as they know."""
+    return Refused(
+        f"The listing has more than {MOST_ROWS} rows; this is no list of commands.",
+        file=file,
+        line=line,
+    )
 
 
 def too_wide(file: str, line: int) -> Refused:
