@@ -11,7 +11,6 @@ from typing import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
-
 _STOPPED = "olive-compass: stopped; nothing more was changed."
 
 
