@@ -13,8 +13,7 @@ if TYPE_CHECKING:
 _KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
 #: The signs of a key that needs no quotation marks.
 _BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_")
-_QUOTES = r'"""|\'\'\''
-_PLAIN_STRINGS = r""""(?:[^"\\]|\\.)*"|'[^']*'"""
+_TOKENS = r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]'''
 
 
 #: The most parts that a dotted name may have.
@@ -227,19 +226,23 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
             return depth, ""
     import re
 
+    at = 0
     while True:
         if quote:
-            end = line.find(quote)
+            end = line.find(quote, at)
             if end < 0:
                 return depth, quote
-            line, quote = line[end + 3 :], ""
-        start = re.search(_QUOTES, line)
-        plain = re.sub(_PLAIN_STRINGS, "", line[: start.start()] if start else line)
-        plain = plain.split("#", 1)[0]
-        depth += sum(map(plain.count, "[{")) - sum(map(plain.count, "]}"))
-        if start is None:
+            at, quote = end + 3, ""
+        for token in re.compile(_TOKENS).finditer(line, at):
+            sign = token[0]
+            if sign == "#":
+                return max(depth, 0), ""
+            if sign in ('"""', "'''"):
+                at, quote = token.end(), sign
+                break
+            depth += (sign in "[{") - (sign in "]}")
+        else:
             return max(depth, 0), ""
-        quote, line = start[0], line[start.end() :]
 
 
 def _unquoted(key: str) -> str:
