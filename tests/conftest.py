@@ -17,7 +17,9 @@ from olive_compass.cli.main import main
 from olive_compass.cli.surroundings import Surroundings
 
 # How long an example takes says something of the machine, not of the program.
-settings.register_profile("untimed", deadline=None)
+# OLIVE_COMPASS_EXAMPLES looks at more of them than the everyday run.
+EXAMPLES = int(os.environ.get("OLIVE_COMPASS_EXAMPLES", "60"))
+settings.register_profile("untimed", deadline=None, max_examples=EXAMPLES)
 settings.load_profile("untimed")
 
 PROGRAM = [sys.executable, "-m", "olive_compass"]

@@ -18,7 +18,7 @@ BY_HAND = ("unreadable-key", "unreadable-inputs")
 
 @given(views())
 @settings(
-    max_examples=25,
+    max_examples=18,
     # The same desks each time: benchmarks/one_judge.py looks at ever new ones.
     derandomize=True,
     database=None,

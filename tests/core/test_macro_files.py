@@ -82,13 +82,16 @@ def test_mistakes_are_named_with_their_line(old: str, new: str, line: int, says:
     assert refused.value.line == line
 
 
-WORDS = st.text(min_size=1, max_size=8).map(lambda t: " ".join(t.split())).filter(str.isprintable)
+#: Texts as titles are: on one line, without blanks at their ends.
+WORDS = st.text(
+    st.characters(exclude_categories=("C", "Z"), include_characters=" "), max_size=8
+).map(lambda text: " ".join(text.split()))
 NAMES = st.text("abc-_ö", min_size=1, max_size=5)
 STEPS = st.builds(
     lambda command, inputs, ask, note, keep: Step(
         command, inputs, {k: v for k, v in ask.items() if k not in inputs}, tuple(keep), "", note
     ),
-    WORDS.filter(bool),
+    WORDS.map(lambda text: text or "x"),
     st.dictionaries(NAMES, WORDS, max_size=3),
     st.dictionaries(NAMES, WORDS, max_size=2),
     WORDS,
