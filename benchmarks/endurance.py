@@ -2,9 +2,9 @@
 
 Usage: python -m benchmarks.endurance [--share SHARE] [--seed SEED] [PART …]
 
-The parts are kills, writers, fuzz, interrupts and accidents; all of them where none is named. SHARE
-(1.0) is how much of each is done: 1,000 kills, 8 writers of 100 changes each, 100,000 broken files, 200
-interrupts. What is drawn at random goes by SEED (1). Prints figures, and exits 1 where one is not as it
+The parts are kills, writers, fuzz, desks, interrupts and accidents; all of them where none is named. SHARE
+(1.0) is how much of each is done: 1,000 kills, 8 writers of 100 changes each, 100,000 broken files,
+4,000 desks with one broken file, 200 interrupts. What is drawn at random goes by SEED (1). Prints figures, and exits 1 where one is not as it
 should be.
 """
 
@@ -25,7 +25,7 @@ from typing import NamedTuple
 
 from tests.cli.accidents import ACCIDENTS, interrupt_at, run, wrong
 from tests.conftest import PROGRAM, ask_in, contents, environ_of
-from tests.core.fuzzing import broken, readers, stands
+from tests.core.fuzzing import broken, damaged, readers, stands
 
 #: The calls that touch the disk: a kill falls before any of them.
 STEPS = ("replace", "fsync", "unlink", "open", "chmod", "rmdir", "write")
@@ -37,6 +37,35 @@ CHANGES = (
     ("unpack", "bundle.zip", "--if-there", "theirs", "--yes"),
     ("scheme", "new", "reliefkiln/mine"),
     ("undo",),
+)
+
+
+#: Commands that read, and a few that would change something.
+LOOKS = (
+    ("check",),
+    ("check", "--json"),
+    ("find", "save"),
+    ("find", "--unassigned"),
+    ("press", "quillmap", "S"),
+    ("key", "Ctrl+S"),
+    ("free", "quillmap"),
+    ("sheet", "quillmap"),
+    ("board", "quillmap"),
+    ("rose", "quillmap"),
+    ("scheme", "list"),
+    ("app", "list"),
+    ("app", "show", "foldpress"),
+    ("desk", "system"),
+    ("purpose", "list"),
+    ("keyset", "list"),
+    ("macro", "list"),
+    ("history",),
+    ("compare", "quillmap/factory", "quillmap/mine"),
+    ("export", "quillmap", "--as", "json"),
+    ("worklist", "quillmap", "--to", "quillmap/mine"),
+    ("pack", "none.zip", "--dry-run"),
+    ("assign", "quillmap", "Cairn", "Alt+F10", "--dry-run", "--explain"),
+    ("undo", "--dry-run"),
 )
 
 
@@ -253,6 +282,33 @@ def fuzz(folder: Path, share: float, draw: random.Random) -> Result:
     return Result(says, faults)
 
 
+def desks(folder: Path, share: float, draw: random.Random) -> Result:
+    """A desk with one broken file, looked at by every command that reads."""
+    desk = laid_out(folder)
+    files = [
+        path
+        for path in sorted(desk.rglob("*"))
+        if path.suffix in (".toml", ".csv", ".json") and ".history" not in path.parts
+    ]
+    count = round(4_000 * share)
+    faults: list[str] = []
+    slowest = 0.0
+    for n in range(count):
+        path, words = draw.choice(files), draw.choice(LOOKS)
+        sound = path.read_bytes()
+        path.write_bytes(damaged(draw, sound))
+        begun = time.monotonic()
+        answer = ask_in(desk, *words)
+        slowest = max(slowest, time.monotonic() - begun)
+        if answer.status not in (0, 1, 2) or (answer.status == 2 and not answer.err.strip()):
+            name = path.relative_to(desk)
+            faults.append(f"desk {n}, {name}, {' '.join(words)}: {answer.err[-200:]}")
+        path.write_bytes(sound)
+    if slowest > 5:
+        faults.append(f"one took {slowest:.1f} s")
+    return Result(f"{count} desks with a broken file, the slowest answer {slowest:.2f} s", faults)
+
+
 def interrupts(folder: Path, share: float, draw: random.Random) -> Result:
     """Ctrl-C at moments from the start of a process to its end."""
     desk = laid_out(folder)
@@ -297,6 +353,7 @@ PARTS: dict[str, Callable[[Path, float, random.Random], Result]] = {
     "kills": kills,
     "writers": writers,
     "fuzz": fuzz,
+    "desks": desks,
     "interrupts": interrupts,
     "accidents": accidents,
 }

@@ -121,6 +121,11 @@ def readers() -> tuple[Reader, ...]:
     )
 
 
+def damaged(draw: random.Random, data: bytes) -> bytes:
+    """A file with one accident, most often another kind of value."""
+    return (_value if draw.random() < 0.4 else draw.choice(_ACCIDENTS))(draw, data)
+
+
 def broken(draw: random.Random, seeds: tuple[bytes, ...]) -> bytes:
     """One input: a sound file with one to three things done to it."""
     data = draw.choice(seeds)
