@@ -9,6 +9,9 @@ from olive_compass.errors import Refused
 
 PROGRAM = "olive-compass"
 
+# argparse looks for a translation of each of its own words, which loads much; there is none of ours.
+vars(argparse).update(_=str, ngettext=lambda one, many, n: one if n == 1 else many)
+
 
 class Formatter(argparse.RawDescriptionHelpFormatter):
     """Help texts as they were written. The width is given: finding it loads much."""

@@ -11,7 +11,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
-from olive_compass.desk.desk import Desk, find_root
+from olive_compass.desk.desk import PENDING, Desk, find_root
 from olive_compass.desk.parsed import Parsed, cache_file
 from olive_compass.desk.toml_text import recall
 from olive_compass.errors import Refused
@@ -45,6 +45,9 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
 
 def _settle(at: Desk, around: Surroundings) -> None:
     """Settles what a killed process left behind, before anything is read, and says so."""
+    # A look first: the history need not be loaded where there is nothing to settle.
+    if not os.path.exists(os.path.join(at.root, PENDING)):
+        return
     try:
         settled = at.history.settle()
     except Refused as error:

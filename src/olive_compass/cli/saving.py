@@ -1,7 +1,6 @@
 """Saves what a command worked out, again from the start where another was quicker."""
 
 import contextlib
-import random
 import time
 from collections.abc import Callable
 from typing import Any
@@ -32,6 +31,8 @@ def until_saved(
                 return work()
         except Stale:
             if not waits:
+                import random
+
                 time.sleep(random.random() * 0.01 * (attempt + 1))
     raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
 

@@ -34,6 +34,9 @@ DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
 SYSTEM_FILE = "system.toml"
 
+#: The record of a change that is under way, or was interrupted.
+PENDING = ".history/pending.json"
+
 
 def find_root(start: str) -> str:
     """The folder of the desk that ``start`` lies in. Raises ``Refused`` where there is none."""

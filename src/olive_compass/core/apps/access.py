@@ -12,7 +12,8 @@ from olive_compass.core.keys.triggers import Run, stroke
 if TYPE_CHECKING:
     from olive_compass.core.apps.app import Command
 
-_MARKED = re.compile(r"&(?P<letter>\w)|&&")
+#: As text: it is compiled where there is a mark, not at every start.
+_MARKED = r"&(?P<letter>\w)|&&"
 
 
 def unmarked(text: str) -> tuple[str, str]:
@@ -21,6 +22,8 @@ def unmarked(text: str) -> tuple[str, str]:
     >>> unmarked("E&xport"), unmarked("Cut && paste")
     (('Export', 'X'), ('Cut & paste', ''))
     """
+    if "&" not in text:
+        return text, ""
     letter = ""
 
     def plain(match: re.Match[str]) -> str:
@@ -28,7 +31,7 @@ def unmarked(text: str) -> tuple[str, str]:
         letter = letter or (match["letter"] or "").upper()
         return match["letter"] or "&"
 
-    return _MARKED.sub(plain, text), letter
+    return re.sub(_MARKED, plain, text), letter
 
 
 def marked(step: str, letter: str) -> str:

@@ -10,7 +10,8 @@ from olive_compass.core.apps.app import Command
 #: What stands before the name of a macro in the id of its command.
 PREFIX = "macro."
 
-_REFERENCE = re.compile(r"@(\d+)(?:\.([A-Za-z_][\w-]*))?(?:([+-][\d.]+),([+-]?[\d.]+))?")
+#: As text: it is compiled where a value may be one, not at every start.
+_REFERENCE = r"@(\d+)(?:\.([A-Za-z_][\w-]*))?(?:([+-][\d.]+),([+-]?[\d.]+))?"
 
 
 class Step(NamedTuple):
@@ -85,7 +86,7 @@ def reference(value: str) -> Reference | None:
     >>> str(reference("@2.at+0,12")), reference("Fl.W.5s")
     ('@2.at+0,12', None)
     """
-    found = _REFERENCE.fullmatch(value)
+    found = re.fullmatch(_REFERENCE, value) if value[:1] == "@" else None
     if not found:
         return None
     try:
