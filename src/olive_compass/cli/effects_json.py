@@ -1,5 +1,6 @@
 """What a change does, as JSON (docs/json.md)."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import parts
@@ -39,6 +40,8 @@ def _plain(value: object) -> Any:
         }
     if hasattr(value, "_asdict"):
         return {name.replace("_", "-"): _plain(each) for name, each in value._asdict().items()}
+    if isinstance(value, Mapping):
+        return {str(name): _plain(each) for name, each in value.items()}
     if isinstance(value, (tuple, list, frozenset)):
         return [_plain(each) for each in value]
     return str(value)

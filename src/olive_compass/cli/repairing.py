@@ -1,7 +1,7 @@
 """``check --fix``: shows the safe repairs and makes them, all as one change."""
 
 from olive_compass.cli import pick, saying
-from olive_compass.cli.running import scheme_files
+from olive_compass.cli.running import written_files
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
@@ -32,7 +32,7 @@ def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundi
             raise saying.unanswered(at, view, question, "Look at it with: olive-compass check")
         lines += _lines(view, found)
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
-        files += scheme_files(at, change)
+        files += written_files(at, change)
     if not files:
         around.say("There is nothing that can be repaired safely.")
         return 0

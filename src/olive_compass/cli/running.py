@@ -160,7 +160,7 @@ def _answer(
 def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change: Change) -> int:
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
-    files = work.files(change) if work.files else scheme_files(at, change)
+    files = work.files(change) if work.files else written_files(at, change)
     files = [each for each in files if each.before != each.after]
     number = None
     if files and not options.dry_run:
@@ -189,9 +189,10 @@ def _on_desk(options: Options) -> str:
     return f" --desk {options.desk}" if options.desk else ""
 
 
-def scheme_files(at: Desk, change: Change) -> list[FileChange]:
-    """The files of the edited schemes."""
-    return [at.save_scheme(before, after) for before, after in change.edits if before != after]
+def written_files(at: Desk, change: Change) -> list[FileChange]:
+    """The files of the edited schemes and macros."""
+    files = [at.save_scheme(before, after) for before, after in change.edits if before != after]
+    return [*files, *(at.save_macro(*each) for each in change.macros)]
 
 
 def _places(at: Desk, change: Change, files: list[FileChange]) -> str:

@@ -241,6 +241,20 @@ class Desk:
         old = self.bytes(path)
         return FileChange(path, old, scheme_writing.edited(old, before, after, path))
 
+    def save_macro(self, before: "Macro | None", after: "Macro | None") -> "FileChange":
+        """The file change that makes, edits or takes away a macro."""
+        from olive_compass.desk import macro_writing
+        from olive_compass.desk.history import FileChange
+
+        macro = after or before
+        assert macro is not None
+        path = macro_path(macro.app, macro.name)
+        old = self.bytes(path) if before else None
+        if after is None:
+            return FileChange(path, old, None)
+        new = macro_writing.edited(old, before, after) if before and old is not None else None
+        return FileChange(path, old, new or macro_writing.new_text(after))
+
     def bytes(self, path: str) -> bytes:
         """The content of a file, named from the desk. Raises ``Refused`` where it is missing."""
         if path not in self._bytes and self.instead.get(path) is not None:

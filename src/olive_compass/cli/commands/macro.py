@@ -40,17 +40,16 @@ olive-compass macro export quillmap/light-with-name --as json
 olive-compass macro import light.toml --app reliefkiln --table commands.csv
 olive-compass macro remove quillmap/light-with-name"""
 
+#: The verbs that edit a macro.
+_EDITING = ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy")
+
 #: The verbs, and the module and function that does each.
 _VERBS = {
     "list": ("showing", "list_macros"),
     "show": ("showing", "show_macro"),
     "from-log": ("recording", "from_log"),
     "setting": ("recording", "setting"),
-    **dict.fromkeys(("ask", "fix", "drop", "move", "insert", "note"), ("editing", "edit")),
-    "split": ("editing", "split"),
-    "join": ("editing", "join"),
-    "remove": ("editing", "remove"),
-    "tidy": ("editing", "tidy"),
+    **dict.fromkeys(_EDITING, ("editing", "edit")),
     "play": ("playing", "play_macro"),
     "export": ("travel", "export_macro"),
     "import": ("travel", "import_macro"),
@@ -85,8 +84,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _macro(verbs, "remove", "take a macro away")
     tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
     tidy.add_argument("--yes", action="store_true", help="do it unasked")
-    for name in ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy"):
+    for name in _EDITING:
         dry_run_option(verbs.choices[name])
+        json_option(verbs.choices[name])
     _play(_macro(verbs, "play", "play it on the stand-in"))
     _travel(verbs)
 

@@ -12,9 +12,10 @@ from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS
-from olive_compass.core.schemes.claims import in_layer_order
-from olive_compass.core.schemes.layers import FACTORY, PERSONAL
+from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
 from olive_compass.desk import system_file
 from olive_compass.desk.bundles import Bundle, unpack
@@ -105,42 +106,33 @@ def _changes(
             file=args.file,
         ) from refused
     data, lines = after.bytes(DESK_FILE), []
-    for app, names in _orders(at, after, bundle, chosen).items():
-        if names != after.stack_names(app) or (app not in after.settings.stacks):
-            data = with_stack(data, app, names)
-        order = " over ".join([*names, FACTORY])
-        lines.append(f"{after.app(app).title} goes by {order}.")
+    for change in _taken_over(at, after, bundle, chosen):
+        for app, names in change.stacks:
+            if names != after.stack_names(app) or app not in after.settings.stacks:
+                data = with_stack(data, app, names)
+            order = " over ".join([*names, FACTORY])
+            lines.append(f"{after.app(app).title} goes by {order}.")
     if data != after.bytes(DESK_FILE):
         changes = [each for each in changes if each.path != DESK_FILE]
         changes.append(FileChange(DESK_FILE, at.bytes(DESK_FILE), data))
     return changes, lines
 
 
-def _orders(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> dict[str, tuple[str, ...]]:
-    """Which schemes are to count for each application that gets new ones.
-
-    Those that counted here go on. Of the new ones those join that counted where the bundle was
-    made, but never a second personal one. (A desk without a stack lets all schemes count.)
-    """
-    orders = {}
+def _taken_over(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> list[Change]:
+    """What becomes of the stack of each application that gets new schemes."""
+    found = []
     for app in after.app_names():
-        new = [n for n in after.scheme_names(app) if scheme_path(app, n) in chosen]
-        new = [
-            name for name in new if app not in at.app_names() or name not in at.scheme_names(app)
-        ]
+        names = after.scheme_names(app)
+        known = at.scheme_names(app) if app in at.app_names() else []
+        new = [n for n in names if scheme_path(app, n) in chosen and n not in known]
         if not new:
             continue
         about = after.app(app)
-        here = after.settings.stacks.get(app)
-        before = here or (at.stack_names(app) if app in at.app_names() else ())
-        schemes = [after.scheme(about, n) for n in before if n in after.scheme_names(app)]
-        theirs = bundle.stacks.get(app, tuple(new))
-        for scheme in [after.scheme(about, name) for name in theirs if name in new]:
-            alone = scheme.layer != PERSONAL or all(s.layer != PERSONAL for s in schemes)
-            if alone and scheme.name not in [each.name for each in schemes]:
-                schemes.append(scheme)
-        orders[app] = tuple(each.name for each in in_layer_order(schemes))
-    return orders
+        here = after.settings.stacks.get(app) or tuple(known and at.stack_names(app))
+        there = bundle.stacks.get(app, tuple(new))
+        schemes = tuple(after.scheme(about, name) for name in names)
+        found.append(take_over(TakeOver(app, schemes, here, there, new)))
+    return found
 
 
 def _sorted_out(args: Any, at: Desk, bundle: Bundle) -> tuple[list[str], list[str], list[str]]:

@@ -14,14 +14,13 @@ from olive_compass.cli.parsing import (
     json_option,
 )
 from olive_compass.cli.saving import confirm, save, until_saved
-from olive_compass.cli.sharing.guarding import refuse_broken_guards
+from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.core.changes.change import GUARD, Answers, Change
+from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.keys.cells import write_cell
-from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,
     GONE,
@@ -31,8 +30,6 @@ from olive_compass.core.sharing.upgrading import (
     Match,
     Upgrade,
     Verdict,
-    put_back,
-    upgrade,
 )
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, catalogue_file, scheme_writing
@@ -76,31 +73,38 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _upgrade(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
-    old = stack.app
+    view = pick.view(at, at.app_name(args.app))
+    old = view.app
     listing = read_for(args.listing, around, old, at.settings.platform)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
-    used = {
-        *(step.command for macro in at.macros(old.name).values() for step in macro.steps),
-        *(c for p in at.purposes.all for c in p.commands(old.name)),
-    }
-    found = upgrade(stack, listing.catalogue, args.version or "", at.keyboard, used, args.forget)
+    keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
+    request = TakeVersion(
+        listing.catalogue,
+        args.version or "",
+        _used(at, old),
+        tuple(args.forget),
+        keep_in,
+        Answers(despite=frozenset(args.despite)),
+    )
+    change = take_version(view, request)
+    found = version_of(change)
     if args.json:
         around.json(upgrade_json(found))
     elif not around.quiet:
         _print(around, old, found, args.all)
-    changes = _changes(at, old, found, stack.schemes)
-    if args.keep_keys:
-        changes = _with_old_keys(at, stack, found, changes, around)
-    if args.keep_keys:
-        new_version = _changes(at, old, found, stack.schemes)
-        refuse_broken_guards(at, changes, args.despite, new_version)
-    if all(change.before == change.after for change in changes):
+    for back in (each for each in change.effects if isinstance(each, PutBack)):
+        count = counted(back.commands, "command")
+        around.report(f"Put back in {back.scheme}: the old keys of {count}.")
+    for question in change.questions:
+        if question.what == GUARD:
+            refuse_guard(at, old.name, question)
+    if change.already:
         around.report("The application is as it was; nothing was changed.")
         return 0
+    changes = _files(at, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
-    files = ", ".join(c.path for c in changes if c.before != c.after)
+    files = ", ".join(each.path for each in changes)
     if args.dry_run:
         if not args.json:
             around.say(f"Would be done: {what} ({files}).\nNothing was written.")
@@ -113,45 +117,36 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _changes(at: Desk, old: App, found: Upgrade, schemes: Any) -> list[FileChange]:
-    """The files of the new version: catalogue, version, and what the schemes are based on."""
-    name = old.name
-    own = tuple(c for c in found.app.catalogue.commands if c.kind != "macro")
-    catalogue = catalogue_path(name)
-    about = app_path(name)
-    version = app_file.with_version(at.bytes(about), found.app.version)
-    before = at.bytes(catalogue)
-    # The same commands are not written again only because a person's file is laid out otherwise.
-    alike = [c._replace(line=0) for c in at.catalogue(name).commands] == [
-        c._replace(line=0) for c in own
-    ]
-    changes = [
-        FileChange(catalogue, before, before if alike else catalogue_file.write(Catalogue(own))),
-        FileChange(about, at.bytes(about), version),
-    ]
-    for scheme in schemes:
-        if scheme.based_on == f"{FACTORY} {old.version}" and found.app.version != old.version:
-            path = scheme_path(name, scheme.name)
-            after = scheme_writing.with_base(at.bytes(path), f"{FACTORY} {found.app.version}")
-            changes.append(FileChange(path, at.bytes(path), after))
-    return changes
+def _used(at: Desk, app: App) -> frozenset[str]:
+    """The commands that macros and purposes name."""
+    steps = (step.command for macro in at.macros(app.name).values() for step in macro.steps)
+    linked = (id_ for purpose in at.purposes.all for id_ in purpose.commands(app.name))
+    return frozenset((*steps, *linked))
 
 
-def _with_old_keys(
-    at: Desk, stack: Stack, found: Upgrade, changes: list[FileChange], around: Surroundings
-) -> list[FileChange]:
-    """The changes with the factory keys that moved put back in a scheme."""
-    scheme = pick.scheme_to_write(at, stack, None)
-    keymap = Keymap(stack._replace(app=found.app), at.keyboard)
-    after = put_back(scheme, found, stack.app, keymap)
-    path = scheme_path(stack.app.name, scheme.name)
-    by_path = {change.path: change for change in changes}
-    data = by_path[path].after if path in by_path else at.bytes(path)
-    edited = scheme_writing.edited(data or b"", scheme, after, path)
-    by_path[path] = FileChange(path, at.bytes(path), edited)
-    count = sum(scheme.assign.get(c) != a for c, a in after.assign.items())
-    around.report(f"Put back in {scheme.name}: the old keys of {counted(count, 'command')}.")
-    return list(by_path.values())
+def _files(at: Desk, change: Change) -> list[FileChange]:
+    """The files of the new version: catalogue, version, and the schemes."""
+    changes = []
+    for before, after in change.apps:
+        own = tuple(c for c in after.catalogue.commands if c.kind != "macro")
+        old = tuple(c for c in before.catalogue.commands if c.kind != "macro")
+        catalogue, about = catalogue_path(after.name), app_path(after.name)
+        # The same commands are not written again only because a person's file is laid out otherwise.
+        if [c._replace(line=0) for c in own] != [c._replace(line=0) for c in old]:
+            data = catalogue_file.write(Catalogue(own))
+            changes.append(FileChange(catalogue, at.bytes(catalogue), data))
+        version = app_file.with_version(at.bytes(about), after.version)
+        changes.append(FileChange(about, at.bytes(about), version))
+    for before_, after_ in change.edits:
+        path = scheme_path(after_.app, after_.name)
+        data = at.bytes(path)
+        if after_.based_on != before_.based_on:
+            data = scheme_writing.with_base(data, after_.based_on)
+        edited = scheme_writing.edited(
+            data, before_._replace(based_on=after_.based_on), after_, path
+        )
+        changes.append(FileChange(path, at.bytes(path), edited))
+    return [each for each in changes if each.before != each.after]
 
 
 def upgrade_json(found: Upgrade) -> dict[str, Any]:

@@ -7,13 +7,9 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
-from olive_compass.core.apps.modes import joined
-from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.macros.inputs import accepted, declared
-from olive_compass.core.macros.macro import Macro, Step, reference
-from olive_compass.core.macros.playing import World, called_macros, world_of
+from olive_compass.core.macros.macro import Macro
+from olive_compass.core.macros.playing import World, self_start, world_of
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.desk import macro_writing
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.history import FileChange
@@ -57,18 +53,6 @@ def new_name(at: Desk, which: str) -> tuple[App, str, str]:
     return app, name, title
 
 
-def new_change(macro: Macro) -> FileChange:
-    """The file change that makes a macro."""
-    return FileChange(macro_path(macro.app, macro.name), None, macro_writing.new_text(macro))
-
-
-def edit_change(at: Desk, before: Macro, after: Macro) -> FileChange:
-    """The file change that turns ``before`` into ``after``."""
-    path = macro_path(after.app, after.name)
-    old = at.bytes(path)
-    return FileChange(path, old, macro_writing.edited(old, before, after))
-
-
 def save_changes(
     args: Any,
     around: Surroundings,
@@ -101,42 +85,16 @@ def world(at: Desk, app: App) -> tuple[World, Keymap]:
 def refuse_self_call(at: Desk, keymap: Keymap, macro: Macro) -> None:
     """Raises ``Refused`` where ``macro``, as it would be, comes to play itself."""
     macros = {**at.macros(macro.app), macro.name: macro}
-    typed = keymap.app.rules.typed
-    way = called_macros(macro, macros, lambda press: started_by(keymap, press, typed))
-    if way:
-        titles = " > ".join(macros[name].title for name in way)
-        raise Refused(
-            f"{macro.title} would start itself: {titles}; nothing was changed.",
-            file=macro_path(macro.app, macro.name),
-        )
+    if way := self_start(keymap, macros, macro):
+        raise refuse_self_start(macro, tuple(macros[name].title for name in way))
 
 
-def started_by(keymap: Keymap, press: str, typed: int) -> tuple[str, ...]:
-    """The commands that a trigger starts in any mode."""
-    run = read_trigger(press, typed)
-    found = {
-        claim.command: None
-        for mode in keymap.app.modes.names
-        for claim in keymap.decide(run, mode).winners
-    }
-    return tuple(found)
-
-
-def checked_value(app: App, step: Step, name: str, value: str) -> str:
-    """A fixed value for an input, written one way; raises ``Refused`` where it cannot be."""
-    command = app.catalogue.by_id.get(step.command)
-    if command is None:
-        return value
-    wanted = {each.name: each for each in declared(command)}
-    if name not in wanted:
-        has = joined(wanted) or "none"
-        raise Refused(f"{command.title} has no input “{name}”; it has {has}.")
-    if reference(value):
-        return value
-    try:
-        return accepted(wanted[name], value)
-    except ValueError as error:
-        raise Refused(f"“{value}” is no value for {name}: {error}.") from error
+def refuse_self_start(macro: Macro, titles: tuple[str, ...]) -> Refused:
+    """What is said of a macro that would come to play itself, with the titles on the way."""
+    return Refused(
+        f"{macro.title} would start itself: {' > '.join(titles)}; nothing was changed.",
+        file=macro_path(macro.app, macro.name),
+    )
 
 
 def pairs(given: list[str], what: str) -> dict[str, str]:

@@ -1,197 +1,206 @@
 """The verbs of ``macro`` that edit steps, and ``tidy``, which proposes such edits."""
 
+from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.macros.common import (
-    checked_value,
-    edit_change,
-    macro_named,
-    new_change,
-    new_name,
-    pairs,
-    refuse_self_call,
-    save_changes,
-    world,
-)
+from olive_compass.cli.macros.common import macro_named, new_name, pairs, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
+from olive_compass.cli.running import Work, carry_out, options_of
 from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
-from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.changes import edit_macro as core
+from olive_compass.core.changes.change import SURE, Answers, Change, Question, Refusal
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.macros import editing
-from olive_compass.core.macros.cleaning import suspects, tidied
+from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.wording import capital, counted
-from olive_compass.desk.desk import Desk, macro_path
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 
 def edit(args: Any, around: Surroundings) -> int:
     """Runs a verb that edits one macro."""
+    if args.verb == "tidy" and not _has_to_tidy(args, around):
+        return 0
+    return carry_out(options_of(args), around, lambda at: _prepare(args, around, at))
+
+
+def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
+    app, macro = macro_named(at, args.which)
+    view = pick.view(at, app.name)
+    wanted = _WISHES[args.verb](at, view, args, around)
+
+    def ask(question: Question, answers: Answers) -> Answers:
+        if not args.quiet and not args.json:
+            _show_tidying(around, view, macro, question)
+        kept = f"{macro.title} stays as it is; nothing was changed."
+        confirm(args, around, "Tidying", "Do it?", kept)
+        return answers._replace(sure=True)
+
+    return Work(
+        view,
+        lambda answers: core.edit_macro(view, core.EditMacro(macro, wanted, answers)),
+        lambda change: _what(view, macro, wanted, change),
+        lambda change: _report(around, view, macro, wanted, change),
+        ask=ask,
+        refused=lambda change: _refused(view, change.refusals[0]),
+    )
+
+
+def _has_to_tidy(args: Any, around: Surroundings) -> bool:
+    """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
     at = pick.desk(args, around)
-    app, before = macro_named(at, args.which)
-    try:
-        after, what = _EDITS[args.verb](at, app, before, args, around)
-    except ValueError as error:
-        raise Refused(f"{capital(error)}; nothing was changed.") from error
-    _, keymap = world(at, app)
-    refuse_self_call(at, keymap, after)
-    changes = [edit_change(at, before, after)]
-    lines = _changed_steps(app, before, after)
-    return save_changes(args, around, at, changes, f"{before.title}: {what}", lines)
+    app, macro = macro_named(at, args.which)
+    view = pick.view(at, app.name)
+    change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
+    if change.already and not args.json:
+        around.report(f"{macro.title}: nothing looks like chance, and no value ties it down.")
+        return False
+    if args.dry_run and not args.json:
+        _show_tidying(around, view, macro, change.questions[0])
+    return True
 
 
-def _ask(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
-    step = editing.step_at(macro, args.step)
-    checked_value(app, step, args.input, f"@{args.step}")
-    question = f" (“{args.question}”)" if args.question else ""
-    after = editing.ask(macro, args.step, args.input, args.question or "")
-    return after, f"step {args.step} asks for {args.input}{question}"
+def _drop(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Drop:
+    return core.Drop(tuple(args.steps))
 
 
-def _fix(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
-    step = editing.step_at(macro, args.step)
-    value = args.value if args.value is not None else step.inputs.get(args.input)
-    if value is None:
-        raise ValueError(f"step {args.step} has no fixed value for {args.input}; say which")
-    value = checked_value(app, step, args.input, value)
-    after = editing.fix(macro, args.step, args.input, value)
-    if reference(value):
-        return after, f"step {args.step} takes {args.input} from {value}"
-    return after, f"step {args.step} has {args.input} fixed at {value}, on purpose"
-
-
-def _drop(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
-    return editing.drop(macro, args.steps), f"without step {joined(map(str, args.steps))}"
-
-
-def _move(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
-    return editing.move(macro, args.step, args.to), f"step {args.step} is now step {args.to}"
-
-
-def _insert(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
+def _insert(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Insert:
     if args.press:
-        step = Step("", press=str(read_trigger(args.press, app.rules.typed)))
-    elif not args.command:
-        raise ValueError("name a command, or a key with --press")
-    else:
-        id_ = args.command
-        if not id_.startswith(PREFIX):
-            id_ = pick.command(app, id_, around).id
-        elif id_[len(PREFIX) :] not in at.macros(app.name):
-            raise ValueError(f"{app.title} has no macro “{id_[len(PREFIX) :]}”")
-        step = Step(id_)
-        inputs = pairs(args.inputs, "INPUT")
-        values = {name: checked_value(app, step, name, value) for name, value in inputs.items()}
-        asked = {name: "" for name in args.asks}
-        for name in asked:
-            checked_value(app, step, name, "@1")
-        step = step._replace(inputs=values, ask=asked, keep=tuple(values))
-    after = editing.insert(macro, args.step, step)
-    return after, f"new step {args.step}, {step_title(app, step)}"
+        return core.Insert(
+            args.step, Step("", press=str(read_trigger(args.press, view.app.rules.typed)))
+        )
+    if not args.command:
+        raise Refused("Name a command, or a key with --press; nothing was changed.")
+    id_ = args.command
+    if not id_.startswith(PREFIX):
+        id_ = pick.command(view.app, id_, around).id
+    step = Step(id_, pairs(args.inputs, "INPUT"), dict.fromkeys(args.asks, ""))
+    return core.Insert(args.step, step)
 
 
-def _note(at: Desk, app: App, macro: Macro, args: Any, around: Surroundings) -> tuple[Macro, str]:
-    return editing.note(macro, args.step, args.text), f"a note to step {args.step}"
+def _split(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Split:
+    _, name, title = new_name(at, f"{view.app.name}/{args.name}")
+    return core.Split(args.step, name, title)
 
 
-_EDITS = {
-    "ask": _ask,
-    "fix": _fix,
+def _join(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Join:
+    return core.Join(macro_named(at, f"{view.app.name}/{args.other}")[1])
+
+
+#: What each verb asks of the core.
+_WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
+    "ask": lambda at, view, args, around: core.Ask(args.step, args.input, args.question or ""),
+    "fix": lambda at, view, args, around: core.Fix(args.step, args.input, args.value),
     "drop": _drop,
-    "move": _move,
+    "move": lambda at, view, args, around: core.Move(args.step, args.to),
     "insert": _insert,
-    "note": _note,
+    "note": lambda at, view, args, around: core.Note(args.step, args.text),
+    "split": _split,
+    "join": _join,
+    "tidy": lambda at, view, args, around: core.Tidy(),
+    "remove": lambda at, view, args, around: core.Remove(),
 }
 
 
-def split(args: Any, around: Surroundings) -> int:
-    """Runs ``macro split``."""
-    at = pick.desk(args, around)
-    app, before = macro_named(at, args.which)
-    _, name, title = new_name(at, f"{app.name}/{args.name}")
-    try:
-        head, tail = editing.split(before, args.step, name, title)
-    except ValueError as error:
-        raise Refused(f"{capital(error)}; nothing was changed.") from error
-    what = f"{before.title}: from step {args.step} on it is now {title}"
-    changes = [edit_change(at, before, head), new_change(tail)]
-    lines = [
-        f"{head.title} keeps {counted(len(head.steps), 'step')}, {title} has {len(tail.steps)}."
-    ]
-    return save_changes(args, around, at, changes, what, lines)
+def _what(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
+    """What was done, in a sentence."""
+    if isinstance(wanted, core.Remove):
+        return f"{macro.title} was taken away"
+    return f"{macro.title}: {_done(view, macro, wanted, change)}"
 
 
-def join(args: Any, around: Surroundings) -> int:
-    """Runs ``macro join``."""
-    at = pick.desk(args, around)
-    app, first = macro_named(at, args.which)
-    _, second = macro_named(at, f"{app.name}/{args.other}")
-    after = editing.join(first, second)
-    _, keymap = world(at, app)
-    refuse_self_call(at, keymap, after)
-    what = f"{first.title}: the steps of {second.title} were added"
-    lines = [f"It has {counted(len(after.steps), 'step')} now. {second.title} is still there."]
-    return save_changes(args, around, at, [edit_change(at, first, after)], what, lines)
+def _done(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
+    match wanted:
+        case core.Ask(step, name, question):
+            return f"step {step} asks for {name}" + (f" (“{question}”)" if question else "")
+        case core.Fix(step, name):
+            after = change.macros[0].after
+            value = after.steps[step - 1].inputs[name] if after else ""
+            if reference(value):
+                return f"step {step} takes {name} from {value}"
+            return f"step {step} has {name} fixed at {value}, on purpose"
+        case core.Drop(steps):
+            return f"without step {joined(map(str, steps))}"
+        case core.Move(step, to):
+            return f"step {step} is now step {to}"
+        case core.Insert(at, new):
+            return f"new step {at}, {step_title(view.app, new)}"
+        case core.Note(step):
+            return f"a note to step {step}"
+        case core.Split(step, _, title):
+            return f"from step {step} on it is now {title}"
+        case core.Join(other):
+            return f"the steps of {other.title} were added"
+    count = sum(len(each.says) for each in change.effects if isinstance(each, core.Proposed))
+    return f"tidied, {counted(count, 'change')}"
 
 
-def remove(args: Any, around: Surroundings) -> int:
-    """Runs ``macro remove``."""
-    at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which)
-    users = [
-        each.title
-        for each in at.macros(app.name).values()
-        if any(step.calls == macro.name for step in each.steps)
-    ]
-    held = [
-        f"{scheme.name} gives it {joined(str(k) for a in scheme.assign[macro.id] for k in a.keys)}"
-        for scheme in at.stack(app.name).schemes
-        if macro.id in scheme.assign
-    ]
-    lines = [f"Mind that {each} plays it." for each in users]
-    lines += [f"Mind that {each}: olive-compass clear {app.name} {macro.id}" for each in held]
-    path = macro_path(app.name, macro.name)
-    change = FileChange(path, at.bytes(path), None)
-    return save_changes(args, around, at, [change], f"{macro.title} was taken away", lines)
-
-
-def tidy(args: Any, around: Surroundings) -> int:
-    """Runs ``macro tidy``."""
-    at = pick.desk(args, around)
-    app, before = macro_named(at, args.which)
-    result = tidied(app, before)
-    if not result.changes:
-        around.report(f"{before.title}: nothing looks like chance, and no value ties it down.")
-        return 0
-    if not around.quiet or args.dry_run:
-        around.say(f"{BOLD}{before.title} as it is{OFF}")
-        print_steps(around, app, before, suspects(app, before))
-        around.say(f"\n{BOLD}{before.title} as it would be{OFF}")
-        print_steps(around, app, result.macro)
-        around.say()
-        for change in result.changes:
-            sign = f"{RED}-{OFF}" if " goes: " in change else f"{GREEN}+{OFF}"
-            around.say(f"  {sign} {change}")
-    if args.dry_run:
-        around.say("Nothing was written.")
-        return 0
-    kept = f"{before.title} stays as it is; nothing was changed."
-    confirm(args, around, "Tidying", "Do it?", kept)
-    count = len(result.changes)
-    what = f"{before.title}: tidied, {counted(count, 'change')}"
-    return save_changes(args, around, at, [edit_change(at, before, result.macro)], what, [])
-
-
-def _changed_steps(app: App, before: Macro, after: Macro) -> list[str]:
-    """The steps that an edit made or changed, as they are now."""
+def _report(
+    around: Surroundings, view: AppView, macro: Macro, wanted: Any, change: Change
+) -> list[str]:
+    """What follows, in lines."""
     lines = []
-    old = [step.meaning for step in before.steps]
-    for number, step in enumerate(after.steps, 1):
-        if step.meaning not in old:
-            inputs = inputs_text(step)
-            lines.append(f"  {number}  {step_title(app, step)}{f': {inputs}' if inputs else ''}")
-    return [f"{DIM}{line}{OFF}" for line in lines]
+    if isinstance(wanted, core.Split):
+        head, tail = (each.after for each in change.macros)
+        if head and tail:
+            has = counted(len(head.steps), "step")
+            return [f"{head.title} keeps {has}, {tail.title} has {len(tail.steps)}."]
+    if isinstance(wanted, core.Join) and (after := change.macros[0].after):
+        has = counted(len(after.steps), "step")
+        return [f"It has {has} now. {wanted.other.title} is still there."]
+    for effect in change.effects:
+        match effect:
+            case core.NewStep(number, step):
+                inputs = inputs_text(step)
+                says = f"  {number}  {step_title(view.app, step)}{f': {inputs}' if inputs else ''}"
+                lines.append(f"{DIM}{says}{OFF}")
+            case core.PlayedBy(title):
+                lines.append(f"Mind that {title} plays it.")
+            case core.HeldBy(scheme, triggers):
+                given = f"{scheme} gives it {joined(map(str, triggers))}"
+                clearing = f"olive-compass clear {view.app.name} {macro.id}"
+                lines.append(f"Mind that {given}: {clearing}")
+    return lines
+
+
+def _refused(view: AppView, refusal: Refusal) -> Refused | None:
+    """What cannot be, in words."""
+    about: Any = refusal.about
+    match refusal.what:
+        case core.STEP:
+            return Refused(f"{capital(about)}; nothing was changed.")
+        case core.NO_INPUT:
+            has = joined(about.has) or "none"
+            return Refused(f"{about.command} has no input “{about.input}”; it has {has}.")
+        case core.WRONG_VALUE:
+            return Refused(f"“{about.value}” is no value for {about.input}: {about.why}.")
+        case core.NO_VALUE:
+            says = f"Step {about.step} has no fixed value for {about.input}; say which"
+            return Refused(f"{says}; nothing was changed.")
+        case core.NO_MACRO:
+            return Refused(f"{view.app.title} has no macro “{about}”; nothing was changed.")
+        case core.PLAYS_ITSELF:
+            return refuse_self_start(*about)
+    return None
+
+
+def _show_tidying(around: Surroundings, view: AppView, before: Macro, question: Question) -> None:
+    """The macro as it is and as it would be, before a person is asked."""
+    if question.what != SURE:
+        return
+    result: Any = question.about
+    around.say(f"{BOLD}{before.title} as it is{OFF}")
+    print_steps(around, view.app, before, suspects(view.app, before))
+    around.say(f"\n{BOLD}{before.title} as it would be{OFF}")
+    print_steps(around, view.app, result.macro)
+    around.say()
+    for change in result.changes:
+        around.say(f"  {_sign(change)} {change}")
+
+
+def _sign(change: str) -> str:
+    return f"{RED}-{OFF}" if " goes: " in change else f"{GREEN}+{OFF}"

@@ -6,7 +6,6 @@ from typing import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
 from olive_compass.cli.macros.common import (
-    new_change,
     new_name,
     pairs,
     save_changes,
@@ -73,7 +72,7 @@ def from_log(args: Any, around: Surroundings) -> int:
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
     what = f"{app.title}: new macro {title}, {counted(len(macro.steps), 'step')}"
-    return save_changes(args, around, at, [new_change(macro)], what, lines)
+    return save_changes(args, around, at, [at.save_macro(None, macro)], what, lines)
 
 
 def setting(args: Any, around: Surroundings) -> int:
@@ -97,7 +96,7 @@ def setting(args: Any, around: Surroundings) -> int:
         command.modes,
         app.version,
     )
-    changes = [new_change(macro)]
+    changes = [at.save_macro(None, macro)]
     lines = []
     if args.key:
         change, line = _key_change(at, app, macro, args.key, args.scheme, args.why)

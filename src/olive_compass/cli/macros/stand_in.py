@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
-from olive_compass.cli.macros.common import new_change, new_name, refuse_self_call
+from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
@@ -128,7 +128,7 @@ def _save_recorded(
         # What was recorded is kept: it is for a person to say what is to be taken out of it.
         around.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
         trouble = 2
-    change = new_change(macro)
+    change = at.save_macro(None, macro)
     if args.dry_run:
         around.report(f"Would make {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble

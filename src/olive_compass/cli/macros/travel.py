@@ -10,7 +10,6 @@ from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import (
     macro_named,
-    new_change,
     new_name,
     refuse_self_call,
     save_changes,
@@ -84,7 +83,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
     if not around.quiet:
         print_steps(around, app, after, suspects(app, after))
     what = f"{app.title}: took in the macro {title}, {counted(len(after.steps), 'step')}"
-    return save_changes(args, around, at, [new_change(after)], what, lines)
+    return save_changes(args, around, at, [at.save_macro(None, after)], what, lines)
 
 
 def _read(args: Any, around: Surroundings) -> Macro:

@@ -2,7 +2,9 @@
 
 from typing import NamedTuple
 
+from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -32,6 +34,27 @@ class Edit(NamedTuple):
 
     before: Scheme
     after: Scheme
+
+
+class MacroEdit(NamedTuple):
+    """A macro before and after; None: it is not there."""
+
+    before: Macro | None
+    after: Macro | None
+
+
+class AppEdit(NamedTuple):
+    """An application before and after: a new version of it."""
+
+    before: App
+    after: App
+
+
+class StackEdit(NamedTuple):
+    """The schemes that are to count for an application, the nearest first."""
+
+    app: str
+    names: tuple[str, ...]
 
 
 class Question(NamedTuple):
@@ -84,10 +107,15 @@ class Change(NamedTuple):
     effects: tuple[Effect, ...] = ()
     refusals: tuple[Refusal, ...] = ()
     questions: tuple[Question, ...] = ()
+    macros: tuple[MacroEdit, ...] = ()
+    apps: tuple[AppEdit, ...] = ()
+    stacks: tuple[StackEdit, ...] = ()
 
     @property
     def already(self) -> bool:
-        return not self.refusals and not self.questions and all(a == b for a, b in self.edits)
+        pairs = (*self.edits, *self.macros, *self.apps)
+        same = all(before == after for before, after in pairs) and not self.stacks
+        return not self.refusals and not self.questions and same
 
 
 def edited(
@@ -95,9 +123,15 @@ def edited(
 ) -> Change:
     """A change of schemes, held against the guards: no action writes a scheme but through this."""
     after = after_edits(view, edits)
-    broken = () if GUARD in answers.despite else tuple(broken_guards(view.keymap, after))
-    questions = (Question(GUARD, broken),) if broken else ()
-    return Change(edits, effects, (), questions)
+    return Change(edits, effects, (), guard_questions(view.keymap, after, answers))
+
+
+def guard_questions(before: Keymap, after: Keymap, answers: Answers) -> tuple[Question, ...]:
+    """What is asked where keys that are guarded would change, whatever changes them."""
+    if GUARD in answers.despite or not any(scheme.guard for scheme in before.stack.schemes):
+        return ()
+    broken = tuple(broken_guards(before, after))
+    return (Question(GUARD, broken),) if broken else ()
 
 
 def after_edits(view: View, edits: tuple[Edit, ...]) -> Keymap:
