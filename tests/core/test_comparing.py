@@ -1,0 +1,152 @@
+"""What two sides say otherwise: key sets, macros, purposes, catalogues, schemes."""
+
+from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.sharing.comparing import (
+    Difference,
+    compare_catalogues,
+    compare_keysets,
+    compare_macros,
+    compare_purposes,
+    compare_schemes,
+)
+from olive_compass.core.sharing.keysets import Entry, KeySet
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+
+
+def told(found: list[Difference]) -> list[tuple[str, ...]]:
+    return [(d.what, d.table, d.subject, d.before, d.after) for d in found]
+
+
+def test_key_sets_differ_by_purpose() -> None:
+    before = KeySet(
+        "k",
+        keys={
+            "gone": Entry((key("F1"),)),
+            "moved": Entry((key("F2"), key("F3"))),
+            "why": Entry((key("F4"),), "old"),
+            "alike": Entry((key("F5"),), "same"),
+            "one": Entry((key("F6"),)),
+            "other": Entry((key("F7"),)),
+        },
+    )
+    after = KeySet(
+        "k",
+        keys={
+            "new": Entry((key("F8"),), "fresh"),
+            "moved": Entry((key("F3"), key("F2"))),
+            "why": Entry((key("F4"),), "new"),
+            "alike": Entry((key("F5"),), "same"),
+            "one": Entry((key("F7"),)),
+            "other": Entry((key("F6"),)),
+        },
+    )
+    found = compare_keysets(before, after)
+    assert sorted(told(found)) == [
+        ("gone", "keys", "gone", "F1", ""),
+        ("moved", "keys", "moved", "F2, F3", "F3, F2"),
+        ("new", "keys", "new", "", "F8"),
+        ("reason changed", "keys", "why", "old", "new"),
+        ("swapped", "keys", "one", "F6", "F7"),
+        ("swapped", "keys", "other", "F7", "F6"),
+    ]
+    assert {d.subject: d.why for d in found}["new"] == "fresh"
+    assert compare_keysets(before, before) == []
+
+
+def test_macros_differ_by_what_they_do() -> None:
+    light = Macro("app", "light", "Light", (Step("place"), Step("save")))
+    same = light._replace(steps=(Step("place", origin=7), Step("save", origin=9)))
+    assert compare_macros({"light": light}, {"light": same}) == []
+    more = light._replace(steps=(*light.steps, Step("proof")))
+    assert told(compare_macros({"light": light}, {"light": more})) == [
+        ("changed", "macros", "light", "Light, 2 steps", "Light, 3 steps")
+    ]
+    renamed = light._replace(title="Lamp")
+    assert told(compare_macros({"light": light}, {"light": renamed})) == [
+        ("changed", "macros", "light", "Light, 2 steps", "Lamp, 2 steps")
+    ]
+    assert told(compare_macros({"light": light}, {"more": more._replace(name="more")})) == [
+        ("new", "macros", "more", "", "Light, 3 steps"),
+        ("gone", "macros", "light", "Light, 2 steps", ""),
+    ]
+
+
+def test_purposes_differ_by_what_serves_them() -> None:
+    save = Purpose("save", "Save", links={"app": ("file.save",), "zoo": ("a", "b")}, line=3)
+    assert compare_purposes(Purposes([save]), Purposes([save._replace(line=9)])) == []
+    other = save._replace(links={"app": ("file.keep",)})
+    assert told(compare_purposes(Purposes([save]), Purposes([other]))) == [
+        ("moved", "purposes", "save", "app: file.save, zoo: a b", "app: file.keep")
+    ]
+    risky = save._replace(title="Keep")
+    assert [d.what for d in compare_purposes(Purposes([save]), Purposes([risky]))] == ["changed"]
+    assert told(compare_purposes(Purposes([save]), Purposes())) == [
+        ("gone", "purposes", "save", "app: file.save, zoo: a b", "")
+    ]
+    assert told(compare_purposes(Purposes(), Purposes([other]))) == [
+        ("new", "purposes", "save", "", "app: file.keep")
+    ]
+
+
+def test_catalogues_differ_field_by_field() -> None:
+    old = Command("cut", "Cut", ("Edit",), (key("Ctrl+X"),), ("text",))
+    new = old._replace(
+        menu=("Edit", "More"), keys=(), does="Takes it away", marks=read_marks(["often"])
+    )
+    found = compare_catalogues(
+        Catalogue((old, Command("bin", "Bin"))),
+        Catalogue((new, Command("hat", "Hat", (), (key("H"),)))),
+    )
+    assert told(found) == [
+        ("moved", "factory keys", "cut", "Ctrl+X", "none"),
+        ("changed", "menu", "cut", "Edit", "Edit > More"),
+        ("changed", "does", "cut", "", "Takes it away"),
+        ("changed", "marks", "cut", "", "often"),
+        ("new", "commands", "hat", "", "Hat (H)"),
+        ("gone", "commands", "bin", "Bin", ""),
+    ]
+
+
+def test_schemes_differ_decision_by_decision() -> None:
+    def on(*keys: str, modes: tuple[str, ...] = ("everywhere",), why: str = "") -> Assignment:
+        return Assignment(tuple(map(key, keys)), modes, why)
+
+    before = Scheme(
+        "app",
+        "mine",
+        assign={
+            "a": (on("F1", why="x"),),
+            "b": (on("F2"),),
+            "c": (on("F3", why="old"),),
+            "d": (on("F4"),),
+        },
+        bare={"x": Decision("costly"), "y": Decision("old"), "z": Decision("same")},
+        mute={key("F9"): Decision("slips", ("draw",))},
+    )
+    after = before._replace(
+        assign={
+            "a": (on("F1", why="x"),),
+            "b": (on("F2", modes=("draw", "text")),),
+            "c": (on("F3", why="new"),),
+            "e": (on("F4"), on("F5", modes=("draw",), why="near")),
+        },
+        bare={"y": Decision("new"), "z": Decision("same"), "w": Decision("", ("draw",))},
+        mute={key("F9"): Decision("slips")},
+    )
+    assert sorted(told(compare_schemes(before, after))) == sorted(
+        [
+            ("mode changed", "assign", "b", "F2", "F2 in draw, text"),
+            ("reason changed", "assign", "c", "old", "new"),
+            ("new", "assign", "e", "", "F4; F5 in draw"),
+            ("gone", "assign", "d", "F4", ""),
+            ("reason changed", "bare", "y", "old", "new"),
+            ("new", "bare", "w", "", "yes in draw"),
+            ("gone", "bare", "x", "costly", ""),
+            ("mode changed", "mute", "F9", "draw", "everywhere"),
+        ]
+    )
+    assert {d.subject: d.why for d in compare_schemes(before, after)}["e"] == "near"
