@@ -311,3 +311,18 @@ def test_a_log_of_another_application_becomes_a_macro(ask: Ask, desk: Path) -> N
     assert "waits-unasked" in ask("check", "quillmap").out
     assert ask("macro", "ask", "quillmap/theirs", "2", "at").status == 0
     assert "waits-unasked" not in ask("check", "quillmap").out
+
+
+def test_free_says_why_a_command_can_have_no_key(ask: Ask) -> None:
+    licence = ask("free", "reliefkiln", "--for", "shade.sky-model")
+    assert (licence.status, "it needs “sky”" in licence.out) == (1, True)
+    ask("scheme", "new", "foldpress/mine")
+    assert ask("assign", "foldpress", "view.grid", "F10").status == 0
+    full = ask("free", "foldpress", "--for", "view.grid", "--json").json
+    assert "lets a command have 1 key" in full["why-none"][0]
+    best = full["ranked"][0]["key"]
+    assert ask("assign", "foldpress", "view.grid", best).status == 2
+    assert ask("assign", "foldpress", "view.grid", best, "--instead").status == 0
+    ask("bare", "quillmap", "Cairn", "--why", "one is enough")
+    bare = ask("free", "quillmap", "--for", "Cairn")
+    assert "without a key on purpose: one is enough" in bare.out

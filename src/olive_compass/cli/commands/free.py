@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import parts, pick
 from olive_compass.cli.parsing import app_argument, command_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -13,7 +13,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
-from olive_compass.core.schemes.offers import Offer, offers, rank
+from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
+from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.schemes.view import View
 
 GROUP = "look"
@@ -56,17 +57,34 @@ def run(args: Any, around: Surroundings) -> int:
     slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
     count = sum(slot.free for slot in slots)
     ranked = _ranked(view, command, wanted, slots, args.limit)
+    against = hopeless(view, command, wanted) if command and not ranked else None
+    if command and against and against.too_many:
+        ranked = offers(view, command, wanted, args.limit, instead=True)
+    why = (
+        [parts.part_text(at, view, against, part) for part in _own_parts(against)]
+        if against
+        else []
+    )
     if args.json:
-        around.json(_as_json(app.name, modes, command and command.id, found, ranked))
-        return 0 if count else 1
+        around.json(_as_json(app.name, modes, command and command.id, found, ranked, why))
+        return 0 if (ranked if command else count) else 1
     where = app.modes.phrase(modes) if args.mode or command else "in every mode"
     around.say(f"{BOLD}{app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
     if command:
-        _print_offers(command, ranked, around)
+        for says in why:
+            around.say(f"{says}.")
+        if ranked or not why:
+            _print_offers(command, ranked, around, bool(why))
     else:
         _print_map(view, found, modes, around)
         _print_easiest(ranked, view.hand, around)
-    return 0 if count or ranked else 1
+    return 0 if (ranked if command else count) else 1
+
+
+def _own_parts(against: Verdict) -> list[str]:
+    """The parts of a verdict that are of the command itself: no other key would change them."""
+    own = ("unavailable", "bare", "too_many", "outside")
+    return [part for part in own if getattr(against, part)]
 
 
 def _ranked(
@@ -86,6 +104,7 @@ def _as_json(
     command: str | None,
     found: dict[tuple[str, ...], dict[str, list[Slot]]],
     ranked: list[Offer],
+    why: list[str],
 ) -> dict[str, Any]:
     """The free keys, and those that were ranked, as JSON (docs/json.md)."""
     return {
@@ -96,6 +115,7 @@ def _as_json(
             "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
             for held, banks in found.items()
         },
+        "why-none": why,
         "ranked": [
             {
                 "key": str(each.trigger),
@@ -108,12 +128,15 @@ def _as_json(
     }
 
 
-def _print_offers(command: Command, ranked: list[Offer], around: Surroundings) -> None:
+def _print_offers(
+    command: Command, ranked: list[Offer], around: Surroundings, instead: bool
+) -> None:
     """The keys for one command, by the figure that orders them: less is better."""
     if not ranked:
         around.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
         return
-    around.say(f"For {BOLD}{command.title}{OFF}, the best first (a low score is good):")
+    place = ", in the place of what it has (assign --instead)" if instead else ""
+    around.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
     print_table(
         around,
         ("key", "score", "home strokes", "why"),

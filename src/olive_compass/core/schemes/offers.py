@@ -16,7 +16,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes, is_free
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import is_reflex
-from olive_compass.core.schemes.verdicts import verdict
+from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
 
 #: What a good letter is worth, in home strokes of effort.
@@ -60,22 +60,41 @@ def offers(
     modes: tuple[str, ...] = (),
     most: int = 3,
     scheme: Scheme | None = None,
+    instead: bool = False,
 ) -> list[Offer]:
-    """At most ``most`` triggers for ``command`` in ``modes`` (its own), the best first."""
+    """At most ``most`` triggers for ``command`` in ``modes`` (its own), the best first.
+
+    With ``instead`` they are to take the place of the keys that it has.
+    """
     modes = modes or command.modes or (ROOT,)
-    inside = view.app.modes.inside(modes)
-    runs = [Run((each,)) for each in free_strokes(view, inside)]
-    runs += [run for run in title_runs(view, command) if is_free(view.keymap, run, inside)]
     found: list[Offer] = []
-    for offer in rank(view, runs, command):
+    for offer in rank(view, _open_runs(view, command, modes), command):
         if len(found) == most:
             break
         judged = verdict(view, command, offer.trigger, modes, scheme)
+        if instead:
+            judged = judged._replace(too_many=None)
         if judged.hopeless:
             break
         if judged.clean:
             found.append(offer)
     return found
+
+
+def hopeless(view: View, command: Command, modes: tuple[str, ...] = ()) -> Verdict | None:
+    """The verdict that says why no trigger can be offered for ``command``; None: one may be."""
+    modes = modes or command.modes or (ROOT,)
+    for run in _open_runs(view, command, modes):
+        judged = verdict(view, command, run, modes)
+        return judged if judged.hopeless else None
+    return None
+
+
+def _open_runs(view: View, command: Command, modes: tuple[str, ...]) -> list[Run]:
+    """The triggers that do nothing in ``modes``, runs of the letters of the title among them."""
+    inside = view.app.modes.inside(modes)
+    runs = [Run((each,)) for each in free_strokes(view, inside)]
+    return runs + [run for run in title_runs(view, command) if is_free(view.keymap, run, inside)]
 
 
 def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:
