@@ -170,21 +170,47 @@ def is_of_desk(path: str) -> bool:
 
 def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
     infos = archive.infolist()
-    if len(infos) > MOST_FILES + 1:
+    _refuse_names([info.filename for info in infos], file)
+    _refuse_sizes(infos, file)
+    manifest = _manifest(_content(archive, MANIFEST, file), file)
+    files = {
+        info.filename: _content(archive, info.filename, file)
+        for info in infos
+        if info.filename != MANIFEST
+    }
+    _refuse_other_files(files, manifest["files"], file)
+    scope, name, made = (str(manifest.get(key, "")) for key in ("scope", "name", "made"))
+    return Bundle(scope, name, made, files, _stacks(manifest.get("stacks", {}), file))
+
+
+def _refuse_names(names: list[str], file: str) -> None:
+    """Raises ``Refused`` where a name is not that of a desk's file, or two would be one somewhere."""
+    if len(names) > MOST_FILES + 1:
         raise Refused(f"The bundle holds more than {MOST_FILES} files.", file=file)
-    total = 0
-    names: set[str] = set()
-    for info in infos:
-        name = info.filename
+    stored: set[str] = set()
+    for name in names:
         if name != MANIFEST and not is_of_desk(name):
             shown = name if name.isprintable() else ascii(name)
             raise Refused(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
-        if (info.external_attr >> 16) & 0o170000 not in (0, 0o100000):
-            raise Refused(f"The bundle has “{name}”, which is a link or no plain file.", file=file)
-        folded = as_stored(name)
-        if folded in names:
+        if as_stored(name) in stored:
             raise Refused(f"The bundle has “{name}” twice.", file=file)
-        names.add(folded)
+        stored.add(as_stored(name))
+    for name in stored:
+        above = name.split("/")[:-1]
+        for depth in range(1, len(above) + 1):
+            if (folder := "/".join(above[:depth])) in stored:
+                raise Refused(f"The bundle has “{folder}” as a file and as a folder.", file=file)
+    if MANIFEST not in names:
+        raise Refused("The bundle has no manifest.", file=file)
+
+
+def _refuse_sizes(infos: list[zipfile.ZipInfo], file: str) -> None:
+    """Raises ``Refused`` where something is no plain file, or unpacks to too much."""
+    total = 0
+    for info in infos:
+        if (info.external_attr >> 16) & 0o170000 not in (0, 0o100000):
+            says = f"The bundle has “{info.filename}”, which is a link or no plain file."
+            raise Refused(says, file=file)
         total += info.file_size
         if info.file_size > LARGEST or total > MOST_BYTES:
             raise Refused(
@@ -192,20 +218,10 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
                 f"more than {LARGEST // 1_000_000} MB.",
                 file=file,
             )
-    for name in names:
-        above = name.split("/")[:-1]
-        for depth in range(1, len(above) + 1):
-            if (folder := "/".join(above[:depth])) in names:
-                raise Refused(f"The bundle has “{folder}” as a file and as a folder.", file=file)
-    if MANIFEST not in archive.namelist():
-        raise Refused("The bundle has no manifest.", file=file)
-    manifest = _manifest(_content(archive, MANIFEST, file), file)
-    files = {
-        info.filename: _content(archive, info.filename, file)
-        for info in infos
-        if info.filename != MANIFEST
-    }
-    listed = manifest["files"]
+
+
+def _refuse_other_files(files: Mapping[str, bytes], listed: Mapping[str, Any], file: str) -> None:
+    """Raises ``Refused`` where the files are not those that the manifest lists."""
     if odd := sorted(set(listed) ^ set(files)):
         where = "bundle" if odd[0] in listed else "manifest"
         raise Refused(f"“{odd[0]}” is missing in the {where}.", file=file)
@@ -213,8 +229,6 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
         about = listed[path]
         if not isinstance(about, dict) or about.get("sha256") != hashlib.sha256(data).hexdigest():
             raise Refused(f"The sum of “{path}” is not that of the manifest.", file=file)
-    scope, name, made = (str(manifest.get(key, "")) for key in ("scope", "name", "made"))
-    return Bundle(scope, name, made, files, _stacks(manifest.get("stacks", {}), file))
 
 
 def _stacks(value: Any, file: str) -> dict[str, tuple[str, ...]]:

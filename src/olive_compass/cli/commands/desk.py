@@ -9,7 +9,7 @@ from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.core.keys.keyboards import PLATFORMS, Keyboard
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.desk import keyboards, system_file
@@ -186,7 +186,6 @@ def _keyboard(args: Any, around: Surroundings) -> int:
     after = before._replace(**changes)
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
     assert board.form is not None
-    assert board.layout is not None
     already = bool(changes) and after == before
     if changes and not args.dry_run and not already:
         data = at.bytes(DESK_FILE)
@@ -204,6 +203,16 @@ def _keyboard(args: Any, around: Surroundings) -> int:
             }
         )
         return 0
+    _say_keyboard(args, around, board, after, bool(changes), already)
+    return 0
+
+
+def _say_keyboard(
+    args: Any, around: Surroundings, board: Keyboard, after: DeskFile, changes: bool, already: bool
+) -> None:
+    """The keyboard as it is, or as it would be, and what can be done next."""
+    assert board.form is not None
+    assert board.layout is not None
     lead = around.say if not changes or args.dry_run else around.report
     lead(
         f"{'Would be: ' if args.dry_run and changes else ''}{board.form.title} "
@@ -218,7 +227,6 @@ def _keyboard(args: Any, around: Surroundings) -> int:
             if args.dry_run
             else "What it changes: olive-compass check. To take it back: olive-compass undo"
         )
-    return 0
 
 
 def _project(args: Any, around: Surroundings) -> int:

@@ -1,7 +1,7 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
-from typing import Any
+from typing import Any, NamedTuple
 
 from olive_compass.cli import parts, pick
 from olive_compass.cli.parsing import app_argument, command_argument, json_option
@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map
@@ -16,6 +17,7 @@ from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.schemes.view import View
+from olive_compass.desk.desk import Desk
 
 GROUP = "look"
 ORDER = 30
@@ -44,41 +46,62 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
+class Found(NamedTuple):
+    """The free keys, those that were ranked, and why the command itself can have no further one."""
+
+    modes: tuple[str, ...]
+    map: dict[tuple[str, ...], dict[str, list[Slot]]]
+    ranked: list[Offer]
+    why: list[str]
+
+    @property
+    def slots(self) -> list[Slot]:
+        return [slot for banks in self.map.values() for bank in banks.values() for slot in bank]
+
+
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     name = at.app_name(args.app)
     view = pick.judging_view(at, name) if args.command else pick.view(at, name)
-    app = view.app
-    command = pick.command(app, args.command, around) if args.command else None
-    named = (pick.mode(app, args.mode),) if args.mode else ()
-    wanted = named or (command.modes if command else ()) or (ROOT,)
-    modes = app.modes.inside(wanted)
-    found = free_map(view, modes)
-    slots = [slot for banks in found.values() for bank in banks.values() for slot in bank]
-    count = sum(slot.free for slot in slots)
-    ranked = _ranked(view, command, wanted, slots, args.limit)
-    against = hopeless(view, command, wanted) if command and not ranked else None
-    if command and against and against.too_many:
-        ranked = offers(view, command, wanted, args.limit, instead=True)
-    why = (
-        [parts.part_text(at, view, against, part) for part in _own_parts(against)]
-        if against
-        else []
-    )
+    command = pick.command(view.app, args.command, around) if args.command else None
+    named = (pick.mode(view.app, args.mode),) if args.mode else ()
+    found = _found(at, view, command, named, args.limit)
+    count = sum(slot.free for slot in found.slots)
     if args.json:
-        around.json(_as_json(app.name, modes, command and command.id, found, ranked, why))
-        return 0 if (ranked if command else count) else 1
-    where = app.modes.phrase(modes) if args.mode or command else "in every mode"
-    around.say(f"{BOLD}{app.title}{OFF}: {count} of {len(slots)} keys are free {where}.")
-    if command:
-        for says in why:
-            around.say(f"{says}.")
-        if ranked or not why:
-            _print_offers(command, ranked, around, bool(why))
+        around.json(_as_json(view.app.name, command and command.id, found))
     else:
-        _print_map(view, found, modes, around)
-        _print_easiest(ranked, view.hand, around)
-    return 0 if (ranked if command else count) else 1
+        everywhere = not (named or command)
+        where = "in every mode" if everywhere else view.app.modes.phrase(found.modes)
+        around.say(
+            f"{BOLD}{view.app.title}{OFF}: {count} of {len(found.slots)} keys are free {where}."
+        )
+        if command:
+            _print_offers(command, found, around)
+        else:
+            _print_map(view, found.map, found.modes, around)
+            _print_easiest(found.ranked, view.hand, around)
+    return 0 if (found.ranked if command else count) else 1
+
+
+def _found(
+    at: Desk, view: AppView, command: Command | None, named: tuple[str, ...], most: int
+) -> Found:
+    """What is free in the modes that were named, or in those of the command."""
+    wanted = named or (command.modes if command else ()) or (ROOT,)
+    modes = view.app.modes.inside(wanted)
+    found = Found(modes, free_map(view, modes), [], [])
+    if command is None:
+        # The easiest keys of all never take two modifiers.
+        runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]
+        return found._replace(ranked=rank(view, runs, None)[:most])
+    ranked = offers(view, command, wanted, most)
+    against = None if ranked else hopeless(view, command, wanted)
+    if against is None:
+        return found._replace(ranked=ranked)
+    if against.too_many:
+        ranked = offers(view, command, wanted, most, instead=True)
+    why = [parts.part_text(at, view, against, part) for part in _own_parts(against)]
+    return found._replace(ranked=ranked, why=why)
 
 
 def _own_parts(against: Verdict) -> list[str]:
@@ -87,35 +110,17 @@ def _own_parts(against: Verdict) -> list[str]:
     return [part for part in own if getattr(against, part)]
 
 
-def _ranked(
-    view: View, command: Command | None, modes: tuple[str, ...], slots: list[Slot], most: int
-) -> list[Offer]:
-    """The keys for a command, or else the easiest of the free ones, the best first."""
-    if command:
-        return offers(view, command, modes, most)
-    # The easiest keys of all never take two modifiers.
-    runs = [Run((s.stroke,)) for s in slots if s.free and len(s.stroke.modifiers) < 2]
-    return rank(view, runs, None)[:most]
-
-
-def _as_json(
-    app: str,
-    modes: tuple[str, ...],
-    command: str | None,
-    found: dict[tuple[str, ...], dict[str, list[Slot]]],
-    ranked: list[Offer],
-    why: list[str],
-) -> dict[str, Any]:
+def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:
     """The free keys, and those that were ranked, as JSON (docs/json.md)."""
     return {
         "app": app,
-        "modes": list(modes),
+        "modes": list(found.modes),
         "for": command,
         "free": {
             "+".join(held): [str(s.stroke) for bank in banks.values() for s in bank if s.free]
-            for held, banks in found.items()
+            for held, banks in found.map.items()
         },
-        "why-none": why,
+        "why-none": found.why,
         "ranked": [
             {
                 "key": str(each.trigger),
@@ -123,19 +128,20 @@ def _as_json(
                 "score": each.score,
                 "reasons": list(each.reasons),
             }
-            for each in ranked
+            for each in found.ranked
         ],
     }
 
 
-def _print_offers(
-    command: Command, ranked: list[Offer], around: Surroundings, instead: bool
-) -> None:
+def _print_offers(command: Command, found: Found, around: Surroundings) -> None:
     """The keys for one command, by the figure that orders them: less is better."""
-    if not ranked:
-        around.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
+    for says in found.why:
+        around.say(f"{says}.")
+    if not found.ranked:
+        if not found.why:
+            around.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
         return
-    place = ", in the place of what it has (assign --instead)" if instead else ""
+    place = ", in the place of what it has (assign --instead)" if found.why else ""
     around.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
     print_table(
         around,
@@ -147,7 +153,7 @@ def _print_offers(
                 f"{each.strokes:.1f}",
                 ", ".join(each.reasons),
             )
-            for each in ranked
+            for each in found.ranked
         ],
     )
 
