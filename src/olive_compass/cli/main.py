@@ -1,6 +1,7 @@
 """Takes the command from the command line, runs it, and turns errors into plain sentences."""
 
 import contextlib
+import errno
 import gc
 import os
 import sys
@@ -54,6 +55,10 @@ def _guarded(argv: list[str], around: Surroundings) -> int:
         _give_up(around.out)
         return 0
     except OSError as error:
+        if os.name == "nt" and error.errno == errno.EINVAL and error.filename is None:
+            # So Windows calls a pipe whose reader has gone.
+            _give_up(around.out)
+            return 0
         if error.filename is not None or error.errno is None:
             around.warn(_bug(error))
             return 70

@@ -60,7 +60,7 @@ class Surroundings:
         )
         if colour is None:
             plain = self.environ.get("NO_COLOR") or self.environ.get("TERM") == "dumb"
-            colour = at_terminal and not plain
+            colour = at_terminal and not plain and _knows_colours()
         self.colour = colour
         #: Columns of the terminal, or 0 where lines may be as long as they like.
         self.width = width or (_terminal_width(self.out) if at_terminal else 0)
@@ -216,6 +216,25 @@ def _is_terminal(stream: TextIO) -> bool:
     try:
         return stream.isatty()
     except ValueError:
+        return False
+
+
+def _knows_colours() -> bool:
+    """Whether the terminal acts on escapes: a console of Windows does once it is told to."""
+    if sys.platform != "win32":
+        return True
+    try:
+        import ctypes
+
+        kernel = ctypes.windll.kernel32
+        handle = kernel.GetStdHandle(-11)
+        mode = ctypes.c_uint32()
+        acts_on_escapes = 0x4
+        return bool(
+            kernel.GetConsoleMode(handle, ctypes.byref(mode))
+            and kernel.SetConsoleMode(handle, mode.value | acts_on_escapes)
+        )
+    except (ImportError, AttributeError, OSError):
         return False
 
 

@@ -9,6 +9,7 @@ finishes it or takes it back.
 import contextlib
 import os
 import stat
+import sys
 import time
 from collections.abc import Callable, Iterator
 
@@ -34,7 +35,7 @@ def write_atomically(path: str, data: bytes, still_good: Callable[[], None] = la
         with open(beside, "wb") as file:
             file.write(data)
             file.flush()
-            os.fsync(file.fileno())
+            _sync(file.fileno())
         with contextlib.suppress(OSError):
             os.chmod(beside, stat.S_IMODE(os.stat(path).st_mode))
         still_good()
@@ -43,6 +44,17 @@ def write_atomically(path: str, data: bytes, still_good: Callable[[], None] = la
         with contextlib.suppress(OSError):
             os.unlink(beside)
         raise
+
+
+def _sync(handle: int) -> None:
+    """Lets the system write what it has of a file: to the disk, and not only to the disk's own memory."""
+    os.fsync(handle)
+    if sys.platform == "darwin":
+        import fcntl
+
+        # There, fsync leaves it in the memory of the disk. Not every file system knows the call.
+        with contextlib.suppress(OSError, AttributeError):
+            fcntl.fcntl(handle, fcntl.F_FULLFSYNC)
 
 
 def written_place(root: str, path: str) -> str:
@@ -96,17 +108,18 @@ def locked(path: str, patience: float = PATIENCE) -> Iterator[None]:
 
 def _wait_for(handle: int, patience: float) -> bool:
     """Waits in the system's own queue, where it has one, so that nobody is passed by for ever."""
+    if sys.platform == "win32":
+        return _poll(handle, patience)
+    import fcntl
     import signal
 
     def late(*_: object) -> None:
         raise TimeoutError
 
     try:
-        import fcntl
-
         before = signal.signal(signal.SIGALRM, late)
-    except (ImportError, AttributeError, ValueError):
-        # Another system, or not the main thread.
+    except ValueError:
+        # Only the main thread can be woken so.
         return _poll(handle, patience)
     try:
         signal.setitimer(signal.ITIMER_REAL, patience)
@@ -132,10 +145,10 @@ def _try_lock(handle: int) -> bool:
     # The system lets go of the lock when the process ends, however it ends. A package for this
     # exists; loading it takes longer than a whole assignment, hence these few lines.
     try:
-        if os.name == "nt":
+        if sys.platform == "win32":
             import msvcrt
 
-            msvcrt.locking(handle, msvcrt.LK_NBLCK, 1)  # type: ignore[attr-defined]
+            msvcrt.locking(handle, msvcrt.LK_NBLCK, 1)
         else:
             import fcntl
 

@@ -90,9 +90,11 @@ def rendered(source: str, data: Mapping[str, Any]) -> str:
 
 def _bound() -> None:
     """Lets the system end this process when it takes too much; not every system can."""
-    with contextlib.suppress(ImportError, ValueError, OSError):
-        import resource
+    if sys.platform == "win32":
+        return
+    import resource
 
+    with contextlib.suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
         resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
 
