@@ -115,6 +115,7 @@ def readers() -> tuple[Reader, ...]:
         Reader("listing, JSON", (_JSON,), lambda d: _listing("f.json", d)),
         Reader("listing, page", (_PAGE,), lambda d: _listing("f.html", d)),
         Reader("listing, text", listings, lambda d: read_rows("f.txt", d, r"(?P<title>\S+)\s")),
+        Reader("listing, columns", (_COLUMNS, _MARKDOWN), lambda d: _listing("f.txt", d)),
         Reader("listing, workbook", (_workbook(),), lambda d: _listing("f.xlsx", d)),
         Reader("bundle", (_bundle(demo),), lambda d: bundles.unpack(d, "f")),
         Reader("merge", of("house.toml", "purposes.csv"), _merged),
@@ -280,6 +281,19 @@ undo = ["Main+Z"]
 """
 _JSON = b"""{"Edit": [{"title": "Join", "keys": ["Ctrl+J"], "mode": "draw"}, {"title": "Split"}],
 "File": [{"title": "Save", "keys": "Ctrl+S"}, {"title": "Print\\u2026", "keys": "Ctrl+P"}]}
+"""
+_COLUMNS = b"""File
+  Save the sheet ......... Ctrl+S
+  Close .................. Ctrl+W
+Edit
+  Undo ................... Ctrl+Z
+  Collect parts
+"""
+_MARKDOWN = b"""# File
+| Command | Shortcut |
+|---|---|
+| Save | `Ctrl+S` |
+| Save as | `Ctrl+Shift+S` or `F12` |
 """
 _PAGE = b"""<html><body><h2>Edit</h2><table><tr><th>Command</th><th>Shortcut</th></tr>
 <tr><td>Join</td><td><kbd>Ctrl</kbd> <kbd>J</kbd></td></tr>

@@ -45,22 +45,23 @@ def _add(args: Any, around: Surroundings) -> int:
     _say_what_was_read(args, around, format_name, note, listing)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
-    catalogue = listing.catalogue
+    catalogue: Catalogue | None = listing.catalogue
     if exists:
-        catalogue, changes, stayed = take_in(at.catalogue(name), catalogue, args.forget)
-        _say_what_stays(around, stayed)
-        _say_changes(around, changes, at, name)
-        if not changes and args.version in (None, at.app(name).version):
-            around.report("The catalogue is as it was; nothing was written.")
-            return 0
-        if not args.dry_run and not args.yes:
-            _ask(around, title)
+        taken = take_in(at.catalogue(name), listing.catalogue, args.forget)
+        _say_what_stays(around, taken.stayed)
+        _say_changes(around, taken.changes, at, name)
+        catalogue = taken.catalogue if taken.changes else None
+    files = _files(at, name, title, listing, catalogue, args, exists)
+    if not files:
+        around.report("The catalogue is as it was; nothing was written.")
+        return 0
+    if exists and not args.dry_run and not args.yes:
+        _ask(around, title)
     if args.dry_run:
         around.say("Nothing was written.")
         return 0
-    files = _files(at, name, title, listing, catalogue, args, exists)
     verb = "took in a new listing" if exists else "added"
-    save(at, around, files, f"{title}: {verb}, {len(catalogue.commands)} commands")
+    save(at, around, files, f"{title}: {verb}, {len(listing.catalogue.commands)} commands")
     around.report(f"Written: {', '.join(change.path for change in files)}.")
     if not exists and not at.scheme_names(name):
         around.report(f"Next, your own keys on top of these: olive-compass scheme new {name}/mine")
@@ -102,6 +103,7 @@ def _say_what_was_read(
         "workbook": "a workbook",
         "page": "a page",
         "lines": "lines of text",
+        "ruled": "text in columns",
     }
     columns = listing.columns
     around.report(
@@ -115,16 +117,15 @@ def _say_what_was_read(
         f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
         for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
     ]
-    counts = f"{listing.rows} rows, {len(listing.catalogue.commands)} commands, {listing.keys} keys"
-    if listing.groups:
-        counts += f", {listing.groups} group headings"
-    if listing.repeated:
-        counts += f", {listing.repeated} repeated (the keys were joined)"
     print_fields(
         around,
         [
             ("columns", "; ".join(told)),
-            ("read", counts),
+            ("read", _account(listing)),
+            (
+                "not used",
+                "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
+            ),
             ("modes", ", ".join(listing.modes)),
             (
                 "typed runs",
@@ -148,6 +149,27 @@ def _say_what_was_read(
         around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _account(listing: Listing) -> str:
+    """What became of every row: the figures add up to the rows that were read."""
+    parts = [
+        (len(listing.catalogue.commands), "command"),
+        (listing.groups, "group heading"),
+        (listing.heads, "row of headings"),
+        (listing.repeated, "repeat, its keys joined"),
+        (listing.rows_aside, "set aside"),
+    ]
+    plural = {
+        "row of headings": "rows of headings",
+        "repeat, its keys joined": "repeats, their keys joined",
+    }
+    told = [
+        f"{n} {name if n == 1 or name == 'set aside' else plural.get(name, name + 's')}"
+        for n, name in parts
+        if n
+    ]
+    return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
 
 
 def _say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
@@ -205,9 +227,18 @@ def _ask(around: Surroundings, title: str) -> None:
 
 
 def _files(
-    at: Desk, name: str, title: str, listing: Listing, catalogue: Catalogue, args: Any, exists: bool
+    at: Desk,
+    name: str,
+    title: str,
+    listing: Listing,
+    catalogue: Catalogue | None,
+    args: Any,
+    exists: bool,
 ) -> list[FileChange]:
-    files = [_change(at, catalogue_path(name), catalogue_file.write(catalogue))]
+    """The files that are written; of the catalogue, None: it is as it was."""
+    files = []
+    if catalogue is not None:
+        files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
     if exists:
         if args.version is not None:
             files.append(_new_version(at, name, args.version))
@@ -216,9 +247,13 @@ def _files(
         rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
         files.append(_change(at, app_path(name), text))
+    # Renewed at each reading: what was set aside before may be read now.
+    aside = f"apps/{name}/set-aside.csv"
     if listing.set_aside:
-        files.append(_change(at, f"apps/{name}/set-aside.csv", _set_aside_text(listing.set_aside)))
-    return files
+        files.append(_change(at, aside, _set_aside_text(listing.set_aside)))
+    elif at.has(aside):
+        files.append(FileChange(aside, at.bytes(aside), None))
+    return [each for each in files if each.before != each.after]
 
 
 def _change(at: Desk, path: str, after: bytes) -> FileChange:

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import NamedTuple
 
+from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.naming import MENU_SIGNS
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.whole import whole
@@ -11,25 +12,15 @@ from olive_compass.whole import whole
 #: What a column can hold, in the order in which they are guessed.
 FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
 
-#: Words of headings for each field (lower case), the surest first.
-HEADINGS = {
-    "keys": "keys key shortcut shortcuts hotkey hotkeys keystroke keystrokes accelerator keyboard "
-    "binding keybinding keybindings combination trigger tastenkürzel kürzel raccourci atajo",
-    "id": "id identifier code internal token",
-    "title": "title command commands action function name operation tool befehl commande comando "
-    "aktion label item",
-    "menu": "menu path location group category section where tab menü ribbon place",
-    "modes": "mode modes context when scope situation used available window area",
-    "kind": "kind type",
-    "does": "does description help purpose tooltip meaning effect explanation comment notes "
-    "beschreibung",
-}
-
 #: Headings of key columns that hold for one platform.
 PLATFORM_HEADINGS = {
     "pc": ("windows", "win", "pc", "linux", "windows/linux"),
     "mac": ("mac", "macos", "os x", "osx", "apple"),
 }
+
+
+#: How a column was told that has no heading.
+_LOOKS = "what its cells look like"
 
 
 class Columns(NamedTuple):
@@ -48,12 +39,14 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     wanted = {_plain(given) for given in named.values() if not whole(given)}
     for n, row in enumerate(rows[:15]):
         head = [_plain(cell) for cell in row]
+        if not any(head):
+            continue
         if wanted & set(head):
             return n
         known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
         keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
         fields = _by_heading(head, "pc")
-        exact = all(any(cell in HEADINGS[field].split() for field in FIELDS) for cell in head)
+        exact = all(any(cell in WORDS[field] for field in FIELDS) for cell in head)
         if not keyed and (len(fields) > 1 or (n == 0 and exact)):
             return n
     return None
@@ -111,12 +104,12 @@ def _by_heading(head: list[str], platform: str) -> dict[str, int]:
 
 
 def _heading_score(field: str, heading: str) -> int:
-    words = HEADINGS[field].split()
+    words = WORDS[field]
     if heading in words:
-        return 100 - words.index(heading)
+        return 100 - min(words.index(heading), 40)
     parts = re.split(r"[^\w]+", heading)
     hits = [words.index(part) for part in parts if part in words]
-    return 40 - min(hits) if hits else 0
+    return 40 - min(min(hits), 30) if hits else 0
 
 
 def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -> int:
@@ -143,13 +136,16 @@ def _guess_by_cells(
         ]
         if field not in fields and scored and max(scored)[0] >= share:
             fields[field] = -max(scored)[1]
-            why[field] = "what its cells look like"
+            why[field] = _LOOKS
 
     best("keys", 0.6, lambda cell: _looks_like_key(cell) or cell.lower() in NO_KEY)
     if "keys" in fields and not any(map(_looks_like_key, columns[fields["keys"]])):
         del fields["keys"], why["keys"]
     best("menu", 0.5, lambda cell: any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / ")))
-    best("id", 0.8, lambda cell: bool(re.fullmatch(r"[\w-]+([._:][\w-]+)+", cell)))
+    best("id", 0.8, lambda cell: bool(re.fullmatch(r"[^\W\d][\w-]*([._:][\w-]+)+", cell)))
+    if why.get("id") == _LOOKS and len(set(columns[fields["id"]])) < len(columns[fields["id"]]):
+        # What stands twice is no id: it may be a version, or a file.
+        del fields["id"], why["id"]
     best("title", 0.5, lambda cell: any(c.isalpha() for c in cell) and len(cell) < 80, True)
 
 

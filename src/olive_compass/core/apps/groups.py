@@ -11,7 +11,7 @@ _DECORATED = re.compile(r"^\s*(?:[-=#*_~\[(]{1,}\s*)(.*?)(?:\s*[-=#*_~\])]{0,})\
 
 
 def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[int, str]:
-    """The lines that are group headings, with the group's name.
+    """The rows that are group headings, by their place among ``rows``, with the group's name.
 
     A heading has one cell with text in it. It is told by its mark-up, by a colon or dashes
     around it, by standing outside the title column, by being in capitals where titles are
@@ -30,8 +30,9 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     found: dict[int, str] = {}
     for n, (column, text) in alone.items():
         guessed = how == "guess" and signs.tell(column, text, n + 1 == len(rows))
-        if rows[n].heading or (wide and (how == "yes" or guessed)):
-            found[rows[n].line] = _undecorated(text)
+        open_ = rows[n].heading is None and wide
+        if rows[n].heading or (open_ and (how == "yes" or guessed)):
+            found[n] = _undecorated(text)
     return found
 
 

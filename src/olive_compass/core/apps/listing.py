@@ -21,11 +21,12 @@ LONGEST_CELL = 5_000
 
 
 class Row(NamedTuple):
-    """A row as the file has it: where it stands, its cells, and whether it is marked a heading."""
+    """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
+    file does not say)."""
 
     line: int
     cells: tuple[str, ...]
-    heading: bool = False
+    heading: bool | None = None
 
 
 class SetAside(NamedTuple):
@@ -59,10 +60,19 @@ class Listing(NamedTuple):
     typed: int
     longest_run: int
     cleaned: int
+    #: How many rows were of the headings of columns.
+    heads: int = 0
+    #: The columns that nothing was taken from: the heading (or ``column 4``) and a sample.
+    unused: tuple[tuple[str, str], ...] = ()
 
     @property
     def keys(self) -> int:
         return sum(len(command.keys) for command in self.catalogue.commands)
+
+    @property
+    def rows_aside(self) -> int:
+        """How many whole rows were set aside."""
+        return sum(each.what == "row" for each in self.set_aside)
 
 
 def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
@@ -75,7 +85,11 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     rows, cleaned = _cleaned(rows)
     odd += cleaned
     body = [row for row in rows if any(row.cells)]
-    at = find_heading([row.cells for row in body], wishes.columns)
+    count = len(body) + sum(each.what == "row" for each in odd)
+    # A title above the table is not the row of its headings, whatever words are in it.
+    lone = [row.heading and sum(map(bool, row.cells)) == 1 for row in body]
+    heads = [() if alone else row.cells for row, alone in zip(body, lone, strict=True)]
+    at = find_heading(heads, wishes.columns)
     head: tuple[str, ...] = ()
     preface: list[Row] = []
     if at is not None:
@@ -83,6 +97,7 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         preface = [row for row in body[:at] if not row.heading]
         # A long page repeats its headings.
         body = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
+    passed = count - len(body) - len(preface) - sum(each.what == "row" for each in odd)
     columns = guess_columns(
         head, [row.cells for row in body if not row.heading], wishes.columns, wishes.platform
     )
@@ -93,7 +108,10 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         for row in preface
     ]
     aside += odd
-    return _Maker(body, columns, wishes, aside).listing(len(cleaned))
+    listing = _Maker(body, columns, wishes, aside).listing(len(cleaned))
+    return listing._replace(
+        rows=count, heads=listing.heads + passed, unused=_unused(head, body, columns.fields)
+    )
 
 
 class _Maker:
@@ -121,18 +139,20 @@ class _Maker:
         group = ""
         taken: dict[str, Command] = {}
         by_look: dict[tuple[object, ...], str] = {}
-        repeated = 0
-        for row in self.rows:
-            if row.line in groups:
-                group = groups[row.line]
+        repeated = heads = 0
+        for n, row in enumerate(self.rows):
+            if n in groups:
+                group = groups[n]
+                continue
+            if row.heading:
+                # Headings of columns once more, in other words than those above.
+                heads += 1
                 continue
             command = self._command(row, group)
             if command is None:
                 continue
             look = (*command[1:3], command.modes, command.kind, command.does, command.id)
-            first = taken.get(by_look.get(look, "")) or (
-                taken.get(command.id) if "id" in self.fields and command.id else None
-            )
+            first = taken.get(by_look.get(look, "")) or self._same_id(command, taken)
             if first is not None:
                 both = tuple(dict.fromkeys((*first.keys, *command.keys)))
                 taken[first.id] = first._replace(keys=both)
@@ -155,7 +175,13 @@ class _Maker:
             self.typed,
             max(lengths, default=1),
             cleaned,
+            heads,
         )
+
+    def _same_id(self, command: Command, taken: dict[str, Command]) -> Command | None:
+        """A command before it with the same id and title: this row only has more keys."""
+        first = taken.get(command.id) if "id" in self.fields and command.id else None
+        return first if first is not None and first.title == command.title else None
 
     def _command(self, row: Row, group: str) -> Command | None:
         title = one_line(self._cell(row, "title"))
@@ -238,6 +264,19 @@ def _free_id(command: Command, taken: dict[str, Command]) -> str:
     while free in taken:
         free, n = f"{wanted}-{n}", n + 1
     return free
+
+
+def _unused(
+    head: Sequence[str], rows: Sequence[Row], fields: Mapping[str, int]
+) -> tuple[tuple[str, str], ...]:
+    """The columns that no field was read from, each with the first text in it."""
+    samples: dict[int, str] = {}
+    for row in rows:
+        for n, cell in enumerate(row.cells):
+            if cell and n not in samples and n not in fields.values() and not row.heading:
+                samples[n] = one_line(cell)
+    names = {n: one_line(cell) for n, cell in enumerate(head) if cell}
+    return tuple((names.get(n, f"column {n + 1}"), samples[n]) for n in sorted(samples))
 
 
 def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:

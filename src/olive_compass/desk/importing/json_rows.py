@@ -96,9 +96,9 @@ def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
 
 
 def _is_field(name: str) -> bool:
-    from olive_compass.core.apps.columns import HEADINGS
+    from olive_compass.core.apps.headings import WORDS
 
-    return any(name.lower() in words.split() for words in HEADINGS.values())
+    return any(name.lower() in words for words in WORDS.values())
 
 
 def _table(

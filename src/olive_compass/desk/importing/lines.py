@@ -2,7 +2,8 @@
 
 import time
 
-from olive_compass.core.apps.columns import FIELDS, HEADINGS
+from olive_compass.core.apps.columns import FIELDS
+from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
@@ -28,7 +29,7 @@ def read(source: Source) -> Read:
         pattern = regex.compile(source.pattern)
     except regex.error as error:
         raise Refused(f"The pattern cannot be read: {error}.") from error
-    known = {word for words in HEADINGS.values() for word in words.split()}
+    known = {word for words in WORDS.values() for word in words}
     wrong = [name for name in pattern.groupindex if name not in known]
     if wrong or not pattern.groupindex:
         says = f"“{wrong[0]}” is no group of a pattern" if wrong else "The pattern names no group"

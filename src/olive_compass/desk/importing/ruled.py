@@ -1,0 +1,189 @@
+"""Text in columns: Markdown tables, lists parted by blanks, tabs or dots, and lines of a page.
+
+Lines are parted in the way that parts most of them: by the strokes of a Markdown table, by two blanks
+or more, tabs or leading dots, by a sign between title and key, or before the keys that end a line.
+"""
+
+import re
+from collections import Counter
+from collections.abc import Callable
+from statistics import median
+
+from olive_compass.core.apps.listing import Row
+from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.plain import lines_of
+from olive_compass.desk.importing.source import Read, Source
+
+SUFFIXES = (".md", ".markdown")
+
+#: The share of lines that must be parted for a text to be taken for one in columns.
+LEAST = 0.5
+
+_RULE = re.compile(r"[\s|+:=_*~─-╿-]{3,}")
+_GAP = re.compile(r"\s*(?:\.(?:\s?\.){2,}|…+|\t+|\s{2,})\s*")
+_SIGNS = (" : ", ": ", " = ", " – ", " — ", " - ", " -> ", " → ")
+_MODIFIER = re.compile(r"(?i)(ctrl|strg|alt|shift|cmd|meta|win|super|umschalt|maj|[⌘⌥⇧⌃^])\W?")
+
+_MENU = re.compile(r"(?i)(^|\s)(men[uü]|меню)$|:$")
+
+#: The most words that the keys at the end of a line take.
+_MOST_WORDS = 8
+
+_Cells = tuple[str, ...]
+
+
+class _Line:
+    """A line with something in it: its number, its text, how far it is indented."""
+
+    def __init__(self, number: int, text: str) -> None:
+        self.number = number
+        self.text = text.strip()
+        self.indent = len(text) - len(text.lstrip())
+        self.raw = text.rstrip()
+        self.is_heading = False
+
+
+def suits(source: Source) -> bool:
+    """Whether enough of the lines are parted into cells of which some are keys."""
+    return not source.pattern and _best(_lines(source.text[:200_000])) is not None
+
+
+def read(source: Source) -> Read:
+    """A row a line; rules are passed over, and lines that head others are headings."""
+    lines = _lines(source.text)
+    found = _best(lines)
+    assert found is not None
+    name, part = found
+    if name == "columns":
+        rows = _aligned(lines)
+    else:
+        rows = [Row(line.number, part(line.text), _heads(line, part)) for line in lines]
+    return Read(_with_commands(rows, lines, part), (), f"{source.encoding}, parted by {name}")
+
+
+def _lines(text: str) -> list[_Line]:
+    """The lines that say something; one that is underlined, or begins with ``#``, is a heading."""
+    found: list[_Line] = []
+    for number, raw in enumerate(lines_of(text.replace("\x0c", "\n")), 1):
+        if not raw.strip():
+            continue
+        if _RULE.fullmatch(raw.strip()):
+            above = found[-1] if found else None
+            if above and above.number == number - 1 and "|" not in raw and not _cut(above.text)[1:]:
+                above.is_heading = True
+            continue
+        line = _Line(number, raw.expandtabs(8) if raw[:1] == "\t" else raw)
+        if line.text.startswith("#"):
+            line.text, line.is_heading = line.text.strip("# "), True
+        found.append(line)
+    return found
+
+
+def _best(lines: list[_Line]) -> tuple[str, Callable[[str], _Cells]] | None:
+    """The way that parts most lines, where it gives keys; None: none parts enough of them."""
+    body = [line.text for line in lines if not line.is_heading]
+    ways: dict[str, Callable[[str], _Cells]] = {"strokes": _stroked, "columns": _cut}
+    ways |= {f"“{sign.strip()}”": _by_sign(sign) for sign in _SIGNS}
+    ways["the keys at its end"] = _before_keys
+    for name, part in ways.items():
+        parted = [cells for text in body for cells in [part(text)] if len(cells) > 1]
+        if len(parted) < 2 or len(parted) < LEAST * len(body):
+            continue
+        width = max(map(len, parted))
+        columns = [[c[n] for c in parted if n < len(c)] for n in range(width)]
+        if any(_are_keys(cells) for cells in columns):
+            return name, part
+    return None
+
+
+def _are_keys(cells: list[str]) -> bool:
+    """Whether enough cells of a column read as keys, some with a modifier or of more than a letter."""
+    some = [cell for cell in cells[:200] if cell]
+    keys = [cell for cell in some if read_cell(cell).triggers]
+    return len(keys) * 2 >= len(some) > 0 and any(len(cell) > 1 for cell in keys)
+
+
+def _stroked(text: str) -> _Cells:
+    """The cells of a line of a Markdown table, without its emphasis."""
+    if text.count("|") < 1 or not text.startswith("|"):
+        return (text,)
+    cells = re.split(r"(?<!\\)\|", text.strip().strip("|"))
+    return tuple(_undressed(cell) for cell in cells)
+
+
+def _undressed(cell: str) -> str:
+    cell = re.sub(r"</?kbd>|</?code>|`|\*\*|__", "", cell).replace("\\|", "|")
+    return re.sub(r"<br\s*/?>", "\n", cell).strip()
+
+
+def _cut(text: str) -> _Cells:
+    return tuple(filter(None, _GAP.split(text)))
+
+
+def _by_sign(sign: str) -> Callable[[str], _Cells]:
+    def parted(text: str) -> _Cells:
+        one, found, other = text.partition(sign)
+        return (one.strip(), other.strip()) if found and other.strip() else (text,)
+
+    return parted
+
+
+def _before_keys(text: str) -> _Cells:
+    """A title and the keys that end the line; a lone letter is no key here, it may be a word."""
+    words = text.split()
+    for at in range(max(1, len(words) - _MOST_WORDS), len(words)):
+        keys = " ".join(words[at:])
+        plain = _MODIFIER.match(keys) or re.fullmatch(r"F\d{1,2}", keys)
+        if plain and len(keys) > 1 and read_cell(keys).triggers:
+            return " ".join(words[:at]), keys
+    return (text,)
+
+
+def _aligned(lines: list[_Line]) -> list[Row]:
+    """The rows of columns: a line with fewer cells has them where the others of a column begin."""
+    spans = {
+        line.number: [(m.start(), m[0]) for m in re.finditer(r"\S+(?: \S+)*", line.raw)]
+        for line in lines
+    }
+    plain = [s for s in spans.values() if not any(re.search(r"\.{3}|…|\t", cell) for _, cell in s)]
+    width = Counter(len(s) for s in plain if len(s) > 1).most_common(1)
+    full = [s for s in plain if width and len(s) == width[0][0]]
+    starts = [median(s[n][0] for s in full) for n in range(width[0][0])] if full else []
+    even = bool(starts) and all(
+        sum(abs(s[n][0] - start) < 2 for s in full) * 5 > 4 * len(full)
+        for n, start in enumerate(starts)
+    )
+    rows = []
+    for line in lines:
+        cells = _cut(line.text)
+        if (
+            even
+            and len(cells) < len(starts)
+            and cells == tuple(cell for _, cell in spans[line.number])
+        ):
+            placed = [""] * len(starts)
+            for at, cell in spans[line.number]:
+                nearest = min(range(len(starts)), key=lambda n: abs(starts[n] - at))
+                placed[nearest] = f"{placed[nearest]} {cell}".strip()
+            cells = tuple(placed)
+        rows.append(Row(line.number, cells, _heads(line, _cut)))
+    return rows
+
+
+def _heads(line: _Line, part: Callable[[str], _Cells]) -> bool | None:
+    if line.is_heading or (len(part(line.text)) == 1 and _MENU.search(line.text)):
+        return True
+    return False if len(part(line.text)) > 1 else None
+
+
+def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], _Cells]) -> list[Row]:
+    """Rows of one cell that stand as far in as the commands do are commands without a key."""
+    indents = Counter(line.indent for line in lines if len(part(line.text)) > 1)
+    usual = indents.most_common(1)[0][0]
+    outside = any(line.indent < usual for line in lines)
+    return [
+        row._replace(heading=line.indent < usual)
+        if row.heading is None and outside and sum(map(bool, row.cells)) == 1
+        else row
+        for row, line in zip(rows, lines, strict=True)
+    ]
