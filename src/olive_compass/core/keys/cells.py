@@ -9,19 +9,35 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.words import NO_KEY_WORDS, OR_WORDS
 
 #: What people write into a cell for "no key" (lower case).
 NO_KEY = frozenset(
-    "none n/a na (none) [none] <none> nil null unassigned (unassigned) undefined "
-    "- – — -- --- … not_set no_key no_shortcut not_assigned keine ohne aucun ninguno".replace(
-        "_", " "
-    ).split()
-) | {"", "not set", "no key", "no shortcut", "not assigned"}
+    [
+        "none",
+        "n/a",
+        "na",
+        "(none)",
+        "[none]",
+        "<none>",
+        "nil",
+        "null",
+        "unassigned",
+        "(unassigned)",
+        "undefined",
+        "-",
+        "–",
+        "—",
+        "--",
+        "---",
+        "…",
+    ]
+) | {"", "not set", "no key", "no shortcut", "not assigned", *NO_KEY_WORDS}
 
 #: How we join triggers in one cell.
 JOIN = " or "
 
-_WORDS = r"(?i)\s+or\s+|\s*[\n\r]+\s*"
+_WORDS = rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+|\s*[\n\r]+\s*"
 _SPACED = r"\s+[/|;,]\s+"
 
 

@@ -5,6 +5,8 @@ Sources: the ``code`` and ``key`` values of W3C UI Events, the spellings of
 the freedesktop shortcut form, and the signs printed on keyboards.
 """
 
+from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS, by_word
+
 #: Modifiers in the order in which they are written.
 MODIFIERS = ("Main", "Ctrl", "Alt", "AltGr", "Shift", "Meta")
 
@@ -32,6 +34,7 @@ MODIFIER_SPELLINGS = {
     "windows": "Meta",
     "super": "Meta",
     "logo": "Meta",
+    **by_word(MODIFIER_WORDS),
 }
 
 #: Signs that stand for a modifier and need no joiner after them.
@@ -121,6 +124,8 @@ def _key_spellings() -> dict[str, str]:
         for other in others.split():
             table[other.replace("_", " ") if len(other) > 1 else other] = name
             table[other] = name
+    # What we write ourselves comes before any word of another language.
+    table = {**by_word(KEY_WORDS), **table}
     for n in range(1, 36):
         table[f"f{n}"] = f"F{n}"
     for n in range(10):

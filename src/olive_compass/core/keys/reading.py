@@ -14,6 +14,7 @@ from olive_compass.core.keys.names import (
     NAMED_KEYS,
 )
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
+from olive_compass.core.keys.words import THEN_WORDS
 
 
 class TriggerError(ValueError):
@@ -38,6 +39,9 @@ class TriggerError(ValueError):
 
 #: The most strokes of a typed run written without spaces that any application takes.
 MOST_TYPED = 9
+
+#: The signs that a caret for Ctrl may stand before.
+_SIGNS = frozenset(MODIFIER_SIGNS)
 
 _read: dict[tuple[str, int], Run] = {}
 
@@ -111,11 +115,12 @@ class _Reader:
         strokes: list[Stroke] = []
         self._skip_spaces()
         while self.at < len(self.text):
-            if strokes and self._word_here() == "then":
-                self.at += 4
+            if strokes and (word := self._word_here()) in THEN_WORDS:
+                self.at += len(word)
                 self._skip_spaces()
                 if self.at >= len(self.text):
-                    raise self._error(self.at - 4, self.at, "nothing follows “then”")
+                    says = f"nothing follows “{word}”"
+                    raise self._error(self.at - len(word), self.at, says)
                 continue
             strokes.extend(self._strokes())
             self._skip_spaces()
@@ -141,6 +146,10 @@ class _Reader:
         if (name := MODIFIER_SIGNS.get(text[at])) is not None:
             self.at = self._after_joiner(at + 1, signed=True)
             return name
+        if text[at] == "^" and (text[at + 1 : at + 2].isalnum() or text[at + 1 : at + 2] in _SIGNS):
+            # A caret right before a key is how many write Ctrl; alone it is a key.
+            self.at = at + 1
+            return "Ctrl"
         end = at
         while end < len(text) and text[end].isalpha():
             end += 1
