@@ -133,6 +133,7 @@ COMMANDS = {
     "app list": ("app", "list"),
     "app show": ("app", "show", "quillmap"),
     "app rules": ("app", "rules", "quillmap"),
+    "app spelling": ("app", "spelling", "quillmap", "--set", "C-=Ctrl+", "--dry-run"),
     "scheme list": ("scheme", "list"),
     "scheme show": ("scheme", "show", "quillmap/house"),
     "scheme stack": ("scheme", "stack", "quillmap"),

@@ -1,6 +1,7 @@
 """Listings in every format that people have, through ``app add``."""
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -202,3 +203,35 @@ def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
     with path.open("w", encoding="cp1252", newline="") as file:
         csv.writer(file, delimiter=";").writerows([[*rows[0], "", ""], *rows[1:]])
     assert catalogue(empty) == first
+
+
+def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> None:
+    (empty / "odd.csv").write_text("Command,Key\nSave,C-s\nFind,C-f\nDrop,Sft+Q\nOdd,F36\n")
+    first = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv")
+    assert "unknown  C- 2 times (Ctrl?), Sft 1 time (Shift?), F36 1 time" in first.out
+    assert "--spell 'C-=Ctrl+' --spell 'Sft=Shift'" in first.out
+    words = ("--spell", "C-=Ctrl+", "--spell", "Sft=Shift", "--spell", "a=A")
+    told = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv", "--yes", *words)
+    assert told.status == 0
+    shown = ask_in(empty, "find", "--app", "odd", "--keys-as", "app").out
+    assert re.search(r"Save +C-s \(factory\)", shown)
+    assert "Sft+q" in shown
+    # Kept: a later listing of the application is read with it.
+    (empty / "new.csv").write_text("Command,Key\nSave,C-w\nFind,C-f\nDrop,Sft+Q\nOdd,\n")
+    again = ask_in(empty, "app", "add", "Odd", "--from", "new.csv", "--yes")
+    assert ("unknown" in again.out, "Ctrl+W" in again.out) == (False, True)
+    assert not (empty / "apps/odd/set-aside.csv").exists(), "it is renewed at each reading"
+    assert ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]["C-"] == "Ctrl+"
+    assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 0
+    assert "C-" not in ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]
+    assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 2
+    assert ask_in(empty, "app", "spelling", "odd", "--set", "C=Ctrl").status == 2
+    assert ask_in(empty, "find", "save", "--keys-as", "app").status == 2
+
+
+def test_every_row_is_accounted_for(empty: Path) -> None:
+    rows = "Title;Key;Since\nFile;;\nSave;Ctrl+S;1.0\nSave;F2;1.0\nClose;;1.1\n;F9;\n"
+    (empty / "a.csv").write_text(rows)
+    said = ask_in(empty, "app", "add", "A", "--from", "a.csv", "--groups", "yes").out
+    assert re.search(r"read +6 rows = 2 commands .*1 row of headings", said), said
+    assert re.search(r"not used +“Since” \(such as “1.0”\)", said)

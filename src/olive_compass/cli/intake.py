@@ -16,7 +16,8 @@ from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.changes import Change, take_in
 from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
 from olive_compass.core.keys.cells import write_cell
-from olive_compass.core.wording import counted
+from olive_compass.core.keys.spelling import Unknown, checked
+from olive_compass.core.wording import capital, counted
 from olive_compass.desk import app_file, catalogue_file
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
@@ -41,7 +42,14 @@ def _add(args: Any, around: Surroundings) -> int:
         raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    format_name, note, listing = _read(args, around, at, name if exists else "")
+    words = dict(at.app(name).spelling) if exists else {}
+    words |= dict(spelt(each) for each in args.spell)
+    format_name, note, listing = _read(args, around, at, name if exists else "", words)
+    if around.interactive and listing.unknown:
+        learnt = _ask_words(around, listing.unknown)
+        if learnt:
+            words |= learnt
+            format_name, note, listing = _read(args, around, at, name if exists else "", words)
     _say_what_was_read(args, around, format_name, note, listing)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
@@ -51,7 +59,7 @@ def _add(args: Any, around: Surroundings) -> int:
         _say_what_stays(around, taken.stayed)
         _say_changes(around, taken.changes, at, name)
         catalogue = taken.catalogue if taken.changes else None
-    files = _files(at, name, title, listing, catalogue, args, exists)
+    files = _files(at, name, title, listing, catalogue, args, exists, words)
     if not files:
         around.report("The catalogue is as it was; nothing was written.")
         return 0
@@ -68,7 +76,37 @@ def _add(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str, str, Listing]:
+def spelt(given: str) -> tuple[str, str]:
+    """``WORD=OURS`` of ``--spell``."""
+    word, sign, ours = given.partition("=")
+    try:
+        return checked(word, ours if sign else "")
+    except ValueError as error:
+        raise Refused(
+            f"{capital(error)}.", hint="Write --spell 'C-=Ctrl+' --spell Sft=Shift"
+        ) from error
+
+
+def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
+    """What a person says of the words that nobody knows, one by one."""
+    found = {}
+    for each in unknown[:MOST_SHOWN]:
+        may_be = f" Is it {each.proposal.rstrip('+')}?" if each.proposal else ""
+        times = counted(each.times, "time")
+        answer = around.ask(
+            f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
+            f"[{'y: yes, ' if each.proposal else ''}or what it is, Enter: leave it]"
+        )
+        ours = each.proposal if answer.lower() in ("y", "yes") else answer
+        if ours:
+            word, key = spelt(f"{each.word}={ours}")
+            found[word] = key
+    return found
+
+
+def _read(
+    args: Any, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+) -> tuple[str, str, Listing]:
     data = read_file(around, args.listing, "The listing")
     with waiting(around, "Reading the listing", len(data) > 500_000):
         format_name, read = read_rows(args.listing, data, args.pattern)
@@ -84,7 +122,7 @@ def _read(args: Any, around: Surroundings, at: Desk, existing: str) -> tuple[str
             typed = at.app(existing).rules.typed
         try:
             listing = read_listing(
-                read.rows, Wishes(columns, args.groups, typed, at.settings.platform)
+                read.rows, Wishes(columns, args.groups, typed, at.settings.platform, words)
             )
         except LookupError as error:
             raise Refused(
@@ -145,10 +183,26 @@ def _say_what_was_read(
             ),
         ],
     )
+    _say_unknown(around, listing.unknown)
     for aside in listing.set_aside[:MOST_SHOWN]:
         around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _say_unknown(around: Surroundings, unknown: Sequence[Unknown]) -> None:
+    """The words that nobody knows, and how to say what they are."""
+    told = [
+        f"{each.word} {counted(each.times, 'time')}"
+        + (f" ({each.proposal.rstrip('+')}?)" if each.proposal else "")
+        for each in unknown[:MOST_SHOWN]
+    ]
+    if told:
+        some = [each for each in unknown if each.proposal][:3]
+        say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
+        print_fields(
+            around, [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
+        )
 
 
 def _account(listing: Listing) -> str:
@@ -234,19 +288,22 @@ def _files(
     catalogue: Catalogue | None,
     args: Any,
     exists: bool,
+    words: Mapping[str, str],
 ) -> list[FileChange]:
     """The files that are written; of the catalogue, None: it is as it was."""
     files = []
     if catalogue is not None:
         files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
     if exists:
-        if args.version is not None:
-            files.append(_new_version(at, name, args.version))
+        about = at.bytes(app_path(name))
+        after = about if args.version is None else app_file.with_version(about, args.version)
+        after = app_file.with_spelling(after, words)
+        files.append(FileChange(app_path(name), about, after))
     else:
         longest = args.runs or max(listing.longest_run, 1)
         rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
-        files.append(_change(at, app_path(name), text))
+        files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
     if listing.set_aside:
@@ -259,15 +316,6 @@ def _files(
 def _change(at: Desk, path: str, after: bytes) -> FileChange:
     exists = os.path.exists(os.path.join(at.root, path))
     return FileChange(path, at.bytes(path) if exists else None, after)
-
-
-def _new_version(at: Desk, name: str, version: str) -> FileChange:
-    import tomlkit
-
-    before = at.bytes(app_path(name))
-    document: Any = tomlkit.parse(before.decode("utf-8-sig"))
-    document["version"] = version
-    return FileChange(app_path(name), before, tomlkit.dumps(document).encode())
 
 
 def _set_aside_text(aside: Sequence[SetAside]) -> bytes:

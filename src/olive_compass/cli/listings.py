@@ -22,7 +22,7 @@ def read_for(path: str, around: Surroundings, app: App, platform: str) -> Listin
     try:
         rows_ = read_rows(path, data)[1].rows
         typed = app.rules.typed if app.rules.typed_runs else 0
-        listing = read_listing(rows_, Wishes({}, "guess", typed, platform))
+        listing = read_listing(rows_, Wishes({}, "guess", typed, platform, app.spelling))
     except LookupError as error:
         raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error
     for aside in listing.set_aside[:12]:

@@ -81,8 +81,8 @@ def json_option(parser: argparse.ArgumentParser) -> None:
 def keys_as_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--keys-as",
-        choices=("pc", "mac", "aria", "xdg", "code"),
-        help="show keys in this notation (docs/triggers.md)",
+        choices=("pc", "mac", "aria", "xdg", "code", "app"),
+        help="show keys in this notation (docs/triggers.md); app: as the application writes them",
     )
 
 

@@ -64,10 +64,31 @@ def _settle(at: Desk, around: Surroundings) -> None:
 
 def show_keys(args: Any, around: Surroundings, at: Desk) -> None:
     """Lets ``around`` show triggers in the notation that was asked for."""
-    if args.keys_as:
+    if args.keys_as == "app":
+        from olive_compass.core.keys.spelling import Spelling
+
+        around.key = Spelling(at.app(_one_app(args, at)).spelling).write
+    elif args.keys_as:
         from olive_compass.core.keys.notations import show_or_plain
 
         around.key = lambda run: show_or_plain(run, args.keys_as, at.keyboard)
+
+
+def _one_app(args: Any, at: Desk) -> str:
+    """The application that a command is about, by whatever name its option has."""
+    given = vars(args)
+    words = given.get("words") or []
+    named = (
+        given.get("app")
+        or given.get("which")
+        or (words[-1] if words and "listing" in given else "")
+    )
+    if not named:
+        raise Refused(
+            "How an application writes keys can be shown for one application only.",
+            hint="Name it: --app APP",
+        )
+    return at.app_name(str(named).partition("/")[0])
 
 
 def stacks(at: Desk, app: str | None) -> list[Stack]:

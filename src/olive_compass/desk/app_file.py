@@ -1,6 +1,7 @@
 """An application's modes and rules as ``app.toml``."""
 
 from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 from typing import Any, NamedTuple
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
@@ -26,6 +27,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "built-in": dict,
     "licences": dict,
     "slots": dict,
+    "spelling": dict,
 }
 _RULES: dict[str, type | tuple[type, ...]] = {
     "duplicates": str,
@@ -50,6 +52,7 @@ class AppFile(NamedTuple):
     version: str
     modes: ModeTree
     rules: Rules
+    spelling: Mapping[str, str] = MappingProxyType({})
 
 
 #: What is wrong in a file: the table, the key in it, and the sentence.
@@ -74,6 +77,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
         for mode in _list(rules, "text-modes")
         if mode not in tree
     ]
+    spelling = _spelling(_table(content, "spelling"), problems)
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
@@ -98,7 +102,26 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             slots={command: str(name) for command, name in content.get("slots", {}).items()},
             letters_open_menus=rules.get("letters-open-menus", True),
         ),
+        spelling,
     )
+
+
+def _spelling(table: Mapping[str, Any], problems: Problems) -> dict[str, str]:
+    """The application's words for keys, each with ours."""
+    if not table:
+        return {}
+    # Loaded here: most applications write keys as everybody does.
+    from olive_compass.core.keys.spelling import checked
+
+    found = {}
+    for word, ours in table.items():
+        try:
+            name, key = checked(word, str(ours))
+        except ValueError as error:
+            problems.append(("spelling", word, f"{capital(error)}."))
+        else:
+            found[name] = key
+    return found
 
 
 def _wrong_rules(rules: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
@@ -173,6 +196,30 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
         document[table].pop(name, None)
     else:
         document[table][name] = value
+    return tomlkit.dumps(document).encode()
+
+
+def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
+    """The file with these words for keys, and no others."""
+    import tomlkit
+
+    from olive_compass.core.keys.spelling import in_order
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    now = {str(word): str(ours) for word, ours in document.get("spelling", {}).items()}
+    if now == dict(words):
+        return data
+    if not words:
+        document.pop("spelling", None)
+        return tomlkit.dumps(document).encode()
+    if "spelling" not in document:
+        document["spelling"] = tomlkit.table()
+    table = document["spelling"]
+    for word in [word for word in now if word not in words]:
+        table.pop(word)
+    for word, ours in in_order(words).items():
+        if now.get(word) != ours:
+            table[word] = ours
     return tomlkit.dumps(document).encode()
 
 

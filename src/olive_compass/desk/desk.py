@@ -126,7 +126,9 @@ class Desk:
             extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
             if extra:
                 modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
-            self._apps[name] = App(name, about.title, about.version, modes, about.rules, catalogue)
+            self._apps[name] = App(
+                name, about.title, about.version, modes, about.rules, catalogue, about.spelling
+            )
         return self._apps[name]
 
     def catalogue(self, name: str) -> Catalogue:

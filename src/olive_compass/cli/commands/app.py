@@ -19,12 +19,15 @@ EXAMPLES = """olive-compass app add Quillmap --from quillmap-commands.csv
 olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>\\S+(?: \\S+)*)  +(?P<keys>\\S+)'
 olive-compass app add Quillmap --from newer.html --dry-run
 olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
+olive-compass app spelling quillmap --set 'C-=Ctrl+' --set Sft=Shift --dry-run
 olive-compass app list
 olive-compass app show quillmap"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="add|list|show|rules", required=True)
+    verbs = parser.add_subparsers(
+        dest="verb", metavar="add|list|show|rules|spelling", required=True
+    )
     add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
     add.add_argument("name", metavar="NAME", help="what the application is called")
     add.add_argument(
@@ -56,9 +59,22 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
     )
     add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
+    add.add_argument(
+        "--spell",
+        action="append",
+        default=[],
+        metavar="WORD=OURS",
+        help="how it writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift; it is kept",
+    )
     forget_option(add)
     add.add_argument("--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)
+    spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
+    app_argument(spelling)
+    spelling.add_argument("--set", action="append", default=[], metavar="WORD=OURS")
+    spelling.add_argument("--drop", action="append", default=[], metavar="WORD")
+    dry_run_option(spelling)
+    json_option(spelling)
     json_option(verbs.add_parser("list", help="the applications on this desk"))
     show = verbs.add_parser("show", help="an application's catalogue at a glance")
     app_argument(show)
@@ -103,6 +119,10 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.intake import add
 
         return add(args, around)
+    if args.verb == "spelling":
+        from olive_compass.cli.spelling import spelling
+
+        return spelling(args, around)
     if args.verb == "rules":
         from olive_compass.cli.ruling import rules
 

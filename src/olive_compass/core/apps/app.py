@@ -127,6 +127,8 @@ class App(NamedTuple):
     modes: ModeTree
     rules: Rules
     catalogue: Catalogue
+    #: The application's own words for keys, each with ours (see ``core/keys/spelling.py``).
+    spelling: Mapping[str, str] = MappingProxyType({})
 
     def shown(self, command: str) -> str:
         """What a command is called: its title, of a slot also what is in it now; or its id.

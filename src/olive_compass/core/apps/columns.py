@@ -19,6 +19,9 @@ PLATFORM_HEADINGS = {
 }
 
 
+#: Keys whose modifiers are letters: ``C-a``, ``C-S-Left``. They are read once the spelling is told.
+_LETTERED = r"(?:[A-Za-z]-){1,4}\S{1,9}"
+
 #: How a column was told that has no heading.
 _LOOKS = "what its cells look like"
 
@@ -154,7 +157,7 @@ def _looks_like_key(cell: str) -> bool:
     cell = cell.strip()
     if not cell or cell.lower() in NO_KEY:
         return False
-    return bool(read_cell(cell).triggers)
+    return bool(read_cell(cell).triggers) or re.fullmatch(_LETTERED, cell) is not None
 
 
 def _plain(text: str) -> str:

@@ -13,6 +13,7 @@ from olive_compass.core.apps.groups import group_rows
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
+from olive_compass.core.keys.spelling import Spelling, Unknown, unknown_words
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.plain import escaped, one_line, plain_text
 
@@ -45,6 +46,8 @@ class Wishes(NamedTuple):
     groups: str = "guess"
     typed: int | None = None
     platform: str = "pc"
+    #: The application's own words for keys, each with ours.
+    spelling: Mapping[str, str] = MappingProxyType({})
 
 
 class Listing(NamedTuple):
@@ -64,6 +67,8 @@ class Listing(NamedTuple):
     heads: int = 0
     #: The columns that nothing was taken from: the heading (or ``column 4``) and a sample.
     unused: tuple[tuple[str, str], ...] = ()
+    #: Words in cells of keys that nobody knows.
+    unknown: tuple[Unknown, ...] = ()
 
     @property
     def keys(self) -> int:
@@ -82,6 +87,7 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     read is in ``set_aside`` with its line.
     """
     rows, odd = _parted(rows)
+    spelling = Spelling(wishes.spelling)
     rows, cleaned = _cleaned(rows)
     odd += cleaned
     body = [row for row in rows if any(row.cells)]
@@ -98,9 +104,8 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         # A long page repeats its headings.
         body = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
     passed = count - len(body) - len(preface) - sum(each.what == "row" for each in odd)
-    columns = guess_columns(
-        head, [row.cells for row in body if not row.heading], wishes.columns, wishes.platform
-    )
+    spelt = [tuple(map(spelling.read, row.cells)) for row in body if not row.heading]
+    columns = guess_columns(head, spelt, wishes.columns, wishes.platform)
     aside = [
         SetAside(
             row.line, "row", "it stands before the headings", " | ".join(filter(None, row.cells))
@@ -123,6 +128,8 @@ class _Maker:
         self.fields = columns.fields
         self.wishes = wishes
         self.aside = aside
+        self.spelling = Spelling(wishes.spelling)
+        self.unread: list[str] = []
         cells = [text for row in rows if (text := self._cell(row, "keys"))]
         self.minus_is_key = _minus_is_key(cells)
         self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
@@ -176,6 +183,7 @@ class _Maker:
             max(lengths, default=1),
             cleaned,
             heads,
+            unknown=unknown_words(self.unread, self.wishes.spelling),
         )
 
     def _same_id(self, command: Command, taken: dict[str, Command]) -> Command | None:
@@ -222,12 +230,13 @@ class _Maker:
         )
 
     def _keys(self, row: Row) -> tuple[Run, ...]:
-        text = self._cell(row, "keys")
+        text = self.spelling.read(self._cell(row, "keys"))
         if text in ("-", "–") and self.minus_is_key:
             text = "minus"
         cell: Cell = read_cell(text, self.typed)
         if cell.problem:
-            self._set_aside(row, "keys", cell.problem, text)
+            self.unread.append(self._cell(row, "keys"))
+            self._set_aside(row, "keys", cell.problem, self._cell(row, "keys"))
         return cell.triggers
 
     def _modes(self, row: Row) -> tuple[str, ...]:

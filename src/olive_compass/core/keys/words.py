@@ -27,7 +27,6 @@ MODIFIER_WORDS = {
         "no": "skift",
         "sv": "skift",
         "fi": "vaihto",
-        "tr": "üst_karakter",
         "cs": "přeřaďovač",
         "ru": "шифт",
         "zh": "上档",

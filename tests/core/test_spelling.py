@@ -1,0 +1,96 @@
+"""What an application writes is read, and what is written in its way comes back the same."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.listing import Row, Wishes, read_listing
+from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.spelling import Spelling, Unknown, checked, unknown_words
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
+from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS
+
+KEYS = ["A", "Z", "1", "F5", "F12", "Enter", "PageDown", "Delete", "Left", "-", "+", ",", "Num3"]
+HELD = st.lists(st.sampled_from(["Ctrl", "Alt", "Shift", "Meta"]), unique=True, max_size=3)
+STROKES: st.SearchStrategy[Stroke] = st.builds(
+    lambda key, held: stroke(key, *held), st.sampled_from(KEYS), HELD
+)
+RUNS = st.lists(STROKES, min_size=1, max_size=3).map(lambda each: Run(tuple(each)))
+WORDS = st.dictionaries(
+    st.sampled_from(
+        ["C-", "M-", "S-", "Strg", "Sft", "Ctl", "Umsch-", "Ent", "PgD", "Lösch", "KP3"]
+    ),
+    st.sampled_from(["Ctrl", "Alt", "Shift", "Meta", "Enter", "PageDown", "Delete", "Num3"]),
+).map(
+    lambda words: dict(
+        checked(word, ours if word[-1].isalnum() or ours in MODIFIER_WORDS else "Ctrl")
+        for word, ours in words.items()
+    )
+)
+
+
+@given(WORDS, st.booleans(), RUNS)
+def test_what_is_written_in_its_way_is_read_the_same(
+    words: dict[str, str], lower: bool, run: Run
+) -> None:
+    spelling = Spelling({**words, **({"a": "A"} if lower else {})})
+    assert read_trigger(spelling.read(spelling.write(run))) == run, spelling.write(run)
+
+
+def test_unknown_words_are_gathered_with_what_they_may_be() -> None:
+    cells = ["C-a", "C-S-b", "Sft+Q", "Sft+F36", "Ctrl+Bld"]
+    assert unknown_words(cells)[:4] == (
+        Unknown("C-", 2, "C-a", "Ctrl+"),
+        Unknown("Sft", 2, "Sft+Q", "Shift"),
+        Unknown("S-", 1, "C-S-b", "Shift+"),
+        Unknown("F36", 1, "Sft+F36", ""),
+    )
+    assert [each.word for each in unknown_words(cells, {"C-", "Sft", "S-"})] == ["F36", "Bld"]
+
+
+@pytest.mark.parametrize(
+    ("word", "ours"), [("", "Ctrl"), ("C", "Ctrl"), ("Sft", "Nope"), ("x", "Enter")]
+)
+def test_what_is_no_spelling_is_refused(word: str, ours: str) -> None:
+    with pytest.raises(ValueError, match=r"is|spelling|stand"):
+        checked(word, ours)
+
+
+def test_a_listing_is_read_whole_once_its_spelling_is_told() -> None:
+    cells = [
+        ("Command", "Key"),
+        ("Save", "C-s"),
+        ("Find", "C-f, M-f"),
+        ("Drop", "Entf"),
+        ("Odd", "F36"),
+    ]
+    rows = [Row(n, row) for n, row in enumerate(cells, 1)]
+    first = read_listing(rows, Wishes())
+    assert [(each.word, each.proposal) for each in first.unknown] == [
+        ("C-", "Ctrl+"),
+        ("M-", "Alt+"),
+        ("F36", ""),
+    ]
+    words = {each.word: each.proposal for each in first.unknown if each.proposal}
+    listing = read_listing(rows, Wishes(spelling=words))
+    keys = {c.title: [str(k) for k in c.keys] for c in listing.catalogue.commands}
+    assert keys == {"Save": ["Ctrl+S"], "Find": ["Ctrl+F", "Alt+F"], "Drop": ["Delete"], "Odd": []}
+    assert [(a.what, a.text) for a in listing.set_aside] == [("keys", "F36")]
+
+
+def test_names_of_keys_in_other_languages_are_keys() -> None:
+    for name, by_language in (*KEY_WORDS.items(), *MODIFIER_WORDS.items()):
+        for text in by_language.values():
+            for word in text.split():
+                plain = word.replace("_", " ")
+                cell = f"{plain}+F2" if name in MODIFIER_WORDS else f"Ctrl+{plain}"
+                wanted = f"{name}+F2" if name in MODIFIER_WORDS else f"Ctrl+{name}"
+                assert [str(run) for run in read_cell(cell).triggers] == [wanted], word
+    assert [str(run) for run in read_cell("Strg+K oder Umschalt+Bild auf").triggers] == [
+        "Ctrl+K",
+        "Shift+PageUp",
+    ]
+    assert read_cell("nicht belegt").triggers == ()
+    assert read_cell("Bild auf", typed=4).triggers[0].strokes[0].key == "PageUp"
+    assert str(read_cell("Strg+K dann S").triggers[0]) == "Ctrl+K S"
