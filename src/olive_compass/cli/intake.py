@@ -95,7 +95,7 @@ def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
         times = counted(each.times, "time")
         answer = around.ask(
             f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
-            f"[{'y: yes, ' if each.proposal else ''}or what it is, Enter: leave it]"
+            f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
         )
         ours = each.proposal if answer.lower() in ("y", "yes") else answer
         if ours:
@@ -177,32 +177,31 @@ def _say_what_was_read(
                 if listing.cleaned
                 else "",
             ),
+            *_unknown_fields(listing.unknown),
             (
                 "set aside",
                 f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
             ),
         ],
     )
-    _say_unknown(around, listing.unknown)
     for aside in listing.set_aside[:MOST_SHOWN]:
         around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
 
 
-def _say_unknown(around: Surroundings, unknown: Sequence[Unknown]) -> None:
+def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
     """The words that nobody knows, and how to say what they are."""
+    if not unknown:
+        return []
     told = [
         f"{each.word} {counted(each.times, 'time')}"
         + (f" ({each.proposal.rstrip('+')}?)" if each.proposal else "")
         for each in unknown[:MOST_SHOWN]
     ]
-    if told:
-        some = [each for each in unknown if each.proposal][:3]
-        say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
-        print_fields(
-            around, [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
-        )
+    some = [each for each in unknown if each.proposal][:3]
+    say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
+    return [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
 
 
 def _account(listing: Listing) -> str:

@@ -20,6 +20,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import GUARD, Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
+from olive_compass.core.findings.advice import line
 from olive_compass.core.keys.cells import write_cell
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,
@@ -213,9 +214,14 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
             around.say(f"For {verdict.subject} there may stand: {names}.")
-    if counts[REDUNDANT]:
-        count = counted(counts[REDUNDANT], "decision")
-        around.say(f"{count} can go: olive-compass clear {old.name} COMMAND")
+    going = [v for v in found.verdicts if v.what == REDUNDANT]
+    if going:
+        around.say(f"{counted(len(going), 'decision')} can go once it is taken in:")
+    for each in going[:MOST_SHOWN]:
+        subject = (
+            each.subject if each.table in ("assign", "bare") else str(each.trigger or each.subject)
+        )
+        around.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
 
 
 def _summary(counts: Counter[str]) -> str:
