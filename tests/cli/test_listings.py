@@ -208,7 +208,9 @@ def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
 def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> None:
     (empty / "odd.csv").write_text("Command,Key\nSave,C-s\nFind,C-f\nDrop,Sft+Q\nOdd,F36\n")
     first = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv")
-    assert re.search(r"unknown +C- 2 times \(Ctrl\?\), Sft 1 time \(Shift\?\), F36 1 time", first.out)
+    assert re.search(
+        r"unknown +C- 2 times \(Ctrl\?\), Sft 1 time \(Shift\?\), F36 1 time", first.out
+    )
     assert "--spell 'C-=Ctrl+' --spell 'Sft=Shift'" in first.out
     words = ("--spell", "C-=Ctrl+", "--spell", "Sft=Shift", "--spell", "a=A")
     told = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv", "--yes", *words)
@@ -235,3 +237,21 @@ def test_every_row_is_accounted_for(empty: Path) -> None:
     said = ask_in(empty, "app", "add", "A", "--from", "a.csv", "--groups", "yes").out
     assert re.search(r"read +6 rows = 2 commands .*1 row of headings", said), said
     assert re.search(r"not used +“Since” \(such as “1.0”\)", said)
+
+
+def test_how_a_listing_was_read_is_kept_and_used_again(empty: Path) -> None:
+    (empty / "a.csv").write_text("Vorgang;Nr;Griff\nSave;1;Ctrl+S\nFile;;\nClose;2;Ctrl+W\n")
+    words = ("--title", "Vorgang", "--keys", "3", "--groups", "no")
+    assert ask_in(empty, "app", "add", "A", "--from", "a.csv", *words).status == 0
+    about = (empty / "apps/a/app.toml").read_text()
+    assert '[reading]\ncolumns = {title = "Vorgang", keys = "3"}\ngroups = "no"' in about
+    (empty / "b.csv").write_text("Vorgang;Nr;Griff\nSave;1;Ctrl+S\nFile;;\nClose;2;F4\n")
+    again = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes")
+    assert catalogue(empty, "a") == [("Save", ["Ctrl+S"]), ("File", []), ("Close", ["F4"])], (
+        again.out
+    )
+    looked = ask_in(empty, "upgrade", "a", "--from", "a.csv", "--version", "2", "--dry-run")
+    assert "File" not in looked.out, "it is no heading here, and so not withdrawn"
+    assert ask_in(empty, "compare", "a", "a.csv").status in (0, 1)
+    told = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes", "--keys", "Griff")
+    assert (told.status, 'keys = "Griff"' in (empty / "apps/a/app.toml").read_text()) == (0, True)

@@ -19,6 +19,7 @@ from olive_compass.core.keys.cells import write_cell
 from olive_compass.core.keys.spelling import Unknown, checked
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk import app_file, catalogue_file
+from olive_compass.desk.app_file import Reading
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
@@ -76,6 +77,19 @@ def _add(args: Any, around: Surroundings) -> int:
     return 0
 
 
+def _reading(args: Any, at: Desk, existing: str) -> Reading:
+    """How the listing is to be read: as a person says it now, or said it of the application before."""
+    kept = at.reading(existing) if existing else Reading()
+    columns = {
+        "modes" if field == "mode" else field: value
+        for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
+        if (value := getattr(args, f"column_{field}"))
+    }
+    return Reading(
+        {**kept.columns, **columns}, args.pattern or kept.pattern, args.groups or kept.groups
+    )
+
+
 def spelt(given: str) -> tuple[str, str]:
     """``WORD=OURS`` of ``--spell``."""
     word, sign, ours = given.partition("=")
@@ -108,13 +122,9 @@ def _read(
     args: Any, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
 ) -> tuple[str, str, Listing]:
     data = read_file(around, args.listing, "The listing")
+    reading = _reading(args, at, existing)
     with waiting(around, "Reading the listing", len(data) > 500_000):
-        format_name, read = read_rows(args.listing, data, args.pattern)
-        columns = {
-            "modes" if field == "mode" else field: value
-            for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
-            if (value := getattr(args, f"column_{field}"))
-        }
+        format_name, read = read_rows(args.listing, data, reading.pattern)
         typed = None
         if args.runs is not None:
             typed = args.runs if args.runs > 1 else 0
@@ -122,7 +132,8 @@ def _read(
             typed = at.app(existing).rules.typed
         try:
             listing = read_listing(
-                read.rows, Wishes(columns, args.groups, typed, at.settings.platform, words)
+                read.rows,
+                Wishes(reading.columns, reading.groups, typed, at.settings.platform, words),
             )
         except LookupError as error:
             raise Refused(
@@ -297,11 +308,13 @@ def _files(
         about = at.bytes(app_path(name))
         after = about if args.version is None else app_file.with_version(about, args.version)
         after = app_file.with_spelling(after, words)
+        after = app_file.with_reading(after, _reading(args, at, name))
         files.append(FileChange(app_path(name), about, after))
     else:
         longest = args.runs or max(listing.longest_run, 1)
         rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
+        text = app_file.with_reading(text, _reading(args, at, ""))
         files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"

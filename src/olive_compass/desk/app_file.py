@@ -28,6 +28,12 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "licences": dict,
     "slots": dict,
     "spelling": dict,
+    "reading": dict,
+}
+_READING: dict[str, type | tuple[type, ...]] = {
+    "columns": dict,
+    "pattern": str,
+    "groups": str,
 }
 _RULES: dict[str, type | tuple[type, ...]] = {
     "duplicates": str,
@@ -45,6 +51,15 @@ _RULES: dict[str, type | tuple[type, ...]] = {
 }
 
 
+class Reading(NamedTuple):
+    """How a listing of the application was read, where a person had to say it: columns by field, the
+    pattern of plain text, and what rows with one cell are."""
+
+    columns: Mapping[str, str] = MappingProxyType({})
+    pattern: str = ""
+    groups: str = "guess"
+
+
 class AppFile(NamedTuple):
     """What ``app.toml`` says."""
 
@@ -53,6 +68,7 @@ class AppFile(NamedTuple):
     modes: ModeTree
     rules: Rules
     spelling: Mapping[str, str] = MappingProxyType({})
+    reading: Reading = Reading()
 
 
 #: What is wrong in a file: the table, the key in it, and the sentence.
@@ -78,6 +94,8 @@ def read(data: bytes, file: str, name: str) -> AppFile:
         if mode not in tree
     ]
     spelling = _spelling(_table(content, "spelling"), problems)
+    reading = _table(content, "reading")
+    problems += [("reading", *each) for each in check_fields(reading, _READING, "[reading]")]
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
@@ -103,6 +121,11 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             letters_open_menus=rules.get("letters-open-menus", True),
         ),
         spelling,
+        Reading(
+            {str(field): str(column) for field, column in reading.get("columns", {}).items()},
+            reading.get("pattern", ""),
+            reading.get("groups", "guess"),
+        ),
     )
 
 
@@ -196,6 +219,34 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
         document[table].pop(name, None)
     else:
         document[table][name] = value
+    return tomlkit.dumps(document).encode()
+
+
+def with_reading(data: bytes, reading: Reading) -> bytes:
+    """The file that says how the application's listings are read; nothing where all was guessed."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    wanted: dict[str, Any] = {}
+    if reading.columns:
+        wanted["columns"] = dict(reading.columns)
+    if reading.pattern:
+        wanted["pattern"] = reading.pattern
+    if reading.groups != "guess":
+        wanted["groups"] = reading.groups
+    now = document.get("reading")
+    if (now.unwrap() if now is not None else {}) == wanted:
+        return data
+    document.pop("reading", None)
+    if wanted:
+        table = tomlkit.table()
+        for name, value in wanted.items():
+            if name == "columns":
+                columns = tomlkit.inline_table()
+                columns.update(value)
+                value = columns
+            table[name] = value
+        document["reading"] = table
     return tomlkit.dumps(document).encode()
 
 

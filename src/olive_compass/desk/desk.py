@@ -131,6 +131,10 @@ class Desk:
             )
         return self._apps[name]
 
+    def reading(self, name: str) -> app_file.Reading:
+        """How the application's listings are read, where a person said it."""
+        return self._app_file(name).reading
+
     def catalogue(self, name: str) -> Catalogue:
         """The application's own catalogue, as its file has it: without macros."""
         file = catalogue_path(name)

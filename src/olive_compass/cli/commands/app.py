@@ -52,8 +52,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add.add_argument(
         "--groups",
         choices=("guess", "yes", "no"),
-        default="guess",
-        help="whether rows with one cell are headings",
+        help="whether rows with one cell are headings (guess)",
     )
     add.add_argument(
         "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"

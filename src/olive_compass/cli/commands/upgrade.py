@@ -76,7 +76,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     view = pick.view(at, at.app_name(args.app))
     old = view.app
-    listing = read_for(args.listing, around, old, at.settings.platform)
+    listing = read_for(args.listing, around, old, at.settings.platform, at.reading(old.name))
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None

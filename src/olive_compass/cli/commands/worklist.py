@@ -107,7 +107,9 @@ def _had(args: Any, around: Surroundings, at: Desk, keymap: Keymap) -> dict[str,
     own = at.catalogue(keymap.app.name)
     if not args.listing:
         return had_of(own)
-    listing = read_for(args.listing, around, keymap.app, at.settings.platform)
+    listing = read_for(
+        args.listing, around, keymap.app, at.settings.platform, at.reading(keymap.app.name)
+    )
     found = {}
     for each in match(own, listing.catalogue):
         if each.old is not None:

@@ -109,7 +109,9 @@ def with_listing(at: Desk, around: Surroundings, one: Side, other: Side) -> Side
         return one
     if not isinstance(other.what, App):
         raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
-    listing = read_for(one.label, around, other.what, at.settings.platform)
+    listing = read_for(
+        one.label, around, other.what, at.settings.platform, at.reading(other.what.name)
+    )
     found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
     return Side(one.label, found.app)
 
