@@ -15,9 +15,9 @@ from olive_compass.desk.desk import Desk
 GROUP = "start"
 ORDER = 30
 SUMMARY = "Make a catalogue out of an application's own listing; list and show catalogues"
-EXAMPLES = """olive-compass app add Quillmap --from quillmap-commands.csv
-olive-compass app add Tagwright --from keys.txt --pattern '(?P<title>\\S+(?: \\S+)*)  +(?P<keys>\\S+)'
-olive-compass app add Quillmap --from newer.html --dry-run
+EXAMPLES = """olive-compass app add Tagwright --from listings/tagwright-keys.csv
+olive-compass app add Notes --from listings/tagwright-keys.csv --pattern '^(?P<title>[^;]+);[^;]*;(?P<keys>[^;]+)'
+olive-compass app add Quillmap --from listings/quillmap-5.csv --dry-run
 olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
 olive-compass app spelling quillmap --set 'C-=Ctrl+' --set Sft=Shift --dry-run
 olive-compass app list

@@ -24,7 +24,7 @@ EXAMPLES = """olive-compass check
 olive-compass check quillmap --strict
 olive-compass check --keyboard iso-laptop/german
 olive-compass check --since house --brief
-olive-compass check quillmap --fix
+olive-compass check quillmap --fix --yes
 olive-compass check --as sarif > check.sarif"""
 
 #: How many places of a finding are shown; --json has them all.

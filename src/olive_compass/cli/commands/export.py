@@ -15,7 +15,7 @@ olive-compass export quillmap --scheme mine --as json > mine.json
 olive-compass export quillmap --as html --keys-as mac > quillmap.html
 olive-compass export quillmap --template lines
 olive-compass export quillmap --template xml --show-template > my-form.txt
-olive-compass export quillmap --template my-form.txt --keys-as aria"""
+olive-compass export quillmap --template lines --keys-as aria"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 GROUP = "share"
 ORDER = 20
 SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
-EXAMPLES = """olive-compass keyset learn larkspur --from quillmap tagwright
+EXAMPLES = """olive-compass keyset learn studio --from quillmap tagwright
 olive-compass keyset show larkspur
 olive-compass keyset show larkspur --differ
 olive-compass keyset set larkspur zoom-all Home Main+0 --why "Home is where all is seen"

@@ -20,22 +20,22 @@ GROUP = "macros"
 ORDER = 20
 SUMMARY = "Record work as a macro, clean it, ask for what must differ, play it"
 EXAMPLES = """olive-compass macro list
-olive-compass macro record "quillmap/Light with name"
+olive-compass macro record "quillmap/Harbour lights" --script scripts/harbour.txt
 olive-compass macro from-log logs/quillmap-2026-10-12.jsonl
-olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Light with name" --from 3 --to 12
+olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Two lights" --from 3 --to 12
 olive-compass macro show quillmap/light-with-name
 olive-compass macro tidy quillmap/light-with-name
-olive-compass macro ask quillmap/light-with-name 2 character "Which character has the light?"
-olive-compass macro fix quillmap/light-with-name 2 sectors 4
+olive-compass macro ask quillmap/light-with-name 1 character "Which character has the light?"
+olive-compass macro fix quillmap/light-with-name 1 sectors 4
 olive-compass macro drop quillmap/light-with-name 1 3
 olive-compass macro move quillmap/light-with-name 3 1
 olive-compass macro insert quillmap/light-with-name 2 "Halo" --input value=0.8
 olive-compass macro note quillmap/light-with-name 2 "as on all harbour charts"
 olive-compass macro split quillmap/light-with-name 3 "Name only"
-olive-compass macro join quillmap/light-with-name name-only
+olive-compass macro join quillmap/light-with-name dim-other-layers
 olive-compass macro play quillmap/light-with-name --document documents/quillmap/west-quay.json --dry-run
 olive-compass macro play quillmap/light-with-name --on-each documents/quillmap
-olive-compass macro setting quillmap "Dim other layers" --key "D O"
+olive-compass macro setting quillmap Grid --key "D G"
 olive-compass macro export quillmap/light-with-name --as json
 olive-compass macro import light.toml --app reliefkiln --table commands.csv
 olive-compass macro remove quillmap/light-with-name"""

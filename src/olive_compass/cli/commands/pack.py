@@ -19,7 +19,7 @@ from olive_compass.errors import Refused
 GROUP = "share"
 ORDER = 90
 SUMMARY = "Put a scheme, an application, a key set or the whole desk into one file"
-EXAMPLES = """olive-compass pack larkspur.zip --dry-run
+EXAMPLES = """olive-compass pack studio.zip --dry-run
 olive-compass pack quillmap.zip --app quillmap
 olive-compass pack mine.zip --scheme quillmap/mine
 olive-compass pack keys.zip --keyset larkspur"""

@@ -23,8 +23,8 @@ GROUP = "paper"
 ORDER = 30
 SUMMARY = "List the swipes of each mode side by side, or copy them from mode to mode"
 EXAMPLES = """olive-compass rose quillmap
-olive-compass rose copy quillmap draw vertex --bearing NE
-olive-compass rose copy quillmap draw label --dry-run"""
+olive-compass rose copy quillmap draw vertex --bearing 060 --if-taken replace
+olive-compass rose copy quillmap draw label --if-taken replace --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

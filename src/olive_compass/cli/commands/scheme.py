@@ -29,10 +29,10 @@ from olive_compass.errors import Refused
 GROUP = "start"
 ORDER = 40
 SUMMARY = "Make a scheme on top of the factory keys; list, show and choose schemes"
-EXAMPLES = """olive-compass scheme new quillmap/mine
+EXAMPLES = """olive-compass scheme new quillmap/night
 olive-compass scheme new quillmap/night --from mine
 olive-compass scheme list
-olive-compass scheme use quillmap/night
+olive-compass scheme use quillmap/mine
 olive-compass scheme stack quillmap mine house
 olive-compass scheme show quillmap/mine
 olive-compass scheme import quillmap/klara --from klara.csv"""
