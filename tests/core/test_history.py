@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.desk.history import FileChange, History, Stale
+from olive_compass.desk.history import History, Stale
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
 from olive_compass.errors import Refused
 

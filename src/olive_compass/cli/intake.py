@@ -8,14 +8,18 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.intake_report import (
+    MOST_SHOWN,
+    say_changes,
+    say_what_stays,
+    say_what_was_read,
+)
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import save, until_saved
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
-from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import Catalogue, Rules
-from olive_compass.core.apps.changes import Change, take_in
+from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
-from olive_compass.core.keys.cells import write_cell
 from olive_compass.core.keys.spelling import Unknown, checked
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk import app_file, catalogue_file
@@ -23,11 +27,9 @@ from olive_compass.desk.app_file import Reading
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.history import FileChange
 from olive_compass.desk.importing import read_rows
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-
-MOST_SHOWN = 12
 
 
 def add(args: Any, around: Surroundings) -> int:
@@ -51,14 +53,14 @@ def _add(args: Any, around: Surroundings) -> int:
         if learnt:
             words |= learnt
             format_name, note, listing = _read(args, around, at, name if exists else "", words)
-    _say_what_was_read(args, around, format_name, note, listing)
+    say_what_was_read(args, around, format_name, note, listing)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     catalogue: Catalogue | None = listing.catalogue
     if exists:
         taken = take_in(at.catalogue(name), listing.catalogue, args.forget)
-        _say_what_stays(around, taken.stayed)
-        _say_changes(around, taken.changes, at, name)
+        say_what_stays(around, taken.stayed)
+        say_changes(around, taken.changes, at, name)
         catalogue = taken.catalogue if taken.changes else None
     files = _files(at, name, title, listing, catalogue, args, exists, words)
     if not files:
@@ -141,143 +143,6 @@ def _read(
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read.note, listing._replace(set_aside=aside)
-
-
-def _say_what_was_read(
-    args: Any, around: Surroundings, format_name: str, note: str, listing: Listing
-) -> None:
-    names = {
-        "json_rows": "JSON",
-        "delimited": "a table",
-        "workbook": "a workbook",
-        "page": "a page",
-        "lines": "lines of text",
-        "ruled": "text in columns",
-    }
-    columns = listing.columns
-    around.report(
-        f"{BOLD}Read {args.listing}{OFF} as {names.get(format_name, format_name)}"
-        + (f" ({note})" if note else "")
-        + "."
-    )
-    if around.quiet:
-        return
-    told = [
-        f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
-        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
-    ]
-    print_fields(
-        around,
-        [
-            ("columns", "; ".join(told)),
-            ("read", _account(listing)),
-            (
-                "not used",
-                "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
-            ),
-            ("modes", ", ".join(listing.modes)),
-            (
-                "typed runs",
-                f"cells such as “GD” are runs, up to {listing.typed} letters"
-                if listing.typed
-                else "",
-            ),
-            (
-                "cleaned",
-                f"control characters taken out of {listing.cleaned} cells"
-                if listing.cleaned
-                else "",
-            ),
-            *_unknown_fields(listing.unknown),
-            (
-                "set aside",
-                f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
-            ),
-        ],
-    )
-    for aside in listing.set_aside[:MOST_SHOWN]:
-        around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
-    if len(listing.set_aside) > MOST_SHOWN:
-        around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
-
-
-def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
-    """The words that nobody knows, and how to say what they are."""
-    if not unknown:
-        return []
-    told = [
-        f"{each.word} {counted(each.times, 'time')}"
-        + (f" ({each.proposal.rstrip('+')}?)" if each.proposal else "")
-        for each in unknown[:MOST_SHOWN]
-    ]
-    some = [each for each in unknown if each.proposal][:3]
-    say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
-    return [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
-
-
-def _account(listing: Listing) -> str:
-    """What became of every row: the figures add up to the rows that were read."""
-    parts = [
-        (len(listing.catalogue.commands), "command"),
-        (listing.groups, "group heading"),
-        (listing.heads, "row of headings"),
-        (listing.repeated, "repeat, its keys joined"),
-        (listing.rows_aside, "set aside"),
-    ]
-    plural = {
-        "row of headings": "rows of headings",
-        "repeat, its keys joined": "repeats, their keys joined",
-    }
-    told = [
-        f"{n} {name if n == 1 or name == 'set aside' else plural.get(name, name + 's')}"
-        for n, name in parts
-        if n
-    ]
-    return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
-
-
-def _say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
-    """What is not in the listing, and was not taken away for that."""
-    if not stayed:
-        return
-    fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
-    around.report(
-        f"Kept as it was, for the listing leaves it out: {fields}. "
-        f"To let it go: --forget {next(iter(stayed))}"
-    )
-
-
-def _say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
-    counts: dict[str, int] = {}
-    for change in changes:
-        counts[change.what] = counts.get(change.what, 0) + 1
-    if not changes:
-        return
-    summary = ", ".join(f"{count} {what}" for what, count in counts.items())
-    around.say(f"{BOLD}Against the catalogue of now:{OFF} {summary}.")
-    rows = []
-    for change in changes[:MOST_SHOWN]:
-        command = change.after or change.before
-        assert command is not None
-        rows.append(
-            (change.what, command.title, _keys(change.before), _keys(change.after), command.id)
-        )
-    print_table(around, ("change", "command", "keys before", "keys after", "id"), rows)
-    if len(changes) > MOST_SHOWN:
-        around.say(f"and {len(changes) - MOST_SHOWN} more")
-    gone = {change.before.id for change in changes if change.before and not change.after}
-    hit = [
-        f"{scheme.name} decides about {command}"
-        for scheme in at.stack(name).schemes
-        for command in (*scheme.assign, *scheme.bare)
-        if command in gone
-    ]
-    if hit:
-        around.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
-
-
-def _keys(command: Any) -> str:
-    return (write_cell(command.keys) or "-") if command else ""
 
 
 def _ask(around: Surroundings, title: str) -> None:

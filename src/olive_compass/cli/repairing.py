@@ -10,7 +10,7 @@ from olive_compass.core.changes.repair import Repair, repair
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.finding import View
 from olive_compass.core.wording import counted
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

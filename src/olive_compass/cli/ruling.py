@@ -9,7 +9,7 @@ from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import App, Rules
 from olive_compass.desk import app_file
 from olive_compass.desk.desk import app_path
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 #: How the value of each rule is read.

@@ -25,7 +25,7 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

@@ -10,7 +10,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.desk import app_file
 from olive_compass.desk.desk import app_path
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

@@ -8,7 +8,8 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.history import History, Record
+from olive_compass.desk.history import History
+from olive_compass.desk.records import Record
 
 
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:

@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.desk import system_file
 from olive_compass.desk.desk import SYSTEM_FILE, Desk
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.system_file import SystemKey
 from olive_compass.errors import Refused
 

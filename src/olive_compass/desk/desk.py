@@ -28,7 +28,8 @@ if TYPE_CHECKING:
 
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
-    from olive_compass.desk.history import FileChange, History
+    from olive_compass.desk.history import History
+    from olive_compass.desk.records import FileChange
 
 DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
@@ -241,7 +242,7 @@ class Desk:
     def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""
         from olive_compass.desk import scheme_writing
-        from olive_compass.desk.history import FileChange
+        from olive_compass.desk.records import FileChange
 
         path = scheme_path(after.app, after.name)
         old = self.bytes(path)
@@ -250,7 +251,7 @@ class Desk:
     def save_macro(self, before: "Macro | None", after: "Macro | None") -> "FileChange":
         """The file change that makes, edits or takes away a macro."""
         from olive_compass.desk import macro_writing
-        from olive_compass.desk.history import FileChange
+        from olive_compass.desk.records import FileChange
 
         macro = after or before
         assert macro is not None

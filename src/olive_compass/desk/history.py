@@ -4,51 +4,29 @@
 is under way or was interrupted. A record keeps each file as it was before.
 """
 
-import base64
 import contextlib
 import json
 import os
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
-from olive_compass.core.plain import one_line
 from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.records import (
+    FORMAT,
+    FileChange,
+    Record,
+    decoded,
+    digest,
+    encoded,
+    load_record,
+    small,
+)
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
 from olive_compass.errors import Refused
-
-FORMAT = "olive-compass-change/1"
-
-#: The largest file (bytes) whose content after a change is kept in its record.
-MOST_KEPT = 200_000
 
 
 class Stale(Exception):
     """A file is no longer as it was when the change was worked out: work it out again."""
-
-
-class FileChange(NamedTuple):
-    """A file (relative to the desk) before and after; None: it does not exist."""
-
-    path: str
-    before: bytes | None
-    after: bytes | None
-
-
-class Record(NamedTuple):
-    """A change that was carried out. ``undoes`` is the number of the change it takes back.
-
-    ``files`` are before and after it; a large file has no after (None), only its digest.
-    """
-
-    number: int
-    when: str
-    who: str
-    what: str
-    why: str
-    command: str
-    files: tuple[FileChange, ...]
-    after: dict[str, str]
-    undoes: int = 0
 
 
 class Settled(NamedTuple):
@@ -124,7 +102,7 @@ class History:
         pending = os.path.join(self.folder, "pending.json")
         if not os.path.exists(pending):
             return None
-        record = _decoded(_load(pending), pending)
+        record = decoded(load_record(pending), pending)
         try:
             with locked(os.path.join(self.folder, "lock"), patience=0):
                 if not os.path.exists(pending):
@@ -149,7 +127,7 @@ class History:
     def record(self, number: int) -> Record:
         """The change with that number."""
         path = os.path.join(self.folder, f"{number:06}.json")
-        return _decoded(_load(path), path)
+        return decoded(load_record(path), path)
 
     def to_undo(self) -> Record | None:
         """The newest change that is neither undone nor itself an undoing."""
@@ -188,7 +166,7 @@ class History:
         changes = []
         for file in record.files:
             now = self._now(file.path)
-            if _digest(now) != record.after[file.path]:
+            if digest(now) != record.after[file.path]:
                 merged = _without(file, now)
                 if merged is not None:
                     changes.append(FileChange(file.path, now, merged))
@@ -207,11 +185,9 @@ class History:
         path = os.path.join(self.folder, "pending.json")
         if not os.path.exists(path):
             return
-        record = _decoded(_load(path), path)
+        record = decoded(load_record(path), path)
         done = [
-            file
-            for file in record.files
-            if _digest(self._now(file.path)) == record.after[file.path]
+            file for file in record.files if digest(self._now(file.path)) == record.after[file.path]
         ]
         for file in record.files:
             remove_leftovers(written_place(self.root, file.path))
@@ -245,9 +221,9 @@ class History:
             "files": [
                 {
                     "path": change.path,
-                    "before": _encoded(change.before),
-                    "after-digest": _digest(change.after),
-                    **_small(change.after),
+                    "before": encoded(change.before),
+                    "after-digest": digest(change.after),
+                    **small(change.after),
                 }
                 for change in changes
             ],
@@ -292,34 +268,6 @@ class History:
             write_atomically(whole, data, still_good)
 
 
-def _digest(data: bytes | None) -> str:
-    import hashlib
-
-    return "" if data is None else hashlib.sha256(data).hexdigest()
-
-
-def _encoded(data: bytes | None) -> object:
-    if data is None:
-        return None
-    try:
-        text = data.decode()
-    except UnicodeDecodeError:
-        return {"base64": base64.b64encode(data).decode()}
-    return text
-
-
-def _small(data: bytes | None) -> dict[str, object]:
-    """The content after a change for its record, where it is small: undo merges by it."""
-    return {"after": _encoded(data)} if data is not None and len(data) <= MOST_KEPT else {}
-
-
-def _content(value: Any) -> bytes | None:
-    """The content of a file as a record keeps it."""
-    if isinstance(value, str):
-        return value.encode()
-    return None if value is None else base64.b64decode(value["base64"])
-
-
 def _without(file: FileChange, now: bytes | None) -> bytes | None:
     """``now`` without what a change did to it, None where later work went on from that."""
     if file.before is None or file.after is None or now is None:
@@ -331,47 +279,3 @@ def _without(file: FileChange, now: bytes | None) -> bytes | None:
     except Refused:
         return None
     return None if merged.clashes else merged.data
-
-
-def _load(path: str) -> dict[str, object]:
-    try:
-        with open(path, encoding="utf-8") as file:
-            loaded = json.load(file)
-    except ValueError:
-        loaded = None
-    if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:
-        raise _unreadable(path)
-    return loaded
-
-
-def _decoded(record: dict[str, object], path: str) -> Record:
-    files = []
-    after = {}
-    try:
-        for file in record["files"]:  # type: ignore[attr-defined]
-            before = _content(file["before"])
-            files.append(FileChange(file["path"], before, _content(file.get("after"))))
-            after[file["path"]] = file["after-digest"]
-        when, who, what, why, command = (
-            one_line(str(record[key])) for key in ("when", "who", "what", "why", "command")
-        )
-        return Record(
-            int(str(record["number"])),
-            when,
-            who,
-            what,
-            why,
-            command,
-            tuple(files),
-            after,
-            int(str(record.get("undoes", 0))),
-        )
-    except (KeyError, TypeError, ValueError) as error:
-        raise _unreadable(path) from error
-
-
-def _unreadable(path: str) -> Refused:
-    hint = ""
-    if os.path.basename(path) == "pending.json":
-        hint = "It tells of a change that was interrupted. Look at your files, then remove it."
-    return Refused("This record of the history cannot be read.", file=path, hint=hint)

@@ -15,7 +15,7 @@ from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.desk import keyboards, system_file
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE
 from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_keyboard
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
 

@@ -16,7 +16,7 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 
 GROUP = "share"
 ORDER = 10

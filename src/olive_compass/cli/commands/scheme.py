@@ -23,7 +23,7 @@ from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 GROUP = "start"

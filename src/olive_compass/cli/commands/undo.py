@@ -5,7 +5,8 @@ from typing import Any
 
 from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.history import History, Record
+from olive_compass.desk.history import History
+from olive_compass.desk.records import Record
 
 GROUP = "assign"
 ORDER = 60

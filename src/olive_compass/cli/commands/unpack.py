@@ -21,7 +21,7 @@ from olive_compass.desk import system_file
 from olive_compass.desk.bundles import Bundle, unpack
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.trying import try_reading
 from olive_compass.errors import Refused
 

@@ -35,7 +35,7 @@ from olive_compass.core.sharing.upgrading import (
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 GROUP = "share"

@@ -12,7 +12,7 @@ from olive_compass.core.macros.playing import World, self_start, world_of
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

@@ -19,8 +19,8 @@ from olive_compass.core.macros.playing import Done, Played, Question, Stop, Worl
 from olive_compass.core.wording import counted
 from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import FileChange
 from olive_compass.desk.json_text import load as load_json
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import parsed
 from olive_compass.errors import Refused
 

@@ -28,8 +28,8 @@ from olive_compass.core.schemes.standing import types_text, without_typing
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import FileChange
 from olive_compass.desk.log_file import Log, read_stream
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 MOST_SHOWN = 12

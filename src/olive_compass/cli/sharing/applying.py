@@ -25,7 +25,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

@@ -19,8 +19,8 @@ from olive_compass.desk import scheme_file, scheme_writing
 from olive_compass.desk.cells import restored
 from olive_compass.desk.desk import Desk, scheme_path
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.history import FileChange
 from olive_compass.desk.json_text import loads
+from olive_compass.desk.records import FileChange
 from olive_compass.drawing import exports
 from olive_compass.drawing.sandbox import TemplateProblem
 from olive_compass.errors import Refused

@@ -5,7 +5,7 @@ from olive_compass.core.changes.change import Answers, Question, guard_questions
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.desk.desk import Desk, scheme_path
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 

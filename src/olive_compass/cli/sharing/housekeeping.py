@@ -24,7 +24,7 @@ from olive_compass.desk import keyset_file, scheme_file
 from olive_compass.desk.bundles import files_of
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import with_house, with_stack
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 MOST_SHIFTS = 12

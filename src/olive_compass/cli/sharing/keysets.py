@@ -36,7 +36,7 @@ from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 #: The sign and the colour of each state.

@@ -19,8 +19,8 @@ from olive_compass.desk import git as real_git
 from olive_compass.desk import scheme_file
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
-from olive_compass.desk.history import FileChange
 from olive_compass.desk.merging import FileMerge, clash_text, merge_file
+from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
 

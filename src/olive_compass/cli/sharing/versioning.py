@@ -8,7 +8,7 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import git as real_git
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import FileChange
+from olive_compass.desk.records import FileChange
 
 #: What is of this machine alone, and not of the repository.
 IGNORED = (".history/", ".house/")

@@ -1,0 +1,152 @@
+"""What is said of a listing that was read: its columns, what became of each row, what changes by it."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.changes import Change
+from olive_compass.core.apps.listing import Listing
+from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.keys.spelling import Unknown
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+MOST_SHOWN = 12
+
+
+def say_what_was_read(
+    args: Any, around: Surroundings, format_name: str, note: str, listing: Listing
+) -> None:
+    names = {
+        "json_rows": "JSON",
+        "delimited": "a table",
+        "workbook": "a workbook",
+        "page": "a page",
+        "lines": "lines of text",
+        "ruled": "text in columns",
+    }
+    columns = listing.columns
+    around.report(
+        f"{BOLD}Read {args.listing}{OFF} as {names.get(format_name, format_name)}"
+        + (f" ({note})" if note else "")
+        + "."
+    )
+    if around.quiet:
+        return
+    told = [
+        f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
+        for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
+    ]
+    print_fields(
+        around,
+        [
+            ("columns", "; ".join(told)),
+            ("read", _account(listing)),
+            (
+                "not used",
+                "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
+            ),
+            ("modes", ", ".join(listing.modes)),
+            (
+                "typed runs",
+                f"cells such as “GD” are runs, up to {listing.typed} letters"
+                if listing.typed
+                else "",
+            ),
+            (
+                "cleaned",
+                f"control characters taken out of {listing.cleaned} cells"
+                if listing.cleaned
+                else "",
+            ),
+            *_unknown_fields(listing.unknown),
+            (
+                "set aside",
+                f"{len(listing.set_aside)} that could not be read:" if listing.set_aside else "",
+            ),
+        ],
+    )
+    for aside in listing.set_aside[:MOST_SHOWN]:
+        around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
+    if len(listing.set_aside) > MOST_SHOWN:
+        around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:
+    """The words that nobody knows, and how to say what they are."""
+    if not unknown:
+        return []
+    told = [
+        f"{each.word} {counted(each.times, 'time')}"
+        + (f" ({each.proposal.rstrip('+')}?)" if each.proposal else "")
+        for each in unknown[:MOST_SHOWN]
+    ]
+    some = [each for each in unknown if each.proposal][:3]
+    say = " ".join(f"--spell '{each.word}={each.proposal}'" for each in some)
+    return [("unknown", ", ".join(told)), ("to tell", say or "--spell 'WORD=KEY'")]
+
+
+def _account(listing: Listing) -> str:
+    """What became of every row: the figures add up to the rows that were read."""
+    parts = [
+        (len(listing.catalogue.commands), "command"),
+        (listing.groups, "group heading"),
+        (listing.heads, "row of headings"),
+        (listing.repeated, "repeat, its keys joined"),
+        (listing.rows_aside, "set aside"),
+    ]
+    plural = {
+        "row of headings": "rows of headings",
+        "repeat, its keys joined": "repeats, their keys joined",
+    }
+    told = [
+        f"{n} {name if n == 1 or name == 'set aside' else plural.get(name, name + 's')}"
+        for n, name in parts
+        if n
+    ]
+    return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
+
+
+def say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
+    """What is not in the listing, and was not taken away for that."""
+    if not stayed:
+        return
+    fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
+    around.report(
+        f"Kept as it was, for the listing leaves it out: {fields}. "
+        f"To let it go: --forget {next(iter(stayed))}"
+    )
+
+
+def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
+    counts: dict[str, int] = {}
+    for change in changes:
+        counts[change.what] = counts.get(change.what, 0) + 1
+    if not changes:
+        return
+    summary = ", ".join(f"{count} {what}" for what, count in counts.items())
+    around.say(f"{BOLD}Against the catalogue of now:{OFF} {summary}.")
+    rows = []
+    for change in changes[:MOST_SHOWN]:
+        command = change.after or change.before
+        assert command is not None
+        rows.append(
+            (change.what, command.title, _keys(change.before), _keys(change.after), command.id)
+        )
+    print_table(around, ("change", "command", "keys before", "keys after", "id"), rows)
+    if len(changes) > MOST_SHOWN:
+        around.say(f"and {len(changes) - MOST_SHOWN} more")
+    gone = {change.before.id for change in changes if change.before and not change.after}
+    hit = [
+        f"{scheme.name} decides about {command}"
+        for scheme in at.stack(name).schemes
+        for command in (*scheme.assign, *scheme.bare)
+        if command in gone
+    ]
+    if hit:
+        around.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
+
+
+def _keys(command: Any) -> str:
+    return (write_cell(command.keys) or "-") if command else ""

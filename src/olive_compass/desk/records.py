@@ -1,0 +1,114 @@
+"""The record of a change: what it did to which files, as ``.history`` keeps it.
+
+A record keeps each file as it was before, and of a small one what it was afterwards.
+"""
+
+import base64
+import os
+from typing import Any, NamedTuple
+
+from olive_compass.core.plain import one_line
+from olive_compass.desk.json_text import loads
+from olive_compass.errors import Refused
+
+FORMAT = "olive-compass-change/1"
+
+#: The largest file (bytes) whose content after a change is kept in its record.
+MOST_KEPT = 200_000
+
+
+class FileChange(NamedTuple):
+    """A file (relative to the desk) before and after; None: it does not exist."""
+
+    path: str
+    before: bytes | None
+    after: bytes | None
+
+
+class Record(NamedTuple):
+    """A change that was carried out. ``undoes`` is the number of the change it takes back.
+
+    ``files`` are before and after it; a large file has no after (None), only its digest.
+    """
+
+    number: int
+    when: str
+    who: str
+    what: str
+    why: str
+    command: str
+    files: tuple[FileChange, ...]
+    after: dict[str, str]
+    undoes: int = 0
+
+
+def digest(data: bytes | None) -> str:
+    import hashlib
+
+    return "" if data is None else hashlib.sha256(data).hexdigest()
+
+
+def encoded(data: bytes | None) -> object:
+    if data is None:
+        return None
+    try:
+        text = data.decode()
+    except UnicodeDecodeError:
+        return {"base64": base64.b64encode(data).decode()}
+    return text
+
+
+def small(data: bytes | None) -> dict[str, object]:
+    """The content after a change for its record, where it is small: undo merges by it."""
+    return {"after": encoded(data)} if data is not None and len(data) <= MOST_KEPT else {}
+
+
+def _content(value: Any) -> bytes | None:
+    """The content of a file as a record keeps it."""
+    if isinstance(value, str):
+        return value.encode()
+    return None if value is None else base64.b64decode(value["base64"])
+
+
+def load_record(path: str) -> dict[str, object]:
+    try:
+        with open(path, encoding="utf-8") as file:
+            loaded = loads(file.read())
+    except ValueError:
+        loaded = None
+    if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:
+        raise _unreadable(path)
+    return loaded
+
+
+def decoded(record: dict[str, object], path: str) -> Record:
+    files = []
+    after = {}
+    try:
+        for file in record["files"]:  # type: ignore[attr-defined]
+            before = _content(file["before"])
+            files.append(FileChange(file["path"], before, _content(file.get("after"))))
+            after[file["path"]] = file["after-digest"]
+        when, who, what, why, command = (
+            one_line(str(record[key])) for key in ("when", "who", "what", "why", "command")
+        )
+        return Record(
+            int(str(record["number"])),
+            when,
+            who,
+            what,
+            why,
+            command,
+            tuple(files),
+            after,
+            int(str(record.get("undoes", 0))),
+        )
+    except (KeyError, TypeError, ValueError) as error:
+        raise _unreadable(path) from error
+
+
+def _unreadable(path: str) -> Refused:
+    hint = ""
+    if os.path.basename(path) == "pending.json":
+        hint = "It tells of a change that was interrupted. Look at your files, then remove it."
+    return Refused("This record of the history cannot be read.", file=path, hint=hint)
