@@ -42,6 +42,8 @@ WRITING: list[tuple[str, ...]] = [
     ("desk", "git"),
     ("upgrade", "quillmap", "--from", "listings/quillmap-5.csv", "--version", "5", "--yes"),
     ("scheme", "import", "quillmap/copy", "--from", "house.csv"),
+    ("scheme", "rename", "quillmap/mine", "evenings"),
+    ("scheme", "drop", "quillmap/house", "--yes"),
     ("unpack", "all.zip", "--if-there", "theirs", "--yes"),
 ]
 

@@ -3,9 +3,14 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import pick
+from olive_compass.cli import pick, scheme_files
 from olive_compass.cli.completion import app_and_scheme
-from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.parsing import (
+    app_argument,
+    despite_guard_option,
+    dry_run_option,
+    json_option,
+)
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.surroundings import Surroundings
@@ -34,13 +39,15 @@ olive-compass scheme new quillmap/night --from mine
 olive-compass scheme list
 olive-compass scheme use quillmap/mine
 olive-compass scheme stack quillmap mine house
+olive-compass scheme rename quillmap/mine evenings
+olive-compass scheme drop quillmap/mine --dry-run
 olive-compass scheme show quillmap/mine
 olive-compass scheme import quillmap/klara --from klara.csv"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|list|show|use|stack|import", required=True
+        dest="verb", metavar="new|list|show|use|stack|import|rename|drop", required=True
     )
     new = verbs.add_parser("new", help="make a scheme")
     new.add_argument("which", metavar="APP/NAME")
@@ -76,6 +83,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     take_in.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer (the one it had)")
     dry_run_option(take_in)
+    rename = verbs.add_parser("rename", help="call a scheme otherwise, wherever it is named")
+    _which(rename)
+    rename.add_argument("name", metavar="NEW", help="its new name")
+    dry_run_option(rename)
+    drop = verbs.add_parser("drop", help="take a scheme away")
+    _which(drop)
+    drop.add_argument("--yes", action="store_true", help="do it unasked")
+    despite_guard_option(drop)
+    dry_run_option(drop)
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
@@ -91,6 +107,8 @@ def run(args: Any, around: Surroundings) -> int:
         "use": _use,
         "stack": _stack,
         "import": _import,
+        "rename": scheme_files.rename,
+        "drop": scheme_files.drop,
     }
     return until_saved(lambda: verbs[args.verb](args, around), around)
 

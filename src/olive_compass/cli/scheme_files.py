@@ -1,0 +1,73 @@
+"""``scheme rename`` and ``scheme drop``: the file of a scheme, and all that goes by its name."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.saving import confirm, save
+from olive_compass.cli.sharing.guarding import refuse_broken_guards
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.wording import counted
+from olive_compass.desk import scheme_writing
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
+from olive_compass.desk.desk_file import with_stack
+from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.records import FileChange
+
+
+def rename(args: Any, around: Surroundings) -> int:
+    """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
+    at = pick.desk(args, around)
+    app, old = pick.app_and_scheme(at, args.which)
+    at.scheme(app, old)
+    others = [name for name in at.scheme_names(app.name) if name != old]
+    new = checked_name(args.name, "a scheme", others, (FACTORY, *others))
+    path = scheme_path(app.name, old)
+    data = at.bytes(path)
+    files = [FileChange(path, data, None), FileChange(scheme_path(app.name, new), None, data)]
+    for name in others:
+        if at.scheme(app, name).based_on == old:
+            other = scheme_path(app.name, name)
+            before = at.bytes(other)
+            files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
+    files += _stack(at, app.name, old, new)
+    what = f"{app.title}: the scheme {old} is called {new} now"
+    if args.dry_run:
+        paths = ", ".join(each.path for each in files)
+        around.say(f"Would be done: {what} ({paths}).\nNothing was written.")
+        return 0
+    save(at, around, files, what)
+    around.report(f"{what} ({scheme_path(app.name, new)}). To take it back: olive-compass undo")
+    return 0
+
+
+def drop(args: Any, around: Surroundings) -> int:
+    """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
+    at = pick.desk(args, around)
+    app, name = pick.app_and_scheme(at, args.which)
+    scheme = at.scheme(app, name)
+    path = scheme_path(app.name, name)
+    files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]
+    refuse_broken_guards(at, files, args.despite)
+    counts = name in at.stack(app.name).names
+    what = f"{app.title}: the scheme {name} was taken away"
+    goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
+    if args.dry_run:
+        around.say(f"Would be done: {what} ({path}; {goes}).\nNothing was written.")
+        return 0
+    if scheme.decisions:
+        around.report(f"{app.name}/{name} holds {goes}.")
+        confirm(args, around, "Taking a scheme away", "Do it?", "It stays; nothing was changed.")
+    save(at, around, files, what)
+    around.report(f"{what} ({path}). To take it back: olive-compass undo")
+    return 0
+
+
+def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:
+    """The change of ``desk.toml`` where its stack names the scheme; ``new`` ``""``: it goes."""
+    names = at.settings.stacks.get(app, ())
+    if old not in names:
+        return []
+    after = tuple(new if name == old else name for name in names if name != old or new)
+    before = at.bytes(DESK_FILE)
+    return [FileChange(DESK_FILE, before, with_stack(before, app, after))]
