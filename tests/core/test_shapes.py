@@ -135,3 +135,9 @@ def test_columns_that_are_not_used_are_named_and_versions_are_no_ids() -> None:
     same = read("b.csv", "Code,Command,Key\nA1,Save,Ctrl+S\nA1,Close,Ctrl+W\nA1,Save,F2\n")
     assert told(same) == [": Save = Ctrl+S | F2", ": Close = Ctrl+W"], "one id for two commands"
     assert same.repeated == 1
+
+
+def test_twelve_shapes_in_seven_languages_are_read_as_they_were_written() -> None:
+    from benchmarks.listings import main
+
+    assert main() == 0

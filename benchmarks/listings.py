@@ -1,0 +1,314 @@
+"""Listings in twelve shapes and seven languages, each held against the truth that it was written from.
+
+Usage: python -m benchmarks.listings
+
+Prints, for each shape, how many commands, keys and headings were read of those that there are, and what was
+named as not read. Exits 1 where a command or a key is neither read nor named.
+"""
+
+import io
+import json
+import sys
+from collections.abc import Callable
+from typing import NamedTuple
+
+from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.desk.importing import read_rows
+
+
+class Language(NamedTuple):
+    """How a language writes what a listing has: headings, no key, or, modifiers and keys, menus, titles."""
+
+    heads: tuple[str, str, str]
+    none: str
+    or_: str
+    words: dict[str, str]
+    menus: tuple[str, str, str]
+    titles: tuple[str, ...]
+
+
+LANGUAGES = {
+    "English": Language(
+        ("Command", "Menu", "Shortcut"),
+        "none",
+        "or",
+        {},
+        ("File", "Edit", "View"),
+        (
+            "Save",
+            "Save a copy",
+            "Close all",
+            "Undo",
+            "Find next",
+            "Drop it",
+            "Page back",
+            "Whole sheet",
+        ),
+    ),
+    "German": Language(
+        ("Befehl", "Menü", "Tastenkürzel"),
+        "nicht belegt",
+        "oder",
+        {
+            "Ctrl": "Strg",
+            "Shift": "Umschalt",
+            "PageUp": "Bild auf",
+            "Delete": "Entf",
+            "Home": "Pos1",
+        },
+        ("Datei", "Bearbeiten", "Ansicht"),
+        (
+            "Sichern",
+            "Kopie sichern",
+            "Alle schließen",
+            "Zurück",
+            "Weiter suchen",
+            "Fort",
+            "Seite",
+            "Blatt",
+        ),
+    ),
+    "French": Language(
+        ("Commande", "Chemin", "Raccourci clavier"),
+        "aucun",
+        "ou",
+        {"Shift": "Maj", "PageUp": "Page préc.", "Delete": "Suppr", "Home": "Origine"},
+        ("Fichier", "Édition", "Affichage"),
+        (
+            "Garder",
+            "Garder une copie",
+            "Tout fermer",
+            "Défaire",
+            "Suivant",
+            "Jeter",
+            "Page",
+            "Feuille",
+        ),
+    ),
+    "Spanish": Language(
+        ("Comando", "Menú", "Atajo"),
+        "ninguno",
+        "or",
+        {"Shift": "Mayús", "PageUp": "RePág", "Delete": "Supr", "Home": "Inicio"},
+        ("Archivo", "Edición", "Ver"),
+        (
+            "Guardar",
+            "Guardar copia",
+            "Cerrar todo",
+            "Deshacer",
+            "Siguiente",
+            "Quitar",
+            "Página",
+            "Hoja",
+        ),
+    ),
+    "Polish": Language(
+        ("Polecenie", "Ścieżka", "Skrót"),
+        "brak",
+        "lub",
+        {"PageUp": "Strona w górę", "Delete": "Usuń", "Home": "Początek"},
+        ("Plik", "Edycja", "Widok"),
+        ("Zapisz", "Zapisz kopię", "Zamknij", "Cofnij", "Następny", "Odrzuć", "Strona", "Arkusz"),
+    ),
+    "Russian": Language(
+        ("Команда", "Меню", "Горячая клавиша"),
+        "нет",
+        "или",
+        {"PageUp": "Страница вверх", "Delete": "Удалить", "Home": "Начало"},
+        ("Файл", "Правка", "Вид"),
+        ("Сохранить", "Копия", "Закрыть все", "Вернуть", "Далее", "Бросить", "Страница", "Лист"),
+    ),
+    "Japanese": Language(
+        ("コマンド", "メニュー", "ショートカット"),
+        "なし",
+        "または",
+        {"PageUp": "ページアップ", "Delete": "デリート", "Home": "ホーム"},
+        ("ファイル", "編集", "表示"),
+        (
+            "保存",
+            "コピーを保存",
+            "すべて閉じる",
+            "元に戻す",
+            "次を検索",
+            "捨てる",
+            "前のページ",
+            "全体",
+        ),
+    ),
+}
+
+#: The menu (by number) and the keys of each title.
+TRUTH: tuple[tuple[int, tuple[str, ...]], ...] = (
+    (0, ("Ctrl+S",)),
+    (0, ("Ctrl+Shift+S", "F12")),
+    (0, ()),
+    (1, ("Ctrl+Z",)),
+    (1, ("F3",)),
+    (1, ("Ctrl+Delete",)),
+    (2, ("Alt+PageUp",)),
+    (2, ("Home",)),
+)
+
+_Row = tuple[str, str, str]
+
+
+def rows_in(language: Language) -> list[_Row]:
+    """The rows of the truth as a language writes them: title, menu, keys."""
+    found = []
+    for title, (menu, keys) in zip(language.titles, TRUTH, strict=True):
+        spelt = [
+            "+".join(language.words.get(part, part) for part in key.split("+")) for key in keys
+        ]
+        found.append((title, language.menus[menu], f" {language.or_} ".join(spelt)))
+    return found
+
+
+def _parted(sign: str, quote: str = '"') -> Callable[[Language, list[_Row]], str]:
+    def write(language: Language, rows: list[_Row]) -> str:
+        lines = [language.heads, *((t, m, k or language.none) for t, m, k in rows)]
+        return "\n".join(sign.join(f"{quote}{c}{quote}" for c in line) for line in lines) + "\n"
+
+    return write
+
+
+def _by_menu(rows: list[_Row]) -> dict[str, list[_Row]]:
+    found: dict[str, list[_Row]] = {}
+    for row in rows:
+        found.setdefault(row[1], []).append(row)
+    return found
+
+
+def _objects(language: Language, rows: list[_Row]) -> str:
+    heads = language.heads
+    return json.dumps([dict(zip(heads, row, strict=True)) for row in rows], ensure_ascii=False)
+
+
+def _tables(language: Language, rows: list[_Row]) -> str:
+    """Minified, a table a menu, an empty cell where there is no key."""
+    head = f"<tr><th>{language.heads[0]}</th><th>{language.heads[2]}</th></tr>"
+    parts = []
+    for menu, some in _by_menu(rows).items():
+        body = "".join(f"<tr><td>{t}</td><td>{k or '&nbsp;'}</td></tr>" for t, _, k in some)
+        parts.append(f"<h2>{menu}</h2><table>{head}{body}</table>")
+    return "<html><body>" + "".join(parts) + "</body></html>"
+
+
+def _spanned(language: Language, rows: list[_Row]) -> str:
+    """One table, menus as headings across it, keys on lines of their own."""
+    lines = [f"<tr><td>{language.heads[0]}</td><td>{language.heads[2]}</td></tr>"]
+    for menu, some in _by_menu(rows).items():
+        lines.append(f"<tr><td colspan=2><b>{menu}</b></td></tr>")
+        for title, _, keys in some:
+            cell = keys.replace(f" {language.or_} ", "<br>")
+            lines.append(f"<tr><td>{title}</td><td>{cell}</td></tr>")
+    return "<table>\n" + "\n".join(lines) + "\n</table>"
+
+
+def _terms(language: Language, rows: list[_Row]) -> str:
+    """A list of terms has no command without a key."""
+    parts = [f"<dt>{keys}<dd>{title}" for title, _, keys in rows if keys]
+    return "<dl>" + "".join(parts) + "</dl>"
+
+
+def _markdown(language: Language, rows: list[_Row]) -> str:
+    lines = []
+    for menu, some in _by_menu(rows).items():
+        lines += [
+            "",
+            f"## {menu}",
+            "",
+            f"| {language.heads[0]} | {language.heads[2]} |",
+            "|---|---|",
+        ]
+        lines += [f"| {title} | {f'`{keys}`' if keys else ''} |" for title, _, keys in some]
+    return "\n".join(lines) + "\n"
+
+
+def _indented(language: Language, rows: list[_Row]) -> str:
+    lines = []
+    for menu, some in _by_menu(rows).items():
+        lines.append(menu)
+        lines += [f"    {t} {'.' * (30 - len(t))} {k}" if k else f"    {t}" for t, _, k in some]
+    return "\n".join(lines) + "\n"
+
+
+def _ruled(language: Language, rows: list[_Row]) -> str:
+    lines = ["".join(head.ljust(24) for head in language.heads), "-" * 72]
+    lines += ["".join(cell.ljust(24) for cell in row).rstrip() for row in rows]
+    return "\n".join(lines) + "\n"
+
+
+def _signed(language: Language, rows: list[_Row]) -> str:
+    return "\n".join(f"{title}: {keys or language.none}" for title, _, keys in rows) + "\n"
+
+
+def _workbook(language: Language, rows: list[_Row]) -> bytes:
+    from openpyxl import Workbook
+
+    book = Workbook()
+    sheet = book.active
+    for line in (language.heads, *rows):
+        sheet.append(line)
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+#: The shape, the file's name, how it is written, and whether it has menus.
+SHAPES: dict[str, tuple[str, Callable[[Language, list[_Row]], str | bytes], bool]] = {
+    "CSV": ("a.csv", _parted(","), True),
+    "semicolons": ("a.csv", _parted(";", ""), True),
+    "tabs": ("a.tsv", _parted("\t", ""), True),
+    "workbook": ("a.xlsx", _workbook, True),
+    "JSON": ("a.json", _objects, True),
+    "minified page": ("a.html", _tables, True),
+    "page, one table": ("a.html", _spanned, True),
+    "list of terms": ("a.html", _terms, False),
+    "Markdown": ("a.md", _markdown, True),
+    "indented text": ("a.txt", _indented, True),
+    "ruled text": ("a.txt", _ruled, True),
+    "title: key": ("a.txt", _signed, False),
+}
+
+
+def main() -> int:
+    print(f"{'shape':<18}{'commands':>12}{'keys':>12}{'menus':>12}   not read, but named")
+    failed = False
+    for shape, (name, write, has_menus) in SHAPES.items():
+        counts = [0] * 6
+        named: list[str] = []
+        for title, language in LANGUAGES.items():
+            rows = rows_in(language)
+            if shape == "list of terms":
+                rows = [row for row in rows if row[2]]
+            text = write(language, rows)
+            data = text if isinstance(text, bytes) else text.encode()
+            listing = read_listing(read_rows(name, data)[1].rows, Wishes())
+            told = _told(listing, language, has_menus, len(rows))
+            counts = [a + b for a, b in zip(counts, told, strict=True)]
+            aside = [each.text for each in listing.set_aside]
+            named += aside
+            if told[0] < told[1] or told[2] + len(aside) < told[3]:
+                failed = True
+                print(f"lost: {shape}, {title}: {told}")
+        pairs = [f"{counts[n]}/{counts[n + 1]}" for n in (0, 2, 4)]
+        print(f"{shape:<18}" + "".join(f"{pair:>12}" for pair in pairs) + f"   {', '.join(named)}")
+    return 1 if failed else 0
+
+
+def _told(listing: Listing, language: Language, has_menus: bool, count: int) -> list[int]:
+    """Commands, keys and menus: of each how many were read rightly, and how many there are."""
+    wanted = {
+        title: (language.menus[menu], {str(read_trigger(key)) for key in keys})
+        for title, (menu, keys) in zip(language.titles, TRUTH, strict=True)
+    }
+    known = {c.title: c for c in listing.catalogue.commands if c.title in wanted}
+    keys = sum(len({str(k) for k in c.keys} & wanted[t][1]) for t, c in known.items())
+    menus = sum(c.menu == (wanted[t][0],) for t, c in known.items()) if has_menus else 0
+    total = sum(len(keys) for _, keys in TRUTH)
+    return [len(known), count, keys, total, menus, count if has_menus else 0]
+
+
+if __name__ == "__main__":
+    sys.exit(main())
