@@ -255,3 +255,16 @@ def test_how_a_listing_was_read_is_kept_and_used_again(empty: Path) -> None:
     assert ask_in(empty, "compare", "a", "a.csv").status in (0, 1)
     told = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes", "--keys", "Griff")
     assert (told.status, 'keys = "Griff"' in (empty / "apps/a/app.toml").read_text()) == (0, True)
+
+
+def test_modes_that_a_listing_names_are_registered(empty: Path) -> None:
+    (empty / "a.csv").write_text("Command,Key,Mode\nSave,Ctrl+S,Any window\nJoin,J,Draw\n")
+    assert ask_in(empty, "app", "add", "A", "--from", "a.csv").status == 0
+    (empty / "a.csv").write_text(
+        "Command,Key,Mode\nSave,Ctrl+S,überall\nJoin,J,Draw\nBold,B,Text\n"
+    )
+    assert ask_in(empty, "app", "add", "A", "--from", "a.csv", "--yes").status == 0
+    about = (empty / "apps/a/app.toml").read_text()
+    assert ('"draw" = "everywhere"' in about, 'text = "everywhere"' in about) == (True, True)
+    shown = ask_in(empty, "find", "--app", "a", "--json").json["hits"]
+    assert [hit["modes"] for hit in shown] == [[], ["draw"], ["text"]]

@@ -172,6 +172,7 @@ def _files(
     if exists:
         about = at.bytes(app_path(name))
         after = about if args.version is None else app_file.with_version(about, args.version)
+        after = app_file.with_modes(after, listing.modes)
         after = app_file.with_spelling(after, words)
         after = app_file.with_reading(after, _reading(args, at, name))
         files.append(FileChange(app_path(name), about, after))

@@ -222,6 +222,22 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
+def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
+    """The file that knows these modes too; a new one lies inside ``everywhere``."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    known = document.get("modes", {})
+    new = [mode for mode in modes if mode not in known and mode != ROOT]
+    if not new:
+        return data
+    if "modes" not in document:
+        document["modes"] = tomlkit.table()
+    for mode in new:
+        document["modes"][mode] = ROOT
+    return tomlkit.dumps(document).encode()
+
+
 def with_reading(data: bytes, reading: Reading) -> bytes:
     """The file that says how the application's listings are read; nothing where all was guessed."""
     import tomlkit

@@ -114,3 +114,11 @@ WORDS = {
     field: tuple(word.replace("_", " ") for words in by_language.values() for word in words.split())
     for field, by_language in HEADINGS.items()
 }
+
+#: Words for everywhere in a column of modes (folded: lower case, without accents).
+EVERYWHERE = frozenset(
+    "* all any everywhere anywhere global general always any_window all_windows all_modes uberall alle "
+    "jederzeit partout tous toujours global todas_partes siempre todos ovunque sempre tutti overal altijd "
+    "overalt allestedes overallt kaikkialla wszedzie vsude mindenhol heryerde везде всюду общие всюди "
+    "παντου すべて 全般 모두 전체 全局 全部 任何".replace("_", " ").split()
+) | {"any window", "all windows", "all modes", "en todas partes"}

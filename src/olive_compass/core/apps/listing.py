@@ -10,6 +10,7 @@ from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.groups import group_rows
+from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
@@ -241,7 +242,7 @@ class _Maker:
 
     def _modes(self, row: Row) -> tuple[str, ...]:
         text = self._cell(row, "modes")
-        if fold(text) in NO_KEY | {"all", "any", "everywhere", "global", "*"}:
+        if fold(text) in NO_KEY or fold(text) in EVERYWHERE:
             return ()
         names = (slug(name) for name in re.split(r"[,;/|]| and | or ", text))
         return tuple(dict.fromkeys(filter(None, names)))
