@@ -45,24 +45,8 @@ def _add(args: Any, around: Surroundings) -> int:
         raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    words = dict(at.app(name).spelling) if exists else {}
-    words |= dict(spelt(each) for each in args.spell)
-    format_name, note, listing = _read(args, around, at, name if exists else "", words)
-    if around.interactive and listing.unknown:
-        learnt = _ask_words(around, listing.unknown)
-        if learnt:
-            words |= learnt
-            format_name, note, listing = _read(args, around, at, name if exists else "", words)
-    say_what_was_read(args, around, format_name, note, listing)
-    if not listing.catalogue.commands:
-        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
-    catalogue: Catalogue | None = listing.catalogue
-    if exists:
-        taken = take_in(at.catalogue(name), listing.catalogue, args.forget)
-        say_what_stays(around, taken.stayed)
-        say_changes(around, taken.changes, at, name)
-        catalogue = taken.catalogue if taken.changes else None
-    files = _files(at, name, title, listing, catalogue, args, exists, words)
+    listing, words = _understood(args, around, at, name if exists else "")
+    files = _files(at, name, title, listing, args, exists, words, around)
     if not files:
         around.report("The catalogue is as it was; nothing was written.")
         return 0
@@ -77,6 +61,23 @@ def _add(args: Any, around: Surroundings) -> int:
     if not exists and not at.scheme_names(name):
         around.report(f"Next, your own keys on top of these: olive-compass scheme new {name}/mine")
     return 0
+
+
+def _understood(
+    args: Any, around: Surroundings, at: Desk, existing: str
+) -> tuple[Listing, dict[str, str]]:
+    """The listing as it was read, said to the person, and the words by which its keys were read."""
+    words = dict(at.app(existing).spelling) if existing else {}
+    words |= dict(spelt(each) for each in args.spell)
+    format_name, note, listing = _read(args, around, at, existing, words)
+    learnt = _ask_words(around, listing.unknown) if around.interactive else {}
+    if learnt:
+        words |= learnt
+        format_name, note, listing = _read(args, around, at, existing, words)
+    say_what_was_read(args, around, format_name, note, listing)
+    if not listing.catalogue.commands:
+        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+    return listing, words
 
 
 def _reading(args: Any, at: Desk, existing: str) -> Reading:
@@ -160,12 +161,19 @@ def _files(
     name: str,
     title: str,
     listing: Listing,
-    catalogue: Catalogue | None,
     args: Any,
     exists: bool,
     words: Mapping[str, str],
+    around: Surroundings,
 ) -> list[FileChange]:
-    """The files that are written; of the catalogue, None: it is as it was."""
+    """The files that are written; what changes in a catalogue that is there is said."""
+    catalogue: Catalogue | None = listing.catalogue
+    if exists:
+        taken = take_in(at.catalogue(name), listing.catalogue, args.forget)
+        say_what_stays(around, taken.stayed)
+        say_changes(around, taken.changes, at, name)
+        # Nothing is written only because a person's file is laid out otherwise.
+        catalogue = taken.catalogue if taken.changes else None
     files = []
     if catalogue is not None:
         files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
