@@ -141,33 +141,41 @@ def _before_keys(text: str) -> _Cells:
 
 def _aligned(lines: list[_Line]) -> list[Row]:
     """The rows of columns: a line with fewer cells has them where the others of a column begin."""
-    spans = {
-        line.number: [(m.start(), m[0]) for m in re.finditer(r"\S+(?: \S+)*", line.raw)]
-        for line in lines
-    }
-    plain = [s for s in spans.values() if not any(re.search(r"\.{3}|…|\t", cell) for _, cell in s)]
-    width = Counter(len(s) for s in plain if len(s) > 1).most_common(1)
-    full = [s for s in plain if width and len(s) == width[0][0]]
-    starts = [median(s[n][0] for s in full) for n in range(width[0][0])] if full else []
-    even = bool(starts) and all(
-        sum(abs(s[n][0] - start) < 2 for s in full) * 5 > 4 * len(full)
-        for n, start in enumerate(starts)
-    )
+    spans = {line.number: _spans(line.raw) for line in lines}
+    starts = _starts(list(spans.values()))
     rows = []
     for line in lines:
-        cells = _cut(line.text)
-        if (
-            even
-            and len(cells) < len(starts)
-            and cells == tuple(cell for _, cell in spans[line.number])
-        ):
-            placed = [""] * len(starts)
-            for at, cell in spans[line.number]:
-                nearest = min(range(len(starts)), key=lambda n: abs(starts[n] - at))
-                placed[nearest] = f"{placed[nearest]} {cell}".strip()
-            cells = tuple(placed)
+        cells, own = _cut(line.text), spans[line.number]
+        if len(cells) < len(starts) and cells == tuple(cell for _, cell in own):
+            cells = _placed(own, starts)
         rows.append(Row(line.number, cells, _heads(line, _cut)))
     return rows
+
+
+def _spans(raw: str) -> list[tuple[int, str]]:
+    """The pieces of a line that two blanks part, and where each begins."""
+    return [(found.start(), found[0]) for found in re.finditer(r"\S+(?: \S+)*", raw)]
+
+
+def _starts(spans: list[list[tuple[int, str]]]) -> list[float]:
+    """Where the columns begin; nothing where the lines are not set one below the other."""
+    plain = [s for s in spans if not any(re.search(r"\.{3}|…|\t", cell) for _, cell in s)]
+    width = Counter(len(s) for s in plain if len(s) > 1).most_common(1)
+    full = [s for s in plain if width and len(s) == width[0][0]]
+    if not full:
+        return []
+    starts = [float(median(s[n][0] for s in full)) for n in range(width[0][0])]
+    even = (sum(abs(s[n][0] - start) < 2 for s in full) for n, start in enumerate(starts))
+    return starts if all(count * 5 > 4 * len(full) for count in even) else []
+
+
+def _placed(own: list[tuple[int, str]], starts: list[float]) -> _Cells:
+    """The pieces of a line, each in the column that begins nearest to it."""
+    placed = [""] * len(starts)
+    for at, cell in own:
+        nearest = min(range(len(starts)), key=lambda n: abs(starts[n] - at))
+        placed[nearest] = f"{placed[nearest]} {cell}".strip()
+    return tuple(placed)
 
 
 def _heads(line: _Line, part: Callable[[str], _Cells]) -> bool | None:
