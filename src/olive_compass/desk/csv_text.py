@@ -4,6 +4,7 @@ import csv
 import io
 from typing import Any
 
+from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 
 #: The longest cell, in characters: what is longer is no cell of ours.
@@ -16,7 +17,7 @@ def text_of(data: bytes, file: str, format_name: str) -> str:
     Raises ``Refused`` where it does not, or where a merge left its marks in it.
     """
     try:
-        text = data.decode("utf-8-sig")
+        text = unmarked(data)
     except UnicodeDecodeError:
         text = data.decode("cp1252", "replace")
     if "\r" in text:

@@ -20,6 +20,7 @@ from olive_compass.desk import (
     system_file,
 )
 from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
 
@@ -307,7 +308,7 @@ class Desk:
     def keys_of(self, path: str) -> dict[tuple[str, str], int]:
         """Every table and key of a TOML file of the desk, with its line."""
         if path not in self._lines:
-            self._lines[path] = key_lines(self.bytes(path).decode("utf-8-sig"))
+            self._lines[path] = key_lines(unmarked(self.bytes(path)))
         return self._lines[path]
 
     def _app_file(self, name: str) -> app_file.AppFile:

@@ -98,11 +98,10 @@ def cache_file(root: str, environ: Mapping[str, str]) -> str:
         folder = os.path.join(environ["HOME"], ".cache", "olive-compass")
     if not folder or os.path.abspath(folder).startswith(os.path.abspath(root) + os.sep):
         return ""
-    from zlib import crc32
-
-    return os.path.join(
-        folder, f"{crc32(os.path.abspath(root).encode(errors='replace')):08x}.parsed"
-    )
+    # Two desks with one name would share a file: no harm, for what counts are the bytes in it.
+    whole = os.path.abspath(root)
+    plain = "".join(char if char.isascii() and char.isalnum() else "-" for char in whole[-80:])
+    return os.path.join(folder, f"{plain}.parsed")
 
 
 def _entries(path: str) -> dict[bytes, bytes]:

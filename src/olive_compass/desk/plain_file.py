@@ -41,6 +41,14 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
         os.close(handle)
 
 
+def text_of(data: bytes) -> str:
+    """The text of a UTF-8 file, without the mark that some editors begin it with.
+
+    Raises ``UnicodeDecodeError``. (The codec that knows the mark has to be loaded first.)
+    """
+    return data.removeprefix(b"\xef\xbb\xbf").decode()
+
+
 def open_plain(path: str, shown: str = "", pipes: bool = False) -> BinaryIO:
     """A plain file to be read bit by bit; raises as ``read_whole`` does."""
     return os.fdopen(_opened(path, shown, pipes), "rb")

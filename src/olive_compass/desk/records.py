@@ -3,7 +3,6 @@
 A record keeps each file as it was before, and of a small one what it was afterwards.
 """
 
-import base64
 import os
 from typing import Any, NamedTuple
 
@@ -54,6 +53,8 @@ def encoded(data: bytes | None) -> object:
     try:
         text = data.decode()
     except UnicodeDecodeError:
+        import base64
+
         return {"base64": base64.b64encode(data).decode()}
     return text
 
@@ -67,7 +68,11 @@ def _content(value: Any) -> bytes | None:
     """The content of a file as a record keeps it."""
     if isinstance(value, str):
         return value.encode()
-    return None if value is None else base64.b64decode(value["base64"])
+    if value is None:
+        return None
+    import base64
+
+    return base64.b64decode(value["base64"])
 
 
 def load_record(path: str) -> dict[str, object]:

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.plain import lines_of
+from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
@@ -72,7 +73,7 @@ _OF_LINES = frozenset(["rows", "keys", "inputs"])
 
 def _may_be_odd(data: bytes) -> bool:
     """Whether a text of the file may have what ``_plain`` takes out: mostly a look is enough."""
-    text = data.decode("utf-8-sig").replace("\r\n", "").replace("\n", "")
+    text = unmarked(data).replace("\r\n", "").replace("\n", "")
     return not text.isprintable() or "\\" in text or '"""' in text or "'''" in text
 
 
@@ -99,7 +100,7 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
     from olive_compass.desk.csv_text import refuse_markers
 
     try:
-        text = data.decode("utf-8-sig")
+        text = unmarked(data)
         text = text.replace("\r\n", "\n")
         _refuse_long_names(text, file)
         # Compiling the quick reader's pattern takes longer than reading a small file.
@@ -153,7 +154,7 @@ def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> 
     """Raises ``Refused`` with all ``problems`` (table, key, sentence), if there are any."""
     if not problems:
         return
-    lines = key_lines(data.decode("utf-8-sig"))
+    lines = key_lines(unmarked(data))
     placed = sorted((_line_of(lines, table, key), text) for table, key, text in problems)
     first, *rest = placed
     more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
