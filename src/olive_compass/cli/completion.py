@@ -39,10 +39,9 @@ def purpose_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 
 
 def keyset_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
-    from olive_compass.desk.keyset_file import names
 
     desk = _desk(parsed_args)
-    return names(desk.root) if desk else []
+    return desk.keyset_names() if desk else []
 
 
 def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

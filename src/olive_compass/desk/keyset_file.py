@@ -1,6 +1,5 @@
 """A key set as ``keysets/<name>.toml``: purposes and their triggers."""
 
-import os
 import re
 from typing import Any
 
@@ -16,16 +15,6 @@ _ENTRY: dict[str, type | tuple[type, ...]] = {"keys": (list, str), "why": str}
 
 def keyset_path(name: str) -> str:
     return f"keysets/{name}.toml"
-
-
-def names(root: str) -> list[str]:
-    """The names of the key sets of the desk in ``root``, sorted."""
-    folder = os.path.join(root, "keysets")
-    if not os.path.isdir(folder):
-        return []
-    return sorted(
-        n[:-5] for n in os.listdir(folder) if n.endswith(".toml") and not n.startswith(".")
-    )
 
 
 def read(data: bytes, file: str, name: str) -> KeySet:

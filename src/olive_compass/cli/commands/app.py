@@ -70,8 +70,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(add)
     spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
     app_argument(spelling)
-    spelling.add_argument("--set", action="append", default=[], metavar="WORD=OURS")
-    spelling.add_argument("--drop", action="append", default=[], metavar="WORD")
+    spelling.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="WORD=OURS",
+        help="a word of its own and what it is for us, such as 'C-=Ctrl+' or Sft=Shift",
+    )
+    spelling.add_argument(
+        "--drop", action="append", default=[], metavar="WORD", help="a word that it does not write"
+    )
     dry_run_option(spelling)
     json_option(spelling)
     json_option(verbs.add_parser("list", help="the applications on this desk"))

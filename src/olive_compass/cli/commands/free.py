@@ -15,7 +15,6 @@ from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
-from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.desk.desk import Desk
 
@@ -100,14 +99,8 @@ def _found(
         return found._replace(ranked=ranked)
     if against.too_many:
         ranked = offers(view, command, wanted, most, instead=True)
-    why = [parts.part_text(at, view, against, part) for part in _own_parts(against)]
+    why = [parts.part_text(at, view, against, part) for part in against.own]
     return found._replace(ranked=ranked, why=why)
-
-
-def _own_parts(against: Verdict) -> list[str]:
-    """The parts of a verdict that are of the command itself: no other key would change them."""
-    own = ("unavailable", "bare", "too_many", "outside")
-    return [part for part in own if getattr(against, part)]
 
 
 def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:

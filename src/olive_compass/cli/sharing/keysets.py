@@ -57,7 +57,7 @@ _LEGEND = (
 
 def keyset_named(at: Desk, name: str) -> KeySet:
     """The key set of that name; raises ``Refused``."""
-    names = keyset_file.names(at.root)
+    names = at.keyset_names()
     if name not in names:
         from olive_compass.near import did_you_mean
 
@@ -79,8 +79,8 @@ def list_sets(args: Any, around: Surroundings) -> int:
     """Runs ``keyset list``."""
     at = pick.desk(args, around)
     rows = []
-    maps = keymaps(at) if keyset_file.names(at.root) else []
-    for name in keyset_file.names(at.root):
+    maps = keymaps(at) if at.keyset_names() else []
+    for name in at.keyset_names():
         keyset = keyset_named(at, name)
         share = consistency(cells(keyset, at.purposes, maps))
         rows.append(
@@ -290,8 +290,8 @@ def percent(share: float | None) -> str:
 
 
 def new_set_name(at: Desk, name: str) -> str:
-    checked_name(name, "a key set", keyset_file.names(at.root))
-    if name in keyset_file.names(at.root):
+    checked_name(name, "a key set", at.keyset_names())
+    if name in at.keyset_names():
         raise Refused(
             f"There is a key set “{name}” already; nothing was changed.",
             file=keyset_file.keyset_path(name),

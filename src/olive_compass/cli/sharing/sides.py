@@ -65,7 +65,7 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         stack = stack_down_from(at, app.name, name)
         what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
         return Side(given, what, stack)
-    if given in keyset_file.names(at.root) and given not in at.app_names():
+    if given in at.keyset_names() and given not in at.app_names():
         return Side(given, keyset_named(at, given))
     stack = at.stack(at.app_name(given))
     return Side(given, stack.app, stack)

@@ -123,7 +123,13 @@ class Verdict(NamedTuple):
     @property
     def hopeless(self) -> bool:
         """Whether what stands against it is the command itself, so that no other trigger is better."""
-        return bool(self.unavailable or self.bare or self.too_many or self.outside)
+        return bool(self.own)
+
+    @property
+    def own(self) -> tuple[str, ...]:
+        """The parts that stand against it for the command's own sake, whatever the trigger."""
+        parts = ("unavailable", "bare", "too_many", "outside")
+        return tuple(part for part in parts if getattr(self, part))
 
     @property
     def clean(self) -> bool:

@@ -11,6 +11,7 @@ from statistics import median
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.names import MODIFIER_SIGNS, MODIFIER_SPELLINGS
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import Read, Source
 
@@ -22,8 +23,8 @@ LEAST = 0.5
 _RULE = re.compile(r"[\s|+:=_*~─-╿-]{3,}")
 _GAP = re.compile(r"\s*(?:\.(?:\s?\.){2,}|…+|\t+|\s{2,})\s*")
 _SIGNS = (" : ", ": ", " = ", " – ", " — ", " - ", " -> ", " → ")
-_MODIFIER = re.compile(r"(?i)(ctrl|strg|alt|shift|cmd|meta|win|super|umschalt|maj|[⌘⌥⇧⌃^])\W?")
-
+_WORDS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
+_MODIFIER = re.compile(rf"(?i)(?:{_WORDS})(?![^\W_])|[{''.join(MODIFIER_SIGNS)}^]")
 _MENU = re.compile(r"(?i)(^|\s)(men[uü]|меню)$|:$")
 
 #: The most words that the keys at the end of a line take.
