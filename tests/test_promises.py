@@ -86,12 +86,15 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
 
 
 @pytest.mark.parametrize(
-    "kind", ["desk", "app", "scheme", "form", "layout", "system", "macro", "keyset"]
+    "kind",
+    ["desk", "app", "scheme", "form", "layout", "system", "macro", "keyset", "device"],
 )
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
     if kind == "keyset":
         ask_in(desk, "keyset", "learn", "larkspur")
         ask_in(desk, "keyset", "set", "larkspur", "save", "Ctrl+S", "F2", "--why", "x")
+    if kind == "device":
+        ask_in(desk, "desk", "device", "new", "console", "--grid", "2x2", "--faders", "F1")
     if kind == "macro":
         log = "logs/quillmap-2026-10-12.jsonl"
         ask_in(desk, "macro", "from-log", log, "quillmap/light")
@@ -104,6 +107,7 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "app": "apps/*/app.toml",
         "scheme": "schemes/*/*.toml",
         "system": "system.toml",
+        "device": "devices/*.toml",
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",
         "macro": "macros/*/*.toml",

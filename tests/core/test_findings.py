@@ -8,6 +8,7 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules, Unreadab
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.findings import SEVERITIES, View, all_findings, kinds
+from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
@@ -129,9 +130,11 @@ RULES = Rules(
     text_modes=("label",),
     reserved={key("F10"): "menu"},
     slots={"view": "Harbour"},
+    takes=("hold", "mouse", "device"),
 )
 GUARD = Scheme("app", "house", HOUSE, guard={key("F5"): Decision("all expect it")})
-GERMAN = load("", "pc", "iso-laptop", "german")
+PAD = Device("pad", "Pad", (("K1", "K2"),))
+GERMAN = load("", "pc", "iso-laptop", "german", {"pad": PAD})
 
 
 def ids(
@@ -153,6 +156,9 @@ def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> S
     ("finding", "bad", "good"),
     [
         ("reserved-key", one("save", "F10"), one("save", "F9")),
+        ("two-ways-on-one-key", one("save", "hold:L"), one("save", "hold:M")),
+        ("not-on-keyboard", one("save", "pad:K9"), one("save", "pad:K1")),
+        ("against-rules", one("save", "tap:Alt"), one("save", "mouse:4")),
         ("reserved-key", one("save", "Alt+Tab"), one("save", "Alt+Shift+Tab")),
         ("wider-than-needed", one("line", "Q"), one("line", "Q", modes=("draw",))),
         (

@@ -104,7 +104,7 @@ def test_there_are_enough_layouts_and_forms_and_all_can_be_read() -> None:
         ("Main+S", {"platform": "mac"}, "Meta+@KeyS"),
         ("Ctrl+C", {"layout": "russian"}, "Ctrl+@KeyC"),
         ("Ctrl+[", {"layout": "greek"}, "Ctrl+@BracketLeft"),
-        ("swipe:NE", {}, "@swipe:NE"),
+        ("swipe:NE", {}, "swipe:NE"),
         ("<", {"layout": "german"}, "@IntlBackslash"),
     ],
 )

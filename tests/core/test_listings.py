@@ -34,7 +34,7 @@ Split;Edit → Lines;None;All
 ZOOM;;;
 Zoom in;View;Ctrl++;
 Zoom\x1b[31m out;View;Ctrl+-;
-Pan;View;Middle mouse;
+Pan;View;Middle mouse, Tilted ball;
 ;;F9;
 """
 
@@ -52,7 +52,7 @@ def test_a_messy_listing() -> None:
     assert [(a.line, a.text) for a in listing.set_aside] == [
         (1, "Keys of Quillmap, printed by Klara"),
         (10, r"Zoom\u001b[31m out"),
-        (11, "Middle mouse"),
+        (11, "Middle mouse, Tilted ball"),
         (12, "F9"),
     ]
     assert (listing.groups, listing.repeated, listing.cleaned) == (2, 1, 1)

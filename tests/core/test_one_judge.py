@@ -46,6 +46,7 @@ SAID_BY = {
     "slip": ("slips",),
     "swallows-character": ("untypable",),
     "swallows-typing": ("typing",),
+    "two-ways-on-one-key": ("twins",),
     "wider-than-needed": ("outside",),
 }
 

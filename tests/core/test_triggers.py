@@ -16,9 +16,26 @@ keys = st.one_of(
     st.sampled_from([sign.upper() for sign in SIGNS]),
     st.sampled_from(sorted(NAMED_KEYS)),
 )
+others = st.sampled_from(
+    [
+        "swipe:NE",
+        "tap:Alt",
+        "tap:Shift*2",
+        "hold:Space",
+        "hold:Q",
+        "mouse:main*2",
+        "mouse:4",
+        "wheel:left",
+        "pen:barrel-2",
+        "pedal:left",
+        "deck:K12",
+        "console:D1-up",
+    ]
+)
 held = st.sets(st.sampled_from(MODIFIERS))
 strokes = st.one_of(
     st.builds(lambda key, mods: stroke(key, *mods), keys, held),
+    st.builds(lambda key, mods: stroke(key, *mods), others, held),
     st.builds(
         lambda code, mods: stroke(code, *mods, by_place=True),
         st.sampled_from(sorted(CODES.values())),
@@ -78,6 +95,22 @@ def test_any_text_is_read_or_refused_with_its_place(text: str) -> None:
         ("Ctrl -", "Ctrl+-"),
         ("⌘+", "Meta++"),
         ("Ctrl+Num +", "Ctrl+Num+"),
+        ("Ctrl+Wheel Up", "Ctrl+wheel:up"),
+        ("Strg+Mausrad hoch", "Ctrl+wheel:up"),
+        ("Shift-Scroll Down", "Shift+wheel:down"),
+        ("MMB", "mouse:middle"),
+        ("Ctrl+Left click", "Ctrl+mouse:main"),
+        ("Double-click", "mouse:main*2"),
+        ("Doppelklick", "mouse:main*2"),
+        ("Button 4", "mouse:4"),
+        ("alt+mouse:SECOND*2", "Alt+mouse:second*2"),
+        ("Hold Space", "hold:Space"),
+        ("hold:space", "hold:Space"),
+        ("tap option", "tap:Alt"),
+        ("Double tap Shift", "tap:Shift*2"),
+        ("Pen button", "pen:barrel"),
+        ("Pedal:LEFT", "pedal:left"),
+        ("deck:k3", "deck:K3"),
         ("Num3", "Num3"),
         ("KP_3", "Num3"),
         ("Numpad3", "Num3"),

@@ -2,10 +2,11 @@
 
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
+from olive_compass.core.apps.app import DUPLICATES, TAKES, App, Catalogue, Command, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
@@ -17,9 +18,11 @@ MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
 NAMES = ("everywhere", *MODES)
 COMMANDS = ("one", "two", "three", "four", "five")
 
-#: A US board, a German laptop with AltGr, and a Mac.
+PEDAL = Device("pedal", "Foot pedal", (("left", "middle", "right"),), hand="foot")
+
+#: A US board with a pedal, a German laptop with AltGr, and a Mac.
 KEYBOARDS = (
-    load("", "pc", "ansi-104", "us"),
+    load("", "pc", "ansi-104", "us", {"pedal": PEDAL}),
     load("", "pc", "iso-laptop", "german"),
     load("", "mac", "iso-105", "french"),
 )
@@ -47,6 +50,14 @@ TRIGGERS: tuple[Run, ...] = tuple(
             "swipe:NE",
             "Ctrl+@KeyA",
             "Ctrl+K Ctrl+S",
+            "tap:Alt",
+            "tap:Shift*2",
+            "hold:Space",
+            "hold:A",
+            "Ctrl+wheel:up",
+            "mouse:4*2",
+            "mouse:4",
+            "pedal:left",
         ),
     )
 )
@@ -119,6 +130,7 @@ def rules(draw: st.DrawFn) -> Rules:
         reserved=draw(wired),
         built_in=draw(wired),
         licences={"sky": draw(st.booleans())},
+        takes=draw(st.sampled_from([(), TAKES, TAKES])),
     )
 
 

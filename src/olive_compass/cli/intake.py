@@ -136,7 +136,9 @@ def _read(
         try:
             listing = read_listing(
                 read.rows,
-                Wishes(reading.columns, reading.groups, typed, at.settings.platform, words),
+                Wishes(
+                    reading.columns, reading.groups, typed, at.settings.platform, words, at.devices
+                ),
             )
         except LookupError as error:
             raise Refused(
@@ -182,6 +184,10 @@ def _files(
         after = about if args.version is None else app_file.with_version(about, args.version)
         after = app_file.with_modes(after, listing.modes)
         after = app_file.with_spelling(after, words)
+        takes = at.app(name).rules.takes
+        more = [kind for kind in listing.catalogue.takes if kind not in takes]
+        if more:
+            after = app_file.with_rule(after, "rules", "takes", [*takes, *more])
         after = app_file.with_reading(after, _reading(args, at, name))
         files.append(FileChange(app_path(name), about, after))
     else:
@@ -189,6 +195,8 @@ def _files(
         rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
         text = app_file.with_reading(text, _reading(args, at, ""))
+        if takes := listing.catalogue.takes:
+            text = app_file.with_rule(text, "rules", "takes", list(takes))
         files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"

@@ -56,9 +56,13 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"({titles(view, found.delays)}) will start only after a wait, because {found.trigger} "
             "begins with it"
         ),
+        "twins": lambda: (
+            f"The same finger starts {titles(view, found.twins)} with "
+            f"{joined(dict.fromkeys(str(c.trigger) for c in found.twins))}; which of them is meant "
+            "shows only after a moment"
+        ),
         "menus": lambda: (
-            f"{found.trigger} no longer {found.menus[0].claim.wired}: "
-            f"{_routes(view, found.trigger)} are lost"
+            f"{found.trigger} no longer {found.menus[0].claim.wired}{_routes(view, found.trigger)}"
         ),
         "reflex": lambda: (
             f"{found.trigger} is a reflex, and {found.command.title} lasts and cannot be taken back"
@@ -120,8 +124,10 @@ def titles(view: AppView, claims: Iterable[Claim]) -> str:
 def _routes(view: AppView, trigger: Run) -> str:
     """The keyboard routes that begin with a trigger, the first few by name."""
     titles = routes_by(view, trigger)
+    if not titles:
+        return ""
     some = ", ".join(titles[:3]) + (f" and {len(titles) - 3} more" if titles[3:] else "")
-    return f"{counted(len(titles), 'keyboard route')} ({some})"
+    return f": {counted(len(titles), 'keyboard route')} ({some}) are lost"
 
 
 def _first(at: Desk, view: AppView, holder: Holder) -> str:

@@ -26,6 +26,7 @@ KINDS = {
     "can-mute": bool,
     "text-modes": list,
     "letters-open-menus": bool,
+    "takes": list,
 }
 
 
@@ -122,6 +123,7 @@ def _as_json(r: Rules) -> dict[str, Any]:
         "plain-keys": r.plain_keys,
         "can-mute": r.can_mute,
         "letters-open-menus": r.letters_open_menus,
+        "takes": list(r.takes),
         "text-modes": list(r.text_modes),
         "roses": dict(r.roses),
         "licences": dict(r.licences),
@@ -155,6 +157,7 @@ def _of_keys(r: Rules) -> list[tuple[str, str]]:
             "Alt and their letter open them" if r.letters_open_menus else "no letter opens one",
         ),
         ("swipes", roses or "none"),
+        ("takes besides", ", ".join(r.takes) or "nothing but keys and swipes"),
     ]
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 
 from olive_compass.cli import parts, words
+from olive_compass.core.apps.app import TAKES
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -21,6 +22,7 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.changes.copy_rose import Copied
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import line
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift
@@ -48,6 +50,9 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
         elif broken.rule == "roses":
             some = [each for each in app.modes.names if app.rose(each)]
             hint = f"It does in {joined(some)}: add --mode." if some else hint
+        elif broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
+            takes = ",".join((*app.rules.takes, kind))
+            hint = f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
         return Refused(says, file=app_path(app.name), hint=hint)
     if refusal.what == "too_many" and found.too_many:
         run, scheme = found.too_many.have[0]
@@ -55,6 +60,12 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
         hint = f"Take one first: {first}; or say --instead."
         return Refused(says, file=app_path(app.name), hint=hint)
     return Refused(says)
+
+
+def _kind(found: Verdict) -> str:
+    """The kind of the first stroke that is no key."""
+    names = (kind_of(stroke).name for stroke in found.trigger.strokes)
+    return next((name for name in names if name in TAKES), "")
 
 
 def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
-from olive_compass.core.apps.app import DUPLICATES, Rules
+from olive_compass.core.apps.app import DUPLICATES, TAKES, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
@@ -48,6 +48,7 @@ _RULES: dict[str, type | tuple[type, ...]] = {
     "can-mute": bool,
     "text-modes": list,
     "letters-open-menus": bool,
+    "takes": list,
 }
 
 
@@ -119,6 +120,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             licences={name: bool(has) for name, has in content.get("licences", {}).items()},
             slots={command: str(name) for command, name in content.get("slots", {}).items()},
             letters_open_menus=rules.get("letters-open-menus", True),
+            takes=tuple(rules.get("takes", [])),
         ),
         spelling,
         Reading(
@@ -159,6 +161,9 @@ def _wrong_rules(rules: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     for name in _list(rules, "modifiers"):
         if name not in MODIFIERS:
             yield "modifiers", f"“{name}” is none of {', '.join(MODIFIERS)}."
+    for name in _list(rules, "takes"):
+        if name not in TAKES:
+            yield "takes", f"“{name}” is none of {', '.join(TAKES)}."
 
 
 def _table(content: Mapping[str, Any], name: str) -> Mapping[str, Any]:

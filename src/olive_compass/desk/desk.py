@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
-from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
@@ -27,6 +27,7 @@ from olive_compass.errors import Refused
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
+    from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import History
@@ -89,9 +90,22 @@ class Desk:
 
     @cached_property
     def keyboard(self) -> Keyboard:
-        """The keyboard that the desk says it has."""
-        settings = self.settings
-        return keyboards.load(self.root, settings.platform, settings.form, settings.layout)
+        """The keyboard that the desk says it has, with the devices beside it."""
+        of = self.settings
+        return keyboards.load(self.root, of.platform, of.form, of.layout, self.devices)
+
+    @cached_property
+    def devices(self) -> "Mapping[str, Device]":
+        """The devices that the desk declares, by name."""
+        listed = sorted(name for name in self._listed("devices") if name.endswith(".toml"))
+        if not listed:
+            return NO_DEVICES
+        # Loaded here: most desks have none.
+        from olive_compass.desk.device_file import device_path, read
+
+        names = [name[:-5] for name in listed if not name.startswith(".")]
+        files = {name: device_path(name) for name in names}
+        return {name: read(self.bytes(file), file, name) for name, file in files.items()}
 
     def app_names(self) -> list[str]:
         """The names of all applications, sorted."""

@@ -1,23 +1,37 @@
 """Forms and layouts: those that ship with the program, and those of the desk's own files."""
 
 import os
-from typing import Any
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.core.keys.forms import Form, form_from_rows
-from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.layouts import Layout, layout_from_lines
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.toml_text import load as load_toml
 from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.devices import Device
 
 FORM, LAYOUT = "olive-compass-form/1", "olive-compass-layout/1"
 
 _DATA = os.path.join(os.path.dirname(os.path.dirname(os.path.abspath(__file__))), "data")
 
 
-def load(root: str, platform: str, form: str, layout: str) -> Keyboard:
-    """The keyboard of that form and layout. Raises ``Refused`` where either is unknown."""
-    return Keyboard(platform, load_layout(root, layout), load_form(root, form))
+def load(
+    root: str,
+    platform: str,
+    form: str,
+    layout: str,
+    devices: "Mapping[str, Device]" = NO_DEVICES,
+) -> Keyboard:
+    """The keyboard of that form and layout, with the devices beside it.
+
+    Raises ``Refused`` where form or layout are unknown.
+    """
+    board = load_form(root, form)
+    return Keyboard(platform, load_layout(root, layout), board, devices=devices)
 
 
 def load_form(root: str, name: str) -> Form:

@@ -74,16 +74,22 @@ _ASCII_NAMES = {"↑": "^", "↓": "v", "←": "<", "→": ">"}
 
 
 def board_lines(
-    form: Form, labels: Mapping[str, str], marks: Mapping[str, str], columns: int, plain: bool
+    form: Form,
+    labels: Mapping[str, str],
+    marks: Mapping[str, str],
+    columns: int,
+    plain: bool,
+    rows: bool = False,
 ) -> list[str]:
     """The lines of the picture: each key with its label and mark, both by code.
 
     ``columns`` is the width to keep within; ``plain`` draws with ASCII signs. A key unit takes
-    eight columns where they fit, or else four; keys too far to the right are left out.
+    eight columns where they fit, or else four; keys too far to the right are left out. With ``rows`` all
+    rows stand right below each other, as those of a device do.
     """
     wide = max(seat.x + seat.width for seat in form.seats.values())
     # A quarter of a key unit is the finest step of a form: other widths would not line up.
-    unit = 8 if wide * 8 + 1 <= columns else 4
+    unit = 8 if rows or wide * 8 + 1 <= columns else 4
     seats = list(form.seats.values())
     if wide * unit + 1 > columns:
         seats = [seat for seat in seats if (seat.x + seat.width) * unit + 1 <= columns]
@@ -92,7 +98,9 @@ def board_lines(
     corners = [[0] * width for _ in range(height)]
     texts = [[" "] * width for _ in range(height)]
     for seat in seats:
-        _draw(seat, unit, corners, texts, labels, marks, plain)
+        # The row of function keys stands a little apart.
+        top = 2 * seat.row + (1 if seat.row and not rows else 0)
+        _draw(seat, top, unit, corners, texts, labels, marks, plain)
     lines = []
     for corner_row, text_row in zip(corners, texts, strict=True):
         signs = [
@@ -107,6 +115,7 @@ def board_lines(
 
 def _draw(
     seat: Seat,
+    top: int,
     unit: int,
     corners: list[list[int]],
     texts: list[list[str]],
@@ -115,8 +124,6 @@ def _draw(
     plain: bool,
 ) -> None:
     left, right = round(seat.x * unit), round((seat.x + seat.width) * unit)
-    # The row of function keys stands a little apart.
-    top = 2 * seat.row + (1 if seat.row else 0)
     bottom = top + 2 * round(seat.height)
     for column in range(left, right):
         for line in (top, bottom):
@@ -132,6 +139,9 @@ def _draw(
     if plain:
         label = _ASCII_NAMES.get(label, label)
         label = label if label.isascii() else "?"
+    if len(label) + len(mark) > room and label[:1] == "F" and label[1:].isdigit():
+        # Three of them would all be "F1" where a key is four columns wide.
+        label = label[1:]
     text = (label[: max(room - len(mark), 0)] + mark)[:room]
     for n, char in enumerate(text):
         texts[top + 1][left + 1 + n] = char

@@ -7,6 +7,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.board import (
     BEGINS,
@@ -16,6 +17,7 @@ from olive_compass.core.schemes.board import (
     SILENT,
     USED,
     BoardKey,
+    beside,
     board_keys,
 )
 from olive_compass.core.schemes.claims import Claim
@@ -54,7 +56,8 @@ def run(args: Any, around: Surroundings) -> int:
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     held = _held(args.held, keymap)
-    keys = board_keys(keymap, held, modes)
+    devices = [device_form(each) for each in beside(keymap)]
+    keys = board_keys(keymap, held, modes, [code for form in devices for code in form.seats])
     labels = {code: _label(keymap, code) for code in keys}
     if args.json:
         around.json(
@@ -88,6 +91,10 @@ def run(args: Any, around: Surroundings) -> int:
     )
     for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
         around.say(line)
+    for device in devices:
+        around.say(f"{DIM}{device.title}{OFF}")
+        for line in board_lines(device, labels, marks, around.width or COLUMNS, plain, rows=True):
+            around.say(line)
     _legend(keymap, keys, labels, marks, plain, around)
     return 0
 
@@ -100,6 +107,8 @@ def _held(text: str, keymap: Keymap) -> tuple[str, ...]:
 
 
 def _label(keymap: Keymap, code: str) -> str:
+    if ":" in code and not code.startswith("?"):
+        return code.partition(":")[2]
     layout = keymap.keyboard.layout
     char = layout.typed(code, 0) if layout and not code.startswith("Numpad") else ""
     return (char.upper() if len(char.upper()) == 1 else char) or SHORT.get(code, code)
@@ -141,7 +150,13 @@ def _legend(
         titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
         titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
         if titles:
-            prefix = "Num" if code.startswith("Numpad") else ""
+            prefix = (
+                "Num"
+                if code.startswith("Numpad")
+                else code.partition(":")[0] + " "
+                if ":" in code
+                else ""
+            )
             entries.append(f"{prefix}{labels[code]}  {' or '.join(titles)}")
     if not entries:
         return

@@ -128,7 +128,7 @@ def _keyboard(at: Desk, named: str) -> Keyboard:
     form, _, layout = named.partition("/")
     settings = at.settings
     return keyboards.load(
-        at.root, settings.platform, form or settings.form, layout or settings.layout
+        at.root, settings.platform, form or settings.form, layout or settings.layout, at.devices
     )
 
 

@@ -25,6 +25,9 @@ SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
+olive-compass desk device new pedal --controls left,middle,right --hand foot
+olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
+olive-compass desk device list
 olive-compass desk project harbour-charts
 olive-compass desk system off Ctrl+Escape
 olive-compass desk git
@@ -32,8 +35,10 @@ olive-compass desk git --off"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
+    from olive_compass.cli.devices import arguments as device_arguments
+
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|show|keyboard|system|project|git", required=True
+        dest="verb", metavar="new|show|keyboard|device|system|project|git", required=True
     )
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
@@ -54,6 +59,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
     dry_run_option(board)
+    device = verbs.add_parser("device", help="what lies beside the keyboard: a pad, a pedal, a pen")
+    device_arguments(device)
     system = verbs.add_parser("system", help="the keys that the operating system takes")
     system.add_argument(
         "action",
@@ -80,6 +87,10 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.sharing.versioning import desk_git
 
         return until_saved(lambda: desk_git(args, around))
+    if args.verb == "device":
+        from olive_compass.cli.devices import devices
+
+        return until_saved(lambda: devices(args, around), around)
     if args.verb == "keyboard":
         return until_saved(lambda: _keyboard(args, around), around)
     if args.verb == "system":

@@ -174,11 +174,17 @@ def _print_map(
         cells = ["".join(map(_mark, banks[bank])).ljust(widths[bank]) for bank in narrow]
         around.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
     wide = [bank for bank in BANKS if bank not in narrow]
+    beside = [bank for banks in found.values() for bank in banks if bank not in BANKS]
     around.say()
     around.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
     for held, banks in found.items():
         parts = [_listed(banks[bank]) for bank in wide]
         around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
+    for bank in dict.fromkeys(beside):
+        around.say()
+        around.say(f"{DIM}{'':<15}{bank}{OFF}")
+        for text, groups in _alike({held: banks[bank] for held, banks in found.items()}).items():
+            around.say(f"{groups:<15}{text}")
     states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
     around.say(
         f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
@@ -218,6 +224,26 @@ def _listed(slots: list[Slot]) -> str:
         else:
             parts.append([slot.stroke.key])
     return " ".join(map(_stretch, filter(None, parts)))
+
+
+def _alike(rows: dict[tuple[str, ...], list[Slot]]) -> dict[str, str]:
+    """What is free of one thing beside the keyboard, and with which modifiers; none where nothing is."""
+    found: dict[str, list[str]] = {}
+    for held, slots in rows.items():
+        free = [slot.stroke.key.partition(":")[2] for slot in slots if slot.free]
+        if free:
+            found.setdefault(" ".join(free), []).append(_name(held))
+    if not found:
+        return {"none": ""}
+    every = len(rows)
+    return {
+        text: "with any"
+        if len(names) == every
+        else names[0]
+        if len(names) == 1
+        else f"{names[0]}, {names[1]}" + (f" +{len(names) - 2}" if names[2:] else "")
+        for text, names in found.items()
+    }
 
 
 def _stretch(keys: list[str]) -> str:

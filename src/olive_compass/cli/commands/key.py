@@ -7,7 +7,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.effort.reach import BESIDE, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
 from olive_compass.core.keys.presses import physical_text
@@ -85,11 +85,12 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
         "types": "".join(board.typed_by(physical) for physical in board.press_of(run_)),
         "remarks": _remarks(board, run_),
         "effort": effort.strokes if effort else None,
-        "finger": effort.finger if effort else None,
+        "finger": effort.finger if effort and effort.row != BESIDE else None,
+        "device": effort.finger if effort and effort.row == BESIDE else None,
         "one-hand": sorted(effort.alone) if effort else [],
         "hard": bool(effort and effort.strokes >= at.settings.weights.hard),
         "on-a-laptop": all(
-            code in laptop.seats or code.startswith(("swipe:", "?"))
+            code in laptop.seats or ":" in code or code.startswith("?")
             for _, code in board.press_of(run_)
         ),
     }
@@ -124,7 +125,12 @@ def _on_layouts(at: Desk, names: str, run_: Run) -> list[dict[str, Any]]:
     wanted = keyboards.names(at.root, "layouts") if names == "all" else names.split(",")
     rows = []
     for name in wanted:
-        board = Keyboard(at.settings.platform, keyboards.load_layout(at.root, name.strip()), form)
+        board = Keyboard(
+            at.settings.platform,
+            keyboards.load_layout(at.root, name.strip()),
+            form,
+            devices=at.devices,
+        )
         rows.append(
             {
                 "layout": name.strip(),
@@ -173,7 +179,9 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
     hands = " or ".join(about["one-hand"])
     effort = ""
     if about["effort"] is not None:
-        effort = f"{about['effort']:.1f} home strokes, {about['finger']} finger"
+        effort = (
+            f"{about['effort']:.1f} home strokes, {about['device'] or about['finger'] + ' finger'}"
+        )
         effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
         effort += "; hard to press" if about["hard"] else ""
     print_fields(

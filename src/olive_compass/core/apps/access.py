@@ -66,6 +66,11 @@ def menu_openers(commands: Iterable["Command"]) -> dict[Run, str]:
     }
 
 
+def bar_openers(taps: bool) -> dict[Run, str]:
+    """What opens the bar of menus by itself, where an application knows taps: Alt, let go alone."""
+    return {Run((stroke("tap:Alt"),)): "opens the bar of menus"} if taps else {}
+
+
 def doubled_letters(commands: Iterable["Command"]) -> set[tuple[tuple[str, ...], str]]:
     """The access letters that two items of one menu have: the menu's path, and the letter.
 

@@ -8,10 +8,14 @@ from typing import NamedTuple
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
 
 #: What an application does when a trigger is given to a second command.
 DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
+
+#: The kinds of triggers that an application takes only where its rules say so.
+TAKES = ("tap", "hold", "mouse", "wheel", "pen", "device")
 
 #: What one thing in a catalogue can be.
 KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
@@ -71,6 +75,19 @@ class Catalogue:
         self.commands = commands
         self.unreadable = unreadable
 
+    @property
+    def takes(self) -> tuple[str, ...]:
+        """The kinds of triggers that its factory keys are of, beside keys and swipes."""
+        strokes = {
+            stroke
+            for command in self.commands
+            for run in command.keys
+            for stroke in run.strokes
+            if ":" in stroke.key
+        }
+        names = {kind_of(stroke).name for stroke in strokes}
+        return tuple(name for name in TAKES if name in names)
+
     @cached_property
     def by_id(self) -> dict[str, Command]:
         return {command.id: command for command in self.commands}
@@ -91,7 +108,8 @@ class Rules(NamedTuple):
     in which typing writes text. ``reserved`` keys cannot be changed, ``built_in`` ones mean
     something that no list shows; both with what they do. ``licences`` are those that the
     application knows, and whether this seat has them. ``slots`` name what is in a slot now.
-    ``letters_open_menus`` says that Alt and the access letter of a menu open it.
+    ``letters_open_menus`` says that Alt and the access letter of a menu open it. ``takes`` are the
+    kinds of triggers that it knows beside keys and swipes: tap, hold, mouse, wheel, pen, device.
     """
 
     duplicates: str = "replace"
@@ -111,6 +129,7 @@ class Rules(NamedTuple):
     licences: Mapping[str, bool] = MappingProxyType({})
     slots: Mapping[str, str] = MappingProxyType({})
     letters_open_menus: bool = True
+    takes: tuple[str, ...] = ()
 
     @property
     def typed(self) -> int:

@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from types import MappingProxyType
 from typing import NamedTuple
 
@@ -14,8 +14,9 @@ from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.spelling import Spelling, Unknown, unknown_words
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.plain import escaped, one_line, plain_text
 
 #: The most characters in a cell: what is longer is no title, and no description that a table has.
@@ -49,6 +50,8 @@ class Wishes(NamedTuple):
     platform: str = "pc"
     #: The application's own words for keys, each with ours.
     spelling: Mapping[str, str] = MappingProxyType({})
+    #: The devices that the desk declares: a cell may name their controls.
+    devices: Container[str] = ()
 
 
 class Listing(NamedTuple):
@@ -133,6 +136,7 @@ class _Maker:
         self.unread: list[str] = []
         cells = [text for row in rows if (text := self._cell(row, "keys"))]
         self.minus_is_key = _minus_is_key(cells)
+        self.devices = wishes.devices
         self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
         self.title_is_path = "menu" not in self.fields and _mostly_paths(
             [self._cell(row, "title") for row in rows]
@@ -238,7 +242,25 @@ class _Maker:
         if cell.problem:
             self.unread.append(self._cell(row, "keys"))
             self._set_aside(row, "keys", cell.problem, self._cell(row, "keys"))
+        if stranger := next((d for run in cell.triggers if (d := self._stranger(run))), ""):
+            self.unread.append(self._cell(row, "keys"))
+            why = f"the desk has no device “{stranger}”"
+            self._set_aside(row, "keys", why, self._cell(row, "keys"))
+            return ()
         return cell.triggers
+
+    def _stranger(self, run: Run) -> str:
+        """The device of a trigger that the desk does not declare, ``""``: there is none."""
+        found = (stroke.key.partition(":") for stroke in run.strokes if ":" in stroke.key[1:])
+        return next(
+            (
+                device
+                for device, _, control in found
+                if device not in self.devices
+                and kind_of(Stroke((), f"{device}:{control}")).name == "device"
+            ),
+            "",
+        )
 
     def _modes(self, row: Row) -> tuple[str, ...]:
         text = self._cell(row, "modes")

@@ -20,8 +20,9 @@ from typing import NamedTuple
 
 from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Physical
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 
 _TAPS = {
     "left-little": 48,
@@ -57,9 +58,14 @@ class Weights(NamedTuple):
     hard: float = 13.0
 
 
+#: The row of what lies beside the keyboard.
+BESIDE = -1
+
+
 class Effort(NamedTuple):
     """What a press costs by its easiest way: home strokes, the key's row, hand and finger.
 
+    What is no key has the row ``BESIDE``, and the device in the place of hand and finger.
     ``alone`` are the hands that can do it by themselves, in this way or another.
     """
 
@@ -89,7 +95,7 @@ _MIDDLE = 1.5
 def effort(form: Form, physical: Physical, weights: Weights) -> Effort | None:
     """The effort of one press, by the easiest choice of left and right modifiers.
 
-    None where the form lacks a key that it takes, and for a swipe.
+    None where the form lacks a key that it takes, and for what no key makes.
     """
     held, code = physical
     seat = form.seats.get(code)
@@ -107,7 +113,7 @@ def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
     """The effort of a whole run: its strokes added up, the hands that can do all of them alone."""
     if keyboard.form is None:
         return None
-    each = [_known_effort(keyboard, physical, weights) for physical in keyboard.press_of(run)]
+    each = [press_effort(keyboard, physical, weights) for physical in keyboard.press_of(run)]
     known = [way for way in each if way is not None]
     if len(known) < len(each):
         return None
@@ -116,15 +122,67 @@ def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
     return Effort(total, alone, known[-1].row, known[-1].finger)
 
 
-def _known_effort(keyboard: Keyboard, physical: Physical, weights: Weights) -> Effort | None:
-    """The effort of one press, worked out once for a keyboard."""
-    assert keyboard.form is not None
+def press_effort(keyboard: Keyboard, physical: Physical, weights: Weights) -> Effort | None:
+    """The effort of one press of a key or of anything else, worked out once for a keyboard.
+
+    None where nobody can say it: without a form, and for a swipe.
+    """
+    if keyboard.form is None:
+        return None
     key = (physical, id(weights))
     if key not in keyboard.efforts:
-        keyboard.efforts[key] = effort(keyboard.form, physical, weights)
+        way = _elsewhere if ":" in physical[1] else _on_keys
+        keyboard.efforts[key] = way(keyboard, keyboard.form, physical, weights)
     known = keyboard.efforts[key]
     assert known is None or isinstance(known, Effort)
     return known
+
+
+def _on_keys(keyboard: Keyboard, form: Form, physical: Physical, weights: Weights) -> Effort | None:
+    return effort(form, physical, weights)
+
+
+def _elsewhere(
+    keyboard: Keyboard, form: Form, physical: Physical, weights: Weights
+) -> Effort | None:
+    """The effort of a press beside the keyboard, or of a key that is tapped or held.
+
+    The hand at the mouse does what the mouse does, and a foot does no harm to either hand: what is
+    left for the free one are the modifiers.
+    """
+    held, code = physical
+    sits = kind_of(Stroke((), code)).sits(code, keyboard)
+    if sits is None:
+        return None
+    if sits.code:
+        pressed = effort(form, (held, sits.code), weights)
+        return pressed and pressed._replace(strokes=round(pressed.strokes + sits.strokes, 2))
+    device = keyboard.devices.get(code.partition(":")[0])
+    hand = device.hand if device and device.hand in ("left", "right") else ""
+    choices = [[form.seats[c] for c in HOLDERS.get(name, ()) if c in form.seats] for name in held]
+    if not all(choices):
+        return None
+    ways = [_held_only(form, list(modifiers), weights, hand) for modifiers in product(*choices)]
+    easiest = min(ways, key=lambda way: way.strokes)
+    return Effort(
+        round(easiest.strokes + sits.strokes, 2),
+        frozenset(each for way in ways for each in way.alone),
+        BESIDE,
+        sits.part,
+    )
+
+
+def _held_only(form: Form, modifiers: list[Seat], weights: Weights, hand: str) -> Effort:
+    """What holding these modifiers costs while ``hand`` (``""``: none) works a device."""
+    total = 0.0
+    hands = {hand} if hand else set()
+    for seat in modifiers:
+        own_hand, own_finger = FINGER_OF.get(seat.code, ("left", "index"))
+        name = f"{own_hand}-{own_finger}"
+        total += weights.fingers.get(name, 1.0) * _difficulty(form, seat, own_hand, own_finger)
+        hands.add(_hand(seat))
+    alone = frozenset(hands or ("left", "right")) if len(hands) < 2 else frozenset[str]()
+    return Effort(total, alone, 0, "")
 
 
 def distance(form: Form, a: str, b: str) -> float:

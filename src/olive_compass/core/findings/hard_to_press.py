@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.effort.reach import effort
+from olive_compass.core.effort.reach import press_effort
 from olive_compass.core.findings.advice import better_key
 from olive_compass.core.findings.finding import Finding, View, factory_note, of_schemes, place
 from olive_compass.core.keys.presses import Physical
@@ -28,7 +28,7 @@ def find(view: View) -> Iterator[Finding]:
             return total
         for physical in keyboard.press_of(claim.trigger):
             if physical not in costs:
-                found = effort(keyboard.form, physical, view.weights) if keyboard.form else None
+                found = press_effort(keyboard, physical, view.weights)
                 costs[physical] = found.strokes if found else 0.0
             total += costs[physical]
         return total

@@ -5,9 +5,8 @@ from collections.abc import Iterator
 from olive_compass.core.findings.advice import leaving_bare, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.standing import REFLEXES
+from olive_compass.core.schemes.standing import reflex_presses
 
 ID = "lasting-on-reflex"
 SEVERITY = "warning"
@@ -17,8 +16,7 @@ ADVICE = "Leave the command bare: it is to be started from the menu only. Or mut
 
 def find(view: View) -> Iterator[Finding]:
     board = view.keymap.keyboard
-    for text in REFLEXES:
-        press = board.press_of(read_trigger(text))
+    for press in reflex_presses(board):
         for claims in _started(view, press):
             claim = claims[0]
             command = view.app.catalogue.by_id[claim.command]

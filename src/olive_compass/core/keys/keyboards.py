@@ -4,7 +4,10 @@ Two strokes are the same press when the same keys make them: ``Ctrl+Shift+=`` an
 a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 """
 
+from collections.abc import Mapping
 from itertools import product
+from types import MappingProxyType
+from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
@@ -12,6 +15,12 @@ from olive_compass.core.keys.layouts import LEVELS, Layout, latin_places
 from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.presses import Made, Physical, Press, ordered
 from olive_compass.core.keys.triggers import Run, Stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.devices import Device
+
+#: No device beside the keyboard.
+NO_DEVICES: "Mapping[str, Device]" = MappingProxyType({})
 
 PLATFORMS = ("pc", "linux", "mac")
 
@@ -38,11 +47,14 @@ class Keyboard:
         layout: Layout | None = None,
         form: Form | None = None,
         folded_pad: bool = False,
+        devices: "Mapping[str, Device]" = NO_DEVICES,
     ) -> None:
         self.platform = platform
         self.layout = layout
         self.form = form
         self.folded_pad = folded_pad
+        #: The devices beside it, by name.
+        self.devices = devices
         #: What presses cost, by press and weights: kept here by ``effort``.
         self.efforts: dict[object, object] = {}
         self._made: dict[Stroke, Made] = {}
@@ -50,7 +62,12 @@ class Keyboard:
 
     def folded(self) -> "Keyboard":
         """The same keyboard for an application that takes the pad's digits for the row's."""
-        return Keyboard(self.platform, self.layout, self.form, folded_pad=True)
+        return Keyboard(self.platform, self.layout, self.form, True, self.devices)
+
+    def controls(self, device: str) -> tuple[str, ...] | None:
+        """The controls of a device, None where the desk declares none of that name."""
+        known = self.devices.get(device)
+        return known.controls if known else None
 
     def made(self, stroke: Stroke) -> Made:
         """How this keyboard makes ``stroke``."""
@@ -98,7 +115,7 @@ class Keyboard:
         assert self.layout is not None
         small = char.lower() if len(char.lower()) == 1 else char
         ways = self.layout.ways.get(small, ())
-        return any(way.level < 2 or (way.code != code and self._has(way.code)) for way in ways)
+        return any(way.level < 2 or (way.code != code and self.has_key(way.code)) for way in ways)
 
     def typed_by(self, physical: Physical) -> str:
         """The character that a press types, ``""`` where it types none."""
@@ -132,7 +149,7 @@ class Keyboard:
     def by_label(self, held: list[str], label: str) -> Made:
         assert self.layout is not None
         char = label.lower() if len(label.lower()) == 1 else label
-        ways = [way for way in self.layout.ways.get(char, ()) if self._has(way.code)]
+        ways = [way for way in self.layout.ways.get(char, ()) if self.has_key(way.code)]
         # A capital that is not the Shift of its small letter needs no Shift in a shortcut.
         if not ways and not self.layout.is_latin and char in latin_places():
             code, level = latin_places()[char]
@@ -149,14 +166,15 @@ class Keyboard:
 
     def at_code(self, held: list[str], code: str, missing: str) -> Made:
         code = self.folded_code(code)
-        gone = "" if self._has(code) or code in _ELSEWHERE else missing
+        gone = "" if self.has_key(code) or code in _ELSEWHERE else missing
         return Made(((self.real(held), code),), gone)
 
     def folded_code(self, code: str) -> str:
         """The key that an application takes a key of the pad for, where it does not tell them apart."""
         return _PAD_FOLDS.get(code, code) if self.folded_pad else code
 
-    def _has(self, code: str) -> bool:
+    def has_key(self, code: str) -> bool:
+        """Whether the form has a key; without a form it may."""
         return self.form is None or code in self.form.seats
 
     def real(self, held: "list[str] | tuple[str, ...]") -> tuple[str, ...]:

@@ -35,4 +35,7 @@ def ordered(held: "list[str] | tuple[str, ...]") -> tuple[str, ...]:
 def physical_text(physical: Physical) -> str:
     """A physical press in words: ``Ctrl+Shift+@Equal``."""
     held, code = physical
-    return "+".join((*held, code[1:] if code.startswith("?") else "@" + code.lstrip("@")))
+    if code.startswith("?"):
+        return "+".join((*held, code[1:]))
+    # What is no key of a keyboard has its kind and a colon in its name.
+    return "+".join((*held, code if ":" in code[1:] else "@" + code.lstrip("@")))

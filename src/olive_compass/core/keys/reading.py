@@ -5,7 +5,7 @@ A modifier is followed by a joiner (``+``, ``-`` or a space) or is a sign that n
 and a W3C ``code`` value. Strokes after a space make a run.
 """
 
-from olive_compass.core.keys.kinds import Unreadable, prefixed
+from olive_compass.core.keys.kinds import Unreadable, named, prefixed
 from olive_compass.core.keys.names import (
     KEY_SPELLINGS,
     MODIFIER_RANK,
@@ -189,6 +189,8 @@ class _Reader:
         for end in reversed(ends):
             chunk = text[at:end]
             name = KEY_SPELLINGS.get(" ".join(chunk.split()).lower())
+            if name is None and end > ends[0]:
+                name = _named_by_words(chunk)
             if name is None and end == ends[0] and len(chunk) > 2:
                 name = KEY_SPELLINGS.get(chunk.replace("_", " ").replace("-", " ").lower())
             if name is not None:
@@ -205,6 +207,9 @@ class _Reader:
                 raise self._error(at, end, error.reason, error.nearest) from None
             self.at = end
             return [stroke(key, *held, by_place=kind.prefix == "@")]
+        if name := _named_by_words(chunk):
+            self.at = end
+            return [stroke(name, *held)]
         if len(chunk) <= self.typed and chunk.isalnum() and not held:
             self.at = end
             return [stroke(_char_key(char)) for char in chunk]
@@ -245,6 +250,15 @@ class _Reader:
             except TriggerError as still:
                 better = still.nearest
         return TriggerError(self.whole, start, end, reason, better)
+
+
+def _named_by_words(chunk: str) -> str | None:
+    """The trigger of another kind that words name (``Wheel up``, ``Double-click``), or None."""
+    words = chunk.replace("_", " ").replace("-", " ").split()
+    # A run of keys is no name: "G D", "Ctrl+K S".
+    if "+" in chunk or any(len(word) < 2 and not word.isdigit() for word in words[:2]):
+        return None
+    return named(" ".join(words).lower()) or None
 
 
 def _char_key(char: str) -> str:

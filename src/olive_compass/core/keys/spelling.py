@@ -10,6 +10,7 @@ from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
+from olive_compass.core.keys.kinds import prefixed
 from olive_compass.core.keys.names import (
     KEY_SPELLINGS,
     MODIFIER_RANK,
@@ -114,6 +115,9 @@ def checked(word: str, ours: str) -> tuple[str, str]:
             )
         return word, f"{modifier}+" if joined or ours.strip().endswith("+") else modifier
     key = KEY_SPELLINGS.get(plain.lower()) or (plain.upper() if len(plain) == 1 else "")
+    kind = None if key else prefixed(plain)
+    if kind and kind.prefix != "@":
+        key = kind.read(plain[len(kind.prefix) :])
     if not key:
         raise ValueError(f"“{ours}” is no modifier and no key of ours")
     if len(word) < 2 or not word[-1].isalnum():

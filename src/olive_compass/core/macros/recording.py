@@ -4,11 +4,12 @@ from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
 from typing import NamedTuple
 
+from olive_compass.core.apps.app import TAKES
 from olive_compass.core.macros.macro import Macro, Reference, Step
 from olive_compass.core.macros.playing import Played
 
 #: How a command can be started.
-WAYS = ("key", "menu", "toolbar", "swipe", "macro")
+WAYS = ("key", "menu", "toolbar", "swipe", "macro", "tray", *TAKES)
 
 
 class Event(NamedTuple):

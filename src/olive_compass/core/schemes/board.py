@@ -1,7 +1,10 @@
 """What each key of a keyboard does under the same modifiers: the matter of a board."""
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
+from olive_compass.core.keys.devices import Device
+from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
@@ -21,10 +24,27 @@ class BoardKey(NamedTuple):
     bare: tuple[tuple[str, str], ...] = ()
 
 
+def beside(keymap: Keymap) -> tuple[Device, ...]:
+    """What a board shows beside the keyboard: the devices that the application takes keys of, and
+    the buttons and turns of the mouse, the wheel and the pen where it takes those."""
+    takes = keymap.app.rules.takes
+    found = []
+    for kind in kinds() if takes else ():
+        if not kind.must_be_taken or kind.name not in takes:
+            continue
+        for name, keys in kind.there(keymap.keyboard).items():
+            declared = keymap.keyboard.devices.get(name)
+            controls = tuple(key.partition(":")[2] for key in keys)
+            if kind.name not in ("tap", "hold"):
+                found.append(declared or Device(name, name, (controls,)))
+    return tuple(found)
+
+
 def board_keys(
-    keymap: Keymap, held: tuple[str, ...], modes: tuple[str, ...]
+    keymap: Keymap, held: tuple[str, ...], modes: tuple[str, ...], codes: Iterable[str] = ()
 ) -> dict[str, BoardKey]:
-    """What every key of the keyboard's form does with ``held`` pressed, by code.
+    """What every key of the keyboard's form does with ``held`` pressed, by code; and so for
+    other ``codes``, beside the keyboard.
 
     A key is free where it does nothing in any of ``modes``.
     """
@@ -37,7 +57,7 @@ def board_keys(
     }
     left_bare = bare_presses(keymap)
     found = {}
-    for code in form.seats if form else ():
+    for code in (*(form.seats if form else ()), *codes):
         press: Press = ((held, keymap.keyboard.folded_code(code)),)
         outcomes = [keymap.decide_press(press, mode) for mode in modes]
         claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))

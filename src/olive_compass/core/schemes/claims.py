@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from types import MappingProxyType
 from typing import NamedTuple
 
-from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.apps.access import bar_openers, menu_openers
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
@@ -161,7 +161,10 @@ def _all(stack: Stack) -> Iterator[Claim]:
     yield from _audible(_factory_claims(stack.app, rank), silent)
     yield from _wired(rules.built_in, BUILT_IN, rank + 1)
     if rules.letters_open_menus:
-        yield from _wired(menu_openers(stack.app.catalogue.commands), MENUS, rank + 2)
+        openers = menu_openers(stack.app.catalogue.commands)
+        if openers:
+            openers |= bar_openers("tap" in rules.takes)
+        yield from _wired(openers, MENUS, rank + 2)
 
 
 def _audible(

@@ -6,12 +6,19 @@ from typing import NamedTuple
 
 from olive_compass.core.apps.access import doubled_letters
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
+
+
+def twins_of(press: Press) -> tuple[Press, ...]:
+    """The other presses that the finger of the last stroke makes of the same part."""
+    kind = kind_of(Stroke((), press[-1][1]))
+    return tuple((*press[:-1], other) for other in kind.twins(press[-1]))
 
 
 class Outcome(NamedTuple):
@@ -172,6 +179,18 @@ class Keymap:
             for length in range(1, len(press)):
                 found.setdefault(press[:length], []).append(press)
         return found
+
+    @cached_property
+    def twins(self) -> dict[Press, tuple[Press, ...]]:
+        """The presses that one finger makes of one part (a key pressed and held, a button pressed
+        once and twice), where at least one of them is claimed: by each the others."""
+        found: dict[Press, dict[Press, None]] = {}
+        for press in self.buckets:
+            if ":" in press[-1][1]:
+                for other in twins_of(press):
+                    found.setdefault(press, {})[other] = None
+                    found.setdefault(other, {})[press] = None
+        return {press: tuple(others) for press, others in found.items()}
 
     @cached_property
     def doubled_letters(self) -> set[tuple[tuple[str, ...], str]]:

@@ -31,6 +31,19 @@ BANKS = {
     ),
 }
 
+
+def banks(view: View) -> dict[str, tuple[str, ...]]:
+    """The keys by rows, and after them what the application takes beside the keyboard."""
+    takes = view.app.rules.takes
+    if not takes:
+        return BANKS
+    from olive_compass.core.keys.kinds import kinds
+
+    taken = [kind for kind in kinds() if kind.must_be_taken and kind.name in takes]
+    beside = [kind.there(view.keyboard) for kind in taken]
+    return {**BANKS, **{name: keys for each in beside for name, keys in each.items()}}
+
+
 #: Modifiers that the map shows, the easiest first.
 HELD = {
     "pc": (
@@ -79,10 +92,11 @@ def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[s
     it, the keyboard can make it, and it would not swallow what is typed.
     """
     texts = bool(standing.typing_modes(view.app, modes))
+    rows = banks(view)
     return {
         held: {
             bank: [_slot(view, stroke(key, *held), modes, texts) for key in keys]
-            for bank, keys in BANKS.items()
+            for bank, keys in rows.items()
         }
         for held in HELD["mac" if view.keyboard.platform == "mac" else "pc"]
     }
@@ -97,13 +111,14 @@ def free_strokes(
     about."""
     texts = bool(standing.typing_modes(view.app, modes))
     groups = HELD["mac" if view.keyboard.platform == "mac" else "pc"]
+    rows = banks(view)
     return [
         slot.stroke
         for held in groups
         if only is None or held in only[0]
-        for bank in BANKS
+        for bank in rows
         if only is None or bank in only[1]
-        for key in BANKS[bank]
+        for key in rows[bank]
         if (slot := _slot(view, stroke(key, *held), modes, texts)).free
     ]
 

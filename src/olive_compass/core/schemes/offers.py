@@ -3,13 +3,14 @@
 What is offered has a clean verdict: nothing at all stands against it.
 """
 
+import re
 from collections.abc import Iterable, Iterator
 from itertools import combinations
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.effort.reach import distance, run_effort
+from olive_compass.core.effort.reach import BESIDE, Effort, distance, run_effort
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -148,11 +149,23 @@ def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer
         if is_reflex(view.keyboard, run):
             score += REFLEX
         if cost.one_hand(view.hand):
-            reasons.append(f"{view.hand} hand alone" if view.hand != "both" else "one hand")
+            reasons.append(_hand(view, cost))
         else:
             score += TAKES_BOTH_HANDS
         found.append(Offer(run, cost.strokes, round(score, 2), tuple(reasons)))
-    return sorted(found, key=lambda each: (each.score, str(each.trigger)))
+    return sorted(found, key=lambda each: (each.score, _natural(each.trigger)))
+
+
+def _hand(view: View, cost: Effort) -> str:
+    if len(cost.alone) > 1 and cost.row == BESIDE:
+        return "no hand leaves its place"
+    return f"{view.hand} hand alone" if view.hand != "both" else "one hand"
+
+
+def _natural(trigger: Run) -> tuple[object, ...]:
+    """What orders triggers as a person counts: K2 before K10."""
+    parts = re.split(r"(\d+)", str(trigger))
+    return tuple((int(part), "") if part.isdecimal() else (0, part) for part in parts)
 
 
 def title_runs(view: View, command: Command) -> Iterator[Run]:

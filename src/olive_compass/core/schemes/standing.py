@@ -16,7 +16,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.deciding import Keymap, twins_of
 
 #: Keys that mean something harmless in most programs, so that hands press them unasked.
 REFLEXES = (
@@ -41,6 +41,10 @@ REFLEXES = (
     "F2",
     "F5",
 )
+
+#: What hands do with the mouse without thinking: the wheel rolls a page, the second button opens
+#: a menu.
+_POINTING = ("wheel:up", "wheel:down", "mouse:second", "mouse:middle")
 
 #: Keys whose middles lie no further apart than this (key units) are neighbours.
 BESIDE = 1.2
@@ -175,12 +179,14 @@ def outside(app: App, command: Command, modes: Iterable[str]) -> tuple[str, ...]
 
 def is_reflex(keyboard: Keyboard, trigger: Run) -> bool:
     """Whether hands press a trigger without thinking."""
-    return keyboard.press_of(trigger) in _reflex_presses(keyboard)
+    return keyboard.press_of(trigger) in reflex_presses(keyboard)
 
 
 @lru_cache(maxsize=8)
-def _reflex_presses(keyboard: Keyboard) -> frozenset[Press]:
-    return frozenset(keyboard.press_of(read_trigger(text)) for text in REFLEXES)
+def reflex_presses(keyboard: Keyboard) -> dict[Press, None]:
+    """The presses that hands make without thinking, in a fixed order."""
+    keys = [keyboard.press_of(read_trigger(text)) for text in REFLEXES]
+    return dict.fromkeys([*keys, *((((), code),) for code in _POINTING)])
 
 
 def hard(keyboard: Keyboard, trigger: Run, weights: Weights) -> Effort | None:
@@ -199,6 +205,22 @@ def beside(keymap: Keymap, press: Press) -> Iterator[Press]:
         other = ((held, near),)
         if near != code and other in keymap.buckets and distance(form, code, near) <= BESIDE:
             yield other
+
+
+def twins(keymap: Keymap, press: Press, modes: Iterable[str], command: str) -> tuple[Claim, ...]:
+    """What the same finger starts with the same part in one of ``modes``: by holding it longer, or
+    pressing it twice. What does so for ``command`` itself is left out."""
+    others = dict.fromkeys((*twins_of(press), *keymap.twins.get(press, ())))
+    modes = tuple(modes) if others else ()
+    return tuple(
+        dict.fromkeys(
+            claim
+            for other in others
+            for mode in modes
+            for claim in keymap.winners(other, mode)
+            if not claim.mutes and claim.command != command
+        )
+    )
 
 
 def neighbours(keymap: Keymap, press: Press, modes: Iterable[str], mark: str) -> list[Claim]:

@@ -44,6 +44,7 @@ WEIGHTS = {
     "altgr": SAID,
     "waits": SAID,
     "delays": SAID,
+    "twins": SAID,
     "menus": SAID,
     "reflex": SAID,
     "slips": SAID,
@@ -77,7 +78,8 @@ class Verdict(NamedTuple):
     ``hidden`` meanings that no list shows; strokes that the keyboard is ``lacking``; modes in which
     it would swallow ``typing``; modes ``outside`` the command's own; characters made
     ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
-    that it ``delays``; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
+    that it ``delays``; ``twins``, which the same finger starts with the same key or button by holding
+    it or pressing it twice; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
     that starts what lasts; ``slips``; false ``friends``; that it is ``hard`` to press; what still
     comes ``first`` in some mode; and modes in which it is ``unreached``, because a nearer scheme
     lets its lower keys count no longer. ``lost`` says what each holder is left with.
@@ -104,6 +106,7 @@ class Verdict(NamedTuple):
     altgr: tuple[Trait, ...] = ()
     waits: tuple[Claim, ...] = ()
     delays: tuple[Claim, ...] = ()
+    twins: tuple[Claim, ...] = ()
     menus: tuple[Holder, ...] = ()
     reflex: bool = False
     slips: tuple[Slip, ...] = ()
@@ -210,6 +213,7 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
         too_many=_too_many(view, command, trigger, scheme) if scheme else None,
         waits=_waits(keymap, press, inside),
         delays=_delays(keymap, press, inside),
+        twins=standing.twins(keymap, press, inside, command.id),
         slips=_slips(keymap, press, inside, command, trigger),
         friends=worse,
     )

@@ -1,39 +1,78 @@
 """The kinds of triggers: one module each in this folder, found by its being here.
 
 A module holds ``KIND``, a ``Kind`` (see ``kind.py``): how it is read and written, which press it is,
-what it types, and what the rules of an application say of it.
+what it types, where it sits and what it costs, and what the rules of an application say of it. A
+module whose kind is written with a prefix has the name of the prefix: ``wheel.py`` for ``wheel:up``.
 """
 
 from functools import cache
 from importlib import import_module
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Unreadable
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, Unreadable
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.siblings import module_names
 
-__all__ = ["Asked", "Broken", "Kind", "Unreadable", "kind_of", "prefixed"]
+__all__ = [
+    "Asked",
+    "Broken",
+    "Kind",
+    "Sits",
+    "Unreadable",
+    "kind_called",
+    "kind_of",
+    "kinds",
+    "named",
+    "prefixed",
+]
+
+#: The modules here that no prefix leads to.
+_OTHERS = ("kind", "key", "place", "device")
 
 
 @cache
-def _kinds() -> dict[str, Kind]:
-    """Every kind by its prefix."""
-    names = [name for name in module_names(__path__) if name != "kind"]
-    found: list[Kind] = [import_module(f"{__name__}.{name}").KIND for name in names]
-    return {kind.prefix: kind for kind in found}
+def _prefixes() -> frozenset[str]:
+    return frozenset(module_names(__path__)) - set(_OTHERS)
+
+
+@cache
+def kind_called(name: str) -> Kind:
+    """The kind in the module ``name``."""
+    found: Kind = import_module(f"{__name__}.{name}").KIND
+    return found
+
+
+@cache
+def kinds() -> tuple[Kind, ...]:
+    """Every kind; keys first, the others by name."""
+    return tuple(map(kind_called, ("key", "place", *sorted(_prefixes()), "device")))
 
 
 def kind_of(stroke: Stroke) -> Kind:
     """The kind that a stroke is of."""
-    known = _kinds()
     if stroke.by_place:
-        return known["@"]
-    name, colon, _ = stroke.key.partition(":")
-    return (known.get(name + colon) if colon else None) or known[""]
+        return kind_called("place")
+    return kind_called(_module(stroke.key))
+
+
+def _module(key: str) -> str:
+    """The module of the kind that a key in our own writing is of."""
+    name, colon, rest = key.partition(":")
+    if not colon or not rest or not name[:1].isalpha():
+        return "key"
+    return name if name in _prefixes() else "device"
 
 
 def prefixed(text: str) -> Kind | None:
     """The kind of trigger that a text begins as, None: it is a key by what it types."""
-    plain = text.lower()
-    return next(
-        (k for p, k in _kinds().items() if p and len(plain) > 1 and plain.startswith(p)), None
-    )
+    if text[:1] == "@" and len(text) > 1:
+        return kind_called("place")
+    module = _module(text.lower())
+    return None if module == "key" else kind_called(module)
+
+
+def named(words: str) -> str:
+    """The key that words of a listing name (``wheel up``, ``double click``), ``""``: none of ours.
+
+    ``words`` are in lower case, with one space between them.
+    """
+    return next((key for kind in kinds() if (key := kind.named(words))), "")

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, NamedTuple
 
-from olive_compass.core.keys.presses import Made
+from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
@@ -18,6 +18,8 @@ if TYPE_CHECKING:
         def modifiers(self) -> tuple[str, ...]: ...
         @property
         def plain_keys(self) -> str: ...
+        @property
+        def takes(self) -> tuple[str, ...]: ...
 
 
 class Unreadable(ValueError):
@@ -53,10 +55,23 @@ class Asked(NamedTuple):
     keyboard: "Keyboard"
 
 
+class Sits(NamedTuple):
+    """Where a press is made that is no plain press of a key.
+
+    ``code`` is the key of the keyboard that makes it, ``""``: none does. Then ``part`` says what
+    does (“right hand, wheel”), and ``strokes`` what it costs in home strokes without modifiers.
+    ``strokes`` comes on top where a key makes it.
+    """
+
+    code: str = ""
+    part: str = ""
+    strokes: float = 0.0
+
+
 class Kind:
     """A kind of trigger. The defaults are those of what is no key of a keyboard."""
 
-    #: What one is called, as logs have it; what several are called.
+    #: What one is called, as logs and rules have it; what several are called.
     name = ""
     plural = ""
     #: What its text begins with in a trigger, ``""``: anything else.
@@ -65,10 +80,16 @@ class Kind:
     on_form = False
     #: The notations that have no way to write it.
     unwritten: tuple[str, ...] = ("aria", "xdg")
+    #: Whether an application takes it only where its rules say so (``takes``).
+    must_be_taken = False
 
     def read(self, text: str) -> str:
         """The key of a stroke that ``text`` (without the prefix) names; raises ``Unreadable``."""
         raise NotImplementedError
+
+    def named(self, words: str) -> str:
+        """The key that words of a listing name, ``""``: they name none of this kind."""
+        return ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         """How a keyboard makes a stroke with the modifiers ``held``."""
@@ -78,6 +99,33 @@ class Kind:
         """Whether the stroke writes text by itself where typing writes text."""
         return False
 
+    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+        """Where a press with this code is made; None: nobody can say, so it has no effort."""
+        return None
+
+    def twins(self, physical: Physical) -> tuple[Physical, ...]:
+        """The other presses that the same finger makes of the same part: shorter, longer, twice."""
+        return ()
+
+    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+        """What a map of free triggers lists of this kind: the keys, by what holds them."""
+        return {}
+
     def broken(self, asked: Asked) -> Iterator[Broken]:
         """The rules that the stroke breaks."""
-        yield from ()
+        if self.must_be_taken and self.name not in asked.allows.takes:
+            yield Broken("takes", f"it takes no {self.plural}, and {asked.stroke} is one")
+
+
+def twice(text: str) -> tuple[str, str]:
+    """A text without the sign for “twice”, and that sign (``""``: once).
+
+    >>> twice("main * 2"), twice("main")
+    (('main', '*2'), ('main', ''))
+    """
+    name, star, times = (part.strip() for part in text.partition("*"))
+    if not star:
+        return name, ""
+    if times != "2":
+        raise Unreadable(f"“*{times}” is not *2, which is twice")
+    return name, "*2"

@@ -1,0 +1,232 @@
+"""``desk device``: declares what lies beside the keyboard, and shows it."""
+
+import argparse
+import re
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.keys.devices import WORKED_BY, Device
+from olive_compass.core.keys.kinds import kinds
+from olive_compass.core.keys.kinds.device import control_name
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.device_file import device_path, new_text, read
+from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+
+#: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
+KNOWN = {
+    "mouse": "main,middle,second,4,5",
+    "wheel": "up,down,left,right",
+    "pen": "tip,barrel,eraser",
+}
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "action",
+        nargs="?",
+        default="list",
+        choices=("list", "show", "new", "drop"),
+        help="list them, show one, declare a new one, or drop one (list)",
+    )
+    parser.add_argument("name", nargs="?", metavar="NAME", help="what its triggers begin with")
+    parser.add_argument(
+        "--controls", default="", metavar="NAMES", help="its controls, parted by commas, in one row"
+    )
+    parser.add_argument(
+        "--row",
+        action="append",
+        default=[],
+        metavar="NAMES",
+        help="a row of controls; say it again",
+    )
+    parser.add_argument(
+        "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"
+    )
+    parser.add_argument("--dials", default="", metavar="NAMES", help="those that are turned")
+    parser.add_argument("--faders", default="", metavar="NAMES", help="those that are pushed")
+    parser.add_argument("--hand", choices=WORKED_BY, help="what works it (either)")
+    parser.add_argument(
+        "--reach",
+        type=float,
+        default=2.0,
+        metavar="N",
+        help="what a press costs, in home strokes (2)",
+    )
+    parser.add_argument("--title", default="", help="what it is called (its name)")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def devices(args: Any, around: Surroundings) -> int:
+    """Runs ``desk device``."""
+    at = pick.desk(args, around)
+    if args.action == "list":
+        return _list(args, around, at)
+    if not args.name:
+        raise Refused(
+            "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
+        )
+    if args.action == "new":
+        return _new(args, around, at)
+    known = at.devices.get(args.name)
+    if known is None:
+        has = ", ".join(at.devices) or "none yet"
+        raise Refused(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
+    if args.action == "show":
+        return _show(args, around, known)
+    path = device_path(args.name)
+    used = _users(at, args.name)
+    lines = (
+        (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",) if used else ()
+    )
+    return keep(
+        args,
+        around,
+        at,
+        [FileChange(path, at.bytes(path), None)],
+        f"Device {args.name} dropped",
+        lines,
+    )
+
+
+def _new(args: Any, around: Surroundings, at: Desk) -> int:
+    taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
+    reserved = [name for name in taken if name not in KNOWN]
+    checked_name(args.name, "a device", at.devices, reserved)
+    if not re.fullmatch(r"[a-z][a-z0-9-]*", args.name):
+        raise Refused(
+            f"“{args.name}” cannot begin a trigger.",
+            hint="A device's name is of small letters, digits and hyphens, such as pedal.",
+        )
+    if args.name in at.devices:
+        raise Refused(
+            f"The desk has a device “{args.name}” already; nothing was changed.",
+            file=device_path(args.name),
+            hint=f"Drop it first: olive-compass desk device drop {args.name}",
+        )
+    device = Device(
+        args.name,
+        args.title or args.name,
+        _rows(args),
+        frozenset(_names(args.dials)),
+        frozenset(_names(args.faders)),
+        args.hand or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
+        args.reach,
+    )
+    path = device_path(args.name)
+    data = new_text(device)
+    # Read back before it is written: what is wrong is refused as it would be in the file.
+    made = read(data, path, args.name)
+    first = f"{args.name}:{made.controls[0]}"
+    lines = [f"Its triggers: {made.said_controls}, written {first}."]
+    if args.name not in KNOWN:
+        lines.append(
+            "What an application takes beside keys: olive-compass app rules APP --set takes=device"
+        )
+    what = f"Device {args.name} declared, {len(made.controls)} controls"
+    return keep(
+        args, around, at, [FileChange(path, None, data)], what, tuple(lines), device=_json(made)
+    )
+
+
+def _rows(args: Any) -> tuple[tuple[str, ...], ...]:
+    """The rows of controls that the options name; each thing that is turned stands in one of them."""
+    rows = [tuple(_names(row)) for row in args.row]
+    if args.grid:
+        size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", args.grid.strip().lower())
+        if size is None or not int(size[1]) * int(size[2]):
+            raise Refused(f"“{args.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
+        down, across = int(size[1]), int(size[2])
+        rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
+    given = args.controls or ("" if rows else KNOWN.get(args.name, ""))
+    if given:
+        rows.append(tuple(_names(given)))
+    for text in (args.dials, args.faders):
+        new = tuple(name for name in _names(text) if not any(name in row for row in rows))
+        rows += [new] if new else []
+    if not rows:
+        raise Refused(
+            f"What controls {args.name} has is not said.",
+            hint="Say --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
+        )
+    return tuple(rows)
+
+
+def _names(text: str) -> list[str]:
+    return [
+        control_name(part.strip()) for part in text.replace(" ", ",").split(",") if part.strip()
+    ]
+
+
+def _users(at: Desk, device: str) -> list[str]:
+    """The schemes in which something has a control of the device."""
+    return [
+        f"{app}/{name}"
+        for app in at.app_names()
+        for name in at.scheme_names(app)
+        if any(
+            stroke.key.startswith(f"{device}:")
+            for lines in at.scheme(at.app(app), name).assign.values()
+            for each in lines
+            for run in each.keys
+            for stroke in run.strokes
+        )
+    ]
+
+
+def _list(args: Any, around: Surroundings, at: Desk) -> int:
+    if args.json:
+        around.json({"devices": [_json(each) for each in at.devices.values()]})
+    elif not at.devices:
+        around.say(
+            "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
+            "device new pedal --controls left,middle,right --hand foot"
+        )
+    else:
+        rows = [
+            (each.name, each.title, each.said_controls, each.hand) for each in at.devices.values()
+        ]
+        print_table(around, ("device", "title", "controls", "worked by"), rows)
+    return 0
+
+
+def _show(args: Any, around: Surroundings, device: Device) -> int:
+    if args.json:
+        around.json(_json(device))
+        return 0
+    around.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
+    rows = ["  ".join(row) for row in device.rows]
+    fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
+    turned = [("dials", device.dials), ("faders", device.faders)]
+    fields += [(name, ", ".join(sorted(which))) for name, which in turned]
+    users = _users(pick.desk(args, around), device.name)
+    print_fields(
+        around,
+        [
+            *fields,
+            ("worked by", device.hand),
+            ("a press costs", f"{device.reach:g} home strokes"),
+            ("used by", ", ".join(users) or "no scheme yet"),
+        ],
+    )
+    return 0
+
+
+def _json(device: Device) -> dict[str, Any]:
+    return {
+        "name": device.name,
+        "title": device.title,
+        "file": device_path(device.name),
+        "rows": [list(row) for row in device.rows],
+        "controls": list(device.controls),
+        "dials": sorted(device.dials),
+        "faders": sorted(device.faders),
+        "hand": device.hand,
+        "reach": device.reach,
+    }

@@ -1,0 +1,49 @@
+"""Saves changes of files that are no decisions of a scheme, and says so: one way for all of them."""
+
+from typing import Any
+
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import FileChange
+
+
+def keep(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    files: list[FileChange],
+    what: str,
+    lines: tuple[str, ...] = (),
+    **fields: Any,
+) -> int:
+    """Saves ``files`` as one change called ``what`` and returns 0.
+
+    ``args`` has ``dry_run`` and may have ``json``; ``lines`` are said after the change, ``fields``
+    stand in the JSON beside what every writing command gives (docs/json.md).
+    """
+    files = [each for each in files if each.before != each.after]
+    number = None
+    if files and not args.dry_run:
+        number = save(at, around, files, what)
+    if getattr(args, "json", False):
+        around.json(
+            {
+                "what": what,
+                "changed": number is not None,
+                "dry-run": args.dry_run,
+                "change": number,
+                "files": [each.path for each in files],
+                **fields,
+            }
+        )
+    elif not files:
+        around.report(f"{what}: it is so already; nothing was changed.")
+    elif args.dry_run:
+        around.say("\n".join([f"Would be done: {what}.", *lines, "Nothing was written."]))
+    else:
+        around.report(f"{what} ({', '.join(each.path for each in files)}).")
+        for line in lines:
+            around.report(line)
+        around.report("To take it back: olive-compass undo")
+    return 0

@@ -1,0 +1,60 @@
+"""A meaning while a key is held down (``hold:Space``), which ends when it is let go."""
+
+from typing import TYPE_CHECKING
+
+from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
+from olive_compass.core.keys.names import KEY_SPELLINGS
+from olive_compass.core.keys.presses import Made, Physical
+from olive_compass.core.keys.triggers import Stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.keyboards import Keyboard
+
+PREFIX = "hold:"
+
+#: What a hold costs beyond the press: the finger stays down for as long as the work takes.
+_STAYS = 0.5
+
+_LEADS = ("press and hold ", "hold down ", "hold ", "halten ", "maintenir ")
+
+
+class Hold(Kind):
+    name = "hold"
+    plural = "keys that are held"
+    prefix = PREFIX
+    must_be_taken = True
+
+    def read(self, text: str) -> str:
+        plain = text.strip()
+        key = KEY_SPELLINGS.get(plain.lower(), "")
+        if not key and len(plain) == 1 and plain.isprintable():
+            key = plain.upper() if len(plain.upper()) == 1 else plain
+        if not key:
+            raise Unreadable(f"“{text}” is no key that could be held")
+        return PREFIX + key
+
+    def named(self, words: str) -> str:
+        lead = next((lead for lead in _LEADS if words.startswith(lead)), "")
+        if not lead:
+            return ""
+        try:
+            return self.read(words.removeprefix(lead))
+        except Unreadable:
+            return ""
+
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+        pressed = keyboard.made(Stroke((), stroke.key.removeprefix(PREFIX)))
+        presses = tuple(
+            (keyboard.real((*held, *own)), PREFIX + code) for own, code in pressed.presses
+        )
+        return pressed._replace(presses=presses)
+
+    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+        return Sits(code.removeprefix(PREFIX), "", _STAYS)
+
+    def twins(self, physical: Physical) -> tuple[Physical, ...]:
+        held, code = physical
+        return ((held, code.removeprefix(PREFIX)),)
+
+
+KIND = Hold()

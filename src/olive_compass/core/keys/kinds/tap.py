@@ -1,0 +1,68 @@
+"""A modifier pressed and let go alone (``tap:Alt``), with ``*2`` for twice."""
+
+from typing import TYPE_CHECKING
+
+from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
+from olive_compass.core.keys.names import MODIFIER_SPELLINGS
+from olive_compass.core.keys.presses import Made, Physical
+from olive_compass.core.keys.triggers import Stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.keys.keyboards import Keyboard
+
+PREFIX = "tap:"
+
+#: The key that is tapped for each modifier, where a keyboard has two of them.
+_KEYS = {
+    "Ctrl": "ControlLeft",
+    "Alt": "AltLeft",
+    "AltGr": "AltRight",
+    "Shift": "ShiftLeft",
+    "Meta": "MetaLeft",
+}
+
+
+class Tap(Kind):
+    name = "tap"
+    plural = "taps of a modifier"
+    prefix = PREFIX
+    must_be_taken = True
+
+    def read(self, text: str) -> str:
+        name, times = twice(text)
+        modifier = MODIFIER_SPELLINGS.get(name.lower())
+        if modifier is None:
+            raise Unreadable(f"“{name}” is no modifier, and only a modifier can be tapped")
+        return PREFIX + modifier + times
+
+    def named(self, words: str) -> str:
+        for lead, times in (("tap ", ""), ("double tap ", "*2"), ("press twice ", "*2")):
+            modifier = MODIFIER_SPELLINGS.get(words.removeprefix(lead))
+            if words.startswith(lead) and modifier:
+                return PREFIX + modifier + times
+        return ""
+
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+        name, _, times = stroke.key.removeprefix(PREFIX).partition("*")
+        name = keyboard.main_resolved((name,))[0]
+        code = PREFIX + name + (f"*{times}" if times else "")
+        key = _KEYS.get(name, "")
+        gone = "" if keyboard.has_key(key) else f"the keyboard has no {name}"
+        if held:
+            gone = gone or "a modifier is tapped alone, with no other held"
+        return Made(((keyboard.real(held), code),), gone)
+
+    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+        name, _, times = code.removeprefix(PREFIX).partition("*")
+        return Sits(_KEYS.get(name, ""), "", 1.0 if times else 0.0)
+
+    def twins(self, physical: Physical) -> tuple[Physical, ...]:
+        held, code = physical
+        return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
+
+    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+        has = [name for name, key in _KEYS.items() if keyboard.has_key(key)]
+        return {"taps": tuple(f"{PREFIX}{name}{times}" for times in ("", "*2") for name in has)}
+
+
+KIND = Tap()
