@@ -106,6 +106,12 @@ def contents(desk: Path) -> dict[str, bytes]:
     }
 
 
+@pytest.fixture(autouse=True)
+def of_this_user(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What a user lets desks write outside is kept nowhere near the user who runs the tests."""
+    monkeypatch.setenv("OLIVE_COMPASS_DATA", str(tmp_path_factory.mktemp("data")))
+
+
 @pytest.fixture(scope="session")
 def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A demo desk that nobody changes: copy it with ``desk``."""

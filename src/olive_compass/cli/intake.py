@@ -14,20 +14,20 @@ from olive_compass.cli.intake_report import (
     say_what_stays,
     say_what_was_read,
 )
+from olive_compass.cli.listings import rows_of, spelt, wished
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.changes import take_in
 from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
-from olive_compass.core.keys.spelling import Unknown, checked
-from olive_compass.core.wording import capital, counted
+from olive_compass.core.keys.spelling import Unknown
+from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, catalogue_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
-from olive_compass.desk.importing import read_rows
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
@@ -80,30 +80,6 @@ def _understood(
     return listing, words
 
 
-def _reading(args: Any, at: Desk, existing: str) -> Reading:
-    """How the listing is to be read: as a person says it now, or said it of the application before."""
-    kept = at.reading(existing) if existing else Reading()
-    columns = {
-        "modes" if field == "mode" else field: value
-        for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
-        if (value := getattr(args, f"column_{field}"))
-    }
-    return Reading(
-        {**kept.columns, **columns}, args.pattern or kept.pattern, args.groups or kept.groups
-    )
-
-
-def spelt(given: str) -> tuple[str, str]:
-    """``WORD=OURS`` of ``--spell``."""
-    word, sign, ours = given.partition("=")
-    try:
-        return checked(word, ours if sign else "")
-    except ValueError as error:
-        raise Refused(
-            f"{capital(error)}.", hint="Write --spell 'C-=Ctrl+' --spell Sft=Shift"
-        ) from error
-
-
 def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
     """What a person says of the words that nobody knows, one by one."""
     found = {}
@@ -125,14 +101,14 @@ def _read(
     args: Any, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
 ) -> tuple[str, str, Listing]:
     data = read_file(around, args.listing, "The listing")
-    reading = _reading(args, at, existing)
+    reading = wished(args, at.reading(existing) if existing else Reading())
     with waiting(around, "Reading the listing", len(data) > 500_000):
-        format_name, read = read_rows(args.listing, data, reading.pattern)
         typed = None
         if args.runs is not None:
             typed = args.runs if args.runs > 1 else 0
         elif existing:
             typed = at.app(existing).rules.typed
+        format_name, read = rows_of(at, args.listing, data, reading, typed or 0)
         try:
             listing = read_listing(
                 read.rows,
@@ -188,13 +164,13 @@ def _files(
         more = [kind for kind in listing.catalogue.takes if kind not in takes]
         if more:
             after = app_file.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_file.with_reading(after, _reading(args, at, name))
+        after = app_file.with_reading(after, wished(args, at.reading(name)))
         files.append(FileChange(app_path(name), about, after))
     else:
         longest = args.runs or max(listing.longest_run, 1)
         rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
-        text = app_file.with_reading(text, _reading(args, at, ""))
+        text = app_file.with_reading(text, wished(args, Reading()))
         if takes := listing.catalogue.takes:
             text = app_file.with_rule(text, "rules", "takes", list(takes))
         files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))

@@ -1,27 +1,65 @@
-"""Reads an application's own listing again, as the desk knows the application."""
+"""How listings are read: as a person says it now, or said it of the application before."""
+
+from collections.abc import Mapping
+from typing import Any
 
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.keys.spelling import checked
+from olive_compass.core.wording import capital
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.app_file import Reading
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
+from olive_compass.desk.importing.source import Read
 from olive_compass.errors import Refused
 
 
-def read_for(
-    path: str,
-    around: Surroundings,
-    app: App,
-    platform: str,
-    reading: Reading = Reading(),  # noqa: B008
-) -> Listing:
+def wished(args: Any, kept: Reading) -> Reading:
+    """How a listing is to be read: what the options say, and else what is kept of the application."""
+    columns = {
+        "modes" if field == "mode" else field: value
+        for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
+        if (value := getattr(args, f"column_{field}"))
+    }
+    # A pattern and a form of text files each say it all: the newer takes the place of the other.
+    pattern = args.pattern or ("" if args.textform else kept.pattern)
+    textform = args.textform or ("" if args.pattern else kept.textform)
+    return Reading({**kept.columns, **columns}, pattern, args.groups or kept.groups, textform)
+
+
+def spelt(given: str) -> tuple[str, str]:
+    """``WORD=OURS`` of ``--spell``."""
+    word, sign, ours = given.partition("=")
+    try:
+        return checked(word, ours if sign else "")
+    except ValueError as error:
+        raise Refused(
+            f"{capital(error)}.", hint="Write --spell 'C-=Ctrl+' --spell Sft=Shift"
+        ) from error
+
+
+def rows_of(at: Desk, path: str, data: bytes, reading: Reading, typed: int = 0) -> tuple[str, Read]:
+    """The rows of a listing's file and the name of its format."""
+    if not reading.textform:
+        return read_rows(path, data, reading.pattern)
+    from olive_compass.desk.importing.source import bounded
+    from olive_compass.desk.textform_rows import read
+
+    form = at.textform(reading.textform)
+    found = read(form, data, typed)
+    return "text", found._replace(rows=bounded(found.rows, path))
+
+
+def read_for(args: Any, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
     """The listing in a file, which may also be a catalogue of ours; raises ``Refused``.
 
-    ``reading`` is how listings of the application are read, where a person said it.
+    It is read as listings of the application are, but for what the options say.
     """
     data = read_file(around, path, "The listing")
+    platform = at.settings.platform
     if catalogue_file.FORMAT.encode() in data[:200]:
         # Our own form has what no listing has: marks, inputs and ids.
         rows = data.split(b"\n", 1)[1]
@@ -29,11 +67,13 @@ def read_for(
         catalogue = catalogue_file.read(data, path, app.rules.typed)
         listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
         return listing._replace(catalogue=catalogue)
+    reading = wished(args, at.reading(app.name))
+    words: Mapping[str, str] = {**app.spelling, **dict(spelt(each) for each in args.spell)}
+    typed = app.rules.typed if app.rules.typed_runs else 0
     try:
-        rows_ = read_rows(path, data, reading.pattern)[1].rows
-        typed = app.rules.typed if app.rules.typed_runs else 0
+        rows_ = rows_of(at, path, data, reading, typed)[1].rows
         listing = read_listing(
-            rows_, Wishes(reading.columns, reading.groups, typed, platform, app.spelling)
+            rows_, Wishes(reading.columns, reading.groups, typed, platform, words, at.devices)
         )
     except LookupError as error:
         raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error

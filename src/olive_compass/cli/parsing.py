@@ -118,6 +118,40 @@ def forget_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
+    """The options that say how a listing is read; ``keeps``: the command keeps them for later."""
+    kept = "it is kept" if keeps else "this once"
+    group = parser.add_argument_group(
+        f"how the listing is read ({kept}; columns by heading or by number from 1, guessed if not given)"
+    )
+    for field in ("title", "keys", "menu", "mode", "id", "kind", "does"):
+        group.add_argument(f"--{field}", metavar="COLUMN", dest=f"column_{field}")
+    group.add_argument(
+        "--pattern",
+        metavar="REGEX",
+        default="",
+        help="how a record of plain text reads, with named groups; with \\n in it, over several lines",
+    )
+    group.add_argument(
+        "--textform",
+        metavar="NAME",
+        default="",
+        help="read it by this form of text files (textform list)",
+    )
+    group.add_argument(
+        "--groups",
+        choices=("guess", "yes", "no"),
+        help="whether rows with one cell are headings (guess)",
+    )
+    group.add_argument(
+        "--spell",
+        action="append",
+        default=[],
+        metavar="WORD=OURS",
+        help="how it writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift",
+    )
+
+
 def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> None:
     from olive_compass.cli.completion import app_names
 

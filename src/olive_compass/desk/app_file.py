@@ -34,6 +34,7 @@ _READING: dict[str, type | tuple[type, ...]] = {
     "columns": dict,
     "pattern": str,
     "groups": str,
+    "textform": str,
 }
 _RULES: dict[str, type | tuple[type, ...]] = {
     "duplicates": str,
@@ -54,11 +55,12 @@ _RULES: dict[str, type | tuple[type, ...]] = {
 
 class Reading(NamedTuple):
     """How a listing of the application was read, where a person had to say it: columns by field, the
-    pattern of plain text, and what rows with one cell are."""
+    pattern of plain text, what rows with one cell are, and the form of its own file of keys."""
 
     columns: Mapping[str, str] = MappingProxyType({})
     pattern: str = ""
     groups: str = "guess"
+    textform: str = ""
 
 
 class AppFile(NamedTuple):
@@ -127,6 +129,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             {str(field): str(column) for field, column in reading.get("columns", {}).items()},
             reading.get("pattern", ""),
             reading.get("groups", "guess"),
+            reading.get("textform", ""),
         ),
     )
 
@@ -255,6 +258,8 @@ def with_reading(data: bytes, reading: Reading) -> bytes:
         wanted["pattern"] = reading.pattern
     if reading.groups != "guess":
         wanted["groups"] = reading.groups
+    if reading.textform:
+        wanted["textform"] = reading.textform
     now = document.get("reading")
     if (now.unwrap() if now is not None else {}) == wanted:
         return data

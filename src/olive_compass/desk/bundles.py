@@ -38,6 +38,7 @@ FOLDERS = (
     "keysets/",
     "keyboards/",
     "devices/",
+    "textforms/",
     "logs/",
     "tallies/",
     "documents/",

@@ -32,6 +32,8 @@ if TYPE_CHECKING:
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import History
     from olive_compass.desk.records import FileChange
+    from olive_compass.desk.seat_file import SeatFile
+    from olive_compass.desk.textform import TextForm
 
 DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
@@ -207,6 +209,30 @@ class Desk:
                 line=self.line(file, "", "app"),
             )
         return scheme
+
+    @cached_property
+    def seat(self) -> "SeatFile":
+        """What holds for this seat alone."""
+        from olive_compass.desk import seat_file
+
+        file = seat_file.SEAT_FILE
+        return seat_file.read(self.bytes(file)) if self.has(file) else seat_file.SeatFile()
+
+    def textform_names(self) -> list[str]:
+        """The names of the forms of text files, sorted."""
+        listed = self._listed("textforms")
+        return sorted(n[:-5] for n in listed if n.endswith(".toml") and not n.startswith("."))
+
+    def textform(self, name: str) -> "TextForm":
+        """A form of text files. Raises ``Refused`` where there is none of that name."""
+        from olive_compass.desk import textform_file
+
+        names = self.textform_names()
+        if name not in names:
+            hint = _choose(name, names) if names else "Make one: olive-compass textform new NAME"
+            raise Refused(f"The desk has no form of text files “{name}”.", hint=hint)
+        path = textform_file.textform_path(name)
+        return textform_file.read(self.bytes(path), path, name)
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""

@@ -261,7 +261,7 @@ class History:
             os.unlink(whole)
             # Folders that were made for the file go with it.
             folder = os.path.dirname(whole)
-            while len(folder) > len(self.root) and not os.listdir(folder):
+            while folder.startswith(self.root + os.sep) and not os.listdir(folder):
                 os.rmdir(folder)
                 folder = os.path.dirname(folder)
         else:

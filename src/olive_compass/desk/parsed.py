@@ -78,24 +78,40 @@ class Parsed:
             return
 
 
-def cache_file(root: str, environ: Mapping[str, str]) -> str:
-    """Where what was read of the desk in ``root`` is kept, ``""``: nowhere.
+#: Where a system keeps what is of one user, by what it is: below the home folder.
+_BELOW_HOME = {
+    "cache": (".cache", os.path.join("Library", "Caches"), "XDG_CACHE_HOME"),
+    "data": (
+        os.path.join(".local", "share"),
+        os.path.join("Library", "Application Support"),
+        "XDG_DATA_HOME",
+    ),
+}
 
-    A package knows these folders too; loading it takes longer than the parsing that this saves.
+
+def user_folder(kind: str, environ: Mapping[str, str]) -> str:
+    """The user's own folder for what we keep beside desks (``cache`` or ``data``), ``""``: none.
+
+    A package knows these folders too; loading it takes longer than the parsing that the cache saves.
     """
-    if environ.get("OLIVE_COMPASS_CACHE") is not None:
-        folder = environ["OLIVE_COMPASS_CACHE"]
-    elif environ.get("XDG_CACHE_HOME"):
-        folder = os.path.join(environ["XDG_CACHE_HOME"], "olive-compass")
-    elif os.name == "nt":
+    own = environ.get(f"OLIVE_COMPASS_{kind.upper()}")
+    if own is not None:
+        return own
+    linux, mac, variable = _BELOW_HOME[kind]
+    if environ.get(variable):
+        return os.path.join(environ[variable], "olive-compass")
+    if os.name == "nt":
         base = environ.get("LOCALAPPDATA", "")
-        folder = os.path.join(base, "olive-compass", "cache") if base else ""
-    elif not environ.get("HOME"):
-        folder = ""
-    elif sys.platform == "darwin":
-        folder = os.path.join(environ["HOME"], "Library", "Caches", "olive-compass")
-    else:
-        folder = os.path.join(environ["HOME"], ".cache", "olive-compass")
+        return os.path.join(base, "olive-compass", kind) if base else ""
+    if not environ.get("HOME"):
+        return ""
+    below = mac if sys.platform == "darwin" else linux
+    return os.path.join(environ["HOME"], below, "olive-compass")
+
+
+def cache_file(root: str, environ: Mapping[str, str]) -> str:
+    """Where what was read of the desk in ``root`` is kept, ``""``: nowhere."""
+    folder = user_folder("cache", environ)
     if not folder or os.path.abspath(folder).startswith(os.path.abspath(root) + os.sep):
         return ""
     # Two desks with one name would share a file: no harm, for what counts are the bytes in it.

@@ -60,8 +60,11 @@ def _sync(handle: int) -> None:
 def written_place(root: str, path: str) -> str:
     """Where a file of the desk in ``root`` is really written: a link stays one, its target changes.
 
-    Raises ``Refused`` where a link leads out of the desk.
+    Raises ``Refused`` where a link leads out of the desk, and for a file outside that this seat does
+    not let it write.
     """
+    if os.path.isabs(path):
+        return _outside(root, path)
     whole = os.path.join(root, path)
     real = os.path.realpath(whole)
     inside = os.path.realpath(root)
@@ -73,6 +76,21 @@ def written_place(root: str, path: str) -> str:
             hint="Put a file in its place.",
         )
     return real
+
+
+def _outside(root: str, path: str) -> str:
+    """A file outside the desk, where this seat lets the desk write it."""
+    # Loaded here: most changes stay on the desk.
+    from olive_compass.desk.places import allowed
+
+    if os.path.realpath(path) not in allowed(root):
+        raise Refused(
+            "This file lies outside the desk, and this seat has not let the desk write it; nothing "
+            "was changed.",
+            file=path,
+            hint="Deliver into it once yourself: olive-compass deliver APP --to FILE.",
+        )
+    return os.path.realpath(path)
 
 
 def remove_leftovers(path: str) -> None:

@@ -67,8 +67,24 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
     return content
 
 
-#: Keys whose texts have lines: drawings of keyboards, and what a person typed as an input.
-_OF_LINES = frozenset(["rows", "keys", "inputs"])
+#: Keys whose texts have lines: drawings of keyboards, what a person typed as an input, and the parts
+#: of a form of text files.
+_OF_LINES = frozenset(
+    [
+        "rows",
+        "keys",
+        "inputs",
+        "pattern",
+        "section",
+        "entry",
+        "between",
+        "new-section",
+        "section-end",
+        "each",
+        "join",
+        "escapes",
+    ]
+)
 
 
 def _may_be_odd(data: bytes) -> bool:

@@ -3,7 +3,15 @@
 import os
 from collections.abc import Iterable
 
-from olive_compass.desk import keyboards, keyset_file, macro_file, system_file, toml_text
+from olive_compass.desk import (
+    device_file,
+    keyboards,
+    keyset_file,
+    macro_file,
+    system_file,
+    textform_file,
+    toml_text,
+)
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.desk.purposes_file import PURPOSES_FILE
 from olive_compass.desk.scheme_file import FORMAT as SCHEME_FORMAT
@@ -30,6 +38,10 @@ def try_reading(at: Desk, paths: Iterable[str]) -> None:
                 toml_text.load(at.bytes(path), path, SCHEME_FORMAT)
         elif folder == "macros" and len(rest) == 2:
             macro_file.read(at.bytes(path), path, rest[0], name)
+        elif folder == "devices":
+            device_file.read(at.bytes(path), path, name)
+        elif folder == "textforms":
+            textform_file.read(at.bytes(path), path, name)
         elif folder == "keysets":
             keyset_file.read(at.bytes(path), path, name)
         elif folder == "keyboards" and len(rest) == 2:

@@ -4,7 +4,13 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, dry_run_option, forget_option, json_option
+from olive_compass.cli.parsing import (
+    app_argument,
+    dry_run_option,
+    forget_option,
+    json_option,
+    reading_options,
+)
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES
@@ -38,33 +44,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="its listing: CSV, TSV, JSON, JSON Lines, XLSX, HTML or text",
     )
     add.add_argument("--version", default=None, help="the application's version")
-    columns = add.add_argument_group(
-        "columns, by heading or by number from 1 (guessed if not given)"
-    )
-    for field in ("title", "keys", "menu", "mode", "id", "kind", "does"):
-        columns.add_argument(f"--{field}", metavar="COLUMN", dest=f"column_{field}")
-    add.add_argument(
-        "--pattern",
-        metavar="REGEX",
-        default="",
-        help="how a line of plain text reads, with named groups",
-    )
-    add.add_argument(
-        "--groups",
-        choices=("guess", "yes", "no"),
-        help="whether rows with one cell are headings (guess)",
-    )
+    reading_options(add, keeps=True)
     add.add_argument(
         "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
     )
     add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
-    add.add_argument(
-        "--spell",
-        action="append",
-        default=[],
-        metavar="WORD=OURS",
-        help="how it writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift; it is kept",
-    )
     forget_option(add)
     add.add_argument("--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)

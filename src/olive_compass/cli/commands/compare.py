@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
     counted_differences,
     plain,
@@ -62,6 +62,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--as", dest="form", choices=("text", "html"), default="text", help="the form (text)"
     )
+    reading_options(parser, keeps=False)
     json_option(parser)
 
 
@@ -73,8 +74,8 @@ def run(args: Any, around: Surroundings) -> int:
         raise Refused("Name both sides.", hint="For example: olive-compass compare APP/factory APP")
     before, after = (side(at, around, given) for given in (args.before, args.after))
     before, after = (
-        with_listing(at, around, before, after),
-        with_listing(at, around, after, before),
+        with_listing(args, at, around, before, after),
+        with_listing(args, at, around, after, before),
     )
     keymaps = keymaps_of(at, before, after)
     by_decision = args.decisions or keymaps is None

@@ -5,13 +5,14 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.listings import read_for
+from olive_compass.cli.listings import read_for, spelt, wished
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
     dry_run_option,
     forget_option,
     json_option,
+    reading_options,
 )
 from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.sharing.guarding import refuse_guard
@@ -61,6 +62,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="put the factory keys that moved back, in the nearest personal scheme",
     )
     forget_option(parser)
+    reading_options(parser, keeps=True)
     parser.add_argument("--all", action="store_true", help="show also what holds")
     parser.add_argument("--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)
@@ -76,7 +78,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     view = pick.view(at, at.app_name(args.app))
     old = view.app
-    listing = read_for(args.listing, around, old, at.settings.platform, at.reading(old.name))
+    listing = read_for(args, args.listing, around, at, old)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
@@ -103,7 +105,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     if change.already:
         around.report("The application is as it was; nothing was changed.")
         return 0
-    changes = _files(at, change)
+    changes = _files(args, at, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
@@ -125,7 +127,7 @@ def _used(at: Desk, app: App) -> frozenset[str]:
     return frozenset((*steps, *linked))
 
 
-def _files(at: Desk, change: Change) -> list[FileChange]:
+def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
     for before, after in change.apps:
@@ -137,6 +139,9 @@ def _files(at: Desk, change: Change) -> list[FileChange]:
             data = catalogue_file.write(Catalogue(own))
             changes.append(FileChange(catalogue, at.bytes(catalogue), data))
         version = app_file.with_version(at.bytes(about), after.version)
+        version = app_file.with_reading(version, wished(args, at.reading(after.name)))
+        words = dict(spelt(each) for each in args.spell)
+        version = app_file.with_spelling(version, {**after.spelling, **words})
         changes.append(FileChange(about, at.bytes(about), version))
     for before_, after_ in change.edits:
         path = scheme_path(after_.app, after_.name)

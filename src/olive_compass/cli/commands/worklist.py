@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.listings import read_for
-from olive_compass.cli.parsing import json_option, keys_as_option
+from olive_compass.cli.parsing import json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
@@ -55,6 +55,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the form of the list (text)",
     )
     keys_as_option(parser)
+    reading_options(parser, keeps=False)
     json_option(parser)
 
 
@@ -107,9 +108,7 @@ def _had(args: Any, around: Surroundings, at: Desk, keymap: Keymap) -> dict[str,
     own = at.catalogue(keymap.app.name)
     if not args.listing:
         return had_of(own)
-    listing = read_for(
-        args.listing, around, keymap.app, at.settings.platform, at.reading(keymap.app.name)
-    )
+    listing = read_for(args, args.listing, around, at, keymap.app)
     found = {}
     for each in match(own, listing.catalogue):
         if each.old is not None:

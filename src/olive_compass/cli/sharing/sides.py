@@ -103,15 +103,13 @@ def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] 
     return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
 
 
-def with_listing(at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
+def with_listing(args: Any, at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
     """``one`` where it is a listing's file: another version of the application of ``other``."""
     if not isinstance(one.what, str):
         return one
     if not isinstance(other.what, App):
         raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
-    listing = read_for(
-        one.label, around, other.what, at.settings.platform, at.reading(other.what.name)
-    )
+    listing = read_for(args, one.label, around, at, other.what)
     found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
     return Side(one.label, found.app)
 

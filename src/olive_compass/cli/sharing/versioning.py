@@ -11,7 +11,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 
 #: What is of this machine alone, and not of the repository.
-IGNORED = (".history/", ".house/")
+IGNORED = (".history/", ".house/", "seat.toml")
 
 
 def desk_git(args: Any, around: Surroundings) -> int:

@@ -98,10 +98,13 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
 def checked(word: str, ours: str) -> tuple[str, str]:
     """A word and what it stands for, as it is kept. Raises ``ValueError`` with a sentence.
 
-    >>> checked("C-", "ctrl"), checked("Sft", "Shift")
-    (('C-', 'Ctrl+'), ('Sft', 'Shift'))
+    >>> checked("C-", "ctrl"), checked("Sft", "Shift"), checked("kplus", "num+")
+    (('C-', 'Ctrl+'), ('Sft', 'Shift'), ('kplus', 'Num+'))
     """
-    word, plain = word.strip(), ours.strip().rstrip("+").strip()
+    word, plain = word.strip(), ours.strip()
+    if plain.lower() not in KEY_SPELLINGS:
+        # A plus joins a modifier to what follows, unless it is a key by itself: Num+.
+        plain = plain.rstrip("+").strip()
     if not word:
         raise ValueError("a spelling is WORD=OURS, such as C-=Ctrl+")
     if (word, plain) == LOWER:

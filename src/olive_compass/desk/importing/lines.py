@@ -1,6 +1,7 @@
 """Plain text with one command a line, read by a pattern with named groups."""
 
 import time
+from typing import Any
 
 from olive_compass.core.apps.columns import FIELDS
 from olive_compass.core.apps.headings import WORDS
@@ -15,6 +16,11 @@ SUFFIXES = ()
 LONGEST = 4.0
 
 
+def _spans_lines(pattern: str) -> bool:
+    """Whether a pattern is meant for more than a line: it names the end of one."""
+    return "\\n" in pattern or "\n" in pattern or "(?s" in pattern
+
+
 def suits(source: Source) -> bool:
     """Never by itself: a pattern must say how a line reads."""
     return bool(source.pattern)
@@ -26,7 +32,7 @@ def read(source: Source) -> Read:
     import regex
 
     try:
-        pattern = regex.compile(source.pattern)
+        pattern = regex.compile(source.pattern, regex.MULTILINE)
     except regex.error as error:
         raise Refused(f"The pattern cannot be read: {error}.") from error
     known = {word for words in WORDS.values() for word in words}
@@ -39,6 +45,8 @@ def read(source: Source) -> Read:
     names = list(pattern.groupindex)
     rows = [Row(0, tuple(names))]
     aside = []
+    if _spans_lines(source.pattern):
+        return _records(source, pattern, rows)
     end = time.monotonic() + LONGEST
     for number, line in enumerate(lines_of(source.text), 1):
         try:
@@ -57,3 +65,31 @@ def read(source: Source) -> Read:
         elif line.strip():
             aside.append(SetAside(number, "row", "the pattern does not fit it", line))
     return Read(rows, tuple(aside), f"{source.encoding}, by pattern")
+
+
+def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
+    """A row a record of several lines; lines that belong to none are counted."""
+    text = source.text.replace("\r\n", "\n")
+    names = [cell for row in rows for cell in row.cells]
+    at, line, outside = 0, 1, 0
+    try:
+        for match in pattern.finditer(text, timeout=LONGEST):
+            if match.end() == match.start():
+                continue
+            outside += sum(1 for each in text[at : match.start()].splitlines() if each.strip())
+            line += text.count("\n", at, match.start())
+            rows.append(Row(line, tuple(match[name] or "" for name in names)))
+            line += text.count("\n", match.start(), match.end())
+            at = match.end()
+            if len(rows) > MOST_ROWS:
+                raise too_long(source.path, line)
+    except TimeoutError as error:
+        raise Refused(
+            f"The pattern took more than {LONGEST:.0f} s, and came no further than this line.",
+            file=source.path,
+            line=line,
+            hint="Let each part of it fit in one way only: [^\\n]+ and not .+ before a blank.",
+        ) from error
+    outside += sum(1 for each in text[at:].splitlines() if each.strip())
+    passed = f"; {outside} lines passed over" if outside else ""
+    return Read(rows, (), f"{source.encoding}, by pattern{passed}")

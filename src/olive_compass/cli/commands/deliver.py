@@ -1,0 +1,62 @@
+"""``deliver``: writes the keys into an application's own file, and takes back what was changed there."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import (
+    app_argument,
+    despite_guard_option,
+    dry_run_option,
+    json_option,
+    scheme_option,
+)
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+
+GROUP = "share"
+ORDER = 75
+SUMMARY = "Write the keys into an application's own file, and see what was changed there"
+EXAMPLES = """olive-compass deliver reliefkiln --to kiln/keys.kiln --textform kiln --dry-run
+olive-compass deliver reliefkiln --to kiln/keys.kiln --textform kiln --yes
+olive-compass deliver reliefkiln --check
+olive-compass deliver reliefkiln --collect"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "--to", metavar="FILE", help="its file of keys on this seat; it is kept in seat.toml"
+    )
+    parser.add_argument(
+        "--textform", metavar="NAME", help="the form of that file (textform list); it is kept"
+    )
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument(
+        "--check",
+        action="store_true",
+        help="say what was changed in the file since the last delivery",
+    )
+    what.add_argument(
+        "--collect", action="store_true", help="take what was changed there in as decisions"
+    )
+    parser.add_argument(
+        "--lines", action="store_true", help="show the lines of the file that change"
+    )
+    parser.add_argument("--why", default="", metavar="TEXT", help="with --collect: the reason")
+    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    scheme_option(parser)
+    despite_guard_option(parser)
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    from olive_compass.cli.sharing import delivering
+
+    pick.desk(args, around)
+    if args.check:
+        return delivering.check(args, around)
+    if args.collect:
+        return delivering.take_in(args, around)
+    return until_saved(lambda: delivering.deliver(args, around), around)

@@ -1,0 +1,471 @@
+"""Delivering keys into an application's own file: comparing, writing, checking, taking in."""
+
+import difflib
+import os
+from collections.abc import Mapping
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick, saying
+from olive_compass.cli.running import Work, carry_out, options_of, written_files
+from olive_compass.cli.saving import confirm, save
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.collect import Collect, NotReached, collect
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.delivering import (
+    NO_MODE,
+    ByMode,
+    Moved,
+    alike,
+    factory_by_mode,
+    moved,
+    only_changes,
+    wanted_by_mode,
+)
+from olive_compass.core.wording import counted
+from olive_compass.desk import app_file, places, seat_file
+from olive_compass.desk.delivery import Delivered, Text, opened, read_state, state_path, write_state
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
+from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.records import FileChange, digest
+from olive_compass.desk.textform import (
+    Content,
+    TextForm,
+    Unwritten,
+    Wanted,
+    names_modes,
+    read,
+    written,
+)
+from olive_compass.errors import Refused
+
+#: What the application's own file is kept as before the first delivery into it.
+BEFORE = ".before-delivery"
+
+#: How many commands are shown.
+MOST_SHOWN = 20
+
+
+class Target(NamedTuple):
+    """An application's own file: where it is (from the desk where it lies on it), its form, its bytes
+    (None: it is not there), its text, what the form makes of it, and the last delivery."""
+
+    path: str
+    form: TextForm
+    data: bytes | None
+    text: Text
+    content: Content
+    last: Delivered | None
+
+
+def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
+    """The file that is meant, read. Raises ``Refused`` where it or its form is not known."""
+    name = args.textform or at.reading(app.name).textform
+    if not name:
+        raise Refused(
+            f"It is not said in which form {app.title} keeps its keys.",
+            hint=f"Say --textform NAME; olive-compass textform list. For lists by hand: olive-compass "
+            f"worklist {app.name}",
+        )
+    form = at.textform(name)
+    form = form._replace(spelling=form.spelling or app.spelling)
+    given = os.path.join(around.folder, args.to) if args.to else at.seat.files.get(app.name, "")
+    if not given:
+        raise Refused(
+            f"It is not said where {app.title} keeps its keys on this seat.",
+            hint=f"Say it once: olive-compass deliver {app.name} --to FILE",
+        )
+    path = os.path.realpath(os.path.join(at.root, os.path.expanduser(given)))
+    if os.path.isdir(path):
+        raise Refused("This is a folder, and no file of keys.", file=given)
+    if path.startswith(os.path.realpath(at.root) + os.sep):
+        path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
+        if path.split("/")[0] in _OURS or path in _FILES:
+            raise Refused(
+                "This is a file of the desk itself, and none of an application.", file=given
+            )
+    try:
+        data = read_whole(os.path.join(at.root, path), given)
+    except FileNotFoundError:
+        data = None
+    except OSError as error:
+        raise Refused(f"This file cannot be read: {error.strerror}.", file=given) from error
+    text = opened(data or b"")
+    content = read(form, text.text, app.rules.typed)
+    state = state_path(app.name)
+    last = read_state(at.bytes(state)) if at.has(state) else None
+    return Target(path, form, data, text, content, last if last and last.file == path else None)
+
+
+#: Folders and files of the desk into which nothing is delivered.
+_OURS = (
+    "apps",
+    "schemes",
+    "macros",
+    "trays",
+    "keysets",
+    "keyboards",
+    "devices",
+    "textforms",
+    "logs",
+    "tallies",
+    "documents",
+    ".history",
+)
+_FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
+
+
+def _parts(app: App) -> dict[str, dict[str, str]]:
+    """What a file may call each command, by id."""
+    return {
+        c.id: {
+            "id": c.id,
+            "title": c.title,
+            "menu": " > ".join(c.menu),
+            "kind": c.kind,
+            "does": c.does,
+        }
+        for c in app.catalogue.commands
+        if c.kind not in ("macro", "tray")
+    }
+
+
+def _there(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
+    """The keys in the file, by command and mode, and the names in it that are no command of ours."""
+    by_id = {c.id for c in app.catalogue.commands}
+    titles: dict[tuple[str, str], list[str]] = {}
+    for command in app.catalogue.commands:
+        for menu in ("", " > ".join(command.menu)):
+            titles.setdefault((command.title.casefold(), menu), []).append(command.id)
+    keys: dict[str, dict[str, tuple[Run, ...]]] = {}
+    strange = []
+    with_modes = names_modes(found.form)
+    for entry in found.content.entries:
+        name = entry.parts.get("id", "")
+        if not name:
+            fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
+            name = fits[0] if len(fits) == 1 else ""
+        if name not in by_id:
+            strange.append(entry.subject)
+            continue
+        mode = entry.mode if with_modes else NO_MODE
+        by_mode = keys.setdefault(name, {})
+        by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
+    return keys, strange
+
+
+def _said(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys that the application has by its file: where it says nothing, the factory's."""
+    there, _ = _there(app, found)
+    if found.form.holds == "changes":
+        factory = factory_by_mode(app, names_modes(found.form))
+        return {**factory, **there}
+    return there
+
+
+class Plan(NamedTuple):
+    """What a delivery would write, what it could not, and which keys change by it."""
+
+    text: str
+    data: bytes
+    unwritten: list[Unwritten]
+    changes: list[Moved]
+    keys: ByMode
+
+
+def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
+    """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
+    with_modes = names_modes(found.form)
+    wanted = wanted_by_mode(keymap, with_modes)
+    there, _ = _there(app, found)
+    parts = _parts(app)
+    asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
+    if found.form.holds == "changes":
+        asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
+    lines = []
+    for id_, by_mode in asked.items():
+        if id_ not in parts:
+            continue
+        modes = dict.fromkeys((*there.get(id_, {}), *(by_mode or {})))
+        for mode in modes:
+            keys = None if by_mode is None else by_mode.get(mode, ())
+            lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
+    text, unwritten = written(found.form, found.text.text, lines, app.rules.typed)
+    try:
+        data = found.text.encode(text)
+    except UnicodeEncodeError as error:
+        sign = error.object[error.start : error.end]
+        raise Refused(
+            f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
+            file=found.path,
+        ) from error
+    after = found._replace(data=data, content=read(found.form, text, app.rules.typed))
+    now = _said(app, after)
+    _hold_against(app, found, wanted, now, unwritten)
+    before = _said(app, found) if found.data is not None else {}
+    return Plan(text, data, unwritten, moved(before, now), now)
+
+
+def _hold_against(
+    app: App, found: Target, wanted: ByMode, now: ByMode, unwritten: list[Unwritten]
+) -> None:
+    """Refuses a delivery that does not read back as what was meant, but for what is named."""
+    named = {each.subject for each in unwritten}
+    parts = _parts(app)
+    for id_, by_mode in wanted.items():
+        if id_ not in parts or {id_, parts[id_]["title"]} & named:
+            continue
+        if not alike(by_mode, now.get(id_, {})):
+            raise Refused(
+                f"What would be written for {parts[id_]['title']} is not read back as it was meant; "
+                "nothing was changed.",
+                file=found.path,
+                hint=f"Look at the form: olive-compass textform show {found.form.name}",
+            )
+
+
+def deliver(args: Any, around: Surroundings) -> int:
+    """Shows what would change in the application's own file, asks, and writes it."""
+    at = pick.desk(args, around)
+    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    app = keymap.app
+    found = target(args, around, at, app)
+    plan = _plan(app, keymap, found)
+    if args.json and args.dry_run:
+        around.json(_as_json(app, found, plan, None))
+        return 0
+    if not args.json and not around.quiet:
+        _print(args, around, app, found, plan)
+    files = _files(args, around, at, app, found, plan)
+    if not files:
+        if args.json:
+            around.json(_as_json(app, found, plan, None))
+        else:
+            around.report(f"{found.path} has the wanted keys; nothing was changed.")
+        return 0
+    if args.dry_run:
+        around.say("Nothing was written.")
+        return 0
+    outside = os.path.isabs(found.path)
+    if outside and found.path not in places.allowed(at.root) and not args.to:
+        # A desk from elsewhere may name any file: that this seat means it must be said here.
+        if not around.interactive:
+            raise Refused(
+                f"This seat has not let the desk write {found.path}; nothing was changed.",
+                hint=f"Say so once: olive-compass deliver {app.name} --to {found.path}",
+            )
+        args.yes = False
+    confirm(args, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
+    if outside:
+        _allow(at, found)
+    number = save(at, around, files, f"{app.title}: keys delivered into {found.path}")
+    if args.json:
+        around.json(_as_json(app, found, plan, number))
+        return 0
+    around.report(f"Delivered into {found.path}; as it was before: {found.path}{BEFORE}")
+    around.report("To take it back: olive-compass undo. What changes there: deliver --check")
+    return 0
+
+
+def _allow(at: Desk, found: Target) -> None:
+    try:
+        places.allow(at.root, (found.path, found.path + BEFORE))
+    except OSError as error:
+        raise Refused(
+            f"That this desk may write {found.path} cannot be kept: {error.strerror or error}.",
+            hint="Name a folder for it: OLIVE_COMPASS_DATA=FOLDER",
+        ) from error
+
+
+def _files(
+    args: Any, around: Surroundings, at: Desk, app: App, found: Target, plan: Plan
+) -> list[FileChange]:
+    """All that a delivery writes: the file, the copy of it, what is kept of it, and where it is."""
+    files = [FileChange(found.path, found.data, plan.data)]
+    backup = found.path + BEFORE
+    if (
+        found.data is not None
+        and found.last is None
+        and not os.path.exists(os.path.join(at.root, backup))
+    ):
+        files.append(FileChange(backup, None, found.data))
+    changes = [each for each in files if each.before != each.after]
+    seat = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
+    if args.to and at.seat.files.get(app.name) != found.path:
+        new = seat_file.with_value(seat, "files", app.name, found.path)
+        changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
+    about = at.bytes(app_path(app.name))
+    if args.textform and at.reading(app.name).textform != args.textform:
+        reading = at.reading(app.name)._replace(textform=args.textform, pattern="")
+        changes.append(FileChange(app_path(app.name), about, app_file.with_reading(about, reading)))
+    if changes or found.last is None or found.last.digest != digest(plan.data):
+        changes.append(_state(around, at, app, found.path, plan.data, plan.keys))
+    return changes
+
+
+def _state(
+    around: Surroundings, at: Desk, app: App, path: str, data: bytes, keys: ByMode
+) -> FileChange:
+    state = state_path(app.name)
+    when = around.now().isoformat(timespec="seconds")
+    before = at.bytes(state) if at.has(state) else None
+    return FileChange(state, before, write_state(path, data, when, keys))
+
+
+def _print(args: Any, around: Surroundings, app: App, found: Target, plan: Plan) -> None:
+    there = f"{counted(len(found.content.entries), 'record')} there"
+    around.say(f"{BOLD}{app.title}{OFF} {DIM}({found.path}, form {found.form.name}; {there}){OFF}")
+    _print_moved(around, app, plan.changes, "there now", "to be")
+    for each in plan.unwritten:
+        where = f" in {each.mode}" if each.mode else ""
+        around.say(f"Not written: {each.subject}{where}: {each.why}.")
+    if args.lines:
+        old, new = found.text.text.splitlines(), plan.text.splitlines()
+        for line in difflib.unified_diff(old, new, "there", "to be", lineterm="", n=1):
+            around.say(line)
+
+
+def _print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
+    rows = [
+        (app.shown(each.command), each.mode or "-", _keys(each.was), _keys(each.now))
+        for each in changes[:MOST_SHOWN]
+    ]
+    if rows:
+        print_table(around, ("command", "mode", was, now), rows)
+    if len(changes) > MOST_SHOWN:
+        around.say(f"and {len(changes) - MOST_SHOWN} more")
+
+
+def _keys(keys: tuple[Run, ...]) -> str:
+    return ", ".join(map(str, keys)) or "none"
+
+
+def _moved_json(each: Moved) -> dict[str, Any]:
+    return {
+        "command": each.command,
+        "mode": each.mode or None,
+        "was": list(map(str, each.was)),
+        "keys": list(map(str, each.now)),
+    }
+
+
+def _as_json(app: App, found: Target, plan: Plan, number: int | None) -> dict[str, Any]:
+    return {
+        "app": app.name,
+        "file": found.path,
+        "textform": found.form.name,
+        "changed": number is not None,
+        "change": number,
+        "differences": list(map(_moved_json, plan.changes)),
+        "unwritten": [
+            {"command": e.subject, "mode": e.mode or None, "why": e.why} for e in plan.unwritten
+        ],
+    }
+
+
+def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
+    """What was changed over there since the last delivery, or against what is wanted where there was
+    none; and what the file names that is no command of ours."""
+    before: ByMode
+    if found.last is not None:
+        before = found.last.keys
+    else:
+        before = wanted_by_mode(keymap, names_modes(found.form))
+    known = set(_parts(app))
+    now = {id_: keys for id_, keys in _said(app, found).items() if id_ in known}
+    before = {id_: keys for id_, keys in before.items() if id_ in known}
+    return moved(before, now), _there(app, found)[1]
+
+
+def _must_be_there(found: Target) -> None:
+    if found.data is None:
+        raise Refused("There is no such file.", file=found.path, hint="Deliver into it first.")
+
+
+def check(args: Any, around: Surroundings) -> int:
+    """Says what was changed in the file over there. Returns 1 where anything was."""
+    at = pick.desk(args, around)
+    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    app = keymap.app
+    found = target(args, around, at, app)
+    _must_be_there(found)
+    changes, strange = _since(app, keymap, found)
+    problems = [each for each in found.content.entries if each.problem]
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "file": found.path,
+                "textform": found.form.name,
+                "delivered": found.last.when if found.last else None,
+                "differences": list(map(_moved_json, changes)),
+                "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
+                "not-ours": strange,
+            }
+        )
+        return 1 if changes or problems else 0
+    since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
+    for each in problems:
+        around.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
+    if strange:
+        around.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
+    if not changes:
+        around.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
+        return 1 if problems else 0
+    verb = "differs" if len(changes) == 1 else "differ"
+    around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
+    _print_moved(around, app, changes, "was", "there now")
+    around.say(f"To take them in: olive-compass deliver {app.name} --collect")
+    around.say(f"To put ours back: olive-compass deliver {app.name}")
+    return 1
+
+
+def take_in(args: Any, around: Surroundings) -> int:
+    """Takes what was changed over there in as decisions of a scheme."""
+
+    def prepare(at: Desk) -> Work:
+        view = pick.view(at, at.app_name(args.app))
+        found = target(args, around, at, view.app)
+        _must_be_there(found)
+        changes, _ = _since(view.app, view.keymap, found)
+        now = _said(view.app, found)
+        keys = {each.command: now.get(each.command, {}) for each in changes}
+        scheme = pick.scheme_to_write(at, view.stack, args.scheme)
+        why = args.why or f"set in {view.app.title} itself"
+        request = Collect(keys, scheme, why)
+
+        def files(change: Change) -> list[FileChange]:
+            state = _state(around, at, view.app, found.path, found.data or b"", now)
+            made = written_files(at, change)
+            return [*made, state] if made or changes else []
+
+        return Work(
+            view,
+            lambda answers: collect(view, request._replace(answers=answers)),
+            lambda change: (
+                f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
+            ),
+            lambda change: _report(view, changes, change),
+            files=files,
+        )
+
+    return carry_out(options_of(args), around, prepare)
+
+
+def _report(view: AppView, changes: list[Moved], change: Change) -> list[str]:
+    lines = [
+        f"{view.app.shown(each.command)}: {_keys(each.was)} before, {_keys(each.now)} now"
+        for each in changes[:MOST_SHOWN]
+    ]
+    lines += saying.plain_effects(view, change)[:MOST_SHOWN]
+    lines += [
+        f"But {view.app.shown(each.command)} has other keys here all the same: a nearer scheme or "
+        "another command decides"
+        for each in change.effects
+        if isinstance(each, NotReached)
+    ]
+    return lines

@@ -1,0 +1,103 @@
+"""What an application's own file of keys is to say, and what somebody changed in it over there."""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import holdings
+from olive_compass.core.sharing.working import wanted_of
+
+#: The mode of a file that names none.
+NO_MODE = ""
+
+#: Keys by command and mode.
+ByMode = Mapping[str, Mapping[str, tuple[Run, ...]]]
+
+
+class Moved(NamedTuple):
+    """A command whose keys in a mode are not what they were: in the file, and before."""
+
+    command: str
+    mode: str
+    was: tuple[Run, ...]
+    now: tuple[Run, ...]
+
+
+def wanted_by_mode(keymap: Keymap, with_modes: bool) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys that each command is to have, so that presses do over there what they do here.
+
+    Without modes, all keys of a command stand in the mode ``NO_MODE``.
+    """
+    plain = wanted_of(keymap)
+    if not with_modes:
+        return {id_: {NO_MODE: ordered(keymap, id_, runs)} for id_, runs in plain.items()}
+    tree = keymap.app.modes
+    found: dict[str, dict[str, tuple[Run, ...]]] = {}
+    for id_, runs in plain.items():
+        by_mode: dict[str, dict[Run, None]] = {}
+        live: dict[Run, dict[str, None]] = {}
+        for holding in holdings(keymap, id_):
+            live.setdefault(holding.trigger, {}).update(dict.fromkeys(holding.live))
+        known = keymap.app.catalogue.by_id.get(id_)
+        for run in ordered(keymap, id_, runs):
+            # A key by which a mute is carried out is no holding: it counts where its command does.
+            modes = tree.outermost(live.get(run, ())) or (known.modes if known else ()) or (ROOT,)
+            for mode in modes:
+                by_mode.setdefault(mode, {})[run] = None
+        found[id_] = {mode: tuple(keys) for mode, keys in by_mode.items()}
+    return found
+
+
+def ordered(keymap: Keymap, command: str, runs: Iterable[Run]) -> tuple[Run, ...]:
+    """Triggers of a command, those of nearer layers first."""
+    first = [claim.trigger for claim in keymap.by_command.get(command, ())]
+    runs = set(runs)
+    known = [run for run in dict.fromkeys(first) if run in runs]
+    return (*known, *sorted(runs - set(known), key=str))
+
+
+def factory_by_mode(app: App, with_modes: bool) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys that each command has where the file says nothing of it."""
+    return {
+        command.id: {
+            mode: command.keys
+            for mode in ((command.modes or (ROOT,)) if with_modes else (NO_MODE,))
+            if command.keys
+        }
+        for command in app.catalogue.commands
+    }
+
+
+def only_changes(wanted: ByMode, factory: ByMode) -> dict[str, dict[str, tuple[Run, ...]] | None]:
+    """What a file says that holds the changes only: None where it is to say nothing of a command.
+
+    A mode in which the factory has keys and none are wanted stands there without keys.
+    """
+    found: dict[str, dict[str, tuple[Run, ...]] | None] = {}
+    for id_, by_mode in wanted.items():
+        usual = factory.get(id_, {})
+        if alike(by_mode, usual):
+            found[id_] = None
+            continue
+        found[id_] = {mode: () for mode in usual} | dict(by_mode)
+    return found
+
+
+def alike(one: Mapping[str, tuple[Run, ...]], other: Mapping[str, tuple[Run, ...]]) -> bool:
+    """Whether two say the same keys in the same modes, in whatever order."""
+    a, b = ({mode: frozenset(keys) for mode, keys in each.items() if keys} for each in (one, other))
+    return a == b
+
+
+def moved(before: ByMode, now: ByMode) -> list[Moved]:
+    """The commands whose keys are not what they were, mode by mode."""
+    return [
+        Moved(id_, mode, was, is_)
+        for id_ in dict.fromkeys((*before, *now))
+        for mode in dict.fromkeys((*before.get(id_, {}), *now.get(id_, {})))
+        if frozenset(was := before.get(id_, {}).get(mode, ()))
+        != frozenset(is_ := now.get(id_, {}).get(mode, ()))
+    ]

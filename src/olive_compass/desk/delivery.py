@@ -1,0 +1,96 @@
+"""What was delivered into an application's own file of keys, as ``.history/delivered`` keeps it."""
+
+import json
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.sharing.delivering import ByMode
+from olive_compass.desk.importing.source import decoded
+from olive_compass.desk.json_text import loads
+from olive_compass.desk.records import digest
+
+FORMAT = "olive-compass-delivered/1"
+
+
+class Delivered(NamedTuple):
+    """The last delivery: into which file, the digest of what it was then, when, and the keys in it."""
+
+    file: str
+    digest: str
+    when: str
+    keys: ByMode
+
+
+def state_path(app: str) -> str:
+    return f".history/delivered/{app}.json"
+
+
+def write_state(file: str, data: bytes, when: str, keys: ByMode) -> bytes:
+    """The record of a delivery."""
+    value = {
+        "format": FORMAT,
+        "file": file,
+        "digest": digest(data),
+        "when": when,
+        "keys": {
+            command: {mode: list(map(str, runs)) for mode, runs in by_mode.items()}
+            for command, by_mode in keys.items()
+        },
+    }
+    return (json.dumps(value, ensure_ascii=False, indent=1) + "\n").encode()
+
+
+def read_state(data: bytes) -> Delivered | None:
+    """The record in a file; None where it cannot be told, which is as if nothing was delivered."""
+    try:
+        value = loads(data.decode())
+        if value["format"] != FORMAT:
+            return None
+        keys: dict[str, dict[str, tuple[Run, ...]]] = {
+            str(command): {
+                str(mode): tuple(read_trigger(str(text)) for text in texts)
+                for mode, texts in by_mode.items()
+            }
+            for command, by_mode in value["keys"].items()
+        }
+        return Delivered(str(value["file"]), str(value["digest"]), str(value["when"]), keys)
+    except (ValueError, KeyError, TypeError, AttributeError, TriggerError):
+        return None
+
+
+class Text(NamedTuple):
+    """A file's text with one sign at the ends of its lines, and what it takes to write it again."""
+
+    text: str
+    encoding: str
+    newline: str
+    mark: bytes
+
+    def encode(self, text: str) -> bytes:
+        """``text`` as bytes of the same kind. Raises ``UnicodeEncodeError``."""
+        return self.mark + text.replace("\n", self.newline).encode(self.encoding, "surrogateescape")
+
+
+_MARKS: Mapping[bytes, str] = {
+    b"\xef\xbb\xbf": "utf-8",
+    b"\xff\xfe": "utf-16-le",
+    b"\xfe\xff": "utf-16-be",
+}
+
+
+def opened(data: bytes) -> Text:
+    """The text of a file. Where its lines end in two ways, they are left as they are."""
+    mark, encoding = next(((m, e) for m, e in _MARKS.items() if data.startswith(m)), (b"", ""))
+    if not encoding:
+        try:
+            data.decode()
+            encoding = "utf-8"
+        except UnicodeDecodeError:
+            encoding = "cp1252" if decoded(data)[1] == "Windows-1252" else "utf-16-le"
+    text = data[len(mark) :].decode(encoding, "surrogateescape")
+    whole = text.count("\r\n")
+    if whole and whole == text.count("\n"):
+        return Text(text.replace("\r\n", "\n"), encoding, "\r\n", mark)
+    return Text(text, encoding, "\n", mark)

@@ -1,0 +1,157 @@
+"""A form of text files as ``textforms/<name>.toml``."""
+
+from typing import Any
+
+from olive_compass.core.keys.spelling import checked
+from olive_compass.core.wording import capital
+from olive_compass.desk.textform import GROUPS, HOLDS, SEVERAL, TextForm
+from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+
+FORMAT = "olive-compass-textform/1"
+
+_TOP: dict[str, type | tuple[type, ...]] = {
+    "format": str,
+    "title": str,
+    "pattern": str,
+    "section": str,
+    "entry": str,
+    "between": str,
+    "new-section": str,
+    "section-end": str,
+    "each": str,
+    "join": str,
+    "none": str,
+    "several": str,
+    "holds": str,
+    "spelling": dict,
+    "escapes": dict,
+    "modes": dict,
+}
+#: The fields that are plain texts, by their name in the file.
+TEXTS = (
+    "title",
+    "pattern",
+    "section",
+    "entry",
+    "between",
+    "new-section",
+    "section-end",
+    "each",
+    "join",
+    "none",
+    "several",
+    "holds",
+)
+
+
+def textform_path(name: str) -> str:
+    return f"textforms/{name}.toml"
+
+
+def read(data: bytes, file: str, name: str) -> TextForm:
+    """The form in a file; raises ``Refused`` with all its mistakes and their lines."""
+    content = load(data, file, FORMAT)
+    problems = [
+        ("", key, text) for key, text in check_fields(content, _TOP, "a form of text files")
+    ]
+    tables: dict[str, dict[str, str]] = {}
+    for table in ("spelling", "escapes", "modes"):
+        found = content.get(table, {})
+        tables[table] = (
+            {str(k): str(v) for k, v in found.items()} if isinstance(found, dict) else {}
+        )
+    spelling = {}
+    for word, ours in tables["spelling"].items():
+        try:
+            known, key = checked(word, ours)
+        except ValueError as error:
+            problems.append(("spelling", word, f"{capital(error)}."))
+        else:
+            spelling[known] = key
+    problems += [("escapes", key, says) for key, says in _wrong_escapes(tables["escapes"])]
+    given = {
+        key.replace("-", "_"): content[key] for key in TEXTS if isinstance(content.get(key), str)
+    }
+    form = TextForm(
+        name,
+        **{**given, "spelling": spelling, "escapes": tables["escapes"], "modes": tables["modes"]},
+    )
+    problems += [("", key, says) for key, says in _wrong(form)]
+    refuse_all(problems, data, file)
+    return form if form.title else form._replace(title=name)
+
+
+def _wrong(form: TextForm) -> list[tuple[str, str]]:
+    """What is wrong in a form: the key, and the sentence."""
+    # The groups of a pattern are told by what carries it out.
+    import regex
+
+    found = []
+    named: dict[str, set[str]] = {"pattern": set(), "section": set()}
+    for field in named:
+        try:
+            named[field] = set(regex.compile(getattr(form, field), regex.MULTILINE).groupindex)
+        except regex.error as error:
+            found.append((field, f"“{field}” cannot be read: {error}."))
+    if not found and ("keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]):
+        found.append(
+            (
+                "pattern",
+                "“pattern” names the keys and the command: (?P<keys>…) and (?P<id>…) or (?P<title>…).",
+            )
+        )
+    strange = sorted((named["pattern"] - set(GROUPS)) | (named["section"] - {"mode"}))
+    if strange:
+        found.append(
+            ("pattern", f"“{strange[0]}” is no group of a form; there are {', '.join(GROUPS)}.")
+        )
+    if form.section and "mode" not in named["section"]:
+        found.append(("section", "“section” names the mode: (?P<mode>…)."))
+    if "{key}" not in form.each:
+        found.append(("each", "“each” has {key} in it, the place of a key."))
+    if form.entry and "{keys}" not in form.entry:
+        found.append(("entry", "“entry” has {keys} in it, the place of the keys."))
+    if form.new_section and "{entry}" not in form.new_section:
+        found.append(("new-section", "“new-section” has {entry} in it, the place of its records."))
+    if form.several not in SEVERAL:
+        found.append(("several", f"“several” is one of {', '.join(SEVERAL)}."))
+    if form.holds not in HOLDS:
+        found.append(("holds", f"“holds” is one of {', '.join(HOLDS)}."))
+    return found
+
+
+def _wrong_escapes(escapes: dict[str, str]) -> list[tuple[str, str]]:
+    """Escapes that could not be read back: each is of one sign, and what it becomes is its own."""
+    found = []
+    for sign, becomes in escapes.items():
+        if len(sign) != 1:
+            found.append((sign, f"“{sign}” is not one sign."))
+        elif not becomes or list(escapes.values()).count(becomes) > 1:
+            found.append((sign, f"What “{sign}” becomes stands for another sign too."))
+        elif becomes[0] not in escapes and becomes != sign:
+            found.append(
+                (sign, f"“{becomes}” begins with “{becomes[0]}”, which must be escaped as well.")
+            )
+    return found
+
+
+def new_text(form: TextForm) -> bytes:
+    """The file of a form that has none yet: what differs from the usual."""
+    usual = TextForm(form.name)
+    lines = [f'format = "{FORMAT}"']
+    for key in TEXTS:
+        value: Any = getattr(form, key.replace("-", "_"))
+        if value is not None and (value != getattr(usual, key.replace("-", "_")) or key == "title"):
+            lines.append(f"{key} = {_text(value)}")
+    for table in ("spelling", "escapes", "modes"):
+        pairs = getattr(form, table)
+        if pairs:
+            lines += ["", f"[{table}]", *(f"{quoted(k)} = {quoted(v)}" for k, v in pairs.items())]
+    return ("\n".join(lines) + "\n").encode()
+
+
+def _text(value: str) -> str:
+    """A text as TOML, a pattern without its backslashes doubled."""
+    if "\\" in value and "'" not in value and "\n" not in value and value.isprintable():
+        return f"'{value}'"
+    return quoted(value)

@@ -1,0 +1,208 @@
+"""An application's own file of keys, read and written by a form: three made-up kinds of file."""
+
+import json
+import string
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.desk.delivery import opened
+from olive_compass.desk.textform import Content, TextForm, Wanted, names_modes, read, written
+from olive_compass.desk.textform_file import FORMAT, new_text
+from olive_compass.desk.textform_file import read as read_file
+from olive_compass.errors import Refused
+
+BLOCKS = TextForm(
+    "blocks",
+    pattern=r"bind (?P<id>[\w.-]+) \{\n\s*label \"(?P<title>[^\"\n]*)\"\n"
+    r"(?:\s*in (?P<mode>\w+)\n)?\s*keys (?P<keys>[^\n]*)\n\}",
+    entry='bind {id} {\n  label "{title}"\n  in {mode}\n  keys {keys}\n}',
+    between="\n\n",
+    none="none",
+    spelling={"C-": "Ctrl+", "M-": "Alt+", "S-": "Shift+", "a": "A", "ret": "Enter"},
+    modes={"everywhere": "all"},
+)
+FLAT = TextForm(
+    "flat",
+    pattern=r"^(?P<id>[\w.-]+)(?:@(?P<mode>\w+))? *= *(?P<keys>[^\n;]*)",
+    entry="{id}@{mode} = {keys}",
+    several="records",
+    holds="changes",
+    none="off",
+    spelling={"Ctl-": "Ctrl+", "Sft-": "Shift+", "Opt-": "Alt+"},
+)
+NESTED = TextForm(
+    "nested",
+    pattern=r'"(?P<id>[\w.-]+)":\s*\{\s*"on":\s*\[(?P<keys>(?:"(?:\\.|[^"\\])*"|[^\]"])*)\]\s*\}',
+    section=r'^\s*"(?P<mode>\w+)":\s*\{$',
+    entry='"{id}": {"on": [{keys}]}',
+    between=",\n    ",
+    each='"{key}"',
+    new_section=',\n  "{mode}": {\n    {entry}\n  }',
+    section_end="\n  }",
+    escapes={'"': '\\"', "\\": "\\\\"},
+)
+
+MODES = ("everywhere", "draw", "label")
+IDS = ("line.smooth", "line.split", "view.zoom-in", "help", "a-b.c")
+KEYS = tuple(
+    map(
+        read_trigger,
+        [
+            "Ctrl+M",
+            "F6",
+            "Alt+Shift+B",
+            "Ctrl+Enter",
+            "Q",
+            "G D",
+            "Num5",
+            'Ctrl+"',
+            "\\",
+            "Ctrl+Up",
+            "Ctrl+,",
+        ],
+    )
+)
+
+states = st.dictionaries(
+    st.tuples(st.sampled_from(IDS), st.sampled_from(MODES)),
+    st.lists(st.sampled_from(KEYS), max_size=3, unique=True).map(tuple),
+    max_size=8,
+)
+comments = st.lists(st.text(string.ascii_letters + " ", max_size=20), max_size=3)
+
+
+def file_of(form: TextForm, notes: list[str]) -> str:
+    """A file without a record, with what the form does not match."""
+    if form is NESTED:
+        return '{\n  "draw": {\n  },\n  "label": {\n  }\n}\n'
+    return "".join(f"# {note}\n" for note in notes) + "version 3\n"
+
+
+def parts(id_: str) -> dict[str, str]:
+    return {"id": id_, "title": id_.replace(".", " ").title()}
+
+
+def wanted(state: dict[tuple[str, str], tuple[Run, ...]]) -> list[Wanted]:
+    return [Wanted(parts(id_), mode, keys) for (id_, mode), keys in state.items()]
+
+
+def state_of(content: Content) -> dict[tuple[str, str], frozenset[Run]]:
+    found: dict[tuple[str, str], frozenset[Run]] = {}
+    for each in content.entries:
+        assert not each.problem, each
+        key = (each.parts["id"], each.mode or "everywhere")
+        found[key] = found.get(key, frozenset()) | frozenset(each.keys)
+    return {key: keys for key, keys in found.items() if keys}
+
+
+def sets(state: dict[tuple[str, str], tuple[Run, ...]]) -> dict[tuple[str, str], frozenset[Run]]:
+    return {key: frozenset(keys) for key, keys in state.items() if keys}
+
+
+@pytest.mark.parametrize("form", [BLOCKS, FLAT, NESTED], ids=lambda form: form.name)
+@given(first=states, second=states, notes=comments)
+def test_what_is_written_is_read_back_and_what_is_read_stays(
+    form: TextForm,
+    first: dict[tuple[str, str], tuple[Run, ...]],
+    second: dict[tuple[str, str], tuple[Run, ...]],
+    notes: list[str],
+) -> None:
+    empty = file_of(form, notes)
+    text, left = written(form, empty, wanted(first), 4)
+    assert left == []
+    content = read(form, text, 4)
+    assert state_of(content) == sets(first)
+    # Read and written again unchanged it is the same file.
+    same = [
+        Wanted(each.parts, each.mode, each.keys)
+        for each in content.entries
+        if form.several != "records"
+    ] or wanted(first)
+    assert written(form, text, same, 4)[0] == text
+    # Another scheme in its place, and back.
+    gone = {key: () for key in first if key not in second}
+    there, left = written(form, text, wanted({**gone, **second}), 4)
+    assert left == []
+    assert state_of(read(form, there, 4)) == sets(second)
+    if form is NESTED:
+        json.loads(there)
+    for note in notes if form is not NESTED else ():
+        assert f"# {note}\n" in there
+
+
+@given(first=states)
+def test_what_nobody_speaks_of_stays_byte_for_byte(
+    first: dict[tuple[str, str], tuple[Run, ...]],
+) -> None:
+    text, _ = written(BLOCKS, file_of(BLOCKS, ["mine"]), wanted(first), 4)
+    odd = text + '\nbind their.own {\n  label "Odd"\n  keys ??? what\n}\n\ttail without a pattern'
+    mine = {key: keys for key, keys in first.items() if key[0] == IDS[0]}
+    other, _ = written(BLOCKS, odd, wanted(dict.fromkeys(mine, (KEYS[1],))), 4)
+    assert 'bind their.own {\n  label "Odd"\n  keys ??? what\n}\n' in other
+    assert other.endswith("\n\ttail without a pattern")
+    theirs = [each for each in read(BLOCKS, odd, 4).entries if each.parts["id"] == "their.own"]
+    assert "cannot read the key" in theirs[0].problem
+
+
+def test_only_the_keys_of_a_record_change() -> None:
+    text = "# mine\nline.smooth@draw   =   Ctl-M   ; by Klara\nhelp = F1\n"
+    other, _ = written(FLAT, text, [Wanted(parts("line.smooth"), "draw", (KEYS[1],))])
+    assert other == "# mine\nline.smooth@draw   =   F6; by Klara\nhelp = F1\n"
+    gone, _ = written(FLAT, text, [Wanted(parts("help"), "", None)])
+    assert gone == "# mine\nline.smooth@draw   =   Ctl-M   ; by Klara\n"
+    off, _ = written(FLAT, text, [Wanted(parts("help"), "", ())])
+    assert off.endswith("help = off\n")
+
+
+def test_what_a_form_cannot_write_is_named() -> None:
+    silent = FLAT._replace(entry="")
+    _, left = written(silent, "a = F1\n", [Wanted(parts("help"), "", (KEYS[1],))])
+    assert "does not say how a new record" in left[0].why
+    first = FLAT._replace(several="first")
+    _, left = written(first, "", [Wanted(parts("help"), "", KEYS[:2])])
+    assert "room for one key" in left[0].why
+    homeless = NESTED._replace(new_section="")
+    _, left = written(
+        homeless, '{\n  "draw": {\n  }\n}', [Wanted(parts("help"), "label", KEYS[:1])]
+    )
+    assert "no section for label" in left[0].why
+
+
+@pytest.mark.parametrize("form", [BLOCKS, FLAT, NESTED], ids=lambda form: form.name)
+def test_a_form_is_kept_as_it_is(form: TextForm) -> None:
+    data = new_text(form._replace(title="A form"))
+    assert read_file(data, "textforms/x.toml", form.name) == form._replace(title="A form")
+    assert names_modes(form)
+
+
+@pytest.mark.parametrize(
+    ("lines", "says"),
+    [
+        ("pattern = '(?P<id>.*'", "cannot be read"),
+        ("pattern = '(?P<keys>.*)'", "names the keys and the command"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)(?P<knob>b)'", "no group of a form"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\nsection = 'x'", "names the mode"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\neach = 'x'", "has {key} in it"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\nentry = 'x'", "has {keys} in it"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\nseveral = 'x'", "one of joined, records, first"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\n[escapes]\n'\"' = '\\\"'", "must be escaped as well"),
+        ("pattern = '(?P<id>a)(?P<keys>.*)'\n[spelling]\nx = 'nothing'", "no modifier and no key"),
+    ],
+)
+def test_a_form_that_cannot_work_is_refused_with_its_line(lines: str, says: str) -> None:
+    with pytest.raises(Refused) as refused:
+        read_file(f'format = "{FORMAT}"\n{lines}\n'.encode(), "textforms/x.toml", "x")
+    assert says in refused.value.what
+    assert refused.value.line >= 2
+
+
+@pytest.mark.parametrize(
+    "data", [b"a\r\nb\r\n", "ä\n".encode("utf-16"), b"\xef\xbb\xbfx\n", b"\xe4\n", b"a\r\nb\n"]
+)
+def test_a_file_is_written_in_its_own_encoding(data: bytes) -> None:
+    text = opened(data)
+    assert text.encode(text.text) == data
