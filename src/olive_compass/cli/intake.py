@@ -18,9 +18,17 @@ from olive_compass.cli.listings import rows_of, spelt, wished
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import Catalogue, Rules
+from olive_compass.cli.tables import print_fields
+from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.listing import Listing, SetAside, Wishes, read_listing, slug
+from olive_compass.core.apps.listing import (
+    Listing,
+    SetAside,
+    Wishes,
+    read_listing,
+    slug,
+    text_modes,
+)
 from olive_compass.core.keys.spelling import Unknown
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, catalogue_file
@@ -167,12 +175,9 @@ def _files(
         after = app_file.with_reading(after, wished(args, at.reading(name)))
         files.append(FileChange(app_path(name), about, after))
     else:
-        longest = args.runs or max(listing.longest_run, 1)
-        rules = Rules(args.duplicates or "replace", longest, bool(listing.typed))
+        rules = _guessed(args, around, title, name, listing)
         text = app_file.new_text(title, args.version or "", listing.modes, rules)
         text = app_file.with_reading(text, wished(args, Reading()))
-        if takes := listing.catalogue.takes:
-            text = app_file.with_rule(text, "rules", "takes", list(takes))
         files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
@@ -181,6 +186,38 @@ def _files(
     elif at.has(aside):
         files.append(FileChange(aside, at.bytes(aside), None))
     return [each for each in files if each.before != each.after]
+
+
+def _guessed(args: Any, around: Surroundings, title: str, name: str, listing: Listing) -> Rules:
+    """The rules of a new application: what was said, what the listing shows, and what is asked.
+
+    What no listing says is guessed, and said, for it decides what ``check`` finds.
+    """
+    duplicates = args.duplicates or ""
+    typing = text_modes(listing.modes)
+    if around.interactive:
+        while duplicates not in DUPLICATES:
+            answer = around.ask(
+                f"What does {title} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
+                "Enter: replace]"
+            )
+            duplicates = answer.strip().lower() or DUPLICATES[0]
+        typing = tuple(
+            mode
+            for mode in typing
+            if around.ask(f"Does typing write text in the mode {mode}? [Y/n]").lower()[:1] != "n"
+        )
+    elif not around.quiet:
+        guesses = [] if args.duplicates else [f"a key given twice: {DUPLICATES[0]}"]
+        guesses += [f"typing writes text in {', '.join(typing)}"] if typing else []
+        if guesses:
+            way_out = f"olive-compass app rules {name} --set RULE=VALUE"
+            print_fields(around, [("guessed", "; ".join(guesses)), ("otherwise", way_out)])
+    longest = args.runs or max(listing.longest_run, 1)
+    takes = listing.catalogue.takes
+    return Rules(
+        duplicates or DUPLICATES[0], longest, bool(listing.typed), text_modes=typing, takes=takes
+    )
 
 
 def _change(at: Desk, path: str, after: bytes) -> FileChange:

@@ -60,7 +60,8 @@ def fill(parser: argparse.ArgumentParser, module: Any) -> None:
         if isinstance(action, argparse._SubParsersAction):
             for verb, inner in action.choices.items():
                 _add_common(inner, argparse.SUPPRESS)
-                examples = [e for e in module.EXAMPLES.split("\n") if f" {verb} " in f"{e} "]
+                every = module.EXAMPLES.split("\n")
+                examples = [each for each in every if (*each.split(), "", "")[2] == verb]
                 inner.epilog = "examples:\n" + "\n".join(f"  {line}" for line in examples)
 
 

@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, key_lines, load, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
 PLAIN_KEYS = ("all", "named", "none")
@@ -27,6 +27,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "built-in": dict,
     "licences": dict,
     "slots": dict,
+    "slots-of": dict,
     "spelling": dict,
     "reading": dict,
 }
@@ -78,8 +79,9 @@ class AppFile(NamedTuple):
 Problems = list[tuple[str, str, str]]
 
 
-def read(data: bytes, file: str, name: str) -> AppFile:
-    """The file's content; raises ``Refused`` with all its mistakes and their lines."""
+def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
+    """The file's content, as it counts in ``project``; raises ``Refused`` with all its mistakes and
+    their lines."""
     content = load(data, file, FORMAT)
     problems: Problems = [("", *each) for each in check_fields(content, _TOP, "an application")]
     rules = _table(content, "rules")
@@ -120,7 +122,7 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             reserved=reserved,
             built_in=built_in,
             licences={name: bool(has) for name, has in content.get("licences", {}).items()},
-            slots={command: str(name) for command, name in content.get("slots", {}).items()},
+            slots=_slots(content, project),
             letters_open_menus=rules.get("letters-open-menus", True),
             takes=tuple(rules.get("takes", [])),
         ),
@@ -132,6 +134,12 @@ def read(data: bytes, file: str, name: str) -> AppFile:
             reading.get("textform", ""),
         ),
     )
+
+
+def _slots(content: Mapping[str, Any], project: str) -> dict[str, str]:
+    """What is in the slots: for all documents, and over it what a project has in them."""
+    found = {**_table(content, "slots"), **_table(_table(content, "slots-of"), project)}
+    return {command: str(name) for command, name in found.items()}
 
 
 def _spelling(table: Mapping[str, Any], problems: Problems) -> dict[str, str]:
@@ -230,6 +238,75 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
+def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
+    """The file in which ``name`` of ``table`` (``a.b``: a table within one) is ``value``."""
+    import tomlkit
+
+    outer, dot, inner = table.partition(".")
+    if not dot:
+        return with_rule(data, table, name, value)
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if outer not in document:
+        document[outer] = tomlkit.table(is_super_table=True)
+    if inner not in document[outer]:
+        document[outer][inner] = tomlkit.table()
+    if value is None:
+        document[outer][inner].pop(name, None)
+    else:
+        document[outer][inner][name] = value
+    return tomlkit.dumps(document).encode()
+
+
+def with_mode_tree(data: bytes, parents: Mapping[str, str]) -> bytes:
+    """The file that knows these modes, each inside its parent, and no others."""
+    return with_table(data, "modes", parents)
+
+
+def with_table(data: bytes, name: str, wanted: Mapping[str, Any]) -> bytes:
+    """The file in which a table has these values and no others; what stays keeps its line."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    now = dict(document[name].unwrap()) if name in document else {}
+    if now == dict(wanted):
+        return data
+    if name not in document:
+        document[name] = tomlkit.table()
+    table = document[name]
+    for key in [key for key in now if key not in wanted]:
+        table.pop(key)
+    for key, value in wanted.items():
+        if now.get(key) != value:
+            table[key] = value
+    return tomlkit.dumps(document).encode()
+
+
+def renamed_key(data: bytes, table: str, old: str, new: str) -> bytes:
+    """The file in which a key of a table, and what names it as a value there, is called otherwise.
+
+    The line stays where it is, with what a person wrote beside it.
+    """
+    import re
+
+    text = data.decode("utf-8-sig")
+    mark = data[: len(data) - len(text.encode())]
+    lines = text.splitlines(keepends=True)
+    places = key_lines(text)
+    for (where, _), number in places.items():
+        if where != table or not number:
+            continue
+        line = lines[number - 1]
+        key, sign, value = line.partition("=")
+        plain = key.strip().strip("\"'")
+        if plain == old:
+            key = key.replace(
+                key.strip(), new if re.fullmatch(r"[\w-]+", new, re.ASCII) else quoted(new)
+            )
+        value = re.sub(rf"""^(\s*)(["']){re.escape(old)}\2""", rf"\g<1>\g<2>{new}\g<2>", value)
+        lines[number - 1] = key + sign + value
+    return mark + "".join(lines).encode()
+
+
 def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
     """The file that knows these modes too; a new one lies inside ``everywhere``."""
     import tomlkit
@@ -326,6 +403,8 @@ def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> 
         f"duplicates = {quoted(rules.duplicates)}",
         f"longest-run = {rules.longest_run}",
         f"typed-runs = {'true' if rules.typed_runs else 'false'}",
-        "",
     ]
-    return "\n".join(lines).encode()
+    for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
+        if values:
+            lines.append(f"{name} = [{', '.join(map(quoted, values))}]")
+    return "\n".join([*lines, ""]).encode()

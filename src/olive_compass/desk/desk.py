@@ -354,7 +354,9 @@ class Desk:
     def _app_file(self, name: str) -> app_file.AppFile:
         if name not in self._app_files:
             path = app_path(name)
-            self._app_files[name] = app_file.read(self.bytes(path), path, name)
+            self._app_files[name] = app_file.read(
+                self.bytes(path), path, name, self.settings.project
+            )
         return self._app_files[name]
 
     def _title(self, name: str) -> str:

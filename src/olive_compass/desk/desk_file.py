@@ -157,3 +157,12 @@ def with_stack(data: bytes, app: str, names: tuple[str, ...]) -> bytes:
         document["stacks"] = tomlkit.table()
     document["stacks"][app] = list(names)
     return tomlkit.dumps(document).encode()
+
+
+def without_stack(data: bytes, app: str) -> bytes:
+    """The file in which no schemes are said to count for ``app``."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document.get("stacks", {}).pop(app, None)
+    return tomlkit.dumps(document).encode()

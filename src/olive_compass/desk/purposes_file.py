@@ -89,3 +89,16 @@ def write(purposes: Purposes) -> bytes:
         cells = (each.id, each.title, each.group, each.risk, "; ".join(each.names), *links)
         writer.writerow(map(shielded, cells))
     return text.getvalue().encode()
+
+
+def with_app(data: bytes, file: str, old: str, new: str) -> bytes:
+    """The file in which the column of an application is called otherwise; ``new`` ``""``: it goes."""
+    purposes = read(data, file)
+    if all(old not in each.links for each in purposes.all):
+        return data
+    after = []
+    for each in purposes.all:
+        links = {(new if app == old else app): ids for app, ids in each.links.items()}
+        links.pop("", None)
+        after.append(each._replace(links=links))
+    return write(Purposes(after))

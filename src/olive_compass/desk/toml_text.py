@@ -280,3 +280,14 @@ def _nearest(key: str, allowed: Mapping[str, Any]) -> str:
 
     near = nearest(key, allowed)
     return f"; did you mean “{near}”?" if near else f"; it has {', '.join(allowed)}"
+
+
+def with_top(data: bytes, key: str, value: str) -> bytes:
+    """The file in which a key above all tables is ``value``, its line otherwise as it was."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if document.get(key) == value:
+        return data
+    document[key] = value
+    return tomlkit.dumps(document).encode()

@@ -1,7 +1,8 @@
 """``app``: takes an application's own listing in as a catalogue, and shows catalogues."""
 
 import argparse
-from typing import Any
+from collections.abc import Callable
+from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import (
@@ -11,6 +12,7 @@ from olive_compass.cli.parsing import (
     json_option,
     reading_options,
 )
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES
@@ -26,13 +28,30 @@ olive-compass app add Notes --from listings/tagwright-keys.csv --pattern '^(?P<t
 olive-compass app add Quillmap --from listings/quillmap-5.csv --dry-run
 olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
 olive-compass app spelling quillmap --set 'C-=Ctrl+' --set Sft=Shift --dry-run
+olive-compass app mode add quillmap trace --inside draw
+olive-compass app mode move quillmap vertex --inside canvas --dry-run
+olive-compass app mode rename quillmap label lettering --dry-run
+olive-compass app mode drop quillmap vertex --to draw --dry-run
+olive-compass app mark quillmap "Spot height" --add often
+olive-compass app mark reliefkiln "Shade whole relief" --drop lasting --dry-run
+olive-compass app kind tagwright "Bold" style
+olive-compass app inputs quillmap "Spot height" "at:point height:number"
+olive-compass app reserve foldpress F11 "fills the screen"
+olive-compass app wire foldpress Ctrl+F9 "proofs the last sheet" --dry-run
+olive-compass app wire foldpress F9 --off --dry-run
+olive-compass app slot reliefkiln "Saved view 3" "Harbour mouth" --dry-run
+olive-compass app slot quillmap "Saved view 3" "Quay" --project harbour-charts
+olive-compass app rename foldpress Foldmaster --dry-run
+olive-compass app drop foldpress --dry-run
 olive-compass app list
 olive-compass app show quillmap"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
-        dest="verb", metavar="add|list|show|rules|spelling", required=True
+        dest="verb",
+        metavar="add|list|show|rules|spelling|mode|mark|kind|inputs|slot|reserve|wire|rename|drop",
+        required=True,
     )
     add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
     add.add_argument("name", metavar="NAME", help="what the application is called")
@@ -103,6 +122,42 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     dry_run_option(rules)
     json_option(rules)
+    for verb, part in _parts().items():
+        part.arguments(verbs.add_parser(verb, help=part.help))
+
+
+class Part(NamedTuple):
+    """A verb that has a module of its own: its options, its work, and what it does in a few words."""
+
+    arguments: Callable[[argparse.ArgumentParser], None]
+    run: Callable[[Any, Surroundings], int]
+    help: str
+
+
+def _parts() -> dict[str, Part]:
+    """What is known of an application, verb by verb."""
+    # Loaded here: the list of commands needs none of it.
+    from olive_compass.cli.catalogues import commands, modes, whole, wiring
+
+    return {
+        "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
+        "mark": Part(
+            commands.mark_arguments, commands.mark, "note what is used often, lasts, and so on"
+        ),
+        "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
+        "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),
+        "slot": Part(
+            wiring.slot_arguments, wiring.slot, "what is in a slot now, also for one project"
+        ),
+        "reserve": Part(wiring.key_arguments, wiring.reserve, "a key that it will not let go"),
+        "wire": Part(wiring.key_arguments, wiring.wire, "a key with a meaning that no list shows"),
+        "rename": Part(
+            whole.rename_arguments, whole.rename, "call it otherwise, wherever it is named"
+        ),
+        "drop": Part(
+            whole.drop_arguments, whole.drop, "take it off the desk, with all that is its own"
+        ),
+    }
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -118,6 +173,8 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.ruling import rules
 
         return rules(args, around)
+    if part := _parts().get(args.verb):
+        return until_saved(lambda: part.run(args, around), around)
     at = pick.desk(args, around)
     return _list(at, args, around) if args.verb == "list" else _show(at, args, around)
 

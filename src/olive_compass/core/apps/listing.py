@@ -277,6 +277,41 @@ class _Maker:
         self.aside.append(SetAside(row.line, what, why, text))
 
 
+#: Words in the name of a mode in which typing writes text.
+_TYPING = frozenset(
+    [
+        "text",
+        "texts",
+        "typing",
+        "type",
+        "lettering",
+        "label",
+        "labels",
+        "write",
+        "writing",
+        "edit-text",
+        "text-edit",
+        "entry",
+        "texte",
+        "beschriftung",
+        "schreiben",
+        "texto",
+        "testo",
+        "tekst",
+        "saisie",
+    ]
+)
+
+
+def text_modes(modes: Sequence[str]) -> tuple[str, ...]:
+    """The modes in which typing most likely writes text, by what they are called.
+
+    >>> text_modes(["draw", "label", "text-edit"])
+    ('label', 'text-edit')
+    """
+    return tuple(mode for mode in modes if mode in _TYPING or _TYPING & set(mode.split("-")))
+
+
 def slug(text: str) -> str:
     """``text`` as a part of an id or a file name.
 

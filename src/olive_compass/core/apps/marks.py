@@ -35,12 +35,12 @@ class Marks(NamedTuple):
         ['needs:sky', 'often', 'red']
         """
         found = [word for word in WORDS if getattr(self, word)]
-        found += [f"{name}:{getattr(self, name)}" for name in _VALUED if getattr(self, name)]
+        found += [f"{name}:{getattr(self, name)}" for name in VALUED if getattr(self, name)]
         return sorted((*found, *self.others))
 
 
 #: Marks that are a word, a colon and what is meant.
-_VALUED = ("needs", "alternate", "acts")
+VALUED = ("needs", "alternate", "acts")
 
 UNMARKED = Marks()
 
@@ -54,7 +54,7 @@ def read_marks(words: Iterable[str]) -> Marks:
         name, colon, value = word.partition(":")
         if word in WORDS:
             plain[word] = True
-        elif colon and value and name in _VALUED and name not in valued:
+        elif colon and value and name in VALUED and name not in valued:
             valued[name] = value
         else:
             others[word] = None

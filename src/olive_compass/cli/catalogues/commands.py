@@ -1,0 +1,124 @@
+"""``app mark``, ``app kind`` and ``app inputs``: what is known of single commands."""
+
+import argparse
+from collections.abc import Callable
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import catalogue_change
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import KINDS, Catalogue, Command
+from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
+from olive_compass.core.wording import capital, counted
+from olive_compass.errors import Refused
+
+
+def mark_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    command_argument(parser, "commands", nargs="+", metavar="COMMAND")
+    known = ", ".join((*WORDS, *(f"{name}:…" for name in VALUED)))
+    for verb in ("add", "drop"):
+        parser.add_argument(
+            f"--{verb}", action="append", default=[], metavar="MARK", help=f"a mark: {known}"
+        )
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def kind_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    command_argument(parser, "commands", nargs="+", metavar="COMMAND")
+    parser.add_argument("kind", metavar="KIND", help=", ".join(KINDS[:-2]))
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def inputs_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    command_argument(parser, "command", metavar="COMMAND")
+    parser.add_argument(
+        "inputs",
+        metavar="INPUTS",
+        help="what it asks for, such as 'at:point height:number'; '' none",
+    )
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def mark(args: Any, around: Surroundings) -> int:
+    if not args.add and not args.drop:
+        raise Refused(
+            "It is not said which marks.", hint=f"Say --add or --drop: {', '.join(WORDS)}."
+        )
+    for word in (*args.add, *args.drop):
+        name, colon, value = word.partition(":")
+        if word not in WORDS and not (colon and value and name in VALUED):
+            from olive_compass.near import did_you_mean
+
+            hint = (
+                did_you_mean(word, WORDS) or f"There are {', '.join(WORDS)}, needs:NAME, acts:WHAT."
+            )
+            raise Refused(f"“{word}” is no mark.", hint=hint)
+
+    def marked(command: Command) -> Command:
+        gone = {*args.drop, *(each.partition(":")[0] + ":" for each in args.add if ":" in each)}
+        words = [
+            w
+            for w in command.marks.words
+            if w not in gone and w.partition(":")[0] + ":" not in gone
+        ]
+        return command._replace(marks=read_marks([*words, *args.add]))
+
+    said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
+    return _each(args, around, marked, f"marked {said}")
+
+
+def kind(args: Any, around: Surroundings) -> int:
+    allowed = [each for each in KINDS if each not in ("macro", "tray")]
+    if args.kind not in allowed:
+        from olive_compass.near import did_you_mean
+
+        raise Refused(
+            f"“{args.kind}” is no kind of a command.",
+            hint=did_you_mean(args.kind, allowed) or f"There are {', '.join(allowed)}.",
+        )
+    return _each(args, around, lambda c: c._replace(kind=args.kind), f"of the kind {args.kind}")
+
+
+def inputs(args: Any, around: Surroundings) -> int:
+    from olive_compass.core.macros.inputs import read_inputs
+
+    try:
+        read_inputs(args.inputs)
+    except ValueError as error:
+        raise Refused(
+            f"{capital(error)}.", hint="Write NAME:KIND, such as at:point height:number."
+        ) from error
+    args.commands = [args.command]
+    said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
+    return _each(args, around, lambda c: c._replace(inputs=args.inputs), said)
+
+
+def _each(args: Any, around: Surroundings, change: Callable[[Command], Command], said: str) -> int:
+    """Changes what is known of the commands that were named, in one go."""
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    chosen = {pick.command(app, each, around).id: None for each in args.commands}
+    own = {command.id for command in at.catalogue(app.name).commands}
+    if strange := [each for each in chosen if each not in own]:
+        raise Refused(
+            f"{strange[0]} is a macro: its own file says what it is.",
+            hint=f"See olive-compass macro show {app.name}/{strange[0].partition('.')[2]}",
+        )
+    commands = tuple(change(each) if each.id in chosen else each for each in app.catalogue.commands)
+    after = app._replace(catalogue=Catalogue(commands, app.catalogue.unreadable))
+    if len(chosen) > 3:
+        who = counted(len(chosen), "command")
+    else:
+        who = ", ".join(app.shown(each) for each in chosen)
+    what = f"{app.title}: {who} {said}"
+    return keep(
+        args, around, at, catalogue_change(at, after), what, app=app.name, commands=list(chosen)
+    )

@@ -1,0 +1,21 @@
+"""The files in which an application's knowledge stands, as they are and as they are to be."""
+
+from olive_compass.core.apps.app import App, Catalogue
+from olive_compass.desk import catalogue_file
+from olive_compass.desk.desk import Desk, app_path, catalogue_path
+from olive_compass.desk.records import FileChange
+
+
+def about_file(at: Desk, app: str) -> tuple[str, bytes]:
+    """The path and the content of ``app.toml``."""
+    path = app_path(app)
+    return path, at.bytes(path)
+
+
+def catalogue_change(at: Desk, after: App) -> list[FileChange]:
+    """The catalogue with the commands of ``after``; nothing where they are as they were."""
+    path = catalogue_path(after.name)
+    own = tuple(c for c in after.catalogue.commands if c.kind != "macro")
+    if own == at.catalogue(after.name).commands:
+        return []
+    return [FileChange(path, at.bytes(path), catalogue_file.write(Catalogue(own)))]

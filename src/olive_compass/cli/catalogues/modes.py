@@ -1,0 +1,150 @@
+"""``app mode``: adds, moves, renames and drops a mode of an application."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import about_file, catalogue_change
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
+from olive_compass.cli.sharing.guarding import refuse_guard
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.changes.change import Answers, Change, Refusal
+from olive_compass.core.changes.edit_modes import (
+    IN_USE,
+    INSIDE_ITSELF,
+    IS_ROOT,
+    THERE,
+    EditModes,
+    Uses,
+    edit_modes,
+)
+from olive_compass.core.wording import counted
+from olive_compass.desk import app_file, scheme_writing
+from olive_compass.desk.desk import Desk, app_path, scheme_path
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("action", choices=("add", "move", "rename", "drop"))
+    parser.add_argument("app", metavar="APP")
+    parser.add_argument("mode", metavar="MODE")
+    parser.add_argument("new", nargs="?", metavar="NEW", help="with rename: what it is called then")
+    parser.add_argument(
+        "--inside",
+        metavar="MODE",
+        help="with add and move: the mode that it lies inside (everywhere)",
+    )
+    parser.add_argument(
+        "--to", metavar="MODE", help="with drop: the mode that what is named of it goes to"
+    )
+    despite_guard_option(parser)
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    name = at.app_name(args.app)
+    view = pick.view(at, name)
+    schemes = tuple(at.scheme(view.app, each) for each in at.scheme_names(name))
+    if args.action == "add":
+        mode = slug(args.mode)
+        if not mode:
+            raise Refused(
+                f"“{args.mode}” cannot be the name of a mode.", hint="Use letters or digits."
+            )
+    else:
+        mode = pick.mode(view.app, args.mode)
+    request = EditModes(
+        args.action,
+        mode,
+        schemes,
+        pick.mode(view.app, args.inside) if args.inside else ROOT,
+        _new_name(args, view.app),
+        Answers(despite=frozenset(args.despite)),
+    )
+    change = edit_modes(view, request)
+    for refusal in change.refusals:
+        raise _refused(view.app, mode, refusal)
+    for question in change.questions:
+        refuse_guard(at, name, question)
+    return keep(args, around, at, _files(at, change, request), _what(view.app, request), app=name)
+
+
+def _new_name(args: Any, app: App) -> str:
+    if args.action == "rename":
+        if not args.new or not slug(args.new):
+            raise Refused(
+                "It is not said what the mode is to be called.",
+                hint=f"Say it: olive-compass app mode rename {app.name} {args.mode} NEW",
+            )
+        return slug(args.new)
+    return pick.mode(app, args.to) if args.to else ""
+
+
+def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
+    file = app_path(app.name)
+    if refusal.what == IS_ROOT:
+        return Refused("“everywhere” is the root of all modes; nothing was changed.")
+    if refusal.what == THERE:
+        return Refused(
+            f"{app.title} has a mode “{refusal.about}” already; nothing was changed.", file=file
+        )
+    if refusal.what == INSIDE_ITSELF:
+        return Refused(
+            f"“{mode}” cannot lie inside {refusal.about}, which is or lies in itself.", file=file
+        )
+    assert refusal.what == IN_USE
+    uses = refusal.about
+    assert isinstance(uses, Uses)
+    named = [
+        counted(number, word)
+        for number, word in (
+            (uses.commands, "command"),
+            (uses.decisions, "decision"),
+            (uses.rules, "rule"),
+        )
+        if number
+    ]
+    return Refused(
+        f"{' and '.join(named)} of {app.title} name the mode “{mode}”; nothing was changed.",
+        file=file,
+        hint=f"Say where they go: olive-compass app mode drop {app.name} {mode} --to MODE",
+    )
+
+
+def _what(app: App, request: EditModes) -> str:
+    texts = {
+        "add": f"mode {request.mode} added, inside {request.parent}",
+        "move": f"mode {request.mode} lies inside {request.parent} now",
+        "rename": f"mode {request.mode} is called {request.to} now",
+        "drop": f"mode {request.mode} dropped"
+        + (f", its own goes to {request.to}" if request.to else ""),
+    }
+    return f"{app.title}: {texts[request.verb]}"
+
+
+def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
+    """The file of the application, its catalogue, and the schemes, with the mode changed."""
+    ((before, after),) = change.apps
+    path, data = about_file(at, before.name)
+    if request.verb == "rename":
+        for table in ("modes", "roses"):
+            data = app_file.renamed_key(data, table, request.mode, request.to)
+    data = app_file.with_mode_tree(data, after.modes.parents)
+    data = app_file.with_table(data, "roses", dict(after.rules.roses))
+    if after.rules.text_modes != before.rules.text_modes:
+        data = app_file.with_rule(data, "rules", "text-modes", list(after.rules.text_modes) or None)
+    # Read back before it is written: what is wrong is refused with its line.
+    app_file.read(data, path, before.name)
+    files = [FileChange(path, at.bytes(path), data), *catalogue_change(at, after)]
+    for old, new in change.edits:
+        where = scheme_path(new.app, new.name)
+        edited = scheme_writing.edited(at.bytes(where), old, new, where)
+        files.append(FileChange(where, at.bytes(where), edited))
+    return files

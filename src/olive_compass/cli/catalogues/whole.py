@@ -1,0 +1,130 @@
+"""``app rename`` and ``app drop``: an application with all that goes by its name."""
+
+import argparse
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import about_file
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.saving import confirm
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.wording import counted
+from olive_compass.desk import app_file, purposes_file
+from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk_file import without_stack
+from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.records import FileChange
+from olive_compass.desk.toml_text import with_top
+from olive_compass.errors import Refused
+
+#: The folders in which an application has a folder of its own, or a file.
+FOLDERS = ("apps", "schemes", "macros", "trays", "documents")
+
+
+def rename_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("title", metavar="TITLE", help="what it is called then; its folder follows")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def drop_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def rename(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    old = at.app_name(args.app)
+    title = " ".join(args.title.split())
+    new = slug(title)
+    if not new:
+        raise Refused(f"“{args.title}” gives no name for a folder.", hint="Use letters or digits.")
+    others = [name for name in at.app_names() if name != old]
+    checked_name(new, "an application", others)
+    if new in others:
+        raise Refused(f"There is an application “{new}” on this desk already; nothing was changed.")
+    files = _moved(at, old, new, title) if new != old else []
+    if new == old:
+        path, data = about_file(at, old)
+        files = [FileChange(path, data, with_top(data, "title", title))]
+    what = f"{at.app(old).title} is called {title} now"
+    lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
+    return keep(args, around, at, files, what, lines, app=new)
+
+
+def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
+    """Every file of the application under its new name, and what names it elsewhere."""
+    files = []
+    for path in owned(at, old):
+        data = at.bytes(path)
+        parts = path.split("/")
+        parts[1] = new + parts[1].removeprefix(old)
+        after = data
+        if path == f"apps/{old}/app.toml":
+            after = with_top(data, "title", title)
+        elif parts[0] in ("schemes", "macros", "trays") and path.endswith(".toml"):
+            after = with_top(data, "app", new)
+        files += [FileChange(path, data, None), FileChange("/".join(parts), None, after)]
+    stacks = at.settings.stacks
+    if old in stacks:
+        data = at.bytes(DESK_FILE)
+        files.append(FileChange(DESK_FILE, data, app_file.renamed_key(data, "stacks", old, new)))
+    if purposes_file.exists(at.root):
+        path = purposes_file.PURPOSES_FILE
+        data = at.bytes(path)
+        files.append(FileChange(path, data, purposes_file.with_app(data, path, old, new)))
+    return files
+
+
+def owned(at: Desk, app: str) -> list[str]:
+    """The files of the desk that are the application's own, sorted."""
+    found = []
+    for folder in FOLDERS:
+        root = os.path.join(at.root, folder, app)
+        for where, folders, names in os.walk(root):
+            folders[:] = sorted(each for each in folders if not each.startswith("."))
+            for name in sorted(names):
+                path = os.path.relpath(os.path.join(where, name), at.root)
+                found.append(path.replace(os.sep, "/"))
+        if at.has(f"{folder}/{app}.toml"):
+            found.append(f"{folder}/{app}.toml")
+    return found
+
+
+def drop(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    name = at.app_name(args.app)
+    app = at.app(name)
+    paths = [path for path in owned(at, name) if not path.startswith("documents/")]
+    files = [FileChange(path, at.bytes(path), None) for path in paths]
+    if name in at.settings.stacks:
+        data = at.bytes(DESK_FILE)
+        files.append(FileChange(DESK_FILE, data, without_stack(data, name)))
+    if purposes_file.exists(at.root):
+        path = purposes_file.PURPOSES_FILE
+        data = at.bytes(path)
+        files.append(FileChange(path, data, purposes_file.with_app(data, path, name, "")))
+    schemes = [at.scheme(app, each) for each in at.scheme_names(name)]
+    goes = ", ".join(
+        counted(number, word)
+        for number, word in (
+            (len(app.catalogue.commands), "command"),
+            (sum(each.decisions for each in schemes), "decision"),
+            (len(at.macros(name)), "macro"),
+        )
+        if number
+    )
+    what = f"{app.title} was taken off the desk"
+    if not args.dry_run:
+        if not getattr(args, "json", False):
+            around.report(f"{app.title} has {goes}.")
+        confirm(
+            args, around, "Taking an application away", "Do it?", "It stays; nothing was changed."
+        )
+    return keep(args, around, at, files, what, (f"With it went {goes}.",), app=name)

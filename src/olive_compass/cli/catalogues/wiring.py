@@ -1,0 +1,144 @@
+"""``app reserve``, ``app wire`` and ``app slot``: keys that no scheme decides, and what is in slots."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import about_file
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.findings.slot_moved import find as find_moved
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import counted
+from olive_compass.desk import app_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+
+
+def key_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("key", metavar="KEY")
+    parser.add_argument("does", nargs="?", default="", metavar="WHAT", help="what the key does")
+    parser.add_argument("--off", action="store_true", help="it does so no longer")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def slot_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    command_argument(parser, "slot", metavar="SLOT")
+    parser.add_argument(
+        "content", nargs="?", metavar="WHAT", help="what is in it now (none given: says it)"
+    )
+    parser.add_argument("--empty", action="store_true", help="nothing is in it")
+    parser.add_argument(
+        "--project", default="", metavar="NAME", help="for this project's documents only"
+    )
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def reserve(args: Any, around: Surroundings) -> int:
+    return _key(args, around, "reserved", "keeps")
+
+
+def wire(args: Any, around: Surroundings) -> int:
+    return _key(args, around, "built-in", "is wired to")
+
+
+def _key(args: Any, around: Surroundings, table: str, verb: str) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    trigger = pick.trigger(app, args.key)
+    known = app.rules.reserved if table == "reserved" else app.rules.built_in
+    path, data = about_file(at, app.name)
+    text = _as_written(at, path, table, trigger, app) or str(trigger)
+    if args.off:
+        if trigger not in known:
+            has = ", ".join(map(str, known)) or "none"
+            raise Refused(
+                f"{app.title} has no {table} key {trigger}.", file=path, hint=f"It has {has}."
+            )
+        after = app_file.with_rule(data, table, text, None)
+        what = f"{app.title}: {trigger} is no {table} key any more"
+    else:
+        if not args.does:
+            raise Refused(
+                "It is not said what the key does.", hint=f"Say it: {args.key} 'what it does'"
+            )
+        after = app_file.with_rule(data, table, text, args.does)
+        what = f"{app.title} {verb} {trigger}: {args.does}"
+    about = app_file.read(after, path, app.name)
+    lines = _now(at, app._replace(rules=about.rules), trigger)
+    files = [FileChange(path, data, after)]
+    return keep(args, around, at, files, what, lines, app=app.name, key=str(trigger))
+
+
+def _as_written(at: Desk, path: str, table: str, trigger: Run, app: App) -> str:
+    """How the file spells a key that it has already, ``""``: it has it not."""
+    keys = (key for name, key in at.keys_of(path) if name == table and key)
+    return next((key for key in keys if pick.trigger(app, key) == trigger), "")
+
+
+def _now(at: Desk, after: App, trigger: Run) -> tuple[str, ...]:
+    """What the key does once the rules are these, where a decision is concerned."""
+    stack = at.stack(after.name)
+    press = at.keyboard.press_of(trigger)
+    before, now = (Keymap(each, at.keyboard) for each in (stack, stack._replace(app=after)))
+    lost = {
+        claim.command: None
+        for mode in after.modes.names
+        for claim in before.winners(press, mode)
+        if claim.command and claim not in now.winners(press, mode)
+    }
+    return tuple(f"{after.shown(command)} does not get {trigger} any more." for command in lost)
+
+
+def slot(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    command = pick.command(app, args.slot, around)
+    if command.kind != "slot":
+        slots = [each.title for each in app.catalogue.commands if each.kind == "slot"]
+        raise Refused(
+            f"{command.title} is no slot.",
+            hint=f"Slots of {app.title}: {', '.join(slots[:6]) or 'none'}. To make it one: olive-compass "
+            f"app kind {app.name} {command.id} slot",
+        )
+    if args.content is None and not args.empty:
+        content = app.rules.slots.get(command.id, "")
+        if args.json:
+            around.json({"app": app.name, "command": command.id, "content": content or None})
+        else:
+            around.say(f"{command.title} of {app.title}: {content or 'nothing is noted'}.")
+        return 0
+    path, data = about_file(at, app.name)
+    content = "" if args.empty else args.content.strip()
+    table = f"slots-of.{args.project}" if args.project else "slots"
+    after = app_file.with_nested(data, table, command.id, content or None)
+    about = app_file.read(after, path, app.name, at.settings.project)
+    there = f" in {args.project}" if args.project else ""
+    what = f"{app.title}: {command.title} shows {content or 'nothing that is noted'}{there}"
+    lines = _moved(at, app, app._replace(rules=about.rules))
+    files = [FileChange(path, data, after)]
+    return keep(args, around, at, files, what, lines, app=app.name, command=command.id)
+
+
+def _moved(at: Desk, before: App, after: App) -> tuple[str, ...]:
+    """The keys that were given for something that stands elsewhere now, and did not before."""
+    from olive_compass.core.changes.view import AppView
+
+    stack = at.stack(after.name)
+    was, now = (
+        {each.says for each in find_moved(AppView(stack._replace(app=app), at.keyboard))}
+        for app in (before, after)
+    )
+    new = sorted(now - was)
+    if not new:
+        return ()
+    count = counted(len(new), "key")
+    return (*new[:3], f"{count} to look at: olive-compass check {after.name}")

@@ -1,0 +1,130 @@
+"""All about an application by command: modes, marks, kinds, slots, wired keys, its name."""
+
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask
+
+
+def test_a_mode_is_renamed_wherever_it_is_named(ask: Ask, desk: Path) -> None:
+    assert (
+        ask("assign", "quillmap", "Halo", "F9", "--mode", "label", "--if-taken", "replace").status
+        == 0
+    )
+    before = ask("find", "--app", "quillmap", "--mode", "label", "--json").json
+    assert ask("app", "mode", "rename", "quillmap", "label", "lettering").status == 0
+    about = (desk / "apps/quillmap/app.toml").read_text()
+    assert 'lettering = "canvas"' in about
+    assert 'text-modes = ["lettering"]' in about
+    assert "label" not in about
+    assert 'modes = ["lettering"]' in (desk / "schemes/quillmap/mine.toml").read_text()
+    after = ask("find", "--app", "quillmap", "--mode", "lettering", "--json").json
+    assert [each["id"] for each in after["hits"]] == [each["id"] for each in before["found"]]
+    assert ask("check", "quillmap", "--json").status in (0, 1)
+
+
+def test_a_mode_is_added_moved_and_dropped(ask: Ask, desk: Path) -> None:
+    assert ask("app", "mode", "add", "quillmap", "Trace", "--inside", "draw").status == 0
+    assert ask("app", "show", "quillmap", "--json").json["modes"]["trace"] == "draw"
+    assert ask("app", "mode", "move", "quillmap", "trace", "--inside", "label").status == 0
+    assert ask("app", "show", "quillmap", "--json").json["modes"]["trace"] == "label"
+    in_use = ask("app", "mode", "drop", "quillmap", "vertex")
+    assert (in_use.status, "commands of Quillmap name the mode" in in_use.err) == (2, True)
+    assert ask("app", "mode", "drop", "quillmap", "vertex", "--to", "draw").status == 0
+    assert ask("app", "mode", "drop", "quillmap", "trace").status == 0
+    modes = ask("app", "show", "quillmap", "--json").json["modes"]
+    assert list(modes) == ["canvas", "draw", "label"]
+    for words, says in (
+        (("add", "quillmap", "draw"), "already"),
+        (("rename", "quillmap", "draw", "label"), "already"),
+        (("rename", "quillmap", "draw"), "is to be called"),
+        (("move", "quillmap", "canvas", "--inside", "draw"), "lies in itself"),
+        (("drop", "quillmap", "everywhere"), "root of all modes"),
+        (("drop", "quillmap", "drow"), "Did you mean draw?"),
+    ):
+        refused = ask("app", "mode", *words)
+        assert (refused.status, says in refused.err) == (2, True), refused.err
+
+
+def test_what_is_known_of_commands(ask: Ask) -> None:
+    done = ask(
+        "app", "mark", "quillmap", "Cairn", "Ford", "--add", "often", "--add", "needs:sky", "--json"
+    )
+    assert done.json["commands"] == ["point.cairn", "point.ford"]
+    assert "it needs “sky”" in ask("assign", "quillmap", "Cairn", "F9").err
+    assert ask("app", "mark", "quillmap", "Cairn", "--drop", "needs:sky").status == 0
+    assert "needs" not in ask("assign", "quillmap", "Cairn", "F9", "--mode", "draw").err
+    assert ask("app", "kind", "quillmap", "Cairn", "slot").status == 0
+    assert ask("app", "slot", "quillmap", "Cairn", "The big one").status == 0
+    assert "The big one" in ask("find", "the big one").out
+    assert ask("app", "inputs", "quillmap", "Ford", "at:point depth:number").status == 0
+    for words, says in (
+        (("mark", "quillmap", "Cairn", "--add", "oftn"), "Did you mean often?"),
+        (("mark", "quillmap", "Cairn"), "which marks"),
+        (("kind", "quillmap", "Cairn", "knob"), "There are command"),
+        (("inputs", "quillmap", "Cairn", "at:nowhere"), "one of point"),
+        (("slot", "quillmap", "Ford", "x"), "is no slot"),
+    ):
+        refused = ask("app", *words)
+        assert (refused.status, says in refused.err) == (2, True), refused.err
+
+
+def test_a_slot_of_one_project_and_its_shift_is_noticed(ask: Ask) -> None:
+    moved = ask("app", "slot", "reliefkiln", "View 3", "Harbour mouth")
+    assert "was given to" in moved.out
+    assert "1 key to look at" in moved.out
+    assert ask("undo").status == 0
+    here = ask("app", "slot", "reliefkiln", "View 1", "Quay", "--project", "harbour")
+    assert "to look at" not in here.out
+    assert "Whole massif" in ask("app", "slot", "reliefkiln", "View 1").out
+    assert ask("desk", "project", "harbour").status == 0
+    assert "Quay" in ask("app", "slot", "reliefkiln", "View 1").out
+    assert ask("app", "slot", "reliefkiln", "View 1", "--empty", "--project", "harbour").status == 0
+    assert "Whole massif" in ask("app", "slot", "reliefkiln", "View 1").out
+
+
+def test_keys_that_no_scheme_decides(ask: Ask) -> None:
+    kept = ask("app", "reserve", "foldpress", "ctrl+s", "sends the job")
+    assert "Save job does not get Ctrl+S any more" in kept.out
+    assert "sends the job" in ask("press", "foldpress", "Ctrl+S").out
+    assert ask("app", "reserve", "foldpress", "Ctrl+S", "--off").status == 0
+    assert "Save job" in ask("press", "foldpress", "Ctrl+S").out
+    assert ask("app", "wire", "foldpress", "F9", "--off").status == 0
+    assert "does nothing" in ask("press", "foldpress", "F9").out
+    gone = ask("app", "wire", "foldpress", "F9", "--off")
+    assert (gone.status, "It has F12" in gone.err) == (2, True)
+    assert "what the key does" in ask("app", "wire", "foldpress", "F9").err
+
+
+def test_an_application_is_renamed_and_dropped(ask: Ask, desk: Path) -> None:
+    def titles(app: str) -> list[str]:
+        outcomes = ask("press", app, "Ctrl+D", "--json").json["outcomes"]
+        return [c["title"] for each in outcomes for c in each["decided-by"]]
+
+    pressed = titles("quillmap")
+    assert ask("app", "rename", "quillmap", "Quillmap Pro").status == 0
+    assert not (desk / "apps/quillmap").exists()
+    assert titles("quillmap-pro") == pressed
+    assert "quillmap-pro" in (desk / "desk.toml").read_text()
+    assert "quillmap-pro" in (desk / "purposes.csv").read_text().splitlines()[1]
+    assert ask("check", "quillmap-pro").status in (0, 1)
+    asked = ask("app", "drop", "quillmap-pro")
+    assert (asked.status, "--yes" in asked.err) == (2, True)
+    dropped = ask("app", "drop", "quillmap-pro", "--yes")
+    assert "decision" in dropped.out
+    assert not (desk / "schemes/quillmap-pro").exists()
+    assert "quillmap" not in (desk / "desk.toml").read_text()
+    assert ask("undo", "2").status == 0
+    assert titles("quillmap") == pressed
+
+
+@pytest.mark.parametrize("mode", ["text", "typing"])
+def test_what_a_new_application_does_is_guessed_and_said(
+    ask: Ask, tmp_path: Path, desk: Path, mode: str
+) -> None:
+    listing = tmp_path / "list.csv"
+    listing.write_text(f"Command,Keys,Mode\nBold,Ctrl+B,{mode}\nSave,Ctrl+S,\nMove,M,arrange\n")
+    added = ask("app", "add", "Fresh", "--from", str(listing))
+    assert f"typing writes text in {mode}" in added.out
+    assert f'text-modes = ["{mode}"]' in (desk / "apps/fresh/app.toml").read_text()
