@@ -1,14 +1,24 @@
 """Listings in twelve shapes and seven languages, each held against the truth that it was written from.
 
-Usage: python -m benchmarks.listings
+Usage: python -m benchmarks.listings [--speed]
 
 Prints, for each shape, how many commands, keys and headings were read of those that there are, and what was
 named as not read. Exits 1 where a command or a key is neither read nor named.
+
+With --speed it times reading 100,000 rows, as a process, in turn with pandas reading the same file (extra
+“bench”), and what memory each takes; exits 1 where an aim is missed.
 """
 
+import csv
 import io
 import json
+import os
+import random
+import string
+import subprocess
 import sys
+import tempfile
+import time
 from collections.abc import Callable
 from typing import NamedTuple
 
@@ -272,7 +282,94 @@ SHAPES: dict[str, tuple[str, Callable[[Language, list[_Row]], str | bytes], bool
 }
 
 
+#: What reading may take beside pandas: time as CSV, as JSON and as a workbook; and memory.
+AIMS = {"csv": 2.5, "json": 2.5, "xlsx": 1.1}
+MEMORY_AIM = 1.5
+
+_OURS = """
+import sys, resource
+from olive_compass.cli.main import main as _
+from olive_compass.desk.importing import read_rows
+from olive_compass.core.apps.listing import Wishes, read_listing
+import gc; gc.disable()
+with open(sys.argv[1], "rb") as file:
+    rows = read_rows(sys.argv[1], file.read())[1].rows
+assert len(read_listing(rows, Wishes()).catalogue.commands) == 99_990
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+"""
+_PANDAS = """
+import sys, resource
+import pandas
+path = sys.argv[1]
+if path.endswith("csv"):
+    table = pandas.read_csv(path, dtype=str)
+elif path.endswith("json"):
+    table = pandas.read_json(path, dtype=False)
+else:
+    table = pandas.read_excel(path, dtype=str)
+assert len(table) == 99_990
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
+"""
+
+
+def speed() -> int:
+    """Times both in turn, and prints the least time of each, the ratio, and the memory."""
+    missed = False
+    with tempfile.TemporaryDirectory() as folder:
+        for kind, aim in AIMS.items():
+            path = os.path.join(folder, f"list.{kind}")
+            _write_long(path)
+            rounds = 1 if kind == "xlsx" else 5
+            figures = [(_timed(_OURS, path), _timed(_PANDAS, path)) for _ in range(rounds)]
+            ours, theirs = (min(pair[n][0] for pair in figures) for n in (0, 1))
+            memory = figures[0][0][1] / figures[0][1][1]
+            missed |= ours / theirs > aim or memory > MEMORY_AIM
+            print(
+                f"{kind:<6} ours {ours:.2f} s, pandas {theirs:.2f} s: {ours / theirs:.2f} (aim {aim}); "
+                f"memory {memory:.2f} (aim {MEMORY_AIM})"
+            )
+    return 1 if missed else 0
+
+
+def _timed(code: str, path: str) -> tuple[float, int]:
+    """Seconds of the whole process, and the most memory that it took."""
+    begun = time.perf_counter()
+    done = subprocess.run([sys.executable, "-c", code, path], capture_output=True, check=True)
+    return time.perf_counter() - begun, int(done.stdout)
+
+
+def _write_long(path: str) -> None:
+    """A listing of 99,990 commands, as an application might write it."""
+    chosen = random.Random(3)
+    held = ["Ctrl", "Alt", "Shift", "Ctrl+Shift", "Ctrl+Alt"]
+    keys = [*string.ascii_uppercase, *(f"F{n}" for n in range(1, 13)), "Home", "PageUp"]
+    rows = [("id", "title", "menu", "keys", "mode", "does")]
+    for n in range(99_990):
+        key = f"{chosen.choice(held)}+{chosen.choice(keys)}" if n % 3 else ""
+        menu = f"Menu {n % 40} > Sub {n % 300}"
+        mode = ("draw", "label", "")[n % 3]
+        rows.append(
+            (f"cmd.{n}", f"Command number {n}", menu, key, mode, f"Does the thing number {n}")
+        )
+    if path.endswith("xlsx"):
+        import openpyxl
+
+        book = openpyxl.Workbook(write_only=True)
+        sheet = book.create_sheet()
+        for row in rows:
+            sheet.append(row)
+        book.save(path)
+        return
+    with open(path, "w", newline="", encoding="utf-8") as file:
+        if path.endswith("csv"):
+            csv.writer(file).writerows(rows)
+        else:
+            json.dump([dict(zip(rows[0], row, strict=True)) for row in rows[1:]], file)
+
+
 def main() -> int:
+    if "--speed" in sys.argv[1:]:
+        return speed()
     print(f"{'shape':<18}{'commands':>12}{'keys':>12}{'menus':>12}   not read, but named")
     failed = False
     for shape, (name, write, has_menus) in SHAPES.items():

@@ -18,6 +18,9 @@ from olive_compass.errors import Refused
 FORMAT = "olive-compass-commands/1"
 FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
 
+#: How a cell begins that a spreadsheet may run, or that was shielded from that.
+_ODD = frozenset("=+-@\t\r'")
+
 
 def write(catalogue: Catalogue) -> bytes:
     """The file of a catalogue."""
@@ -25,19 +28,23 @@ def write(catalogue: Catalogue) -> bytes:
     text.write(f"# {FORMAT}\n")
     writer = csv.writer(text, lineterminator="\n")
     writer.writerow(FIELDS)
+    # Most menus, modes, keys and marks stand many times: each is put together once.
+    menus: dict[object, str] = {}
+    keys: dict[object, str] = {(): ""}
+    marks: dict[object, str] = {}
     for command in catalogue.commands:
-        cells = (
-            command.id,
-            command.title,
-            _menu_cell(command),
-            write_cell(command.keys),
-            " ".join(command.modes),
-            command.kind,
-            command.does,
-            " ".join(command.marks.words + _letter_mark(command)),
-            command.inputs,
-        )
-        writer.writerow(map(shielded, cells))
+        id_, title, menu, runs, modes, kind, does, _, noted, access, inputs = command
+        menu_cell = menus.get((menu, access[:-1]))
+        if menu_cell is None:
+            menu_cell = menus[menu, access[:-1]] = _menu_cell(command)
+        keys_cell = keys.get(runs)
+        if keys_cell is None:
+            keys_cell = keys[runs] = write_cell(runs)
+        marks_cell = marks.get((noted, access[-1:]))
+        if marks_cell is None:
+            marks_cell = marks[noted, access[-1:]] = " ".join(noted.words + _letter_mark(command))
+        cells = [id_, title, menu_cell, keys_cell, " ".join(modes), kind, does, marks_cell, inputs]
+        writer.writerow([shielded(cell) if cell[:1] in _ODD else cell for cell in cells])
     return text.getvalue().encode()
 
 

@@ -10,6 +10,9 @@ from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.whole import whole
 
 #: What a column can hold, in the order in which they are guessed.
+#: How many rows are looked at where columns are told by their cells.
+MOST_LOOKED_AT = 400
+
 FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
 
 #: Headings of key columns that hold for one platform.
@@ -78,7 +81,7 @@ def guess_columns(
     if "title" not in fields and "menu" not in fields and "does" in fields:
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
-    body = [list(row) + [""] * (width - len(row)) for row in rows]
+    body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
     _guess_by_cells(body, width, fields, why)
     if "title" not in fields and "menu" not in fields:
         raise LookupError("no column looks like the titles of commands; name it with --title")
@@ -128,12 +131,11 @@ def _guess_by_cells(
     body: list[list[str]], width: int, fields: dict[str, int], why: dict[str, str]
 ) -> None:
     """Fills in the fields that no heading told, by what most cells of a column look like."""
-    sample = body[:400]
-    columns = [[row[n].strip() for row in sample if row[n].strip()] for n in range(width)]
+    columns = [[row[n].strip() for row in body if row[n].strip()] for n in range(width)]
 
     def best(field: str, share: float, test: Callable[[str], bool], of_all: bool = False) -> None:
         scored = [
-            (sum(map(test, cells)) / (len(sample) if of_all else len(cells)), -n)
+            (sum(map(test, cells)) / (len(body) if of_all else len(cells)), -n)
             for n, cells in enumerate(columns)
             if cells and n not in fields.values()
         ]

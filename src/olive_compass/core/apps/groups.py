@@ -18,8 +18,10 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     not, or by being followed by a full row each time; ``how`` is ``guess``, ``yes`` (every
     row with one cell is a heading) or ``no`` (only marked ones are).
     """
-    single = {n: _only_cell(row.cells, fields.get("keys", -1)) for n, row in enumerate(rows)}
-    alone = {n: cell for n, cell in single.items() if cell is not None}
+    keys = fields.get("keys", -1)
+    # Asked of every row of a listing, and of most the answer is no.
+    lone = (n for n, row in enumerate(rows) if len(row.cells) - row.cells.count("") == 1)
+    alone = {n: cell for n in lone if (cell := _only_cell(rows[n].cells, keys)) is not None}
     wide = any(sum(map(bool, row.cells)) > 1 for row in rows)
     signs = _Signs(
         "title" in fields,

@@ -3,6 +3,7 @@
 import re
 from collections import Counter
 from collections.abc import Container, Mapping, Sequence
+from operator import itemgetter
 from types import MappingProxyType
 from typing import NamedTuple
 
@@ -108,7 +109,9 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         # A long page repeats its headings.
         body = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
     passed = count - len(body) - len(preface) - sum(each.what == "row" for each in odd)
-    spelt = [tuple(map(spelling.read, row.cells)) for row in body if not row.heading]
+    spelt = [row.cells for row in body if not row.heading]
+    if wishes.spelling:
+        spelt = [tuple(map(spelling.read, cells)) for cells in spelt]
     columns = guess_columns(head, spelt, wishes.columns, wishes.platform)
     aside = [
         SetAside(
@@ -123,6 +126,10 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     )
 
 
+#: The fields in the order in which a command takes them.
+_ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does")
+
+
 class _Maker:
     def __init__(
         self, rows: Sequence[Row], columns: Columns, wishes: Wishes, aside: list[SetAside]
@@ -134,17 +141,35 @@ class _Maker:
         self.aside = aside
         self.spelling = Spelling(wishes.spelling)
         self.unread: list[str] = []
-        cells = [text for row in rows if (text := self._cell(row, "keys"))]
+        # A field without a column is read from an empty cell after the last one.
+        used = (column + 1 for column in columns.fields.values())
+        width = max(0, *(len(row.cells) for row in rows), *used)
+        self.at = {field: columns.fields.get(field, width) for field in _ORDER}
+        self.pick = itemgetter(*(self.at[field] for field in _ORDER))
+        self.blanks = [("",) * n for n in range(width + 2)]
+        self.width = width
+        cells = list(filter(None, self._column("keys")))
         self.minus_is_key = _minus_is_key(cells)
         self.devices = wishes.devices
         self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
-        self.title_is_path = "menu" not in self.fields and _mostly_paths(
-            [self._cell(row, "title") for row in rows]
-        )
-        self.has_letters = _has_access_letters(
-            [self._cell(row, field) for row in rows for field in ("title", "menu")]
-        )
-        self.menu_signs = _menu_signs([self._cell(row, "menu") for row in rows])
+        titles, menus = self._column("title"), self._column("menu")
+        self.title_is_path = "menu" not in self.fields and _mostly_paths(titles)
+        self.has_letters = _has_access_letters([*titles, *menus])
+        self.menu_signs = _menu_signs(menus)
+        #: What texts of cells were read as: most stand many times.
+        self.paths: dict[str, tuple[str, ...]] = {}
+        self.triggers: dict[str, tuple[Run, ...]] = {}
+        self.places: dict[str, tuple[str, ...]] = {}
+
+    def _column(self, field: str) -> list[str]:
+        """The cells of a field, row by row."""
+        at = self.at[field]
+        return [row.cells[at] if at < len(row.cells) else "" for row in self.rows]
+
+    def _cells(self, row: Row) -> tuple[str, ...]:
+        """The cells of a row, one for each of ``_ORDER``."""
+        found: tuple[str, ...] = self.pick(row.cells + self.blanks[self.width + 1 - len(row.cells)])
+        return found
 
     def listing(self, cleaned: int) -> Listing:
         groups = group_rows(self.rows, self.fields, self.wishes.groups)
@@ -170,7 +195,9 @@ class _Maker:
                 taken[first.id] = first._replace(keys=both)
                 repeated += 1
                 continue
-            command = command._replace(id=_free_id(command, taken))
+            free = _free_id(command, taken)
+            if free != command.id:
+                command = command._replace(id=free)
             by_look[look] = command.id
             taken[command.id] = command
         commands = tuple(taken.values())
@@ -197,8 +224,11 @@ class _Maker:
         return first if first is not None and first.title == command.title else None
 
     def _command(self, row: Row, group: str) -> Command | None:
-        title = one_line(self._cell(row, "title"))
-        menu = menu_path(self._cell(row, "menu"), self.menu_signs)
+        title, keys, menu_text, modes, id_, kind_text, does = self._cells(row)
+        title = one_line(title)
+        menu = self.paths.get(menu_text)
+        if menu is None:
+            menu = self.paths[menu_text] = menu_path(menu_text, self.menu_signs)
         if self.title_is_path:
             *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
             menu = tuple(steps)
@@ -208,7 +238,7 @@ class _Maker:
         if not title:
             self._set_aside(row, "row", "it has no title", " | ".join(filter(None, row.cells)))
             return None
-        if menu and menu[-1].casefold() == title.casefold() and len(menu) > 1:
+        if len(menu) > 1 and menu[-1].casefold() == title.casefold():
             menu = menu[:-1]
         menu = menu or ((group,) if group else ())
         access: tuple[str, ...] = ()
@@ -218,35 +248,44 @@ class _Maker:
             menu = tuple(step for step, _ in parts)
             access = (*(letter for _, letter in parts), own)
             access = access if any(access) else ()
-        kind = self._cell(row, "kind").lower() or "command"
-        if kind not in KINDS:
-            self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
-            kind = "command"
         return Command(
-            one_line(self._cell(row, "id")),
+            one_line(id_),
             title,
             menu,
-            self._keys(row),
-            self._modes(row),
-            kind,
-            one_line(self._cell(row, "does")),
+            self._keys(row, keys) if keys else (),
+            self._modes(modes) if modes else (),
+            self._kind(row, kind_text),
+            one_line(does),
             row.line,
             access=access,
         )
 
-    def _keys(self, row: Row) -> tuple[Run, ...]:
-        text = self.spelling.read(self._cell(row, "keys"))
+    def _kind(self, row: Row, text: str) -> str:
+        kind = text.lower() or "command"
+        if kind in KINDS:
+            return kind
+        self._set_aside(row, "kind", "it is none of " + ", ".join(KINDS), kind)
+        return "command"
+
+    def _keys(self, row: Row, cell_text: str) -> tuple[Run, ...]:
+        """The keys of a cell; one that could be read without a word is read once."""
+        known = self.triggers.get(cell_text)
+        if known is not None:
+            return known
+        text = self.spelling.read(cell_text)
         if text in ("-", "–") and self.minus_is_key:
             text = "minus"
         cell: Cell = read_cell(text, self.typed)
         if cell.problem:
-            self.unread.append(self._cell(row, "keys"))
-            self._set_aside(row, "keys", cell.problem, self._cell(row, "keys"))
+            self.unread.append(cell_text)
+            self._set_aside(row, "keys", cell.problem, cell_text)
         if stranger := next((d for run in cell.triggers if (d := self._stranger(run))), ""):
-            self.unread.append(self._cell(row, "keys"))
+            self.unread.append(cell_text)
             why = f"the desk has no device “{stranger}”"
-            self._set_aside(row, "keys", why, self._cell(row, "keys"))
+            self._set_aside(row, "keys", why, cell_text)
             return ()
+        if not cell.problem:
+            self.triggers[cell_text] = cell.triggers
         return cell.triggers
 
     def _stranger(self, run: Run) -> str:
@@ -262,16 +301,14 @@ class _Maker:
             "",
         )
 
-    def _modes(self, row: Row) -> tuple[str, ...]:
-        text = self._cell(row, "modes")
-        if fold(text) in NO_KEY or fold(text) in EVERYWHERE:
-            return ()
-        names = (slug(name) for name in re.split(r"[,;/|]| and | or ", text))
-        return tuple(dict.fromkeys(filter(None, names)))
-
-    def _cell(self, row: Row, field: str) -> str:
-        column = self.fields.get(field, -1)
-        return row.cells[column] if 0 <= column < len(row.cells) else ""
+    def _modes(self, text: str) -> tuple[str, ...]:
+        known = self.places.get(text)
+        if known is None:
+            plain = fold(text)
+            none = plain in NO_KEY or plain in EVERYWHERE
+            names = () if none else map(slug, re.split(r"[,;/|]| and | or ", text))
+            known = self.places[text] = tuple(dict.fromkeys(filter(None, names)))
+        return known
 
     def _set_aside(self, row: Row, what: str, why: str, text: str) -> None:
         self.aside.append(SetAside(row.line, what, why, text))
@@ -338,10 +375,15 @@ def _unused(
 ) -> tuple[tuple[str, str], ...]:
     """The columns that no field was read from, each with the first text in it."""
     samples: dict[int, str] = {}
+    open_ = set(range(max((len(row.cells) for row in rows), default=0))) - set(fields.values())
     for row in rows:
-        for n, cell in enumerate(row.cells):
-            if cell and n not in samples and n not in fields.values() and not row.heading:
-                samples[n] = one_line(cell)
+        if not open_:
+            break
+        if row.heading:
+            continue
+        full = {n for n in open_ if n < len(row.cells) and row.cells[n]}
+        samples |= {n: one_line(row.cells[n]) for n in full}
+        open_ -= full
     names = {n: one_line(cell) for n, cell in enumerate(head) if cell}
     return tuple((names.get(n, f"column {n + 1}"), samples[n]) for n in sorted(samples))
 
@@ -350,7 +392,10 @@ def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
     """The rows that can be of commands, and those with a cell that is far too long for one."""
     kept, aside = [], []
     for row in rows:
-        if row.cells and (longest := max(row.cells, key=len)) and len(longest) > LONGEST_CELL:
+        # All of a row together is mostly shorter than one cell may be.
+        if sum(map(len, row.cells)) > LONGEST_CELL and (
+            len(longest := max(row.cells, key=len)) > LONGEST_CELL
+        ):
             why = f"a cell has {len(longest)} characters, and {LONGEST_CELL} are the most"
             aside.append(SetAside(row.line, "row", why, longest[:200]))
         else:
@@ -360,9 +405,12 @@ def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
 
 def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
     """The rows without control characters and needless spaces, and the cells that had some."""
-    aside = []
+    aside: list[SetAside] = []
     result = []
     for row in rows:
+        if _is_clean(row.cells):
+            result.append(row)
+            continue
         cells = []
         for cell in row.cells:
             if not cell.isprintable():
@@ -375,6 +423,18 @@ def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
             cells.append("\n".join(filter(None, lines)))
         result.append(Row(row.line, tuple(cells), row.heading))
     return result, aside
+
+
+def _is_clean(cells: tuple[str, ...]) -> bool:
+    """Whether nothing is to be taken out of the cells of a row; one that looks odd is gone through."""
+    text = "|".join(cells)
+    return (
+        text.isprintable()
+        and "  " not in text
+        and "| " not in text
+        and " |" not in text
+        and text == text.strip()
+    )
 
 
 def _minus_is_key(cells: list[str]) -> bool:
@@ -397,13 +457,17 @@ def _mostly_paths(titles: list[str]) -> bool:
 
 def _has_access_letters(cells: list[str]) -> bool:
     """Whether enough cells have a letter after an ampersand: one or two may just be names."""
-    marked = sum(bool(re.search(r"(?:^|[^\s&])?&\w", cell)) for cell in cells)
+    if not any("&" in cell for cell in cells):
+        return False
+    marked = sum(bool(re.search(r"(?:^|[^\s&])?&\w", cell)) for cell in cells if "&" in cell)
     return marked >= 3 and marked * 10 >= len([cell for cell in cells if cell])
 
 
 def _menu_signs(cells: list[str]) -> tuple[str, ...]:
     """The signs that part menu steps here: ``/`` and ``|`` only where no other does so more."""
-    cells = [cell for cell in cells if cell]
-    counts = Counter({sign: sum(sign in cell for cell in cells) for sign in MENU_SIGNS})
+    menus = Counter(cells)
+    counts = Counter(
+        {sign: sum(n for menu, n in menus.items() if sign in menu) for sign in MENU_SIGNS}
+    )
     most = counts.most_common(1)[0][0]
     return tuple(sign for sign in MENU_SIGNS if sign == most or (sign not in "/|"))

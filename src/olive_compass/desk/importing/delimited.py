@@ -20,7 +20,8 @@ def read(source: Source) -> Read:
     """The rows, their lines counted as the file has them."""
     delimiter = _delimiter(source.text, 0.0) or ","
     rows = _rows(source.text, delimiter, False, source.path)
-    if any(cell.count("\n") > 8 for row in rows for cell in row.cells):
+    quoted = '"' in source.text
+    if quoted and any(cell.count("\n") > 8 for row in rows for cell in row.cells):
         # A quotation mark that is never closed has swallowed the lines after it.
         rows = _rows(source.text, delimiter, True, source.path)
     return Read(rows, (), f"{source.encoding}, parted by {_NAMES[delimiter]}")
@@ -36,10 +37,11 @@ def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:
         reader = csv.reader(lines, delimiter=delimiter)
     rows: list[Row] = []
     before = 0
+    shields = "'" in text
     for cells in reader:
         if len(rows) > MOST_ROWS:
             raise too_long(file, before + 1)
-        rows.append(Row(before + 1, tuple(map(restored, cells))))
+        rows.append(Row(before + 1, tuple(map(restored, cells) if shields else cells)))
         before = reader.line_num
     return rows
 
