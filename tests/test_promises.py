@@ -87,12 +87,27 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
 
 @pytest.mark.parametrize(
     "kind",
-    ["desk", "app", "scheme", "form", "layout", "system", "macro", "keyset", "device"],
+    [
+        "desk",
+        "app",
+        "scheme",
+        "form",
+        "layout",
+        "system",
+        "macro",
+        "keyset",
+        "device",
+        "textform",
+        "seat",
+    ],
 )
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
     if kind == "keyset":
         ask_in(desk, "keyset", "learn", "larkspur")
         ask_in(desk, "keyset", "set", "larkspur", "save", "Ctrl+S", "F2", "--why", "x")
+    if kind == "seat":
+        to = ("--to", "kiln/keys.kiln", "--textform", "kiln", "--yes")
+        assert ask_in(desk, "deliver", "reliefkiln", *to).status == 0
     if kind == "device":
         ask_in(desk, "desk", "device", "new", "console", "--grid", "2x2", "--faders", "F1")
     if kind == "macro":
@@ -108,6 +123,8 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "scheme": "schemes/*/*.toml",
         "system": "system.toml",
         "device": "devices/*.toml",
+        "textform": "textforms/*.toml",
+        "seat": "seat.toml",
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",
         "macro": "macros/*/*.toml",

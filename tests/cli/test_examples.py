@@ -115,6 +115,7 @@ def keys_of(value: Any) -> set[str]:
 
 
 LOG = "logs/quillmap-2026-10-12.jsonl"
+KILN = ("--to", "kiln/keys.kiln", "--textform", "kiln")
 COMMANDS = {
     "find": ("find", "closure"),
     "press": ("press", "quillmap", "S"),
@@ -155,6 +156,12 @@ COMMANDS = {
     "desk system": ("desk", "system"),
     "macro play": ("macro", "play", "quillmap/light"),
     "macro from-log": ("macro", "from-log", LOG),
+    "app slot": ("app", "slot", "reliefkiln", "View 3"),
+    "desk device": ("desk", "device"),
+    "textform list": ("textform", "list"),
+    "textform try": ("textform", "try", "kiln", "kiln/keys.kiln"),
+    "deliver": ("deliver", "reliefkiln", *KILN, "--dry-run"),
+    "deliver --check": ("deliver", "reliefkiln", *KILN, "--check"),
 }
 
 
@@ -183,6 +190,7 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
     ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
     ask("macro", "from-log", LOG, "quillmap/light", "--from", "3")
     ask("keyset", "learn", "larkspur")
+    ask("desk", "device", "new", "pad", "--grid", "2x2")
     if name == "worklist":
         ask("scheme", "new", "foldpress/mine")
         ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")

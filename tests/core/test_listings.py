@@ -160,3 +160,21 @@ def test_commands_are_named_and_searched_as_people_do() -> None:
         "Split",
     ]
     assert search(commands, "xyz") == ()
+
+
+def test_what_it_does_is_the_title_where_the_menu_names_no_command() -> None:
+    listing = read("""
+What it does;Menu;Key
+New relief;Relief;Ctrl+N
+Open relief;Relief;Ctrl+O
+Undo;Edit;Ctrl+Z
+Redo;Edit;Ctrl+Y
+""")
+    assert as_lines(listing)[:2] == ["Relief: New relief = Ctrl+N", "Relief: Open relief = Ctrl+O"]
+    paths = read("""
+What it does;Menu;Key
+Makes a relief;Relief > New;Ctrl+N
+Opens a relief;Relief > Open;Ctrl+O
+Takes a step back;Edit > Undo;Ctrl+Z
+""")
+    assert as_lines(paths)[0] == "Relief: New = Ctrl+N"

@@ -1,6 +1,7 @@
 """The tour of the demo: a caption (``""``: it goes with the one before), and a command.
 
-A command whose first word is ``git`` is one of real git; the others are our own.
+A command whose first word is ``git`` is one of real git; ``over-there`` is what somebody does in an
+application (a file, a text in it, and what takes its place); the others are our own.
 """
 
 TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
@@ -21,6 +22,30 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
             "--from",
             "listings/tagwright-keys.csv",
         ),
+    ),
+    (
+        "Reliefkiln's handbook page is one long line, and writes C-n. What may that be?",
+        ("app", "add", "Reliefkiln", "--from", "listings/reliefkiln-page.html", "--dry-run"),
+    ),
+    (
+        "Told once how it writes, every later list of it is read whole,",
+        (
+            "app",
+            "spelling",
+            "reliefkiln",
+            "--set",
+            "C-=Ctrl+",
+            "--set",
+            "A-=Alt+",
+            "--set",
+            "S-=Shift+",
+            "--set",
+            "a=A",
+        ),
+    ),
+    (
+        "and keys are shown in its own words.",
+        ("find", "--app", "reliefkiln", "light", "--keys-as", "app"),
     ),
     ("On top of the house's keys, a scheme of one's own.", ("scheme", "new", "quillmap/mine")),
     ("Spot heights are placed all day, and have no key.", ("find", "spot height")),
@@ -74,6 +99,25 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("check", "quillmap", "--keyboard", "iso-laptop/german", "--brief"),
     ),
     ("The scheme at a glance.", ("scheme", "show", "quillmap/mine")),
+    (
+        "The left foot is free, too. The desk gets a pedal,",
+        ("desk", "device", "new", "pedal", "--controls", "left,middle,right", "--hand", "foot"),
+    ),
+    (
+        "Quillmap takes what it sends, and the wheel with a modifier,",
+        ("app", "rules", "quillmap", "--set", "takes=device,wheel"),
+    ),
+    (
+        "and they count like keys.",
+        (
+            "assign",
+            "quillmap",
+            "Back one point",
+            "pedal:left",
+            "--why",
+            "the foot does nothing else",
+        ),
+    ),
     (
         "Is all in order? The house's key for the closure check reaches into the label mode.",
         ("check", "quillmap"),
@@ -237,6 +281,34 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "Most of it is done by now, says Foldpress's own list. What did not take?",
         ("worklist", "verify", "foldpress", "--from", "listings/foldpress-now.csv"),
     ),
+    (
+        "Reliefkiln keeps its keys in a text file of its own. What would change there?",
+        (
+            "deliver",
+            "reliefkiln",
+            "--to",
+            "kiln/keys.kiln",
+            "--textform",
+            "kiln",
+            "--dry-run",
+            "--lines",
+        ),
+    ),
+    (
+        "Written, and nothing else in that file moves. As it was before is kept beside it.",
+        ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--textform", "kiln", "--yes"),
+    ),
+    (
+        "Somebody gives a key over there, in Reliefkiln itself.",
+        (
+            "over-there",
+            "kiln/keys.kiln",
+            "edit.grow-selection <= nothing",
+            "edit.grow-selection <= C-g",
+        ),
+    ),
+    ("It is noticed,", ("deliver", "reliefkiln", "--check")),
+    ("and taken in as a decision.", ("deliver", "reliefkiln", "--collect", "--scheme", "house")),
     (
         "Quillmap 5 is out. What moved, and what of ours still holds?",
         (

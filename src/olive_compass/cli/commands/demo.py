@@ -44,6 +44,9 @@ def run(args: Any, around: Surroundings) -> int:
         if words[0] == "git" and not has_git:
             around.say("git is not installed here, so this is left out.")
             continue
+        if words[0] == "over-there":
+            _over_there(words[1:], folder, around)
+            continue
         program = "" if words[0] == "git" else "olive-compass "
         around.say(f"{BOLD}$ {program}{' '.join(map(_typed, words))}{OFF}")
         if words[0] == "git":
@@ -102,6 +105,17 @@ def _git(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
     for line in (done.stdout + done.stderr).decode("utf-8", "replace").splitlines():
         if not line.startswith(("warning:", "hint:")):
             around.say(line)
+
+
+def _over_there(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
+    """Changes a file as the application that it belongs to would, and says so."""
+    path, old, new = words
+    around.say(f"{DIM}({path}: “{old}” becomes “{new}”){OFF}")
+    whole = os.path.join(folder, path)
+    with open(whole, encoding="utf-8") as file:
+        text = file.read()
+    with open(whole, "w", encoding="utf-8") as file:
+        file.write(text.replace(old, new))
 
 
 def _show(words: tuple[str, ...], folder: str, around: Surroundings) -> None:

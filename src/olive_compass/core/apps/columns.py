@@ -78,7 +78,10 @@ def guess_columns(
     for field, column in _by_heading(plain, platform).items():
         if field not in fields and column not in fields.values():
             fields[field], why[field] = column, f"heading “{head[column].strip()}”"
-    if "title" not in fields and "menu" not in fields and "does" in fields:
+    menus = [row[fields["menu"]] for row in rows if "menu" in fields and fields["menu"] < len(row)]
+    # A path that ends with its command stands once; a menu that many commands are in, often.
+    paths = len({*filter(None, menus)}) * 2 > len(menus) > 0
+    if "title" not in fields and not paths and "does" in fields:
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
