@@ -178,3 +178,21 @@ Opens a relief;Relief > Open;Ctrl+O
 Takes a step back;Edit > Undo;Ctrl+Z
 """)
     assert as_lines(paths)[0] == "Relief: New = Ctrl+N"
+
+
+def test_a_comma_parts_the_strokes_of_a_run_where_several_commands_share_the_first() -> None:
+    text = """
+Command;Keys
+Save all;Ctrl+K, Ctrl+S
+Close all;Ctrl+K, W
+Fold;Ctrl+M, F6
+Zoom;Ctrl+K then Z
+"""
+    assert as_lines(read(text)) == [
+        ": Save all = Ctrl+K Ctrl+S",
+        ": Close all = Ctrl+K W",
+        ": Fold = Ctrl+M | F6",
+        ": Zoom = Ctrl+K Z",
+    ]
+    plain = as_lines(read(text, longest=1))
+    assert plain[0] == ": Save all = Ctrl+K | Ctrl+S"

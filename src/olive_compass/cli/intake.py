@@ -116,12 +116,19 @@ def _read(
             typed = args.runs if args.runs > 1 else 0
         elif existing:
             typed = at.app(existing).rules.typed
+        longest = args.runs or (at.app(existing).rules.longest_run if existing else 0)
         format_name, read = rows_of(at, args.listing, data, reading, typed or 0)
         try:
             listing = read_listing(
                 read.rows,
                 Wishes(
-                    reading.columns, reading.groups, typed, at.settings.platform, words, at.devices
+                    reading.columns,
+                    reading.groups,
+                    typed,
+                    at.settings.platform,
+                    words,
+                    longest,
+                    at.devices,
                 ),
             )
         except LookupError as error:

@@ -73,7 +73,16 @@ def read_for(args: Any, path: str, around: Surroundings, at: Desk, app: App) -> 
     try:
         rows_ = rows_of(at, path, data, reading, typed)[1].rows
         listing = read_listing(
-            rows_, Wishes(reading.columns, reading.groups, typed, platform, words, at.devices)
+            rows_,
+            Wishes(
+                reading.columns,
+                reading.groups,
+                typed,
+                platform,
+                words,
+                app.rules.longest_run,
+                at.devices,
+            ),
         )
     except LookupError as error:
         raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error

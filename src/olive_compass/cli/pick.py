@@ -148,9 +148,15 @@ def what_sets_apart(each: Command) -> str:
 
 def trigger(app: App, text: str) -> Run:
     """The trigger that ``text`` spells, typed letters too where the application takes runs."""
-    from olive_compass.core.keys.reading import read_trigger
+    from olive_compass.core.keys.reading import TriggerError, read_trigger
 
-    return read_trigger(text, app.rules.typed)
+    try:
+        return read_trigger(text, app.rules.typed)
+    except TriggerError:
+        if ", " not in text:
+            raise
+        # Where one trigger is meant, a comma can only part the strokes of a run.
+        return read_trigger(text.replace(", ", " "), app.rules.typed)
 
 
 def mode(app: App, given: str) -> str:

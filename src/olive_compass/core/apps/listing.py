@@ -51,6 +51,8 @@ class Wishes(NamedTuple):
     platform: str = "pc"
     #: The application's own words for keys, each with ours.
     spelling: Mapping[str, str] = MappingProxyType({})
+    #: How many strokes a run of the application may have; 0: nobody has said.
+    longest: int = 0
     #: The devices that the desk declares: a cell may name their controls.
     devices: Container[str] = ()
 
@@ -151,6 +153,7 @@ class _Maker:
         cells = list(filter(None, self._column("keys")))
         self.minus_is_key = _minus_is_key(cells)
         self.devices = wishes.devices
+        self.leaders = _leaders(cells) if wishes.longest != 1 else frozenset()
         self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
         titles, menus = self._column("title"), self._column("menu")
         self.title_is_path = "menu" not in self.fields and _mostly_paths(titles)
@@ -275,6 +278,8 @@ class _Maker:
         text = self.spelling.read(cell_text)
         if text in ("-", "–") and self.minus_is_key:
             text = "minus"
+        if "," in text and text.partition(",")[0].strip() in self.leaders:
+            text = " ".join(part.strip() for part in text.split(","))
         cell: Cell = read_cell(text, self.typed)
         if cell.problem:
             self.unread.append(cell_text)
@@ -434,6 +439,23 @@ def _is_clean(cells: tuple[str, ...]) -> bool:
         and "| " not in text
         and " |" not in text
         and text == text.strip()
+    )
+
+
+def _leaders(cells: list[str]) -> frozenset[str]:
+    """What stands before a comma in the cells of several commands, and is a stroke with a modifier.
+
+    It is no key of any of them: it begins a run (``Ctrl+K, Ctrl+S``), where ``Ctrl+M, F6`` is two keys.
+    """
+    parted = {cell for cell in cells if cell.count(",") == 1 and not cell.endswith(",")}
+    first = Counter(cell.partition(",")[0].strip() for cell in parted)
+    return frozenset(
+        text
+        for text, times in first.items()
+        if times > 1
+        and (runs := read_cell(text).triggers)
+        and len(runs) == 1
+        and runs[0].strokes[0].modifiers
     )
 
 
