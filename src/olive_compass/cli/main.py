@@ -117,10 +117,21 @@ def _run(argv: list[str], around: Surroundings) -> int:
         return 0
     name, *rest = argv
     module = command_module(name)
+    from olive_compass.cli.in_use import with_app
     from olive_compass.cli.parsing import command_parser
 
+    parser = command_parser(name, module)
+    named = next(
+        (
+            b
+            for a, b in zip([*leading, *rest], [*leading, *rest][1:], strict=False)
+            if a == "--desk"
+        ),
+        None,
+    )
+    rest = with_app(parser, rest, named, around)
     try:
-        args: Any = command_parser(name, module).parse_args(leading + rest)
+        args: Any = parser.parse_args(leading + rest)
     except SystemExit as stop:
         # argparse ends the process after --help.
         return int(stop.code or 0)

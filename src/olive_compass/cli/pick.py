@@ -18,6 +18,8 @@ from olive_compass.errors import Refused
 from olive_compass.whole import whole
 
 if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable
+
     from olive_compass.core.changes.view import AppView
 
 
@@ -172,10 +174,49 @@ def mode(app: App, given: str) -> str:
     )
 
 
-def app_and_scheme(at: Desk, which: str) -> tuple[App, str]:
-    """The application of ``app/scheme``, and the scheme's name as it was written."""
-    app, _, name = which.partition("/")
-    return at.app(at.app_name(app)), name.removesuffix(".toml")
+def app_and_scheme(at: Desk, which: str, around: Surroundings) -> tuple[App, str]:
+    """The application and the name of the scheme that ``APP/NAME`` means, or ``NAME`` alone where the
+    desk has one of that name, or the application in use is meant."""
+    app, slash, name = which.partition("/")
+    if slash:
+        return at.app(at.app_name(app)), name.removesuffix(".toml")
+    name = which.removesuffix(".toml")
+    return at.app(app_having(at, around, name, "scheme", at.scheme_names)), name
+
+
+def app_having(
+    at: Desk, around: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
+) -> str:
+    """The application that has a thing of that name: the one in use before the only one.
+
+    Raises ``Refused`` where several have, or none.
+    """
+    from olive_compass.cli.in_use import current
+
+    having = [app for app in at.app_names() if name in names(app)]
+    used = current(at, around)
+    if used and (used in having or not having):
+        return used
+    if len(having) == 1:
+        return having[0]
+    if having:
+        raise Refused(
+            f"{len(having)} applications have a {kind} “{name}”: {', '.join(having)}.",
+            hint=f"Say which: {having[0]}/{name}",
+        )
+    known = at.app_names()
+    raise Refused(
+        f"No application has a {kind} “{name}”.",
+        hint=f"Write APP/NAME, such as {known[0] if known else 'app'}/{name}.",
+    )
+
+
+def app_called(at: Desk, word: str) -> str:
+    """The application whose very name or title a word is, ``""``: none."""
+    wanted = word.casefold()
+    if wanted in at.app_names():
+        return wanted
+    return next((name for name in at.app_names() if at.app(name).title.casefold() == wanted), "")
 
 
 def view(at: Desk, name: str) -> "AppView":

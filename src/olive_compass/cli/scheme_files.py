@@ -18,7 +18,7 @@ from olive_compass.desk.records import FileChange
 def rename(args: Any, around: Surroundings) -> int:
     """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
     at = pick.desk(args, around)
-    app, old = pick.app_and_scheme(at, args.which)
+    app, old = pick.app_and_scheme(at, args.which, around)
     at.scheme(app, old)
     others = [name for name in at.scheme_names(app.name) if name != old]
     new = checked_name(args.name, "a scheme", others, (FACTORY, *others))
@@ -44,7 +44,7 @@ def rename(args: Any, around: Surroundings) -> int:
 def drop(args: Any, around: Surroundings) -> int:
     """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
     at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which)
+    app, name = pick.app_and_scheme(at, args.which, around)
     scheme = at.scheme(app, name)
     path = scheme_path(app.name, name)
     files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]

@@ -61,7 +61,7 @@ def list_schemes(args: Any, around: Surroundings) -> int:
 def show_scheme(args: Any, around: Surroundings) -> int:
     """Runs ``scheme show``."""
     at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which)
+    app, name = pick.app_and_scheme(at, args.which, around)
     if not name:
         name = pick.scheme_to_write(at, at.stack(app.name), None).name
     scheme = at.scheme(app, name)

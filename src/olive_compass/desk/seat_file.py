@@ -9,12 +9,14 @@ from olive_compass.desk.toml_text import check_fields, load, refuse_all
 FORMAT = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
 
-_TOP: dict[str, type | tuple[type, ...]] = {"format": str, "files": dict}
+_TOP: dict[str, type | tuple[type, ...]] = {"format": str, "current": str, "files": dict}
 
 
 class SeatFile(NamedTuple):
-    """What the file says: where the applications keep their keys here, by application."""
+    """What the file says: the application in use (``""``: none), and where the applications keep their
+    keys here, by application."""
 
+    current: str = ""
     files: Mapping[str, str] = MappingProxyType({})
 
 
@@ -30,7 +32,7 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
         if not isinstance(path, str)
     ]
     refuse_all(problems, data, file)
-    return SeatFile(dict(files))
+    return SeatFile(content.get("current", ""), dict(files))
 
 
 def with_value(data: bytes | None, table: str, key: str, value: str) -> bytes:
@@ -41,4 +43,17 @@ def with_value(data: bytes | None, table: str, key: str, value: str) -> bytes:
     if table not in document:
         document[table] = tomlkit.table()
     document[table][key] = value
+    return tomlkit.dumps(document).encode()
+
+
+def with_top_value(data: bytes | None, key: str, value: str) -> bytes:
+    """The file (None: there is none yet) in which ``key`` above all tables is ``value``; ``""``: it
+    goes."""
+    import tomlkit
+
+    document: Any = tomlkit.parse((data or f'format = "{FORMAT}"\n'.encode()).decode("utf-8-sig"))
+    if value:
+        document[key] = value
+    else:
+        document.pop(key, None)
     return tomlkit.dumps(document).encode()

@@ -56,6 +56,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
+    if not args.app and args.words and (name := pick.app_called(at, args.words[0])):
+        # An application's name as the first word means it, as everywhere.
+        args.app, args.words = name, args.words[1:]
     pick.show_keys(args, around, at)
     keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
     asked = " ".join(args.words)

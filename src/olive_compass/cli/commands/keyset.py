@@ -49,7 +49,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     clear = _named(verbs, "clear", "take a purpose out of the set")
     _purpose(clear)
     dry_run_option(clear)
-    show = _named(verbs, "show", "purposes down, applications across: who has which key")
+    show = _only(verbs, "show", "purposes down, applications across: who has which key")
     _apps(show, "--app")
     show.add_argument(
         "--differ", action="store_true", help="only purposes that some application has otherwise"
@@ -60,7 +60,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _apps(learn, "--from")
     learn.add_argument("--title", metavar="TEXT", help="what it is called")
     dry_run_option(learn)
-    apply = _named(verbs, "apply", "let every application take the set on, by its own rules")
+    apply = _only(verbs, "apply", "let every application take the set on, by its own rules")
     _apps(apply, "--app")
     apply.add_argument(
         "--scheme", metavar="NAME", help="write into schemes of this name (the personal ones)"
@@ -69,7 +69,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     apply.add_argument("--yes", action="store_true", help="do it unasked")
     dry_run_option(apply)
     json_option(apply)
-    json_option(_named(verbs, "drift", "what has moved away from the set, where, since when"))
+    json_option(_only(verbs, "drift", "what has moved away from the set, where, since when"))
 
 
 def _named(verbs: Any, name: str, does: str, existing: bool = True) -> argparse.ArgumentParser:
@@ -77,6 +77,16 @@ def _named(verbs: Any, name: str, does: str, existing: bool = True) -> argparse.
     argument = parser.add_argument("name", metavar="SET")
     if existing:
         argument.completer = keyset_names  # type: ignore[attr-defined]
+    return parser
+
+
+def _only(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
+    """A verb whose set need not be named where the desk has one only."""
+    parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
+    argument = parser.add_argument(
+        "name", nargs="?", metavar="SET", help="the key set (the only one)"
+    )
+    argument.completer = keyset_names  # type: ignore[attr-defined]
     return parser
 
 

@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    scope, name, beginnings = _scope(args, at)
+    scope, name, beginnings = _scope(args, at, around)
     if not args.logs:
         beginnings = [each for each in beginnings if each != "logs/"]
     files, left_out = files_of(at.root, beginnings)
@@ -76,7 +76,7 @@ def _stacks(at: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
     }
 
 
-def _scope(args: Any, at: Desk) -> tuple[str, str, list[str]]:
+def _scope(args: Any, at: Desk, around: Surroundings) -> tuple[str, str, list[str]]:
     """What is packed, what it is called, and how the paths of its files begin."""
     if args.app:
         app = at.app_name(args.app)
@@ -86,7 +86,7 @@ def _scope(args: Any, at: Desk) -> tuple[str, str, list[str]]:
             [f"{f}/{app}/" for f in ("apps", "schemes", "macros")] + [f"trays/{app}.toml"],
         )
     if args.scheme:
-        found, name = pick.app_and_scheme(at, args.scheme)
+        found, name = pick.app_and_scheme(at, args.scheme, around)
         at.scheme(found, name)
         paths = [app_path(found.name), catalogue_path(found.name), scheme_path(found.name, name)]
         return "scheme", f"{found.name}/{name}", paths

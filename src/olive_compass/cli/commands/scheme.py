@@ -115,7 +115,7 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _new(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which)
+    app, name = pick.app_and_scheme(at, args.which, around)
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     if name in at.scheme_names(app.name):
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
@@ -167,7 +167,7 @@ def _import(args: Any, around: Surroundings) -> int:
 
 def _use(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which)
+    app, name = pick.app_and_scheme(at, args.which, around)
     return _go_by(args, around, at, app, _joined(at.stack(app.name), at.scheme(app, name)))
 
 

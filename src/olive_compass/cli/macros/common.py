@@ -3,6 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.in_use import current
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -16,9 +17,13 @@ from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 
-def macro_named(at: Desk, which: str) -> tuple[App, Macro]:
-    """The application and the macro that ``APP/NAME`` means."""
-    given, _, name = which.partition("/")
+def macro_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Macro]:
+    """The application and the macro that ``APP/NAME`` means, or ``NAME`` where it is on the desk once."""
+    given, slash, name = which.partition("/")
+    if not slash:
+        name = which
+        plain = slug(name.removesuffix(".toml"))
+        given = pick.app_having(at, around, plain, "macro", at.macros)
     app = at.app(at.app_name(given))
     macros = at.macros(app.name)
     wanted = slug(name.removesuffix(".toml"))
@@ -36,9 +41,11 @@ def macro_named(at: Desk, which: str) -> tuple[App, Macro]:
     raise Refused(f"{app.title} has no macro “{name}”.", hint=hint)
 
 
-def new_name(at: Desk, which: str) -> tuple[App, str, str]:
+def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]:
     """The application, file name and title of a macro that is to be made."""
-    given, _, title = which.partition("/")
+    given, slash, title = which.partition("/")
+    if not slash and (used := current(at, around)):
+        given, title = used, which
     app = at.app(at.app_name(given))
     title = " ".join(title.split())
     name = slug(title)

@@ -29,7 +29,7 @@ def edit(args: Any, around: Surroundings) -> int:
 
 
 def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
-    app, macro = macro_named(at, args.which)
+    app, macro = macro_named(at, args.which, around)
     view = pick.view(at, app.name)
     wanted = _WISHES[args.verb](at, view, args, around)
 
@@ -53,7 +53,7 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
 def _has_to_tidy(args: Any, around: Surroundings) -> bool:
     """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
     at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which)
+    app, macro = macro_named(at, args.which, around)
     view = pick.view(at, app.name)
     change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
     if change.already and not args.json:
@@ -83,12 +83,12 @@ def _insert(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.In
 
 
 def _split(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Split:
-    _, name, title = new_name(at, f"{view.app.name}/{args.name}")
+    _, name, title = new_name(at, f"{view.app.name}/{args.name}", around)
     return core.Split(args.step, name, title)
 
 
 def _join(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Join:
-    return core.Join(macro_named(at, f"{view.app.name}/{args.other}")[1])
+    return core.Join(macro_named(at, f"{view.app.name}/{args.other}", around)[1])
 
 
 #: What each verb asks of the core.

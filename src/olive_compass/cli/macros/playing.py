@@ -28,7 +28,7 @@ from olive_compass.errors import Refused
 def play_macro(args: Any, around: Surroundings) -> int:
     """Runs ``macro play``."""
     at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which)
+    app, macro = macro_named(at, args.which, around)
     at_hand, _ = world(at, app)
     answers = _answers(args, around)
     if args.on_each:

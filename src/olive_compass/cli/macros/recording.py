@@ -52,7 +52,7 @@ def from_log(args: Any, around: Surroundings) -> int:
         if more and last is not None:
             around.say(f"It goes on after line {last}: --from {last + 1}")
         return status
-    app, name, title = new_name(at, args.which)
+    app, name, title = new_name(at, args.which, around)
     events = [_known(app, event) for event in log.events]
     events = [event for event in events if event.app in ("", app.name, app.title)]
     if not events:
@@ -82,7 +82,7 @@ def setting(args: Any, around: Surroundings) -> int:
     command = pick.command(app, args.setting, around)
     if act_of(command).verb != "set":
         raise Refused(f"{command.title} is no setting of {app.title}, but a {command.kind}.")
-    _, name, title = new_name(at, f"{app.name}/{args.name or command.title}")
+    _, name, title = new_name(at, f"{app.name}/{args.name or command.title}", around)
     if not args.name:
         # A title of its own: two that are called alike could not be told apart.
         title = f"{title}, asked for"

@@ -63,7 +63,7 @@ def list_macros(args: Any, around: Surroundings) -> int:
 def show_macro(args: Any, around: Surroundings) -> int:
     """Runs ``macro show``."""
     at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which)
+    app, macro = macro_named(at, args.which, around)
     keymap = Keymap(at.stack(app.name), at.keyboard)
     found = suspects(app, macro)
     if args.json:

@@ -29,7 +29,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     given, _, title = (record or args.app).partition("/")
     app = at.app(at.app_name(given))
     if record:
-        new_name(at, record)
+        new_name(at, record, around)
     session = _session(args, around, at, app.name)
     if record:
         session.record(title)

@@ -33,7 +33,7 @@ from olive_compass.errors import Refused
 def export_macro(args: Any, around: Surroundings) -> int:
     """Runs ``macro export``: to a file, or to standard output."""
     at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which)
+    app, macro = macro_named(at, args.which, around)
     if args.form == "json":
         text = escaped(json.dumps(_as_json(macro), ensure_ascii=False, indent=2)) + "\n"
     else:
@@ -62,7 +62,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
     app = stack_app(at, args.app)
     macro = _read(args, around)
     given = args.name or macro.title
-    _, name, title = new_name(at, f"{app.name}/{given}")
+    _, name, title = new_name(at, f"{app.name}/{given}", around)
     table = _table(args, around) if args.table else {}
     after, left = translated(macro._replace(name=name, title=title), app, table)
     if macro.app and macro.app != app.name:

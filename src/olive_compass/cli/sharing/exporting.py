@@ -68,7 +68,7 @@ def _by_template(args: Any, around: Surroundings, at: Desk, keymap: Keymap, sche
 def import_scheme(args: Any, around: Surroundings) -> int:
     """Runs ``scheme import``: makes a scheme of an export."""
     at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which)
+    app, name = pick.app_and_scheme(at, args.which, around)
     if name in at.scheme_names(app.name):
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))

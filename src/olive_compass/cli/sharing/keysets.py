@@ -55,9 +55,19 @@ _LEGEND = (
 )
 
 
-def keyset_named(at: Desk, name: str) -> KeySet:
-    """The key set of that name; raises ``Refused``."""
+def keyset_named(at: Desk, name: str | None) -> KeySet:
+    """The key set of that name, or where None is given the only one; raises ``Refused``."""
     names = at.keyset_names()
+    if name is None and len(names) == 1:
+        name = names[0]
+    if name is None:
+        has = ", ".join(names)
+        raise Refused(
+            f"The desk has {len(names)} key sets; say which."
+            if names
+            else "The desk has no key set yet.",
+            hint=f"There are {has}." if names else "Make one: olive-compass keyset learn NAME",
+        )
     if name not in names:
         from olive_compass.near import did_you_mean
 

@@ -61,7 +61,7 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
     if given.startswith((".", "/", "~")):
         raise Refused(f"There is no desk, bundle or listing “{given}”.")
     if "/" in given:
-        app, name = pick.app_and_scheme(at, given)
+        app, name = pick.app_and_scheme(at, given, around)
         stack = stack_down_from(at, app.name, name)
         what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
         return Side(given, what, stack)

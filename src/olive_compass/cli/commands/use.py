@@ -1,0 +1,71 @@
+"""``use``: the application that is meant on this seat where none is named."""
+
+import argparse
+import os
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.completion import app_names
+from olive_compass.cli.in_use import current
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.saving import write_atomically
+from olive_compass.desk.seat_file import SEAT_FILE, with_top_value
+from olive_compass.errors import Refused
+
+GROUP = "start"
+ORDER = 45
+SUMMARY = "Say which application is meant on this seat where none is named"
+EXAMPLES = """olive-compass use quillmap
+olive-compass use
+olive-compass use --none"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    # Not called “app”: what this command is about must be named.
+    argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
+    argument.completer = app_names  # type: ignore[attr-defined]
+    parser.add_argument("--none", action="store_true", help="none is in use any more")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    if not args.which and not args.none:
+        return _show(args, around)
+    name = at.app_name(args.which) if args.which else ""
+    before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    after = with_top_value(before, "current", name)
+    # It is no decision of the desk, and not of its history: it is where this seat looks.
+    if after != before and not args.dry_run:
+        try:
+            write_atomically(os.path.join(at.root, SEAT_FILE), after)
+        except OSError as error:
+            raise Refused(
+                f"This file cannot be written: {error.strerror}.", file=SEAT_FILE
+            ) from error
+    if args.json:
+        around.json({"app": name or None, "changed": after != before and not args.dry_run})
+        return 0
+    said = f"{at.app(name).title} is in use on this seat" if name else "No application is in use"
+    if args.dry_run:
+        around.say(f"Would be done: {said}.\nNothing was written.")
+    else:
+        around.report(f"{said} ({SEAT_FILE}).")
+        if name:
+            around.report("It is meant where none is named. Another way: olive-compass use --none")
+    return 0
+
+
+def _show(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    name = current(at, around)
+    if args.json:
+        around.json({"app": name or None})
+    elif name:
+        where = "on this seat" if at.seat.current == name else "by the folder that you are in"
+        around.say(f"{at.app(name).title} is in use, {where}.")
+    else:
+        around.say("No application is in use. To say which is meant: olive-compass use APP")
+    return 0 if name else 1

@@ -1,0 +1,145 @@
+"""The application that is meant where none is named: that of the folder, or the seat's current one."""
+
+import argparse
+import os
+from typing import NamedTuple
+
+from olive_compass.cli import pick
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk, find_root
+from olive_compass.errors import Refused
+
+#: The folders of a desk that have one for each application.
+FOLDERS = ("apps", "schemes", "macros", "documents")
+
+
+def current(at: Desk, around: Surroundings) -> str:
+    """The application of the folder one stands in, else the one in use on this seat, ``""``: none."""
+    here = os.path.relpath(os.path.realpath(around.folder), os.path.realpath(at.root))
+    parts = here.split(os.sep)
+    if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in at.app_names():
+        return parts[1]
+    used = at.seat.current
+    return used if used in at.app_names() else ""
+
+
+class Place(NamedTuple):
+    """Where the application stands among the words of a command: the index of the first word that is
+    no option, how many such words there are, and how few and how many the command takes."""
+
+    at: int
+    given: int
+    least: int
+    most: int
+
+
+def with_app(
+    parser: argparse.ArgumentParser, words: list[str], named: str | None, around: Surroundings
+) -> list[str]:
+    """The words of a command with the application that is meant, where none is named.
+
+    ``named`` is the desk of ``--desk``. Raises ``Refused`` where one is lacking and none is in use.
+    """
+    place = _place(parser, words)
+    if place is None:
+        return words
+    first = words[place.at] if place.given else ""
+    if _asks_for_help(words) or _is_plainly_app(first, named, around):
+        return words
+    try:
+        desk = pick.open_desk(named, around)
+    except Refused:
+        # The command itself will say what is wrong with the desk.
+        return words
+    if first and _names_app(desk, first):
+        return words
+    if place.given and place.given + 1 > place.most:
+        return words
+    used = current(desk, around)
+    if used:
+        return [*words[: place.at], used, *words[place.at :]]
+    if place.given < place.least and desk.app_names() and not _begins_app(desk, first):
+        names = desk.app_names()
+        raise Refused(
+            "No application is named, and none is in use here.",
+            hint=f"Name one first ({', '.join(names[:4])}), or say once which: olive-compass use "
+            f"{names[0]}",
+        )
+    return words
+
+
+def _asks_for_help(words: list[str]) -> bool:
+    return "-h" in words or "--help" in words
+
+
+def _is_plainly_app(word: str, named: str | None, around: Surroundings) -> bool:
+    """Whether a word is the very name of an application: told without reading anything."""
+    if not word.isidentifier() and not word.replace("-", "").isalnum():
+        return False
+    start = named or around.environ.get("OLIVE_COMPASS_DESK", "")
+    try:
+        root = find_root(os.path.join(around.folder, start))
+    except Refused:
+        return True
+    return os.path.isfile(os.path.join(root, "apps", word, "app.toml"))
+
+
+def _names_app(at: Desk, word: str) -> bool:
+    """Whether a word is the name or the title of an application, or the beginning of one only."""
+    try:
+        at.app_name(word)
+    except Refused:
+        return False
+    return True
+
+
+def _begins_app(at: Desk, word: str) -> bool:
+    """Whether several applications begin so: then that is what is to be said."""
+    return bool(word) and any(name.startswith(word.casefold()) for name in at.app_names())
+
+
+def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
+    """Where the application stands, None where the command takes none that must be named."""
+    for n, word in _positionals(parser, words):
+        for action in parser._actions:
+            if isinstance(action, argparse._SubParsersAction):
+                inner = action.choices.get(word)
+                found = _place(inner, words[n + 1 :]) if inner else None
+                return found._replace(at=found.at + n + 1) if found else None
+        break
+    wanted = [action for action in parser._actions if not action.option_strings]
+    if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
+        return None
+    given = _positionals(parser, words)
+    least = sum(action.nargs in (None, "+") for action in wanted)
+    many = any(action.nargs in ("+", "*") for action in wanted)
+    at = given[0][0] if given else len(words)
+    return Place(at, len(given), least, 10**6 if many else len(wanted))
+
+
+def _positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple[int, str]]:
+    """The words that are no options and no values of options, with their places."""
+    options = {name: action for action in parser._actions for name in action.option_strings}
+    found = []
+    n = 0
+    while n < len(words):
+        word = words[n]
+        if word == "--":
+            found += list(enumerate(words[n + 1 :], n + 1))
+            break
+        action = options.get(word)
+        if action is None:
+            if not word.startswith("-") or word == "-":
+                found.append((n, word))
+            n += 1
+        elif action.nargs in ("+", "*"):
+            n += 1
+            while n < len(words) and words[n] not in options:
+                n += 1
+        else:
+            takes_one = action.nargs is None and not isinstance(action, _FLAGS)
+            n += 2 if takes_one else 1
+    return found
+
+
+_FLAGS = (argparse._StoreTrueAction, argparse._StoreFalseAction, argparse._HelpAction)
