@@ -5,6 +5,7 @@ import os
 from typing import NamedTuple
 
 from olive_compass.cli import pick
+from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
@@ -100,7 +101,7 @@ def _begins_app(at: Desk, word: str) -> bool:
 
 def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     """Where the application stands, None where the command takes none that must be named."""
-    for n, word in _positionals(parser, words):
+    for n, word in positionals(parser, words):
         for action in parser._actions:
             if isinstance(action, argparse._SubParsersAction):
                 inner = action.choices.get(word)
@@ -110,36 +111,9 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     wanted = [action for action in parser._actions if not action.option_strings]
     if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
         return None
-    given = _positionals(parser, words)
+    given = positionals(parser, words)
     least = sum(action.nargs in (None, "+") for action in wanted)
+    least += sum(vars(action).get("least", 0) for action in wanted)
     many = any(action.nargs in ("+", "*") for action in wanted)
     at = given[0][0] if given else len(words)
     return Place(at, len(given), least, 10**6 if many else len(wanted))
-
-
-def _positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple[int, str]]:
-    """The words that are no options and no values of options, with their places."""
-    options = {name: action for action in parser._actions for name in action.option_strings}
-    found = []
-    n = 0
-    while n < len(words):
-        word = words[n]
-        if word == "--":
-            found += list(enumerate(words[n + 1 :], n + 1))
-            break
-        action = options.get(word)
-        if action is None:
-            if not word.startswith("-") or word == "-":
-                found.append((n, word))
-            n += 1
-        elif action.nargs in ("+", "*"):
-            n += 1
-            while n < len(words) and words[n] not in options:
-                n += 1
-        else:
-            takes_one = action.nargs is None and not isinstance(action, _FLAGS)
-            n += 2 if takes_one else 1
-    return found
-
-
-_FLAGS = (argparse._StoreTrueAction, argparse._StoreFalseAction, argparse._HelpAction)

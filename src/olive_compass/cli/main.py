@@ -118,7 +118,7 @@ def _run(argv: list[str], around: Surroundings) -> int:
     name, *rest = argv
     module = command_module(name)
     from olive_compass.cli.in_use import with_app
-    from olive_compass.cli.parsing import command_parser
+    from olive_compass.cli.parsing import command_parser, in_order
 
     parser = command_parser(name, module)
     named = next(
@@ -131,7 +131,7 @@ def _run(argv: list[str], around: Surroundings) -> int:
     )
     rest = with_app(parser, rest, named, around)
     try:
-        args: Any = parser.parse_args(leading + rest)
+        args: Any = parser.parse_args([*in_order(parser, rest), *leading])
     except SystemExit as stop:
         # argparse ends the process after --help.
         return int(stop.code or 0)

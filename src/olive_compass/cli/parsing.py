@@ -65,6 +65,46 @@ def fill(parser: argparse.ArgumentParser, module: Any) -> None:
                 inner.epilog = "examples:\n" + "\n".join(f"  {line}" for line in examples)
 
 
+def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
+    """The words with those that are no options first: argparse takes a list of them in one piece only."""
+    wanted = [action for action in parser._actions if not action.option_strings]
+    if not any(action.nargs in ("*", "+") for action in wanted) or "--" in words:
+        return words
+    if any(isinstance(action, argparse._SubParsersAction) for action in wanted):
+        return words
+    plain = positionals(parser, words)
+    places = {n for n, _ in plain}
+    return [*(word for _, word in plain), *(w for n, w in enumerate(words) if n not in places)]
+
+
+def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple[int, str]]:
+    """The words that are no options and no values of options, with their places."""
+    options = {name: action for action in parser._actions for name in action.option_strings}
+    found = []
+    n = 0
+    while n < len(words):
+        word = words[n]
+        if word == "--":
+            found += list(enumerate(words[n + 1 :], n + 1))
+            break
+        action = options.get(word)
+        if action is None:
+            if not word.startswith("-") or word == "-":
+                found.append((n, word))
+            n += 1
+        elif action.nargs in ("+", "*"):
+            n += 1
+            while n < len(words) and words[n] not in options:
+                n += 1
+        else:
+            takes_one = action.nargs is None and not isinstance(action, _FLAGS)
+            n += 2 if takes_one else 1
+    return found
+
+
+_FLAGS = (argparse._StoreTrueAction, argparse._StoreFalseAction, argparse._HelpAction)
+
+
 def _add_common(parser: argparse.ArgumentParser, default: Any) -> None:
     common = parser.add_argument_group("for every command")
     common.add_argument(
@@ -165,10 +205,15 @@ def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> Non
     argument.completer = app_names  # type: ignore[attr-defined]
 
 
-def command_argument(parser: argparse.ArgumentParser, name: str, **options: Any) -> None:
+def command_argument(
+    parser: argparse.ArgumentParser, name: str, least: int = 0, **options: Any
+) -> None:
+    """An argument that names commands; ``least``: how many words it takes at least, where it is a list
+    that argparse lets be empty."""
     from olive_compass.cli.completion import command_ids
 
     argument = parser.add_argument(name, **options)
+    vars(argument)["least"] = least
     argument.completer = command_ids  # type: ignore[attr-defined]
 
 

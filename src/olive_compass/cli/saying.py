@@ -70,9 +70,16 @@ def _kind(found: Verdict) -> str:
 
 def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
     """What is to be known before a question is answered."""
-    if question.what == TAKEN and isinstance(question.about, tuple):
-        return [_copied_text(view, each) for each in question.about if isinstance(each, Copied)]
-    return []
+    about = question.about if question.what == TAKEN else ()
+    lines = []
+    for each in about if isinstance(about, tuple) else ():
+        if isinstance(each, Copied):
+            lines.append(_copied_text(view, each))
+        elif isinstance(each, Verdict):
+            lines += [
+                f"{parts.holder_text(at, view, each, h)}." for h in (*each.holders, *each.hidden)
+            ]
+    return lines
 
 
 def _copied_text(view: AppView, each: Copied) -> str:
@@ -109,7 +116,14 @@ def question_text(view: AppView, question: Question) -> tuple[str, str]:
 def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Refused:
     """The error of a question that nobody can answer."""
     if question.what == TAKEN:
-        return Refused("Places are taken; nothing was changed.", hint=way_out)
+        about = question.about if isinstance(question.about, tuple) else ()
+        keys = [str(each.trigger) for each in about if isinstance(each, Verdict)]
+        what = (
+            f"{joined(keys)} {'is' if len(keys) == 1 else 'are'} taken"
+            if keys
+            else "Places are taken"
+        )
+        return Refused(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
         return Refused("This asks first; nothing was changed.", hint=way_out)
     says = f"{_about(at, view, question)}; nothing was changed."

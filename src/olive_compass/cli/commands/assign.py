@@ -3,7 +3,7 @@
 import argparse
 from typing import Any, NamedTuple
 
-from olive_compass.cli import parts, pick, words
+from olive_compass.cli import families, parts, pick, words
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
@@ -24,18 +24,30 @@ ORDER = 10
 SUMMARY = "Put a key on a command; says first who holds the key now"
 EXAMPLES = """olive-compass assign quillmap "Smooth contour" Alt+M --mode draw --why "M: next to N"
 olive-compass assign quillmap lines.split "S P" --if-taken replace
-olive-compass assign quillmap "Edit > Lines > Split" F6 --dry-run --explain"""
+olive-compass assign quillmap "Edit > Lines > Split" F6 --dry-run --explain
+olive-compass assign quillmap --row Ctrl+Alt+1 Cairn Ford Beacon --mode draw --why "points, in a row"
+olive-compass assign quillmap "Name style*" Alt+1..Alt+3 --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(
         parser,
-        "command",
-        metavar="COMMAND",
-        help="id, title, menu path, or a fragment that fits one only",
+        "words",
+        nargs="*",
+        metavar="COMMAND KEY",
+        help="a command (id, title, menu path, or a fragment that fits one only) and a key in any "
+        "spelling; or several commands, also by 'Name style*', and a range: Alt+1..Alt+3",
+        least=2,
     )
-    parser.add_argument("key", metavar="KEY", help="a stroke, a run or a swipe, in any spelling")
+    parser.add_argument(
+        "--row",
+        metavar="KEY",
+        help="give the commands this key and those next to it, in the order of the commands",
+    )
+    parser.add_argument(
+        "--plan", metavar="FILE", help="do all lines of a table: command, key, mode and why"
+    )
     parser.add_argument(
         "--mode",
         action="append",
@@ -70,9 +82,24 @@ class Wish(NamedTuple):
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, args.command, args.key, args.mode, args.scheme, args.why, args.instead)
-    asking = _Asking(around, wish)
     stop = args.if_taken == "stop"
+    family = families.Wish(
+        *(args.app, tuple(args.words), args.row, args.plan),
+        *(args.mode, args.scheme, args.why, args.instead),
+    )
+    if family.several:
+        return carry_out(
+            options_of(args), around, lambda at: families.prepare(at, around, family), stop
+        )
+    if len(args.words) < 2:
+        lacks = "a key" if args.words else "a command and a key"
+        raise Refused(
+            f"It is not said what is to be given: {lacks} is missing.",
+            hint="For example: olive-compass assign quillmap 'Spot height' Q",
+        )
+    command, key = args.words
+    wish = Wish(args.app, command, key, args.mode, args.scheme, args.why, args.instead)
+    asking = _Asking(around, wish)
     asking.stop = stop
     return carry_out(options_of(args), around, asking.prepare, stop)
 
@@ -97,7 +124,7 @@ class _Asking:
             view,
             lambda answers: assign(view, request._replace(answers=answers)),
             lambda change: _what(view, request),
-            lambda change: _report(at, view, change),
+            lambda change: report(at, view, change),
             wish.why,
             ask=lambda question, answers: self._ask(at, view, request, question, answers),
             refused=lambda change: _refused(at, view, request, change),
@@ -161,7 +188,7 @@ def _what(view: AppView, request: Assign) -> str:
     return f"{view.app.title}: {request.command.title} got {request.trigger} {where}"
 
 
-def _report(at: Desk, view: AppView, change: Change) -> list[str]:
+def report(at: Desk, view: AppView, change: Change) -> list[str]:
     """What the assignment does to others, and what is to be said of the key."""
     (found,) = effects(change, Verdict)
     keymap = after(view, change)

@@ -7,9 +7,10 @@ from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.bare import Bare, bare
 from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
 
@@ -21,7 +22,9 @@ EXAMPLES = """olive-compass bare quillmap "Burn all plates" --why "a plate costs
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    command_argument(parser, "command", metavar="COMMAND", help="id, title, menu path or fragment")
+    command_argument(
+        parser, "commands", nargs="+", metavar="COMMAND", help="id, title, menu path or fragment"
+    )
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     change_options(parser)
@@ -31,38 +34,44 @@ class Wish(NamedTuple):
     """What was typed."""
 
     app: str
-    command: str
+    commands: tuple[str, ...]
     modes: list[str] | None
     why: str
     scheme: str | None
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, args.command, args.mode, args.why, args.scheme)
+    wish = Wish(args.app, tuple(args.commands), args.mode, args.why, args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 
 def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    command = pick.command(view.app, wish.command, around)
+    commands = list(dict.fromkeys(pick.command(view.app, name, around) for name in wish.commands))
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    request = Bare(command, scheme, wish.why, modes)
+    requests = [Bare(command, scheme, wish.why, modes) for command in commands]
+    names = joined([command.title for command in commands], 4)
+    verb = "is" if len(commands) == 1 else "are"
     where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
         view,
-        lambda answers: bare(view, request._replace(answers=answers)),
-        lambda change: f"{view.app.title}: {command.title} is bare{where}",
-        lambda change: _report(view, request, change),
+        lambda answers: together(view, [r._replace(answers=answers) for r in requests], bare),
+        lambda change: f"{view.app.title}: {names} {verb} bare{where}",
+        lambda change: _report(view, requests, change),
         wish.why,
     )
 
 
-def _report(view: AppView, request: Bare, change: Change) -> list[str]:
-    command = request.command
-    rest = f"the menu {command.route}" if command.route else "nothing else: no menu has it"
-    if ROOT in request.modes:
-        left = [f"What is left to reach it: {rest}."]
-    else:
-        left = [f"There it is reached by {rest}."]
-    return [*saying.plain_effects(view, change), *left]
+def _report(view: AppView, requests: list[Bare], change: Change) -> list[str]:
+    lines = saying.plain_effects(view, change)
+    for request in requests:
+        command = request.command
+        rest = f"the menu {command.route}" if command.route else "nothing else: no menu has it"
+        if ROOT not in request.modes:
+            lines.append(f"There it is reached by {rest}.")
+        elif len(requests) == 1:
+            lines.append(f"What is left to reach it: {rest}.")
+        else:
+            lines.append(f"What is left to reach {command.title}: {rest}.")
+    return lines

@@ -11,6 +11,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.clear import BOTH, FROM_BELOW, Clear, FromBelow, clear
+from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
@@ -23,15 +24,20 @@ ORDER = 20
 SUMMARY = "Take a decision out of a scheme; says what shows through from the layer below"
 EXAMPLES = """olive-compass clear quillmap "Smooth contour"
 olive-compass clear quillmap Alt+M
-olive-compass clear quillmap "Smooth contour" Alt+M"""
+olive-compass clear quillmap "Smooth contour" Alt+M
+olive-compass clear quillmap "Parallel line" "Spot height" --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(
-        parser, "what", metavar="COMMAND_OR_KEY", help="a command, all of whose keys go, or a key"
+        parser,
+        "what",
+        nargs="+",
+        metavar="COMMAND_OR_KEY",
+        help="a command, all of whose keys go, or a key; a command and a key: only this key of it; "
+        "or several of them",
     )
-    parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of the command")
     change_options(parser)
 
 
@@ -39,43 +45,87 @@ class Wish(NamedTuple):
     """What was typed."""
 
     app: str
-    what: str
-    key: str | None
+    what: tuple[str, ...]
     scheme: str | None
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, args.what, args.key, args.scheme)
+    wish = Wish(args.app, tuple(args.what), args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 
 def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    request = _request(view, around, scheme, wish)
-    subject = request.command or str(request.trigger)
-    if request.both:
-        subject = f"{request.trigger} of {request.command}"
+    found = [(_subject(each), each) for each in _requests(view, around, scheme, wish)]
+    if len(found) > 1:
+        return _several(view, [request for _, request in found])
+    ((subject, request),) = found
     return Work(
         view,
         lambda answers: clear(view, request._replace(answers=answers)),
         lambda change: f"{view.app.title}: cleared {_cleared(request, change, subject)}",
         lambda change: saying.plain_effects(view, change),
-        refused=lambda change: _refused(view, request, change, wish, subject),
+        refused=lambda change: _refused(view, request, change, subject),
     )
 
 
-def _request(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> Clear:
-    """What is to be cleared: a command, a key, or one key of a command."""
+def _several(view: AppView, requests: list[Clear]) -> Work:
+    """The work of clearing several as one."""
+    names = joined(map(_subject, requests), 4)
+
+    def one(view: AppView, request: Clear) -> Change:
+        return clear(view, request)
+
+    def refused(change: Change) -> Refused:
+        for request in requests:
+            if clear(view, request).refusals == change.refusals:
+                return _refused(view, request, change, _subject(request))
+        return _refused(view, requests[0], change, _subject(requests[0]))
+
+    return Work(
+        view,
+        lambda answers: together(view, [r._replace(answers=answers) for r in requests], one),
+        lambda change: f"{view.app.title}: cleared {names}",
+        lambda change: saying.plain_effects(view, change),
+        refused=refused,
+    )
+
+
+def _subject(request: Clear) -> str:
+    if request.both:
+        return f"{request.trigger} of {request.command}"
+    return request.command or str(request.trigger)
+
+
+def _requests(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
+    """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
-    if wish.key:
-        command = _decided_command(wish.what, scheme, view, around)
-        return Clear(scheme, command, pick.trigger(app, wish.key), both=True)
-    trigger = _as_trigger(wish.what, app.rules.typed)
-    named = command_named(app.catalogue.commands, wish.what).exact
-    command = wish.what if wish.what in scheme.assign or wish.what in scheme.bare else ""
+    if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
+        command = _decided_command(wish.what[0], scheme, view, around)
+        return [Clear(scheme, command, pick.trigger(app, wish.what[1]), both=True)]
+    return [_request(view, around, scheme, each) for each in wish.what]
+
+
+def _is_key_of(view: AppView, scheme: Scheme, first: str, second: str) -> bool:
+    """Whether two words are a command and a key of it, and not two of one kind."""
+    commands = view.app.catalogue.commands
+    if _as_trigger(second, view.app.rules.typed) is None or command_named(commands, second).exact:
+        # A word that is neither is taken for a key: what is wrong with it is said then.
+        return second not in scheme.assign and not command_named(commands, second).exact
+    is_key = _as_trigger(first, view.app.rules.typed) is not None
+    named = first in scheme.assign or bool(command_named(commands, first).exact)
+    return named or not is_key
+
+
+def _request(view: AppView, around: Surroundings, scheme: Scheme, what: str) -> Clear:
+    """One thing to be cleared: a command or a key."""
+    app = view.app
+    trigger = _as_trigger(what, app.rules.typed)
+    named = command_named(app.catalogue.commands, what).exact
+    command = what if what in scheme.assign or what in scheme.bare else ""
     if command or len(named) == 1 or trigger is None:
-        command = command or _decided_command(wish.what, scheme, view, around)
+        command = command or _decided_command(what, scheme, view, around)
     return Clear(scheme, command, trigger)
 
 
@@ -103,12 +153,12 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
     return request.command if gone else str(request.trigger)
 
 
-def _refused(view: AppView, request: Clear, change: Change, wish: Wish, subject: str) -> Refused:
+def _refused(view: AppView, request: Clear, change: Change, subject: str) -> Refused:
     refusal = change.refusals[0]
     app, scheme = view.app, request.scheme
     if refusal.what == BOTH:
         return Refused(
-            f"“{wish.what}” is a key and a command, and the scheme decides about both; "
+            f"“{subject}” is a key and a command, and the scheme decides about both; "
             "nothing was changed.",
             hint=f"Name the command by its id ({request.command}) and the key, or write the key as "
             "@ and its place.",

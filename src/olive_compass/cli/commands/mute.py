@@ -19,6 +19,7 @@ from olive_compass.core.changes.mute import (
     Ways,
     mute,
 )
+from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.standing import Firm
 from olive_compass.desk.desk import Desk
@@ -33,7 +34,7 @@ olive-compass mute foldpress F7 --why "fires by accident" --by never"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("key", metavar="KEY", help="the key to switch off")
+    parser.add_argument("keys", nargs="+", metavar="KEY", help="the key to switch off, or several")
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     parser.add_argument(
@@ -50,7 +51,7 @@ class Wish(NamedTuple):
     """What was typed."""
 
     app: str
-    key: str
+    keys: tuple[str, ...]
     modes: list[str] | None
     why: str
     by: str
@@ -58,34 +59,39 @@ class Wish(NamedTuple):
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, args.key, args.mode, args.why, args.by, args.scheme)
+    wish = Wish(args.app, tuple(args.keys), args.mode, args.why, args.by, args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 
 
 def _prepare(at: Desk, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    trigger = pick.trigger(view.app, wish.key)
+    triggers = [pick.trigger(view.app, key) for key in wish.keys]
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    request = Mute(trigger, modes, scheme, wish.why, wish.by)
+    requests = [Mute(trigger, modes, scheme, wish.why, wish.by) for trigger in triggers]
+    names = joined(map(str, triggers), 6)
+    verb = "is" if len(triggers) == 1 else "are"
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Work(
         view,
-        lambda answers: mute(view, request._replace(answers=answers)),
-        lambda change: f"{view.app.title}: {trigger} is muted {where}",
-        lambda change: _report(at, view, request, change),
+        lambda answers: together(view, [r._replace(answers=answers) for r in requests], mute),
+        lambda change: f"{view.app.title}: {names} {verb} muted {where}",
+        lambda change: _report(at, view, requests, change),
         wish.why,
-        refused=lambda change: _refused(at, view, request, change),
+        refused=lambda change: _refused(at, view, change),
     )
 
 
-def _report(at: Desk, view: AppView, request: Mute, change: Change) -> list[str]:
+def _report(at: Desk, view: AppView, requests: list[Mute], change: Change) -> list[str]:
     lines = []
-    decision = change.edits[0].after.mute.get(request.trigger)
-    if decision and decision.never:
-        lines.append(f"By a trick: {view.title(decision.never)} gets it, which is never enabled.")
-    if decision and decision.away:
-        lines.append(f"By a trick: its command is moved to {decision.away} in the application.")
+    for request in requests:
+        decision = change.edits[0].after.mute.get(request.trigger)
+        if decision and decision.never:
+            lines.append(
+                f"By a trick: {view.title(decision.never)} gets it, which is never enabled."
+            )
+        if decision and decision.away:
+            lines.append(f"By a trick: its command is moved to {decision.away} in the application.")
     lines += saying.plain_effects(view, change)
     for effect in change.effects:
         if isinstance(effect, Alternate):
@@ -102,22 +108,22 @@ def _report(at: Desk, view: AppView, request: Mute, change: Change) -> list[str]
     return lines
 
 
-def _refused(at: Desk, view: AppView, request: Mute, change: Change) -> Refused:
+def _refused(at: Desk, view: AppView, change: Change) -> Refused:
     refusal = change.refusals[0]
     if refusal.what == CANNOT and isinstance(refusal.about, Ways):
-        return _cannot(view, request, refusal.about)
+        return _cannot(view, refusal.about)
     firm = refusal.about
     assert isinstance(firm, Firm)
     return Refused(
-        f"{request.trigger} cannot be switched off: {firm.claim.layer} has it "
+        f"{firm.claim.trigger} cannot be switched off: {firm.claim.layer} has it "
         f"({firm.claim.wired}); nothing was changed.",
         file=words.where(at, view.keymap, firm.claim),
     )
 
 
-def _cannot(view: AppView, request: Mute, ways: Ways) -> Refused:
+def _cannot(view: AppView, ways: Ways) -> Refused:
     """That the application switches no key off, and what works by hand."""
-    app, key = view.app, request.trigger
+    app, key = view.app, ways.trigger
     texts = []
     if ways.never:
         texts.append(

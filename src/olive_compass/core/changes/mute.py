@@ -57,8 +57,9 @@ class Mute(NamedTuple):
 
 class Ways(NamedTuple):
     """The tricks that are open: a command that is never enabled, and the holder that could be moved
-    away, with the trigger that it would get. None: not that one."""
+    away, with the trigger that it would get. None: not that one. ``trigger`` is the one to be muted."""
 
+    trigger: Run
     never: Command | None
     holder: Command | None
     away: Run | None
@@ -119,7 +120,7 @@ def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:
         if claim.command in known
     ]
     holder = known[holders[0]] if holders else None
-    return Ways(never, holder, _far(view) if holder else None)
+    return Ways(trigger, never, holder, _far(view) if holder else None)
 
 
 def _far(view: View) -> Run | None:

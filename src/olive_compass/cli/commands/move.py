@@ -1,0 +1,92 @@
+"""``move``: gives the key of one command to another, in the modes in which it counted."""
+
+import argparse
+from typing import Any, NamedTuple
+
+from olive_compass.cli import pick
+from olive_compass.cli.commands.assign import report
+from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.move import HAS_IT, NOBODY, Move, move
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.verdicts import Verdict
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+
+GROUP = "assign"
+ORDER = 15
+SUMMARY = "Move a key or a swipe from the command that has it to another"
+EXAMPLES = """olive-compass move quillmap F9 Sounding --mode draw --why "plates are looked at by menu"
+olive-compass move quillmap swipe:N Hatch --mode draw --dry-run"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("key", metavar="KEY", help="the key, the run or the swipe")
+    command_argument(parser, "command", metavar="COMMAND", help="the command that is to have it")
+    parser.add_argument(
+        "--mode",
+        action="append",
+        metavar="MODE",
+        help="in this mode only (in those in which its holder has it)",
+    )
+    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, kept in the scheme")
+    change_options(parser)
+
+
+class Wish(NamedTuple):
+    """What was typed."""
+
+    app: str
+    key: str
+    command: str
+    modes: list[str] | None
+    why: str
+    scheme: str | None
+
+
+def run(args: Any, around: Surroundings) -> int:
+    wish = Wish(args.app, args.key, args.command, args.mode, args.why, args.scheme)
+    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+
+
+def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+    view = pick.judging_view(at, at.app_name(wish.app))
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
+    modes = tuple(pick.mode(view.app, name) for name in wish.modes or ())
+    command = pick.command(view.app, wish.command, around)
+    request = Move(pick.trigger(view.app, wish.key), command, scheme, modes, wish.why)
+    return Work(
+        view,
+        lambda answers: move(view, request._replace(answers=answers)),
+        lambda change: _what(view, request, change),
+        lambda change: report(at, view, change),
+        wish.why,
+        refused=lambda change: _refused(view, request, change),
+    )
+
+
+def _what(view: AppView, request: Move, change: Change) -> str:
+    (found,) = effects(change, Verdict)
+    had = dict.fromkeys(view.meaning(h.claim.does) for h in found.holders if h.claim.command)
+    where = view.app.modes.phrase(view.app.modes.inside(found.modes))
+    return (
+        f"{view.app.title}: {request.trigger} moved from {' and '.join(had) or 'nothing'} to "
+        f"{request.command.title} {where}"
+    )
+
+
+def _refused(view: AppView, request: Move, change: Change) -> Refused | None:
+    refusal = change.refusals[0]
+    name = request.command.title
+    if refusal.what == HAS_IT:
+        return Refused(f"{name} has {request.trigger} already; nothing was changed.")
+    if refusal.what == NOBODY:
+        return Refused(
+            f"No command has {request.trigger} there; nothing was changed.",
+            hint=f"To give it: olive-compass assign {view.app.name} {request.command.id} "
+            f"'{request.trigger}'",
+        )
+    return None
