@@ -14,7 +14,7 @@ import jsonschema
 import pytest
 
 import olive_compass
-from olive_compass.cli.parsing import command_parser
+from olive_compass.cli.parsing import command_parser, in_order
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import kinds
 from tests.conftest import ask_in, completions
@@ -53,7 +53,8 @@ def test_every_command_has_a_group_a_summary_and_examples_that_parse() -> None:
             words = shlex.split(plain)
             words = words[: words.index(">")] if ">" in words else words
             assert words[:2] == ["olive-compass", name], example
-            command_parser(name, module).parse_args(words[2:])
+            parser = command_parser(name, module)
+            parser.parse_args(in_order(parser, words[2:]))
 
 
 def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:

@@ -137,7 +137,7 @@ def test_what_others_wrote_never_acts_on_the_terminal(ready: Ask, desk: Path) ->
     document["things"][0]["what"] = HOSTILE
     (desk / QUAY).write_text(json.dumps(document))
     (desk / "log.jsonl").write_text(json.dumps({"command": HOSTILE, "time": HOSTILE}) + "\n{}\n")
-    (desk / "s.txt").write_text(f":menu {HOSTILE}\n{HOSTILE}\n:record {HOSTILE}\n")
+    (desk / "s.txt").write_text(f"menu {HOSTILE}\n{HOSTILE}\nrecord {HOSTILE}\n")
     for words in (
         ("macro", "import", "evil.json", "--app", "quillmap"),
         ("macro", "list"),

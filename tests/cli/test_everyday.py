@@ -96,7 +96,7 @@ def test_clear_says_what_shows_through(ask: Ask, desk: Path) -> None:
 def test_press_waits_chooses_and_does_nothing(ask: Ask) -> None:
     waits = ask("press", "quillmap", "S", "--mode", "draw", "--json").json["outcomes"][0]
     assert waits["outcome"] == "waits"
-    assert {claim["key"] for claim in waits["longer"]} == {"S H", "S C", "S I", "S T", "S P"}
+    assert {claim["key"] for claim in waits["longer"]} == {"S H", "S I", "S T", "S P"}
     ask("assign", "quillmap", "Join", "F9", "--mode", "draw")
     muted = ask("press", "quillmap", "ctrl+shift+e")
     assert "does nothing, on purpose" in muted.out

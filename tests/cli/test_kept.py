@@ -136,7 +136,7 @@ def test_an_upgrade_says_the_same_before_and_when_it_is_done(ask: Ask) -> None:
 
 
 def test_what_was_recorded_is_kept_while_a_question_is_open(ask: Ask, desk: Path) -> None:
-    (desk / "s.txt").write_text(":menu Hatch\n:menu Cairn\n")
+    (desk / "s.txt").write_text("menu Hatch\nmenu Cairn\n")
     said = ask("macro", "record", "quillmap/Half", "--script", "s.txt", "--no-log")
     assert (said.status, "still asked" in said.err) == (2, True)
     assert "point.cairn" in (desk / "macros/quillmap/half.toml").read_text()

@@ -132,7 +132,6 @@ def test_key_tells_all(ask: Ask) -> None:
     ]
     assert {(row["app"], row["commands"][0]) for row in about["means"] if row["commands"]} >= {
         ("Tagwright", "Zoom in"),
-        ("Tagwright", "Superscript"),
     }
     assert ask("key", "CTRL+plus", "--read-as", "xdg", "--json").json["key"] == "Ctrl++"
     assert len(ask("key", "Ctrl+C", "--layouts", "all", "--json").json["layouts"]) >= 24

@@ -27,6 +27,10 @@ def light(ask: Ask) -> str:
     return LIGHT
 
 
+#: What a terminal sends for F12, which opens the field of the stand-in in Quillmap.
+FIELD = "\x1b[24~"
+
+
 def test_from_a_log_to_a_macro_that_works_on_every_document(
     ask: Ask, light: str, desk: Path
 ) -> None:
@@ -152,7 +156,7 @@ def test_a_macro_is_a_command_like_any_other(ask: Ask, light: str, desk: Path) -
     assert "Light with name" in ask("sheet", "quillmap", "--mode", "draw").out
     script = desk / "s.txt"
     script.write_text(
-        "Alt+L\n= 1,2\n= Fl.G\n= Sule\n:mode draw\nAlt+L\n= 5,5\nEscape\n:undo play\n"
+        "Alt+L\nanswer 1,2\nanswer Fl.G\nanswer Sule\nmode draw\nAlt+L\nanswer 5,5\nEscape\nback\n"
     )
     answer = ask("try", "quillmap", "--script", "s.txt", "--log", "log.jsonl")
     assert "Light with name is played." in answer.out
@@ -179,7 +183,7 @@ def test_two_letters_and_the_value(ask: Ask, desk: Path) -> None:
     assert made.status == 0, made.err
     assert ask("macro", "setting", "quillmap", "Dim other layers", "--key", "D O").status == 0
     script = desk / "s.txt"
-    script.write_text("D O\n= maybe\n= on\n:mode label\nAlt+S\n= 0.4\n")
+    script.write_text("D O\nanswer maybe\nanswer on\nmode label\nAlt+S\nanswer 0.4\n")
     answer = ask("try", "quillmap", "--script", "s.txt", "--no-log")
     assert "“maybe” is none of on, off." in answer.out
     assert "Dim other layers = on" in answer.out
@@ -193,24 +197,23 @@ def test_the_stand_in_says_what_fires_and_why(ask: Ask, desk: Path) -> None:
     ask("mute", "quillmap", "F6", "--why", "too near")
     script = desk / "s.txt"
     script.write_text(
-        "S\nEscape\nS H\nEscape\nF6\nCtrl+Shift+E\nX\nnonsense+Q\n:nothing\n:mode nowhere\n"
-        ":menu Path\n= 1,1\n= 2,2\n:select none\nDelete\nEscape\n:select path-1\nCtrl+D\n:choose 1\n:help\n"
-        "= 5\n:choose 9\n:stop\n:record Two\n:record Three\nN\n= 3,3\n= Quay\n:stop\n:quit\nQ\n"
+        "S\nEscape\nS H\nEscape\nF6\nCtrl+Shift+E\nY\nnonsense+Q\nnothing at all\nmode nowhere\n"
+        "menu Path\nanswer 1,1\nanswer 2,2\nselect none\nDelete\nEscape\nselect path-1\nCtrl+D\ntake 1\nhelp\n"
+        "answer 5\ntake 9\nfinish\nrecord Two\nrecord Three\nN\nanswer 3,3\nanswer Quay\nfinish\nleave\nQ\n"
     )
     before = set((desk / "logs").iterdir())
     answer = ask("try", "quillmap", "--script", "s.txt", "--mode", "draw")
     for line in (
-        "S waits: S H, S C, S I, S T and 1 more may follow.",
+        "S waits: S H, S I, S T and S P may follow.",
         "S starts Spline",
         "S H starts Shoreline",
         "house (house), draw; schemes/quillmap/house.toml:10: drawn all day on the harbour charts",
         "F6 does nothing, on purpose",
-        "X does nothing in draw",
+        "Y does nothing in draw",
         "Cannot read the key",
-        "There is no order “nothing”",
         "Quillmap has no mode “nowhere”",
         "Which things?",
-        "Ctrl+D is shared: again for the next, Enter takes it",
+        "Ctrl+D is shared. Which one? Its number; Enter: the first",
         "Copied path-1",
         "Nothing is asked.",
         "There is no such choice.",
@@ -249,7 +252,7 @@ def test_a_macro_travels_as_toml_and_json(ask: Ask, light: str, desk: Path) -> N
 
 
 def test_recording_at_the_stand_in(ask: Ask, desk: Path) -> None:
-    (desk / "s.txt").write_text("Ctrl+0\n:menu Cairn\n= 4,4\n")
+    (desk / "s.txt").write_text("Ctrl+0\nmenu Cairn\nanswer 4,4\n")
     before = contents(desk)
     assert (
         ask("macro", "record", "quillmap/Cairn here", "--script", "s.txt", "--dry-run").status == 0
@@ -284,17 +287,22 @@ def test_live_at_a_terminal(desk: Path) -> None:
             wait = 0.3
 
     quiet()
-    for keys in ("s", "p", "\x1b", "s", "", "1", "2,7\r", "\x1bn", "\x1bOQ", ":mode draw\r"):
+    for keys in ("s", "p", "\x1b", "s", "", "1", "2,7\r", "\x1bn", "\x1bOQ", FIELD, "mode draw\r"):
         if keys:
             os.write(handle, keys.encode())
             quiet()
         else:
             quiet(2)  # the run ends by itself after its wait
-    for line in (":record Live one", ":S H", "3,3", ":stop"):
+    for line in ("record Live one", "S H", "3,3", "finish"):
+        if line[0].isalpha():
+            os.write(handle, FIELD.encode())
+            quiet()
         os.write(handle, line.encode() + b"\r")
         quiet()
     assert b"starts Split" in shown
-    os.write(handle, b":quit\r")
+    os.write(handle, FIELD.encode())
+    quiet()
+    os.write(handle, b"leave\r")
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline:
         try:

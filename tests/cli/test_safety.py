@@ -118,7 +118,7 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
     [
         (["fnd"], "Did you mean find?"),
         (["find", "--nonsense"], "Unrecognized arguments: --nonsense"),
-        (["assign", "quillmap", "Join"], "required: KEY"),
+        (["assign", "quillmap", "Join"], "a key is missing"),
         (["assign", "quilmap", "Join", "F9"], "Did you mean quillmap?"),
         (["assign", "quillmap", "Jion", "F9"], "lines.join: Join"),
         (["assign", "quillmap", "Zoom", "F9"], "3 commands of Quillmap answer to “Zoom”"),

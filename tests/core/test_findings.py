@@ -251,7 +251,7 @@ AT = Step("part", {"height": "3"}, {"at": ""})
     ("finding", "bad", "good"),
     [
         ("fixed-value", steps(AT._replace(inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
-        ("later-step", steps(Step("part", {"at": "@2", "height": "3"}), AT), steps(AT)),
+        ("later-step", steps(Step("part", {"at": "{step 2}", "height": "3"}), AT), steps(AT)),
         ("waits-unasked", steps(AT._replace(ask={})), steps(AT)),
         ("macro-command", steps(Step("old")), steps(Step("save"))),
         ("macro-command", steps(Step("gone")), steps(Step("save"))),

@@ -27,12 +27,12 @@ inputs = { at = [120, 80], sectors = 3, character = "Fl.W.5s" }
 [[steps]]
 command = "label.place"
 ask = { text = "What is it called?" }
-inputs = { at = "@1.at+0,12" }
+inputs = { at = "{step 1 at +0 +12}" }
 
 # Small capitals, as in the style book.
 [[steps]]
 command = "label.caps"
-inputs = { what = "@2" }
+inputs = { what = "{step 2}" }
 """
 
 
@@ -70,8 +70,8 @@ def test_a_file_edited_by_hand_keeps_its_comments_and_order() -> None:
         ('app = "quillmap"', 'app = "foldpress"', 1, "This macro is for “foldpress”"),
         ('command = "label.caps"', 'comand = "label.caps"', 17, "did you mean “command”"),
         ('command = "label.caps"', "", 17, "needs a command"),
-        ('inputs = { what = "@2" }', 'inputs = "@2"', 17, "wrong kind"),
-        ('inputs = { at = "@1.at+0,12" }', 'inputs = { text = "x" }', 11, "at once"),
+        ('inputs = { what = "{step 2}" }', 'inputs = "{step 2}"', 17, "wrong kind"),
+        ('inputs = { at = "{step 1 at +0 +12}" }', 'inputs = { text = "x" }', 11, "at once"),
     ],
 )
 def test_mistakes_are_named_with_their_line(old: str, new: str, line: int, says: str) -> None:

@@ -144,7 +144,7 @@ def test_a_document_shows_what_commands_do() -> None:
         ((step("light", at="1,2"),), "1", "no question asks for it"),
         ((step("light", {"character": "Which?"}, at="1,2"),), "1", "It asks: Which?"),
         ((step("light", at="here", character="x"),), "1", "two numbers"),
-        ((step("light", at="@7.at", character="x"),), "1", "names nothing"),
+        ((step("light", at="{step 7 at}", character="x"),), "1", "names nothing"),
         ((step("grid", colour="red"),), "1", "no input “colour”"),
         ((step("erase", what="buoy-9"),), "1", "no buoy-9"),
         ((step("undo"),), "1", "nothing to take back"),
@@ -167,10 +167,10 @@ def test_questions_references_and_other_macros() -> None:
     other = macro(step("light", {"at": "", "character": ""}), name="other")
     mine = macro(
         step("name", {"text": "Which?"}, at="5,5"),
-        step("italic", what="@1"),
-        step("name", at="@1.at+0,-2.5", text="@1.text"),
+        step("italic", what="{step 1}"),
+        step("name", at="{step 1 at +0 -2.5}", text="{step 1 text}"),
         step("macro.other"),
-        step("smooth", what="@4"),
+        step("smooth", what="{step 4}"),
     )
     answers = {"text": "Wick", "4.1.at": "9,9", "character": "Oc.R"}
     result = play(World(APP, {"other": other}), mine, Document(), answers)
@@ -194,19 +194,21 @@ def test_a_macro_that_starts_itself_is_found_by_name_and_by_key() -> None:
 
 
 def test_editing_keeps_what_later_steps_take_from_earlier_ones() -> None:
-    mine = macro(LIGHT, NAME, step("italic", what="@2"), step("name", at="@1.at+1,1", text="x"))
+    mine = macro(
+        LIGHT, NAME, step("italic", what="{step 2}"), step("name", at="{step 1 at +1 +1}", text="x")
+    )
     dropped = editing.drop(mine, [2])
     assert dropped.steps[1].meaning == step("italic", {"what": ""}).meaning
-    assert dropped.steps[2].inputs["at"] == "@1.at+1,1"
+    assert dropped.steps[2].inputs["at"] == "{step 1 at +1 +1}"
     moved = editing.move(mine, 4, 2)
     assert [s.command for s in moved.steps] == ["light", "name", "name", "italic"]
-    assert moved.steps[3].inputs["what"] == "@3"
+    assert moved.steps[3].inputs["what"] == "{step 3}"
     with pytest.raises(ValueError, match="step 3 takes a value from step 2"):
         editing.move(mine, 2, 4)
     with pytest.raises(ValueError, match="no step 9"):
         editing.drop(mine, [9])
     longer = editing.insert(mine, 1, step("save"))
-    assert longer.steps[3].inputs["what"] == "@3"
+    assert longer.steps[3].inputs["what"] == "{step 3}"
     asked = editing.ask(mine, 1, "at", "Where?")
     assert (asked.steps[0].ask, "at" in asked.steps[0].inputs) == ({"at": "Where?"}, False)
     fixed = editing.fix(asked, 1, "at", "1,1")
@@ -217,7 +219,7 @@ def test_editing_keeps_what_later_steps_take_from_earlier_ones() -> None:
     assert "at" in tail.steps[2].ask
     again = editing.join(head, tail)
     assert [s.command for s in again.steps] == [s.command for s in mine.steps]
-    assert again.steps[2].inputs["what"] == "@2"
+    assert again.steps[2].inputs["what"] == "{step 2}"
 
 
 def test_what_was_chance_is_pointed_out_and_tidied() -> None:
@@ -235,7 +237,7 @@ def test_what_was_chance_is_pointed_out_and_tidied() -> None:
         step("in"),
         step("out"),
         step("erase", what="buoy-1"),
-        step("smooth", what="@4"),
+        step("smooth", what="{step 4}"),
     )
     found = suspects(APP, mine)
     assert [each.step for each in found if each.is_chance] == [1, 3, 5, 6, 8, 9, 10, 11, 12]
@@ -248,8 +250,11 @@ def test_what_was_chance_is_pointed_out_and_tidied() -> None:
     }
     after = tidied(APP, mine).macro
     assert [s.command for s in after.steps] == ["light", "name", "grid", "erase", "smooth"]
-    assert after.steps[1].inputs["at"] == "@1.at+0,12"
-    assert (set(after.steps[0].ask), after.steps[4].inputs["what"]) == ({"at", "character"}, "@2")
+    assert after.steps[1].inputs["at"] == "{step 1 at +0 +12}"
+    assert (set(after.steps[0].ask), after.steps[4].inputs["what"]) == (
+        {"at", "character"},
+        "{step 2}",
+    )
     assert not suspects(APP, after)
     assert not tidied(APP, after).changes
     used_between = macro(step("grid", value="on"), LIGHT, step("grid", value="off"))
@@ -284,7 +289,7 @@ def test_a_recording_takes_a_macro_for_one_step_or_for_its_own() -> None:
     ]
     steps = steps_of(events)
     assert [s.command for s in steps] == ["light", "macro.other", "erase", "erase"]
-    assert [s.inputs.get("what") for s in steps[2:]] == ["@2", "@1"]
+    assert [s.inputs.get("what") for s in steps[2:]] == ["{step 2}", "{step 1}"]
     assert steps[3].ended == "failed"
     assert [s.command for s in steps_of(events, flat=True)] == ["light", "name", "erase", "erase"]
     made = recorded("app", "x", "X", events, "log")
@@ -300,7 +305,7 @@ def test_a_macro_goes_to_another_application_by_a_table() -> None:
         Rules(),
         Catalogue((Command("beacon", "Beacon", kind="part", inputs="at:point"), COMMANDS[2])),
     )
-    mine = macro(LIGHT, step("italic", what="@1"), step("grid", value="on"))
+    mine = macro(LIGHT, step("italic", what="{step 1}"), step("grid", value="on"))
     after, left = translated(mine, other, {"light": "beacon", "italic": "slanted"})
     assert [s.command for s in after.steps] == ["beacon", "grid"]
     assert [(e.step, e.input) for e in left] == [(1, "character"), (2, "")]

@@ -46,7 +46,7 @@ LIGHT = Macro(
     "Light",
     (
         Step("place", {"at": "1,2", "size": "3"}),
-        Step("place", {"at": "@1.at", "size": "4"}),
+        Step("place", {"at": "{step 1 at}", "size": "4"}),
         Step("save"),
     ),
 )
@@ -89,7 +89,7 @@ def test_steps_are_asked_fixed_moved_noted_and_put_in() -> None:
     assert noted.steps[2].note == "as always"
     put = done(Insert(1, Step("place", {"at": " 7, 8"}, {"size": ""})))
     assert steps(put)[0] == ("place", {"at": "7,8"}, {"size": ""})
-    assert steps(put)[2][1]["at"] == "@2.at", "what later steps take moves along"
+    assert steps(put)[2][1]["at"] == "{step 2 at}", "what later steps take moves along"
 
 
 @pytest.mark.parametrize(

@@ -20,7 +20,9 @@ from olive_compass.desk.desk_file import read as read_desk
 from olive_compass.drawing.exports import read_json
 from olive_compass.errors import Refused
 
-TEXTS = st.sampled_from(["", "a", "place", "1,2", "@1", "@2.at+1,2", "macro.m", "Ctrl+S", "é\x1b"])
+TEXTS = st.sampled_from(
+    ["", "a", "place", "1,2", "{step 1}", "{step 2 at +1 +2}", "macro.m", "Ctrl+S", "é\x1b"]
+)
 LEAVES = st.one_of(st.none(), st.booleans(), st.integers(-5, 5), st.floats(-2, 2), TEXTS)
 VALUES = st.recursive(
     LEAVES,

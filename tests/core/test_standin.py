@@ -16,7 +16,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.standin.live import stroke_of
-from olive_compass.standin.script import ORDERS, Quit, do_line
+from olive_compass.standin.script import ORDERS, Leave, do_line
 from olive_compass.standin.session import Session
 
 PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
@@ -73,32 +73,34 @@ def test_a_run_waits_goes_on_or_ends(session: Session) -> None:
     session.stroke(key("S").strokes[0])
     lines = [line.text for line in session.stroke(key("F2").strokes[0])]
     assert "S starts Spline" in lines
-    assert "F2 is shared: again for the next, Enter takes it" in lines
+    assert "F2 is shared. Which one? Its number; Enter: the first" in lines
 
 
-def test_a_shared_key_goes_round_its_choice(session: Session) -> None:
-    assert shown(session, "F2")[1:] == ["> 1  One", "  2  Two"]
-    assert shown(session, "F2")[1:] == ["  1  One", "> 2  Two"]
-    assert shown(session, "Enter") == ["Two: done."]
+def test_the_candidates_of_a_shared_key_have_numbers(session: Session) -> None:
+    assert shown(session, "F2")[1:] == ["  1  One", "  2  Two"]
+    assert shown(session, "2") == ["Two: done."]
     shown(session, "F2")
-    assert shown(session, ":choose 1") == ["One: done."]
+    assert shown(session, "Enter") == ["One: done."]
+    shown(session, "F2")
+    assert shown(session, "F2")[1:] == ["  1  One", "  2  Two"]
+    assert shown(session, "take 1") == ["One: done."]
     shown(session, "F2")
     assert shown(session, "F7")[0] == "F7 does nothing, on purpose"
-    assert shown(session, ":choose 1") == ["There is no such choice."]
+    assert shown(session, "take 1") == ["There is no such choice."]
 
 
 def test_what_is_asked_is_asked_until_it_is_answered(session: Session) -> None:
     assert shown(session, "P")[-1] == "Where?"
-    assert shown(session, "= here") == ["A point is two numbers, such as 120,80.", "Where?"]
-    assert shown(session, "F2") == ["It still asks: Where? (Escape ends it)"]
-    assert shown(session, "= 2,3", "= Quay") == ["Name?", "Placed place-1 at 2,3."]
+    assert shown(session, "answer here") == ["A point is two numbers, such as 120,80.", "Where?"]
+    assert session.stroke(key("F2").strokes[0])[0].text == "It still asks: Where? (Escape ends it)"
+    assert shown(session, "answer 2,3", "answer Quay") == ["Name?", "Placed place-1 at 2,3."]
     (event,) = session.events
     assert (event.how, event.key, event.made) == ("key", "P", ("place-1",))
     assert event.inputs == {"at": "2,3", "name": "Quay"}
     assert shown(session, "P", "Escape")[-1] == "Place was ended; nothing was changed."
     assert session.events[-1].outcome == "cancelled"
-    assert "Place was ended; nothing was changed." in shown(session, "P", ":menu one")
-    assert shown(session, "= 5") == ["Nothing is asked."]
+    assert "Place was ended; nothing was changed." in shown(session, "P", "menu one")
+    assert shown(session, "answer 5") == ["Nothing is asked."]
 
 
 def test_layers_without_commands_say_what_they_are(session: Session) -> None:
@@ -118,47 +120,48 @@ def test_a_macro_on_a_key_plays_stops_and_is_taken_back(session: Session) -> Non
         "mine (personal), everywhere; personal: B",
         "Where to?",
     ]
-    assert shown(session, "= 7,7") == [
+    assert shown(session, "answer 7,7") == [
         "  1  Place: Placed place-1 at 7,7.",
-        "It stopped at step 2: The document has no buoy-9. To take all back: :undo play",
+        "It stopped at step 2: The document has no buoy-9. To take all back: back",
     ]
     assert [(e.command, e.how) for e in session.events] == [
         ("macro.both", "key"),
         ("place", "macro"),
     ]
     assert len(session.document.things) == 2
-    shown(session, ":undo play")
+    shown(session, "back")
     assert session.document == before
-    assert shown(session, ":undo play") == ["No macro was played."]
+    assert shown(session, "back") == ["No macro was played."]
     shown(session, "F5")
     assert "What it did stays" in shown(session, "Escape")[0]
 
 
 def test_recording_while_working(session: Session) -> None:
-    assert shown(session, ":stop") == ["Nothing is being recorded."]
-    shown(session, ":record My work", "P", "= 1,1", "= Quay", ":toolbar one", ":stop")
+    assert shown(session, "finish") == ["Nothing is being recorded."]
+    shown(session, "record My work", "P", "answer 1,1", "answer Quay", "toolbar one", "finish")
     (macro,) = session.recorded
     assert (macro.name, macro.title, macro.modes) == ("my-work", "My work", ("draw",))
     assert [step.command for step in macro.steps] == ["place", "one"]
-    shown(session, ":record Nothing")
-    assert "no macro was made" in shown(session, ":stop")[0]
+    shown(session, "record Nothing")
+    assert "no macro was made" in shown(session, "finish")[0]
 
 
 def test_orders(session: Session) -> None:
-    assert len(shown(session, ":help")) == len(ORDERS)
-    assert shown(session, ":select buoy-1", "Delete")[-1] == "Took away buoy-1."
-    assert shown(session, ":select all") == ["Selected nothing."]
-    assert "no ghost" in shown(session, ":select ghost")[0]
-    assert shown(session, ":mode nowhere")[0].endswith("it has everywhere, draw.")
-    assert shown(session, ":menu old") == ["Old, from the menu", "App 1 no longer has Old."]
+    assert len(shown(session, "help")) == len(ORDERS)
+    assert shown(session, "select buoy-1", "Delete")[-1] == "Took away buoy-1."
+    assert shown(session, "select all") == ["Selected nothing."]
+    assert "no ghost" in shown(session, "select ghost")[0]
+    assert shown(session, "mode nowhere")[0].endswith("it has everywhere, draw.")
+    assert shown(session, "menu old") == ["Old, from the menu", "App 1 no longer has Old."]
     assert session.events[-1].outcome == "failed"
-    assert shown(session, ":menu nothing at all")[0].startswith("There is no command")
-    assert shown(session, ":menu o")[0].endswith("commands answer to “o”.")
-    assert "did you mean :menu?" in shown(session, ":manu x")[0]
+    assert shown(session, "menu nothing at all")[0].startswith("There is no command")
+    assert shown(session, "menu o")[0].endswith("commands answer to “o”.")
+    assert "cannot read the key" in shown(session, "manuu x+")[0].lower()
+    assert shown(session, "press F12")[0].startswith("F12 does nothing")
     assert shown(session, "", "# a remark") == []
-    assert shown(session, ":show")[0].startswith("Untitled, in draw")
-    with pytest.raises(Quit):
-        do_line(session, ":quit")
+    assert shown(session, "show")[0].startswith("Untitled, in draw")
+    with pytest.raises(Leave):
+        do_line(session, "leave")
     assert first_mode(session.app) == "draw"
 
 
@@ -198,28 +201,28 @@ LINES = st.sampled_from(
         "Enter",
         "swipe:N",
         "Ctrl+?",
-        "= 1,2",
-        "= Quay",
-        "= ",
-        "= buoy-1",
-        "=",
-        ":choose 1",
-        ":choose 2",
-        ":choose x",
-        ":cancel",
-        ":mode draw",
-        ":mode everywhere",
-        ":select all",
-        ":select none",
-        ":select buoy-1",
-        ":menu place",
-        ":menu both",
-        ":toolbar erase",
-        ":menu old",
-        ":record x",
-        ":stop",
-        ":undo play",
-        ":show",
+        "answer 1,2",
+        "answer Quay",
+        "answer",
+        "answer buoy-1",
+        "Quay",
+        "take 1",
+        "take 2",
+        "take x",
+        "stop",
+        "mode draw",
+        "mode everywhere",
+        "select all",
+        "select none",
+        "select buoy-1",
+        "menu place",
+        "menu both",
+        "toolbar erase",
+        "menu old",
+        "record x",
+        "finish",
+        "back",
+        "show",
         ":",
         "::",
         ":nonsense",

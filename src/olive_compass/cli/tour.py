@@ -179,7 +179,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "The name stands 12 above the light, wherever that is.",
-        ("macro", "fix", "quillmap/light-with-name", "2", "at", "@1.at+0,12"),
+        ("macro", "fix", "quillmap/light-with-name", "2", "at", "{step 1 at +0 +12}"),
     ),
     ("And what it says is asked.", ("macro", "ask", "quillmap/light-with-name", "2", "text")),
     (

@@ -1,7 +1,7 @@
 """The stand-in at a terminal: keys as they are pressed, the document beside what fired.
 
 A terminal cannot send every stroke (Tab and Ctrl+I are the same to it, the numeric pad is not
-told apart): those are typed as text after ``:``.
+told apart): those are typed in the field, which a key opens that nothing has.
 """
 
 from typing import Any
@@ -9,7 +9,7 @@ from typing import Any
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
-from olive_compass.standin.script import Quit, do_line
+from olive_compass.standin.script import Leave, do_line
 from olive_compass.standin.session import Session
 
 #: Names of keys as the terminal library has them, and as we have them.
@@ -76,6 +76,20 @@ def _spelt(name: str) -> str:
     return "+".join([*modifiers, key]) if key else ""
 
 
+#: The keys that may open the field, the last that nothing has.
+_FIELD_KEYS = ("F12", "F11", "F10", "F9", "F8", "F7", "F6", "F5", "F4", "F3", "F2", "F1")
+
+
+def field_key(session: Session) -> str:
+    """The key that opens the field: one that does nothing in any mode, as far as there is one."""
+    keymap = session.keymap
+    for name in _FIELD_KEYS:
+        press = keymap.keyboard.press_of(read_trigger(name))
+        if press not in keymap.buckets and press not in keymap.beginnings:
+            return name
+    return _FIELD_KEYS[0]
+
+
 def run_live(session: Session, title: str, colour: bool) -> None:
     """Runs ``session`` at the terminal until the person leaves."""
     _Live(session, title, colour).run()
@@ -88,10 +102,15 @@ class _Live:
         self.colour = colour
         self.lines: list[Line] = [
             Line(
-                REMARK, "Press a key. After “:” a line is typed: a key, or an order; :help, :quit."
+                REMARK,
+                f"Press a key. {field_key(session)} opens a field for a line: a key in words, or "
+                "menu, mode, record, help, leave.",
             )
         ]
+        self.opens = field_key(session)
+        #: What stands in the field, None: it is closed; and whether it is an answer.
         self.typed: str | None = None
+        self.answering = False
         self.escaped = False
         self.timer: Any = None
 
@@ -159,17 +178,19 @@ class _Live:
         if self.typed is not None:
             self._type(event, name)
             return
-        if name == ":" or (
-            self.session.question is not None and (len(name) == 1 or name in ("c-m", "enter"))
-        ):
+        printable = len(name) == 1
+        if self.session.question is not None and (printable or name in ("c-m", "enter")):
             # A question is answered by typing; everything else is a press.
-            self.typed = ":" if name == ":" else "=" + (name if len(name) == 1 else "")
-            if name in ("c-m", "enter"):
+            self.typed, self.answering = (name if printable else ""), True
+            if not printable:
                 self._enter(event)
             return
         stroke = stroke_of(name, held)
         if stroke is None:
             self._show([Line(TROUBLE, f"The terminal sends “{name}”, which is no stroke.")])
+            return
+        if str(stroke) == self.opens:
+            self.typed, self.answering = "", False
             return
         self._show(self.session.stroke(stroke))
         self._wait(event)
@@ -195,28 +216,24 @@ class _Live:
         if name in ("c-m", "enter", "c-j"):
             self._enter(event)
         elif name in ("c-h", "backspace"):
-            self.typed = self.typed[:-1] or None
+            self.typed = self.typed[:-1]
         elif name == "escape":
-            answering = self.typed.startswith("=")
             self.typed = None
-            if answering:
+            if self.answering:
                 self._show(self.session.cancel())
         elif len(name) == 1:
             self.typed += name
 
     def _enter(self, event: Any) -> None:
         text, self.typed = self.typed or "", None
-        if text.startswith("="):
-            self._show([Line(WHY, text[1:].strip() or "(as it is)")])
-        if text.startswith(":"):
-            first = text[1:].strip().partition(" ")[0]
-            from olive_compass.standin.script import ORDERS
-
-            # A line that is no order is a key, so that any stroke can be typed.
-            text = text if first in ORDERS else text[1:].strip() or ":"
+        if self.answering:
+            self._show([Line(WHY, text.strip() or "(as it is)")])
         try:
-            self._show(do_line(self.session, text))
-        except Quit:
+            did = (
+                self.session.answer(text.strip()) if self.answering else do_line(self.session, text)
+            )
+            self._show(did)
+        except Leave:
             event.app.exit()
             return
         self._wait(event)
@@ -267,7 +284,13 @@ class _Live:
 
     def _foot(self) -> list[tuple[str, str]]:
         if self.typed is not None:
-            return [("bold", f" {self.typed}"), ("reverse", " ")]
+            name = "Answer" if self.answering else "Line"
+            return [
+                ("fg:ansibrightblack", f" {name}: "),
+                ("bold", self.typed),
+                ("reverse", " "),
+                ("fg:ansibrightblack", "   Enter: do it   Escape: close"),
+            ]
         if self.session.question is not None:
             return [
                 (_STYLE[ASKS], f" {self.session.question.text} "),
@@ -276,9 +299,8 @@ class _Live:
         if self.session.pending:
             run = " ".join(map(str, self.session.pending))
             return [("", f" {run} ... ")]
-        return [
-            ("fg:ansibrightblack", " :help   :record NAME   :stop   :show   :undo play   :quit")
-        ]
+        words = "menu   mode   record   finish   back   show   help   leave"
+        return [("fg:ansibrightblack", f" {self.opens} opens a field: {words}")]
 
 
 def _safe(text: str) -> str:

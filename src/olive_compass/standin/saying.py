@@ -40,11 +40,8 @@ def waiting(run: Run, outcome: Outcome) -> Line:
     return Line(REMARK, f"{run} waits: {joined(names)} may follow.")
 
 
-def offered(choices: tuple[Claim, ...], at: int, title: Callable[[str], str]) -> list[Line]:
-    """The candidates of a shared key, the one at hand marked."""
-    names = [
-        f"{'>' if n == at else ' '} {n + 1}  {title(claim.command)}"
-        for n, claim in enumerate(choices)
-    ]
-    text = f"{choices[0].trigger} is shared: again for the next, Enter takes it"
+def offered(choices: tuple[Claim, ...], title: Callable[[str], str]) -> list[Line]:
+    """The candidates of a shared key by number, the likeliest first."""
+    names = [f"  {n}  {title(claim.command)}" for n, claim in enumerate(choices, 1)]
+    text = f"{choices[0].trigger} is shared. Which one? Its number; Enter: the first"
     return [Line(ASKS, text), *(Line(ASKS, name) for name in names)]

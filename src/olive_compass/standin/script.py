@@ -1,7 +1,7 @@
-"""The lines that a person can type at the stand-in, in a script or after ``:`` at a terminal.
+"""The lines that a person can type at the stand-in, in a script or in its field at a terminal.
 
-A line that begins with a colon is an order; one that begins with ``=`` answers a question; any
-other is a trigger, and is pressed.
+A line that begins with one of the words below is an order in plain words (``menu Spot height``); while
+something is asked, any other line is the answer; else it is a trigger, and is pressed.
 """
 
 from collections.abc import Callable
@@ -16,56 +16,54 @@ from olive_compass.whole import whole
 
 #: The orders, and what each does.
 ORDERS = {
-    "menu": "start a command from the menu: :menu Spot height",
+    "press": "press a key, also one that is called like an order: press Menu",
+    "menu": "start a command from the menu: menu Spot height",
     "toolbar": "start it from a toolbar",
-    "choose": "take one of a choice: :choose 2",
-    "mode": "go to a mode: :mode draw",
-    "select": "select things by id, all or none: :select path-1",
-    "record": "record what follows as a macro: :record Light with name",
-    "stop": "end recording",
-    "undo": "take back all that the last macro did: :undo play",
+    "answer": "answer what is asked: answer 120,80; alone: as it is proposed",
+    "take": "take one of the candidates of a shared key: take 2",
+    "mode": "go to a mode: mode draw",
+    "select": "select things by id, all or none: select path-1",
+    "record": "record what follows as a macro: record Light with name",
+    "finish": "end recording",
+    "back": "take back all that the last macro did",
     "show": "show what the document holds",
-    "cancel": "end what asks",
-    "help": "show these orders",
-    "quit": "leave",
+    "stop": "end what asks",
+    "help": "show these words",
+    "leave": "end the session",
 }
 
 
-class Quit(Exception):
+class Leave(Exception):
     """The person wants to leave."""
 
 
 def do_line(session: Session, text: str, origin: str = "the stand-in") -> list[Line]:
-    """Does one line. Raises ``Quit`` where it says so."""
+    """Does one line. Raises ``Leave`` where it says so."""
     text = text.strip()
     if not text or text.startswith("# ") or text == "#":
         return []
-    if text.startswith("= ") or (text.startswith("=") and session.question is not None):
-        return session.answer(text[1:].strip())
-    if not text.startswith(":") or text == ":":
-        return _press(session, text)
-    order, _, rest = text[1:].strip().partition(" ")
+    order, _, rest = text.partition(" ")
     rest = rest.strip()
     if order not in ORDERS:
-        from olive_compass.near import nearest
-
-        near = nearest(order, ORDERS)
-        hint = f"; did you mean :{near}?" if near else "; :help shows them"
-        return [Line(TROUBLE, f"There is no order “{order}”{hint}")]
-    if order == "quit":
-        raise Quit
+        if session.question is not None and text != "Escape":
+            return session.answer(text)
+        return _press(session, text)
+    if order == "leave":
+        raise Leave
     doing: dict[str, Callable[[], list[Line]]] = {
+        "press": lambda: _press(session, rest or "Enter"),
         "menu": lambda: _start(session, rest, "menu"),
         "toolbar": lambda: _start(session, rest, "toolbar"),
-        "choose": lambda: session.choose(whole(rest)),
+        "answer": lambda: session.answer(rest),
+        "take": lambda: session.choose(whole(rest)),
         "mode": lambda: session.to_mode(rest),
         "select": lambda: session.select(_things(session, rest)),
         "record": lambda: session.record(rest or "recorded"),
-        "stop": lambda: session.stop_recording(origin),
-        "undo": session.undo_play,
+        "finish": lambda: session.stop_recording(origin),
+        "back": session.undo_play,
         "show": lambda: holds(session),
-        "cancel": session.cancel,
-        "help": lambda: [Line(REMARK, f":{name:<8} {does}") for name, does in ORDERS.items()],
+        "stop": session.cancel,
+        "help": lambda: [Line(REMARK, f"{name:<8} {does}") for name, does in ORDERS.items()],
     }
     return doing[order]()
 

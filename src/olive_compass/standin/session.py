@@ -30,6 +30,7 @@ from olive_compass.standin.saying import (
     reason,
     waiting,
 )
+from olive_compass.whole import whole
 
 
 class _Begun(NamedTuple):
@@ -69,7 +70,6 @@ class Session:
         self.pending: tuple[Stroke, ...] = ()
         self.question: Question | None = None
         self.choices: tuple[Claim, ...] = ()
-        self.choice_at = 0
         self.recording = ""
         self.recorded: list[Macro] = []
         self._from = 0
@@ -92,12 +92,10 @@ class Session:
             assert self.question
             return [Line(ASKS, f"It still asks: {self.question.text} (Escape ends it)")]
         if self.choices:
-            first = self.choices[self.choice_at]
-            if str(run) == "Enter":
-                return self.choose(self.choice_at + 1)
-            if self.keymap.keyboard.press_of(run) == self.keymap.keyboard.press_of(first.trigger):
-                self.choice_at = (self.choice_at + 1) % len(self.choices)
-                return self._offer()
+            number = 1 if str(run) == "Enter" else whole(str(run).removeprefix("Num"))
+            if 1 <= number <= len(self.choices):
+                return self.choose(number)
+            # Anything else is pressed as if nothing had been offered.
             self.choices = ()
         if self.pending and str(run) == self.app.rules.closing_key:
             return self.end_run()
@@ -177,7 +175,7 @@ class Session:
             self._note(self._event(begun, CANCELLED, begun.given))
             return [Line(REMARK, f"{title} was ended; nothing was changed.")]
         begun.course.close()
-        text = f"{title} was stopped. What it did stays; to take it back: :undo play"
+        text = f"{title} was stopped. What it did stays; to take it back: back"
         return [Line(REMARK, text)]
 
     def undo_play(self) -> list[Line]:
@@ -205,9 +203,11 @@ class Session:
     def record(self, name: str) -> list[Line]:
         """Begins to record a macro."""
         if self.recording:
-            return [Line(TROUBLE, f"“{self.recording}” is being recorded already; :stop ends it.")]
+            return [
+                Line(TROUBLE, f"“{self.recording}” is being recorded already; “finish” ends it.")
+            ]
         self.recording, self._from = name, len(self.events)
-        return [Line(REMARK, f"Recording “{name}”. :stop ends it.")]
+        return [Line(REMARK, f"Recording “{name}”. “finish” ends it.")]
 
     def stop_recording(self, origin: str) -> list[Line]:
         """Ends recording; the macro is then in ``recorded``."""
@@ -253,14 +253,11 @@ class Session:
             text = f"{run} {claim.wired}: the stand-in has nothing to show for it"
             return [Line(FIRED, text), Line(WHY, why)]
         if outcome.what == CHOICE:
-            self.choices, self.choice_at = outcome.winners, 0
-            return self._offer()
+            self.choices = outcome.winners
+            return offered(self.choices, self.title)
         how = kind_of(run.strokes[-1]).name
         fired = Line(FIRED, f"{run} starts {self.title(claim.command)}")
         return [fired, Line(WHY, why), *self.start(claim.command, how, str(run))]
-
-    def _offer(self) -> list[Line]:
-        return offered(self.choices, self.choice_at, self.title)
 
     def _go_on(self, answer: str | None) -> list[Line]:
         """Goes on with what was begun until it asks again, or ends."""
@@ -306,7 +303,7 @@ class Session:
             title = self.title(begun.command)
             return [Line(REMARK, f"{title} is played.")] if begun.is_macro else []
         if begun.is_macro:
-            says = f"It stopped at step {stop.path}: {stop.says} To take all back: :undo play"
+            says = f"It stopped at step {stop.path}: {stop.says} To take all back: back"
             return [Line(TROUBLE, says)]
         self._note(self._event(begun, FAILED, begun.given))
         return [Line(TROUBLE, stop.says)]

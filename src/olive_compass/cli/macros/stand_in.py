@@ -17,7 +17,7 @@ from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
-from olive_compass.standin.script import Quit, do_line, holds
+from olive_compass.standin.script import Leave, do_line, holds
 from olive_compass.standin.session import Session
 
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
@@ -88,7 +88,7 @@ def _from_script(args: Any, around: Surroundings, session: Session) -> None:
     for line in lines_of(text):
         try:
             shown = do_line(session, line, origin)
-        except Quit:
+        except Leave:
             break
         if line.strip():
             around.report(f"{DIM}>{OFF} {line.strip()}")

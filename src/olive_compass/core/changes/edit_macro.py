@@ -194,7 +194,7 @@ def _edits(
 def _asked_or_fixed(view: AppView, macro: Macro, edit: Ask | Fix) -> Macro:
     step = editing.step_at(macro, edit.step)
     if isinstance(edit, Ask):
-        _checked(view, step, edit.input, f"@{edit.step}")
+        _checked(view, step, edit.input, f"{{step {edit.step}}}")
         return editing.ask(macro, edit.step, edit.input, edit.question)
     value = edit.value if edit.value is not None else step.inputs.get(edit.input)
     if value is None:
@@ -208,7 +208,7 @@ def _checked_step(view: AppView, step: Step) -> Step:
         raise _Refused(Refusal(NO_MACRO, step.calls))
     values = {name: _checked(view, step, name, value) for name, value in step.inputs.items()}
     for name in step.ask:
-        _checked(view, step, name, "@1")
+        _checked(view, step, name, "{step 1}")
     return step._replace(inputs=values, keep=tuple(values))
 
 

@@ -11,14 +11,17 @@ from olive_compass.core.apps.app import Command
 PREFIX = "macro."
 
 #: As text: it is compiled where a value may be one, not at every start.
-_REFERENCE = r"@(\d+)(?:\.([A-Za-z_][\w-]*))?(?:([+-][\d.]+),([+-]?[\d.]+))?"
+_REFERENCE = (
+    r"\{\s*step\s+(\d+)(?:\s+([A-Za-z_][\w-]*))?"
+    r"(?:\s+([+-]?[\d.]+)[\s,]+([+-]?[\d.]+))?\s*\}"
+)
 
 
 class Step(NamedTuple):
     """One command of a macro.
 
-    ``inputs`` are fixed values as a person would type them, or references: ``@2`` is what step 2
-    made, ``@2.at`` the value of that input there, ``@2.at+0,12`` a point beside it. ``ask`` are the
+    ``inputs`` are fixed values as a person would type them, or references: ``{step 2}`` is what step 2
+    made, ``{step 2 at}`` the value of that input there, ``{step 2 at +0 +12}`` a point beside it. ``ask`` are the
     inputs that are asked for at each play, with the question (``""``: the plain one); ``keep``
     those whose fixed value is meant. ``press`` stands in place of a command: the trigger is
     pressed, whatever it does then. ``ended`` is how it ended when it was recorded, if not well.
@@ -76,17 +79,18 @@ class Reference(NamedTuple):
     shift: tuple[float, float] | None = None
 
     def __str__(self) -> str:
-        text = f"@{self.step}" + (f".{self.input}" if self.input else "")
-        return text + (f"{self.shift[0]:+g},{self.shift[1]:g}" if self.shift else "")
+        text = f"step {self.step}" + (f" {self.input}" if self.input else "")
+        shift = f" {self.shift[0]:+g} {self.shift[1]:+g}" if self.shift else ""
+        return f"{{{text}{shift}}}"
 
 
 def reference(value: str) -> Reference | None:
     """The reference that a value is, None where it is a value of its own.
 
-    >>> str(reference("@2.at+0,12")), reference("Fl.W.5s")
-    ('@2.at+0,12', None)
+    >>> str(reference("{step 2 at +0 +12}")), reference("Fl.W.5s")
+    ('{step 2 at +0 +12}', None)
     """
-    found = re.fullmatch(_REFERENCE, value) if value[:1] == "@" else None
+    found = re.fullmatch(_REFERENCE, value) if value[:1] == "{" else None
     if not found:
         return None
     try:

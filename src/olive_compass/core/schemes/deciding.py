@@ -145,12 +145,15 @@ class Keymap:
             return several, ()
         if self.app.rules.duplicates == "choice":
             order = self._choice_order(place[0].trigger)
-            return tuple(
-                sorted(several, key=lambda claim: order.get(claim.command, len(order)))
-            ), ()
+            return tuple(sorted(several, key=lambda claim: self._likely(claim, order))), ()
         if self.app.rules.duplicates in ("replace", "last-wins"):
             return several[-1:], several[-2::-1]
         return several[:1], several[1:]
+
+    def _likely(self, claim: Claim, order: dict[str, int]) -> tuple[int, bool]:
+        """What orders the candidates of a choice: as a person put them, then what is used often."""
+        known = self.app.catalogue.by_id.get(claim.command)
+        return order.get(claim.command, len(order)), not (known and known.marks.often)
 
     def _choice_order(self, trigger: Run) -> dict[str, int]:
         """The place of each command in the choice that a person put in order, if any did."""
