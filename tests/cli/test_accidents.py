@@ -27,7 +27,7 @@ def test_ctrl_c_at_any_moment_ends_without_a_traceback_of_ours(desk: Path) -> No
 
 def test_a_saved_change_is_told_where_its_answer_cannot_be(ask: Ask, desk: Path) -> None:
     trial = ACCIDENTS["a full disk after a change"](desk)
-    before = len(ask("history", "--json").json)
+    before = len(ask("history", "--json").json["changes"])
     ended = run(trial, desk)
     assert f"Change {before + 1} was saved" in ended.err
     assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out

@@ -106,7 +106,7 @@ def test_shared_keys_keep_their_order(ask: Ask) -> None:
     assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Duplicate", "Join"])
     assert ask("choice", "quillmap", "Ctrl+D", "Join").status == 0
     assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Join", "Duplicate"])
-    listed = ask("choice", "quillmap", "--json").json
+    listed = ask("choice", "quillmap", "--json").json["choices"]
     assert [(row["key"], row["commands"]) for row in listed] == [
         ("Ctrl+D", ["lines.join", "edit.duplicate"])
     ]
@@ -352,7 +352,7 @@ def test_projects_and_stacks(ask: Ask) -> None:
     assert outcome(ask, "quillmap", "Q", "draw")[0] == "nothing"
     assert "quillmap/harbour" in ask("desk", "project", "charts").out
     assert outcome(ask, "quillmap", "Q", "draw") == ("starts", ["Sounding"])
-    layers = [row["layer"] for row in ask("scheme", "stack", "quillmap", "--json").json]
+    layers = [row["layer"] for row in ask("scheme", "stack", "quillmap", "--json").json["layers"]]
     assert layers == ["system", "reserved", "project", "personal", "house", "factory", "built-in"]
     ask("desk", "project", "none")
     assert outcome(ask, "quillmap", "Q", "draw")[0] == "nothing"

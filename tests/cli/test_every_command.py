@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.cli.test_examples import takes
 from tests.conftest import Ask, ask_in, completions, contents
 
 LOG = "logs/quillmap-2026-10-12.jsonl"
@@ -100,6 +101,14 @@ def ready(ask: Ask) -> Ask:
     return ask
 
 
+@pytest.mark.parametrize("words", [w for w in WRITING if takes(w, "--json")], ids=" ".join)
+def test_json_is_one_object_and_nothing_else(ask: Ask, desk: Path, words: tuple[str, ...]) -> None:
+    for more in (["--json", "--dry-run"] if takes(words, "--dry-run") else ["--json"], ["--json"]):
+        answer = ask(*words, *more)
+        assert answer.status in (0, 1), answer.err
+        assert isinstance(json.loads(answer.out), dict), answer.out[:300]
+
+
 @pytest.mark.parametrize("words", WRITING, ids=" ".join)
 def test_done_dry_quiet_and_undone(ready: Ask, desk: Path, words: tuple[str, ...]) -> None:
     before = contents(desk)
@@ -111,7 +120,7 @@ def test_done_dry_quiet_and_undone(ready: Ask, desk: Path, words: tuple[str, ...
     assert (done.status, done.out, done.err) == (0, "", "")
     written = {p: d for p, d in contents(desk).items() if not p.startswith(".git/")}
     assert written != before
-    last = ready("history", "--json").json[0]
+    last = ready("history", "--json").json["changes"][0]
     assert last["who"] == "tester"
     assert last["command"].startswith(words[0])
     assert ready("undo").status == 0

@@ -166,7 +166,7 @@ def test_the_scheme_at_a_glance(ask: Ask) -> None:
         ("Spot height", ["Q"], "beside the hand")
     ]
     assert ask("scheme", "new", "quillmap/night", "--from", "mine").status == 0
-    counts = {s["name"]: s["counts"] for s in ask("scheme", "list", "--json").json}
+    counts = {s["name"]: s["counts"] for s in ask("scheme", "list", "--json").json["schemes"]}
     assert counts == {"house": True, "mine": True, "night": False}
     assert "night over house over factory" in ask("scheme", "use", "quillmap/night").out
     assert "Make a scheme on top" in ask("scheme", "show", "quillmap/factory").err
@@ -190,7 +190,7 @@ def test_undo_gives_back_every_byte_and_history_tells(ask: Ask, desk: Path) -> N
         states.append(contents(desk))
         assert ask(*edit).status == 0, edit
     assert "# a note of mine" in (desk / MINE).read_text()
-    told = ask("history", "--json").json
+    told = ask("history", "--json").json["changes"]
     assert told[-1 - 2]["why"] == "beside the hand"
     assert told[0]["who"] == "tester"
     for state in reversed(states):

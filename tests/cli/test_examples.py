@@ -62,6 +62,41 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
         assert contents(desk) == before
 
 
+@pytest.fixture(scope="module")
+def toured(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The desk as the demo leaves it: nobody changes it."""
+    folder = tmp_path_factory.mktemp("toured")
+    assert ask_in(folder, "demo").status == 0
+    return folder / "larkspur"
+
+
+def test_every_example_does_what_it_says_where_the_demo_ends(toured: Path, tmp_path: Path) -> None:
+    wrong = {}
+    for n, words in enumerate(examples()):
+        desk = shutil.copytree(toured, tmp_path / str(n))
+        answer = ask_in(desk, *words)
+        if answer.status not in (0, 1):
+            wrong[" ".join(words)] = answer.err or answer.out
+        shutil.rmtree(desk)
+    assert wrong == {}
+
+
+def test_the_readme_goes_on_from_where_the_demo_ends(toured: Path, tmp_path: Path) -> None:
+    desk = shutil.copytree(toured, tmp_path / "larkspur")
+    text = (DOCS.parent / "README.md").read_text()
+    blocks = re.findall(r"^```sh\n(.*?)^```", text, re.MULTILINE | re.DOTALL)
+    lines = [
+        line.split("   #")[0].strip()
+        for block in blocks
+        for line in block.splitlines()
+        if line.startswith("olive-compass ") and " completion " not in line
+    ]
+    assert len(lines) >= 3
+    for line in lines:
+        answer = ask_in(desk, *shlex.split(line)[1:])
+        assert answer.status in (0, 1), (line, answer.err)
+
+
 def test_every_command_that_writes_has_a_dry_run() -> None:
     reading = {
         "board",

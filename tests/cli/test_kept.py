@@ -148,7 +148,7 @@ def test_a_log_is_parted_at_line_feeds_and_read_no_further_than_asked(ask: Ask, 
     lines = [{**event, "inputs": {"text": f"a\u2028b {n}"}} for n in range(5)]
     text = "\n".join([head, *(json.dumps(line, ensure_ascii=False) for line in lines)])
     (desk / "odd.jsonl").write_text(text + "\n")
-    events = ask("macro", "from-log", "odd.jsonl", "--json").json
+    events = ask("macro", "from-log", "odd.jsonl", "--json").json["events"]
     assert [each["inputs"]["text"][-1] for each in events] == ["0", "1", "2", "3", "4"]
     endless = (desk / "odd.jsonl").read_bytes() + b"x" * 3_000_000
     (desk / "odd.jsonl").write_bytes(endless)

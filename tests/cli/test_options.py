@@ -56,7 +56,7 @@ def test_columns_groups_and_runs_are_named(empty: Path) -> None:
 def test_the_version_of_an_application_is_kept_and_changed(empty: Path) -> None:
     words = ("app", "add", "App", "--from", "keys.csv", "--title", "1", "--keys", "3")
     ask_in(empty, *words, "--version", "1.0", "--duplicates", "first-wins")
-    assert ask_in(empty, "app", "list", "--json").json[0]["version"] == "1.0"
+    assert ask_in(empty, "app", "list", "--json").json["apps"][0]["version"] == "1.0"
     assert "is as it was; nothing was written" in ask_in(empty, *words).out
     assert ask_in(empty, *words, "--version", "1.1", "--yes").status == 0
     assert ask_in(empty, "app", "show", "app", "--json").json["version"] == "1.1"
@@ -120,7 +120,7 @@ def test_limits_and_long_lists(ask: Ask) -> None:
     assert "3 of 134 shown; --limit 134 shows all." in few.out
     assert len(ask("find", "--app", "quillmap", "--limit", "3", "--json").json["hits"]) == 3
     assert len(ask("find", "--json").json["hits"]) > 400
-    assert len(ask("history", "--limit", "1", "--json").json) == 1
+    assert len(ask("history", "--limit", "1", "--json").json["changes"]) == 1
     assert (
         len(ask("free", "quillmap", "--for", "Split", "--limit", "4", "--json").json["ranked"]) == 4
     )

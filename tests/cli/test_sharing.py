@@ -41,11 +41,11 @@ def test_purposes_are_linked_listed_and_unlinked(ask: Ask, desk: Path) -> None:
     assert ask("purpose", "unlink", "count", "quillmap").status == 0
     ask("undo", "2")
     assert (desk / "purposes.csv").read_bytes() == before
-    guessed = ask("purpose", "guess", "tagwright", "--json").json
+    guessed = ask("purpose", "guess", "tagwright", "--json").json["guesses"]
     assert {"purpose": "stop", "command": "edit.abandon"}.items() <= next(
         g for g in guessed if g["purpose"] == "stop"
     ).items()
-    unlinked = ask("purpose", "list", "--app", "quillmap", "--unlinked", "--json").json
+    unlinked = ask("purpose", "list", "--app", "quillmap", "--unlinked", "--json").json["purposes"]
     assert "render" in {p["id"] for p in unlinked}
 
 
@@ -92,7 +92,10 @@ def test_a_set_is_edited_by_hand_and_by_command(linked: Ask, desk: Path) -> None
     assert 'stop = { keys = ["Escape", "Pause"], why = "w" }' in text
     assert "Mind that stop has Escape" in linked("keyset", "set", "night", "undo", "Escape").out
     assert linked("keyset", "clear", "night", "stop").status == 0
-    assert {s["name"] for s in linked("keyset", "list", "--json").json} == {"larkspur", "night"}
+    assert {s["name"] for s in linked("keyset", "list", "--json").json["keysets"]} == {
+        "larkspur",
+        "night",
+    }
     assert "gone" in linked("compare", "keyset:larkspur", "keyset:night").out
     for words, says in (
         (("keyset", "show", "nigth"), "Did you mean night?"),

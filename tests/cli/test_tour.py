@@ -44,7 +44,7 @@ def after(shown: str, caption: str) -> str:
         ),
         ("Settled: that one", "Shade the whole sheet is bare"),
         ("The work list", "for a while."),
-        ("What did not take?", "2 commands not as wanted"),
+        ("What did not take?", "3 commands not as wanted"),
         ("Quillmap 5 is out", "the new version has it from the factory"),
         ("taken back as one", "Took back 2: Unpacked desk Larkspur Map Works"),
         ("and checked there", "cannot be pressed: the keyboard has no Home key"),

@@ -118,7 +118,7 @@ def _run(argv: list[str], around: Surroundings) -> int:
     name, *rest = argv
     module = command_module(name)
     from olive_compass.cli.in_use import with_app
-    from olive_compass.cli.parsing import command_parser, in_order
+    from olive_compass.cli.parsing import command_parser, group_alone, in_order
 
     parser = command_parser(name, module)
     named = next(
@@ -129,6 +129,9 @@ def _run(argv: list[str], around: Surroundings) -> int:
         ),
         None,
     )
+    if group_alone(parser, rest):
+        around.say(parser.format_help().rstrip())
+        return 0
     rest = with_app(parser, rest, named, around)
     try:
         args: Any = parser.parse_args([*in_order(parser, rest), *leading])
@@ -136,6 +139,12 @@ def _run(argv: list[str], around: Surroundings) -> int:
         # argparse ends the process after --help.
         return int(stop.code or 0)
     around.quiet = bool(args.quiet)
+    around.verbose = bool(args.verbose)
+    around.as_json = bool(vars(args).get("json"))
+    if args.verbose and "explain" in vars(args):
+        args.explain = True
+    if args.color in ("always", "never"):
+        around.colour = args.color == "always"
     around.command_line = " ".join(map(_as_typed, [name, *rest]))
     return _read_errors(module, args, around)
 

@@ -37,6 +37,21 @@ class Parser(argparse.ArgumentParser):
         if message:
             (file or sys.stdout).write(message)
 
+    def _check_value(self, action: argparse.Action, value: Any) -> None:
+        """Refuses a word that is none of the choices, with the nearest one."""
+        if action.choices is None or value in action.choices:
+            return
+        from olive_compass.near import did_you_mean
+
+        names = [str(choice) for choice in action.choices]
+        if isinstance(action, argparse._SubParsersAction):
+            what = f"{self.prog} has no “{value}”"
+        else:
+            name = "/".join(action.option_strings) or str(action.metavar or action.dest)
+            what = f"{name} cannot be “{value}”"
+        hint = did_you_mean(str(value), names) or f"There are {', '.join(names)}."
+        raise Refused(f"{what}.", hint=hint)
+
     def error(self, message: str) -> NoReturn:
         raise Refused(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")
 
@@ -63,6 +78,12 @@ def fill(parser: argparse.ArgumentParser, module: Any) -> None:
                 every = module.EXAMPLES.split("\n")
                 examples = [each for each in every if (*each.split(), "", "")[2] == verb]
                 inner.epilog = "examples:\n" + "\n".join(f"  {line}" for line in examples)
+
+
+def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
+    """Whether a command that has verbs was typed without one: what it has is to be shown then."""
+    has_verbs = any(isinstance(each, argparse._SubParsersAction) for each in parser._actions)
+    return has_verbs and not positionals(parser, words) and not {"-h", "--help"} & set(words)
 
 
 def in_order(parser: argparse.ArgumentParser, words: list[str]) -> list[str]:
@@ -111,7 +132,24 @@ def _add_common(parser: argparse.ArgumentParser, default: Any) -> None:
         "--desk", metavar="FOLDER", default=default, help="the desk, if not this folder's"
     )
     common.add_argument(
-        "--quiet", action="store_true", default=default, help="say nothing where all went well"
+        "-q",
+        "--quiet",
+        action="store_true",
+        default=default,
+        help="say nothing where all went well",
+    )
+    common.add_argument(
+        "-v",
+        "--verbose",
+        action="store_true",
+        default=default,
+        help="say more: rules that are met, what else the keys do, lists to their end",
+    )
+    common.add_argument(
+        "--color",
+        choices=("auto", "always", "never"),
+        default=default,
+        help="colours: auto, at a terminal unless NO_COLOR is set (auto)",
     )
 
 
@@ -129,7 +167,7 @@ def keys_as_option(parser: argparse.ArgumentParser) -> None:
 
 def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "--dry-run", action="store_true", help="say what would change; write nothing"
+        "-n", "--dry-run", action="store_true", help="say what would change; write nothing"
     )
 
 

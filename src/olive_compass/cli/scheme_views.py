@@ -26,17 +26,19 @@ def list_schemes(args: Any, around: Surroundings) -> int:
             rows.append((app, scheme, name in used))
     if args.json:
         around.json(
-            [
-                {
-                    "app": app.name,
-                    "name": scheme.name,
-                    "layer": scheme.layer,
-                    "counts": counts,
-                    "based-on": scheme.based_on,
-                    "decisions": scheme.decisions,
-                }
-                for app, scheme, counts in rows
-            ]
+            {
+                "schemes": [
+                    {
+                        "app": app.name,
+                        "name": scheme.name,
+                        "layer": scheme.layer,
+                        "counts": counts,
+                        "based-on": scheme.based_on,
+                        "decisions": scheme.decisions,
+                    }
+                    for app, scheme, counts in rows
+                ]
+            }
         )
     elif not rows:
         around.say("No scheme yet. Make one: olive-compass scheme new APP/NAME")
@@ -181,7 +183,12 @@ def show_stack(args: Any, around: Surroundings, at: Desk, stack: Stack) -> int:
         rows.append((MENUS, path, str(len(menus)), "access letters open them"))
     if args.json:
         around.json(
-            [{"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]} for r in rows]
+            {
+                "layers": [
+                    {"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]}
+                    for r in rows
+                ]
+            }
         )
         return 0
     print_table(around, ("layer", "file", "decisions", ""), rows)

@@ -15,7 +15,10 @@ if TYPE_CHECKING:
 #: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
 BOLD, DIM, RED, YELLOW, GREEN, BLUE, OFF = "\x02", "\x0f", "\x05", "\x06", "\x10", "\x11", "\x04"
 
-_CODES = {BOLD: "1", DIM: "2", RED: "31", YELLOW: "33", GREEN: "32", BLUE: "34", OFF: "0"}
+#: The yellow of most terminals cannot be read on white; this brown can be read on both.
+_BROWN = "38;5;130"
+
+_CODES = {BOLD: "1", DIM: "2", RED: "31", YELLOW: _BROWN, GREEN: "32", BLUE: "34", OFF: "0"}
 
 
 class Surroundings:
@@ -40,6 +43,10 @@ class Surroundings:
         self.environ = os.environ if environ is None else environ
         self.folder = folder or os.curdir
         self.quiet = False
+        #: Whether JSON is printed: then nothing else is.
+        self.as_json = False
+        #: Whether lists are shown to their end, and all that can be said is said.
+        self.verbose = False
         #: What became of a change that had been interrupted, where there was one.
         self.settled: Settled | None = None
         #: What holds the desk while a change is worked out, until it is opened: see ``saving.py``.
@@ -81,7 +88,9 @@ class Surroundings:
         return "unknown"
 
     def say(self, text: str = "") -> None:
-        """Prints a line, or several, safe for a terminal."""
+        """Prints a line, or several, safe for a terminal; nothing where JSON is printed."""
+        if self.as_json:
+            return
         self.out.write(self._safe(text, self.colour) + "\n")
 
     def report(self, text: str) -> None:
@@ -94,7 +103,7 @@ class Surroundings:
         self.out.flush()
         self.err.write(self._safe(text, False) + "\n")
 
-    def json(self, value: Any) -> None:
+    def json(self, value: "Mapping[str, Any]") -> None:
         """Prints ``value`` as JSON; what a terminal might act on is written as escapes."""
         import json
 
@@ -115,8 +124,10 @@ class Surroundings:
 
     def ask(self, question: str) -> str:
         """The answer to a question asked at the terminal, ``""`` at the end of input."""
-        self.out.write(self._safe(question, self.colour) + " ")
-        self.out.flush()
+        # Where JSON is printed, what is asked must not stand in it.
+        stream = self.err if self.as_json else self.out
+        stream.write(self._safe(question, self.colour) + " ")
+        stream.flush()
         return self.inp.readline().strip()
 
     def _safe(self, text: str, colour: bool) -> str:

@@ -55,6 +55,10 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("assign", "quillmap", "Spot height", "S", "--if-taken", "stop"),
     ),
     (
+        "Quillmap lets two commands share a key: it shows both by number.",
+        ("assign", "quillmap", "Join", "F9", "--if-taken", "share"),
+    ),
+    (
         "So it is Q, beside the hand, and the reason stays with it.",
         (
             "assign",
@@ -121,6 +125,10 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "Is all in order? The house's key for the closure check reaches into the label mode.",
         ("check", "quillmap"),
+    ),
+    (
+        "Many have no key. That was looked through, and is meant: no more notes about it.",
+        ("accept", "quillmap", "unassigned", "--why", "looked through"),
     ),
     (
         "So it leaks. Narrowed in one step, without typing it all again.",
@@ -321,6 +329,11 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
             "--yes",
         ),
     ),
+    (
+        "The studio keeps its keys in a folder of its own,",
+        ("house", "from", "elsewhere/studio"),
+    ),
+    ("and what is new there is taken in.", ("house", "pull", "--yes")),
     ("The desk becomes a git repository of its own.", ("git", "init", "-q")),
     ("Its merges go by decision.", ("desk", "git")),
     ("As it is now.", ("git", "add", "-A")),

@@ -33,7 +33,7 @@ olive-compass app mode move quillmap vertex --inside canvas --dry-run
 olive-compass app mode rename quillmap label lettering --dry-run
 olive-compass app mode drop quillmap vertex --to draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
-olive-compass app mark reliefkiln "Shade whole relief" --drop lasting --dry-run
+olive-compass app mark reliefkiln "Shade the whole sheet" --drop lasting --dry-run
 olive-compass app kind tagwright "Bold" style
 olive-compass app inputs quillmap "Spot height" "at:point height:number"
 olive-compass app reserve foldpress F11 "fills the screen"
@@ -69,7 +69,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
     forget_option(add)
-    add.add_argument("--yes", action="store_true", help="take an updated listing in unasked")
+    add.add_argument("-y", "--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)
     spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
     app_argument(spelling)
@@ -183,16 +183,18 @@ def _list(at: Desk, args: Any, around: Surroundings) -> int:
     apps = [at.app(name) for name in at.app_names()]
     if args.json:
         around.json(
-            [
-                {
-                    "name": app.name,
-                    "title": app.title,
-                    "version": app.version,
-                    "commands": len(app.catalogue.commands),
-                    "factory-keys": sum(len(c.keys) for c in app.catalogue.commands),
-                }
-                for app in apps
-            ]
+            {
+                "apps": [
+                    {
+                        "name": app.name,
+                        "title": app.title,
+                        "version": app.version,
+                        "commands": len(app.catalogue.commands),
+                        "factory-keys": sum(len(c.keys) for c in app.catalogue.commands),
+                    }
+                    for app in apps
+                ]
+            }
         )
     elif not apps:
         around.say("No application yet. Add one: olive-compass app add NAME --from LISTING")

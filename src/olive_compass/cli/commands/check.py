@@ -65,7 +65,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--fix", action="store_true", help="make the safe repairs, after showing them"
     )
-    parser.add_argument("--yes", action="store_true", help="with --fix: make them unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="with --fix: make them unasked")
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -94,7 +94,7 @@ def run(args: Any, around: Surroundings) -> int:
 
         listed = [as_json(at, view, f) for view, each in found for f in each]
         around.write(getattr(reports, f"as_{args.form}")(listed))
-    else:
+    elif not around.quiet:
         for view, findings in found:
             _print_app(at, view, findings, args.brief, around)
         around.say(_verdict(counts, failed, len(views), accepted))

@@ -92,7 +92,11 @@ def _list(args: Any, around: Surroundings, keymap: Keymap) -> int:
         rows += [(key, ids, modes) for ids, modes in together.items()]
     if args.json:
         around.json(
-            [{"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows]
+            {
+                "choices": [
+                    {"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows
+                ]
+            }
         )
     elif not rows:
         around.say(

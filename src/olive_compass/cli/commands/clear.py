@@ -25,7 +25,7 @@ SUMMARY = "Take a decision out of a scheme; says what shows through from the lay
 EXAMPLES = """olive-compass clear quillmap "Smooth contour"
 olive-compass clear quillmap Alt+M
 olive-compass clear quillmap "Smooth contour" Alt+M
-olive-compass clear quillmap "Parallel line" "Spot height" --dry-run"""
+olive-compass clear quillmap "Spot height" "Smooth contour" --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--lines", action="store_true", help="show the lines of the file that change"
     )
     parser.add_argument("--why", default="", metavar="TEXT", help="with --collect: the reason")
-    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     scheme_option(parser)
     despite_guard_option(parser)
     dry_run_option(parser)

@@ -25,7 +25,7 @@ SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
-olive-compass desk device new pedal --controls left,middle,right --hand foot
+olive-compass desk device new footswitch --controls left,right --hand foot
 olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
 olive-compass desk device list
 olive-compass desk project harbour-charts

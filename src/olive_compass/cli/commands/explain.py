@@ -28,15 +28,17 @@ def run(args: Any, around: Surroundings) -> int:
     wanted = [args.id] if args.id else sorted(modules)
     if args.json:
         around.json(
-            [
-                {
-                    "id": id_,
-                    "severity": modules[id_].SEVERITY,
-                    "says": modules[id_].SAYS,
-                    "advice": modules[id_].ADVICE,
-                }
-                for id_ in wanted
-            ]
+            {
+                "findings": [
+                    {
+                        "id": id_,
+                        "severity": modules[id_].SEVERITY,
+                        "says": modules[id_].SAYS,
+                        "advice": modules[id_].ADVICE,
+                    }
+                    for id_ in wanted
+                ]
+            }
         )
     elif args.id:
         module = modules[args.id]

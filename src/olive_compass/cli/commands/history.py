@@ -27,20 +27,22 @@ def run(args: Any, around: Surroundings) -> int:
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
         around.json(
-            [
-                {
-                    "number": r.number,
-                    "when": r.when,
-                    "who": r.who,
-                    "what": r.what,
-                    "why": r.why,
-                    "command": r.command,
-                    "files": [file.path for file in r.files],
-                    "undoes": r.undoes or None,
-                    "undone": r.number in undone,
-                }
-                for r in records
-            ]
+            {
+                "changes": [
+                    {
+                        "number": r.number,
+                        "when": r.when,
+                        "who": r.who,
+                        "what": r.what,
+                        "why": r.why,
+                        "command": r.command,
+                        "files": [file.path for file in r.files],
+                        "undoes": r.undoes or None,
+                        "undone": r.number in undone,
+                    }
+                    for r in records
+                ]
+            }
         )
         return 0 if records else 1
     if not records:
@@ -49,7 +51,7 @@ def run(args: Any, around: Surroundings) -> int:
     rows = [
         (
             str(record.number),
-            record.when[:16].replace("T", " "),
+            _when(record.when),
             record.who,
             record.what + (" (taken back)" if record.number in undone else ""),
             record.why,
@@ -57,4 +59,19 @@ def run(args: Any, around: Surroundings) -> int:
         for record in records
     ]
     print_table(around, ("no.", "when", "who", "what", "why"), rows)
+    older = len(at.history.numbers()) - len(records)
+    if older > 0:
+        around.say(
+            f"{len(records)} of {len(records) + older} changes; more: --limit {len(records) + older}"
+        )
     return 0
+
+
+def _when(text: str) -> str:
+    """A time of the history in the reader's own zone."""
+    from datetime import datetime
+
+    try:
+        return datetime.fromisoformat(text).astimezone().strftime("%Y-%m-%d %H:%M")
+    except ValueError:
+        return text[:16].replace("T", " ")

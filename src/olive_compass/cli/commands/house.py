@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 GROUP = "share"
 ORDER = 50
 SUMMARY = "Take the studio's keys from a folder or a git repository"
-EXAMPLES = """olive-compass house from ../studio-desk
+EXAMPLES = """olive-compass house from elsewhere/studio
 olive-compass house pull --dry-run
 olive-compass house pull --yes
 olive-compass house show
@@ -25,7 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     dry_run_option(source)
     pull = verbs.add_parser("pull", help="show what changed there, and take it")
-    pull.add_argument("--yes", action="store_true", help="take it unasked")
+    pull.add_argument("-y", "--yes", action="store_true", help="take it unasked")
     dry_run_option(pull)
     json_option(pull)
     json_option(verbs.add_parser("show", help="where they come from, and since when"))

@@ -37,7 +37,7 @@ olive-compass macro play quillmap/light-with-name --document documents/quillmap/
 olive-compass macro play quillmap/light-with-name --on-each documents/quillmap
 olive-compass macro setting quillmap Grid --key "D G"
 olive-compass macro export quillmap/light-with-name --as json
-olive-compass macro import light.toml --app reliefkiln --table commands.csv
+olive-compass macro import elsewhere/light.toml --app quillmap
 olive-compass macro remove quillmap/light-with-name"""
 
 #: The verbs that edit a macro.
@@ -83,7 +83,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     join.add_argument("other", metavar="OTHER")
     _macro(verbs, "remove", "take a macro away")
     tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
-    tidy.add_argument("--yes", action="store_true", help="do it unasked")
+    tidy.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     for name in _EDITING:
         dry_run_option(verbs.choices[name])
         json_option(verbs.choices[name])

@@ -12,8 +12,7 @@ from olive_compass.errors import Refused
 GROUP = "share"
 ORDER = 40
 SUMMARY = "Merge two versions of a file or a desk with what they came from"
-EXAMPLES = """olive-compass merge before.toml ours.toml theirs.toml --out merged.toml
-olive-compass merge ../old-desk . ../colleagues-desk --prefer house --dry-run
+EXAMPLES = """olive-compass merge elsewhere/merge/before.toml elsewhere/merge/ours.toml elsewhere/merge/theirs.toml --out merged.toml
 olive-compass merge --unsettled --prefer theirs"""
 
 

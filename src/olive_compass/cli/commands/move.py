@@ -19,7 +19,7 @@ GROUP = "assign"
 ORDER = 15
 SUMMARY = "Move a key or a swipe from the command that has it to another"
 EXAMPLES = """olive-compass move quillmap F9 Sounding --mode draw --why "plates are looked at by menu"
-olive-compass move quillmap swipe:N Hatch --mode draw --dry-run"""
+olive-compass move quillmap swipe:120 Sounding --mode draw --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

@@ -77,7 +77,7 @@ def _list(args: Any, around: Surroundings) -> int:
     if args.app:
         shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
     if args.json:
-        around.json([_as_json(each, apps) for each in shown])
+        around.json({"purposes": [_as_json(each, apps) for each in shown]})
     elif not shown:
         around.say("No purpose fits.")
     else:
@@ -124,15 +124,17 @@ def _guess(args: Any, around: Surroundings) -> int:
     found = guesses(app, purposes, others)
     if args.json:
         around.json(
-            [
-                {
-                    "purpose": g.purpose.id,
-                    "command": g.command.id,
-                    "score": g.score,
-                    "reasons": list(g.reasons),
-                }
-                for g in found
-            ]
+            {
+                "guesses": [
+                    {
+                        "purpose": g.purpose.id,
+                        "command": g.command.id,
+                        "score": g.score,
+                        "reasons": list(g.reasons),
+                    }
+                    for g in found
+                ]
+            }
         )
         return 0 if found else 1
     if not found:

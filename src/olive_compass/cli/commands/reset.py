@@ -39,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default=FACTORY,
         help="as this scheme has it (factory: the decisions go)",
     )
-    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     change_options(parser)
 
 

@@ -42,7 +42,7 @@ olive-compass scheme stack quillmap mine house
 olive-compass scheme rename quillmap/mine evenings
 olive-compass scheme drop quillmap/mine --dry-run
 olive-compass scheme show quillmap/mine
-olive-compass scheme import quillmap/klara --from klara.csv"""
+olive-compass scheme import quillmap/klara --from elsewhere/klara.csv"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -89,7 +89,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(rename)
     drop = verbs.add_parser("drop", help="take a scheme away")
     _which(drop)
-    drop.add_argument("--yes", action="store_true", help="do it unasked")
+    drop.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(drop)
     dry_run_option(drop)
 

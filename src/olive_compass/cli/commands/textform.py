@@ -27,8 +27,8 @@ SUMMARY = "Describe an application's own file of keys, so that it can be read an
 EXAMPLES = r"""olive-compass textform new plain --pattern '^(?P<id>[\w.-]+) = (?P<keys>.*)$' --entry '{id} = {keys}'
 olive-compass textform list
 olive-compass textform show kiln
-olive-compass textform try kiln listings/reliefkiln-keys.kiln
-olive-compass textform drop kiln --dry-run"""
+olive-compass textform try kiln kiln/keys.kiln
+olive-compass textform drop lines --dry-run"""
 
 #: How many records are shown when a form is tried.
 MOST_SHOWN = 12

@@ -47,7 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--settings", action="store_true", help="take desk.toml as well, with keyboard and stacks"
     )
-    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)

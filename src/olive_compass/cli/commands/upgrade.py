@@ -64,7 +64,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     forget_option(parser)
     reading_options(parser, keeps=True)
     parser.add_argument("--all", action="store_true", help="show also what holds")
-    parser.add_argument("--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)

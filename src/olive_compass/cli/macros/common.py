@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.in_use import current
-from olive_compass.cli.saving import save
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
@@ -69,18 +69,7 @@ def save_changes(
     lines: list[str],
 ) -> int:
     """Saves changes to macros and reports them; with ``--dry-run`` only says what would be."""
-    if all(change.before == change.after for change in changes):
-        around.report(f"{what}: it is so already; nothing was changed.")
-        return 0
-    if args.dry_run:
-        around.say("Would be: " + "\n".join([f"{what}.", *lines]) + "\nNothing was written.")
-        return 0
-    save(at, around, changes, what)
-    around.report(f"{what} ({', '.join(change.path for change in changes)}).")
-    for line in lines:
-        around.report(line)
-    around.report("To take it back: olive-compass undo")
-    return 0
+    return keep(args, around, at, changes, what, tuple(lines))
 
 
 def world(at: Desk, app: App) -> tuple[World, Keymap]:

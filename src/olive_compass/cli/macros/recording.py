@@ -156,7 +156,7 @@ def _show_log(args: Any, around: Surroundings, log: Log) -> int:
     """The lines of a log, to choose from."""
     events = log.events
     if args.json:
-        around.json([event_json(event) for event in events])
+        around.json({"events": [event_json(event) for event in events]})
         return 0 if events else 1
     print_table(
         around,

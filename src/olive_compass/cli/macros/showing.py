@@ -38,7 +38,7 @@ def list_macros(args: Any, around: Surroundings) -> int:
                 }
             )
     if args.json:
-        around.json(rows)
+        around.json({"macros": rows})
     elif not rows:
         around.say("No macro yet. Record one: olive-compass macro record APP/NAME")
     else:

@@ -102,7 +102,7 @@ def list_sets(args: Any, around: Surroundings) -> int:
             }
         )
     if args.json:
-        around.json(rows)
+        around.json({"keysets": rows})
     elif not rows:
         around.say("No key set yet. Learn one: olive-compass keyset learn NAME")
     else:

@@ -37,5 +37,7 @@ def physical_text(physical: Physical) -> str:
     held, code = physical
     if code.startswith("?"):
         return "+".join((*held, code[1:]))
+    if code.startswith("hold:") and code[5:6].isalpha():
+        return "+".join((*held, f"hold:@{code[5:]}"))
     # What is no key of a keyboard has its kind and a colon in its name.
     return "+".join((*held, code if ":" in code[1:] else "@" + code.lstrip("@")))

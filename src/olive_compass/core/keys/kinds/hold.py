@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
-from olive_compass.core.keys.names import KEY_SPELLINGS
+from olive_compass.core.keys.names import CODES, KEY_SPELLINGS
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
@@ -26,6 +26,8 @@ class Hold(Kind):
 
     def read(self, text: str) -> str:
         plain = text.strip()
+        if plain[:1] == "@" and (code := CODES.get(plain[1:].lower())):
+            return f"{PREFIX}@{code}"
         key = KEY_SPELLINGS.get(plain.lower(), "")
         if not key and len(plain) == 1 and plain.isprintable():
             key = plain.upper() if len(plain.upper()) == 1 else plain
@@ -43,7 +45,9 @@ class Hold(Kind):
             return ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
-        pressed = keyboard.made(Stroke((), stroke.key.removeprefix(PREFIX)))
+        key = stroke.key.removeprefix(PREFIX)
+        by_place = key[:1] == "@" and len(key) > 1
+        pressed = keyboard.made(Stroke((), key[1:] if by_place else key, by_place))
         presses = tuple(
             (keyboard.real((*held, *own)), PREFIX + code) for own, code in pressed.presses
         )
