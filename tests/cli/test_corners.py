@@ -273,18 +273,18 @@ def test_a_pull_never_touches_the_repository_that_the_desk_lies_in(
 
 
 def test_settings_travel_only_when_asked(ask: Ask, desk: Path, tmp_path: Path) -> None:
-    ask("desk", "keyboard", "--layout", "german")
+    ask("desk", "project", "harbour")
     ask("pack", "all.zip", "--logs")
     assert ask_in(tmp_path, "desk", "new", "other").status == 0
     other, bundle = tmp_path / "other", str(desk / "all.zip")
     assert ask_in(other, "unpack", bundle, "--yes").status == 0
-    assert "german" not in (other / "desk.toml").read_text()
+    assert "harbour" not in (other / "desk.toml").read_text()
     assert (other / LOG).exists()
     again = ask_in(other, "unpack", bundle, "--yes")
     assert "All of it is here already" in again.out
     taken = ask_in(other, "unpack", bundle, "--settings", "--if-there", "theirs", "--yes")
     assert taken.status == 0
-    assert "german" in (other / "desk.toml").read_text()
+    assert "harbour" in (other / "desk.toml").read_text()
 
 
 def test_a_log_of_another_application_becomes_a_macro(ask: Ask, desk: Path) -> None:

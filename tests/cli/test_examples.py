@@ -191,6 +191,8 @@ COMMANDS = {
     "desk system": ("desk", "system"),
     "macro play": ("macro", "play", "quillmap/light"),
     "macro from-log": ("macro", "from-log", LOG),
+    "desk seat": ("desk", "seat"),
+    "use": ("use",),
     "app slot": ("app", "slot", "reliefkiln", "View 3"),
     "desk device": ("desk", "device"),
     "textform list": ("textform", "list"),

@@ -290,7 +290,7 @@ def test_a_bundle_is_carried_looked_at_checked_and_undone(
     assert (refused.status, "differ from ours" in refused.err) == (2, True)
     assert contents(laptop) == before
     assert ask_in(laptop, "unpack", bundle, "--if-there", "theirs", "--yes").status == 0
-    assert 'layout = "german"' in (laptop / "desk.toml").read_text()
+    assert "/german" in (laptop / "seat.toml").read_text()
     ask_in(laptop, "scheme", "use", "quillmap/mine")
     assert "swallows-character" in ask_in(laptop, "check", "quillmap").out
     assert ask_in(laptop, "undo", "2").status == 0

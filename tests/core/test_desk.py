@@ -7,7 +7,7 @@ import pytest
 
 import olive_compass
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.desk import app_file, desk_file, system_file
+from olive_compass.desk import app_file, desk_file, seat_file, system_file
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.keyboards import load_form, load_layout, names
 from olive_compass.errors import Refused
@@ -111,18 +111,20 @@ def test_desk_files_are_edited_in_place() -> None:
     data = desk_file.new_text(desk_file.DeskFile("My “desk”"))
     assert desk_file.read(data, "desk.toml").name == "My “desk”"
     edited = desk_file.with_stack(data, "app", ("a", "b"))
-    edited = desk_file.with_keyboard(edited, {"form": "iso-105", "platform": "mac"})
+    edited = desk_file.with_project(edited, "harbour")
     after = desk_file.read(edited, "desk.toml")
-    assert (after.stacks["app"], after.form, after.layout, after.platform) == (
-        ("a", "b"),
-        "iso-105",
-        "us",
-        "mac",
-    )
-    assert b"# the hand that is free" in edited
+    assert (after.stacks["app"], after.project) == (("a", "b"), "harbour")
+    assert b"# The schemes that count" in edited
     bare = b'format = "olive-compass-desk/1"\n'
     assert desk_file.read(desk_file.with_stack(bare, "a", ("x",)), "").stacks == {"a": ("x",)}
-    assert desk_file.read(desk_file.with_keyboard(bare, {"layout": "uk"}), "").layout == "uk"
+    seat = seat_file.with_values(None, {"name": "Klara", "keyboards": ["iso-105/uk"], "hand": ""})
+    seat = seat_file.with_value(seat, "licences.app", "sky", True)
+    read = seat_file.read(seat)
+    assert (read.name, read.keyboards, read.licences) == (
+        "Klara",
+        ("iso-105/uk",),
+        {"app": {"sky": True}},
+    )
 
 
 def test_figures_of_effort_and_severities_are_read() -> None:

@@ -7,7 +7,7 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import App, Rules
-from olive_compass.desk import app_file
+from olive_compass.desk import app_file, seat_file
 from olive_compass.desk.desk import app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -41,6 +41,8 @@ def _rules(args: Any, around: Surroundings) -> int:
     path = app_path(app.name)
     before = at.bytes(path)
     after = before
+    own = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
+    seat = own
     said = []
     for table, pairs in (
         ("rules", args.set),
@@ -56,6 +58,13 @@ def _rules(args: Any, around: Surroundings) -> int:
                     f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
                 )
             value = _value(table, name.strip(), text.strip())
+            if table == "licences" and value is not None:
+                # That there is such a licence is known of the application; who has it, of a seat.
+                seat = seat_file.with_value(seat, f"licences.{app.name}", name.strip(), value)
+                if name.strip() in app.rules.licences:
+                    said.append(f"{name.strip()} = {text.strip()}")
+                    continue
+                value = False
             after = app_file.with_rule(after, table, name.strip(), value)
             said.append(f"{name.strip()} = {text.strip() or '(none)'}")
     if not said:
@@ -65,8 +74,11 @@ def _rules(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         around.say(f"Would be set: {', '.join(said)}. Nothing was written.")
         return 0
-    save(at, around, [FileChange(path, before, after)], f"{app.title}: rules {', '.join(said)}")
-    around.report(f"Set {', '.join(said)} ({path}). To take it back: olive-compass undo")
+    files = [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)]
+    files = [each for each in files if each.before != each.after]
+    save(at, around, files, f"{app.title}: rules {', '.join(said)}")
+    places = ", ".join(each.path for each in files) or path
+    around.report(f"Set {', '.join(said)} ({places}). To take it back: olive-compass undo")
     return 0
 
 

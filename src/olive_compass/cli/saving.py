@@ -66,7 +66,7 @@ def save(
         what=what,
         why=why,
         command=around.command_line,
-        who=around.user,
+        who=at.seat.name or around.user,
         when=when,
         undoes=undoes,
     )

@@ -17,6 +17,7 @@ from olive_compass.desk import (
     desk_file,
     keyboards,
     scheme_file,
+    seat_file,
     system_file,
 )
 from olive_compass.desk.plain_file import read_whole
@@ -32,7 +33,6 @@ if TYPE_CHECKING:
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import History
     from olive_compass.desk.records import FileChange
-    from olive_compass.desk.seat_file import SeatFile
     from olive_compass.desk.textform import TextForm
 
 DESK_FILE = "desk.toml"
@@ -81,7 +81,16 @@ class Desk:
 
     @cached_property
     def settings(self) -> desk_file.DeskFile:
-        return desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
+        """What ``desk.toml`` says, with what this seat has otherwise."""
+        found = desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
+        seat = self.seat
+        form, _, layout = seat.keyboards[0].partition("/") if seat.keyboards else ("", "", "")
+        return found._replace(
+            platform=seat.platform or found.platform,
+            hand=seat.hand or found.hand,
+            form=form or found.form,
+            layout=layout or found.layout,
+        )
 
     @cached_property
     def history(self) -> "History":
@@ -94,7 +103,13 @@ class Desk:
     def keyboard(self) -> Keyboard:
         """The keyboard that the desk says it has, with the devices beside it."""
         of = self.settings
-        return keyboards.load(self.root, of.platform, of.form, of.layout, self.devices)
+        board = keyboards.load(self.root, of.platform, of.form, of.layout, self.devices)
+        others = []
+        for name in self.seat.keyboards[1:]:
+            form, _, layout = name.partition("/")
+            other = keyboards.load(self.root, of.platform, form, layout, self.devices)
+            others.append(other.beside(name, ()))
+        return board.beside(f"{of.form}/{of.layout}", tuple(others))
 
     @cached_property
     def devices(self) -> "Mapping[str, Device]":
@@ -211,10 +226,8 @@ class Desk:
         return scheme
 
     @cached_property
-    def seat(self) -> "SeatFile":
+    def seat(self) -> "seat_file.SeatFile":
         """What holds for this seat alone."""
-        from olive_compass.desk import seat_file
-
         file = seat_file.SEAT_FILE
         return seat_file.read(self.bytes(file)) if self.has(file) else seat_file.SeatFile()
 
@@ -354,9 +367,11 @@ class Desk:
     def _app_file(self, name: str) -> app_file.AppFile:
         if name not in self._app_files:
             path = app_path(name)
-            self._app_files[name] = app_file.read(
-                self.bytes(path), path, name, self.settings.project
-            )
+            found = app_file.read(self.bytes(path), path, name, self.settings.project)
+            if own := self.seat.licences.get(name):
+                licences = {**found.rules.licences, **own}
+                found = found._replace(rules=found.rules._replace(licences=licences))
+            self._app_files[name] = found
         return self._app_files[name]
 
     def _title(self, name: str) -> str:

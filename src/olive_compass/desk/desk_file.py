@@ -106,9 +106,6 @@ def new_text(desk: DeskFile) -> bytes:
     lines = [
         f'format = "{FORMAT}"',
         f"name = {quoted(desk.name)}",
-        f'platform = "{desk.platform}"',
-        f'keyboard = {{ form = "{desk.form}", layout = "{desk.layout}" }}',
-        f'hand = "{desk.hand}"  # the hand that is free while the other has the mouse',
         "",
         "# The schemes that count for each application, the nearest first.",
         "[stacks]",
@@ -117,19 +114,12 @@ def new_text(desk: DeskFile) -> bytes:
     return "\n".join(lines).encode()
 
 
-def with_keyboard(data: bytes, changes: Mapping[str, str]) -> bytes:
-    """The file with ``platform``, ``hand``, ``form`` or ``layout`` changed as named."""
+def with_project(data: bytes, project: str) -> bytes:
+    """The file in which this is the project whose schemes count."""
     import tomlkit
 
     document: Any = tomlkit.parse(data.decode("utf-8-sig"))
-    for name in ("platform", "hand", "project"):
-        if name in changes:
-            document[name] = changes[name]
-    if "keyboard" not in document:
-        document["keyboard"] = tomlkit.inline_table()
-    for name in ("form", "layout"):
-        if name in changes:
-            document["keyboard"][name] = changes[name]
+    document["project"] = project
     return tomlkit.dumps(document).encode()
 
 

@@ -4,19 +4,40 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
+from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.desk.desk_file import HANDS
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
 
 FORMAT = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
 
-_TOP: dict[str, type | tuple[type, ...]] = {"format": str, "current": str, "files": dict}
+_TOP: dict[str, type | tuple[type, ...]] = {
+    "format": str,
+    "name": str,
+    "platform": str,
+    "keyboards": list,
+    "hand": str,
+    "current": str,
+    "licences": dict,
+    "files": dict,
+}
 
 
 class SeatFile(NamedTuple):
-    """What the file says: the application in use (``""``: none), and where the applications keep their
-    keys here, by application."""
+    """What the file says; where it says nothing, ``desk.toml`` and ``app.toml`` do.
 
+    ``name`` is who sits here, as the history names them; ``keyboards`` are ``form/layout``, the first
+    the one that is meant where one is meant; ``hand`` is the free one; ``current`` the application in
+    use; ``licences`` those that this seat has or has not, by application; ``files`` where the
+    applications keep their keys here.
+    """
+
+    name: str = ""
+    platform: str = ""
+    keyboards: tuple[str, ...] = ()
+    hand: str = ""
     current: str = ""
+    licences: Mapping[str, Mapping[str, bool]] = MappingProxyType({})
     files: Mapping[str, str] = MappingProxyType({})
 
 
@@ -24,36 +45,75 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
     """The file's content; raises ``Refused`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a seat")]
-    files = content.get("files", {})
-    files = files if isinstance(files, dict) else {}
+    for name, allowed in (("platform", PLATFORMS), ("hand", HANDS)):
+        if name in content and content[name] not in allowed:
+            problems.append(("", name, f"“{name}” is one of {', '.join(allowed)}."))
+    keyboards = content.get("keyboards", [])
+    keyboards = keyboards if isinstance(keyboards, list) else []
+    for each in keyboards:
+        if not isinstance(each, str) or each.count("/") != 1:
+            problems.append(
+                ("", "keyboards", "A keyboard is FORM/LAYOUT, such as iso-laptop/german.")
+            )
+    files = _table(content, "files")
     problems += [
         ("files", app, f"“{app}” is given as text, the path of its file of keys.")
         for app, path in files.items()
         if not isinstance(path, str)
     ]
+    licences = _table(content, "licences")
+    problems += [
+        ("licences", app, f"“{app}” is given as a table: a licence, and true or false.")
+        for app, table in licences.items()
+        if not isinstance(table, dict)
+    ]
     refuse_all(problems, data, file)
-    return SeatFile(content.get("current", ""), dict(files))
+    return SeatFile(
+        content.get("name", ""),
+        content.get("platform", ""),
+        tuple(keyboards),
+        content.get("hand", ""),
+        content.get("current", ""),
+        {app: {str(k): bool(v) for k, v in table.items()} for app, table in licences.items()},
+        dict(files),
+    )
 
 
-def with_value(data: bytes | None, table: str, key: str, value: str) -> bytes:
-    """The file (None: there is none yet) in which ``key`` of ``table`` is ``value``."""
+def _table(content: Mapping[str, Any], name: str) -> Mapping[str, Any]:
+    found = content.get(name, {})
+    return found if isinstance(found, dict) else {}
+
+
+def with_values(data: bytes | None, values: Mapping[str, Any]) -> bytes:
+    """The file (None: there is none yet) in which the keys above all tables have these values; an
+    empty one goes."""
     import tomlkit
 
-    document: Any = tomlkit.parse((data or f'format = "{FORMAT}"\n'.encode()).decode("utf-8-sig"))
-    if table not in document:
-        document[table] = tomlkit.table()
-    document[table][key] = value
+    document: Any = _parsed(data)
+    for key, value in values.items():
+        if value:
+            document[key] = value
+        else:
+            document.pop(key, None)
     return tomlkit.dumps(document).encode()
 
 
-def with_top_value(data: bytes | None, key: str, value: str) -> bytes:
-    """The file (None: there is none yet) in which ``key`` above all tables is ``value``; ``""``: it
-    goes."""
+def with_value(data: bytes | None, table: str, key: str, value: Any) -> bytes:
+    """The file (None: there is none yet) in which ``key`` of ``table`` is ``value``; ``table`` may be
+    one within another: ``licences.quillmap``."""
     import tomlkit
 
-    document: Any = tomlkit.parse((data or f'format = "{FORMAT}"\n'.encode()).decode("utf-8-sig"))
-    if value:
-        document[key] = value
-    else:
-        document.pop(key, None)
+    document: Any = _parsed(data)
+    place = document
+    for name in table.split("."):
+        if name not in place:
+            place[name] = tomlkit.table()
+        place = place[name]
+    place[key] = value
     return tomlkit.dumps(document).encode()
+
+
+def _parsed(data: bytes | None) -> Any:
+    import tomlkit
+
+    return tomlkit.parse((data or f'format = "{FORMAT}"\n'.encode()).decode("utf-8-sig"))

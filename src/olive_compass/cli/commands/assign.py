@@ -24,7 +24,7 @@ ORDER = 10
 SUMMARY = "Put a key on a command; says first who holds the key now"
 EXAMPLES = """olive-compass assign quillmap "Smooth contour" Alt+M --mode draw --why "M: next to N"
 olive-compass assign quillmap lines.split "S P" --if-taken replace
-olive-compass assign quillmap "Lines > Split" F6 --dry-run --explain
+olive-compass assign quillmap "Lines > Split" F12 --dry-run --explain
 olive-compass assign quillmap --row Ctrl+Alt+1 Cairn Ford Beacon --mode draw --why "points, in a row"
 olive-compass assign quillmap "Saved view*" Ctrl+Alt+1..Ctrl+Alt+3 --dry-run"""
 

@@ -66,6 +66,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--fix", action="store_true", help="make the safe repairs, after showing them"
     )
     parser.add_argument("-y", "--yes", action="store_true", help="with --fix: make them unasked")
+    parser.add_argument(
+        "--watch", action="store_true", help="answer anew whenever a file of the desk is saved"
+    )
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -73,6 +76,14 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.repairing import repair_all
 
         return repair_all(args.desk, args.app, bool(args.yes), around)
+    if args.watch:
+        from olive_compass.cli.watching import watch
+
+        return watch(args, around, lambda: _check(args, around))
+    return _check(args, around)
+
+
+def _check(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
     views = views_of(at, pick.stacks(at, args.app), keyboard)

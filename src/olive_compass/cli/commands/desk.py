@@ -9,14 +9,15 @@ from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.keys.keyboards import PLATFORMS, Keyboard
+from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.desk import keyboards, system_file
+from olive_compass.desk import system_file
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE
-from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_keyboard
+from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_project
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
+from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
 
 GROUP = "start"
@@ -25,6 +26,8 @@ SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
+olive-compass desk keyboard --also iso-laptop/german
+olive-compass desk seat --name Klara --licence foldpress:varnish=yes
 olive-compass desk device new footswitch --controls left,right --hand foot
 olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
 olive-compass desk device list
@@ -38,7 +41,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     from olive_compass.cli.devices import arguments as device_arguments
 
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|show|keyboard|device|system|project|git", required=True
+        dest="verb", metavar="new|show|keyboard|seat|device|system|project|git", required=True
     )
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
@@ -58,7 +61,32 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     board.add_argument("--layout", help="us, german, french and so on; list: what there is")
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
+    board.add_argument(
+        "--also",
+        action="append",
+        default=[],
+        metavar="FORM/LAYOUT",
+        help="another keyboard of this seat: keys must work on it, too",
+    )
+    board.add_argument(
+        "--without",
+        action="append",
+        default=[],
+        metavar="FORM/LAYOUT",
+        help="a keyboard that this seat has no longer",
+    )
     dry_run_option(board)
+    seat = verbs.add_parser("seat", help="show or set what holds for this seat alone")
+    seat.add_argument("--name", metavar="NAME", help="who sits here, as the history names them")
+    seat.add_argument(
+        "--licence",
+        action="append",
+        default=[],
+        metavar="APP:NAME=yes|no",
+        help="whether this seat has a licence of an application",
+    )
+    dry_run_option(seat)
+    json_option(seat)
     device = verbs.add_parser("device", help="what lies beside the keyboard: a pad, a pedal, a pen")
     device_arguments(device)
     system = verbs.add_parser("system", help="the keys that the operating system takes")
@@ -91,8 +119,11 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.cli.devices import devices
 
         return until_saved(lambda: devices(args, around), around)
-    if args.verb == "keyboard":
-        return until_saved(lambda: _keyboard(args, around), around)
+    if args.verb in ("keyboard", "seat"):
+        from olive_compass.cli import seat
+
+        work = seat.keyboard if args.verb == "keyboard" else seat.seat
+        return until_saved(lambda: work(args, around), around)
     if args.verb == "system":
         from olive_compass.cli.system_keys import system_keys
 
@@ -108,12 +139,14 @@ def _new(args: Any, around: Surroundings) -> int:
             "There is a desk in this folder already; nothing was changed.", file=args.folder
         )
     name = args.name or os.path.basename(os.path.abspath(folder))
-    settings = DeskFile(name, args.platform, hand=args.hand)
+    settings = DeskFile(name)
+    own = {"platform": args.platform, "keyboards": ["ansi-104/us"], "hand": args.hand}
     try:
         system = os.path.join(folder, SYSTEM_FILE)
         if not os.path.exists(system):
             write_atomically(system, system_file.new_text(SYSTEM_KEYS[args.platform]))
         write_atomically(file, new_text(settings))
+        write_atomically(os.path.join(folder, SEAT_FILE), with_values(None, own))
     except OSError as error:
         raise Refused(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error
     around.report(f"Made the desk “{name}” in {args.folder}.")
@@ -162,6 +195,8 @@ def _show(args: Any, around: Surroundings) -> int:
             ("folder", at.root),
             ("platform", settings.platform),
             ("keyboard", f"{settings.form}, layout {settings.layout}"),
+            ("and", ", ".join(at.seat.keyboards[1:])),
+            ("seat", at.seat.name),
             ("free hand", settings.hand),
         ],
     )
@@ -185,61 +220,6 @@ def _show(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _keyboard(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    for kind, given in (("forms", args.form), ("layouts", args.layout)):
-        if given == "list":
-            around.say("\n".join(keyboards.names(at.root, kind)))
-            return 0
-    given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
-    changes = {name: value for name, value in given.items() if value}
-    before = at.settings
-    after = before._replace(**changes)
-    board = keyboards.load(at.root, after.platform, after.form, after.layout)
-    assert board.form is not None
-    already = bool(changes) and after == before
-    if changes and not args.dry_run and not already:
-        data = at.bytes(DESK_FILE)
-        change = FileChange(DESK_FILE, data, with_keyboard(data, changes))
-        said = ", ".join(f"{name} {value}" for name, value in changes.items())
-        save(at, around, [change], f"the desk's keyboard: {said}")
-    if args.json:
-        around.json(
-            {
-                "form": after.form,
-                "layout": after.layout,
-                "platform": after.platform,
-                "hand": after.hand,
-                "keys": len(board.form.seats),
-            }
-        )
-        return 0
-    _say_keyboard(args, around, board, after, bool(changes), already)
-    return 0
-
-
-def _say_keyboard(
-    args: Any, around: Surroundings, board: Keyboard, after: DeskFile, changes: bool, already: bool
-) -> None:
-    """The keyboard as it is, or as it would be, and what can be done next."""
-    assert board.form is not None
-    assert board.layout is not None
-    lead = around.say if not changes or args.dry_run else around.report
-    lead(
-        f"{'Would be: ' if args.dry_run and changes else ''}{board.form.title} "
-        f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
-        f"free hand {after.hand}."
-    )
-    if already:
-        lead("It is so already; nothing was changed.")
-    elif changes:
-        lead(
-            "Nothing was written."
-            if args.dry_run
-            else "What it changes: olive-compass check. To take it back: olive-compass undo"
-        )
-
-
 def _project(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     if args.project is None:
@@ -250,7 +230,7 @@ def _project(args: Any, around: Surroundings) -> int:
     if name == at.settings.project:
         around.report(f"The desk's project is {name or 'none'} already; nothing was changed.")
         return 0
-    change = FileChange(DESK_FILE, data, with_keyboard(data, {"project": name}))
+    change = FileChange(DESK_FILE, data, with_project(data, name))
     save(at, around, [change], f"the desk's project: {name or 'none'}")
     counting = [
         f"{app}/{scheme.name}"

@@ -10,7 +10,7 @@ from olive_compass.cli.in_use import current
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.saving import write_atomically
-from olive_compass.desk.seat_file import SEAT_FILE, with_top_value
+from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
 
 GROUP = "start"
@@ -36,7 +36,7 @@ def run(args: Any, around: Surroundings) -> int:
         return _show(args, around)
     name = at.app_name(args.which) if args.which else ""
     before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
-    after = with_top_value(before, "current", name)
+    after = with_values(before, {"current": name})
     # It is no decision of the desk, and not of its history: it is where this seat looks.
     if after != before and not args.dry_run:
         try:

@@ -53,6 +53,9 @@ class Keyboard:
         self.layout = layout
         self.form = form
         self.folded_pad = folded_pad
+        #: What it is called, and the other keyboards of the seat, on which keys must work as well.
+        self.name = ""
+        self.others: tuple[Keyboard, ...] = ()
         #: The devices beside it, by name.
         self.devices = devices
         #: What presses cost, by press and weights: kept here by ``effort``.
@@ -62,7 +65,13 @@ class Keyboard:
 
     def folded(self) -> "Keyboard":
         """The same keyboard for an application that takes the pad's digits for the row's."""
-        return Keyboard(self.platform, self.layout, self.form, True, self.devices)
+        board = Keyboard(self.platform, self.layout, self.form, True, self.devices)
+        return board.beside(self.name, tuple(other.folded() for other in self.others))
+
+    def beside(self, name: str, others: "tuple[Keyboard, ...]") -> "Keyboard":
+        """This keyboard under a name, as one of several of a seat."""
+        self.name, self.others = name, others
+        return self
 
     def controls(self, device: str) -> tuple[str, ...] | None:
         """The controls of a device, None where the desk declares none of that name."""

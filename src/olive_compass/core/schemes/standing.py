@@ -121,13 +121,27 @@ def not_assignable_says(command: Command, why: str) -> str:
     }.get(why, "")
 
 
+def _on_each(keyboard: Keyboard, stroke: Stroke, trait: Callable[[Keyboard, Stroke], str]) -> str:
+    """What ``trait`` says of a stroke on the keyboard, or else on another one of the seat."""
+    if text := trait(keyboard, stroke):
+        return text
+    for other in keyboard.others:
+        if text := trait(other, stroke):
+            return f"{text} ({other.name})"
+    return ""
+
+
 def lacking(keyboard: Keyboard, stroke: Stroke) -> str:
-    """Why the keyboard cannot make a stroke, ``""``: it can."""
-    return keyboard.made(stroke).missing
+    """Why a keyboard of the seat cannot make a stroke, ``""``: all can."""
+    return _on_each(keyboard, stroke, lambda board, each: board.made(each).missing)
 
 
 def behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
     """Whether a label stands behind AltGr or on a dead key: says which, ``""``: neither."""
+    return _on_each(keyboard, stroke, _behind_altgr)
+
+
+def _behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
     made = keyboard.made(stroke)
     if made.dead:
         return "is a dead key"
@@ -136,7 +150,7 @@ def behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
 
 def makes_untypable(keyboard: Keyboard, stroke: Stroke) -> str:
     """The character that no other way types once the stroke is a shortcut, ``""``: none."""
-    return keyboard.swallows(stroke)
+    return _on_each(keyboard, stroke, lambda board, each: board.swallows(each))
 
 
 def traits(

@@ -1,0 +1,168 @@
+"""``desk keyboard`` and ``desk seat``: what holds for this seat alone, in ``seat.toml``."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.saving import save
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.desk import keyboards
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.desk_file import DeskFile
+from olive_compass.desk.records import FileChange
+from olive_compass.desk.seat_file import SEAT_FILE, read, with_value, with_values
+from olive_compass.errors import Refused
+
+
+def keyboard(args: Any, around: Surroundings) -> int:
+    """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
+    at = pick.desk(args, around)
+    for kind, given in (("forms", args.form), ("layouts", args.layout)):
+        if given == "list":
+            around.say("\n".join(keyboards.names(at.root, kind)))
+            return 0
+    before = at.settings
+    given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
+    after = before._replace(**{name: value for name, value in given.items() if value})
+    others = _others(args, at)
+    board = keyboards.load(at.root, after.platform, after.form, after.layout)
+    asked = any(given.values()) or bool(args.also or args.without)
+    already = asked and after == before and others == list(at.seat.keyboards[1:])
+    if asked and not args.dry_run and not already:
+        said = [f"{name} {value}" for name, value in given.items() if value]
+        said += [f"also {each}" for each in args.also] + [f"without {e}" for e in args.without]
+        values = {
+            "platform": after.platform,
+            "keyboards": [f"{after.form}/{after.layout}", *others],
+            "hand": after.hand,
+        }
+        data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+        change = FileChange(SEAT_FILE, data, with_values(data, values))
+        save(at, around, [change], f"this seat's keyboard: {', '.join(said)}")
+    if args.json:
+        around.json(
+            {
+                "form": after.form,
+                "layout": after.layout,
+                "platform": after.platform,
+                "hand": after.hand,
+                "keys": len(board.form.seats) if board.form else 0,
+                "others": others,
+            }
+        )
+        return 0
+    _say_keyboard(args, around, board, after, others, asked, already)
+    return 0
+
+
+def _others(args: Any, at: Desk) -> list[str]:
+    """The other keyboards of the seat, with those that are to be added and without those that go."""
+    others = list(at.seat.keyboards[1:])
+    for name in args.also:
+        form, sign, layout = name.partition("/")
+        if not sign:
+            raise Refused(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
+        keyboards.load(at.root, at.settings.platform, form, layout)
+        others += [name] if name not in others else []
+    for name in args.without:
+        if name not in others:
+            has = ", ".join(others) or "no other"
+            raise Refused(f"This seat has no other keyboard “{name}”.", hint=f"It has {has}.")
+        others.remove(name)
+    return others
+
+
+def _say_keyboard(
+    args: Any,
+    around: Surroundings,
+    board: Keyboard,
+    after: DeskFile,
+    others: list[str],
+    changes: bool,
+    already: bool,
+) -> None:
+    """The keyboard as it is, or as it would be, and what can be done next."""
+    assert board.form is not None
+    assert board.layout is not None
+    lead = around.say if not changes or args.dry_run else around.report
+    lead(
+        f"{'Would be: ' if args.dry_run and changes else ''}{board.form.title} "
+        f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
+        f"free hand {after.hand}."
+    )
+    if others:
+        lead(f"And this seat has {', '.join(others)}: keys must work there, too.")
+    if already:
+        lead("It is so already; nothing was changed.")
+    elif changes:
+        lead(
+            "Nothing was written."
+            if args.dry_run
+            else "What it changes: olive-compass check. To take it back: olive-compass undo"
+        )
+
+
+def seat(args: Any, around: Surroundings) -> int:
+    """Runs ``desk seat``: who sits here, and which licences this seat has."""
+    at = pick.desk(args, around)
+    if args.name is None and not args.licence:
+        return _show(args, around, at)
+    before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
+    after = before
+    said = []
+    if args.name is not None:
+        after = with_values(after, {"name": " ".join(args.name.split())})
+        said.append(f"{args.name or 'nobody'} sits here")
+    for given in args.licence:
+        place, sign, text = given.partition("=")
+        app, colon, name = place.partition(":")
+        if not (sign and colon and name and text.lower() in ("yes", "no")):
+            raise Refused(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
+        app = at.app_name(app)
+        known = at.app(app).rules.licences
+        if name not in known:
+            has = ", ".join(known) or "none"
+            raise Refused(
+                f"{at.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
+            )
+        after = with_value(after, f"licences.{app}", name, text.lower() == "yes")
+        said.append(f"{app} {name}: {text.lower()}")
+    assert after is not None
+    read(after)
+    what = f"This seat: {', '.join(said)}"
+    return keep(args, around, at, [FileChange(SEAT_FILE, before, after)], what)
+
+
+def _show(args: Any, around: Surroundings, at: Desk) -> int:
+    of, found = at.settings, at.seat
+    boards = list(found.keyboards) or [f"{of.form}/{of.layout}"]
+    licences = {app: dict(table) for app, table in found.licences.items()}
+    if args.json:
+        around.json(
+            {
+                "name": found.name or None,
+                "platform": of.platform,
+                "keyboards": boards,
+                "hand": of.hand,
+                "current": found.current or None,
+                "licences": licences,
+                "files": dict(found.files),
+            }
+        )
+        return 0
+    around.say(f"{BOLD}{found.name or 'This seat'}{OFF} ({SEAT_FILE})")
+    has = [f"{a} {n}: {'yes' if v else 'no'}" for a, t in licences.items() for n, v in t.items()]
+    print_fields(
+        around,
+        [
+            ("platform", of.platform),
+            ("keyboards", ", ".join(boards)),
+            ("free hand", of.hand),
+            ("in use", found.current),
+            ("licences", ", ".join(has)),
+            ("files of keys", "\n".join(f"{app}: {path}" for app, path in found.files.items())),
+        ],
+    )
+    return 0
