@@ -20,7 +20,9 @@ def test_a_mode_is_renamed_wherever_it_is_named(ask: Ask, desk: Path) -> None:
     assert "label" not in about
     assert 'modes = ["lettering"]' in (desk / "schemes/quillmap/mine.toml").read_text()
     after = ask("find", "--app", "quillmap", "--mode", "lettering", "--json").json
-    assert [each["id"] for each in after["hits"]] == [each["id"] for each in before["hits"]]
+    assert [each["command"] for each in after["hits"]] == [
+        each["command"] for each in before["hits"]
+    ]
     assert ask("check", "quillmap", "--json").status in (0, 1)
 
 

@@ -23,7 +23,7 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
     assert outcome(ask, "quillmap", "F9") == ("nothing", [])
     assert "bare (mine)" in ask("find", "preview plates").out
     left = ask("find", "preview plates", "--app", "quillmap", "--unassigned", "--json").json
-    assert "plate.preview" not in {hit["id"] for hit in left["hits"]}
+    assert "plate.preview" not in {hit["command"] for hit in left["hits"]}
     muted = ask("mute", "quillmap", "f7", "--mode", "draw", "--why", "slips")
     assert "F7 in draw: was Layer list (factory), now muted (mine, personal)." in muted.out
     assert outcome(ask, "quillmap", "F7", "vertex")[0] == "muted"
@@ -478,7 +478,7 @@ def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) ->
     listing = "Title;Menu;Keys\n&Open;&File;Ctrl+O\n&Save;&File > &More;Ctrl+S\nE&xit;&File;F4\nR&&D;&Help;F5\n"
     (desk / "new.csv").write_text(listing)
     assert ask("app", "add", "Newcomer", "--from", "new.csv").status == 0
-    shown = {c["id"]: c for c in ask("find", "--app", "newcomer", "--json").json["hits"]}
+    shown = {c["command"]: c for c in ask("find", "--app", "newcomer", "--json").json["hits"]}
     assert [(c["title"], c["keyboard-route"]) for c in shown.values()] == [
         ("Open", "Alt F O"),
         ("Save", "Alt F M S"),

@@ -15,7 +15,7 @@ MINE = "schemes/quillmap/mine.toml"
 
 def test_find_says_where_each_key_comes_from(ask: Ask) -> None:
     found = ask("find", "check", "closure", "--app", "quillmap", "--json").json
-    assert [hit["id"] for hit in found["hits"]] == ["survey.check-closure"]
+    assert [hit["command"] for hit in found["hits"]] == ["survey.check-closure"]
     assert [(k["key"], k["layer"], k["file"], k["line"]) for k in found["hits"][0]["keys"]] == [
         ("Ctrl+Shift+K", "house", "schemes/quillmap/house.toml", 9),
         ("F8", "factory", "apps/quillmap/commands.csv", 130),

@@ -172,7 +172,7 @@ def test_an_updated_listing_is_shown_first_and_keeps_decisions(empty: Path) -> N
     assert len(catalogue(empty)) == 3
     assert ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--yes").status == 0
     assert catalogue(empty) == [("Split", ["S"]), ("Join", ["K"])]
-    assert ask_in(empty, "find", "split", "--json").json["hits"][0]["id"] == "edit.split"
+    assert ask_in(empty, "find", "split", "--json").json["hits"][0]["command"] == "edit.split"
     assert ask_in(empty, "undo").status == 0
     assert len(catalogue(empty)) == 3
 

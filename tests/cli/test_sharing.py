@@ -46,7 +46,7 @@ def test_purposes_are_linked_listed_and_unlinked(ask: Ask, desk: Path) -> None:
         g for g in guessed if g["purpose"] == "stop"
     ).items()
     unlinked = ask("purpose", "list", "--app", "quillmap", "--unlinked", "--json").json["purposes"]
-    assert "render" in {p["id"] for p in unlinked}
+    assert "render" in {p["purpose"] for p in unlinked}
 
 
 def test_one_set_for_all_and_back_by_one_undo(linked: Ask, desk: Path) -> None:
@@ -220,8 +220,8 @@ def test_a_work_list_swaps_through_a_spare(folded: Ask, desk: Path) -> None:
     lines = ["id,title,keys"]
     listed = folded("app", "show", "foldpress", "--json").json["commands"]
     for each in listed:
-        keys = by_id.get(each["id"], " or ".join(each["factory-keys"]))
-        lines.append(f'{each["id"]},{each["title"]},"{keys}"')
+        keys = by_id.get(each["command"], " or ".join(each["factory-keys"]))
+        lines.append(f'{each["command"]},{each["title"]},"{keys}"')
     (desk / "now.csv").write_text("\n".join(lines))
     verified = folded("worklist", "verify", "foldpress", "--from", "now.csv")
     assert (verified.status, "All took" in verified.out) == (0, True), verified.out

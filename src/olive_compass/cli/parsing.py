@@ -165,6 +165,14 @@ def keys_as_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def only_option(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--only",
+        choices=("factory",),
+        help="as if no scheme counted: the application as it ships (factory)",
+    )
+
+
 def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "-n", "--dry-run", action="store_true", help="say what would change; write nothing"

@@ -103,6 +103,11 @@ def stacks(at: Desk, app: str | None) -> list[Stack]:
     return [at.stack(name) for name in names]
 
 
+def only(stack: Stack, layer: str | None) -> Stack:
+    """The stack as it is, or with the factory keys alone where ``--only factory`` was said."""
+    return stack._replace(schemes=()) if layer else stack
+
+
 def command(app: App, given: str, around: Surroundings) -> Command:
     """The one command that ``given`` means; at a terminal twins are offered to choose from."""
     from olive_compass.core.apps.naming import command_named

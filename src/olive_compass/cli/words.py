@@ -171,7 +171,7 @@ def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]
     """A command with its keys as JSON (docs/json.md)."""
     return {
         "app": keymap.app.name,
-        "id": command.id,
+        "command": command.id,
         "title": command.title,
         "menu": list(command.menu),
         "kind": command.kind,

@@ -242,7 +242,7 @@ def _show(at: Desk, args: Any, around: Surroundings) -> int:
                 "modes": app.modes.parents,
                 "commands": [
                     {
-                        "id": c.id,
+                        "command": c.id,
                         "title": c.title,
                         "menu": list(c.menu),
                         "kind": c.kind,

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.parsing import app_argument, json_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
@@ -47,12 +47,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--mode", help="the mode one is in (what is taken in any mode)")
     parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
+    only_option(parser)
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
+    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     held = _held(args.held, keymap)

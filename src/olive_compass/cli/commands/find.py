@@ -1,18 +1,19 @@
 """``find``: commands by words, by key, by mode, by menu, with a key or without."""
 
 import argparse
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.parsing import json_option, keys_as_option
-from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_table
-from olive_compass.core.apps.app import Command
+from olive_compass.cli.parsing import json_option, keys_as_option, only_option
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_csv, print_table
+from olive_compass.core.apps.app import KINDS, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold, search
+from olive_compass.core.keys.patterns import is_pattern, pattern
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -24,7 +25,10 @@ ORDER = 10
 SUMMARY = "Search the commands of one application or of all"
 EXAMPLES = """olive-compass find smooth
 olive-compass find --app quillmap --mode draw --unassigned
-olive-compass find --key Ctrl+M"""
+olive-compass find --key Ctrl+M
+olive-compass find quillmap --key 'S *'
+olive-compass find quillmap --mark often --by menu
+olive-compass find quillmap contour --as csv > contours.csv"""
 
 #: How many hits are shown at a terminal unless --limit says otherwise.
 AT_A_TERMINAL = 40
@@ -39,7 +43,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     argument = parser.add_argument("--app", help="only this application")
     argument.completer = app_names  # type: ignore[attr-defined]
-    parser.add_argument("--key", metavar="KEYS", help="commands that any layer gives this key")
+    parser.add_argument(
+        "--key",
+        metavar="KEYS",
+        help="commands that any layer gives this key; also 'Ctrl+*', '*+C', 'S *'",
+    )
     parser.add_argument("--mode", help="commands that can be used in this mode")
     parser.add_argument("--menu", help="commands whose menu path has these words")
     keyed = parser.add_mutually_exclusive_group()
@@ -48,6 +56,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--unassigned",
         action="store_true",
         help="only commands without one, and not bare on purpose",
+    )
+    parser.add_argument("--kind", choices=KINDS, help="commands of this kind")
+    parser.add_argument("--mark", metavar="MARK", help="commands with this mark, such as often")
+    parser.add_argument(
+        "--by", choices=("menu", "mode", "kind"), help="in groups, each under a heading"
+    )
+    only_option(parser)
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "csv", "json"),
+        default="text",
+        help="the form of the list (text)",
     )
     parser.add_argument("--limit", type=int, metavar="N", help="at most N hits of each application")
     keys_as_option(parser)
@@ -60,7 +81,11 @@ def run(args: Any, around: Surroundings) -> int:
         # An application's name as the first word means it, as everywhere.
         args.app, args.words = name, args.words[1:]
     pick.show_keys(args, around, at)
-    keymaps = [Keymap(stack, at.keyboard) for stack in pick.stacks(at, args.app)]
+    args.json = args.json or args.form == "json"
+    around.as_json = bool(args.json)
+    keymaps = [
+        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, args.app)
+    ]
     asked = " ".join(args.words)
     named = at.purposes.named(asked) if asked else []
     candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
@@ -137,6 +162,7 @@ def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
         *_by_mode(keymap, mode),
         *_by_menu(args.menu),
         *_by_having_a_key(keymap, mode, args.assigned, args.unassigned),
+        *_by_what_it_is(args.kind, args.mark),
     ]
     for command in keymap.app.catalogue.commands:
         if all(passes(command) for passes in filters):
@@ -147,7 +173,11 @@ Filter = Callable[[Command], bool]
 
 
 def _by_key(keymap: Keymap, key: str | None) -> Iterator[Filter]:
-    if key:
+    if key and is_pattern(key):
+        fits = pattern(key, keymap.keyboard, keymap.app.rules.typed)
+        having = {claim.command for claim in keymap.claims if fits(claim.trigger)}
+        yield lambda command: command.id in having
+    elif key:
         press = keymap.keyboard.press_of(read_trigger(key, keymap.app.rules.typed))
         wanted = {claim.command for claim in keymap.buckets.get(press, ())}
         yield lambda command: command.id in wanted
@@ -163,6 +193,15 @@ def _by_menu(menu: str | None) -> Iterator[Filter]:
     if menu:
         parts = fold(menu).split()
         yield lambda command: all(part in fold(" ".join(command.menu)) for part in parts)
+
+
+def _by_what_it_is(kind: str | None, mark: str | None) -> Iterator[Filter]:
+    if kind:
+        yield lambda command: command.kind == kind
+    if mark:
+        yield lambda command: any(
+            word == mark or word.startswith(f"{mark}:") for word in command.marks.words
+        )
 
 
 def _by_having_a_key(
@@ -190,16 +229,20 @@ def _print(
     named: list[tuple[Purpose, str]],
 ) -> None:
     asked = " ".join(args.words)
-    if not total:
+    as_csv = args.form == "csv"
+    if not total and not as_csv:
         says = f"Nothing has the words “{asked}”" if asked else "Nothing fits"
-        filters = [name for name in ("app", "key", "mode", "menu") if getattr(args, name)]
+        filters = [
+            name for name in ("app", "key", "mode", "menu", "kind", "mark") if getattr(args, name)
+        ]
         around.say(f"{says}{' with these filters' if filters else ''}.")
         return
-    if near:
+    if near and not as_csv:
         around.say(f"Nothing has the words “{asked}”. Spelt nearly like it:")
+    head = ("app", "command", "menu", "keys", "modes", "purpose", "id")
     rows = [
         (
-            "" if args.app else keymap.app.title,
+            "" if args.app and not as_csv else keymap.app.title,
             keymap.app.shown(command.id),
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
@@ -209,7 +252,15 @@ def _print(
         )
         for keymap, command in shown
     ]
-    print_table(around, ("app", "command", "menu", "keys", "modes", "purpose", "id"), rows)
+    if as_csv:
+        # The names of the JSON: a title is no command there.
+        names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
+        print_csv(around, names, rows)
+        return
+    if args.by:
+        _print_groups(args.by, around, head, rows, [command for _, command in shown])
+    else:
+        print_table(around, head, rows)
     if total > len(shown):
         around.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
 
@@ -219,3 +270,24 @@ def _no_key(keymap: Keymap, command: Command) -> str:
         if command.id in scheme.bare:
             return f"bare ({scheme.name})"
     return "-"
+
+
+def _print_groups(
+    by: str,
+    around: Surroundings,
+    head: tuple[str, ...],
+    rows: Sequence[tuple[str, ...]],
+    commands: list[Command],
+) -> None:
+    """The rows under a heading each for the first menu, the mode or the kind."""
+    groups: dict[str, list[tuple[str, ...]]] = {}
+    for row, command in zip(rows, commands, strict=True):
+        if by == "menu":
+            names: tuple[str, ...] = (command.menu[0] if command.menu else "no menu",)
+        else:
+            names = (command.kind,) if by == "kind" else (command.modes or (ROOT,))
+        for name in names:
+            groups.setdefault(name, []).append(row)
+    for name, found in groups.items():
+        around.say(f"{BOLD}{name}{OFF} ({len(found)})")
+        print_table(around, head, found)

@@ -4,25 +4,28 @@ import argparse
 from typing import Any, NamedTuple
 
 from olive_compass.cli import parts, pick
-from olive_compass.cli.parsing import app_argument, command_argument, json_option
+from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes import standing
-from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map
+from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map, is_free
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.schemes.view import View
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
 
 GROUP = "look"
 ORDER = 30
 SUMMARY = "Show which keys are still free, by the modifiers held"
 EXAMPLES = """olive-compass free quillmap
 olive-compass free quillmap --mode draw
+olive-compass free quillmap --after S --mode draw
 olive-compass free quillmap --for "Spot height\""""
 
 #: Signs of the map: something has the key; it writes text; it is not allowed.
@@ -32,6 +35,12 @@ TAKEN, WRITES, NOT_ALLOWED = "·", "∙", " "
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("--mode", help="free in this mode (in every mode)")
+    parser.add_argument(
+        "--after",
+        metavar="KEYS",
+        help="which keys are left after the beginning of a run: --after S",
+    )
+    only_option(parser)
     command_argument(
         parser,
         "--for",
@@ -62,6 +71,10 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     name = at.app_name(args.app)
     view = pick.judging_view(at, name) if args.command else pick.view(at, name)
+    if args.only:
+        view.stack = pick.only(view.stack, args.only)
+    if args.after:
+        return _after(args, around, view)
     command = pick.command(view.app, args.command, around) if args.command else None
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
     found = _found(at, view, command, named, args.limit)
@@ -101,6 +114,55 @@ def _found(
         ranked = offers(view, command, wanted, most, instead=True)
     why = [parts.part_text(at, view, against, part) for part in against.own]
     return found._replace(ranked=ranked, why=why)
+
+
+def _after(args: Any, around: Surroundings, view: AppView) -> int:
+    """The keys that are left after the beginning of a run, and those that go on from it."""
+    app, keymap = view.app, view.keymap
+    first = pick.trigger(app, args.after)
+    most = app.rules.longest_run
+    if len(first.strokes) >= most:
+        raise Refused(
+            f"{app.title} takes "
+            + ("no runs" if most == 1 else f"runs of at most {most} strokes")
+            + f", so nothing goes on after {first}.",
+            hint=f"See olive-compass app rules {app.name}",
+        )
+    modes = app.modes.inside((pick.mode(app, args.mode),) if args.mode else (ROOT,))
+    press = keymap.keyboard.press_of(first)
+    longer = {c for mode in modes for c in keymap.decide_press(press, mode).longer}
+    alone = {c for mode in modes for c in keymap.winners(press, mode)}
+    left = []
+    for bank in BANKS if not app.rules.typed_runs else ("letters", "digits"):
+        for key in BANKS[bank]:
+            run_ = Run((*first.strokes, stroke(key)))
+            if is_free(keymap, run_, modes) and not any(
+                True for _ in standing.broken_rules(app, keymap.keyboard, run_, modes)
+            ):
+                left.append(key)
+    taken = sorted({(str(c.trigger), view.meaning(c.does)) for c in longer})
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "modes": list(modes),
+                "after": str(first),
+                "free": left,
+                "taken": [{"key": key, "title": title} for key, title in taken],
+            }
+        )
+        return 0 if left else 1
+    where = app.modes.phrase(modes)
+    around.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
+    around.say(" ".join(left))
+    if taken:
+        print_table(around, ("goes on", "to"), taken)
+    meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
+    if meanings:
+        around.say(f"{first} alone is {meanings}: each run after it makes that one wait.")
+    elif not longer:
+        around.say(f"Nothing begins with {first} yet.")
+    return 0 if left else 1
 
 
 def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:

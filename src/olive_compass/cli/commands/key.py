@@ -12,9 +12,10 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
+from olive_compass.core.schemes.free import HELD
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
@@ -23,7 +24,8 @@ ORDER = 25
 SUMMARY = "Say everything about one trigger: spellings, keys, effort, meaning in every application"
 EXAMPLES = """olive-compass key Ctrl+Shift+=
 olive-compass key Ctrl+@KeyY --layouts all
-olive-compass key "Control+Plus" --read-as aria"""
+olive-compass key "Control+Plus" --read-as aria
+olive-compass key C --held"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -35,12 +37,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default="",
         help="also on these layouts, parted by commas, or all",
     )
+    parser.add_argument(
+        "--held",
+        action="store_true",
+        help="what the key does under every modifier, in every application",
+    )
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     run_ = _read(args, at)
+    if args.held:
+        return _held(args, around, at, run_)
     about = _about(at, run_)
     about["layouts"] = _on_layouts(at, args.layouts, run_)
     about["means"] = _meanings(at, run_)
@@ -60,6 +69,50 @@ def _read(args: Any, at: Desk) -> Run:
     except TriggerError:
         typed = max([at.app(name).rules.typed for name in at.app_names()], default=0)
         return read_trigger(args.trigger, typed)
+
+
+def _held(args: Any, around: Surroundings, at: Desk, run_: Run) -> int:
+    """What a key does under each group of modifiers, an application a column."""
+    last = run_.strokes[-1]
+    rows = []
+    apps = [Keymap(at.stack(name), at.keyboard) for name in at.app_names()]
+    for held in HELD["mac" if at.keyboard.platform == "mac" else "pc"]:
+        each = stroke(last.key, *held, by_place=last.by_place)
+        trigger = Run((*run_.strokes[:-1], each))
+        does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
+        rows.append((str(trigger), does))
+    if args.json:
+        around.json(
+            {
+                "key": str(run_),
+                "held": [
+                    {"key": key, "means": [{"app": a, "says": says} for a, says in does.items()]}
+                    for key, does in rows
+                ],
+            }
+        )
+        return 0
+    head = ("key", *(keymap.app.title for keymap in apps))
+    print_table(
+        around, head, [(key, *(text or "-" for text in does.values())) for key, does in rows]
+    )
+    return 0
+
+
+def _does(keymap: Keymap, trigger: Run) -> str:
+    """What a trigger does, in the modes in which it does something; ``""``: nothing anywhere."""
+    found: dict[str, list[str]] = {}
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide(trigger, mode)
+        texts = [words.meaning(keymap, each.does) or "muted" for each in outcome.winners]
+        text = " or ".join(dict.fromkeys(texts)) or ("..." if outcome.longer else "")
+        if text:
+            found.setdefault(text, []).append(mode)
+    whole = len(keymap.app.modes.names)
+    return "; ".join(
+        text if len(modes) == whole else f"{text} ({', '.join(keymap.app.modes.outermost(modes))})"
+        for text, modes in found.items()
+    )
 
 
 def _about(at: Desk, run_: Run) -> dict[str, Any]:
@@ -99,21 +152,21 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
 def _remarks(board: Keyboard, run_: Run) -> list[str]:
     """What is to be said of a trigger on a keyboard: missing, AltGr, dead, borrowed, swallowed."""
     said = []
-    for stroke in run_.strokes:
-        made = board.made(stroke)
+    for pressed in run_.strokes:
+        made = board.made(pressed)
         if made.missing:
-            said.append(f"{stroke} cannot be made here: {made.missing}")
+            said.append(f"{pressed} cannot be made here: {made.missing}")
         if made.borrowed:
             said.append(
-                f"this layout has no “{stroke.key}”; the place that it has on a Latin board counts"
+                f"this layout has no “{pressed.key}”; the place that it has on a Latin board counts"
             )
         if made.level >= 2:
-            said.append(f"“{stroke.key}” is typed only with AltGr here")
+            said.append(f"“{pressed.key}” is typed only with AltGr here")
         if made.dead:
-            said.append(f"“{stroke.key}” is a dead key here")
+            said.append(f"“{pressed.key}” is a dead key here")
         if len(made.presses) > 1:
-            said.append(f"“{stroke.key}” stands on {len(made.presses)} keys")
-        if char := board.swallows(stroke):
+            said.append(f"“{pressed.key}” stands on {len(made.presses)} keys")
+        if char := board.swallows(pressed):
             said.append(f"as a shortcut it makes “{char}” untypable")
     return said
 

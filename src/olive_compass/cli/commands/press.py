@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option, keys_as_option
+from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
@@ -27,6 +27,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("keys", metavar="KEYS", help="a stroke or a run, in any spelling")
     parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
+    only_option(parser)
     keys_as_option(parser)
     json_option(parser)
 
@@ -34,7 +35,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
-    stack = at.stack(at.app_name(args.app))
+    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     trigger = pick.trigger(stack.app, args.keys)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)

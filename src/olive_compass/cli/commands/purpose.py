@@ -88,7 +88,7 @@ def _list(args: Any, around: Surroundings) -> int:
 def _as_json(purpose: Purpose, apps: list[str]) -> dict[str, Any]:
     """A purpose as JSON (docs/json.md)."""
     return {
-        "id": purpose.id,
+        "purpose": purpose.id,
         "title": purpose.title,
         "group": purpose.group,
         "risk": purpose.risk,

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, keys_as_option
+from olive_compass.cli.parsing import app_argument, keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.schemes.deciding import Keymap
@@ -29,6 +29,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--all", action="store_true", help="also the commands without a key")
     parser.add_argument("--mode", help="only what works in this mode")
+    only_option(parser)
     keys_as_option(parser)
     parser.add_argument(
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"
@@ -38,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
-    stack = at.stack(at.app_name(args.app))
+    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     mode = pick.mode(stack.app, args.mode) if args.mode else None
     keymap = Keymap(stack, at.keyboard)
     groups = sheet_groups(keymap, mode, args.all, around.key)
@@ -103,7 +104,7 @@ def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict
                             {"key": each.text, "modes": list(each.modes)} for each in line.keys
                         ],
                         "title": line.title,
-                        "id": line.id,
+                        "command": line.id,
                         "where": line.where or None,
                         "does": line.does,
                         "bare": line.note or None,

@@ -163,7 +163,7 @@ def upgrade_json(found: Upgrade) -> dict[str, Any]:
         "commands": [
             {
                 "what": list(each.what),
-                "id": (each.old or each.new).id,  # type: ignore[union-attr]
+                "command": (each.old or each.new).id,  # type: ignore[union-attr]
                 "before": each.old.title if each.old else None,
                 "after": each.new.title if each.new else None,
                 "keys-before": [str(k) for k in each.old.keys] if each.old else [],

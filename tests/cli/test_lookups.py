@@ -1,0 +1,78 @@
+"""Look-ups that people try: patterns of keys, what a key does held, runs after a press, lists as CSV."""
+
+import csv
+import io
+
+import pytest
+
+from tests.conftest import Ask
+
+
+def ids(ask: Ask, *words: str) -> set[str]:
+    return {hit["command"] for hit in ask("find", *words, "--json").json["hits"]}
+
+
+@pytest.mark.parametrize(
+    ("asked", "means"),
+    [
+        ("Ctrl+*", lambda key: key.startswith("Ctrl+") and key.count("+") == 1 and " " not in key),
+        ("*+C", lambda key: key.endswith("+C") and " " not in key),
+        ("S *", lambda key: key.startswith("S ")),
+    ],
+)
+def test_find_takes_patterns_of_keys(ask: Ask, asked: str, means: object) -> None:
+    found = ask("find", "quillmap", "--key", asked, "--json").json["hits"]
+    assert found
+    assert all(any(means(key["key"]) for key in hit["keys"]) for hit in found)  # type: ignore[operator]
+    every = ask("find", "quillmap", "--assigned", "--json").json["hits"]
+    fitting = {
+        hit["command"]
+        for hit in every
+        if any(means(key["key"]) for key in hit["keys"])  # type: ignore[operator]
+    }
+    assert fitting <= {hit["command"] for hit in found}
+
+
+def test_find_by_kind_and_mark_in_groups(ask: Ask) -> None:
+    marked = ask("find", "quillmap", "--mark", "often", "--by", "menu").out
+    headings = [line for line in marked.splitlines() if line.endswith(")") and "  " not in line]
+    assert len(headings) >= 2
+    kinds = {hit["kind"] for hit in ask("find", "--kind", "macro", "--json").json["hits"]}
+    assert kinds <= {"macro"}
+    assert ids(ask, "quillmap", "--mark", "often") <= ids(ask, "quillmap")
+
+
+def test_find_as_csv_is_a_table_and_nothing_else(ask: Ask) -> None:
+    out = ask("find", "quillmap", "contour", "--as", "csv").out
+    rows = list(csv.DictReader(io.StringIO(out)))
+    assert {row["command"] for row in rows} == ids(ask, "quillmap", "contour")
+    assert {row["app"] for row in rows} == {"Quillmap"}
+    none = list(csv.reader(io.StringIO(ask("find", "zzzzqq", "--as", "csv").out)))
+    assert len(none) == 1
+
+
+def test_only_the_factory_is_the_application_as_it_came(ask: Ask) -> None:
+    ask("assign", "quillmap", "Cairn", "Ctrl+Alt+1", "--mode", "draw")
+    assert "Cairn" in ask("press", "quillmap", "Ctrl+Alt+1", "--mode", "draw").out
+    came = ask("press", "quillmap", "Ctrl+Alt+1", "--mode", "draw", "--only", "factory")
+    assert "Cairn" not in came.out
+    hits = ask("find", "quillmap", "--assigned", "--only", "factory", "--json").json["hits"]
+    layers = {key["layer"] for hit in hits for key in hit["keys"]}
+    assert layers <= {"factory", "device", "access", "system"}
+
+
+def test_a_key_held_says_every_modifier(ask: Ask) -> None:
+    held = ask("key", "C", "--held", "--json").json
+    assert held["key"] == "C"
+    assert len(held["held"]) >= 4
+    assert "Ctrl+C" in ask("key", "C", "--held").out
+
+
+def test_what_is_free_after_a_press(ask: Ask) -> None:
+    after = ask("free", "quillmap", "--after", "S", "--json").json
+    assert after["after"] == "S"
+    taken = {row["key"] for row in after["taken"]}
+    free = {row if isinstance(row, str) else row["key"] for row in after["free"]}
+    assert taken
+    assert free
+    assert not taken & free
