@@ -34,7 +34,7 @@ STEPS = ("replace", "fsync", "unlink", "open", "chmod", "rmdir", "write")
 CHANGES = (
     ("assign", "quillmap", "Cairn", "Alt+F10", "--why", "x"),
     ("macro", "setting", "quillmap", "Grid", "--key", "Alt+F11"),
-    ("unpack", "bundle.zip", "--if-there", "theirs", "--yes"),
+    ("unpack", "bundle.zip", "--if-taken", "replace", "--yes"),
     ("scheme", "new", "reliefkiln/mine"),
     ("undo",),
 )

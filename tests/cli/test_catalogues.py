@@ -28,14 +28,14 @@ def test_a_mode_is_renamed_wherever_it_is_named(ask: Ask, desk: Path) -> None:
 
 def test_a_mode_is_added_moved_and_dropped(ask: Ask, desk: Path) -> None:
     assert ask("app", "mode", "add", "quillmap", "Trace", "--inside", "draw").status == 0
-    assert ask("app", "show", "quillmap", "--json").json["modes"]["trace"] == "draw"
+    assert ask("app", "show", "quillmap", "--json").json["parents"]["trace"] == "draw"
     assert ask("app", "mode", "move", "quillmap", "trace", "--inside", "label").status == 0
-    assert ask("app", "show", "quillmap", "--json").json["modes"]["trace"] == "label"
+    assert ask("app", "show", "quillmap", "--json").json["parents"]["trace"] == "label"
     in_use = ask("app", "mode", "drop", "quillmap", "vertex")
     assert (in_use.status, "commands of Quillmap name the mode" in in_use.err) == (2, True)
-    assert ask("app", "mode", "drop", "quillmap", "vertex", "--to", "draw").status == 0
+    assert ask("app", "mode", "drop", "quillmap", "vertex", "--into", "draw").status == 0
     assert ask("app", "mode", "drop", "quillmap", "trace").status == 0
-    modes = ask("app", "show", "quillmap", "--json").json["modes"]
+    modes = ask("app", "show", "quillmap", "--json").json["parents"]
     assert list(modes) == ["canvas", "draw", "label"]
     for words, says in (
         (("add", "quillmap", "draw"), "already"),

@@ -17,7 +17,7 @@ MINE = "schemes/quillmap/mine.toml"
 @pytest.fixture
 def light(ask: Ask) -> Ask:
     """The desk with a macro out of the harbour's log."""
-    assert ask("macro", "from-log", LOG, LIGHT, "--from", "3", "--to", "12").status == 0
+    assert ask("macro", "from-log", LOG, LIGHT, "--lines", "3..12").status == 0
     return ask
 
 
@@ -38,7 +38,9 @@ def test_three_files_are_merged_to_the_screen_or_into_a_file(ask: Ask, desk: Pat
     assert (desk / "new.toml").read_text() == merged.out
     dry = ask("merge", "base.toml", "ours.toml", "clash.toml", "--dry-run")
     assert (dry.status, "both sides changed assign line.path" in dry.err) == (1, True)
-    assert '"F9"' in ask("merge", "base.toml", "ours.toml", "clash.toml", "--prefer", "theirs").out
+    assert (
+        '"F9"' in ask("merge", "base.toml", "ours.toml", "clash.toml", "--if-taken", "replace").out
+    )
     assert ask("merge", "base.toml").status == 2
     assert "cannot be read" in ask("merge", "base.toml", "none.toml", "ours.toml").err
 
@@ -51,7 +53,7 @@ def test_preferring_the_house(ask: Ask, desk: Path, tmp_path: Path) -> None:
         ask_in(folder, "assign", "quillmap", "Cairn", key)
         ask_in(folder, "assign", "quillmap", "Ford", f"Ctrl+{key}", "--scheme", "house")
         ask_in(folder, "purpose", "link", "count", "quillmap", "Grid" if key == "F10" else "Wall")
-    done = ask("merge", str(base), str(desk), str(theirs), "--prefer", "house")
+    done = ask("merge", str(base), str(desk), str(theirs), "--if-taken", "house")
     assert done.status == 0, done.out + done.err
     assert "F10" in (desk / MINE).read_text()
     assert "Ctrl+F11" in (desk / "schemes/quillmap/house.toml").read_text()
@@ -62,7 +64,7 @@ def test_preferring_the_house(ask: Ask, desk: Path, tmp_path: Path) -> None:
 def test_a_set_goes_where_it_is_told(ask: Ask, desk: Path) -> None:
     ask("keyset", "learn", "all", "--title", "All of them")
     assert "All of them" in ask("keyset", "list").out
-    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    ask("scheme", "new", "quillmap/night", "--based-on", "mine")
     refused = ask("keyset", "apply", "all", "--scheme", "night", "--yes")
     assert (refused.status, "does not count now" in refused.err) == (2, True)
     ask("keyset", "set", "all", "measure-area", "F11")
@@ -114,7 +116,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
         (("macro", "tidy", LIGHT, "--dry-run"), "Nothing was written"),
         (("macro", "play", LIGHT, "--mode", "draw"), "Stopped at step 5"),
         (("macro", "play", LIGHT, "--mode", "draw", "--json"), '"what": "waits"'),
-        (("macro", "from-log", LOG, "--from", "4", "--to", "5", "--json"), '"line": 4'),
+        (("macro", "from-log", LOG, "--lines", "4..5", "--json"), '"line": 4'),
         (("macro", "list", "quillmap"), "quillmap/light"),
         (
             ("try", "quillmap", "--script", "scripts/harbour.txt", "--dry-run"),
@@ -282,7 +284,7 @@ def test_settings_travel_only_when_asked(ask: Ask, desk: Path, tmp_path: Path) -
     assert (other / LOG).exists()
     again = ask_in(other, "unpack", bundle, "--yes")
     assert "All of it is here already" in again.out
-    taken = ask_in(other, "unpack", bundle, "--settings", "--if-there", "theirs", "--yes")
+    taken = ask_in(other, "unpack", bundle, "--settings", "--if-taken", "replace", "--yes")
     assert taken.status == 0
     assert "harbour" in (other / "desk.toml").read_text()
 
@@ -295,7 +297,7 @@ def test_a_log_of_another_application_becomes_a_macro(ask: Ask, desk: Path) -> N
     shown = ask("macro", "from-log", "theirs.csv", "--column", "time=Uhr", "--column", "key=Taste")
     assert "command: heading “Befehl”" in shown.out
     made = ask(
-        "macro", "from-log", "theirs.csv", "quillmap/Theirs", "--column", "key=3", "--to", "5"
+        "macro", "from-log", "theirs.csv", "quillmap/Theirs", "--column", "key=3", "--lines", "..5"
     )
     assert made.status == 0, made.err
     assert "Quillmap has no command “Nonsense”." in made.out

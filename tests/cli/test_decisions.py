@@ -137,7 +137,7 @@ def test_a_limit_of_keys_lets_the_nearer_layer_push_out_the_lower_one(ask: Ask) 
         (["assign", "reliefkiln", "Erode", "F10"], "Reliefkiln keeps F10 for itself"),
         (["assign", "quillmap", "Split", "Meta+L"], "The operating system keeps Meta+L for itself"),
         (["mute", "quillmap", "Alt+Tab", "--why", "x"], "system has it"),
-        (["mute", "foldpress", "F7", "--why", "x"], "--by never gives F7 to “Service seat”"),
+        (["mute", "foldpress", "F7", "--why", "x"], "--way never gives F7 to “Service seat”"),
     ],
 )
 def test_rules_are_met_by_name(ask: Ask, desk: Path, words: list[str], says: str) -> None:
@@ -150,7 +150,7 @@ def test_rules_are_met_by_name(ask: Ask, desk: Path, words: list[str], says: str
 
 def test_what_works_where_a_key_cannot_be_switched_off(ask: Ask) -> None:
     ask("scheme", "new", "foldpress/mine")
-    never = ask("mute", "foldpress", "F7", "--why", "slow", "--by", "never")
+    never = ask("mute", "foldpress", "F7", "--why", "slow", "--way", "never")
     assert "Check job is left with the menu Press > Check job (Alt R C)." in never.out
     assert "By a trick: Service seat gets it, which is never enabled." in never.out
     assert outcome(ask, "foldpress", "F7")[0] == "muted"
@@ -159,7 +159,7 @@ def test_what_works_where_a_key_cannot_be_switched_off(ask: Ask) -> None:
     assert ("help.service-seat", "F7") in {(s["command"], s["gets"]) for s in steps}
     ask("undo")
     before = ask("check", "foldpress", "--json").json
-    away = ask("mute", "foldpress", "F7", "--why", "slow", "--by", "away")
+    away = ask("mute", "foldpress", "F7", "--why", "slow", "--way", "away")
     assert "By a trick: its command is moved to Ctrl+Shift+F24 in the application." in away.out
     steps = ask("worklist", "foldpress", "--json").json["steps"]
     assert ("press.check-job", "Ctrl+Shift+F24", "F7") in {
@@ -335,15 +335,15 @@ def test_visitors_are_warned_worst_first(ask: Ask) -> None:
     assert "house left it without a key on purpose: a plate costs money" in given.out
     assert "Ctrl+N is a reflex, and Burn all plates lasts and cannot be taken back." in given.out
     ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
-    shown = ask("show", "quillmap", "--visitor", "--json").json
+    shown = ask("visitor", "quillmap", "--json").json
     assert [(s["key"], s["gets"], s["lasting"]) for s in shown["surprises"][:2]] == [
         ("Ctrl+N", "Burn all plates", True),
         ("Ctrl+D", "Split", False),
     ]
     assert 0 < shown["familiarity"] < 1
-    knows_house = ask("show", "quillmap", "--knows", "house", "--json").json
+    knows_house = ask("visitor", "quillmap", "--knows", "house", "--json").json
     assert "Ctrl+Shift+E" not in {s["key"] for s in knows_house["surprises"]}
-    assert ask("show", "tagwright", "--json").json["familiarity"] == 1
+    assert ask("visitor", "tagwright", "--json").json["familiarity"] == 1
 
 
 def test_projects_and_stacks(ask: Ask) -> None:
@@ -379,9 +379,9 @@ def test_reset_touches_only_what_was_named(ask: Ask, desk: Path) -> None:
     assert "sheet.frame" not in (desk / MINE).read_text()
     assert ask("undo", "4").status == 0
     assert (desk / MINE).read_bytes() == full
-    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    ask("scheme", "new", "quillmap/night", "--based-on", "mine")
     ask("clear", "quillmap", "lines.join")
-    assert ask("reset", "quillmap", "--command", "lines.join", "--to", "night").status == 0
+    assert ask("reset", "quillmap", "--command", "lines.join", "--as-in", "night").status == 0
     assert outcome(ask, "quillmap", "F10", "draw") == ("starts", ["Join"])
 
 

@@ -23,7 +23,7 @@ def change(file: Path, *pairs: tuple[str, str]) -> None:
 def test_delivered_changed_over_there_collected_and_taken_back(ask: Ask, desk: Path) -> None:
     file = desk / FILE
     before = file.read_bytes()
-    dry = ask(*TO, "--dry-run", "--lines")
+    dry = ask(*TO, "--dry-run", "--show-lines")
     assert "+  view.saved-3 <= C-h | C-3" in dry.out
     assert (dry.status, file.read_bytes()) == (0, before)
     assert "[files]" not in (desk / "seat.toml").read_text()
@@ -150,7 +150,7 @@ def test_a_form_is_made_tried_used_and_dropped(ask: Ask, desk: Path, tmp_path: P
     assert "by the form plain; 1 line passed over" in added.out
     shown = ask("app", "show", "plain", "--json").json["commands"]
     first = shown[0]
-    assert (first["id"], first["title"]) == ("line.smooth", "Line smooth")
+    assert (first["command"], first["title"]) == ("line.smooth", "Line smooth")
     assert first["factory-keys"] == ["Ctrl+M", "F6"]
     assert "Plain" in ask("textform", "list").out or "plain" in ask("textform", "list").out
     kept = ask("textform", "drop", "plain")
@@ -180,7 +180,7 @@ def test_a_pattern_over_several_lines_names_a_group_twice(ask: Ask, tmp_path: Pa
 def test_how_it_is_read_can_be_said_wherever_a_listing_is_read(ask: Ask, tmp_path: Path) -> None:
     file = tmp_path / "list.csv"
     file.write_text("Vorgang;Knopf\nSave relief;C-F9\nUndo;C-F8\n")
-    how = ("--title", "1", "--keys", "2", "--spell", "C-=Ctrl+")
+    how = ("--column", "title=1", "--column", "keys=2", "--spell", "C-=Ctrl+")
     worked = ask("worklist", "reliefkiln", "--from", str(file), *how, "--json")
     assert {"command": "relief.save-relief", "gets": "Ctrl+S", "loses": "Ctrl+F9"}.items() <= next(
         s for s in worked.json["steps"] if s["command"] == "relief.save-relief"

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.cli.conventions import breaches
 from tests.cli.test_examples import takes
 from tests.conftest import Ask, ask_in, completions, contents
 
@@ -15,7 +16,7 @@ QUAY = "documents/quillmap/west-quay.json"
 
 #: Commands that write, each on the desk that ``ready`` lays out; all of them can be undone.
 WRITING: list[tuple[str, ...]] = [
-    ("macro", "from-log", LOG, "quillmap/New one", "--from", "3", "--to", "6"),
+    ("macro", "from-log", LOG, "quillmap/New one", "--lines", "3..6"),
     ("macro", "ask", LIGHT, "2", "at", "Where?"),
     ("macro", "fix", LIGHT, "2", "sectors", "5"),
     ("macro", "drop", LIGHT, "1", "3"),
@@ -51,7 +52,7 @@ WRITING: list[tuple[str, ...]] = [
     ("app", "mode", "add", "quillmap", "trace", "--inside", "draw"),
     ("app", "mode", "move", "quillmap", "vertex", "--inside", "canvas"),
     ("app", "mode", "rename", "quillmap", "label", "lettering"),
-    ("app", "mode", "drop", "quillmap", "vertex", "--to", "draw"),
+    ("app", "mode", "drop", "quillmap", "vertex", "--into", "draw"),
     ("app", "mark", "quillmap", "Cairn", "Ford", "--add", "often"),
     ("app", "kind", "quillmap", "Cairn", "slot"),
     ("app", "inputs", "quillmap", "Cairn", "at:point"),
@@ -61,7 +62,7 @@ WRITING: list[tuple[str, ...]] = [
     ("app", "rename", "quillmap", "Quillmap Pro"),
     ("app", "drop", "quillmap", "--yes"),
     ("scheme", "drop", "quillmap/house", "--yes"),
-    ("unpack", "all.zip", "--if-there", "theirs", "--yes"),
+    ("unpack", "all.zip", "--if-taken", "replace", "--yes"),
 ]
 
 
@@ -71,7 +72,7 @@ def prepared(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     desk = tmp_path_factory.mktemp("prepared") / "desk"
     shutil.copytree(laid_out, desk)
     for words in (
-        ("macro", "from-log", LOG, LIGHT, "--from", "3", "--to", "12"),
+        ("macro", "from-log", LOG, LIGHT, "--lines", "3..12"),
         ("macro", "setting", "quillmap", "Halo", "--name", "halo"),
         ("keyset", "learn", "all"),
         ("keyset", "set", "all", "stop", "F9", "--why", "x"),
@@ -106,7 +107,9 @@ def test_json_is_one_object_and_nothing_else(ask: Ask, desk: Path, words: tuple[
     for more in (["--json", "--dry-run"] if takes(words, "--dry-run") else ["--json"], ["--json"]):
         answer = ask(*words, *more)
         assert answer.status in (0, 1), answer.err
-        assert isinstance(json.loads(answer.out), dict), answer.out[:300]
+        printed = json.loads(answer.out)
+        assert isinstance(printed, dict), answer.out[:300]
+        assert breaches(printed) == set()
 
 
 @pytest.mark.parametrize("words", WRITING, ids=" ".join)

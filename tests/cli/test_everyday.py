@@ -165,7 +165,7 @@ def test_the_scheme_at_a_glance(ask: Ask) -> None:
     assert [(d["title"], d["keys"], d["why"]) for d in shown["decisions"]] == [
         ("Spot height", ["Q"], "beside the hand")
     ]
-    assert ask("scheme", "new", "quillmap/night", "--from", "mine").status == 0
+    assert ask("scheme", "new", "quillmap/night", "--based-on", "mine").status == 0
     counts = {s["name"]: s["counts"] for s in ask("scheme", "list", "--json").json["schemes"]}
     assert counts == {"house": True, "mine": True, "night": False}
     assert "night over house over factory" in ask("scheme", "use", "quillmap/night").out
@@ -183,7 +183,7 @@ def test_undo_gives_back_every_byte_and_history_tells(ask: Ask, desk: Path) -> N
         ("clear", "quillmap", "lines.join"),
         ("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace"),
         ("scheme", "new", "tagwright/mine"),
-        ("scheme", "new", "quillmap/night", "--from", "mine"),
+        ("scheme", "new", "quillmap/night", "--based-on", "mine"),
         ("scheme", "use", "quillmap/night"),
     ]
     for edit in edits:

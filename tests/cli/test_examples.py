@@ -10,6 +10,7 @@ import pytest
 
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
+from tests.cli.conventions import breaches
 from tests.conftest import Ask, ask_in, contents
 
 DOCS = Path(__file__).parents[2] / "docs"
@@ -47,9 +48,9 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
         (desk / name).write_text("<table><tr><td>Title<td>Keys<tr><td>Split<td>S</table>")
     log = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", "quillmap/Light with name")
     if "quillmap/Light with name" not in words:
-        ask(*log, "--from", "3", "--to", "12")
+        ask(*log, "--lines", "3..12")
     ask("scheme", "new", "foldpress/mine")
-    ask("scheme", "new", "quillmap/night", "--from", "mine")
+    ask("scheme", "new", "quillmap/night", "--based-on", "mine")
     before = contents(desk)
     dry = takes(words, "--dry-run")
     answer = ask(*words, *(["--dry-run"] if dry and "--dry-run" not in words else []))
@@ -113,7 +114,7 @@ def test_every_command_that_writes_has_a_dry_run() -> None:
         "key",
         "press",
         "sheet",
-        "show",
+        "visitor",
         "worklist",
     }
     for name in command_names():
@@ -162,14 +163,14 @@ COMMANDS = {
     "explain": ("explain",),
     "sheet": ("sheet", "quillmap"),
     "history": ("history",),
-    "show": ("show", "quillmap"),
+    "visitor": ("visitor", "quillmap"),
     "choice": ("choice", "quillmap"),
     "desk show": ("desk", "show"),
     "desk keyboard": ("desk", "keyboard"),
     "app list": ("app", "list"),
     "app show": ("app", "show", "quillmap"),
     "app rules": ("app", "rules", "quillmap"),
-    "app spelling": ("app", "spelling", "quillmap", "--set", "C-=Ctrl+", "--dry-run"),
+    "app spelling": ("app", "spelling", "quillmap", "--spell", "C-=Ctrl+", "--dry-run"),
     "scheme list": ("scheme", "list"),
     "scheme show": ("scheme", "show", "quillmap/house"),
     "scheme stack": ("scheme", "stack", "quillmap"),
@@ -225,7 +226,7 @@ def documented() -> dict[str, set[str]]:
 @pytest.mark.parametrize("name", sorted(COMMANDS))
 def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) -> None:
     ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
-    ask("macro", "from-log", LOG, "quillmap/light", "--from", "3")
+    ask("macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
     ask("keyset", "learn", "larkspur")
     ask("desk", "device", "new", "pad", "--grid", "2x2")
     if name == "worklist":
@@ -236,9 +237,14 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
         ask("house", "from", str(shutil.copytree(desk, tmp_path / "studio")))
         ask("assign", "quillmap", "Cairn", "F10", "--scheme", "house")
         ask("keyset", "set", "larkspur", "quick-render", "F1", "--why", "x")
-    found = keys_of(ask(*COMMANDS[name], "--json").json)
+    printed = ask(*COMMANDS[name], "--json").json
+    assert breaches(printed) == set()
+    found = keys_of(printed)
     if name == "compare":
         found |= keys_of(ask("compare", "quillmap/factory", "quillmap/house", "--json").json)
+    more = {"free": ("--after", "S"), "key": ("--held",)}.get(name)
+    if more:
+        found |= keys_of(ask(*COMMANDS[name][:2], *more, "--json").json)
     missing = documented()[name] - found
     assert missing <= {"free"}, missing
     assert set(documented()) == set(COMMANDS)

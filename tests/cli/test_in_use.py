@@ -27,7 +27,7 @@ def test_what_is_in_use_is_meant_where_none_is_named(ask: Ask, desk: Path) -> No
     assert len({f["app"] for f in ask("check", "--json").json["findings"]}) > 1
     assert ask("undo").status == 0
     assert "Nothing" not in ask("clear", "Cairn").out or ask("clear", "Cairn").status in (0, 2)
-    assert ask("use", "--none").status == 0
+    assert ask("use", "--off").status == 0
     assert "No application is named" in ask("press", "S").err
 
 
@@ -53,7 +53,7 @@ def test_names_that_stand_once_need_no_application(ask: Ask) -> None:
     assert ask("scheme", "new", "night").status == 0
     assert "reliefkiln/night" in ask("scheme", "list").out
     log = "logs/quillmap-2026-10-12.jsonl"
-    assert ask("macro", "from-log", log, "quillmap/light", "--from", "3", "--to", "6").status == 0
+    assert ask("macro", "from-log", log, "quillmap/light", "--lines", "3..6").status == 0
     assert ask("macro", "show", "light").status == 0
     none = ask("keyset", "show")
     assert (none.status, "no key set yet" in none.err) == (2, True)

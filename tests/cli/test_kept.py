@@ -65,7 +65,7 @@ def test_a_bundle_whose_files_do_not_read_is_refused_whole(
     from olive_compass.desk.bundles import Bundle, pack
 
     for path, data, words in (
-        ("desk.toml", b"name = [", ("--settings", "--if-there", "theirs")),
+        ("desk.toml", b"name = [", ("--settings", "--if-taken", "replace")),
         ("schemes/quillmap/odd.toml", b"x", ()),
         (FORM, b'format = "olive-compass-form/1"\nrows = "?"\n', ()),
         ("keysets/odd.toml", b'format = "olive-compass-keyset/1"\nkeys = 3\n', ()),
@@ -80,9 +80,9 @@ def test_a_bundle_whose_files_do_not_read_is_refused_whole(
 def test_only_what_will_change_is_announced(ask: Ask, desk: Path) -> None:
     bundle = bundled(ask, desk)
     ask("assign", "quillmap", "Cairn", "Alt+F10")
-    told = ask("unpack", bundle, "--if-there", "ours", "--dry-run")
+    told = ask("unpack", bundle, "--if-taken", "keep", "--dry-run")
     assert "Alt+F10" not in told.out
-    told = ask("unpack", bundle, "--if-there", "theirs", "--dry-run", "--json").json
+    told = ask("unpack", bundle, "--if-taken", "replace", "--dry-run", "--json").json
     assert [d["subject"] for d in told["differences"]] == ["point.cairn"]
 
 
@@ -152,7 +152,7 @@ def test_a_log_is_parted_at_line_feeds_and_read_no_further_than_asked(ask: Ask, 
     assert [each["inputs"]["text"][-1] for each in events] == ["0", "1", "2", "3", "4"]
     endless = (desk / "odd.jsonl").read_bytes() + b"x" * 3_000_000
     (desk / "odd.jsonl").write_bytes(endless)
-    made = ask("macro", "from-log", "odd.jsonl", "quillmap/Some", "--from", "3", "--to", "4")
+    made = ask("macro", "from-log", "odd.jsonl", "quillmap/Some", "--lines", "3..4")
     assert (made.status, "2 steps" in made.out, made.err) == (0, True, "")
 
 
@@ -178,7 +178,7 @@ def test_a_merge_that_was_never_settled_can_be(desk: Path, ask: Ask) -> None:
     assert git("merge", "-q", "theirs") != 0
     refused = ask("purpose", "list")
     assert (refused.status, "purposes.csv:5" in refused.err) == (2, True), refused.err
-    assert ask("merge", "--unsettled", "--prefer", "ours").status == 0
+    assert ask("merge", "--unsettled", "--if-taken", "keep").status == 0
     assert "Ours" in ask("purpose", "list").out
 
 
@@ -190,7 +190,7 @@ def test_a_bundle_has_its_stack_in_the_manifest(ask: Ask, desk: Path) -> None:
 
 def test_a_scheme_keeps_its_place_under_another_name_and_goes_whole(ask: Ask, desk: Path) -> None:
     ask("assign", "quillmap", "Cairn", "Alt+F10")
-    ask("scheme", "new", "quillmap/late", "--from", "mine")
+    ask("scheme", "new", "quillmap/late", "--based-on", "mine")
     assert ask("scheme", "rename", "quillmap/mine", "evenings").status == 0
     assert 'quillmap = ["evenings", "house"]' in (desk / "desk.toml").read_text()
     assert 'based-on = "evenings"' in (desk / "schemes/quillmap/late.toml").read_text()

@@ -181,7 +181,9 @@ def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
     (empty / "a.csv").write_text(
         "Title,Keys\n=1+1,Ctrl+B\nMinus,-\nPlus,+\nPlace,@KeyC\n'quoted,F3\n"
     )
-    assert ask_in(empty, "app", "add", "App", "--from", "a.csv", "--title", "Title").status == 0
+    assert (
+        ask_in(empty, "app", "add", "App", "--from", "a.csv", "--column", "title=Title").status == 0
+    )
     first = catalogue(empty)
     assert first == [
         ("=1+1", ["Ctrl+B"]),
@@ -227,7 +229,7 @@ def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> 
     assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 0
     assert "C-" not in ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]
     assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 2
-    assert ask_in(empty, "app", "spelling", "odd", "--set", "C=Ctrl").status == 2
+    assert ask_in(empty, "app", "spelling", "odd", "--spell", "C=Ctrl").status == 2
     assert ask_in(empty, "find", "save", "--keys-as", "app").status == 2
 
 
@@ -241,7 +243,7 @@ def test_every_row_is_accounted_for(empty: Path) -> None:
 
 def test_how_a_listing_was_read_is_kept_and_used_again(empty: Path) -> None:
     (empty / "a.csv").write_text("Vorgang;Nr;Griff\nSave;1;Ctrl+S\nFile;;\nClose;2;Ctrl+W\n")
-    words = ("--title", "Vorgang", "--keys", "3", "--groups", "no")
+    words = ("--column", "title=Vorgang", "--column", "keys=3", "--groups", "no")
     assert ask_in(empty, "app", "add", "A", "--from", "a.csv", *words).status == 0
     about = (empty / "apps/a/app.toml").read_text()
     assert '[reading]\ncolumns = {title = "Vorgang", keys = "3"}\ngroups = "no"' in about
@@ -253,7 +255,7 @@ def test_how_a_listing_was_read_is_kept_and_used_again(empty: Path) -> None:
     looked = ask_in(empty, "upgrade", "a", "--from", "a.csv", "--version", "2", "--dry-run")
     assert "File" not in looked.out, "it is no heading here, and so not withdrawn"
     assert ask_in(empty, "compare", "a", "a.csv").status in (0, 1)
-    told = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes", "--keys", "Griff")
+    told = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes", "--column", "keys=Griff")
     assert (told.status, 'keys = "Griff"' in (empty / "apps/a/app.toml").read_text()) == (0, True)
 
 

@@ -22,7 +22,7 @@ ANSWERS = ("--answer", "at=90,60", "--answer", "text=Wick Head", "--answer", "ch
 @pytest.fixture
 def light(ask: Ask) -> str:
     """The macro of a light and its name, out of the harbour's log."""
-    answer = ask("macro", "from-log", LOG, "quillmap/Light with name", "--from", "3", "--to", "12")
+    answer = ask("macro", "from-log", LOG, "quillmap/Light with name", "--lines", "3..12")
     assert answer.status == 0, answer.err
     return LIGHT
 

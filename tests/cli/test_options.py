@@ -33,12 +33,12 @@ def test_columns_groups_and_runs_are_named(empty: Path) -> None:
         "App",
         "--from",
         "keys.csv",
-        "--title",
-        "Was",
-        "--menu",
-        "2",
-        "--keys",
-        "Knopf Mac",
+        "--column",
+        "title=Was",
+        "--column",
+        "menu=2",
+        "--column",
+        "keys=Knopf Mac",
     ]
     done = ask_in(empty, *words, "--runs", "2", "--groups", "yes")
     assert "title from column 1 (named)" in done.out
@@ -48,13 +48,13 @@ def test_columns_groups_and_runs_are_named(empty: Path) -> None:
     again = ask_in(empty, *words, "--groups", "no", "--yes")
     assert again.status == 0
     assert [row[0] for row in listed(empty)] == ["EDIT", "Undo", "Split", "Plain"]
-    wrong = ask_in(empty, "app", "add", "Other", "--from", "keys.csv", "--keys", "Taste")
+    wrong = ask_in(empty, "app", "add", "Other", "--from", "keys.csv", "--column", "keys=Taste")
     assert (wrong.status, "there is no column “Taste”" in wrong.err) == (2, True)
     assert "gives no name" in ask_in(empty, "app", "add", "!!!", "--from", "keys.csv").err
 
 
 def test_the_version_of_an_application_is_kept_and_changed(empty: Path) -> None:
-    words = ("app", "add", "App", "--from", "keys.csv", "--title", "1", "--keys", "3")
+    words = ("app", "add", "App", "--from", "keys.csv", "--column", "title=1", "--column", "keys=3")
     ask_in(empty, *words, "--version", "1.0", "--duplicates", "first-wins")
     assert ask_in(empty, "app", "list", "--json").json["apps"][0]["version"] == "1.0"
     assert "is as it was; nothing was written" in ask_in(empty, *words).out
@@ -65,7 +65,18 @@ def test_the_version_of_an_application_is_kept_and_changed(empty: Path) -> None:
 
 def test_a_desk_on_a_mac(empty: Path) -> None:
     ask_in(empty, "desk", "keyboard", "--platform", "mac")
-    ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--title", "Was", "--keys", "4")
+    ask_in(
+        empty,
+        "app",
+        "add",
+        "App",
+        "--from",
+        "keys.csv",
+        "--column",
+        "title=Was",
+        "--column",
+        "keys=4",
+    )
     ask_in(empty, "scheme", "new", "app/mine")
     taken = ask_in(empty, "assign", "app", "Plain", "Main+Z")
     assert "Main+Z is taken everywhere: Undo (edit.undo) has it" in taken.out

@@ -12,7 +12,7 @@ from tests.conftest import PROGRAM, Ask, ask_in, environ_of
 
 def test_every_keyboard_of_the_seat_must_do(ask: Ask, desk: Path) -> None:
     before = (desk / "desk.toml").read_bytes()
-    assert ask("desk", "keyboard", "--also", "iso-laptop/german").status == 0
+    assert ask("desk", "keyboard", "--add", "iso-laptop/german").status == 0
     assert 'keyboards = ["ansi-104/us", "iso-laptop/german"]' in (desk / "seat.toml").read_text()
     lacking = ask("assign", "quillmap", "Cairn", "Ctrl+Num5", "--mode", "draw")
     assert (lacking.status, "Numpad5 key (iso-laptop/german)" in lacking.err) == (2, True)
@@ -23,9 +23,9 @@ def test_every_keyboard_of_the_seat_must_do(ask: Ask, desk: Path) -> None:
     assert "(iso-laptop/german)" in home[0]["says"]
     said = ask("assign", "quillmap", "Cairn", "Ctrl+[", "--mode", "draw").out
     assert "AltGr here (iso-laptop/german)" in said or "AltGr (iso-laptop/german)" in said
-    assert ask("desk", "keyboard", "--without", "iso-laptop/german").status == 0
-    assert "no other keyboard" in ask("desk", "keyboard", "--without", "iso-laptop/german").err
-    assert "FORM/LAYOUT" in ask("desk", "keyboard", "--also", "german").err
+    assert ask("desk", "keyboard", "--drop", "iso-laptop/german").status == 0
+    assert "no other keyboard" in ask("desk", "keyboard", "--drop", "iso-laptop/german").err
+    assert "FORM/LAYOUT" in ask("desk", "keyboard", "--add", "german").err
     assert (desk / "desk.toml").read_bytes() == before
 
 

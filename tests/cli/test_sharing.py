@@ -18,7 +18,7 @@ MINE = "schemes/quillmap/mine.toml"
 def linked(ask: Ask) -> Ask:
     """The desk with Tagwright linked to purposes, and a set learnt from two applications."""
     assert ask("purpose", "guess", "tagwright", "--above", "0.7").status == 0
-    learnt = ask("keyset", "learn", "larkspur", "--from", "quillmap", "tagwright")
+    learnt = ask("keyset", "learn", "larkspur", "--app", "quillmap", "tagwright")
     assert learnt.status == 0, learnt.err
     return ask
 
@@ -140,7 +140,7 @@ def test_comparing_says_what_presses_do(ask: Ask) -> None:
     same = ask("compare", "quillmap/mine", "quillmap")
     assert same.out == "Every press does the same in both.\n"
     there = ask("compare", "--for-me-there", "quillmap/factory").out
-    here = ask("show", "quillmap", "--knows", "mine").out
+    here = ask("visitor", "quillmap", "--knows", "mine").out
     assert "Home" in there
     assert "100.0% as expected, 0 surprises" in here
 
@@ -289,7 +289,7 @@ def test_a_bundle_is_carried_looked_at_checked_and_undone(
     refused = ask_in(laptop, "unpack", bundle, "--yes")
     assert (refused.status, "differ from ours" in refused.err) == (2, True)
     assert contents(laptop) == before
-    assert ask_in(laptop, "unpack", bundle, "--if-there", "theirs", "--yes").status == 0
+    assert ask_in(laptop, "unpack", bundle, "--if-taken", "replace", "--yes").status == 0
     assert "/german" in (laptop / "seat.toml").read_text()
     ask_in(laptop, "scheme", "use", "quillmap/mine")
     assert "swallows-character" in ask_in(laptop, "check", "quillmap").out
@@ -356,7 +356,7 @@ def test_two_real_clones_merge_by_decision(clones: tuple[Path, Path]) -> None:
     assert "both sides changed assign point.ford" in clash.stderr
     left = ask_in(other, "merge", "--unsettled")
     assert (left.status, "1 decision not settled" in left.out) == (1, True)
-    settled = ask_in(other, "merge", "--unsettled", "--prefer", "theirs")
+    settled = ask_in(other, "merge", "--unsettled", "--if-taken", "replace")
     assert settled.status == 0, settled.err
     assert git(other, "commit", "-qm", "Merged").returncode == 0
     assert "F12" in (other / MINE).read_text()
@@ -398,7 +398,7 @@ def test_three_desks_are_merged_as_one_change(ask: Ask, desk: Path, tmp_path: Pa
     ask_in(theirs, "assign", "quillmap", "Ford", "F10")
     clash = ask(*words)
     assert (clash.status, contents(desk)) == (1, before)
-    assert ask(*words, "--prefer", "house").status == 0
+    assert ask(*words, "--if-taken", "house").status == 0
     assert "F12" in (desk / MINE).read_text()
 
 

@@ -124,7 +124,7 @@ def test_tables_keep_within_the_terminal(desk: Path) -> None:
 
 
 LIGHT = "quillmap/light"
-LOG = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", LIGHT, "--from", "3", "--to", "12")
+LOG = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", LIGHT, "--lines", "3..12")
 
 
 def test_tidying_asks_first(desk: Path) -> None:

@@ -184,7 +184,7 @@ def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) 
     studio.rules = studio.rules._replace(can_mute=False)
     request = Mute(key("F8"), (ROOT,), studio.mine, "x")
     (refusal,) = mute(studio.view, request).refusals
-    assert (refusal.what, refusal.way_out) == (CANNOT, "--by never")
+    assert (refusal.what, refusal.way_out) == (CANNOT, "--way never")
     never = mute(studio.view, request._replace(by="never"))
     assert never.edits[0].after.mute[key("F8")].never == "spare"
     away = mute(studio.view, request._replace(by="away"))

@@ -36,21 +36,18 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("name", nargs="?", metavar="NAME", help="what its triggers begin with")
     parser.add_argument(
-        "--controls", default="", metavar="NAMES", help="its controls, parted by commas, in one row"
-    )
-    parser.add_argument(
-        "--row",
+        "--controls",
         action="append",
         default=[],
         metavar="NAMES",
-        help="a row of controls; say it again",
+        help="a row of its controls, parted by commas; say it again for the next row",
     )
     parser.add_argument(
         "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"
     )
     parser.add_argument("--dials", default="", metavar="NAMES", help="those that are turned")
     parser.add_argument("--faders", default="", metavar="NAMES", help="those that are pushed")
-    parser.add_argument("--hand", choices=WORKED_BY, help="what works it (either)")
+    parser.add_argument("--worked-by", choices=WORKED_BY, help="what works it (either)")
     parser.add_argument(
         "--reach",
         type=float,
@@ -116,7 +113,8 @@ def _new(args: Any, around: Surroundings, at: Desk) -> int:
         _rows(args),
         frozenset(_names(args.dials)),
         frozenset(_names(args.faders)),
-        args.hand or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
+        args.worked_by
+        or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
         args.reach,
     )
     path = device_path(args.name)
@@ -137,16 +135,15 @@ def _new(args: Any, around: Surroundings, at: Desk) -> int:
 
 def _rows(args: Any) -> tuple[tuple[str, ...], ...]:
     """The rows of controls that the options name; each thing that is turned stands in one of them."""
-    rows = [tuple(_names(row)) for row in args.row]
+    rows = [tuple(_names(row)) for row in args.controls]
     if args.grid:
         size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", args.grid.strip().lower())
         if size is None or not int(size[1]) * int(size[2]):
             raise Refused(f"“{args.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
         down, across = int(size[1]), int(size[2])
         rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
-    given = args.controls or ("" if rows else KNOWN.get(args.name, ""))
-    if given:
-        rows.append(tuple(_names(given)))
+    if not rows and args.name in KNOWN:
+        rows.append(tuple(_names(KNOWN[args.name])))
     for text in (args.dials, args.faders):
         new = tuple(name for name in _names(text) if not any(name in row for row in rows))
         rows += [new] if new else []
@@ -186,7 +183,7 @@ def _list(args: Any, around: Surroundings, at: Desk) -> int:
     elif not at.devices:
         around.say(
             "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
-            "device new pedal --controls left,middle,right --hand foot"
+            "device new pedal --controls left,middle,right --worked-by foot"
         )
     else:
         rows = [

@@ -16,18 +16,28 @@ from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.source import Read
 from olive_compass.errors import Refused
 
+#: What a column of a listing may hold.
+COLUMNS = ("title", "keys", "menu", "mode", "id", "kind", "does")
+
 
 def wished(args: Any, kept: Reading) -> Reading:
     """How a listing is to be read: what the options say, and else what is kept of the application."""
-    columns = {
-        "modes" if field == "mode" else field: value
-        for field in ("title", "keys", "menu", "mode", "id", "kind", "does")
-        if (value := getattr(args, f"column_{field}"))
-    }
+    columns = dict(_column(each) for each in args.columns)
     # A pattern and a form of text files each say it all: the newer takes the place of the other.
     pattern = args.pattern or ("" if args.textform else kept.pattern)
     textform = args.textform or ("" if args.pattern else kept.textform)
     return Reading({**kept.columns, **columns}, pattern, args.groups or kept.groups, textform)
+
+
+def _column(given: str) -> tuple[str, str]:
+    """``FIELD=HEADING`` of ``--column``."""
+    field, _, heading = given.partition("=")
+    if field not in COLUMNS or not heading:
+        raise Refused(
+            f"“{given}” names no column.",
+            hint=f"Write --column FIELD=HEADING; FIELD is one of {', '.join(COLUMNS)}",
+        )
+    return ("modes" if field == "mode" else field), heading
 
 
 def spelt(given: str) -> tuple[str, str]:

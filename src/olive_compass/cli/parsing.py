@@ -209,10 +209,16 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
     """The options that say how a listing is read; ``keeps``: the command keeps them for later."""
     kept = "it is kept" if keeps else "this once"
     group = parser.add_argument_group(
-        f"how the listing is read ({kept}; columns by heading or by number from 1, guessed if not given)"
+        f"how the listing is read ({kept}; guessed where nothing is said)"
     )
-    for field in ("title", "keys", "menu", "mode", "id", "kind", "does"):
-        group.add_argument(f"--{field}", metavar="COLUMN", dest=f"column_{field}")
+    group.add_argument(
+        "--column",
+        dest="columns",
+        action="append",
+        default=[],
+        metavar="FIELD=HEADING",
+        help="which column holds title, keys, menu, mode, id, kind or does; by its heading or number",
+    )
     group.add_argument(
         "--pattern",
         metavar="REGEX",

@@ -32,7 +32,7 @@ def list_schemes(args: Any, around: Surroundings) -> int:
                         "app": app.name,
                         "name": scheme.name,
                         "layer": scheme.layer,
-                        "counts": counts,
+                        "in-the-stack": counts,
                         "based-on": scheme.based_on,
                         "decisions": scheme.decisions,
                     }

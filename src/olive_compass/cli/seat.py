@@ -28,11 +28,11 @@ def keyboard(args: Any, around: Surroundings) -> int:
     after = before._replace(**{name: value for name, value in given.items() if value})
     others = _others(args, at)
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
-    asked = any(given.values()) or bool(args.also or args.without)
+    asked = any(given.values()) or bool(args.add or args.drop)
     already = asked and after == before and others == list(at.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
         said = [f"{name} {value}" for name, value in given.items() if value]
-        said += [f"also {each}" for each in args.also] + [f"without {e}" for e in args.without]
+        said += [f"also {each}" for each in args.add] + [f"without {e}" for e in args.drop]
         values = {
             "platform": after.platform,
             "keyboards": [f"{after.form}/{after.layout}", *others],
@@ -60,13 +60,13 @@ def keyboard(args: Any, around: Surroundings) -> int:
 def _others(args: Any, at: Desk) -> list[str]:
     """The other keyboards of the seat, with those that are to be added and without those that go."""
     others = list(at.seat.keyboards[1:])
-    for name in args.also:
+    for name in args.add:
         form, sign, layout = name.partition("/")
         if not sign:
             raise Refused(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
         keyboards.load(at.root, at.settings.platform, form, layout)
         others += [name] if name not in others else []
-    for name in args.without:
+    for name in args.drop:
         if name not in others:
             has = ", ".join(others) or "no other"
             raise Refused(f"This seat has no other keyboard “{name}”.", hint=f"It has {has}.")

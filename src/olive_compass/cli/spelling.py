@@ -28,7 +28,7 @@ def _spelling(args: Any, around: Surroundings) -> int:
             has = ", ".join(words) or "no word of its own"
             raise Refused(f"{app.title} does not write “{word}”.", hint=f"It has {has}.")
         del words[word]
-    words |= dict(spelt(each) for each in args.set)
+    words |= dict(spelt(each) for each in args.spell)
     path = app_path(app.name)
     before = at.bytes(path)
     after = app_file.with_spelling(before, words)

@@ -61,6 +61,6 @@ def refuse_markers(text: str, file: str) -> None:
                 "Two versions of this file were merged and never settled: here one of them begins.",
                 file=file,
                 line=number,
-                hint="Settle it: olive-compass merge --unsettled --prefer ours|theirs, or keep one "
+                hint="Settle it: olive-compass merge --unsettled --if-taken keep|replace, or keep one "
                 "of the two by hand.",
             )

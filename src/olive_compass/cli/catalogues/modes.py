@@ -40,7 +40,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         help="with add and move: the mode that it lies inside (everywhere)",
     )
     parser.add_argument(
-        "--to", metavar="MODE", help="with drop: the mode that what is named of it goes to"
+        "--into", metavar="MODE", help="with drop: the mode that what is named of it goes to"
     )
     despite_guard_option(parser)
     dry_run_option(parser)
@@ -84,7 +84,7 @@ def _new_name(args: Any, app: App) -> str:
                 hint=f"Say it: olive-compass app mode rename {app.name} {args.mode} NEW",
             )
         return slug(args.new)
-    return pick.mode(app, args.to) if args.to else ""
+    return pick.mode(app, args.into) if args.into else ""
 
 
 def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
@@ -114,7 +114,7 @@ def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
     return Refused(
         f"{' and '.join(named)} of {app.title} name the mode “{mode}”; nothing was changed.",
         file=file,
-        hint=f"Say where they go: olive-compass app mode drop {app.name} {mode} --to MODE",
+        hint=f"Say where they go: olive-compass app mode drop {app.name} {mode} --into MODE",
     )
 
 

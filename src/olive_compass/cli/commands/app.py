@@ -27,11 +27,11 @@ EXAMPLES = """olive-compass app add Tagwright --from listings/tagwright-keys.csv
 olive-compass app add Notes --from listings/tagwright-keys.csv --pattern '^(?P<title>[^;]+);[^;]*;(?P<keys>[^;]+)'
 olive-compass app add Quillmap --from listings/quillmap-5.csv --dry-run
 olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
-olive-compass app spelling quillmap --set 'C-=Ctrl+' --set Sft=Shift --dry-run
+olive-compass app spelling quillmap --spell 'C-=Ctrl+' --spell Sft=Shift --dry-run
 olive-compass app mode add quillmap trace --inside draw
 olive-compass app mode move quillmap vertex --inside canvas --dry-run
 olive-compass app mode rename quillmap label lettering --dry-run
-olive-compass app mode drop quillmap vertex --to draw --dry-run
+olive-compass app mode drop quillmap vertex --into draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
 olive-compass app mark reliefkiln "Shade the whole sheet" --drop lasting --dry-run
 olive-compass app kind tagwright "Bold" style
@@ -74,7 +74,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
     app_argument(spelling)
     spelling.add_argument(
-        "--set",
+        "--spell",
         action="append",
         default=[],
         metavar="WORD=OURS",
@@ -239,7 +239,7 @@ def _show(at: Desk, args: Any, around: Surroundings) -> int:
                 "title": app.title,
                 "version": app.version,
                 "rules": rules,
-                "modes": app.modes.parents,
+                "parents": app.modes.parents,
                 "commands": [
                     {
                         "command": c.id,

@@ -41,7 +41,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--collect", action="store_true", help="take what was changed there in as decisions"
     )
     parser.add_argument(
-        "--lines", action="store_true", help="show the lines of the file that change"
+        "--show-lines", action="store_true", help="show the lines of the file that change"
     )
     parser.add_argument("--why", default="", metavar="TEXT", help="with --collect: the reason")
     parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")

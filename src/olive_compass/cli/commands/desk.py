@@ -26,10 +26,10 @@ SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
-olive-compass desk keyboard --also iso-laptop/german
+olive-compass desk keyboard --add iso-laptop/german
 olive-compass desk seat --name Klara --licence foldpress:varnish=yes
-olive-compass desk device new footswitch --controls left,right --hand foot
-olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
+olive-compass desk device new footswitch --controls left,right --worked-by foot
+olive-compass desk device new pad --grid 3x4 --dials D1,D2 --worked-by left
 olive-compass desk device list
 olive-compass desk project harbour-charts
 olive-compass desk system off Ctrl+Escape
@@ -62,14 +62,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
     board.add_argument(
-        "--also",
+        "--add",
         action="append",
         default=[],
         metavar="FORM/LAYOUT",
         help="another keyboard of this seat: keys must work on it, too",
     )
     board.add_argument(
-        "--without",
+        "--drop",
         action="append",
         default=[],
         metavar="FORM/LAYOUT",

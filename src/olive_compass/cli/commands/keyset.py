@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 GROUP = "share"
 ORDER = 20
 SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
-EXAMPLES = """olive-compass keyset learn studio --from quillmap tagwright
+EXAMPLES = """olive-compass keyset learn studio --app quillmap tagwright
 olive-compass keyset show larkspur
 olive-compass keyset show larkspur --differ
 olive-compass keyset set larkspur zoom-all Home Main+0 --why "Home is where all is seen"
@@ -57,7 +57,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keys_as_option(show)
     json_option(show)
     learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)
-    _apps(learn, "--from")
+    _apps(learn, "--app")
     learn.add_argument("--title", metavar="TEXT", help="what it is called")
     dry_run_option(learn)
     apply = _only(verbs, "apply", "let every application take the set on, by its own rules")

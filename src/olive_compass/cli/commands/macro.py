@@ -22,7 +22,7 @@ SUMMARY = "Record work as a macro, clean it, ask for what must differ, play it"
 EXAMPLES = """olive-compass macro list
 olive-compass macro record "quillmap/Harbour lights" --script scripts/harbour.txt
 olive-compass macro from-log logs/quillmap-2026-10-12.jsonl
-olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Two lights" --from 3 --to 12
+olive-compass macro from-log logs/quillmap-2026-10-12.jsonl "quillmap/Two lights" --lines 3..12
 olive-compass macro show quillmap/light-with-name
 olive-compass macro tidy quillmap/light-with-name
 olive-compass macro ask quillmap/light-with-name 1 character "Which character has the light?"
@@ -107,8 +107,7 @@ def _recording(verbs: Any) -> None:
     log = verbs.add_parser("from-log", help="make a macro of a part of a log; or show the log")
     log.add_argument("log", metavar="FILE", help="a session log, or another application's")
     log.add_argument("which", nargs="?", metavar="APP/NAME", help="the new macro (none: show it)")
-    log.add_argument("--from", dest="first", type=int, metavar="N", help="from this line on")
-    log.add_argument("--to", dest="last", type=int, metavar="M", help="up to this line")
+    log.add_argument("--lines", metavar="N..M", help="these lines only; N.. and ..M are open")
     log.add_argument(
         "--column",
         dest="columns",

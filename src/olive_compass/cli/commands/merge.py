@@ -6,14 +6,14 @@ from typing import Any
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.sharing.merging import PREFER
+from olive_compass.core.sharing.merging import ANSWERS
 from olive_compass.errors import Refused
 
 GROUP = "share"
 ORDER = 40
 SUMMARY = "Merge two versions of a file or a desk with what they came from"
 EXAMPLES = """olive-compass merge elsewhere/merge/before.toml elsewhere/merge/ours.toml elsewhere/merge/theirs.toml --out merged.toml
-olive-compass merge --unsettled --prefer theirs"""
+olive-compass merge --unsettled --if-taken replace"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -24,9 +24,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     ):
         parser.add_argument(name, nargs="?", metavar=name.upper(), help=does)
     parser.add_argument(
-        "--prefer",
-        choices=PREFER,
-        help="who settles what both changed; house: theirs in what belongs to the house",
+        "--if-taken",
+        choices=ANSWERS,
+        help="the answer where both changed it: replace (theirs), keep (ours), or house: "
+        "theirs in what belongs to the house",
     )
     parser.add_argument(
         "--out",

@@ -29,7 +29,7 @@ GROUP = "assign"
 ORDER = 40
 SUMMARY = "Make a key do nothing, with the reason"
 EXAMPLES = """olive-compass mute quillmap F9 --why "one key from F8, and it takes a minute"
-olive-compass mute foldpress F7 --why "fires by accident" --by never"""
+olive-compass mute foldpress F7 --why "fires by accident" --way never"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -38,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     parser.add_argument(
-        "--by",
+        "--way",
         choices=(NEVER, AWAY),
         default="",
         help="where the application cannot switch a key off: give it to a command "
@@ -59,7 +59,7 @@ class Wish(NamedTuple):
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, tuple(args.keys), args.mode, args.why, args.by, args.scheme)
+    wish = Wish(args.app, tuple(args.keys), args.mode, args.why, args.way, args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 
 
@@ -127,14 +127,14 @@ def _cannot(view: AppView, ways: Ways) -> Refused:
     texts = []
     if ways.never:
         texts.append(
-            f"--by never gives {key} to “{ways.never.title}”, which is never enabled; the "
+            f"--way never gives {key} to “{ways.never.title}”, which is never enabled; the "
             "menus show it there"
         )
     if ways.holder and ways.away:
         lacks = view.keyboard.made(ways.away.strokes[0]).missing
         which = "which this keyboard does not have" if lacks else "which nothing has"
         texts.append(
-            f"--by away moves “{ways.holder.title}” to {ways.away}, {which}, and its menu shows that"
+            f"--way away moves “{ways.holder.title}” to {ways.away}, {which}, and its menu shows that"
         )
     known = "Nothing has the key here, and no command is marked as never enabled."
     return Refused(

@@ -53,7 +53,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         app_argument(verb)
         if name == "link":
             command_argument(verb, "command", metavar="COMMAND")
-            verb.add_argument("--also", action="store_true", help="beside the one that serves it")
+            verb.add_argument("--beside", action="store_true", help="beside the one that serves it")
         dry_run_option(verb)
 
 
@@ -193,12 +193,12 @@ def _link(args: Any, around: Surroundings) -> int:
     app = at.app(at.app_name(args.app))
     command = pick.command(app, args.command, around)
     had = purpose.commands(app.name)
-    commands = (*had, command.id) if args.also and command.id not in had else (command.id,)
+    commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
     after = purposes.linked(purpose.id, app.name, commands)
     what = f"{app.title}: {command.title} serves “{purpose.title}”"
     old = purposes.by_command.get((app.name, command.id))
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
-    if had and not args.also and had != commands:
+    if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --also")
     return _save(args, around, at, purposes, after, what, lines)
 

@@ -19,7 +19,7 @@ GROUP = "assign"
 ORDER = 65
 SUMMARY = "Put one command, one key, one mode or all back to factory or to another scheme"
 EXAMPLES = """olive-compass reset quillmap --command "Smooth contour"
-olive-compass reset quillmap --key Ctrl+D --to house
+olive-compass reset quillmap --key Ctrl+D --as-in house
 olive-compass reset quillmap --mode label --dry-run
 olive-compass reset quillmap --all --yes"""
 
@@ -34,7 +34,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     which.add_argument("--mode", metavar="MODE", help="what counts in this mode")
     which.add_argument("--all", action="store_true", help="every decision of the scheme")
     parser.add_argument(
-        "--to",
+        "--as-in",
         metavar="NAME",
         default=FACTORY,
         help="as this scheme has it (factory: the decisions go)",
@@ -55,7 +55,7 @@ class Wish(NamedTuple):
 
 
 def run(args: Any, around: Surroundings) -> int:
-    wish = Wish(args.app, args.command, args.key, args.mode, args.to, args.scheme)
+    wish = Wish(args.app, args.command, args.key, args.mode, args.as_in, args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
 
 

@@ -35,7 +35,7 @@ GROUP = "start"
 ORDER = 40
 SUMMARY = "Make a scheme on top of the factory keys; list, show and choose schemes"
 EXAMPLES = """olive-compass scheme new quillmap/night
-olive-compass scheme new quillmap/night --from mine
+olive-compass scheme new quillmap/night --based-on mine
 olive-compass scheme list
 olive-compass scheme use quillmap/mine
 olive-compass scheme stack quillmap mine house
@@ -52,7 +52,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     new = verbs.add_parser("new", help="make a scheme")
     new.add_argument("which", metavar="APP/NAME")
     new.add_argument(
-        "--from",
+        "--based-on",
         dest="origin",
         default=FACTORY,
         metavar="NAME",

@@ -29,8 +29,8 @@ GROUP = "share"
 ORDER = 95
 SUMMARY = "Take a bundle in, after showing what it would change"
 EXAMPLES = """olive-compass unpack larkspur.zip --dry-run
-olive-compass unpack larkspur.zip --if-there theirs --yes
-olive-compass unpack larkspur.zip --if-there ours --yes"""
+olive-compass unpack larkspur.zip --if-taken replace --yes
+olive-compass unpack larkspur.zip --if-taken keep --yes"""
 
 
 #: The files of system keys as new desks have them.
@@ -40,9 +40,9 @@ _UNTOUCHED = [system_file.new_text(keys) for keys in SYSTEM_KEYS.values()]
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", metavar="FILE", help="the bundle")
     parser.add_argument(
-        "--if-there",
-        choices=("ours", "theirs", "stop"),
-        help="which side stands where a file is there already and differs (asked at a terminal)",
+        "--if-taken",
+        choices=("replace", "keep", "stop"),
+        help="the answer where a file is there already and differs (asked at a terminal)",
     )
     parser.add_argument(
         "--settings", action="store_true", help="take desk.toml as well, with keyboard and stacks"
@@ -61,7 +61,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     bundle = unpack(read_file(around, args.file), args.file)
     fresh, collisions, alike = _sorted_out(args, at, bundle)
-    announced = [*fresh, *(collisions if args.if_there != "ours" else ())]
+    announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
     changes, _ = _changes(args, at, bundle, announced)
     _show(args, around, at, bundle, changes, fresh, collisions, alike)
     if not fresh and not collisions:
@@ -191,15 +191,15 @@ def _show(
 
 def _settled(args: Any, around: Surroundings, collisions: list[str]) -> list[str]:
     """The files that differ and are to be taken from the bundle."""
-    if not collisions or args.if_there == "ours":
+    if not collisions or args.if_taken == "keep":
         return []
-    if args.if_there == "theirs":
+    if args.if_taken == "replace":
         return collisions
-    if args.if_there == "stop" or not around.interactive:
+    if args.if_taken == "stop" or not around.interactive:
         raise Refused(
             f"{counted(len(collisions), 'file')} of the bundle differ from ours, "
             f"{collisions[0]} first; nothing was changed.",
-            hint="Say --if-there theirs or ours.",
+            hint="Say --if-taken replace or keep.",
         )
     chosen: list[str] = []
     for n, name in enumerate(collisions):

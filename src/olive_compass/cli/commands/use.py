@@ -18,21 +18,21 @@ ORDER = 45
 SUMMARY = "Say which application is meant on this seat where none is named"
 EXAMPLES = """olive-compass use quillmap
 olive-compass use
-olive-compass use --none"""
+olive-compass use --off"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     # Not called “app”: what this command is about must be named.
     argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
     argument.completer = app_names  # type: ignore[attr-defined]
-    parser.add_argument("--none", action="store_true", help="none is in use any more")
+    parser.add_argument("--off", action="store_true", help="none is in use any more")
     dry_run_option(parser)
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    if not args.which and not args.none:
+    if not args.which and not args.off:
         return _show(args, around)
     name = at.app_name(args.which) if args.which else ""
     before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
@@ -54,7 +54,7 @@ def run(args: Any, around: Surroundings) -> int:
     else:
         around.report(f"{said} ({SEAT_FILE}).")
         if name:
-            around.report("It is meant where none is named. Another way: olive-compass use --none")
+            around.report("It is meant where none is named. Another way: olive-compass use --off")
     return 0
 
 

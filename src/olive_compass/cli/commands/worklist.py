@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--from",
         dest="listing",
-        metavar="LISTING",
+        metavar="FILE",
         help="what it has now, as its own listing says it (the factory keys)",
     )
     parser.add_argument(

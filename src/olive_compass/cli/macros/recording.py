@@ -38,19 +38,29 @@ MOST_SHOWN = 12
 MOST_LISTED = 500
 
 
+def _lines(given: str | None) -> tuple[int, int | None]:
+    """The first and the last line (none: to the end) of ``N..M``, ``N..``, ``..M`` or ``N``."""
+    first, sign, last = (given or "..").partition("..")
+    numbers = [each.strip() for each in (first, last)]
+    if not all(each == "" or each.isdecimal() for each in numbers):
+        raise Refused(f"“{given}” names no lines.", hint="For example: --lines 3..12")
+    start = int(numbers[0] or 1)
+    return start, int(numbers[1]) if numbers[1] else (None if sign else start)
+
+
 def from_log(args: Any, around: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
     at = pick.desk(args, around)
-    first = args.first or 1
-    last = args.last or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
+    first, asked = _lines(args.lines)
+    last = asked or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
     with open_file(around, args.log, "The log") as file:
         log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
-        more = args.last is None and last is not None and bool(file.read(1))
+        more = asked is None and last is not None and bool(file.read(1))
     _say_set_aside(around, log)
     if args.which is None:
         status = _show_log(args, around, log)
         if more and last is not None:
-            around.say(f"It goes on after line {last}: --from {last + 1}")
+            around.say(f"It goes on after line {last}: --lines {last + 1}..")
         return status
     app, name, title = new_name(at, args.which, around)
     events = [_known(app, event) for event in log.events]
@@ -178,7 +188,7 @@ def _show_log(args: Any, around: Surroundings, log: Log) -> int:
         told = "; ".join(f"{field}: {why}" for field, why in log.why.items())
         around.say(f"{DIM}columns: {told}{OFF}")
     around.say(
-        f"Make a macro of some: olive-compass macro from-log {args.log} APP/NAME --from N --to M"
+        f"Make a macro of some: olive-compass macro from-log {args.log} APP/NAME --lines N..M"
     )
     return 0 if events else 1
 

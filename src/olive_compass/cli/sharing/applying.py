@@ -109,7 +109,7 @@ def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
                 "command": p.command or None,
                 "what": p.what,
                 "key": str(p.trigger) if p.trigger else None,
-                "why": [parts.obstacle_text(at, target.view, each) for each in p.why],
+                "reasons": [parts.obstacle_text(at, target.view, each) for each in p.why],
                 "displaced": [
                     {"command": loss.command, "left-with": [str(run) for run in loss.left]}
                     for loss in p.lost

@@ -323,7 +323,7 @@ def _print(args: Any, around: Surroundings, app: App, found: Target, plan: Plan)
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
         around.say(f"Not written: {each.subject}{where}: {each.why}.")
-    if args.lines:
+    if args.show_lines:
         old, new = found.text.text.splitlines(), plan.text.splitlines()
         for line in difflib.unified_diff(old, new, "there", "to be", lineterm="", n=1):
             around.say(line)

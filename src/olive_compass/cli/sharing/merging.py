@@ -64,7 +64,7 @@ def driver(args: Any, around: Surroundings) -> int:
         around.warn(f"olive-compass: {line}")
     if merged.clashes:
         around.warn(
-            "olive-compass: settle it: olive-compass merge --unsettled --prefer ours|theirs|house"
+            "olive-compass: settle it: olive-compass merge --unsettled --if-taken keep|replace|house"
         )
     return 1 if merged.clashes else 0
 
@@ -101,7 +101,9 @@ def unsettled(args: Any, around: Surroundings) -> int:
         for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
             around.say(f"{YELLOW}{line}{OFF}")
     if left:
-        around.say(f"{counted(left, 'decision')} not settled; say --prefer ours, theirs or house.")
+        around.say(
+            f"{counted(left, 'decision')} not settled; say --if-taken keep, replace or house."
+        )
         return 1
     if not args.dry_run:
         around.report("All is settled. To end the merge: git commit")
@@ -122,7 +124,7 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
             around.say(f"{YELLOW}{line}{OFF}")
     if clashes:
         around.say(f"{RED}{counted(clashes, 'decision')} not settled{OFF}; nothing was changed.")
-        around.say("Say --prefer ours, theirs or house.")
+        around.say("Say --if-taken keep, replace or house.")
         return 1
     refuse_broken_guards(at, changes, args.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
@@ -178,7 +180,7 @@ def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
 def _settler(args: Any, around: Surroundings) -> Settle:
     """Who settles what both changed: the option, or a person at a terminal."""
     by_option = _by_preference(args)
-    if args.prefer or not around.interactive:
+    if args.if_taken or not around.interactive:
         return by_option
 
     def asked(path: str, clash: Clash) -> str:
@@ -190,11 +192,11 @@ def _settler(args: Any, around: Surroundings) -> Settle:
 
 
 def _by_preference(args: Any) -> Settle:
-    """By ``--prefer``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
+    """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
     def by_option(path: str, clash: Clash) -> str:
-        if args.prefer != HOUSE:
-            return args.prefer or ""
+        if args.if_taken != HOUSE:
+            return {"keep": "ours", "replace": "theirs"}.get(args.if_taken or "", "")
         folder = path.split("/", 1)[0]
         if folder == "schemes":
             name = path.rsplit("/", 1)[-1]

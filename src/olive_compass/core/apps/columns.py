@@ -87,7 +87,9 @@ def guess_columns(
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
     _guess_by_cells(body, width, fields, why)
     if "title" not in fields and "menu" not in fields:
-        raise LookupError("no column looks like the titles of commands; name it with --title")
+        raise LookupError(
+            "no column looks like the titles of commands; name it with --column title=HEADING"
+        )
     return Columns(fields, why)
 
 

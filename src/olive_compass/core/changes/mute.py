@@ -88,7 +88,7 @@ def mute(view: View, request: Mute) -> Change:
         never = ways.never.id if request.by == NEVER and ways.never else ""
         away = ways.away if request.by == AWAY else None
         if not never and away is None:
-            return Change(refusals=(Refusal(CANNOT, ways, f"--by {NEVER}"),))
+            return Change(refusals=(Refusal(CANNOT, ways, f"--way {NEVER}"),))
     freed = take_from_others(scheme, view.keymap, "", trigger, modes)
     edits = (Edit(scheme, make_mute(freed, trigger, modes, request.why, never, away)),)
     losses = lost(view, edits, (trigger,))

@@ -40,7 +40,7 @@ def find(view: View) -> Iterator[Finding]:
         tuple(dict.fromkeys(places))[:5],
         commands,
         tuple(key for key, _, _ in pairs),
-        look=line("show", view.app.name, "--visitor"),
+        look=line("visitor", view.app.name),
     )
 
 

@@ -9,7 +9,7 @@ from olive_compass.core.plain import lines_of
 MISSING: Any = None
 
 #: Which side settles what both changed.
-PREFER = ("ours", "theirs", "house")
+ANSWERS = ("keep", "replace", "house")
 
 
 class Clash(NamedTuple):

@@ -1,4 +1,4 @@
-"""``show``: what a colleague who knows other keys meets here."""
+"""``visitor``: what a colleague who knows other keys meets here."""
 
 import argparse
 from typing import Any
@@ -13,13 +13,12 @@ from olive_compass.core.schemes.layers import FACTORY
 GROUP = "look"
 ORDER = 40
 SUMMARY = "Show what one who knows only the factory keys, or a scheme, would press wrongly"
-EXAMPLES = """olive-compass show quillmap --visitor
-olive-compass show quillmap --visitor --knows house"""
+EXAMPLES = """olive-compass visitor quillmap
+olive-compass visitor quillmap --knows house"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--visitor", action="store_true", help="for a visitor (the default)")
     parser.add_argument(
         "--knows",
         metavar="SCHEME",
