@@ -56,7 +56,7 @@ def unavailable(app: App, command: Command | None, mode: str) -> str:
     if command.marks.needs and not app.rules.licences.get(command.marks.needs, False):
         return f"{command.title} needs “{command.marks.needs}”, which this seat does not have"
     if command.modes and mode not in app.modes.inside(command.modes):
-        return f"{command.title} is not to be had in {mode}, only in {joined(command.modes)}"
+        return f"{command.title} cannot be used in {mode}, only in {joined(command.modes)}"
     return ""
 
 

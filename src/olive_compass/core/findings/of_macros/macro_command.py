@@ -1,4 +1,4 @@
-"""A step of a macro whose command is unknown, withdrawn or not to be had on this seat."""
+"""A step of a macro whose command is unknown, withdrawn or missing on this seat."""
 
 from collections.abc import Iterator
 
@@ -6,7 +6,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-command"
 SEVERITY = "error"
-SAYS = "A macro uses a command that is unknown, withdrawn or not to be had on this seat."
+SAYS = "A macro uses a command that is unknown, withdrawn or missing on this seat."
 ADVICE = "Take the step out (macro drop) and put another in its place (macro insert)."
 
 
