@@ -80,7 +80,7 @@ def test_on_each_document_and_which_came_out_otherwise(ask: Ask, light: str, des
     before = contents(desk)
     answer = ask("macro", "play", light, "--on-each", "documents/quillmap", *ANSWERS)
     assert (answer.status, contents(desk)) == (1, before)
-    assert re.search(r"hartmoor.json .* stopped at step 1: Light with sectors is not", answer.out)
+    assert re.search(r"hartmoor.json .* stopped at step 1: Light with sectors cannot", answer.out)
     assert answer.out.count("as the others") == 2
     as_json = ask(
         "macro", "play", light, "--on-each", "documents/quillmap", *ANSWERS, "--json"
