@@ -166,7 +166,7 @@ def test_the_scheme_at_a_glance(ask: Ask) -> None:
         ("Spot height", ["Q"], "beside the hand")
     ]
     assert ask("scheme", "new", "quillmap/night", "--based-on", "mine").status == 0
-    counts = {s["name"]: s["counts"] for s in ask("scheme", "list", "--json").json["schemes"]}
+    counts = {s["name"]: s["in-the-stack"] for s in ask("scheme", "list", "--json").json["schemes"]}
     assert counts == {"house": True, "mine": True, "night": False}
     assert "night over house over factory" in ask("scheme", "use", "quillmap/night").out
     assert "Make a scheme on top" in ask("scheme", "show", "quillmap/factory").err
