@@ -6,8 +6,8 @@ import pytest
 
 from tests.conftest import Ask
 
-PEDAL = ("desk", "device", "new", "pedal", "--controls", "left,middle,right", "--worked-by", "foot")
-PAD = ("desk", "device", "new", "pad", "--grid", "2x3", "--dials", "D1", "--worked-by", "left")
+PEDAL = ("desk", "device", "new", "pedal", "--controls", "left,middle,right", "--hand", "foot")
+PAD = ("desk", "device", "new", "pad", "--grid", "2x3", "--dials", "D1", "--hand", "left")
 
 
 @pytest.fixture

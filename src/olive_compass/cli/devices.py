@@ -47,7 +47,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--dials", default="", metavar="NAMES", help="those that are turned")
     parser.add_argument("--faders", default="", metavar="NAMES", help="those that are pushed")
-    parser.add_argument("--worked-by", choices=WORKED_BY, help="what works it (either)")
+    parser.add_argument("--hand", choices=WORKED_BY, help="what works it (either)")
     parser.add_argument(
         "--reach",
         type=float,
@@ -113,8 +113,7 @@ def _new(args: Any, around: Surroundings, at: Desk) -> int:
         _rows(args),
         frozenset(_names(args.dials)),
         frozenset(_names(args.faders)),
-        args.worked_by
-        or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
+        args.hand or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
         args.reach,
     )
     path = device_path(args.name)
@@ -183,7 +182,7 @@ def _list(args: Any, around: Surroundings, at: Desk) -> int:
     elif not at.devices:
         around.say(
             "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
-            "device new pedal --controls left,middle,right --worked-by foot"
+            "device new pedal --controls left,middle,right --hand foot"
         )
     else:
         rows = [

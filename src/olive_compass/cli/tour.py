@@ -112,7 +112,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
             "pedal",
             "--controls",
             "left,middle,right",
-            "--worked-by",
+            "--hand",
             "foot",
         ),
     ),

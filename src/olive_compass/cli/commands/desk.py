@@ -28,8 +28,8 @@ olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
 olive-compass desk keyboard --add iso-laptop/german
 olive-compass desk seat --name Klara --licence foldpress:varnish=yes
-olive-compass desk device new footswitch --controls left,right --worked-by foot
-olive-compass desk device new pad --grid 3x4 --dials D1,D2 --worked-by left
+olive-compass desk device new footswitch --controls left,right --hand foot
+olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
 olive-compass desk device list
 olive-compass desk project harbour-charts
 olive-compass desk system off Ctrl+Escape
