@@ -6,8 +6,9 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import purpose_ids
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -55,6 +56,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
             command_argument(verb, "command", metavar="COMMAND")
             verb.add_argument("--beside", action="store_true", help="beside the one that serves it")
         dry_run_option(verb)
+        json_option(verb)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -199,7 +201,7 @@ def _link(args: Any, around: Surroundings) -> int:
     old = purposes.by_command.get((app.name, command.id))
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
     if had and not args.beside and had != commands:
-        lines.append(f"{', '.join(had)} no longer serves it; to keep both: --also")
+        lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
     return _save(args, around, at, purposes, after, what, lines)
 
 
@@ -222,15 +224,5 @@ def _save(
     what: str,
     lines: list[str] | None = None,
 ) -> int:
-    if before.all == after.all:
-        around.report(f"{what}: it is so already; nothing was changed.")
-        return 0
-    if args.dry_run:
-        around.say("\n".join([f"Would be: {what}.", *(lines or [])]) + "\nNothing was written.")
-        return 0
-    save(at, around, [change_of(at, after)], what)
-    around.report(f"{what} ({purposes_file.PURPOSES_FILE}).")
-    for line in lines or []:
-        around.report(line)
-    around.report("To take it back: olive-compass undo")
-    return 0
+    files = [] if before.all == after.all else [change_of(at, after)]
+    return keep(args, around, at, files, what, tuple(lines or ()))
