@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import line
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
-from olive_compass.core.findings.same_press import advice, known_choices
+from olive_compass.core.findings.same_press import advice, alike, contenders, known_choices
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
@@ -29,8 +29,8 @@ def find(view: View) -> Iterator[Finding]:
         for claim in bucket:
             by_place.setdefault((claim.rank, claim.mode), []).append(claim)
         for (_, mode), claims in by_place.items():
-            wants = tuple({claim.does: claim for claim in claims}.values())
-            if len(wants) < 2 or len({claim.trigger for claim in wants}) < 2 or wants in seen:
+            wants = contenders(claims)
+            if len(wants) < 2 or alike(wants) or wants in seen:
                 continue
             seen.add(wants)
             names = joined((_named(view, claim) for claim in wants), MOST_NAMED)

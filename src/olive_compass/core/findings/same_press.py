@@ -6,6 +6,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import accepting, clearing, line
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
@@ -28,15 +29,35 @@ def find(view: View) -> Iterator[Finding]:
             by_place.setdefault((claim.rank, claim.mode), []).append(claim)
         together: dict[tuple[Claim, ...], list[str]] = {}
         for (_, mode), claims in by_place.items():
-            wants = tuple({claim.does: claim._replace(mode="") for claim in claims}.values())
+            wants = tuple(claim._replace(mode="") for claim in contenders(claims))
+            if len(wants) < 2 or not alike(wants):
+                continue
             if _is_choice(view, wants) and not _offered(view, press, wants, mode):
                 continue
-            if len(wants) > 1 and len({claim.trigger for claim in wants}) == 1:
-                together.setdefault(wants, []).append(mode)
+            together.setdefault(wants, []).append(mode)
         for wants, modes in together.items():
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
             yield _finding(view, wants, modes)
+
+
+def contenders(claims: list[Claim]) -> tuple[Claim, ...]:
+    """One claim of each command, or mute, that wants a press at one place.
+
+    A command may have the press in several spellings. Where all have one spelling in common it is
+    the one that each is shown with, so that the order of a command's keys decides nothing.
+    """
+    spellings: dict[object, dict[Run, Claim]] = {}
+    for claim in claims:
+        spellings.setdefault(claim.does, {})[claim.trigger] = claim
+    first, *others = spellings.values()
+    common = next((run for run in first if all(run in other for other in others)), None)
+    return tuple(each[common or next(reversed(each))] for each in spellings.values())
+
+
+def alike(claims: tuple[Claim, ...]) -> bool:
+    """Whether all are written in the same way."""
+    return len({claim.trigger for claim in claims}) == 1
 
 
 def known_choices(view: View) -> dict[object, set[str]]:
