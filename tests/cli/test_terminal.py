@@ -47,6 +47,87 @@ def at_terminal(desk: Path, answers: list[str], *words: str, **environment: str)
     return os.waitstatus_to_exitcode(status), shown.replace("\r\n", "\n")
 
 
+def pressing(desk: Path, keys: list[tuple[str, bytes]], *words: str) -> tuple[int, str]:
+    """Runs the program in a pseudo-terminal; sends each key once the text before it has appeared."""
+    import select
+
+    process, handle = pty.fork()
+    if process == 0:
+        os.chdir(desk)
+        os.environ.update({"TERM": "xterm", "USER": "tester", "COLUMNS": "100"})
+        os.execv(sys.executable, [sys.executable, "-m", "olive_compass", *words])
+    shown, seen, left = "", 0, list(keys)
+    deadline = time.monotonic() + 30
+    while time.monotonic() < deadline:
+        ready, _, _ = select.select([handle], [], [], 0.05)
+        if ready:
+            try:
+                data = os.read(handle, 65536)
+            except OSError:
+                break
+            if not data:
+                break
+            shown += data.decode()
+        if left and (at := shown.find(left[0][0], seen)) >= 0:
+            seen = at + len(left[0][0])
+            os.write(handle, left.pop(0)[1])
+    else:
+        os.kill(process, 9)
+    _, status = os.waitpid(process, 0)
+    os.close(handle)
+    plain = re.sub(r"\x1b\[[0-9;?]*[A-Za-z]", "", shown)
+    return os.waitstatus_to_exitcode(status), plain.replace("\r", "")
+
+
+#: What is shown when a press is waited for.
+WAITS = "  ..."
+
+
+def test_a_key_is_pressed_and_nothing_written_unasked(desk: Path) -> None:
+    words = ("assign", "quillmap", "Smooth contour", "?", "--why", "near")
+    before = (desk / MINE).read_bytes()
+    status, shown = pressing(desk, [(WAITS, b"\x1b[24~"), ("Write it?", b"n\n")], *words)
+    assert (status, (desk / MINE).read_bytes()) == (2, before), shown
+    assert "Read as F12." in shown
+    assert "Would be done: Quillmap: Smooth contour got F12 in draw." in shown
+    status, shown = pressing(desk, [(WAITS, b"\x1b[24~"), ("Write it?", b"y\n")], *words)
+    assert status == 0, shown
+    assert '"contour.smooth" = { keys = ["F12"]' in (desk / MINE).read_text()
+    # The history has what was pressed, so that it can be typed again.
+    history = "".join(each.read_text() for each in (desk / ".history").glob("*.json*"))
+    assert "assign quillmap 'Smooth contour' F12 --why near" in history
+
+
+def test_what_a_terminal_cannot_tell_apart_is_asked(desk: Path) -> None:
+    words = ("mute", "quillmap", "?", "--why", "one key off", "--json")
+    keys = [(WAITS, b"\x06"), ("Which is it?", b"2\n"), ("Write it?", b"y\n")]
+    status, shown = pressing(desk, keys, *words)
+    assert (status, "A terminal sends the same for Ctrl+F and Ctrl+Shift+F." in shown) == (0, True)
+    assert '"Ctrl+Shift+F" = "one key off"' in (desk / MINE).read_text()
+
+
+def test_a_place_is_asked_back_by_its_keycap(desk: Path) -> None:
+    keys = [(WAITS, b"\x1bz"), ("Which keycap", b"nosuch\n"), ("Which keycap", b"y\n")]
+    status, shown = pressing(desk, keys, "key", "@?")
+    assert status == 0, shown
+    assert "No keys of your keyboard bear “nosuch”." in shown
+    assert "\nAlt+@KeyY\n" in shown
+
+
+def test_runs_are_pressed_and_escape_twice_leaves(desk: Path) -> None:
+    status, shown = pressing(desk, [(WAITS, b"gd")], "press", "quillmap", "?")
+    assert (status, "G D starts Grid" in shown) == (0, True), shown
+    status, shown = pressing(desk, [(WAITS, b"\x1b\x1b")], "press", "quillmap", "?")
+    assert (status, "No key was chosen; nothing was changed." in shown) == (2, True)
+
+
+def test_press_after_press_is_answered(desk: Path) -> None:
+    keys = [(WAITS, b"\x13"), ("Save sheet", b""), (WAITS, b"\x1b[15~"), ("F5", b"")]
+    keys += [(WAITS, b"\x1b\x1b")]
+    status, shown = pressing(desk, keys, "press", "quillmap", "--live")
+    assert (status, "Ctrl+S starts Save sheet" in shown) == (0, True), shown
+
+
 ASSIGN = ("assign", "quillmap", "Parallel line", "Ctrl+D")
 
 

@@ -15,9 +15,9 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.standin.live import stroke_of
 from olive_compass.standin.script import ORDERS, Leave, do_line
 from olive_compass.standin.session import Session
+from olive_compass.standin.terminal_keys import stroke_of
 
 PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
 COMMANDS = (

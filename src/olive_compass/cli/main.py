@@ -145,6 +145,10 @@ def _run(argv: list[str], around: Surroundings) -> int:
         args.explain = True
     if args.color in ("always", "never"):
         around.colour = args.color == "always"
+    if "?" in rest or "@?" in rest:
+        from olive_compass.cli.pressing import named as pressed
+
+        rest = pressed(parser, args, rest, around)
     around.command_line = " ".join(map(_as_typed, [name, *rest]))
     return _read_errors(module, args, around)
 

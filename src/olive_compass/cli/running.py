@@ -9,7 +9,7 @@ from typing import Any, NamedTuple
 
 from olive_compass.cli import effects_json, pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import agree, save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -163,7 +163,12 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
     files = work.files(change) if work.files else written_files(at, change)
     files = [each for each in files if each.before != each.after]
     number = None
+    lines = [] if options.json and not around.pressed else work.report(change)
+    if options.explain and not options.json:
+        lines = [*lines, *saying.explained(at, work.view, change)]
+    would = f"{BOLD}Would be done:{OFF} " + "\n".join([f"{what}.", *lines])
     if files and not options.dry_run:
+        agree(around, [would])
         number = save(at, around, files, what, work.why)
     if options.json:
         around.json(_as_json(options, at, work, change, files, number))
@@ -171,15 +176,11 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
     if not files:
         around.report(f"{what}: it is so already; nothing was changed.")
         return 0
-    lines = work.report(change)
-    if options.explain:
-        lines = [*lines, *saying.explained(at, work.view, change)]
     if options.dry_run:
-        around.say(f"{BOLD}Would be done:{OFF} " + "\n".join([f"{what}.", *lines]))
-        around.say("Nothing was written.")
+        around.say(f"{would}\nNothing was written.")
         return 0
     around.report(f"{what} ({_places(at, change, files)}).")
-    for line in lines:
+    for line in () if around.pressed else lines:
         around.report(line)
     around.report(f"To take it back: olive-compass undo{_on_desk(options)}")
     return 0

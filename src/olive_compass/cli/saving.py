@@ -51,6 +51,17 @@ def confirm(args: Any, around: Surroundings, what: str, question: str, kept: str
         raise Refused(kept)
 
 
+def agree(around: Surroundings, lines: list[str]) -> None:
+    """Asks before a key that was pressed, not written, is saved. Raises ``Refused`` on a no."""
+    if not around.pressed or around.agreed:
+        return
+    for line in lines:
+        (around.warn if around.as_json else around.say)(line)
+    if around.ask("Write it? [y/N]").lower() not in ("y", "yes"):
+        raise Refused("It stays as it is; nothing was changed.")
+    around.agreed = True
+
+
 def save(
     at: Desk,
     around: Surroundings,
@@ -60,6 +71,7 @@ def save(
     undoes: int = 0,
 ) -> int:
     """Saves ``changes`` as one entry of the history and returns its number."""
+    agree(around, [f"Would be done: {what}."])
     when = around.now().isoformat(timespec="seconds")
     number = at.history.save(
         changes,

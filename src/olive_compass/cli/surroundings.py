@@ -57,6 +57,9 @@ class Surroundings:
         self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.
         self.chosen: dict[tuple[str, str], str] = {}
+        #: Whether a key was pressed instead of written: it is shown before anything is saved, and
+        #: whether the person agreed.
+        self.pressed = self.agreed = False
         #: How a trigger is shown: in our own way unless --keys-as says otherwise.
         self.key: Callable[[Any], str] = str
         #: The command line as it could be typed again, for the history.

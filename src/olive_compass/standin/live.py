@@ -6,37 +6,11 @@ told apart): those are typed in the field, which a key opens that nothing has.
 
 from typing import Any
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
-from olive_compass.core.keys.triggers import Stroke
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line
 from olive_compass.standin.session import Session
-
-#: Names of keys as the terminal library has them, and as we have them.
-_NAMES = {
-    "up": "Up",
-    "down": "Down",
-    "left": "Left",
-    "right": "Right",
-    "home": "Home",
-    "end": "End",
-    "insert": "Insert",
-    "delete": "Delete",
-    "pageup": "PageUp",
-    "pagedown": "PageDown",
-    "escape": "Escape",
-    "tab": "Tab",
-    "enter": "Enter",
-    "backspace": "Backspace",
-    " ": "Space",
-}
-_SAME = {
-    "c-i": "Tab",
-    "c-m": "Enter",
-    "c-h": "Backspace",
-    "s-tab": "Shift+Tab",
-    "c-@": "Ctrl+Space",
-}
+from olive_compass.standin.terminal_keys import stroke_of
 
 _STYLE = {
     FIRED: "bold",
@@ -45,35 +19,6 @@ _STYLE = {
     TROUBLE: "fg:ansired",
     REMARK: "",
 }
-
-
-def stroke_of(name: str, held: bool = False) -> Stroke | None:
-    """The stroke that a terminal's key is, None where it is none; ``held``: Escape came before.
-
-    >>> str(stroke_of("c-s")), str(stroke_of("A")), str(stroke_of("s-f6")), str(stroke_of("m", True))
-    ('Ctrl+S', 'Shift+A', 'Shift+F6', 'Alt+M')
-    """
-    text = _SAME.get(name) or _spelt(name)
-    if not text:
-        return None
-    try:
-        run = read_trigger(f"Alt+{text}" if held and "Alt" not in text else text)
-    except TriggerError:
-        return None
-    return run.strokes[0] if len(run.strokes) == 1 else None
-
-
-def _spelt(name: str) -> str:
-    if len(name) == 1:
-        if name == " ":
-            return "Space"
-        return f"Shift+{name}" if name.isalpha() and name.isupper() else name
-    modifiers = []
-    while name[:2] in ("c-", "s-"):
-        modifiers.append({"c-": "Ctrl", "s-": "Shift"}[name[:2]])
-        name = name[2:]
-    key = _NAMES.get(name) or (name.upper() if len(name) == 1 or name[:1] == "f" else "")
-    return "+".join([*modifiers, key]) if key else ""
 
 
 #: The keys that may open the field, the last that nothing has.

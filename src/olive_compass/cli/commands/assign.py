@@ -176,11 +176,21 @@ class _Asking:
                 self.wish = self.wish._replace(key=str(best[whole(answer) - 1].trigger))
                 return ""
             if answer in ("c", "choose"):
-                self.wish = self.wish._replace(key=around.ask("Which key?") or self.wish.key)
+                self.wish = self.wish._replace(key=self._another(view))
                 return ""
             if answer in ("", "q", "quit", "stop"):
                 raise Refused(f"{request.trigger} stays as it is; nothing was changed.")
             around.say(f"Type one of {letters}.")
+
+    def _another(self, view: AppView) -> str:
+        """The key that is chosen instead; ``?`` lets it be pressed."""
+        answer = self.around.ask("Which key, or ? to press it?")
+        if answer in ("?", "@?"):
+            from olive_compass.cli import pressing
+
+            answer = str(pressing.ask(view.keyboard, view.app, self.around, answer))
+            self.around.pressed = True
+        return answer or self.wish.key
 
 
 def _what(view: AppView, request: Assign) -> str:

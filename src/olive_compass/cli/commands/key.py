@@ -29,8 +29,10 @@ olive-compass key C --held"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("trigger", metavar="EXPR", help="a stroke, a run or a swipe")
-    parser.add_argument("--read-as", choices=NOTATIONS, help="the notation that EXPR is written in")
+    parser.add_argument(
+        "trigger", metavar="KEY", help="a stroke, a run or a swipe; ? to press it, @? by its place"
+    )
+    parser.add_argument("--read-as", choices=NOTATIONS, help="the notation that KEY is written in")
     parser.add_argument(
         "--layouts",
         metavar="NAMES",

@@ -8,13 +8,14 @@ from olive_compass.cli.parsing import app_argument, json_option, keys_as_option,
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
 
 GROUP = "look"
 ORDER = 20
@@ -25,7 +26,17 @@ olive-compass press quillmap "S M\""""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("keys", metavar="KEYS", help="a stroke or a run, in any spelling")
+    parser.add_argument(
+        "keys",
+        metavar="KEYS",
+        nargs="?",
+        help="a stroke or a run, in any spelling; ? to press it, @? by the place of its key",
+    )
+    parser.add_argument(
+        "--live",
+        action="store_true",
+        help="at a terminal: answer press after press, until Escape twice",
+    )
     parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
     only_option(parser)
     keys_as_option(parser)
@@ -36,21 +47,79 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
     stack = pick.only(at.stack(at.app_name(args.app)), args.only)
-    trigger = pick.trigger(stack.app, args.keys)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
+    if args.live:
+        return _live(args, around, at, keymap, modes)
+    if not args.keys:
+        raise Refused(
+            "It is not said which key: KEYS is missing.",
+            hint=f"For example: olive-compass press {stack.app.name} Ctrl+M",
+        )
+    trigger = pick.trigger(stack.app, args.keys)
+    together = _decided(keymap, trigger, modes)
+    if args.json:
+        around.json(_answer_json(at, keymap, trigger, together))
+    else:
+        _answer(at, keymap, trigger, together, around, args.mode)
+    return 0 if any(outcome.what != NOTHING for outcome in together) else 1
+
+
+def _live(args: Any, around: Surroundings, at: Desk, keymap: Keymap, modes: tuple[str, ...]) -> int:
+    """Answers press after press; where a longer run begins with one, the next stroke is waited for."""
+    from olive_compass.cli import pressing
+
+    if args.keys or args.json:
+        raise Refused(
+            f"--live reads presses; {'KEYS' if args.keys else '--json'} has no place there."
+        )
+    if not around.interactive:
+        raise Refused(
+            "--live reads presses at a terminal, and this is none.",
+            hint=f"Name the key: olive-compass press {keymap.app.name} Ctrl+M",
+        )
+
+    def goes_on(strokes: tuple[Stroke, ...]) -> float:
+        waits = any(keymap.decide(Run(strokes), mode).longer for mode in modes)
+        return pressing.wait_of(keymap.app) if waits else 0.0
+
+    around.say("Press a key; each is answered. Escape twice ends.")
+    while strokes := pressing.read(around, goes_on):
+        trigger = Run(strokes)
+        around.say()
+        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), around, args.mode)
+        for each in strokes:
+            pressing.one_to_it(around, each)
+    return 0
+
+
+def _decided(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> dict[Outcome, list[str]]:
+    """What the press does, with the modes in which it does that."""
     together: dict[Outcome, list[str]] = {}
     for mode in modes:
         together.setdefault(keymap.decide(trigger, mode), []).append(mode)
-    if args.json:
-        outcomes = [_as_json(at, keymap, *each) for each in together.items()]
-        around.json({"app": stack.app.name, "key": str(trigger), "outcomes": outcomes})
-    else:
-        if len(trigger.strokes) > 1 and args.mode:
-            _stroke_by_stroke(keymap, trigger, modes[0], around)
-        for outcome, where in together.items():
-            _print(at, keymap, trigger, where, outcome, around, brief=len(together) > 1)
-    return 0 if any(outcome.what != NOTHING for outcome in together) else 1
+    return together
+
+
+def _answer_json(
+    at: Desk, keymap: Keymap, trigger: Run, together: dict[Outcome, list[str]]
+) -> dict[str, Any]:
+    outcomes = [_as_json(at, keymap, *each) for each in together.items()]
+    return {"app": keymap.app.name, "key": str(trigger), "outcomes": outcomes}
+
+
+def _answer(
+    at: Desk,
+    keymap: Keymap,
+    trigger: Run,
+    together: dict[Outcome, list[str]],
+    around: Surroundings,
+    mode: str | None,
+) -> None:
+    if len(trigger.strokes) > 1 and mode:
+        _stroke_by_stroke(keymap, trigger, mode, around)
+    for outcome, where in together.items():
+        _print(at, keymap, trigger, where, outcome, around, brief=len(together) > 1)
 
 
 def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> dict[str, Any]:

@@ -27,6 +27,9 @@ def line(*words: str) -> str:
 
 def quoted(word: str) -> str:
     """A word as a shell reads it back."""
+    if word == "?":
+        # On the command line the sign itself reads a press.
+        return "question"
     if word and _PLAIN.issuperset(word):
         return word
     return "'" + word.replace("'", "'\\''") + "'"

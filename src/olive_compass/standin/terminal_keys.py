@@ -1,0 +1,101 @@
+"""What a terminal passes on of a press, the stroke it is taken for, and those it cannot be told from.
+
+A terminal sends characters, not keys: Tab and Ctrl+I are one to it, so are the two sets of digits,
+and it passes on neither Meta nor a modifier alone. What it sends for Ctrl with a key is the control
+character of ECMA-48 that ASCII has in that key's column.
+"""
+
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.triggers import Stroke
+
+#: Names of keys as the terminal library has them, and as we have them.
+_NAMES = {
+    "up": "Up",
+    "down": "Down",
+    "left": "Left",
+    "right": "Right",
+    "home": "Home",
+    "end": "End",
+    "insert": "Insert",
+    "delete": "Delete",
+    "pageup": "PageUp",
+    "pagedown": "PageDown",
+    "escape": "Escape",
+    "tab": "Tab",
+    "enter": "Enter",
+    "backspace": "Backspace",
+    " ": "Space",
+}
+_SAME = {
+    "c-i": "Tab",
+    "c-m": "Enter",
+    "c-h": "Backspace",
+    "s-tab": "Shift+Tab",
+    "c-@": "Ctrl+Space",
+}
+
+#: Strokes that reach a program as one and the same character, the likeliest first.
+_ONE_TO_IT = (
+    ("Tab", "Ctrl+I"),
+    ("Enter", "Ctrl+M", "Shift+Enter", "NumEnter"),
+    ("Ctrl+J", "Ctrl+Enter"),
+    ("Backspace", "Ctrl+H", "Shift+Backspace"),
+    ("Space", "Shift+Space"),
+    ("Ctrl+Space", "Ctrl+2"),
+    ("Escape", "Ctrl+["),
+    ("Ctrl+\\", "Ctrl+4"),
+    ("Ctrl+]", "Ctrl+5"),
+    ("Ctrl+^", "Ctrl+6"),
+    ("Ctrl+_", "Ctrl+/", "Ctrl+7"),
+)
+#: The characters that both the pad and the rest of the board type.
+_ON_THE_PAD = "0123456789+-*/."
+
+
+def stroke_of(name: str, held: bool = False) -> Stroke | None:
+    """The stroke that a terminal's key is, None where it is none; ``held``: Escape came before.
+
+    >>> str(stroke_of("c-s")), str(stroke_of("A")), str(stroke_of("s-f6")), str(stroke_of("m", True))
+    ('Ctrl+S', 'Shift+A', 'Shift+F6', 'Alt+M')
+    """
+    text = _SAME.get(name) or _spelt(name)
+    if not text:
+        return None
+    try:
+        run = read_trigger(f"Alt+{text}" if held and "Alt" not in text else text)
+    except TriggerError:
+        return None
+    return run.strokes[0] if len(run.strokes) == 1 else None
+
+
+def _spelt(name: str) -> str:
+    if len(name) == 1:
+        if name == " ":
+            return "Space"
+        return f"Shift+{name}" if name.isalpha() and name.isupper() else name
+    modifiers = []
+    while name[:2] in ("c-", "s-"):
+        modifiers.append({"c-": "Ctrl", "s-": "Shift"}[name[:2]])
+        name = name[2:]
+    key = _NAMES.get(name) or (name.upper() if len(name) == 1 or name[:1] == "f" else "")
+    return "+".join([*modifiers, key]) if key else ""
+
+
+def cannot_tell(stroke: Stroke) -> tuple[Stroke, ...]:
+    """The strokes that a terminal sends the same for, without ``stroke`` itself.
+
+    >>> [str(each) for each in cannot_tell(Stroke(("Ctrl",), "D"))]
+    ['Ctrl+Shift+D']
+    >>> [str(each) for each in cannot_tell(Stroke((), "F8"))]
+    []
+    """
+    held = "Alt" in stroke.modifiers
+    plain = stroke._replace(modifiers=tuple(m for m in stroke.modifiers if m != "Alt"))
+    text = str(plain)
+    same = next((each for each in _ONE_TO_IT if text in each), ())
+    if not same and plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha():
+        same = (text, f"Ctrl+Shift+{plain.key}")
+    if not same and len(text) == 1 and text in _ON_THE_PAD:
+        same = (text, f"Num{text}")
+    others = (f"Alt+{each}" if held else each for each in same if each != text)
+    return tuple(read_trigger(each).strokes[0] for each in others)
