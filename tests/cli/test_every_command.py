@@ -1,11 +1,15 @@
 """What every command that writes keeps to: undone byte for byte, dry where asked, quiet where told."""
 
+import argparse
 import json
 import shutil
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
+from olive_compass.cli.parsing import command_parser
+from olive_compass.cli.registry import command_module, command_names
 from tests.cli.conventions import breaches
 from tests.cli.test_examples import takes
 from tests.conftest import Ask, ask_in, completions, contents
@@ -102,7 +106,38 @@ def ready(ask: Ask) -> Ask:
     return ask
 
 
-@pytest.mark.parametrize("words", [w for w in WRITING if takes(w, "--json")], ids=" ".join)
+#: What writes as well, beside files of the desk or in steps of the history.
+ALSO = [
+    ("undo",),
+    ("app", "add", "Slatewriter", "--from", "listings/quillmap-5.csv"),
+    ("scheme", "new", "tagwright/evenings"),
+    ("scheme", "use", "quillmap/house"),
+    ("desk", "project", "harbour"),
+    ("pack", "more.zip"),
+    ("merge", *(f"elsewhere/merge/{side}.toml" for side in ("before", "ours", "theirs"))),
+]
+
+#: What opens a conversation, makes a desk, or prints a form of its own.
+NO_JSON = ("completion", "demo", "desk new", "help", "macro export", "macro record", "try")
+
+
+def test_every_command_has_json() -> None:
+    def leaves(parser: argparse.ArgumentParser, name: str) -> Iterator[tuple[str, set[str]]]:
+        verbs = [a for a in parser._actions if isinstance(a, argparse._SubParsersAction)]
+        for verb, inner in verbs[0].choices.items() if verbs else ():
+            yield from leaves(inner, f"{name} {verb}")
+        if not verbs:
+            yield name, {option for a in parser._actions for option in a.option_strings}
+
+    every = [
+        leaf
+        for name in command_names()
+        for leaf in leaves(command_parser(name, command_module(name)), name)
+    ]
+    assert sorted(name for name, options in every if "--json" not in options) == sorted(NO_JSON)
+
+
+@pytest.mark.parametrize("words", [w for w in WRITING if takes(w, "--json")] + ALSO, ids=" ".join)
 def test_json_is_one_object_and_nothing_else(ask: Ask, desk: Path, words: tuple[str, ...]) -> None:
     for more in (["--json", "--dry-run"] if takes(words, "--dry-run") else ["--json"], ["--json"]):
         answer = ask(*words, *more)

@@ -57,7 +57,7 @@ def test_the_version_of_an_application_is_kept_and_changed(empty: Path) -> None:
     words = ("app", "add", "App", "--from", "keys.csv", "--column", "title=1", "--column", "keys=3")
     ask_in(empty, *words, "--version", "1.0", "--duplicates", "first-wins")
     assert ask_in(empty, "app", "list", "--json").json["apps"][0]["version"] == "1.0"
-    assert "is as it was; nothing was written" in ask_in(empty, *words).out
+    assert "it is so already; nothing was changed" in ask_in(empty, *words).out
     assert ask_in(empty, *words, "--version", "1.1", "--yes").status == 0
     assert ask_in(empty, "app", "show", "app", "--json").json["version"] == "1.1"
     assert ask_in(empty, "app", "rules", "app", "--json").json["duplicates"] == "first-wins"

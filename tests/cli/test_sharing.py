@@ -291,9 +291,8 @@ def test_a_bundle_is_carried_looked_at_checked_and_undone(
     assert contents(laptop) == before
     assert ask_in(laptop, "unpack", bundle, "--if-taken", "replace", "--yes").status == 0
     assert "/german" in (laptop / "seat.toml").read_text()
-    ask_in(laptop, "scheme", "use", "quillmap/mine")
     assert "swallows-character" in ask_in(laptop, "check", "quillmap").out
-    assert ask_in(laptop, "undo", "2").status == 0
+    assert ask_in(laptop, "undo").status == 0
     assert contents(laptop) == before
     for words in (("--app", "quillmap"), ("--scheme", "quillmap/mine"), ("--keyset", "larkspur")):
         name = f"{words[0][2:]}.zip"

@@ -14,9 +14,10 @@ from olive_compass.cli.intake_report import (
     say_what_stays,
     say_what_was_read,
 )
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.listings import rows_of, spelt, wished
 from olive_compass.cli.progress import waiting
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
@@ -55,20 +56,19 @@ def _add(args: Any, around: Surroundings) -> int:
     checked_name(name, "an application", at.app_names())
     listing, words = _understood(args, around, at, name if exists else "")
     files = _files(at, name, title, listing, args, exists, words, around)
-    if not files:
-        around.report("The catalogue is as it was; nothing was written.")
-        return 0
-    if exists and not args.dry_run and not args.yes:
+    if files and exists and not args.dry_run and not args.yes:
         _ask(around, title)
-    if args.dry_run:
-        around.say("Nothing was written.")
-        return 0
     verb = "took in a new listing" if exists else "added"
-    save(at, around, files, f"{title}: {verb}, {len(listing.catalogue.commands)} commands")
-    around.report(f"Written: {', '.join(change.path for change in files)}.")
+    what = f"{title}: {verb}, {counted(len(listing.catalogue.commands), 'command')}"
+    lines: tuple[str, ...] = ()
     if not exists and not at.scheme_names(name):
-        around.report(f"Next, your own keys on top of these: olive-compass scheme new {name}/mine")
-    return 0
+        lines = (f"Next, your own keys on top of these: olive-compass scheme new {name}/mine",)
+    aside = [
+        {"line": each.line, "what": each.what, "text": each.text, "why": each.why}
+        for each in listing.set_aside
+    ]
+    fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
+    return keep(args, around, at, files, what, lines, **fields)
 
 
 def _understood(

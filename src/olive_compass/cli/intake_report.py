@@ -134,7 +134,7 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         rows.append(
             (change.what, command.title, _keys(change.before), _keys(change.after), command.id)
         )
-    print_table(around, ("change", "command", "keys before", "keys after", "id"), rows)
+    print_table(around, ("change", "title", "keys before", "keys after", "command"), rows)
     if len(changes) > MOST_SHOWN:
         around.say(f"and {len(changes) - MOST_SHOWN} more")
     gone = {change.before.id for change in changes if change.before and not change.after}

@@ -3,7 +3,8 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.saving import confirm, save
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.saving import confirm
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
@@ -32,13 +33,7 @@ def rename(args: Any, around: Surroundings) -> int:
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
     files += _stack(at, app.name, old, new)
     what = f"{app.title}: the scheme {old} is called {new} now"
-    if args.dry_run:
-        paths = ", ".join(each.path for each in files)
-        around.say(f"Would be done: {what} ({paths}).\nNothing was written.")
-        return 0
-    save(at, around, files, what)
-    around.report(f"{what} ({scheme_path(app.name, new)}). To take it back: olive-compass undo")
-    return 0
+    return keep(args, around, at, files, what, app=app.name, scheme=new)
 
 
 def drop(args: Any, around: Surroundings) -> int:
@@ -52,15 +47,11 @@ def drop(args: Any, around: Surroundings) -> int:
     counts = name in at.stack(app.name).names
     what = f"{app.title}: the scheme {name} was taken away"
     goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
-    if args.dry_run:
-        around.say(f"Would be done: {what} ({path}; {goes}).\nNothing was written.")
-        return 0
-    if scheme.decisions:
+    if scheme.decisions and not args.dry_run:
         around.report(f"{app.name}/{name} holds {goes}.")
         confirm(args, around, "Taking a scheme away", "Do it?", "It stays; nothing was changed.")
-    save(at, around, files, what)
-    around.report(f"{what} ({path}). To take it back: olive-compass undo")
-    return 0
+    held = (f"It held {goes}.",) if args.dry_run else ()
+    return keep(args, around, at, files, what, held, app=app.name, scheme=name)
 
 
 def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
@@ -18,6 +18,7 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
         "steps", type=int, nargs="?", default=1, metavar="N", help="how many changes"
     )
     dry_run_option(parser)
+    json_option(parser)
 
 
 class Stepping(NamedTuple):
@@ -38,12 +39,15 @@ class Stepping(NamedTuple):
 def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     status = done = 0
+    taken: list[dict[str, Any]] = []
     for _ in range(max(args.steps, 0)):
-        status = until_saved(lambda: _step(args, around, how), around)
+        status = until_saved(lambda: _step(args, around, how, taken), around)
         if status or args.dry_run:
             break
         done += 1
-    if done:
+    if args.json:
+        around.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
+    elif done:
         how_many = f" {done}" if done > 1 else ""
         around.report(
             f"{'To do it again' if how.back == 'redo' else 'To take it back'}: olive-compass {how.back}{how_many}"
@@ -51,7 +55,7 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     return status
 
 
-def _step(args: Any, around: Surroundings, how: Stepping) -> int:
+def _step(args: Any, around: Surroundings, how: Stepping, taken: list[dict[str, Any]]) -> int:
     at = pick.desk(args, around)
     if around.settled and not around.settled.holds:
         # Whoever asks for it means that change: an older one must not go in its place.
@@ -65,9 +69,12 @@ def _step(args: Any, around: Surroundings, how: Stepping) -> int:
     changes = at.history.undo_changes(record)
     files = ", ".join(change.path for change in changes)
     told = how.told(record)
+    paths = [change.path for change in changes]
     if args.dry_run:
-        around.say(f"Would {how.verb} {told} ({files}). Nothing was written.")
+        taken.append({"change": None, "what": told, "files": paths})
+        around.say(f"Would be done: {how.verb} {told} ({files}).\nNothing was written.")
         return 0
-    save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
+    number = save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
+    taken.append({"change": number, "what": told, "files": paths})
     around.report(f"{how.deed.capitalize()} {told} ({files}).")
     return 0

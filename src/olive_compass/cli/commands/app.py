@@ -71,6 +71,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     forget_option(add)
     add.add_argument("-y", "--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)
+    json_option(add)
     spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
     app_argument(spelling)
     spelling.add_argument(

@@ -5,8 +5,9 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
@@ -100,12 +101,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     system.add_argument("--does", default="", metavar="TEXT", help="with add: what it does")
     dry_run_option(system)
     json_option(system)
+    json_option(board)
     project = verbs.add_parser("project", help="show or set the project whose schemes count")
     project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
-    json_option(board)
+    dry_run_option(project)
+    json_option(project)
     versions = verbs.add_parser("git", help="let git merge this desk by decision")
     versions.add_argument("--off", action="store_true", help="take that back")
     dry_run_option(versions)
+    json_option(versions)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -223,23 +227,20 @@ def _show(args: Any, around: Surroundings) -> int:
 def _project(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     if args.project is None:
+        if args.json:
+            around.json({"project": at.settings.project or None})
         around.say(f"The desk's project is {at.settings.project or 'none'}.")
         return 0
     name = "" if args.project == "none" else args.project
     data = at.bytes(DESK_FILE)
-    if name == at.settings.project:
-        around.report(f"The desk's project is {name or 'none'} already; nothing was changed.")
-        return 0
-    change = FileChange(DESK_FILE, data, with_project(data, name))
-    save(at, around, [change], f"the desk's project: {name or 'none'}")
+    after = with_project(data, name) if name != at.settings.project else data
+    change = FileChange(DESK_FILE, data, after)
     counting = [
         f"{app}/{scheme.name}"
         for app in at.app_names()
         for scheme in (at.scheme(at.app(app), each) for each in at.stack_names(app))
         if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
-    around.report(
-        f"The desk's project is {name or 'none'} now; its schemes that count: "
-        f"{', '.join(counting) or 'none'}. To take it back: olive-compass undo"
-    )
-    return 0
+    what = f"Desk: its project is {name or 'none'}"
+    lines = (f"Its schemes that count: {', '.join(counting) or 'none'}.",)
+    return keep(args, around, at, [change], what, lines, project=name or None, schemes=counting)

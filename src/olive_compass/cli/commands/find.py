@@ -239,7 +239,7 @@ def _print(
         return
     if near and not as_csv:
         around.say(f"Nothing has the words “{asked}”. Spelt nearly like it:")
-    head = ("app", "command", "menu", "keys", "modes", "purpose", "id")
+    head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
     rows = [
         (
             "" if args.app and not as_csv else keymap.app.title,

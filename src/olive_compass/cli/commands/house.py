@@ -24,12 +24,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "source", metavar="FOLDER-OR-REPOSITORY", help="a desk's folder, or what git clones"
     )
     dry_run_option(source)
+    json_option(source)
     pull = verbs.add_parser("pull", help="show what changed there, and take it")
     pull.add_argument("-y", "--yes", action="store_true", help="take it unasked")
     dry_run_option(pull)
     json_option(pull)
     json_option(verbs.add_parser("show", help="where they come from, and since when"))
-    dry_run_option(verbs.add_parser("off", help="forget where they come from"))
+    off = verbs.add_parser("off", help="forget where they come from")
+    dry_run_option(off)
+    json_option(off)
 
 
 def run(args: Any, around: Surroundings) -> int:

@@ -128,6 +128,7 @@ def _recording(verbs: Any) -> None:
     setting.add_argument("--why", default="", metavar="TEXT", help="the reason for the key")
     scheme_option(setting)
     dry_run_option(setting)
+    json_option(setting)
 
 
 def _insert(parser: argparse.ArgumentParser) -> None:
@@ -172,6 +173,7 @@ def _travel(verbs: Any) -> None:
         "--table", metavar="FILE", help="a CSV of two columns: their command, ours"
     )
     dry_run_option(take_in)
+    json_option(take_in)
 
 
 def run(args: Any, around: Surroundings) -> int:

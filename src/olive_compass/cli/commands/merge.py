@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.parsing import despite_guard_option, dry_run_option
+from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS
@@ -42,6 +42,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     despite_guard_option(parser)
     dry_run_option(parser)
+    json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:

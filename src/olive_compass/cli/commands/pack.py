@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import dry_run_option
+from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
@@ -33,6 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--keyset", metavar="NAME", help="one key set with the purposes")
     parser.add_argument("--logs", action="store_true", help="the logs too (they are left out)")
     dry_run_option(parser)
+    json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
@@ -49,17 +50,27 @@ def run(args: Any, around: Surroundings) -> int:
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
-        around.say(
-            f"Would pack the {what}:\n  "
-            + "\n  ".join(files)
-            + "\n"
-            + "\n".join([*left, "Nothing was written."])
+        around.say(f"Would be done: pack the {what}:\n  " + "\n  ".join(files))
+        around.say("\n".join([*left, "Nothing was written."]))
+    else:
+        try:
+            write_atomically(os.path.abspath(path), data)
+        except OSError as error:
+            says = f"This file cannot be written: {error.strerror}."
+            raise Refused(says, file=args.file) from error
+    if args.json:
+        gone = [{"file": file, "why": why} for file, why in left_out.items()]
+        around.json(
+            {
+                "file": args.file,
+                "dry-run": args.dry_run,
+                "bytes": len(data),
+                "files": list(files),
+                "left-out": gone,
+            }
         )
+    if args.dry_run or args.json:
         return 0
-    try:
-        write_atomically(os.path.abspath(path), data)
-    except OSError as error:
-        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.file) from error
     around.report(f"Packed the {what} ({args.file}).")
     for line in left:
         around.report(line)

@@ -26,12 +26,14 @@ olive-compass press quillmap "S M\""""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument(
+    keys = parser.add_argument(
         "keys",
         metavar="KEYS",
         nargs="?",
         help="a stroke or a run, in any spelling; ? to press it, @? by the place of its key",
     )
+    # Without --live it is needed, so that a single word is the key and not the application.
+    vars(keys)["least"] = 1
     parser.add_argument(
         "--live",
         action="store_true",

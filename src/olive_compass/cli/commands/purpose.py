@@ -159,7 +159,7 @@ def _guess(args: Any, around: Surroundings) -> int:
             for guess in found
         ]
         if not around.quiet:
-            print_table(around, ("", "score", "purpose", "command", "reasons", "id"), rows)
+            print_table(around, ("", "score", "purpose", "title", "reasons", "command"), rows)
         if args.above is None:
             around.say(f"To take those from {SURE} on (marked +): --above {SURE}")
             return 0

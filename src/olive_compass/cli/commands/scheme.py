@@ -5,13 +5,14 @@ from typing import Any
 
 from olive_compass.cli import pick, scheme_files
 from olive_compass.cli.completion import app_and_scheme
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
     dry_run_option,
     json_option,
 )
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -63,6 +64,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--project", default="", metavar="NAME", help="for this project only (layer project)"
     )
     dry_run_option(new)
+    json_option(new)
     listing = verbs.add_parser("list", help="the schemes on this desk")
     json_option(listing)
     show = verbs.add_parser("show", help="a scheme at a glance: what differs from factory, and why")
@@ -71,6 +73,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     use = verbs.add_parser("use", help="let a scheme count, in place of others of its layer")
     _which(use)
     dry_run_option(use)
+    json_option(use)
     stack = verbs.add_parser("stack", help="the schemes that count, in order; named ones are set")
     app_argument(stack)
     stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
@@ -83,15 +86,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     take_in.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer (the one it had)")
     dry_run_option(take_in)
+    json_option(take_in)
     rename = verbs.add_parser("rename", help="call a scheme otherwise, wherever it is named")
     _which(rename)
     rename.add_argument("name", metavar="NEW", help="its new name")
     dry_run_option(rename)
+    json_option(rename)
     drop = verbs.add_parser("drop", help="take a scheme away")
     _which(drop)
     drop.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(drop)
     dry_run_option(drop)
+    json_option(drop)
 
 
 def _which(parser: argparse.ArgumentParser) -> None:
@@ -133,17 +139,12 @@ def _new(args: Any, around: Surroundings) -> int:
     if counts:
         files.append(_stack_change(at, stack, scheme))
     summary = f"{app.title}: new scheme {name}, {scheme.layer}, based on {scheme.based_on}"
-    if args.dry_run:
-        around.say(f"Would make {path} ({summary}). Nothing was written.")
-        return 0
-    save(at, around, files, summary)
-    around.report(f"Made {app.name}/{name} ({path}), {scheme.layer}, based on {scheme.based_on}.")
     if counts:
         order = " over ".join(stack._replace(schemes=_joined(stack, scheme)).names)
-        around.report(f"It counts from now on: {order}.")
+        line = f"It counts from now on: {order}."
     else:
-        around.report(f"To let it count: olive-compass scheme use {app.name}/{name}")
-    return 0
+        line = f"To let it count: olive-compass scheme use {app.name}/{name}"
+    return keep(args, around, at, files, summary, (line,), app=app.name, scheme=name)
 
 
 def _copied(at: Desk, app: App, args: Any, name: str) -> tuple[Scheme, bytes]:
@@ -194,12 +195,9 @@ def _stack(args: Any, around: Surroundings) -> int:
 
 def _go_by(args: Any, around: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]) -> int:
     """Lets ``schemes`` count for ``app``, in that order."""
-    order = " over ".join([*(each.name for each in schemes), FACTORY])
-    if args.dry_run:
-        around.say(f"{app.title} would go by {order}. Nothing was written.")
-        return 0
+    names = tuple(each.name for each in schemes)
+    order = " over ".join([*names, FACTORY])
     before = at.bytes(DESK_FILE)
-    after = with_stack(before, app.name, tuple(each.name for each in schemes))
-    save(at, around, [FileChange(DESK_FILE, before, after)], f"{app.title}: goes by {order}")
-    around.report(f"{app.title} now goes by {order}. To take it back: olive-compass undo")
-    return 0
+    files = [FileChange(DESK_FILE, before, with_stack(before, app.name, names))]
+    what = f"{app.title}: goes by {order}"
+    return keep(args, around, at, files, what, app=app.name, schemes=list(names))

@@ -213,7 +213,7 @@ def _verify(args: Any, around: Surroundings, keymap: Keymap, had: dict[str, Any]
             )
             for d in found
         ]
-        print_table(around, ("command", "did not take", "still has", "menu"), rows)
+        print_table(around, ("title", "did not take", "still has", "menu"), rows)
         around.say(
             f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
             f"olive-compass worklist {app.name} --from {args.listing}"

@@ -67,9 +67,13 @@ def save_changes(
     changes: list[FileChange],
     what: str,
     lines: list[str],
+    **fields: Any,
 ) -> int:
-    """Saves changes to macros and reports them; with ``--dry-run`` only says what would be."""
-    return keep(args, around, at, changes, what, tuple(lines))
+    """Saves changes to macros and reports them; with ``--dry-run`` only says what would be.
+
+    ``fields`` stand in the JSON beside what every writing command gives.
+    """
+    return keep(args, around, at, changes, what, tuple(lines), **fields)
 
 
 def world(at: Desk, app: App) -> tuple[World, Keymap]:

@@ -83,7 +83,11 @@ def import_macro(args: Any, around: Surroundings) -> int:
     if not around.quiet:
         print_steps(around, app, after, suspects(app, after))
     what = f"{app.title}: took in the macro {title}, {counted(len(after.steps), 'step')}"
-    return save_changes(args, around, at, [at.save_macro(None, after)], what, lines)
+    dropped = [
+        {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
+    ]
+    changes = [at.save_macro(None, after)]
+    return save_changes(args, around, at, changes, what, lines, **{"left-out": dropped})
 
 
 def _read(args: Any, around: Surroundings) -> Macro:

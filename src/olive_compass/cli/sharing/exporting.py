@@ -8,7 +8,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
-from olive_compass.cli.saving import save
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -81,15 +81,19 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     path = scheme_path(app.name, name)
     what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
     lines = [f"Mind that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
-    if args.dry_run:
-        around.say("\n".join([f"Would be: {what} ({path}).", *lines, "Nothing was written."]))
-        return 0
-    save(at, around, [FileChange(path, None, scheme_writing.new_text(scheme))], what)
-    around.report(f"{what} ({path}).")
-    for line in lines:
-        around.report(line)
-    around.report(f"To let it count: olive-compass scheme use {app.name}/{name}")
-    return 0
+    lines.append(f"To let it count: olive-compass scheme use {app.name}/{name}")
+    files = [FileChange(path, None, scheme_writing.new_text(scheme))]
+    return keep(
+        args,
+        around,
+        at,
+        files,
+        what,
+        tuple(lines),
+        app=app.name,
+        scheme=name,
+        **{"unknown-commands": unknown},
+    )
 
 
 def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:

@@ -6,6 +6,7 @@ from contextlib import contextmanager
 from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
@@ -50,13 +51,9 @@ def house_from(args: Any, around: Surroundings) -> int:
     before = at.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
     kind = "repository" if is_git else "folder"
-    if args.dry_run:
-        around.say(f"The house's keys would come from the {kind} {source}. Nothing was written.")
-        return 0
-    save(at, around, [FileChange(DESK_FILE, before, after)], f"House: from {source}")
-    around.report(f"The house's keys come from the {kind} {source} ({DESK_FILE}).")
-    around.report("To see what they change, and take them: olive-compass house pull")
-    return 0
+    what = f"House: its keys come from the {kind} {source}"
+    lines = ("To see what they change, and take them: olive-compass house pull",)
+    return keep(args, around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
 def show_house(args: Any, around: Surroundings) -> int:
@@ -87,15 +84,9 @@ def house_off(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     before = at.bytes(DESK_FILE)
     after = with_house(before, {})
-    if args.dry_run:
-        around.say("The desk would forget where the house's keys come from. Nothing was written.")
-        return 0
-    if after == before:
-        around.report("The house's keys come from nowhere else; nothing was changed.")
-        return 0
-    save(at, around, [FileChange(DESK_FILE, before, after)], "House: from nowhere else")
-    around.report("The house's keys come from nowhere else now; what was pulled stays.")
-    return 0
+    what = "House: its keys come from nowhere else"
+    lines = ("What was pulled stays.",)
+    return keep(args, around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
 def pull(args: Any, around: Surroundings) -> int:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.saving import save
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import (
     BLUE,
@@ -259,18 +259,7 @@ def save_set(
     else:
         old = at.bytes(path)
         change = FileChange(path, old, keyset_file.edited(old, before, after))
-    if change.before == change.after:
-        around.report(f"{what}: it is so already; nothing was changed.")
-        return 0
-    if args.dry_run:
-        around.say("\n".join([f"Would be: {what}.", *(lines or [])]) + "\nNothing was written.")
-        return 0
-    save(at, around, [change], what)
-    around.report(f"{what} ({path}).")
-    for line in lines or []:
-        around.report(line)
-    around.report("To take it back: olive-compass undo")
-    return 0
+    return keep(args, around, at, [change], what, tuple(lines or ()), name=after.name)
 
 
 def cell_text(around: Surroundings, each: Cell) -> str:

@@ -1,7 +1,7 @@
 """``merge``: three versions of a file or a desk, decision by decision; also as git's merge driver."""
 
 import os
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -39,12 +39,15 @@ def merge(args: Any, around: Surroundings) -> int:
     ]
     merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
     _say_clashes(around, args.ours, merged)
+    if args.json:
+        written = bool(args.out) and not args.dry_run
+        around.json(_as_json(args, [args.out] if written else [], merged.clashes, written))
     if args.dry_run:
         around.say("Nothing was written.")
     elif args.out:
         write_atomically(os.path.abspath(os.path.join(around.folder, args.out)), merged.data or b"")
         around.report(f"Written: {args.out}.")
-    else:
+    elif not args.json:
         around.write((merged.data or b"").decode("utf-8", "replace"))
     return 1 if merged.clashes else 0
 
@@ -83,13 +86,13 @@ def unsettled(args: Any, around: Surroundings) -> int:
         around.report("git has nothing unmerged on this desk.")
         return 0
     settle = _settler(args, around)
-    left = 0
+    clashes: list[Clash] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
         sides = [_stage(at.root, number, path) for number in (1, 2, 3)]
         merged = merge_file(path, sides[0], sides[1], sides[2], settle)
         _say_clashes(around, path, merged)
-        left += len(merged.clashes)
+        clashes += merged.clashes
         if args.dry_run or merged.clashes:
             continue
         if merged.data is not None:
@@ -100,9 +103,11 @@ def unsettled(args: Any, around: Surroundings) -> int:
         around.report(f"Settled: {path}.")
         for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
             around.say(f"{YELLOW}{line}{OFF}")
-    if left:
+    if args.json:
+        around.json(_as_json(args, paths, clashes, not args.dry_run))
+    if clashes:
         around.say(
-            f"{counted(left, 'decision')} not settled; say --if-taken keep, replace or house."
+            f"{counted(len(clashes), 'decision')} not settled; say --if-taken keep, replace or house."
         )
         return 1
     if not args.dry_run:
@@ -123,7 +128,11 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         for line in _new_conflicts(around, each.path, each.before, theirs, each.after, at):
             around.say(f"{YELLOW}{line}{OFF}")
     if clashes:
-        around.say(f"{RED}{counted(clashes, 'decision')} not settled{OFF}; nothing was changed.")
+        if args.json:
+            around.json(_as_json(args, [], clashes, False))
+        around.say(
+            f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
+        )
         around.say("Say --if-taken keep, replace or house.")
         return 1
     refuse_broken_guards(at, changes, args.despite)
@@ -140,7 +149,22 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         number = save(at, around, changes, what)
         around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
         around.report(f"To take it back: olive-compass undo --desk {args.ours}")
+    if args.json:
+        wrote = not args.dry_run and bool(changes or new)
+        around.json(_as_json(args, [each.path for each in changes], [], wrote))
     return 0
+
+
+def _as_json(
+    args: Any, files: Sequence[str], clashes: Sequence[Clash], changed: bool
+) -> dict[str, Any]:
+    """What a merge came to, as JSON (docs/json.md)."""
+    return {
+        "changed": changed,
+        "dry-run": args.dry_run,
+        "files": list(files),
+        "unsettled": [clash_text(each) for each in clashes],
+    }
 
 
 def _new_folder(named: str, around: Surroundings) -> str:
@@ -155,15 +179,15 @@ def _new_folder(named: str, around: Surroundings) -> str:
 
 def _merged(
     around: Surroundings, sides: list[dict[str, bytes]], settle: Settle
-) -> tuple[list[FileChange], int]:
-    """What becomes other in our files, and how many decisions nobody settled."""
+) -> tuple[list[FileChange], list[Clash]]:
+    """What becomes other in our files, and the decisions that nobody settled."""
     changes = []
-    clashes = 0
+    clashes: list[Clash] = []
     for path in sorted({*sides[0], *sides[1], *sides[2]}):
         base, ours, theirs = (side.get(path) for side in sides)
         merged = merge_file(path, base, ours, theirs, settle)
         _say_clashes(around, path, merged)
-        clashes += len(merged.clashes)
+        clashes += merged.clashes
         if merged.data != ours:
             changes.append(FileChange(path, ours, merged.data))
     return changes, clashes

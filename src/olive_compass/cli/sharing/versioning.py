@@ -29,8 +29,12 @@ def desk_git(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
         made = "make a repository, " if is_new else ""
-        around.say(f"Would {made}set the merge driver and write {names}. Nothing was written.")
+        around.say(f"Would be done: {made}set the merge driver and write {names}.")
+        around.say("Nothing was written.")
+        if args.json:
+            around.json(_as_json(args, changes, None))
         return 0
+    number = None
     if is_new:
         real_git.git(at.root, "init", "--quiet")
         around.report("Made a git repository of the desk.")
@@ -38,7 +42,9 @@ def desk_git(args: Any, around: Surroundings) -> int:
     real_git.git(at.root, "config", f"{section}.name", "decisions, not lines")
     real_git.git(at.root, "config", f"{section}.driver", real_git.driver_command())
     if changes:
-        save(at, around, changes, "Desk: merges go by decision (git)")
+        number = save(at, around, changes, "Desk: merges go by decision (git)")
+    if args.json:
+        around.json(_as_json(args, changes, number))
     around.report(
         "Merges of this desk go by decision from now on. A clone needs its own: olive-compass desk git"
     )
@@ -50,15 +56,29 @@ def _off(args: Any, around: Surroundings, at: Desk, is_new: bool) -> int:
     changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
     if args.dry_run:
-        around.say("Would take the merge driver away. Nothing was written.")
+        around.say("Would be done: take the merge driver away.\nNothing was written.")
+        if args.json:
+            around.json(_as_json(args, changes, None))
         return 0
+    number = None
     if not is_new:
         # It fails where there is no such section, which is what is wanted.
         real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
     if changes:
-        save(at, around, changes, "Desk: merges go by lines again (git)")
+        number = save(at, around, changes, "Desk: merges go by lines again (git)")
+    if args.json:
+        around.json(_as_json(args, changes, number))
     around.report("Merges of this desk go by lines again. The repository itself is left as it is.")
     return 0
+
+
+def _as_json(args: Any, changes: list[FileChange], number: int | None) -> dict[str, Any]:
+    return {
+        "changed": not args.dry_run,
+        "dry-run": args.dry_run,
+        "change": number,
+        "files": [each.path for each in changes],
+    }
 
 
 def _change(at: Desk, name: str, lines: tuple[str, ...]) -> FileChange:
