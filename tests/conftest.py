@@ -48,8 +48,11 @@ def environ_of(**changes: str) -> dict[str, str]:
     return environ
 
 
-def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
-    """Runs the program on ``folder`` as a script would, within this process."""
+def ask_in(folder: Path, *words: str, width: int = 0, **environment: str) -> Answer:
+    """Runs the program on ``folder`` as a script would, within this process.
+
+    ``width``: as at a terminal of so many columns, where nobody answers.
+    """
     out, err = io.StringIO(), io.StringIO()
     around = Surroundings(
         out,
@@ -59,6 +62,7 @@ def ask_in(folder: Path, *words: str, **environment: str) -> Answer:
         folder=str(folder),
         interactive=False,
         colour=False,
+        width=width,
     )
     # argparse prints its help to the stream of the process.
     with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):

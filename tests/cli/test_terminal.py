@@ -194,14 +194,31 @@ def test_colour_only_where_it_is_wanted(desk: Path) -> None:
     assert "\x1b" not in at_terminal(desk, [], "find", "contour", TERM="dumb")[1]
 
 
-def test_tables_keep_within_the_terminal(desk: Path) -> None:
-    for words in (
-        ["find", "--app", "quillmap"],
-        ["history"],
-        ["scheme", "stack", "quillmap"],
-    ):
-        shown = re.sub(r"\x1b\[[0-9;]*m", "", at_terminal(desk, [], *words)[1])
-        assert max(map(len, shown.splitlines())) <= 80, words
+@pytest.mark.parametrize("width", [40, 60, 80])
+def test_what_one_would_copy_is_whole_at_any_width(desk: Path, width: int) -> None:
+    from tests.conftest import ask_in
+
+    for words in (["find", "--app", "quillmap"], ["history"], ["scheme", "stack", "quillmap"]):
+        shown = ask_in(desk, *words, width=width).out.splitlines()
+        assert max(map(len, shown[:-1])) <= width, words
+    found = ask_in(desk, "find", "quillmap", "contour", "--json").json["hits"]
+    shown = ask_in(desk, "find", "quillmap", "contour", width=width).out
+    for each in found:
+        assert each["command"] in shown
+        assert all(key["key"] in shown for key in each["keys"])
+    free = ask_in(desk, "free", "quillmap", "--mode", "draw", width=width).out
+    assert "ABCDEFGHIJKLMNOPQRSTUVWXYZ" in free
+    board = ask_in(desk, "board", "quillmap", width=width).out
+    assert "have no room in" in board
+
+
+def test_a_list_fits_a_screen_and_says_what_shows_the_rest(desk: Path) -> None:
+    from tests.conftest import ask_in
+
+    shown = ask_in(desk, "find", "quillmap", width=100).out
+    total = ask_in(desk, "find", "quillmap", "--json").json["total"]
+    assert f"20 of {total} shown; --limit {total} shows all." in shown
+    assert "shown; " not in ask_in(desk, "find", "quillmap").out
 
 
 LIGHT = "quillmap/light"

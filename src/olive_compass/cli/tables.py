@@ -15,7 +15,9 @@ from olive_compass.cli.surroundings import (
 )
 
 GAP = 2
-NARROWEST = 12
+
+#: How many rows a list has at a terminal where nobody says otherwise, so that it fits a screen.
+AT_A_TERMINAL = 20
 
 
 def print_table(
@@ -30,7 +32,11 @@ def print_table(
         for n in range(len(headings))
     ]
     if surroundings.width:
-        widths = _fitted(widths, surroundings.width)
+        fitted = _fitted(widths, _least(headings, rows), surroundings.width)
+        if fitted is None:
+            _print_stacked(surroundings, headings, rows)
+            return
+        widths = fitted
     say = surroundings.say
     say(BOLD + _line(headings, widths) + OFF)
     for row in rows:
@@ -63,7 +69,7 @@ def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) 
     """Prints names and values under each other, the values aligned and wrapped."""
     fields = [(name, value) for name, value in fields if value]
     left = max((width_of(name) for name, _ in fields), default=0)
-    room = max(surroundings.width - left - 4, 30) if surroundings.width else 10**9
+    room = max(surroundings.width - left - 4, 20) if surroundings.width else 10**9
     for name, value in fields:
         for n, line in enumerate(wrapped(value, room)):
             label = name if n == 0 else ""
@@ -102,15 +108,34 @@ def _coloured(lines: list[str]) -> list[str]:
     return [lines[0] + OFF, *(f"{mark}{line}{OFF}" for line in lines[1:])]
 
 
-def _fitted(widths: list[int], total: int) -> list[int]:
-    """The widths with the widest columns narrowed until all fit into ``total``."""
+def _least(headings: Sequence[str], rows: Sequence[Sequence[str]]) -> list[int]:
+    """How narrow each column can be without a word of it being broken."""
+    columns = zip(headings, *rows, strict=True)
+    return [max(width_of(word) for cell in cells for word in cell.split()) for cells in columns]
+
+
+def _fitted(widths: list[int], least: list[int], total: int) -> list[int] | None:
+    """The widths with the widest columns narrowed until all fit; None where that would break words."""
     widths = list(widths)
     over = sum(widths) + GAP * (len(widths) - 1) - total
-    while over > 0 and max(widths) > NARROWEST:
-        widest = widths.index(max(widths))
-        widths[widest] -= 1
+    while over > 0:
+        room = [width if width > few else 0 for width, few in zip(widths, least, strict=True)]
+        if not any(room):
+            return None
+        widths[room.index(max(room))] -= 1
         over -= 1
     return widths
+
+
+def _print_stacked(
+    surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
+) -> None:
+    """Row under row, each cell with its heading: for a terminal too narrow for columns."""
+    for row in rows:
+        first = next((n for n, cell in enumerate(row) if cell), 0)
+        surroundings.say(f"{BOLD}{row[first]}{OFF}")
+        rest = [(h, c) for n, (h, c) in enumerate(zip(headings, row, strict=True)) if n != first]
+        print_fields(surroundings, rest)
 
 
 def _line(cells: Sequence[str], widths: Sequence[int]) -> str:

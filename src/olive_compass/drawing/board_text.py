@@ -73,6 +73,18 @@ SHORT = {
 _ASCII_NAMES = {"↑": "^", "↓": "v", "←": "<", "→": ">"}
 
 
+def _unit(form: Form, columns: int, rows: bool) -> int:
+    """How many columns a key unit takes; only quarters of a unit line up with a form's steps."""
+    wide = max(seat.x + seat.width for seat in form.seats.values())
+    return 8 if rows or wide * 8 + 1 <= columns else 4
+
+
+def left_out(form: Form, columns: int, rows: bool = False) -> set[str]:
+    """The codes of the keys that have no room in a picture of so many columns."""
+    unit = _unit(form, columns, rows)
+    return {code for code, seat in form.seats.items() if (seat.x + seat.width) * unit + 1 > columns}
+
+
 def board_lines(
     form: Form,
     labels: Mapping[str, str],
@@ -87,12 +99,9 @@ def board_lines(
     eight columns where they fit, or else four; keys too far to the right are left out. With ``rows`` all
     rows stand right below each other, as those of a device do.
     """
-    wide = max(seat.x + seat.width for seat in form.seats.values())
-    # A quarter of a key unit is the finest step of a form: other widths would not line up.
-    unit = 8 if rows or wide * 8 + 1 <= columns else 4
-    seats = list(form.seats.values())
-    if wide * unit + 1 > columns:
-        seats = [seat for seat in seats if (seat.x + seat.width) * unit + 1 <= columns]
+    unit = _unit(form, columns, rows)
+    off = left_out(form, columns, rows)
+    seats = [seat for code, seat in form.seats.items() if code not in off]
     height = 2 * (max(seat.row for seat in seats) + 1) + 2
     width = ceil(max(seat.x + seat.width for seat in seats) * unit) + 1
     corners = [[0] * width for _ in range(height)]

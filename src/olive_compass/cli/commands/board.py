@@ -5,7 +5,8 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument, json_option, only_option
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
+from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.reading import read_trigger
@@ -22,7 +23,8 @@ from olive_compass.core.schemes.board import (
 )
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.drawing.board_text import SHORT, board_lines
+from olive_compass.core.wording import counted
+from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 
 GROUP = "paper"
 ORDER = 20
@@ -92,6 +94,11 @@ def run(args: Any, around: Surroundings) -> int:
     )
     for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
         around.say(line)
+    if lacking := left_out(form, around.width or COLUMNS):
+        around.say(
+            f"{YELLOW}{counted(len(lacking), 'key')} on the right have no room in "
+            f"{around.width} columns{OFF}; what is on them stands in the list."
+        )
     for device in devices:
         around.say(f"{DIM}{device.title}{OFF}")
         for line in board_lines(device, labels, marks, around.width or COLUMNS, plain, rows=True):
@@ -165,6 +172,11 @@ def _legend(
     wide = max(map(width_of, entries)) + 3
     across = max(1, min(4, room // wide))
     down = -(-len(entries) // across)
+    if wide > room:
+        for entry in entries:
+            for line in wrapped(entry, room):
+                around.say(line)
+        return
     for row in range(down):
         cells = entries[row::down]
         around.say("".join(cell + " " * (wide - width_of(cell)) for cell in cells).rstrip())

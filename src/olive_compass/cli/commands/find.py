@@ -8,7 +8,7 @@ from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.parsing import json_option, keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
-from olive_compass.cli.tables import print_csv, print_table
+from olive_compass.cli.tables import AT_A_TERMINAL, print_csv, print_table
 from olive_compass.core.apps.app import KINDS, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
@@ -30,8 +30,6 @@ olive-compass find quillmap --key 'S *'
 olive-compass find quillmap --mark often --by menu
 olive-compass find quillmap contour --as csv > contours.csv"""
 
-#: How many hits are shown at a terminal unless --limit says otherwise.
-AT_A_TERMINAL = 40
 
 #: Commands of each application.
 Found = list[tuple[Keymap, tuple[Command, ...]]]

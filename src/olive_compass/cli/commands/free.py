@@ -1,6 +1,7 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
+from collections.abc import Sequence
 from typing import Any, NamedTuple
 
 from olive_compass.cli import parts, pick
@@ -229,6 +230,9 @@ def _print_map(
     around: Surroundings,
 ) -> None:
     narrow = [bank for bank in ("letters", "digits", "signs") if bank in BANKS]
+    if 0 < around.width < _MAP_WIDTH:
+        _print_map_narrow(found, narrow, around)
+        return
     widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
     head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
     around.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
@@ -253,6 +257,24 @@ def _print_map(
     )
 
 
+#: The columns that the map takes.
+_MAP_WIDTH = 64
+
+
+def _print_map_narrow(
+    found: dict[tuple[str, ...], dict[str, list[Slot]]],
+    narrow: Sequence[str],
+    around: Surroundings,
+) -> None:
+    """The same map for a narrow terminal: the banks of each modifier group under each other."""
+    for held, banks in found.items():
+        around.say(f"{BOLD}{_name(held)}{OFF}")
+        for bank, slots in banks.items():
+            free = "".join(map(_mark, slots)) if bank in narrow else _listed(slots)
+            around.say(f"  {free or 'none of the others'}")
+    around.say(f"{DIM}{TAKEN} taken; a small letter: typed runs begin with it{OFF}")
+
+
 def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
     """What the other signs of the map mean, those that occur."""
     texts = [mode for mode in view.app.modes.outermost(standing.typing_modes(view.app, modes))]
@@ -272,7 +294,7 @@ def _mark(slot: Slot) -> str:
     return signs.get(slot.state, TAKEN if key == slot.stroke.key else key)
 
 
-def _listed(slots: list[Slot]) -> str:
+def _listed(slots: Sequence[Slot]) -> str:
     """The free keys with a name: ``F3-F6 F9``; or ``all`` of them, or all but a few."""
     taken = [slot.stroke.key for slot in slots if not slot.free]
     if not slots[0].stroke.key.startswith("F") and len(taken) < 6:

@@ -48,17 +48,20 @@ def run(args: Any, around: Surroundings) -> int:
     if not records:
         around.say("Nothing has been changed on this desk yet.")
         return 1
+    who = {record.who for record in records}
     rows = [
         (
             str(record.number),
             _when(record.when),
-            record.who,
+            record.who if len(who) > 1 else "",
             record.what + (" (taken back)" if record.number in undone else ""),
             record.why,
         )
         for record in records
     ]
     print_table(around, ("no.", "when", "who", "what", "why"), rows)
+    if len(who) == 1:
+        around.say(f"All of them by {who.pop()}.")
     older = len(at.history.numbers()) - len(records)
     if older > 0:
         around.say(

@@ -57,6 +57,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     show.add_argument(
         "--differ", action="store_true", help="only purposes that some application has otherwise"
     )
+    show.add_argument("--limit", type=int, metavar="N", help="at most N purposes")
     keys_as_option(show)
     json_option(show)
     learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)

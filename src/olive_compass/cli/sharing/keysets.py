@@ -15,7 +15,7 @@ from olive_compass.cli.surroundings import (
     YELLOW,
     Surroundings,
 )
-from olive_compass.cli.tables import print_table, wrapped
+from olive_compass.cli.tables import AT_A_TERMINAL, print_table, wrapped
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
@@ -191,7 +191,8 @@ def show_set(args: Any, around: Surroundings) -> int:
         return 0
     around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
     columns = ("purpose", "set", *(keymap.app.title for keymap in maps))
-    _print_cells(around, keyset, purposes, columns, found, bool(args.differ))
+    limit = args.limit or (AT_A_TERMINAL if around.width else 10**9)
+    _print_cells(around, keyset, purposes, columns, found, bool(args.differ), limit)
     _print_consistency(around, found, pairs)
     return 0
 
@@ -203,6 +204,7 @@ def _print_cells(
     columns: tuple[str, ...],
     found: list[Cell],
     differ: bool,
+    limit: int,
 ) -> None:
     """Purposes down, applications across; with ``differ`` only the lines that are not alike."""
     by_purpose: dict[str, list[Cell]] = {}
@@ -217,10 +219,16 @@ def _print_cells(
         title = purpose.title if purpose else f"{id_} (unknown)"
         keys = ", ".join(around.key(run) for run in entry.triggers)
         rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))
-    print_table(around, columns, rows)
+    print_table(around, columns, rows[:limit])
+    if len(rows) > limit:
+        around.say(
+            f"{limit} of {len(rows)} purposes shown; --limit {len(rows)} shows all"
+            + ("." if differ else ", --differ those that are not alike.")
+        )
     if differ:
         around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
-    around.say(f"{DIM}{_LEGEND}{OFF}")
+    for line in wrapped(_LEGEND, around.width or 10**9):
+        around.say(f"{DIM}{line}{OFF}")
 
 
 def _print_consistency(
