@@ -14,19 +14,21 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     """The rows that are group headings, by their place among ``rows``, with the group's name.
 
     A heading has one cell with text in it. It is told by its mark-up, by a colon or dashes
-    around it, by standing outside the title column, by being in capitals where titles are
-    not, or by being followed by a full row each time; ``how`` is ``guess``, ``yes`` (every
+    around it, by standing outside the title column, by being in capitals where the titles of
+    full rows are not, or by being followed by a full row each time; the first row is one too where a
+    heading follows it, being the title of the whole. ``how`` is ``guess``, ``yes`` (every
     row with one cell is a heading) or ``no`` (only marked ones are).
     """
     keys = fields.get("keys", -1)
     # Asked of every row of a listing, and of most the answer is no.
     lone = (n for n, row in enumerate(rows) if len(row.cells) - row.cells.count("") == 1)
     alone = {n: cell for n in lone if (cell := _only_cell(rows[n].cells, keys)) is not None}
+    full = [row for n, row in enumerate(rows) if n not in alone]
     wide = any(sum(map(bool, row.cells)) > 1 for row in rows)
     signs = _Signs(
         "title" in fields,
         fields.get("title", 0),
-        sum(_title(row, fields).isupper() for row in rows) * 5 < len(rows),
+        sum(_title(row, fields).isupper() for row in full) * 5 < len(full),
         len(alone) > 1 and not any(n + 1 in alone for n in alone) and len(alone) * 2 <= len(rows),
     )
     found: dict[int, str] = {}
@@ -35,6 +37,8 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
         open_ = rows[n].heading is None and wide
         if rows[n].heading or (open_ and (how == "yes" or guessed)):
             found[n] = _undecorated(text)
+    if how == "guess" and 0 in alone and 1 in found:
+        found[0] = _undecorated(alone[0][1])
     return found
 
 
