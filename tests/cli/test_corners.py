@@ -110,7 +110,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
 @pytest.mark.parametrize(
     ("words", "says"),
     [
-        (("macro", "export", LIGHT, "--out", "new.toml", "--dry-run"), "Would write new.toml"),
+        (("macro", "export", LIGHT, "--out", "new.toml", "--dry-run"), "write new.toml"),
         (("macro", "show", "quillmap/Light"), "Light with sectors"),
         (("macro", "note", LIGHT, "1", ""), "nothing was changed"),
         (("macro", "tidy", LIGHT, "--dry-run"), "Nothing was written"),

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.listing import Listing
 from olive_compass.core.keys.cells import write_cell
@@ -125,16 +126,19 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         counts[change.what] = counts.get(change.what, 0) + 1
     if not changes:
         return
-    summary = ", ".join(f"{count} {what}" for what, count in counts.items())
-    around.say(f"{BOLD}Against the catalogue of now:{OFF} {summary}.")
+    summary = ", ".join(
+        f"{count} {what}" if what in ("new", "gone") else f"{count} with other {what}"
+        for what, count in counts.items()
+    )
+    around.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
     rows = []
     for change in changes[:MOST_SHOWN]:
         command = change.after or change.before
         assert command is not None
         rows.append(
-            (change.what, command.title, _keys(change.before), _keys(change.after), command.id)
+            (change.what, command.title, *_sides(change), command.id),
         )
-    print_table(around, ("change", "title", "keys before", "keys after", "command"), rows)
+    print_table(around, ("change", "title", "before", "after", "command"), rows)
     if len(changes) > MOST_SHOWN:
         around.say(f"and {len(changes) - MOST_SHOWN} more")
     gone = {change.before.id for change in changes if change.before and not change.after}
@@ -148,5 +152,20 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         around.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
 
 
-def _keys(command: Any) -> str:
-    return (write_cell(command.keys) or "-") if command else ""
+def _sides(change: Change) -> tuple[str, str]:
+    """What changed, before and after: the keys, or else the first of the fields that changed."""
+    fields = change.what.split(", ")
+    field = "keys" if "keys" in fields or change.what in ("new", "gone") else fields[0]
+    before, after = (_cell(each, field) for each in (change.before, change.after))
+    return before, after
+
+
+def _cell(command: Command | None, field: str) -> str:
+    if command is None:
+        return ""
+    value = getattr(command, field)
+    if field == "keys":
+        return write_cell(value) or "-"
+    if isinstance(value, tuple):
+        return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"
+    return str(value) or "-"

@@ -53,7 +53,22 @@ class Parser(argparse.ArgumentParser):
         raise Refused(f"{what}.", hint=hint)
 
     def error(self, message: str) -> NoReturn:
+        needed = "the following arguments are required: "
+        if message.startswith(needed):
+            raise Refused(self._lacking(message.removeprefix(needed).split(", ")))
         raise Refused(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")
+
+    def _lacking(self, names: list[str]) -> str:
+        """What is missing, with what it is."""
+        parts = []
+        for name in names:
+            action = next(
+                a
+                for a in self._actions
+                if name in ("/".join(a.option_strings), str(a.metavar), a.dest)
+            )
+            parts.append(f"{name} ({action.help})" if action.help else name)
+        return f"Missing: {'; '.join(parts)}. See {self.prog} --help."
 
 
 def command_parser(name: str, module: Any, program: str = PROGRAM) -> Parser:
@@ -201,7 +216,7 @@ def forget_option(parser: argparse.ArgumentParser) -> None:
         default=[],
         choices=KEPT,
         metavar="WHAT",
-        help=f"let go what the listing leaves empty and was there before: {', '.join(KEPT)}",
+        help=f"empty also what the listing leaves empty: {', '.join(KEPT)}",
     )
 
 

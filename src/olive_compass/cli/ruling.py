@@ -3,7 +3,8 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import App, Rules
@@ -71,15 +72,8 @@ def _rules(args: Any, around: Surroundings) -> int:
         return _show(args, around, app, path)
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)
-    if args.dry_run:
-        around.say(f"Would be set: {', '.join(said)}. Nothing was written.")
-        return 0
     files = [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)]
-    files = [each for each in files if each.before != each.after]
-    save(at, around, files, f"{app.title}: rules {', '.join(said)}")
-    places = ", ".join(each.path for each in files) or path
-    around.report(f"Set {', '.join(said)} ({places}). To take it back: olive-compass undo")
-    return 0
+    return keep(args, around, at, files, f"{app.title}: rules {', '.join(said)}", app=app.name)
 
 
 def _value(table: str, name: str, text: str) -> Any:

@@ -4,7 +4,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.saving import save
+from olive_compass.cli.keeping import keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
@@ -28,17 +28,9 @@ def system_keys(args: Any, around: Surroundings) -> int:
         after, what = _with_defaults(at, data, keys)
     else:
         after, what = _with_one(args, data, keys)
-    if after == before:
-        around.report(f"{what}: it is so already; nothing was changed.")
-        return 0
     system_file.read(after, SYSTEM_FILE)
-    if args.dry_run:
-        around.say(f"Would be done: {what}.\nNothing was written.")
-        return 0
-    save(at, around, [FileChange(SYSTEM_FILE, before, after)], what)
-    around.report(f"{what} ({SYSTEM_FILE}).")
-    around.report("What it changes: olive-compass check. To take it back: olive-compass undo")
-    return 0
+    files = [FileChange(SYSTEM_FILE, before, after)]
+    return keep(args, around, at, files, what, ("What it changes: olive-compass check",))
 
 
 def _bytes(at: Desk) -> bytes | None:

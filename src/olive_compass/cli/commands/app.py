@@ -143,7 +143,9 @@ def _parts() -> dict[str, Part]:
     return {
         "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
         "mark": Part(
-            commands.mark_arguments, commands.mark, "note what is used often, lasts, and so on"
+            commands.mark_arguments,
+            commands.mark,
+            "mark commands: used often, lasting, withdrawn and so on",
         ),
         "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
         "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),

@@ -66,7 +66,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     ask = _macro(verbs, "ask", "turn a fixed value into a question", step=True)
     ask.add_argument("input", metavar="INPUT")
     ask.add_argument("question", nargs="?", metavar="QUESTION")
-    fix = _macro(verbs, "fix", "turn a question into a fixed value, or mean one", step=True)
+    fix = _macro(verbs, "fix", "turn a question into a fixed value, or set one", step=True)
     fix.add_argument("input", metavar="INPUT")
     fix.add_argument("value", nargs="?", metavar="VALUE", help="the value (the one it has)")
     drop = _macro(verbs, "drop", "take steps out")
@@ -116,7 +116,9 @@ def _recording(verbs: Any) -> None:
         metavar="FIELD=HEADING",
         help="which column holds command, time, mode, how, key, inputs or outcome",
     )
-    log.add_argument("--flat", action="store_true", help="take the steps of macros, not macros")
+    log.add_argument(
+        "--flat", action="store_true", help="take what a macro did step by step, not the macro"
+    )
     dry_run_option(log)
     json_option(log)
     setting = verbs.add_parser("setting", help="a macro that asks for a setting's value")

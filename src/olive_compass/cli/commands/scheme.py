@@ -74,7 +74,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _which(use)
     dry_run_option(use)
     json_option(use)
-    stack = verbs.add_parser("stack", help="the schemes that count, in order; named ones are set")
+    stack = verbs.add_parser(
+        "stack", help="the schemes that count, in order; name some to set them"
+    )
     app_argument(stack)
     stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
     dry_run_option(stack)

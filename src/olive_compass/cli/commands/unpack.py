@@ -45,7 +45,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the answer where a file is there already and differs (asked at a terminal)",
     )
     parser.add_argument(
-        "--settings", action="store_true", help="take desk.toml as well, with keyboard and stacks"
+        "--settings",
+        action="store_true",
+        help="take desk.toml as well: its name, stacks and severities",
     )
     parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)

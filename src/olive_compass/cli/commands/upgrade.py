@@ -116,7 +116,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     confirm(args, around, "An upgrade", "Take the new version in?", kept)
     save(at, around, changes, what)
     around.report(f"{what} ({files}).")
-    around.report("To take all of it back: olive-compass undo")
+    around.report("To take it back: olive-compass undo")
     return 0
 
 

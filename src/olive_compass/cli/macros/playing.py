@@ -184,7 +184,7 @@ def _keep(
     path = os.path.relpath(whole, root).replace(os.sep, "/")
     change = FileChange(path, at.bytes(path), document_file.text(played.document))
     save(at, around, [change], f"{macro.title}: played on {document.name}")
-    around.report(f"Written: {path}. To take the whole play back: olive-compass undo")
+    around.report(f"Written: {path}. To take it back: olive-compass undo")
     return status
 
 

@@ -45,7 +45,7 @@ def export_macro(args: Any, around: Surroundings) -> int:
     if os.path.exists(path):
         raise Refused("There is such a file already; nothing was written.", file=args.out)
     if args.dry_run:
-        around.say(f"Would write {args.out}. Nothing was written.")
+        around.say(f"Would be done: write {args.out}.\nNothing was written.")
         return 0
     try:
         with open(path, "x", encoding="utf-8", newline="") as file:

@@ -62,7 +62,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
     save(at, around, files, what)
     _report(args, around, f"{what} ({', '.join(change.path for change in files)}).")
-    _report(args, around, "To take all of it back at once: olive-compass undo")
+    _report(args, around, "To take it back: olive-compass undo")
     return 0
 
 

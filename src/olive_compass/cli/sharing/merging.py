@@ -139,7 +139,9 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
     names = ", ".join(change.path for change in changes) or "nothing"
     if args.dry_run or (not changes and not new):
         around.say(
-            f"Would be changed: {names}. Nothing was written." if changes else "All is so already."
+            f"Would be done: merge {names}.\nNothing was written."
+            if changes
+            else "It is so already; nothing was changed."
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
