@@ -51,6 +51,13 @@ def macro_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
     return [f"{app}/{name}" for app in names for name in desk.macros(app)]
 
 
+def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    """``app/tray`` for each tray."""
+    desk = _desk(parsed_args)
+    names = desk.app_names() if desk else []
+    return [f"{app}/{tray.name}" for app in names for tray in desk.app(app).trays]
+
+
 def _desk(parsed_args: Any) -> Any:
     import os
 

@@ -132,6 +132,8 @@ def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple
             n += 1
             while n < len(words) and words[n] not in options:
                 n += 1
+        elif isinstance(action.nargs, int) and not isinstance(action, _FLAGS):
+            n += 1 + action.nargs
         else:
             takes_one = action.nargs is None and not isinstance(action, _FLAGS)
             n += 2 if takes_one else 1

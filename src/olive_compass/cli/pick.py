@@ -113,6 +113,10 @@ def command(app: App, given: str, around: Surroundings) -> Command:
     from olive_compass.core.apps.naming import command_named
 
     given = around.chosen.get((app.name, given), given)
+    for thing, proxy in app.proxies.items():
+        if thing.casefold() == given.casefold() and proxy.through in app.catalogue.by_id:
+            around.report(f"{thing} takes no key: {app.shown(proxy.through)} shows it.")
+            return app.catalogue.by_id[proxy.through]
     named = command_named(app.catalogue.commands, given, slots=app.rules.slots)
     if len(named.exact) == 1:
         return named.exact[0]

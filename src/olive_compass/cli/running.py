@@ -20,6 +20,7 @@ from olive_compass.core.changes.change import (
     Change,
     Effect,
     Question,
+    TrayEdit,
     after_edits,
 )
 from olive_compass.core.changes.view import AppView
@@ -191,9 +192,14 @@ def _on_desk(options: Options) -> str:
 
 
 def written_files(at: Desk, change: Change) -> list[FileChange]:
-    """The files of the edited schemes and macros."""
+    """The files of the edited schemes, macros and trays."""
     files = [at.save_scheme(before, after) for before, after in change.edits if before != after]
-    return [*files, *(at.save_macro(*each) for each in change.macros)]
+    files += [at.save_macro(*each) for each in change.macros]
+    by_app: dict[str, list[TrayEdit]] = {}
+    for edit in change.trays:
+        if tray := edit.after or edit.before:
+            by_app.setdefault(tray.app, []).append(edit)
+    return [*files, *(at.save_tray(app, edits) for app, edits in by_app.items())]
 
 
 def _places(at: Desk, change: Change, files: list[FileChange]) -> str:

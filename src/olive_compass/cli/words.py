@@ -11,6 +11,8 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.core.schemes.places import Place, place
+from olive_compass.core.trays.verdicts import kind_of_tray
+from olive_compass.core.wording import counted
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
     Desk,
@@ -50,6 +52,8 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
         name, _, step = at.key.removeprefix("macro.").partition("#")
         path = macro_path(app.name, name)
         return path, (step_lines(desk.bytes(path).decode())[int(step) - 1] if step else 1)
+    if at.table == "tray" or (not at.scheme and at.key.startswith("tray.")):
+        return _tray_line(desk, app.name, at.key)
     if not at.scheme and at.table == MENUS.table:
         return catalogue_path(app.name), 0
     if not at.scheme and at.table != FACTORY.table:
@@ -61,6 +65,21 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     path = scheme_path(app.name, at.scheme)
     line = desk.line(path, at.table, at.key)
     return path, line or _line_of_spelling(desk, path, at)
+
+
+def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
+    """The file of the trays, and the line of one, or of an item of it: ``personal.evening#edit.undo``."""
+    path = f"trays/{app}.toml"
+    where, _, item = key.partition("#")
+    if where.startswith("tray."):
+        name = where.removeprefix("tray.")
+        where = next((t for t, k in desk.keys_of(path) if not k and t.endswith(f".{name}")), "")
+    line = desk.line(path, where, "")
+    if item and line:
+        rows = desk.bytes(path).decode("utf-8-sig").splitlines()
+        found = (n for n, row in enumerate(rows[line:], line + 1) if f'"{item}"' in row)
+        line = next(found, line)
+    return path, line
 
 
 def _line_of_spelling(desk: Desk, path: str, at: Place) -> int:
@@ -119,6 +138,9 @@ def left_with(keymap: Keymap, loss: "Loss") -> str:
         letters = letter_route(keymap, command.id)
         by_letters = f" ({letters})" if letters else ""
         parts.append(f"the menu {command.route}{by_letters}")
+    for tray in keymap.app.trays_with(loss.command):
+        steps = counted(kind_of_tray(keymap.app, tray).steps, "click")
+        parts.append(f"the {tray.kind} {tray.title} ({steps})")
     return joined(parts) or "nothing: no key and no menu route"
 
 
@@ -180,6 +202,8 @@ def command_json(desk: Desk, keymap: Keymap, command: Command) -> dict[str, Any]
         "modes": list(command.modes),
         "does": command.does,
         "keys": [_holding_json(desk, keymap, each) for each in holdings(keymap, command.id)],
+        "trays": [tray.name for tray in keymap.app.trays_with(command.id)],
+        "shows": list(keymap.app.stands_for(command.id)),
     }
 
 

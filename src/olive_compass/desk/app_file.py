@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from types import MappingProxyType
 from typing import Any, NamedTuple
 
-from olive_compass.core.apps.app import DUPLICATES, TAKES, Rules
+from olive_compass.core.apps.app import DUPLICATES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
@@ -28,6 +28,8 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "licences": dict,
     "slots": dict,
     "slots-of": dict,
+    "trays": dict,
+    "proxies": dict,
     "spelling": dict,
     "reading": dict,
 }
@@ -73,6 +75,7 @@ class AppFile(NamedTuple):
     rules: Rules
     spelling: Mapping[str, str] = MappingProxyType({})
     reading: Reading = Reading()
+    proxies: Mapping[str, Proxy] = MappingProxyType({})
 
 
 #: What is wrong in a file: the table, the key in it, and the sentence.
@@ -101,6 +104,12 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     spelling = _spelling(_table(content, "spelling"), problems)
     reading = _table(content, "reading")
     problems += [("reading", *each) for each in check_fields(reading, _READING, "[reading]")]
+    trays, proxies = (_table(content, name) for name in ("trays", "proxies"))
+    if trays or proxies:
+        # Loaded here: most applications have neither.
+        from olive_compass.desk import tray_rules
+
+        problems += [*tray_rules.wrong_kinds(trays), *tray_rules.wrong_proxies(proxies)]
     refuse_all(problems, data, file)
     return AppFile(
         content.get("title", name),
@@ -125,6 +134,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             slots=_slots(content, project),
             letters_open_menus=rules.get("letters-open-menus", True),
             takes=tuple(rules.get("takes", [])),
+            trays=tray_rules.kinds(trays) if trays else {},
         ),
         spelling,
         Reading(
@@ -133,6 +143,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             reading.get("groups", "guess"),
             reading.get("textform", ""),
         ),
+        tray_rules.proxies(proxies) if proxies else {},
     )
 
 

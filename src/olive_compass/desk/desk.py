@@ -28,6 +28,7 @@ from olive_compass.errors import Refused
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
+    from olive_compass.core.apps.trays import Tray
     from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
@@ -159,8 +160,13 @@ class Desk:
             extra = {mode for c in catalogue.commands for mode in c.modes if mode not in modes}
             if extra:
                 modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
+            trays = self._counting_trays(name)
+            if trays:
+                own = (each.command(about.rules.trays.get(each.kind)) for each in trays)
+                catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
             self._apps[name] = App(
-                name, about.title, about.version, modes, about.rules, catalogue, about.spelling
+                *(name, about.title, about.version, modes, about.rules, catalogue),
+                *(about.spelling, trays, about.proxies),
             )
         return self._apps[name]
 
@@ -190,6 +196,38 @@ class Desk:
                 for path in [macro_path(app, name)]
             }
         return self._macros[app]
+
+    def trays(self, app: str) -> "list[Tray]":
+        """The trays of the application as the file has them, of all layers and projects."""
+        if not self.has(f"trays/{app}.toml"):
+            return []
+        # Loaded here: most applications have none.
+        from olive_compass.desk.tray_file import read, tray_path
+
+        path = tray_path(app)
+        return read(self.bytes(path), path, app)
+
+    def _counting_trays(self, app: str) -> "tuple[Tray, ...]":
+        """The trays that count on this desk, in their order."""
+        found = self.trays(app)
+        if not found:
+            return ()
+        from olive_compass.core.trays.counting import counting
+
+        return counting(found, self.settings.project)
+
+    def save_tray(
+        self, app: str, edits: "Iterable[tuple[Tray | None, Tray | None]]"
+    ) -> "FileChange":
+        """The file change that makes these trays (None before) other ones (None after: they go)."""
+        from olive_compass.desk.records import FileChange
+        from olive_compass.desk.tray_file import edited, tray_path
+
+        path = tray_path(app)
+        old = data = self.bytes(path) if self.has(path) else None
+        for before, after in edits:
+            data = edited(data, app, before, after)
+        return FileChange(path, old, data)
 
     def scheme_names(self, app: str) -> list[str]:
         """The names of the application's schemes, sorted."""

@@ -25,7 +25,7 @@ def as_csv(groups: Sequence[SheetGroup], about: About) -> str:
     """A row a command; cells that a spreadsheet would run are shielded."""
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(("menu", "command", "keys", "modes", "id"))
+    writer.writerow(("menu", "title", "keys", "modes", "command"))
     for group in groups:
         for line in group.lines:
             keys = " or ".join(line.texts)

@@ -15,7 +15,7 @@ def about_file(at: Desk, app: str) -> tuple[str, bytes]:
 def catalogue_change(at: Desk, after: App) -> list[FileChange]:
     """The catalogue with the commands of ``after``; nothing where they are as they were."""
     path = catalogue_path(after.name)
-    own = tuple(c for c in after.catalogue.commands if c.kind != "macro")
+    own = tuple(c for c in after.catalogue.commands if not c.is_own)
     if own == at.catalogue(after.name).commands:
         return []
     return [FileChange(path, at.bytes(path), catalogue_file.write(Catalogue(own)))]

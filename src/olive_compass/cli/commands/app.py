@@ -138,7 +138,7 @@ class Part(NamedTuple):
 def _parts() -> dict[str, Part]:
     """What is known of an application, verb by verb."""
     # Loaded here: the list of commands needs none of it.
-    from olive_compass.cli.catalogues import commands, modes, whole, wiring
+    from olive_compass.cli.catalogues import commands, modes, trays, whole, wiring
 
     return {
         "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
@@ -151,6 +151,9 @@ def _parts() -> dict[str, Part]:
         "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),
         "slot": Part(
             wiring.slot_arguments, wiring.slot, "what is in a slot now, also for one project"
+        ),
+        "trays": Part(
+            trays.arguments, trays.run, "the kinds of trays that it has, and what each takes"
         ),
         "reserve": Part(wiring.key_arguments, wiring.reserve, "a key that it will not let go"),
         "wire": Part(wiring.key_arguments, wiring.wire, "a key with a meaning that no list shows"),

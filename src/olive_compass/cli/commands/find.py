@@ -110,7 +110,7 @@ def _found(candidates: Found, asked: str, named: list[tuple[Purpose, str]]) -> F
     found = [
         (keymap, search(commands, asked, keymap.app.rules.slots)) for keymap, commands in candidates
     ]
-    by_purpose = _by_purpose(named, candidates, found)
+    by_purpose = _by_purpose(asked, named, candidates, found)
     return [
         (keymap, (*hits, *by_purpose.get(keymap.app.name, {}).values())) for keymap, hits in found
     ]
@@ -124,16 +124,27 @@ def _hit(
     return {**words.command_json(at, keymap, command), "purpose": purpose}
 
 
+def _things(keymap: Keymap, asked: str) -> list[str]:
+    """The things without a key, shown through a command, whose names have the words."""
+    parts = fold(asked).split()
+    names = keymap.app.proxies if parts else ()
+    return [thing for thing in names if all(part in fold(thing) for part in parts)]
+
+
 def _by_purpose(
+    asked: str,
     named: list[tuple[Purpose, str]],
     candidates: Found,
     found: Found,
 ) -> dict[str, dict[str, Command]]:
-    """Commands that have not the words themselves, but serve a purpose that is called so."""
+    """Commands that have not the words themselves, but serve a purpose, or show a thing, that has."""
     result: dict[str, dict[str, Command]] = {}
-    for (keymap, commands), (_, hits) in zip(candidates, found, strict=True) if named else ():
+    for (keymap, commands), (_, hits) in zip(candidates, found, strict=True):
+        if not named and not keymap.app.proxies:
+            continue
         have = {command.id for command in hits}
         served = {c for purpose, _ in named for c in purpose.commands(keymap.app.name)}
+        served |= {keymap.app.proxies[thing].through for thing in _things(keymap, asked)}
         result[keymap.app.name] = {
             each.id: each for each in commands if each.id in served and each.id not in have
         }
@@ -145,7 +156,8 @@ def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, 
     for purpose, name in named:
         if command.id in purpose.commands(keymap.app.name) and not search([command], asked):
             return f"{purpose.id}: “{name}”"
-    return ""
+    things = [t for t in _things(keymap, asked) if keymap.app.proxies[t].through == command.id]
+    return f"shows “{things[0]}”" if things else ""
 
 
 def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:

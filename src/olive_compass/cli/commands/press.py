@@ -196,7 +196,21 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
         return [("command", id_), ("", "the catalogue does not have this command")]
     letters = letter_route(keymap, id_)
     route = f"{known.route} ({letters})" if letters else known.route
-    return [("command", id_), ("menu", route), ("does", known.does)]
+    fields = [("command", id_), ("menu", route), ("does", known.does)]
+    fields += [("shows", thing) for thing in keymap.app.stands_for(id_)]
+    fields += [
+        ("on", f"the {tray.kind} {tray.title}" + (f", in {group}" if group else ""))
+        for tray in keymap.app.trays_with(id_)
+        for group in [tray.group_of(id_)]
+    ]
+    opened = next((tray for tray in keymap.app.trays if tray.id == id_), None)
+    if opened is not None:
+        fields.append(("holds", joined(map(keymap.app.shown, opened.items), 12)))
+        fills = (
+            f"itself, with the {opened.most} {opened.fill}: olive-compass tray show {opened.name}"
+        )
+        fields.append(("fills", fills if opened.fill else ""))
+    return fields
 
 
 def _tricks(keymap: Keymap, outcome: Outcome) -> list[str]:

@@ -67,7 +67,7 @@ def _print(
 ) -> None:
     app = keymap.app
     schemes = " over ".join(keymap.stack.names)
-    count = sum(len(group.lines) for group in groups)
+    count = len({line.id for group in groups for line in group.lines})
     where = f", {mode}" if mode else ""
     around.say(
         f"{BOLD}{app.title} {app.version}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}"

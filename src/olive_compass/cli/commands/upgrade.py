@@ -131,8 +131,8 @@ def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
     for before, after in change.apps:
-        own = tuple(c for c in after.catalogue.commands if c.kind != "macro")
-        old = tuple(c for c in before.catalogue.commands if c.kind != "macro")
+        own = tuple(c for c in after.catalogue.commands if not c.is_own)
+        old = tuple(c for c in before.catalogue.commands if not c.is_own)
         catalogue, about = catalogue_path(after.name), app_path(after.name)
         # The same commands are not written again only because a person's file is laid out otherwise.
         if [c._replace(line=0) for c in own] != [c._replace(line=0) for c in old]:

@@ -130,7 +130,7 @@ def _parts(app: App) -> dict[str, dict[str, str]]:
             "does": c.does,
         }
         for c in app.catalogue.commands
-        if c.kind not in ("macro", "tray")
+        if not c.is_own
     }
 
 

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.trays import PREFIX, Tray, TrayKind
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
 
@@ -45,6 +46,11 @@ class Command(NamedTuple):
     marks: Marks = UNMARKED
     access: tuple[str, ...] = ()
     inputs: str = ""
+
+    @property
+    def is_own(self) -> bool:
+        """Whether it was made on the desk, being a macro or a tray: no listing has it."""
+        return self.kind in ("macro", "tray") and self.id.startswith(("macro.", PREFIX))
 
     @property
     def keyboard_route(self) -> str:
@@ -110,6 +116,7 @@ class Rules(NamedTuple):
     application knows, and whether this seat has them. ``slots`` name what is in a slot now.
     ``letters_open_menus`` says that Alt and the access letter of a menu open it. ``takes`` are the
     kinds of triggers that it knows beside keys and swipes: tap, hold, mouse, wheel, pen, device.
+    ``trays`` are the kinds of trays that it has.
     """
 
     duplicates: str = "replace"
@@ -130,11 +137,20 @@ class Rules(NamedTuple):
     slots: Mapping[str, str] = MappingProxyType({})
     letters_open_menus: bool = True
     takes: tuple[str, ...] = ()
+    trays: Mapping[str, TrayKind] = MappingProxyType({})
 
     @property
     def typed(self) -> int:
         """How many letters written without spaces may be a run; 0: none."""
         return self.longest_run if self.typed_runs else 0
+
+
+class Proxy(NamedTuple):
+    """What shows a thing that takes no key: a command, and what was in it when that was said (of a
+    slot; ``""``: it is none)."""
+
+    through: str
+    held: str = ""
 
 
 class App(NamedTuple):
@@ -148,6 +164,10 @@ class App(NamedTuple):
     catalogue: Catalogue
     #: The application's own words for keys, each with ours (see ``core/keys/spelling.py``).
     spelling: Mapping[str, str] = MappingProxyType({})
+    #: The trays that count, in their order, those that are switched off among them.
+    trays: tuple[Tray, ...] = ()
+    #: Things that take no key, each with the command that shows it and what that held then.
+    proxies: Mapping[str, "Proxy"] = MappingProxyType({})
 
     def shown(self, command: str) -> str:
         """What a command is called: its title, of a slot also what is in it now; or its id.
@@ -162,6 +182,14 @@ class App(NamedTuple):
             return command
         content = self.rules.slots.get(command, "")
         return f"{known.title}: {content}" if content else known.title
+
+    def stands_for(self, command: str) -> tuple[str, ...]:
+        """The things without a key that a command shows."""
+        return tuple(thing for thing, each in self.proxies.items() if each.through == command)
+
+    def trays_with(self, command: str) -> tuple[Tray, ...]:
+        """The trays on which a command stands, those that are switched off left out."""
+        return tuple(each for each in self.trays if not each.off and command in each.items)
 
     def rose(self, mode: str) -> int:
         """How many bearings swipes have in ``mode``: its own rose or the nearest one; 0: none."""

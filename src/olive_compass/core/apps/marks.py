@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 #: Marks that are a single word.
-WORDS = ("lasting", "often", "withdrawn", "fixed", "never")
+WORDS = ("lasting", "often", "withdrawn", "fixed", "never", "icon")
 
 
 class Marks(NamedTuple):
@@ -12,7 +12,7 @@ class Marks(NamedTuple):
 
     ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;
     ``withdrawn``: the application has it no longer; ``fixed``: no key can be given to it;
-    ``never``: it is in the list but never enabled. ``needs`` is a licence or add-on, ``alternate``
+    ``never``: it is in the list but never enabled; ``icon``: it has one, as some trays need. ``needs`` is a licence or add-on, ``alternate``
     the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in.
     ``others`` are words that mean nothing to us and are kept.
     """
@@ -22,6 +22,7 @@ class Marks(NamedTuple):
     withdrawn: bool = False
     fixed: bool = False
     never: bool = False
+    icon: bool = False
     needs: str = ""
     alternate: str = ""
     acts: str = ""

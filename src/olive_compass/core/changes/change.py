@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts
@@ -41,6 +42,13 @@ class MacroEdit(NamedTuple):
 
     before: Macro | None
     after: Macro | None
+
+
+class TrayEdit(NamedTuple):
+    """A tray of one layer before and after; None: it is not there."""
+
+    before: Tray | None
+    after: Tray | None
 
 
 class AppEdit(NamedTuple):
@@ -110,10 +118,11 @@ class Change(NamedTuple):
     macros: tuple[MacroEdit, ...] = ()
     apps: tuple[AppEdit, ...] = ()
     stacks: tuple[StackEdit, ...] = ()
+    trays: tuple[TrayEdit, ...] = ()
 
     @property
     def already(self) -> bool:
-        pairs = (*self.edits, *self.macros, *self.apps)
+        pairs = (*self.edits, *self.macros, *self.apps, *self.trays)
         same = all(before == after for before, after in pairs) and not self.stacks
         return not self.refusals and not self.questions and same
 

@@ -1,4 +1,4 @@
-"""The findings of ``check``: one module each in this folder and in ``of_macros``, found by its being here.
+"""The findings of ``check``: one module each in this folder, in ``of_macros`` and in ``of_trays``, found by its being here.
 
 A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sentence on what it
 means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
@@ -25,7 +25,7 @@ _OTHERS = ("finding", "advice")
 @cache
 def kinds() -> "dict[str, Finder]":
     """The modules of all findings, by id."""
-    return _always() | _of_macros()
+    return _always() | _of("macros") | _of("trays")
 
 
 @cache
@@ -34,9 +34,19 @@ def _always() -> "dict[str, Finder]":
 
 
 @cache
-def _of_macros() -> "dict[str, Finder]":
-    package = import_module(f"{__name__}.of_macros")
+def _of(what: str) -> "dict[str, Finder]":
+    package = import_module(f"{__name__}.of_{what}")
     return _modules(package.__name__, package.__path__)
+
+
+def _wanted(view: View) -> "dict[str, Finder]":
+    """The modules to ask. Most applications have no macro and no tray: those are not even loaded then."""
+    found = _always()
+    if view.macros:
+        found = found | _of("macros")
+    if view.app.trays or view.app.proxies:
+        found = found | _of("trays")
+    return found
 
 
 def _modules(package: str, path: Iterable[str]) -> "dict[str, Finder]":
@@ -59,8 +69,7 @@ def all_findings(
         for subject, decision in scheme.accept.items()
     }
     found = []
-    # Most applications have no macro: their findings are not even loaded then.
-    for module in (kinds() if view.macros else _always()).values():
+    for module in _wanted(view).values():
         wanted = severities.get(module.ID, "")
         if wanted == "off":
             continue

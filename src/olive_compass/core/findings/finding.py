@@ -10,10 +10,25 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.schemes.places import Place, catalogue_place, place, step_place
+from olive_compass.core.schemes.places import (
+    Place,
+    catalogue_place,
+    place,
+    step_place,
+    tray_place,
+)
 from olive_compass.core.schemes.view import once_each as of_schemes
 
-__all__ = ["Fix", "Place", "View", "catalogue_place", "of_schemes", "place", "step_place"]
+__all__ = [
+    "Fix",
+    "Place",
+    "View",
+    "catalogue_place",
+    "of_schemes",
+    "place",
+    "step_place",
+    "tray_place",
+]
 
 #: The severities, the worst first.
 SEVERITIES = ("error", "warning", "note")

@@ -19,7 +19,7 @@ def find(view: View) -> Iterator[Finding]:
     keyed = view.keymap.by_command
     by_menu: dict[str, list[str]] = {}
     for command in view.app.catalogue.commands:
-        if command.id in keyed or command.id in bare or command.kind == "macro":
+        if command.id in keyed or command.id in bare or command.is_own:
             continue
         # What can have no key is not to be decided about.
         if not not_assignable(view.app.rules, command) and not command.marks.never:

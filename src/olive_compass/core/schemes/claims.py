@@ -7,6 +7,7 @@ from typing import NamedTuple
 from olive_compass.core.apps.access import bar_openers, menu_openers
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.trays import tray_openers
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import (
@@ -164,6 +165,8 @@ def _all(stack: Stack) -> Iterator[Claim]:
         openers = menu_openers(stack.app.catalogue.commands)
         if openers:
             openers |= bar_openers("tap" in rules.takes)
+        for run, does in tray_openers(stack.app.trays).items():
+            openers[run] = f"{openers[run]} or {does}" if run in openers else does
         yield from _wired(openers, MENUS, rank + 2)
 
 

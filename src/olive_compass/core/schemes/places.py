@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from olive_compass.core.apps.trays import Tray
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
@@ -22,6 +23,12 @@ def place(claim: Claim) -> Place:
 def catalogue_place(command: str) -> Place:
     """Where a command stands in the catalogue."""
     return Place("", FACTORY.table, command)
+
+
+def tray_place(tray: Tray, item: str = "") -> Place:
+    """Where a tray stands, or an item of it."""
+    key = f"{tray.layer}.{tray.name}"
+    return Place("", "tray", f"{key}#{item}" if item else key)
 
 
 def step_place(macro: str, number: int = 0) -> Place:

@@ -59,8 +59,10 @@ def sheet_groups(
     ``every_command``. ``key`` says how a trigger is written.
     """
     app = keymap.app
-    bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
+    lines: dict[str, SheetLine] = {}
     groups: dict[str, list[SheetLine]] = {}
+    on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
+    bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
     for command in app.catalogue.commands:
         usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
         if mode and mode not in usable:
@@ -70,21 +72,43 @@ def sheet_groups(
             live = [m for m in holding.live if m in usable and mode in (None, m)]
             if live:
                 keys.setdefault(holding.trigger, {}).update(dict.fromkeys(live))
-        if not keys and not every_command:
+        if not keys and not every_command and command.id not in on_trays:
             continue
         shown = tuple(
             SheetKey(run, key(run), tuple(live), _where(keymap, live)) for run, live in keys.items()
         )
         line = SheetLine(
             shown,
-            app.shown(command.id),
+            _titled(keymap, command.id),
             command.id,
             _where(keymap, {m: None for live in keys.values() for m in live}),
             command.does,
             bare.get(command.id, "") if not keys else "",
         )
-        groups.setdefault(command.menu[0] if command.menu else "Without a menu", []).append(line)
-    return [SheetGroup(name, tuple(lines)) for name, lines in groups.items()]
+        lines[command.id] = line
+        if keys or every_command:
+            menu = command.menu[0] if command.menu else "Without a menu"
+            groups.setdefault(menu, []).append(line)
+    menus = [SheetGroup(name, tuple(found)) for name, found in groups.items()]
+    return menus + _of_trays(keymap, lines)
+
+
+def _titled(keymap: Keymap, command: str) -> str:
+    """What a command is called, with what it shows for want of a key."""
+    things = keymap.app.stands_for(command)
+    return keymap.app.shown(command) + (f" (shows {', '.join(things)})" if things else "")
+
+
+def _of_trays(keymap: Keymap, lines: dict[str, SheetLine]) -> list[SheetGroup]:
+    """A group for each group of each tray, with the keys that its items have besides."""
+    found = []
+    for tray in keymap.app.trays:
+        for group in tray.groups if not tray.off else ():
+            name = f"{tray.title}, {group.title}" if group.title else tray.title
+            here = tuple(lines[item] for item in group.items if item in lines)
+            if here:
+                found.append(SheetGroup(f"{name} ({tray.kind})", here))
+    return found
 
 
 def _where(keymap: Keymap, modes: dict[str, None]) -> str:

@@ -1,0 +1,159 @@
+"""``app trays``: the kinds of trays that an application has, and what each takes."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import about_file
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
+from olive_compass.desk import app_file
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("kind", nargs="?", metavar="KIND", help="tab, bar, menu (list them)")
+    parser.add_argument(
+        "--most", type=int, metavar="N", help="how many there can be (0: any number)"
+    )
+    parser.add_argument("--items", type=int, metavar="N", help="how many items one holds (0: any)")
+    parser.add_argument(
+        "--scan", type=int, metavar="N", help="items of a group seen at a glance (9)"
+    )
+    parser.add_argument(
+        "--opens", choices=OPENS, help="always in view, by a click, or by a key only"
+    )
+    parser.add_argument(
+        "--grouped", choices=("yes", "no"), help="whether its items stand in groups"
+    )
+    parser.add_argument("--icons", choices=("yes", "no"), help="whether an item needs an icon")
+    parser.add_argument(
+        "--refuse",
+        dest="refused",
+        action="append",
+        default=[],
+        metavar="COMMAND=WHY",
+        help="a command that it does not take, and why; without a reason: it takes it again",
+    )
+    parser.add_argument("--off", action="store_true", help="the application has no such trays")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    if not args.kind:
+        return _list(args, around, app)
+    path, data = about_file(at, app.name)
+    kind = args.kind.casefold()
+    known = app.rules.trays.get(kind)
+    used = [each.title for each in app.trays if each.kind == kind]
+    if args.off:
+        if known is None:
+            raise Refused(f"{app.title} has no trays of the kind “{kind}”.")
+        if used:
+            raise Refused(
+                f"{used[0]} is a {kind} of {app.title}; nothing was changed.",
+                hint=f"Take it away first: olive-compass tray reset {app.name}/{used[0]}",
+            )
+        after = _without(data, kind)
+        what = f"{app.title}: no trays of the kind {kind} any more"
+    else:
+        after = _with(data, kind, _values(args, app, around, known))
+        what = f"{app.title}: what a {kind} takes"
+    app_file.read(after, path, app.name)
+    return keep(args, around, at, [FileChange(path, data, after)], what, app=app.name, kind=kind)
+
+
+def _values(args: Any, app: App, around: Surroundings, known: TrayKind | None) -> dict[str, Any]:
+    """The table of a kind as it is to be; what is as it is by itself is left out."""
+    old = known or TrayKind("")
+    refuses = dict(old.refuses)
+    for each in args.refused:
+        word, _, why = each.partition("=")
+        command = pick.command(app, word, around).id
+        if why.strip():
+            refuses[command] = why.strip()
+        else:
+            refuses.pop(command, None)
+    given: dict[str, Any] = {
+        "most": args.most if args.most is not None else old.most,
+        "items": args.items if args.items is not None else old.items,
+        "scan": args.scan if args.scan is not None else old.scan,
+        "groups": args.grouped == "yes" if args.grouped else old.groups,
+        "icons": args.icons == "yes" if args.icons else old.icons,
+        "opens": args.opens or old.opens,
+    }
+    if wrong := [name for name in ("most", "items", "scan") if given[name] < 0]:
+        raise Refused(f"--{wrong[0]} is no number below 0.")
+    own = {"most": 0, "items": 0, "scan": SCAN, "groups": True, "icons": False}
+    values = {name: value for name, value in given.items() if value != own.get(name)}
+    return {**values, **({"refuses": refuses} if refuses else {})}
+
+
+def _with(data: bytes, kind: str, values: dict[str, Any]) -> bytes:
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if "trays" not in document:
+        document["trays"] = tomlkit.table(is_super_table=True)
+    if kind not in document["trays"]:
+        document["trays"][kind] = tomlkit.table()
+    table = document["trays"][kind]
+    for name in [name for name in table if name not in values]:
+        table.pop(name)
+    for name, value in values.items():
+        if table.get(name) != value:
+            table[name] = value
+    return tomlkit.dumps(document).encode()
+
+
+def _without(data: bytes, kind: str) -> bytes:
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document["trays"].pop(kind)
+    if not document["trays"]:
+        document.pop("trays")
+    return tomlkit.dumps(document).encode()
+
+
+def _list(args: Any, around: Surroundings, app: App) -> int:
+    kinds = app.rules.trays.values()
+    if args.json:
+        found = [
+            {**each._asdict(), "kind": each.name, "refuses": dict(each.refuses)} for each in kinds
+        ]
+        around.json({"app": app.name, "kinds": [_named(each) for each in found]})
+        return 0 if kinds else 1
+    if not kinds:
+        around.say(
+            f"{app.title} has no trays that are known. Say which: "
+            f"olive-compass app trays {app.name} tab --items 24"
+        )
+        return 1
+    print_table(
+        around,
+        ("kind", "at most", "items", "groups", "icons", "opened by", "refuses"),
+        [
+            (
+                *(each.name, str(each.most or "any"), str(each.items or "any")),
+                *("yes" if each.groups else "no", "needed" if each.icons else ""),
+                {"view": "always in view", "click": "a click", "key": "a key only"}[each.opens],
+                "; ".join(f"{app.shown(c)}: {why}" for c, why in each.refuses.items()),
+            )
+            for each in kinds
+        ],
+    )
+    return 0
+
+
+def _named(fields: dict[str, Any]) -> dict[str, Any]:
+    return {name: value for name, value in fields.items() if name != "name"}

@@ -1,0 +1,122 @@
+"""``proxy``: what takes no key, and the command that shows it."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import about_file
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.desk import app_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+
+GROUP = "trays"
+ORDER = 20
+SUMMARY = "Say through which command something is shown that takes no key itself"
+EXAMPLES = """olive-compass proxy quillmap "Tide gauge" --through "Saved view 3" --dry-run
+olive-compass proxy quillmap"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument(
+        "thing", nargs="?", metavar="THING", help="what takes no key, in words (list them)"
+    )
+    command_argument(
+        parser,
+        "--through",
+        metavar="COMMAND",
+        help="the command that shows it, such as a saved view",
+    )
+    parser.add_argument("--off", action="store_true", help="nothing shows it any more")
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    return until_saved(lambda: _proxy(args, around), around)
+
+
+def _proxy(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    if not args.thing:
+        return _list(args, around, at, app)
+    path, data = about_file(at, app.name)
+    lines: tuple[str, ...] = ()
+    names = {name.casefold(): name for name in app.proxies}
+    thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
+    if not args.off and not args.through:
+        raise Refused(
+            f"It is not said what shows {thing}.", hint="Say it: --through COMMAND; or --off"
+        )
+    if args.off:
+        if thing not in app.proxies:
+            raise Refused(
+                f"{app.title} has no proxy for “{thing}”; nothing was changed.", file=path
+            )
+        after = app_file.with_rule(data, "proxies", thing, None)
+        what = f"{app.title}: nothing shows {thing} any more"
+    else:
+        command = pick.command(app, args.through, around)
+        value = {"through": command.id}
+        if held := app.rules.slots.get(command.id, ""):
+            value["held"] = held
+        after = app_file.with_rule(data, "proxies", thing, _inline(value))
+        what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
+        keys = live_triggers(Keymap(at.stack(app.name), at.keyboard), command.id)
+        by = f"Press {keys[0]}." if keys else "It has no key yet."
+        give = f" Give it one: olive-compass assign {app.name} {command.id} KEY"
+        lines = (by if keys else by + give,)
+    app_file.read(after, path, app.name)
+    return keep(args, around, at, [FileChange(path, data, after)], what, lines, app=app.name)
+
+
+def _inline(values: dict[str, str]) -> Any:
+    import tomlkit
+
+    table = tomlkit.inline_table()
+    table.update(values)
+    return table
+
+
+def _list(args: Any, around: Surroundings, at: Desk, app: App) -> int:
+    keymap = Keymap(at.stack(app.name), at.keyboard)
+    rows: list[dict[str, Any]] = [
+        {
+            "title": thing,
+            "command": each.through,
+            "held": each.held or None,
+            "content": app.rules.slots.get(each.through) or None,
+            "keys": [str(run) for run in live_triggers(keymap, each.through)],
+        }
+        for thing, each in app.proxies.items()
+    ]
+    if args.json:
+        around.json({"app": app.name, "proxies": rows})
+    elif not rows:
+        around.say(
+            f"{app.title} has no proxy yet. For example: "
+            f"olive-compass proxy {app.name} 'Tide gauge' --through COMMAND"
+        )
+    else:
+        print_table(
+            around,
+            ("thing", "through", "keys", ""),
+            [
+                (
+                    *(row["title"], app.shown(row["command"]), ", ".join(row["keys"]) or "-"),
+                    "" if row["held"] == row["content"] else f"it was {row['held']} then",
+                )
+                for row in rows
+            ],
+        )
+    return 0 if rows else 1

@@ -1,0 +1,143 @@
+"""``tray``: menus, bars and tabs of one's own, with favourites in groups, or filling themselves."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli.completion import tray_names
+from olive_compass.cli.parsing import (
+    app_argument,
+    command_argument,
+    dry_run_option,
+    json_option,
+)
+from olive_compass.cli.registry import verb
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.layers import FACTORY, HOUSE, SCHEME_LAYERS
+
+GROUP = "trays"
+ORDER = 10
+SUMMARY = "Put favourites from many menus on a menu, bar or tab of your own"
+EXAMPLES = """olive-compass tray new quillmap/"Evening" --kind tab --place first --why "what the evenings need"
+olive-compass tray new quillmap/"By menu" --kind tab --fill missing-key 8
+olive-compass tray list
+olive-compass tray show quillmap/harbour-day
+olive-compass tray add quillmap/harbour-day "Measure" "Bearing" --group Survey --dry-run
+olive-compass tray drop harbour-day Wreck --dry-run
+olive-compass tray move harbour-day Anchorage --before Buoy --dry-run
+olive-compass tray group harbour-day "On paper" --before Lights --dry-run
+olive-compass tray rename harbour-day "Harbour days" --dry-run
+olive-compass tray place harbour-day before Edit --dry-run
+olive-compass tray off harbour-day --dry-run
+olive-compass tray copy harbour-day foldpress --kind menu --dry-run
+olive-compass tray reset harbour-day --as-in factory --dry-run"""
+
+#: The verbs that edit one tray: each with what it does.
+_VERBS = {
+    "list": ("showing", "list_trays"),
+    "show": ("showing", "show_tray"),
+    "copy": ("copying", "copy"),
+}
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
+    _new(_writes(verbs, "new", "make one"))
+    listing = verbs.add_parser("list", help="the trays on this desk")
+    app_argument(listing, optional=True)
+    json_option(listing)
+    show = verbs.add_parser("show", help="what stands on it now, and why")
+    _which(show)
+    json_option(show)
+    add = _writes(verbs, "add", "put commands, macros, trays or parting lines (-) on it")
+    command_argument(add, "items", nargs="+", metavar="COMMAND", help="found as everywhere")
+    _where(add)
+    drop = _writes(verbs, "drop", "take items off it")
+    drop.add_argument("items", nargs="+", metavar="ITEM", help="its id, title or a part of it")
+    move = _writes(verbs, "move", "put an item elsewhere on it")
+    move.add_argument("item", metavar="ITEM")
+    _where(move)
+    _group(_writes(verbs, "group", "make a group, call it otherwise, move it or take it off"))
+    rename = _writes(verbs, "rename", "call it otherwise; keys and trays that have it still do")
+    rename.add_argument("title", metavar="TITLE", help="what it is called then")
+    place = _writes(verbs, "place", "put it elsewhere among the application's own")
+    place.add_argument(
+        "place", nargs="+", metavar="PLACE", help="first, last, before MENU or after MENU"
+    )
+    letter = _writes(verbs, "letter", "give it an access letter, or none")
+    letter.add_argument("letter", metavar="LETTER", help="one letter, or none")
+    _writes(verbs, "off", "switch it off; nothing of it is lost")
+    _writes(verbs, "on", "switch it on again")
+    copy = _writes(verbs, "copy", "carry it to another application, by the purposes of its items")
+    copy.add_argument("other", metavar="APP", help="the other application, or APP/NAME")
+    copy.add_argument("--kind", metavar="KIND", help="the kind that it is to be there")
+    reset = _writes(verbs, "reset", "have it as the house does, or as the application ships")
+    reset.add_argument("--group", metavar="GROUP", help="only this group")
+    reset.add_argument(
+        "--as-in",
+        choices=(HOUSE, FACTORY),
+        default=HOUSE,
+        help="as this layer has it (house; factory: it goes)",
+    )
+
+
+def _which(parser: argparse.ArgumentParser) -> None:
+    which = parser.add_argument("which", metavar="APP/TRAY")
+    which.completer = tray_names  # type: ignore[attr-defined]
+
+
+def _writes(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
+    parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
+    _which(parser)
+    parser.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer it belongs to (personal)")
+    dry_run_option(parser)
+    json_option(parser)
+    return parser
+
+
+def _new(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--kind", metavar="KIND", help="tab, bar, menu: what the application has")
+    parser.add_argument(
+        "--place",
+        default="last",
+        metavar="PLACE",
+        help="first, last, 'before Edit', 'after Help' (last)",
+    )
+    parser.add_argument(
+        "--fill",
+        nargs=2,
+        metavar=("WHAT", "N"),
+        help="it fills itself, with the N used last (recent), used most (most), or reached by menu "
+        "and without a key (missing-key)",
+    )
+    parser.add_argument(
+        "--mode", action="append", metavar="MODE", help="with --fill: by what was done in this mode"
+    )
+    parser.add_argument("--letter", metavar="LETTER", help="its access letter")
+    parser.add_argument("--project", default="", metavar="NAME", help="for this project only")
+    parser.add_argument("--why", default="", metavar="TEXT", help="the reason")
+
+
+def _where(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--group", metavar="GROUP", help="in this group (the last; a new one is made)"
+    )
+    parser.add_argument("--before", default="", metavar="ITEM", help="before this item")
+    parser.add_argument("--after", default="", metavar="ITEM", help="after this item")
+
+
+def _group(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("title", metavar="GROUP")
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument("--title", dest="title_new", metavar="TEXT", help="what it is called then")
+    what.add_argument("--before", default="", metavar="GROUP", help="before this group")
+    what.add_argument("--after", default="", metavar="GROUP", help="after this group")
+    what.add_argument("--off", dest="gone", action="store_true", help="take it off, with its items")
+
+
+def run(args: Any, around: Surroundings) -> int:
+    module, function = _VERBS.get(args.verb, ("editing", "edit"))
+    work = verb(f"trays.{module}", function)
+    if module == "copying":
+        return until_saved(lambda: work(args, around), around)
+    return int(work(args, around))

@@ -1,0 +1,1 @@
+"""The verbs of ``tray``."""

@@ -1,0 +1,65 @@
+"""``tray copy``: a tray in another application, by the purposes of what stands on it."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.keeping import keep
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.trays.common import new_name, said_text, tray_named
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.trays import Tray
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, Left, carried
+from olive_compass.core.wording import capital, counted
+from olive_compass.errors import Refused
+
+
+def copy(args: Any, around: Surroundings) -> int:
+    """Runs ``tray copy``."""
+    at = pick.desk(args, around)
+    app, tray = tray_named(at, args.which, around)
+    given, slash, title = args.other.partition("/")
+    other, name, title = new_name(at, f"{given}/{title if slash else tray.title}", around)
+    if other.name == app.name:
+        raise Refused(f"{tray.title} is a tray of {app.title} already; nothing was changed.")
+    kind = _kind(other, tray, args.kind)
+    there = Keymap(at.stack(other.name), at.keyboard)
+    after, left = carried(tray, at.purposes, there, kind)
+    if not after.items:
+        raise Refused(
+            f"Nothing on {tray.title} has a counterpart in {other.title}; nothing was changed.",
+            hint=f"Link commands to purposes: olive-compass purpose guess {other.name}",
+        )
+    after = after._replace(
+        name=name, title=title, layer=args.layer or "personal", letter="", project=""
+    )
+    lines = [f"{capital(_left_text(app, other, after, each))}." for each in left]
+    what = (
+        f"{other.title}: {kind} {title} with {counted(len(after.items), 'item')}, from {app.title}"
+    )
+    files = [at.save_tray(other.name, [(None, after)])]
+    gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
+    fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
+    return keep(args, around, at, files, what, tuple(lines), **fields)
+
+
+def _kind(other: App, tray: Tray, given: str | None) -> str:
+    kinds = tuple(other.rules.trays)
+    kind = given or (tray.kind if tray.kind in kinds else kinds[0] if len(kinds) == 1 else "")
+    if kind in kinds:
+        return kind
+    has = f"It has {joined(kinds)}." if kinds else "It has none."
+    raise Refused(
+        f"{other.title} has no trays of the kind “{given or tray.kind}”. {has} Say --kind."
+    )
+
+
+def _left_text(app: App, other: App, tray: Tray, left: Left) -> str:
+    title = app.shown(left.item)
+    if left.why == NO_PURPOSE:
+        return f"{title} stays behind: no purpose says what it is for"
+    if left.why == NOBODY:
+        return f"{title} stays behind: nothing in {other.title} serves “{left.about}”"
+    assert left.said is not None
+    return f"{title} stays behind: {said_text(other, tray, left.said)}"

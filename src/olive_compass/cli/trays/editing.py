@@ -1,0 +1,255 @@
+"""The verbs of ``tray`` that change one: each a request of the core's ``edit_tray``."""
+
+from collections.abc import Callable
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.running import Work, carry_out, options_of
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.trays.common import (
+    item,
+    layer_below,
+    new_name,
+    place_text,
+    said_text,
+    tray_named,
+    way_out,
+)
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.trays import PARTING, Tray
+from olive_compass.core.changes import edit_tray as core
+from olive_compass.core.changes.change import Change, Refusal
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.layers import PROJECT
+from olive_compass.core.trays.verdicts import Said
+from olive_compass.core.wording import capital, counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.tray_file import tray_path
+from olive_compass.errors import Refused
+
+
+def edit(args: Any, around: Surroundings) -> int:
+    """Runs a verb that makes or edits one tray."""
+    return carry_out(options_of(args), around, lambda at: _prepare(args, around, at))
+
+
+def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
+    if args.verb == "new":
+        app, tray = _new(args, around, at)
+        wanted: core.Edit = core.New()
+    else:
+        app, tray = tray_named(at, args.which, around)
+        wanted = _WISHES[args.verb](app, tray, args, around)
+    layer = args.layer or (tray.layer if args.verb in _OF_ITS_LAYER else "personal")
+    if layer == PROJECT and not tray.project:
+        tray = tray._replace(project=at.settings.project)
+    view = pick.view(at, app.name)
+    request = core.EditTray(tray, layer, wanted, tuple(at.trays(app.name)), at.settings.project)
+    return Work(
+        view,
+        lambda answers: core.edit_tray(view, request),
+        lambda change: f"{app.title}: {_what(app, tray, wanted)}",
+        lambda change: _report(view, tray, change),
+        why=vars(args).get("why") or "",
+        refused=lambda change: refused(view, tray, change.refusals[0]),
+    )
+
+
+#: What is done to the tray of the layer that has it now; other edits go into one's own.
+_OF_ITS_LAYER = ("rename",)
+
+
+def _new(args: Any, around: Surroundings, at: Desk) -> tuple[App, Tray]:
+    app, name, title = new_name(at, args.which, around)
+    kinds = tuple(app.rules.trays)
+    kind = args.kind or (kinds[0] if len(kinds) == 1 else "")
+    if not kind:
+        has = f"It has {joined(kinds)}." if kinds else "It has none yet."
+        raise Refused(
+            f"It is not said what kind of tray it is to be: --kind. {has}",
+            hint=_make_kind(app.name) if not kinds else "",
+        )
+    fill, most = _fill(args.fill)
+    modes = pick.modes_for(app, next(iter(app.catalogue.commands)), args.mode) if args.mode else ()
+    letter = _letter(args.letter or "none")
+    tray = Tray(
+        *(app.name, name, title, args.layer or "personal", kind),
+        why=args.why,
+        project=args.project,
+        fill=fill,
+        most=most,
+        modes=modes,
+        letter=letter,
+    )
+    return app, tray._replace(place=_place(app, tray, args.place))
+
+
+def _letter(given: str) -> str:
+    """An access letter; ``none``: none."""
+    if given.casefold() == "none":
+        return ""
+    if len(given) != 1:
+        raise Refused(f"“{given}” is no access letter: it is one letter, or none.")
+    return given.upper()
+
+
+def _place(app: App, tray: Tray, given: str) -> str:
+    from olive_compass.core.trays.counting import read_place
+
+    menus = dict.fromkeys(c.menu[0] for c in app.catalogue.commands if c.menu and not c.is_own)
+    try:
+        return read_place(given, menus)
+    except ValueError as error:
+        raise Refused(f"{capital(error)}.") from error
+
+
+def _fill(given: list[str] | None) -> tuple[str, int]:
+    from olive_compass.core.apps.trays import FILLS
+    from olive_compass.whole import whole
+
+    if not given:
+        return "", 0
+    what, number = given
+    if what not in FILLS:
+        raise Refused(
+            f"A tray does not fill itself with “{what}”.", hint=f"{joined(FILLS)} it may."
+        )
+    if whole(number) < 1:
+        raise Refused(f"“{number}” is no number of items.", hint="For example: --fill recent 10")
+    return what, whole(number)
+
+
+def _make_kind(app: str) -> str:
+    return f"Say which it has: olive-compass app trays {app} tab --items 24"
+
+
+def _add(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
+    items = tuple(item(app, None, each, around) for each in args.items)
+    return core.Add(items, args.group, *_beside(app, tray, args, around))
+
+
+def _drop(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
+    return core.Drop(tuple(item(app, tray, each, around) for each in args.items))
+
+
+def _move(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
+    moved = item(app, tray, args.item, around)
+    return core.Move(moved, args.group, *_beside(app, tray, args, around))
+
+
+def _beside(app: App, tray: Tray, args: Any, around: Surroundings) -> tuple[str, str]:
+    before = item(app, tray, args.before, around) if args.before else ""
+    after = item(app, tray, args.after, around) if args.after else ""
+    return before, after
+
+
+def _group(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
+    return core.Regroup(args.title, args.title_new or "", args.before, args.after, args.gone)
+
+
+#: What each verb asks of the core.
+_WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
+    "add": _add,
+    "drop": _drop,
+    "move": _move,
+    "group": _group,
+    "rename": lambda app, tray, args, around: core.Rename(" ".join(args.title.split())),
+    "place": lambda app, tray, args, around: core.Stand(" ".join(args.place)),
+    "letter": lambda app, tray, args, around: core.Letter(_letter(args.letter)),
+    "off": lambda app, tray, args, around: core.Switch(True),
+    "on": lambda app, tray, args, around: core.Switch(False),
+    "reset": lambda app, tray, args, around: core.Reset(args.as_in, args.group or ""),
+}
+
+
+def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
+    """What was done, in a sentence."""
+    name = tray.title
+    match wanted:
+        case core.New():
+            fills = f", with the {tray.most} {_FILLED[tray.fill]}" if tray.fill else ""
+            return f"new {tray.kind} {name}, {place_text(tray.place)}{fills}"
+        case core.Add(items, group):
+            put = joined(app.shown(each) for each in items if each != PARTING)
+            return f"{put or 'a parting line'} put on {name}" + (f", in {group}" if group else "")
+        case core.Drop(items):
+            return f"{joined(app.shown(each) for each in items)} taken off {name}"
+        case core.Move(moved, group, before, after):
+            where = f"before {app.shown(before)}" if before else f"after {app.shown(after)}"
+            where = where if before or after else f"to {group or 'the end'}"
+            return f"{app.shown(moved)} moved {where} on {name}"
+        case core.Regroup(title, new, before, after, gone):
+            if gone:
+                return f"the group {title} taken off {name}"
+            if new:
+                return f"the group {title} of {name} is called {new} now"
+            beside = f" before {before}" if before else f" after {after}" if after else ""
+            return f"{name} has the group {title}{beside}"
+        case core.Rename(title):
+            return f"{name} is called {title} now"
+        case core.Stand(place):
+            return f"{name} stands {place_text(place)}"
+        case core.Letter(letter):
+            return f"{name} has {f'the access letter {letter}' if letter else 'no access letter'}"
+        case core.Switch(off):
+            return f"{name} is switched {'off' if off else 'on'}"
+        case core.Reset(like, group):
+            which = f"the group {group} of {name}" if group else name
+            return f"{which} is {layer_below(like)}"
+
+
+_FILLED = {
+    "recent": "used last",
+    "most": "used most",
+    "missing-key": "reached by menu most and without a key",
+}
+
+
+def _report(view: AppView, tray: Tray, change: Change) -> list[str]:
+    """What is to be said of it, and what to do next."""
+    app = view.app
+    lines = []
+    for effect in change.effects:
+        match effect:
+            case Said() as said:
+                lines.append(f"{capital(said_text(app, tray, said))}.")
+            case core.Over(layer):
+                lines.append(f"It is your own now; the one of the {layer} stays as it is.")
+            case core.Unopened(id_):
+                lines.append(
+                    f"Nothing opens it yet. Give it a key: olive-compass assign {app.name} {id_} KEY"
+                )
+            case core.KeysLeft(id_, keys):
+                lines.append(f"Keys still name it: {joined(keys)} ({id_}).")
+    for each in change.trays:
+        if each.after is not None and each.before is not None and each.after.groups:
+            lines.append(f"It has {counted(len(each.after.items), 'item')} now.")
+    return lines
+
+
+def refused(view: AppView, tray: Tray, refusal: Refusal) -> Refused | None:
+    """What cannot be, in words."""
+    app, about = view.app, refusal.about
+    file = tray_path(app.name)
+    if refusal.what == core.WRONG:
+        says = str(about)
+        says = f"{tray.title}: {says}" if says.startswith("it ") else capital(says)
+        return Refused(f"{says}; nothing was changed.")
+    if refusal.what == core.NO_KIND and isinstance(about, tuple):
+        has = f"It has {joined(about)}." if about else "It has none yet."
+        hint = "" if about else _make_kind(app.name)
+        return Refused(f"{app.title} has no trays of the kind “{tray.kind}”. {has}", hint=hint)
+    if refusal.what == core.TOO_MANY:
+        most = counted(view.app.rules.trays[tray.kind].most, tray.kind)
+        return Refused(f"{app.title} has {most} at most, and they are there; nothing was changed.")
+    if refusal.what == core.AGAINST and isinstance(about, Said):
+        says = f"{capital(said_text(app, tray, about))}; nothing was changed."
+        return Refused(says, hint=way_out(app, about))
+    if refusal.what == core.NOTHING_BELOW:
+        return Refused(
+            f"The {about} has no tray “{tray.name}”; nothing was changed.",
+            file=file,
+            hint="--as-in factory takes it away.",
+        )
+    return None

@@ -1,0 +1,180 @@
+"""``tray list`` and ``tray show``: what stands on a tray, and why, now."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.trays.common import events_of, place_text, said_text, tray_named
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.trays import PARTING, Tray
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.trays.filling import PINNED, Filled, filled
+from olive_compass.core.trays.verdicts import Said, kind_of_tray, of_item
+from olive_compass.core.wording import capital, counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.tray_file import table_of, tray_path
+
+
+def list_trays(args: Any, around: Surroundings) -> int:
+    """Runs ``tray list``."""
+    at = pick.desk(args, around)
+    rows = []
+    for stack in pick.stacks(at, args.app):
+        keymap = Keymap(stack, at.keyboard) if stack.app.trays else None
+        for tray in stack.app.trays:
+            assert keymap is not None
+            rows.append({"app": stack.app.name, **about(at, keymap, tray)})
+    if args.json:
+        around.json({"trays": rows})
+    elif not rows:
+        around.say("No tray yet. Make one: olive-compass tray new APP/NAME --kind KIND")
+    else:
+        head = ("tray", "title", "kind", "place", "items", "layer", "keys", "")
+        print_table(around, head, [_row(row) for row in rows])
+    return 0 if rows else 1
+
+
+def _row(row: dict[str, Any]) -> tuple[str, ...]:
+    items = f"{row['most']} {row['fill']}" if row["fill"] else str(len(row["items"]))
+    return (
+        *(f"{row['app']}/{row['name']}", row["title"], row["kind"], row["place"]),
+        *(items, row["layer"], ", ".join(row["keys"]), "off" if row["off"] else ""),
+    )
+
+
+def about(at: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
+    """A tray as JSON (docs/json.md)."""
+    path = tray_path(keymap.app.name)
+    return {
+        "name": tray.name,
+        "title": tray.title,
+        "command": tray.id,
+        "kind": tray.kind,
+        "layer": tray.layer,
+        "place": tray.place,
+        "off": tray.off,
+        "why": tray.why,
+        "fill": tray.fill or None,
+        "most": tray.most,
+        "modes": list(tray.modes),
+        "letter": tray.letter or None,
+        "groups": [{"title": g.title, "items": list(g.items)} for g in tray.groups],
+        "items": list(tray.items),
+        "keys": [str(run) for run in live_triggers(keymap, tray.id)],
+        "file": path,
+        "line": at.line(path, table_of(tray), ""),
+    }
+
+
+def show_tray(args: Any, around: Surroundings) -> int:
+    """Runs ``tray show``: with what has filled it, where it fills itself."""
+    at = pick.desk(args, around)
+    app, tray = tray_named(at, args.which, around)
+    keymap = Keymap(at.stack(app.name), at.keyboard)
+    now = filled(tray, events_of(at, app, around), keymap) if tray.fill else ()
+    said = [each for item in tray.items for each in of_item(keymap, tray, item)]
+    if args.json:
+        around.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})
+        return 0
+    _print(around, at, keymap, tray)
+    for group in tray.groups:
+        _print_group(around, keymap, tray, group.title, group.items, said)
+    if tray.fill:
+        _print_filled(around, app, tray, now)
+    steps = kind_of_tray(app, tray).steps
+    around.say(f"{DIM}{counted(steps, 'click')} to an item.{OFF}")
+    return 0
+
+
+def _as_json(app: App, now: tuple[Filled, ...], said: list[Said]) -> dict[str, Any]:
+    return {
+        "filled": [
+            {
+                "command": each.item,
+                "title": app.shown(each.item),
+                "why": each.why,
+                "times": each.times,
+                "last": each.last or None,
+            }
+            for each in now
+        ],
+        "said": [{"command": e.item, "what": e.what, "about": e.about} for e in said],
+    }
+
+
+def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
+    app = keymap.app
+    path = tray_path(app.name)
+    line = at.line(path, table_of(tray), "")
+    around.say(
+        f"{BOLD}{tray.title}{OFF}, {tray.kind} of {app.title}, {place_text(tray.place)} "
+        f"{DIM}({tray.layer}; {path}:{line}){OFF}"
+    )
+    keys = joined(map(str, live_triggers(keymap, tray.id)))
+    letter = f"Alt {tray.letter}" if tray.letter and app.rules.letters_open_menus else ""
+    opens = {
+        "view": "always in view",
+        "click": f"a click on it{f', {letter}' if letter else ''}",
+        "key": letter or "nothing yet",
+    }[kind_of_tray(app, tray).opens]
+    fills = f"itself, with the {tray.most} {tray.fill}" if tray.fill else ""
+    print_fields(
+        around,
+        [
+            ("command", tray.id),
+            (
+                "opened by",
+                joined([each for each in (keys, opens) if each and each != "nothing yet"]),
+            ),
+            ("", "" if keys or opens != "nothing yet" else "nothing opens it"),
+            ("fills", fills + (f", from {joined(tray.modes)}" if tray.modes and fills else "")),
+            ("state", "switched off" if tray.off else ""),
+            ("project", tray.project),
+            ("why", tray.why),
+        ],
+    )
+
+
+def _print_group(
+    around: Surroundings,
+    keymap: Keymap,
+    tray: Tray,
+    title: str,
+    items: tuple[str, ...],
+    said: list[Said],
+) -> None:
+    app = keymap.app
+    around.say(f"\n{BOLD}{title}{OFF}" if title else "")
+    if not items:
+        around.say(f"  {DIM}nothing yet{OFF}")
+    for item in items:
+        if item == PARTING:
+            around.say(f"  {DIM}{'-' * 12}{OFF}")
+            continue
+        known = app.catalogue.by_id.get(item)
+        route = " > ".join(known.menu) if known else ""
+        keys = ", ".join(map(str, live_triggers(keymap, item)))
+        note = "".join(f"  {DIM}{part}{OFF}" for part in (route, keys) if part)
+        around.say(f"  {app.shown(item)}{note}")
+        for each in said:
+            if each.item == item and each.what != "one-press":
+                around.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
+
+
+def _print_filled(around: Surroundings, app: App, tray: Tray, now: tuple[Filled, ...]) -> None:
+    around.say(f"\n{BOLD}What is in it now{OFF}")
+    if not now:
+        around.say("  Nothing: no log of this application has anything for it.")
+        return
+    why = {PINNED: "pinned", "recent": "recent", "most": "often", "missing-key": "no key"}
+    rows = [
+        (
+            *(str(n), app.shown(each.item), why[each.why]),
+            *(f"{each.times} times" if each.times else "", each.last[:16].replace("T", " ")),
+        )
+        for n, each in enumerate(now, 1)
+    ]
+    print_table(around, ("no.", "title", "why", "used", "last"), rows)

@@ -1,0 +1,116 @@
+"""What a tray is to us: a menu, bar or tab that the user fills; and what an application allows one."""
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import TYPE_CHECKING, NamedTuple
+
+from olive_compass.core.keys.triggers import Run, stroke
+
+if TYPE_CHECKING:
+    from olive_compass.core.apps.app import Command
+
+#: What stands before the name of a tray in the id of its command.
+PREFIX = "tray."
+
+#: An item that is a parting line.
+PARTING = "-"
+
+#: How a tray shows its items: always in view, by a click on its title, or only when something opens it.
+OPENS = ("view", "click", "key")
+
+#: What a tray can fill itself with.
+FILLS = ("recent", "most", "missing-key")
+
+#: More items than these in one group are not taken in at a glance. The figure is our own choice: seven to
+#: nine items is what menus of most applications keep to between two parting lines.
+SCAN = 9
+
+
+class TrayKind(NamedTuple):
+    """A kind of tray that an application has.
+
+    ``most`` is how many of them there can be and ``items`` how many items one holds (0: any number);
+    ``groups`` whether its items stand in groups; ``icons`` whether only commands with an icon go
+    there; ``opens`` is one of ``OPENS``; ``refuses`` are the commands that it does not take, with why;
+    ``scan`` how many items of one group are taken in at a glance.
+    """
+
+    name: str
+    most: int = 0
+    items: int = 0
+    groups: bool = True
+    icons: bool = False
+    opens: str = "click"
+    refuses: Mapping[str, str] = MappingProxyType({})
+    scan: int = SCAN
+
+    @property
+    def steps(self) -> int:
+        """How many clicks lead to an item of it."""
+        return 1 if self.opens == "view" else 2
+
+
+class Group(NamedTuple):
+    """Items under a title; ``""``: those that stand before the first group."""
+
+    title: str = ""
+    items: tuple[str, ...] = ()
+
+
+class Tray(NamedTuple):
+    """A tray as one layer has it.
+
+    ``items`` are ids of commands, macros and other trays, and parting lines. ``place`` is where it
+    stands among the application's own: ``first``, ``last``, ``before Edit``, ``after Help``. ``fill``
+    is one of ``FILLS``, with ``most`` items beside those that stand in the groups, which are pinned;
+    ``modes`` are those whose work it counts. ``letter`` is its access letter.
+    """
+
+    app: str
+    name: str
+    title: str
+    layer: str
+    kind: str
+    groups: tuple[Group, ...] = ()
+    place: str = "last"
+    off: bool = False
+    why: str = ""
+    project: str = ""
+    fill: str = ""
+    most: int = 0
+    modes: tuple[str, ...] = ()
+    letter: str = ""
+
+    @property
+    def id(self) -> str:
+        """The id of its command."""
+        return PREFIX + self.name
+
+    @property
+    def items(self) -> tuple[str, ...]:
+        """What stands on it, parting lines left out."""
+        return tuple(item for g in self.groups for item in g.items if item != PARTING)
+
+    def group_of(self, item: str) -> str | None:
+        """The title of the group that an item stands in, None: it does not stand there."""
+        return next((group.title for group in self.groups if item in group.items), None)
+
+    def command(self, kind: TrayKind | None) -> "Command":
+        """The tray as a command, for keys. One that is switched off is there and never enabled."""
+        from olive_compass.core.apps.app import Command
+        from olive_compass.core.apps.marks import UNMARKED
+
+        seen = kind is None or kind.opens != "key"
+        menu = (f"{self.kind.capitalize()}s",) if seen else ()
+        marks = UNMARKED._replace(never=True) if self.off else UNMARKED
+        does = f"Opens the {self.kind} “{self.title}”"
+        return Command(self.id, self.title, menu, (), (), "tray", does, 1, marks)
+
+
+def tray_openers(trays: tuple[Tray, ...]) -> dict[Run, str]:
+    """The strokes by which the access letters of trays open them, with what each does."""
+    return {
+        Run((stroke(each.letter, "Alt"),)): f"opens the {each.kind} “{each.title}”"
+        for each in trays
+        if each.letter and not each.off
+    }

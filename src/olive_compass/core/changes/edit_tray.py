@@ -1,0 +1,266 @@
+"""Makes and edits a tray: its items and groups, its place, its name, whether it is on, or back as it was."""
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from olive_compass.core.apps.trays import PARTING, Tray, TrayKind
+from olive_compass.core.changes.change import Change, Effect, Refusal, TrayEdit
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.trays import editing
+from olive_compass.core.trays.counting import below, counting, read_place
+from olive_compass.core.trays.verdicts import THERE, Said, kind_of_tray, of_new_item
+
+#: What cannot be: an edit that its tray does not allow (``about`` says why), a kind that the application
+#: does not have (``about``: those it has), one tray more of a kind than there can be, an item that stands
+#: against it (``about``: a ``Said``), and a tray that no other layer has.
+WRONG, NO_KIND, TOO_MANY, AGAINST, NOTHING_BELOW = (
+    "wrong",
+    "no-kind",
+    "too-many",
+    "against",
+    "nothing-below",
+)
+
+
+class New(NamedTuple):
+    """Make it."""
+
+
+class Add(NamedTuple):
+    """Put items on it, at the end of a group or beside an item."""
+
+    items: tuple[str, ...]
+    group: str | None = None
+    before: str = ""
+    after: str = ""
+
+
+class Drop(NamedTuple):
+    """Take items off."""
+
+    items: tuple[str, ...]
+
+
+class Move(NamedTuple):
+    """Put an item elsewhere on it."""
+
+    item: str
+    group: str | None = None
+    before: str = ""
+    after: str = ""
+
+
+class Regroup(NamedTuple):
+    """Make a group, call it ``new``, take it away (``gone``), or put it beside another."""
+
+    title: str
+    new: str = ""
+    before: str = ""
+    after: str = ""
+    gone: bool = False
+
+
+class Rename(NamedTuple):
+    """Call it otherwise. Its id stays, so that keys and other trays that have it still do."""
+
+    title: str
+
+
+class Stand(NamedTuple):
+    """Put it at another place among the application's own."""
+
+    place: str
+
+
+class Letter(NamedTuple):
+    """Give it an access letter, ``""``: none."""
+
+    letter: str
+
+
+class Switch(NamedTuple):
+    """Switch it off or on; nothing of it is lost."""
+
+    off: bool
+
+
+class Reset(NamedTuple):
+    """As a lower layer has it, or as the application ships (``FACTORY``): the whole, or one group."""
+
+    like: str
+    group: str = ""
+
+
+Edit = New | Add | Drop | Move | Regroup | Rename | Stand | Letter | Switch | Reset
+
+
+class EditTray(NamedTuple):
+    """Do ``edit`` to ``tray``, in ``layer``. ``all`` are the trays of the application's file, whatever
+    their layer; ``project`` is the desk's."""
+
+    tray: Tray
+    layer: str
+    edit: Edit
+    all: tuple[Tray, ...] = ()
+    project: str = ""
+
+
+class Over(NamedTuple):
+    """The tray lies over the one of a lower layer now, which stays as it is."""
+
+    layer: str
+
+
+class Unopened(NamedTuple):
+    """Nothing opens the tray."""
+
+    tray: str
+
+
+class KeysLeft(NamedTuple):
+    """Keys that go on naming a tray which is gone or switched off."""
+
+    tray: str
+    keys: tuple[str, ...]
+
+
+def edit_tray(view: AppView, request: EditTray) -> Change:
+    """The tray after the edit; its effects are what is to be said of its new items, and what opens it."""
+    kind = kind_of_tray(view.app, request.tray)
+    if refusal := _kind_refused(view, request, kind):
+        return Change(refusals=(refusal,))
+    if isinstance(request.edit, Reset):
+        return _reset(view, request)
+    own = next((e for e in request.all if _same(e, request)), None)
+    said = tuple(_said(view, request))
+    if against := next((each for each in said if each.against), None):
+        return Change(refusals=(Refusal(AGAINST, against),))
+    try:
+        after = _after(view, request, said)
+    except ValueError as error:
+        return Change(refusals=(Refusal(WRONG, str(error)),))
+    after = after._replace(layer=request.layer)
+    over = below(request.all, after) if own is None else None
+    effects: list[Effect] = [*said, *((Over(over.layer),) if over else ())]
+    if isinstance(request.edit, Switch) and after.off:
+        effects += _keys_left(view, after)
+    elif kind.opens == "key" and not live_triggers(view.keymap, after.id):
+        effects.append(Unopened(after.id))
+    return Change(effects=tuple(effects), trays=(TrayEdit(own, after),))
+
+
+def _same(tray: Tray, request: EditTray) -> bool:
+    return (tray.name, tray.layer) == (request.tray.name, request.layer)
+
+
+def _kind_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal | None:
+    """Why the application would not have such a tray, or such an edit of one."""
+    edit, kinds = request.edit, view.app.rules.trays
+    if isinstance(edit, New):
+        if request.tray.kind not in kinds:
+            return Refusal(NO_KIND, tuple(kinds))
+        others = counting(request.all, request.project)
+        same = [each for each in others if each.kind == kind.name and not each.off]
+        if kind.most and len(same) >= kind.most:
+            return Refusal(TOO_MANY, kind)
+    grouped = isinstance(edit, Regroup) or (isinstance(edit, (Add, Move)) and edit.group)
+    if grouped and not kind.groups:
+        return Refusal(WRONG, f"a {kind.name} of {view.app.title} has no groups")
+    return None
+
+
+def _said(view: AppView, request: EditTray) -> Iterable[Said]:
+    """What is to be said of the items that are put on."""
+    if not isinstance(request.edit, Add):
+        return
+    tray = request.tray
+    for item in request.edit.items:
+        if item != PARTING:
+            found = list(of_new_item(view.keymap, tray, item))
+            yield from found
+            if not any(each.what == THERE for each in found):
+                tray = editing.add(tray, [item])
+
+
+def _after(view: AppView, request: EditTray, said: tuple[Said, ...]) -> Tray:
+    """The tray after the edit. Raises ``ValueError``."""
+    tray = request.tray
+    match request.edit:
+        case Add(items, group, before, after):
+            there = {each.item for each in said if each.what == THERE}
+            new = [item for item in items if item not in there]
+            return editing.add(tray, new, group, before, after) if new else tray
+        case Drop() as edit:
+            return _dropped(tray, edit)
+        case Move(item, group, before, after):
+            return editing.move(tray, item, group, before, after)
+        case Regroup() as edit:
+            return _regrouped(tray, edit)
+        case Rename(title):
+            return tray._replace(title=title)
+        case Stand(place):
+            return tray._replace(place=read_place(place, _own_menus(view)))
+        case Letter(letter):
+            return tray._replace(letter=letter.upper())
+        case Switch(off):
+            return tray._replace(off=off)
+    return tray
+
+
+def _own_menus(view: AppView) -> list[str]:
+    """The menus of the application itself, beside which a tray can stand."""
+    commands = (c for c in view.app.catalogue.commands if not c.is_own)
+    return list(dict.fromkeys(command.menu[0] for command in commands if command.menu))
+
+
+def _dropped(tray: Tray, edit: Drop) -> Tray:
+    for item in edit.items:
+        if item != PARTING and tray.group_of(item) is None:
+            raise ValueError(f"{item} does not stand on it")
+    return editing.drop(tray, edit.items)
+
+
+def _regrouped(tray: Tray, edit: Regroup) -> Tray:
+    if edit.gone:
+        return editing.drop_group(tray, edit.title)
+    if edit.new:
+        return editing.rename_group(tray, edit.title, edit.new)
+    known = any(group.title.casefold() == edit.title.casefold() for group in tray.groups)
+    if known and (edit.before or edit.after):
+        return editing.move_group(tray, edit.title, edit.before, edit.after)
+    return editing.new_group(tray, edit.title, edit.before, edit.after)
+
+
+def _reset(view: AppView, request: EditTray) -> Change:
+    """The tray as a lower layer has it; keys and other trays are left alone."""
+    assert isinstance(request.edit, Reset)
+    like, group = request.edit
+    own = next((e for e in request.all if _same(e, request)), None)
+    lower = below(request.all, request.tray._replace(layer=request.layer))
+    if like != FACTORY and (lower is None or lower.layer != like):
+        return Change(refusals=(Refusal(NOTHING_BELOW, like),))
+    if group:
+        try:
+            after = _group_back(request.tray, lower if like != FACTORY else None, group)
+        except ValueError as error:
+            return Change(refusals=(Refusal(WRONG, str(error)),))
+        return Change(trays=(TrayEdit(own, after._replace(layer=request.layer)),))
+    if like == FACTORY and lower is not None:
+        # The application ships without it: what a lower layer has is switched off here.
+        off = lower._replace(layer=request.layer, off=True)
+        return Change(effects=_keys_left(view, off), trays=(TrayEdit(own, off),))
+    effects = _keys_left(view, request.tray) if lower is None else ()
+    return Change(effects=effects, trays=(TrayEdit(own, None),) if own else ())
+
+
+def _group_back(tray: Tray, lower: Tray | None, group: str) -> Tray:
+    if lower is None:
+        return editing.drop_group(tray, group)
+    return editing.with_groups_of(tray, lower, group)
+
+
+def _keys_left(view: AppView, tray: Tray) -> tuple[Effect, ...]:
+    keys = tuple(map(str, live_triggers(view.keymap, tray.id)))
+    return (KeysLeft(tray.id, keys),) if keys else ()

@@ -1,0 +1,42 @@
+"""A thing that takes no key, shown through a slot that holds something else by now."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, Place, View
+
+ID = "proxy-moved"
+SEVERITY = "warning"
+SAYS = "A thing that takes no key is shown through a command that holds something else by now, or is gone."
+ADVICE = "Say through which it is shown now, or that what is there shows it too."
+
+
+def find(view: View) -> Iterator[Finding]:
+    slots = view.app.rules.slots
+    for thing, proxy in view.app.proxies.items():
+        known = view.app.catalogue.by_id.get(proxy.through)
+        now = slots.get(proxy.through, "")
+        if known is not None and not known.marks.withdrawn and proxy.held == now:
+            continue
+        moved = next((c for c, name in slots.items() if proxy.held and name == proxy.held), "")
+        if known is None or known.marks.withdrawn:
+            says = f"“{proxy.through}”, which showed it, is gone"
+        else:
+            held = f" for “{proxy.held}”" if proxy.held else ""
+            says = (
+                f"it was to be seen through “{known.title}”{held}, which holds "
+                f"“{now or 'nothing that is noted'}” now"
+            )
+        where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
+        target = moved or (proxy.through if known is not None else "")
+        command = ("proxy", view.app.name, thing)
+        fix = line(*command, "--through", target) if target else line(*command, "--off")
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"“{thing}”: {says}{where}.",
+            fix,
+            (Place("", "proxies", thing),),
+            (proxy.through,),
+        )

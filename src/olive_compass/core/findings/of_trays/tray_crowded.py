@@ -1,0 +1,33 @@
+"""A group of a tray with more items than are taken in at a glance."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.trays import PARTING
+from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.trays.verdicts import kind_of_tray
+
+ID = "tray-crowded"
+SEVERITY = "note"
+SAYS = "A tray has more items in a row than are taken in at a glance: the figure is that of its kind (scan), 9 by itself."
+ADVICE = "Part them by a line or into groups: tray move APP/TRAY ITEM --group GROUP."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for tray in view.app.trays:
+        most = kind_of_tray(view.app, tray).scan
+        for group in tray.groups if not tray.off else ():
+            rows = [len(row.split("\n")) for row in "\n".join(group.items).split(f"\n{PARTING}\n")]
+            if max(rows) <= most:
+                continue
+            where = f" in “{group.title}”" if group.title else ""
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{tray.title}” has {max(rows)} items in a row{where}; {most} are taken in at a glance.",
+                accepting(view, ID, tray.id),
+                (tray_place(tray),),
+                (tray.id,),
+                look=line("tray", "show", f"{view.app.name}/{tray.name}"),
+            )

@@ -1,0 +1,37 @@
+"""An item of a tray that the application does not have, or no longer, or not at this seat."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.trays.verdicts import UNAVAILABLE, UNKNOWN, WITHDRAWN, of_item
+
+ID = "tray-item-gone"
+SEVERITY = "warning"
+SAYS = "A tray has an item that the catalogue does not have, that was withdrawn, or that cannot be started here."
+ADVICE = "Take it off the tray, or put what took its place there."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for tray in view.app.trays:
+        for item in tray.items if not tray.off else ():
+            for said in of_item(view.keymap, tray, item):
+                if said.what not in (UNKNOWN, WITHDRAWN, UNAVAILABLE):
+                    continue
+                title = view.title(item)
+                says = {
+                    UNKNOWN: f"{view.app.title} has no such command",
+                    WITHDRAWN: f"{view.app.title} no longer has it",
+                    UNAVAILABLE: f"it cannot be started here: {said.about}",
+                }
+                yield Finding(
+                    ID,
+                    "note" if said.what == UNAVAILABLE else SEVERITY,
+                    view.app.name,
+                    f"“{title}” stands on the {tray.kind} “{tray.title}”, and {says[said.what]}.",
+                    line(
+                        "tray", "drop", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer
+                    ),
+                    (tray_place(tray, item),),
+                    (item, tray.id),
+                )

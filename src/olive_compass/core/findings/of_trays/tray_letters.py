@@ -1,0 +1,46 @@
+"""Two access letters alike: of two trays, or of a tray and a menu of the application."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.keys.triggers import Run, stroke
+
+ID = "tray-letters"
+SEVERITY = "warning"
+SAYS = (
+    "The access letter of a tray is that of a menu, or of another tray: it opens neither at once."
+)
+ADVICE = "Give the tray another letter, or none."
+
+
+def find(view: View) -> Iterator[Finding]:
+    if not view.app.rules.letters_open_menus:
+        return
+    menus = menu_openers(view.app.catalogue.commands)
+    taken = {letter for run in menus for letter in [run.strokes[0].key]}
+    seen: dict[str, str] = {}
+    for tray in view.app.trays:
+        if not tray.letter or tray.off:
+            continue
+        run = Run((stroke(tray.letter, "Alt"),))
+        other = menus.get(run, "") or seen.get(tray.letter, "")
+        seen.setdefault(tray.letter, f"opens the {tray.kind} “{tray.title}”")
+        taken.add(tray.letter)
+        if not other:
+            continue
+        letters = [c for c in tray.title.upper() if c.isalpha() and c not in taken]
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, and it {other}.",
+            line(
+                *("tray", "letter", f"{view.app.name}/{tray.name}"),
+                *(*letters[:1], *(() if letters else ("none",)), "--layer", tray.layer),
+            ),
+            (tray_place(tray),),
+            (tray.id,),
+            (str(run),),
+        )

@@ -1,0 +1,31 @@
+"""An item of a tray that a scheme has put one press away meanwhile."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.trays.verdicts import one_press
+
+ID = "tray-one-press"
+SEVERITY = "note"
+SAYS = "A command on a tray has a key by now, given by a scheme, that reaches it with one press wherever it can be used."
+ADVICE = "Take it off the tray, or keep it for the days on which the hand is at the mouse."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for tray in view.app.trays:
+        for item in dict.fromkeys(tray.items) if not tray.off else ():
+            press = one_press(view.keymap, item)
+            if not press or press in map(str, live_triggers(view.factory, item)):
+                continue
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{view.title(item)}” on “{tray.title}” is one press away by now: {press}.",
+                line("tray", "drop", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer),
+                (tray_place(tray, item),),
+                (item, tray.id),
+                (press,),
+            )

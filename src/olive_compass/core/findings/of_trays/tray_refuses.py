@@ -1,0 +1,48 @@
+"""An item that the application does not take on such a tray, or more items than it holds."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.trays.verdicts import ICON, ITSELF, REFUSED, kind_of_tray, of_item
+
+ID = "tray-refuses"
+SEVERITY = "error"
+SAYS = "A tray has an item that the application does not take there, or more items than it holds."
+ADVICE = "Take it off; what a kind of tray takes is said in apps/APP/app.toml, [trays]."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for tray in view.app.trays:
+        kind = kind_of_tray(view.app, tray)
+        which = f"{view.app.name}/{tray.name}"
+        for item in dict.fromkeys(tray.items):
+            for said in of_item(view.keymap, tray, item):
+                if said.what not in (REFUSED, ICON, ITSELF):
+                    continue
+                why = {
+                    REFUSED: said.about,
+                    ICON: "only what has an icon goes there",
+                    ITSELF: "it would come to open itself",
+                }
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"A {tray.kind} does not take “{view.title(item)}”, which stands on “{tray.title}”: "
+                    f"{why[said.what]}.",
+                    line("tray", "drop", which, item, "--layer", tray.layer),
+                    (tray_place(tray, item),),
+                    (item, tray.id),
+                )
+        if kind.items and len(tray.items) > kind.items:
+            last = tray.items[kind.items :]
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{tray.title}” has {len(tray.items)} items, and a {tray.kind} holds {kind.items}.",
+                line("tray", "drop", which, *last, "--layer", tray.layer),
+                (tray_place(tray),),
+                (tray.id,),
+            )

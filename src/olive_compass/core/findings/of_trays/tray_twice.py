@@ -1,0 +1,28 @@
+"""The same command twice on one tray."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+
+ID = "tray-twice"
+SEVERITY = "warning"
+SAYS = "The same command stands twice on one tray."
+ADVICE = "Keep it at one place: moving it there takes it off the others."
+
+
+def find(view: View) -> Iterator[Finding]:
+    for tray in view.app.trays:
+        for item in sorted({each for each in tray.items if tray.items.count(each) > 1}):
+            group = tray.group_of(item) or ""
+            into = ("--group", group) if group else ()
+            which = f"{view.app.name}/{tray.name}"
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{view.title(item)}” stands {tray.items.count(item)} times on “{tray.title}”.",
+                line("tray", "move", which, item, *into, "--layer", tray.layer),
+                (tray_place(tray, item),),
+                (item, tray.id),
+            )

@@ -1,0 +1,32 @@
+"""A tray that nothing opens."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import line, new_key
+from olive_compass.core.findings.finding import Finding, View, tray_place
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.trays.verdicts import kind_of_tray
+
+ID = "tray-unopened"
+SEVERITY = "warning"
+SAYS = "A tray of a kind that is not to be seen has no key, no access letter and no other tray that leads to it."
+ADVICE = "Give it a key, or switch it off."
+
+
+def find(view: View) -> Iterator[Finding]:
+    led_to = {item for tray in view.app.trays if not tray.off for item in tray.items}
+    for tray in view.app.trays:
+        letter = tray.letter and view.app.rules.letters_open_menus
+        seen = kind_of_tray(view.app, tray).opens != "key"
+        if tray.off or seen or letter or tray.id in led_to or live_triggers(view.keymap, tray.id):
+            continue
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"Nothing opens the {tray.kind} “{tray.title}”.",
+            new_key(view, tray.id),
+            (tray_place(tray),),
+            (tray.id,),
+            instead=(line("tray", "off", f"{view.app.name}/{tray.name}", "--layer", tray.layer),),
+        )

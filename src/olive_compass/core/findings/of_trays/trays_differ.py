@@ -1,0 +1,49 @@
+"""Trays of one name in two applications, of which one lacks a purpose that its application serves."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.advice import line
+from olive_compass.core.findings.finding import Finding, View, tray_place
+
+ID = "trays-differ"
+SEVERITY = "note"
+SAYS = "A tray lacks what the tray of the same name has in another application, though its own application can do it."
+ADVICE = "Put it on, or call the trays otherwise."
+
+
+def find(view: View) -> Iterator[Finding]:
+    across = view.across
+    if across is None:
+        return
+    for tray in view.app.trays:
+        others = [
+            other
+            for keymap in across.keymaps.values()
+            for other in keymap.app.trays
+            if keymap.app.name != view.app.name and other.name == tray.name and not other.off
+        ]
+        of = across.purposes.by_command
+        own = {of[tray.app, item].id for item in tray.items if (tray.app, item) in of}
+        lacking: dict[str, str] = {}
+        for other in others if not tray.off else ():
+            for item in other.items:
+                purpose = of.get((other.app, item))
+                there = purpose.commands(view.app.name) if purpose else ()
+                if purpose and purpose.id not in own and there:
+                    lacking[there[0]] = other.app
+        if lacking:
+            titles = joined(f"“{view.title(command)}”" for command in lacking)
+            yield Finding(
+                ID,
+                SEVERITY,
+                view.app.name,
+                f"“{tray.title}” has no {titles}, which the one of {joined(sorted(set(lacking.values())))} "
+                "has.",
+                line(
+                    *("tray", "add", f"{view.app.name}/{tray.name}", *lacking),
+                    *("--layer", tray.layer),
+                ),
+                (tray_place(tray),),
+                (tray.id, *lacking),
+            )

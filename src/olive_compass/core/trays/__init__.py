@@ -1,0 +1,1 @@
+"""Trays: which count, how they are edited, what fills itself, what can be said of an item."""

@@ -1,0 +1,142 @@
+"""Edits of one tray, value to value. Each raises ``ValueError``, saying why it cannot be."""
+
+from collections.abc import Sequence
+
+from olive_compass.core.apps.trays import PARTING, Group, Tray
+
+
+def add(
+    tray: Tray, items: Sequence[str], group: str | None = None, before: str = "", after: str = ""
+) -> Tray:
+    """The tray with ``items`` put in: at the end of ``group`` (None: of the last), or beside an item."""
+    groups = list(tray.groups)
+    if before or after:
+        at, place = _find(tray, before or after)
+        if group is not None and groups[at].title.casefold() != group.casefold():
+            raise ValueError(f"it does not stand in the group “{group}”")
+        place += 0 if before else 1
+    else:
+        groups, at = _with_group(groups, group)
+        place = len(groups[at].items)
+    old = groups[at].items
+    groups[at] = groups[at]._replace(items=(*old[:place], *items, *old[place:]))
+    return tray._replace(groups=tuple(groups))
+
+
+def drop(tray: Tray, items: Sequence[str]) -> Tray:
+    """The tray without ``items``; a parting line that would stand at an edge, or twice, goes with them."""
+    gone = set(items)
+    groups = tuple(
+        group._replace(items=_parted([item for item in group.items if item not in gone]))
+        if gone & set(group.items)
+        else group
+        for group in tray.groups
+    )
+    return tray._replace(groups=groups)
+
+
+def move(
+    tray: Tray, item: str, group: str | None = None, before: str = "", after: str = ""
+) -> Tray:
+    """The tray with an item at another place."""
+    if item in (before, after):
+        raise ValueError("an item cannot be put beside itself")
+    _find(tray, item)
+    return add(drop(tray, [item]), [item], group, before, after)
+
+
+def new_group(tray: Tray, title: str, before: str = "", after: str = "") -> Tray:
+    """The tray with an empty group more, at the end or beside another."""
+    if any(group.title.casefold() == title.casefold() for group in tray.groups):
+        raise ValueError(f"it has a group “{title}” already")
+    groups = list(tray.groups)
+    place = len(groups)
+    if before or after:
+        place = group_at(tray, before or after) + (0 if before else 1)
+    return tray._replace(groups=(*groups[:place], Group(title), *groups[place:]))
+
+
+def rename_group(tray: Tray, title: str, new: str) -> Tray:
+    """The tray with a group that is called otherwise."""
+    at = group_at(tray, title)
+    if any(g.title.casefold() == new.casefold() for n, g in enumerate(tray.groups) if n != at):
+        raise ValueError(f"it has a group “{new}” already")
+    groups = list(tray.groups)
+    groups[at] = groups[at]._replace(title=new)
+    return tray._replace(groups=tuple(groups))
+
+
+def move_group(tray: Tray, title: str, before: str = "", after: str = "") -> Tray:
+    """The tray with a group before or after another."""
+    group = tray.groups[group_at(tray, title)]
+    rest = tray._replace(groups=tuple(each for each in tray.groups if each is not group))
+    place = group_at(rest, before or after) + (0 if before else 1)
+    return tray._replace(groups=(*rest.groups[:place], group, *rest.groups[place:]))
+
+
+def drop_group(tray: Tray, title: str) -> Tray:
+    """The tray without a group and all that stands in it."""
+    at = group_at(tray, title)
+    return tray._replace(groups=(*tray.groups[:at], *tray.groups[at + 1 :]))
+
+
+def group_at(tray: Tray, title: str) -> int:
+    """The place of a group, found by its title or the beginning of it."""
+    wanted = title.casefold()
+    exact = [n for n, group in enumerate(tray.groups) if group.title.casefold() == wanted]
+    near = [
+        n for n, g in enumerate(tray.groups) if wanted and g.title.casefold().startswith(wanted)
+    ]
+    found = exact or near
+    if len(found) == 1:
+        return found[0]
+    names = ", ".join(group.title for group in tray.groups if group.title) or "none"
+    raise ValueError(f"it has no group “{title}”; its groups: {names}")
+
+
+def with_groups_of(tray: Tray, other: Tray, title: str) -> Tray:
+    """The tray with one group as ``other`` has it, at its place; gone where that has none."""
+    theirs = next((g for g in other.groups if g.title.casefold() == title.casefold()), None)
+    at = next((n for n, g in enumerate(tray.groups) if g.title.casefold() == title.casefold()), -1)
+    if theirs is None and at < 0:
+        raise ValueError(f"neither has a group “{title}”")
+    groups = list(tray.groups)
+    if theirs is None:
+        del groups[at]
+    elif at < 0:
+        groups.insert(min(other.groups.index(theirs), len(groups)), theirs)
+    else:
+        groups[at] = theirs
+    return tray._replace(groups=tuple(groups))
+
+
+def _with_group(groups: list[Group], title: str | None) -> tuple[list[Group], int]:
+    """The groups, with one of that title, and its place."""
+    if title is None:
+        groups = groups or [Group()]
+        return groups, len(groups) - 1
+    for n, group in enumerate(groups):
+        if group.title.casefold() == title.casefold():
+            return groups, n
+    if not title:
+        # What has no group stands before all groups.
+        return [Group(), *groups], 0
+    return [*groups, Group(title)], len(groups)
+
+
+def _find(tray: Tray, item: str) -> tuple[int, int]:
+    for at, group in enumerate(tray.groups):
+        if item in group.items:
+            return at, group.items.index(item)
+    raise ValueError(f"{item} does not stand on it")
+
+
+def _parted(items: list[str]) -> tuple[str, ...]:
+    """Items with no parting line at an edge and no two in a row."""
+    kept: list[str] = []
+    for item in items:
+        if item != PARTING or (kept and kept[-1] != PARTING):
+            kept.append(item)
+    while kept and kept[-1] == PARTING:
+        kept.pop()
+    return tuple(kept)
