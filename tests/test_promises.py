@@ -100,6 +100,7 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         "device",
         "textform",
         "seat",
+        "trays",
     ],
 )
 def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
@@ -109,6 +110,10 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
     if kind == "seat":
         to = ("--to", "kiln/keys.kiln", "--textform", "kiln", "--yes")
         assert ask_in(desk, "deliver", "reliefkiln", *to).status == 0
+    if kind == "trays":
+        ask_in(desk, "tray", "new", "quillmap/Harbour", "--kind", "tab", "--place", "before Edit")
+        ask_in(desk, "tray", "add", "harbour", "Buoy", "-", "Wreck", "--group", "Lights")
+        ask_in(desk, "tray", "new", "quillmap/Lately", "--kind", "ring", "--fill", "most", "5")
     if kind == "device":
         ask_in(desk, "desk", "device", "new", "console", "--grid", "2x2", "--faders", "F1")
     if kind == "macro":
@@ -130,12 +135,13 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "layout": "layouts/*.toml",
         "macro": "macros/*/*.toml",
         "keyset": "keysets/*.toml",
+        "trays": "trays/*.toml",
     }[kind]
     files = sorted(desk.glob(pattern)) or sorted(DATA.glob(pattern))
     assert files
     for file in files:
         jsonschema.validate(tomllib.loads(file.read_text()), schema)
-    pages = [ROOT / f"docs/formats/{kind}.md", ROOT / f"docs/{kind}s.md"]
+    pages = [ROOT / f"docs/formats/{kind}.md", *(ROOT / f"docs/{kind}{s}.md" for s in ("", "s"))]
     assert any(p.exists() and f'"olive-compass-{kind}/1"' in p.read_text() for p in pages)
 
 

@@ -75,7 +75,8 @@ def test_what_is_known_of_commands(ask: Ask) -> None:
 def test_a_slot_of_one_project_and_its_shift_is_noticed(ask: Ask) -> None:
     moved = ask("app", "slot", "reliefkiln", "View 3", "Harbour mouth")
     assert "was given to" in moved.out
-    assert "1 key to look at" in moved.out
+    assert "1 thing to look at" in moved.out
+    assert "Ctrl+H and Ctrl+3 reach View 3: Harbour mouth now." in moved.out
     assert ask("undo").status == 0
     here = ask("app", "slot", "reliefkiln", "View 1", "Quay", "--project", "harbour")
     assert "to look at" not in here.out

@@ -152,8 +152,8 @@ def test_the_sheet_in_all_its_forms(ask: Ask) -> None:
     assert "<kbd>Ctrl</kbd>+<kbd>Shift</kbd>+<kbd>K</kbd>" in page
     assert "<kbd>+</kbd>" in page
     rows = list(csv.DictReader(io.StringIO(ask("sheet", "quillmap", "--as", "csv").out)))
-    assert {"Spline": "S"}.items() <= {row["command"]: row["keys"] for row in rows}.items()
-    assert next(row["keys"] for row in rows if row["command"] == "Zoom in") == "'+ or Num+"
+    assert {"Spline": "S"}.items() <= {row["title"]: row["keys"] for row in rows}.items()
+    assert next(row["keys"] for row in rows if row["title"] == "Zoom in") == "'+ or Num+"
     assert "| `S` | Spline | draw |" in ask("sheet", "quillmap", "--as", "markdown").out
     assert ask("sheet", "quillmap", "--json").json["groups"][0]["name"] == "Sheet"
 

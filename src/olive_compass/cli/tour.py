@@ -242,6 +242,71 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("macro", "setting", "quillmap", "Dim other layers", "--key", "D O"),
     ),
     (
+        "Nine commands of the harbour charts are in five menus. On one tab of one's own, first in line,",
+        (
+            *("tray", "new", "quillmap/Harbour day", "--kind", "tab", "--place", "first"),
+            *("--why", "the harbour charts, from five menus"),
+        ),
+    ),
+    (
+        "in groups.",
+        (
+            *("tray", "add", "quillmap/harbour-day", "Sounding", "Depth contour", "Shoreline"),
+            *("--group", "Depths"),
+        ),
+    ),
+    (
+        "",
+        (
+            *("tray", "add", "quillmap/harbour-day", "Buoy", "Wreck"),
+            *("--group", "Lights"),
+        ),
+    ),
+    (
+        "",
+        (
+            *("tray", "add", "quillmap/harbour-day", "Smooth contour", "Measure"),
+            *("Halo", "Preview plates", "--group", "On paper"),
+        ),
+    ),
+    ("What stands there, and which of it has a key besides.", ("tray", "show", "harbour-day")),
+    (
+        "Foldpress has a bar that is always in view. It does not take everything,",
+        ("tray", "new", "foldpress/Everyday", "--kind", "bar"),
+    ),
+    ("", ("tray", "add", "foldpress/everyday", "Proof", "Make plates")),
+    ("and wants an icon for each.", ("tray", "add", "foldpress/everyday", "Proof", "Turn over")),
+    ("", ("tray", "add", "foldpress/everyday", "Proof", "Map fold", "Check job")),
+    (
+        "Reliefkiln opens what was used last, in a list that fills itself,",
+        ("tray", "new", "reliefkiln/Lately", "--kind", "list", "--fill", "recent", "8"),
+    ),
+    (
+        "on one key.",
+        ("assign", "reliefkiln", "tray.lately", "F9", "--why", "what was just done, again"),
+    ),
+    ("", ("try", "reliefkiln", "--script", "scripts/lately.txt", "--no-log")),
+    (
+        "The tide gauge takes no key. The saved view that shows it does,",
+        ("proxy", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
+    ),
+    ("and whoever looks for the gauge finds the view's key.", ("find", "tide gauge")),
+    (
+        "Somebody puts a view in before it: every key says what it reaches now.",
+        ("app", "slot", "reliefkiln", "View 2", "South face", "--shift", "on"),
+    ),
+    (
+        "The gauge is seen through another one from now on, and the key goes with it.",
+        ("proxy", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
+    ),
+    (
+        "",
+        (
+            *("assign", "reliefkiln", "Harbour side", "Ctrl+H", "--if-taken", "replace"),
+            *("--scheme", "house", "--why", "H: harbour"),
+        ),
+    ),
+    (
         "One set of keys for all four. First: which command is what, in Tagwright's words?",
         ("purpose", "guess", "tagwright", "--above", "0.7"),
     ),

@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
-from olive_compass.desk.toml_text import check_fields, key_lines, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, key_lines, load, put, quoted, refuse_all
 
 FORMAT = "olive-compass-app/1"
 PLAIN_KEYS = ("all", "named", "none")
@@ -245,7 +245,7 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     if value is None:
         document[table].pop(name, None)
     else:
-        document[table][name] = value
+        put(document[table], name, value)
     return tomlkit.dumps(document).encode()
 
 
@@ -264,7 +264,7 @@ def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
     if value is None:
         document[outer][inner].pop(name, None)
     else:
-        document[outer][inner][name] = value
+        put(document[outer][inner], name, value)
     return tomlkit.dumps(document).encode()
 
 
@@ -288,7 +288,7 @@ def with_table(data: bytes, name: str, wanted: Mapping[str, Any]) -> bytes:
         table.pop(key)
     for key, value in wanted.items():
         if now.get(key) != value:
-            table[key] = value
+            put(table, key, value)
     return tomlkit.dumps(document).encode()
 
 
@@ -330,7 +330,7 @@ def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
     if "modes" not in document:
         document["modes"] = tomlkit.table()
     for mode in new:
-        document["modes"][mode] = ROOT
+        put(document["modes"], mode, ROOT)
     return tomlkit.dumps(document).encode()
 
 
@@ -384,7 +384,7 @@ def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
         table.pop(word)
     for word, ours in in_order(words).items():
         if now.get(word) != ours:
-            table[word] = ours
+            put(table, word, ours)
     return tomlkit.dumps(document).encode()
 
 

@@ -104,11 +104,13 @@ def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:
 
 def _is_value(text: str, key: str) -> bool:
     """Whether a table is written in one line, and so is one decision."""
-    return not any(
-        line.strip().lstrip("[").split("]")[0].strip().strip("\"'") == key
+    headings = (
+        line.strip().lstrip("[").split("]")[0].strip()
         for line in lines_of(text)
         if line.lstrip().startswith("[")
     )
+    # ``[personal.evening]`` begins the table of a layer as well.
+    return not any(each.strip("\"'") == key or each.startswith(f"{key}.") for each in headings)
 
 
 def _toml(

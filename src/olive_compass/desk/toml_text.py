@@ -291,3 +291,19 @@ def with_top(data: bytes, key: str, value: str) -> bytes:
         return data
     document[key] = value
     return tomlkit.dumps(document).encode()
+
+
+def put(table: Any, name: str, value: Any) -> None:
+    """Sets a value of a table of tomlkit; a new one goes below the last that is there.
+
+    Blank lines and comments at the end of a table belong to what follows it, and stay there.
+    """
+    if name in table:
+        table[name] = value
+        return
+    body = table.value.body
+    tail: list[Any] = []
+    while body and body[-1][0] is None:
+        tail.insert(0, body.pop())
+    table[name] = value
+    body.extend(tail)

@@ -8,7 +8,7 @@ from olive_compass.core.apps.trays import FILLS, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST
 from olive_compass.desk.plain_file import text_of
-from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.toml_text import check_fields, load, put, refuse_all
 
 FORMAT = "olive-compass-trays/1"
 
@@ -147,7 +147,7 @@ def _put(document: Any, before: Tray | None, after: Tray) -> None:
         if isinstance(value, list) and key in table:
             _edit_list(table[key], value)
         else:
-            table[key] = _list(value) if isinstance(value, list) else value
+            put(table, key, _list(value) if isinstance(value, list) else value)
     for key in old.keys() - new.keys():
         table.pop(key, None)
     _put_groups(table, after)
@@ -174,7 +174,7 @@ def _put_groups(table: Any, after: Tray) -> None:
     for n, name in enumerate(names):
         if name not in groups:
             if all(later not in groups for later in names[n + 1 :]):
-                groups[name] = _list(wanted[name])
+                put(groups, name, _list(wanted[name]))
             else:
                 kept = {each: groups.pop(each) for each in list(groups)}
                 for each in names:

@@ -58,6 +58,21 @@ def as_json(app: App, scheme: Scheme) -> str:
             }
             for row in rows_of(scheme)
         ],
+        "trays": [
+            {
+                "name": tray.name,
+                "title": tray.title,
+                "kind": tray.kind,
+                "layer": tray.layer,
+                "place": tray.place,
+                "off": tray.off,
+                "fill": tray.fill or None,
+                "most": tray.most,
+                "groups": [{"title": g.title, "items": list(g.items)} for g in tray.groups],
+                "why": tray.why,
+            }
+            for tray in app.trays
+        ],
     }
     return escaped(json.dumps(value, ensure_ascii=False, indent=2)) + "\n"
 

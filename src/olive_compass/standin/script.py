@@ -20,7 +20,7 @@ ORDERS = {
     "menu": "start a command from the menu: menu Spot height",
     "toolbar": "start it from a toolbar",
     "answer": "answer what is asked: answer 120,80; alone: as it is proposed",
-    "take": "take one of the candidates of a shared key: take 2",
+    "take": "take one of the candidates of a shared key, or an item of an open tray: take 2",
     "mode": "go to a mode: mode draw",
     "select": "select things by id, all or none: select path-1",
     "record": "record what follows as a macro: record Light with name",

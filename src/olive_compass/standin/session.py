@@ -3,14 +3,15 @@
 Every call returns the lines that a person should see. What was done is kept as events.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.apps.trays import PREFIX as TRAY
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.macros.acting import CANCELLED, FAILED, STARTED, unavailable
+from olive_compass.core.macros.acting import CANCELLED, DONE, FAILED, STARTED, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
@@ -30,6 +31,8 @@ from olive_compass.standin.saying import (
     reason,
     waiting,
 )
+from olive_compass.standin.trays import OpenTray, listed, opened
+from olive_compass.standin.trays import pressed as on_tray
 from olive_compass.whole import whole
 
 
@@ -49,7 +52,8 @@ class _Begun(NamedTuple):
 class Session:
     """The pretend application at work: a document, the keys of ``keymap``, and its macros.
 
-    ``where`` says in words where a claim stands; ``clock`` gives the time of an event.
+    ``where`` says in words where a claim stands; ``clock`` gives the time of an event; ``past`` are
+    events of earlier sessions, for trays that fill themselves.
     """
 
     def __init__(
@@ -59,6 +63,7 @@ class Session:
         document: Document,
         clock: Callable[[], str],
         where: Callable[[Claim], str],
+        past: Sequence[Event] = (),
     ) -> None:
         self.keymap = keymap
         self.app: App = keymap.app
@@ -67,6 +72,8 @@ class Session:
         self.clock = clock
         self.where = where
         self.events: list[Event] = []
+        self.past = past
+        self.open: OpenTray | None = None
         self.pending: tuple[Stroke, ...] = ()
         self.question: Question | None = None
         self.choices: tuple[Claim, ...] = ()
@@ -97,6 +104,8 @@ class Session:
                 return self.choose(number)
             # Anything else is pressed as if nothing had been offered.
             self.choices = ()
+        if self.open is not None:
+            return self._on_tray(self.open, run)
         if self.pending and str(run) == self.app.rules.closing_key:
             return self.end_run()
         strokes = (*self.pending, stroke)
@@ -123,7 +132,9 @@ class Session:
         return self._come(run, outcome._replace(what=what, longer=()))
 
     def choose(self, number: int) -> list[Line]:
-        """Takes one of a choice, counted from 1."""
+        """Takes one of a choice, or an item of an open tray, counted from 1."""
+        if self.open is not None and 1 <= number <= len(self.open.items):
+            return self._take(self.open, self.open.items[number - 1])
         if not 1 <= number <= len(self.choices):
             return [Line(TROUBLE, "There is no such choice.")]
         claim, self.choices = self.choices[number - 1], ()
@@ -131,6 +142,8 @@ class Session:
 
     def start(self, command: str, how: str = "menu", key: str = "") -> list[Line]:
         """Starts a command or a macro, and asks for the first thing that it needs."""
+        if command.startswith(TRAY) and (tray := self._tray(command, key)):
+            return self._open(tray, how)
         macro = self.world.macros.get(command[len(PREFIX) :]) if _is_macro(command) else None
         # Starting another command ends what asks, as applications do.
         ended = self.cancel() if self._begun else []
@@ -152,6 +165,37 @@ class Session:
             self._before_play = self.document
             self._note(Event(*self._here(mode), command, how, key, {}, STARTED))
         return [*ended, *self._go_on(None)]
+
+    def _tray(self, command: str, key: str) -> OpenTray | None:
+        done = (*self.past, *self.events)
+        return opened(self.app, command, self.keymap, done, key)
+
+    def _open(self, tray: OpenTray, how: str) -> list[Line]:
+        """Opens a tray, unless it is switched off."""
+        mode = self.document.mode
+        why = unavailable(self.app, self.app.catalogue.by_id.get(tray.tray.id), mode)
+        outcome = FAILED if why else DONE
+        self._note(Event(*self._here(mode), tray.tray.id, how, tray.key, {}, outcome))
+        if why:
+            return [Line(TROUBLE, f"{capital(why)}.")]
+        self.open = tray if tray.items else None
+        return listed(self.app, tray)
+
+    def _on_tray(self, tray: OpenTray, run: Run) -> list[Line]:
+        """A press while a tray is open."""
+        found = on_tray(self.app, tray, run)
+        if found.starts:
+            return self._take(tray, found.starts)
+        self.open = found.left
+        if found.passed_on:
+            return self.stroke(run.strokes[0])
+        return list(found.lines)
+
+    def _take(self, tray: OpenTray, item: str) -> list[Line]:
+        """Starts an item of an open tray."""
+        self.open = None
+        fired = Line(FIRED, f"{self.app.shown(item)}, from {tray.tray.title}")
+        return [fired, *self.start(item, "tray", tray.key)]
 
     def answer(self, text: str) -> list[Line]:
         """The answer to what is asked; a wrong one is asked again."""

@@ -129,9 +129,19 @@ def _list(args: Any, around: Surroundings, app: App) -> int:
     kinds = app.rules.trays.values()
     if args.json:
         found = [
-            {**each._asdict(), "kind": each.name, "refuses": dict(each.refuses)} for each in kinds
+            {
+                "kind": each.name,
+                "most": each.most,
+                "most-items": each.items,
+                "grouped": each.groups,
+                "icons": each.icons,
+                "opens": each.opens,
+                "refuses": dict(each.refuses),
+                "scan": each.scan,
+            }
+            for each in kinds
         ]
-        around.json({"app": app.name, "kinds": [_named(each) for each in found]})
+        around.json({"app": app.name, "kinds": found})
         return 0 if kinds else 1
     if not kinds:
         around.say(
@@ -153,7 +163,3 @@ def _list(args: Any, around: Surroundings, app: App) -> int:
         ],
     )
     return 0
-
-
-def _named(fields: dict[str, Any]) -> dict[str, Any]:
-    return {name: value for name, value in fields.items() if name != "name"}

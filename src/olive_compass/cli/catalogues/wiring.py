@@ -9,9 +9,12 @@ from olive_compass.cli.keeping import keep
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.of_trays.proxy_moved import find as find_proxies
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_file
 from olive_compass.desk.desk import Desk
@@ -35,6 +38,12 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
         "content", nargs="?", metavar="WHAT", help="what is in it now (none given: says it)"
     )
     parser.add_argument("--empty", action="store_true", help="nothing is in it")
+    parser.add_argument(
+        "--shift",
+        choices=("on", "back"),
+        help="on: what stands there and after it moves one on, as where one was put in before it; "
+        "back: what stands after it moves one back, as where it was taken out",
+    )
     parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project's documents only"
     )
@@ -109,7 +118,7 @@ def slot(args: Any, around: Surroundings) -> int:
             hint=f"Slots of {app.title}: {', '.join(slots[:6]) or 'none'}. To make it one: olive-compass "
             f"app kind {app.name} {command.id} slot",
         )
-    if args.content is None and not args.empty:
+    if args.content is None and not args.empty and not args.shift:
         content = app.rules.slots.get(command.id, "")
         if args.json:
             around.json({"app": app.name, "command": command.id, "content": content or None})
@@ -117,28 +126,67 @@ def slot(args: Any, around: Surroundings) -> int:
             around.say(f"{command.title} of {app.title}: {content or 'nothing is noted'}.")
         return 0
     path, data = about_file(at, app.name)
-    content = "" if args.empty else args.content.strip()
+    content = "" if args.empty else (args.content or "").strip()
     table = f"slots-of.{args.project}" if args.project else "slots"
-    after = app_file.with_nested(data, table, command.id, content or None)
+    after = data
+    for slot, held in _contents(app, command.id, content, args.shift).items():
+        after = app_file.with_nested(after, table, slot, held or None)
     about = app_file.read(after, path, app.name, at.settings.project)
     there = f" in {args.project}" if args.project else ""
-    what = f"{app.title}: {command.title} shows {content or 'nothing that is noted'}{there}"
-    lines = _moved(at, app, app._replace(rules=about.rules))
+    shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
+    what = f"{app.title}: {command.title} shows {shown}{there}"
+    new = app._replace(rules=about.rules)
+    lines = (*_reached(at, app, new), *_moved(at, app, new))
     files = [FileChange(path, data, after)]
     return keep(args, around, at, files, what, lines, app=app.name, command=command.id)
 
 
+def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str, str]:
+    """What is in the slots that change: the one that is named, and with a shift those after it."""
+    if not shift:
+        return {slot: content}
+    held = app.rules.slots
+    family = [c.id for c in app.catalogue.commands if c.kind == "slot"]
+    known = app.catalogue.by_id
+    # The slots of one list stand in one menu.
+    row = [each for each in family if known[each].menu == known[slot].menu]
+    at = row.index(slot)
+    now = [held.get(each, "") for each in row]
+    now = [*now[:at], content, *now[at:]] if shift == "on" else [*now[:at], *now[at + 1 :], ""]
+    if shift == "back" and content:
+        now[at] = content
+    return {each: what for each, what in zip(row, now, strict=False) if what != held.get(each, "")}
+
+
+def _reached(at: Desk, before: App, after: App) -> tuple[str, ...]:
+    """What the keys of the slots that changed reach now."""
+    keymap = Keymap(at.stack(after.name), at.keyboard)
+    lines = []
+    for command in after.catalogue.commands:
+        if command.kind != "slot" or before.shown(command.id) == after.shown(command.id):
+            continue
+        keys = live_triggers(keymap, command.id)
+        verb = "reach" if len(keys) > 1 else "reaches"
+        who = joined(map(str, keys)) or "No key"
+        lines.append(f"{who} {verb} {after.shown(command.id)} now.")
+    return tuple(lines)
+
+
 def _moved(at: Desk, before: App, after: App) -> tuple[str, ...]:
-    """The keys that were given for something that stands elsewhere now, and did not before."""
+    """The keys and proxies for something that stands elsewhere now, and did not before."""
     from olive_compass.core.changes.view import AppView
 
     stack = at.stack(after.name)
     was, now = (
-        {each.says for each in find_moved(AppView(stack._replace(app=app), at.keyboard))}
+        {
+            each.says
+            for find in (find_moved, find_proxies)
+            for each in find(AppView(stack._replace(app=app), at.keyboard))
+        }
         for app in (before, after)
     )
     new = sorted(now - was)
     if not new:
         return ()
-    count = counted(len(new), "key")
+    count = counted(len(new), "thing")
     return (*new[:3], f"{count} to look at: olive-compass check {after.name}")

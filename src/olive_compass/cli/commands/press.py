@@ -206,9 +206,7 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
     opened = next((tray for tray in keymap.app.trays if tray.id == id_), None)
     if opened is not None:
         fields.append(("holds", joined(map(keymap.app.shown, opened.items), 12)))
-        fills = (
-            f"itself, with the {opened.most} {opened.fill}: olive-compass tray show {opened.name}"
-        )
+        fills = f"itself: olive-compass tray show {keymap.app.name}/{opened.name}"
         fields.append(("fills", fills if opened.fill else ""))
     return fields
 

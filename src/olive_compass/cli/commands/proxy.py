@@ -94,7 +94,7 @@ def _list(args: Any, around: Surroundings, at: Desk, app: App) -> int:
         {
             "title": thing,
             "command": each.through,
-            "held": each.held or None,
+            "content-then": each.held or None,
             "content": app.rules.slots.get(each.through) or None,
             "keys": [str(run) for run in live_triggers(keymap, each.through)],
         }
@@ -114,7 +114,9 @@ def _list(args: Any, around: Surroundings, at: Desk, app: App) -> int:
             [
                 (
                     *(row["title"], app.shown(row["command"]), ", ".join(row["keys"]) or "-"),
-                    "" if row["held"] == row["content"] else f"it was {row['held']} then",
+                    ""
+                    if row["content-then"] == row["content"]
+                    else f"it was {row['content-then']} then",
                 )
                 for row in rows
             ],

@@ -13,7 +13,7 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.schemes.layers import FACTORY, HOUSE, SCHEME_LAYERS
+from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 
 GROUP = "trays"
 ORDER = 10
@@ -22,9 +22,9 @@ EXAMPLES = """olive-compass tray new quillmap/"Evening" --kind tab --place first
 olive-compass tray new quillmap/"By menu" --kind tab --fill missing-key 8
 olive-compass tray list
 olive-compass tray show quillmap/harbour-day
-olive-compass tray add quillmap/harbour-day "Measure" "Bearing" --group Survey --dry-run
+olive-compass tray add quillmap/harbour-day Bearing Beacon --group Survey --dry-run
 olive-compass tray drop harbour-day Wreck --dry-run
-olive-compass tray move harbour-day Anchorage --before Buoy --dry-run
+olive-compass tray move harbour-day Wreck --before Buoy --dry-run
 olive-compass tray group harbour-day "On paper" --before Lights --dry-run
 olive-compass tray rename harbour-day "Harbour days" --dry-run
 olive-compass tray place harbour-day before Edit --dry-run
@@ -75,8 +75,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     reset.add_argument("--group", metavar="GROUP", help="only this group")
     reset.add_argument(
         "--as-in",
-        choices=(HOUSE, FACTORY),
         default=HOUSE,
+        metavar="NAME",
         help="as this layer has it (house; factory: it goes)",
     )
 

@@ -121,10 +121,12 @@ def _upgrade(args: Any, around: Surroundings) -> int:
 
 
 def _used(at: Desk, app: App) -> frozenset[str]:
-    """The commands that macros and purposes name."""
+    """The commands that macros, trays, proxies and purposes name."""
     steps = (step.command for macro in at.macros(app.name).values() for step in macro.steps)
     linked = (id_ for purpose in at.purposes.all for id_ in purpose.commands(app.name))
-    return frozenset((*steps, *linked))
+    on_trays = (item for tray in at.trays(app.name) for item in tray.items)
+    shown = (each.through for each in app.proxies.values())
+    return frozenset((*steps, *linked, *on_trays, *shown))
 
 
 def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:

@@ -8,8 +8,10 @@ from olive_compass.cli.listings import read_for
 from olive_compass.cli.parsing import json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.cli.trays.common import FILLED
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.sharing.handwork import Left, Step, WorkList
@@ -21,6 +23,8 @@ from olive_compass.core.sharing.working import (
     modes_of_step,
     wanted_of,
 )
+from olive_compass.core.trays import handwork
+from olive_compass.core.trays.handwork import TrayStep, tray_steps
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -90,6 +94,10 @@ def run(args: Any, around: Surroundings) -> int:
         from olive_compass.drawing import worklists
 
         rows = [
+            (s.item, _menu(keymap.app, s.item), tray_sentence(keymap.app, s))
+            for s in tray_steps(keymap.app)
+        ]
+        rows += [
             (
                 _title(keymap.app, s.command),
                 _menu(keymap.app, s.command),
@@ -132,11 +140,36 @@ def sentence(around: Surroundings, keymap: Keymap, step: Step) -> str:
     return f"Change {keys[0]} of {title} to {keys[1]}{where}{spare}."
 
 
+def tray_sentence(app: App, step: TrayStep) -> str:
+    """A step of building a tray, as a person does it."""
+    tray = step.tray
+    inside = f", in {step.group}" if step.group else ""
+    if step.what == handwork.MAKE:
+        place = f"{tray.place} in line" if tray.place in ("first", "last") else tray.place
+        return f"Make the {tray.kind} {tray.title}, {place}."
+    if step.what == handwork.FILL:
+        return f"Let {tray.title} fill itself, with the {tray.most} {FILLED[tray.fill]}."
+    if step.what == handwork.GROUP:
+        return f"Make the group {step.group} on {tray.title}."
+    if step.item == PARTING:
+        return f"Put a parting line on {tray.title}{inside}."
+    return f"Put {app.shown(step.item)} on {tray.title}{inside}."
+
+
 def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
     """A work list as JSON (docs/json.md)."""
     app = keymap.app
     return {
         "app": app.name,
+        "trays": [
+            {
+                "what": step.what,
+                "tray": step.tray.name,
+                "group": step.group or None,
+                "command": step.item or None,
+            }
+            for step in tray_steps(app)
+        ],
         "steps": [
             {
                 "command": step.command,
@@ -162,10 +195,15 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     rules += "" if app.rules.can_mute else "; no key can be switched off"
     schemes = " over ".join(keymap.stack.names)
     around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
-    if not found.steps:
+    trays = list(tray_steps(app))
+    if not found.steps and not trays:
         around.say("Nothing is to be done by hand: it has the wanted keys.")
-    width = len(str(len(found.steps)))
-    for n, step in enumerate(found.steps, 1):
+    width = len(str(len(trays) + len(found.steps)))
+    for n, put in enumerate(trays, 1):
+        menu = _menu(app, put.item)
+        where = f"  {DIM}{menu}{OFF}" if menu else ""
+        around.say(f"  [ ] {n:>{width}}  {tray_sentence(app, put)}{where}")
+    for n, step in enumerate(found.steps, len(trays) + 1):
         route = app.catalogue.by_id[step.command].route
         by = letter_route(keymap, step.command)
         where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
@@ -174,9 +212,9 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
         around.say(f"{BOLD}What {app.title} does not allow{OFF}")
         for each in found.left:
             around.say(f"  {_subject(around, app, each)}: {_why(app, each)}.")
-    if found.steps:
+    if found.steps or trays:
         around.say(
-            f"{counted(len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
+            f"{counted(len(trays) + len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
             f"{app.name} --from LISTING"
         )
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
+from olive_compass.cli.logs import events_of
 from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
@@ -74,7 +75,8 @@ def _session(args: Any, around: Surroundings, at: Desk, name: str) -> Session:
     def where(claim: Any) -> str:
         return words.where(at, keymap, claim)
 
-    return Session(keymap, at.macros(name), document, clock, where)
+    past = [e for e in events_of(at, app, around)] if any(t.fill for t in app.trays) else []
+    return Session(keymap, at.macros(name), document, clock, where, past)
 
 
 def _from_script(args: Any, around: Surroundings, session: Session) -> None:

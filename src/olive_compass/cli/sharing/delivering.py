@@ -267,6 +267,8 @@ def deliver(args: Any, around: Surroundings) -> int:
         around.json(_as_json(app, found, plan, number))
         return 0
     around.report(f"Delivered into {found.path}; as it was before: {found.path}{BEFORE}")
+    if app.trays:
+        around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
     around.report("To take it back: olive-compass undo. What changes there: deliver --check")
     return 0
 

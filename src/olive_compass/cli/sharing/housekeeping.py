@@ -17,11 +17,11 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import HOUSE
 from olive_compass.core.schemes.view import View
-from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes
+from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes, compare_trays
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
-from olive_compass.desk import keyset_file, scheme_file
+from olive_compass.desk import keyset_file, scheme_file, tray_file
 from olive_compass.desk.bundles import files_of
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import with_house, with_stack
@@ -161,10 +161,13 @@ def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str,
 
 def _what_changes(at: Desk, folder: str) -> Pulled:
     """The house's schemes for applications of this desk, and its key sets, against ours."""
-    theirs = files_of(folder, ("schemes/", "keysets/")).files
+    theirs = files_of(folder, ("schemes/", "keysets/", "trays/")).files
     result = Pulled([], [], [], [])
     for path, data in theirs.items():
         parts = path.split("/")
+        if parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml"):
+            _pull_trays(at, parts[1].removesuffix(".toml"), data, result)
+            continue
         if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
             result.passed_over.append(path)
             continue
@@ -189,6 +192,26 @@ def _what_changes(at: Desk, folder: str) -> Pulled:
         result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
         result.effects.extend(_effects(at, parts[1], old, after))
     return result
+
+
+def _pull_trays(at: Desk, app: str, data: bytes, result: Pulled) -> None:
+    """The house's trays of an application in place of those of the house here; one's own stay."""
+    if app not in at.app_names():
+        return
+    path = tray_file.tray_path(app)
+    ours, theirs = (
+        {tray.name: tray for tray in found if tray.layer == HOUSE}
+        for found in (at.trays(app), tray_file.read(data, path, app))
+    )
+    edits = [
+        (ours.get(name), theirs.get(name))
+        for name in dict.fromkeys((*theirs, *ours))
+        if ours.get(name) != theirs.get(name)
+    ]
+    if edits:
+        result.changes.append(at.save_tray(app, edits))
+        differences = compare_trays(ours.values(), theirs.values())
+        result.sections.append(Section(path, app, differences))
 
 
 def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:

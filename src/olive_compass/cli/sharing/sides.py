@@ -19,6 +19,7 @@ from olive_compass.core.sharing.comparing import (
     compare_macros,
     compare_purposes,
     compare_schemes,
+    compare_trays,
     factory_scheme,
 )
 from olive_compass.core.sharing.keysets import KeySet
@@ -143,6 +144,8 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
         sections.append(Section(f"apps/{app}", app, differences))
         macros = compare_macros(a.macros(app), b.macros(app))
         sections.append(Section(f"macros/{app}", app, macros))
+        trays = compare_trays(a.trays(app), b.trays(app))
+        sections.append(Section(f"trays/{app}", app, trays))
     for app in sorted({*a.app_names(), *b.app_names()}):
         for name in sorted({*a.scheme_names(app), *b.scheme_names(app)}):
             sides = [_scheme(desk, app, name) for desk in (a, b)]

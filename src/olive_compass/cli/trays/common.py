@@ -1,17 +1,13 @@
 """What the verbs of ``tray`` share: finding a tray, its items, and words for what is said of them."""
 
-import os
-from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.files import open_file
 from olive_compass.cli.in_use import current
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.trays import PARTING, PREFIX, Tray
-from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import verdicts
 from olive_compass.core.trays.verdicts import Said
@@ -112,20 +108,12 @@ def layer_below(name: str) -> str:
     return "as the application ships" if name == FACTORY else f"as the {name} has it"
 
 
-def events_of(at: Desk, app: App, around: Surroundings) -> Iterator[Event]:
-    """What was done in an application, by all logs of the desk."""
-    from olive_compass.desk import log_file
-
-    folder = os.path.join(at.root, "logs")
-    names = sorted(os.listdir(folder)) if os.path.isdir(folder) else []
-    for name in names:
-        if not name.endswith(".jsonl"):
-            continue
-        path = f"logs/{name}"
-        with open_file(around, os.path.join(at.root, path), "The log") as stream:
-            yield from (
-                each for each in log_file.events(stream, path) if each.app in (app.name, app.title)
-            )
+#: What a tray that fills itself has in it, in words.
+FILLED = {
+    "recent": "used last",
+    "most": "used most",
+    "missing-key": "reached by menu most and without a key",
+}
 
 
 def place_text(place: str) -> str:

@@ -7,6 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.running import Work, carry_out, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import (
+    FILLED,
     item,
     layer_below,
     new_name,
@@ -22,7 +23,7 @@ from olive_compass.core.changes import edit_tray as core
 from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.layers import PROJECT
-from olive_compass.core.trays.verdicts import Said
+from olive_compass.core.trays.verdicts import THERE, Said
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.tray_file import tray_path
@@ -49,7 +50,7 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
     return Work(
         view,
         lambda answers: core.edit_tray(view, request),
-        lambda change: f"{app.title}: {_what(app, tray, wanted)}",
+        lambda change: f"{app.title}: {_there(app, tray, change) or _what(app, tray, wanted)}",
         lambda change: _report(view, tray, change),
         why=vars(args).get("why") or "",
         refused=lambda change: refused(view, tray, change.refusals[0]),
@@ -163,12 +164,20 @@ _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
 }
 
 
+def _there(app: App, tray: Tray, change: Change) -> str:
+    """That all that was to be put on stands there, ``""`` where it does not."""
+    if not change.already:
+        return ""
+    there = (e for e in change.effects if isinstance(e, Said) and e.what == THERE)
+    return joined(said_text(app, tray, each) for each in there)
+
+
 def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
     """What was done, in a sentence."""
     name = tray.title
     match wanted:
         case core.New():
-            fills = f", with the {tray.most} {_FILLED[tray.fill]}" if tray.fill else ""
+            fills = f", with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
             return f"new {tray.kind} {name}, {place_text(tray.place)}{fills}"
         case core.Add(items, group):
             put = joined(app.shown(each) for each in items if each != PARTING)
@@ -197,13 +206,6 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.Reset(like, group):
             which = f"the group {group} of {name}" if group else name
             return f"{which} is {layer_below(like)}"
-
-
-_FILLED = {
-    "recent": "used last",
-    "most": "used most",
-    "missing-key": "reached by menu most and without a key",
-}
 
 
 def _report(view: AppView, tray: Tray, change: Change) -> list[str]:

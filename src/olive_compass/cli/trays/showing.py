@@ -3,9 +3,10 @@
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.logs import events_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.cli.trays.common import events_of, place_text, said_text, tray_named
+from olive_compass.cli.trays.common import FILLED, place_text, said_text, tray_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import PARTING, Tray
@@ -120,7 +121,7 @@ def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
         "click": f"a click on it{f', {letter}' if letter else ''}",
         "key": letter or "nothing yet",
     }[kind_of_tray(app, tray).opens]
-    fills = f"itself, with the {tray.most} {tray.fill}" if tray.fill else ""
+    fills = f"itself, with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
     print_fields(
         around,
         [
@@ -173,7 +174,7 @@ def _print_filled(around: Surroundings, app: App, tray: Tray, now: tuple[Filled,
     rows = [
         (
             *(str(n), app.shown(each.item), why[each.why]),
-            *(f"{each.times} times" if each.times else "", each.last[:16].replace("T", " ")),
+            *(counted(each.times, "time") if each.times else "", each.last[:16].replace("T", " ")),
         )
         for n, each in enumerate(now, 1)
     ]

@@ -6,6 +6,7 @@ from typing import NamedTuple
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -110,6 +111,31 @@ def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> l
         ):
             found.append(Difference(CHANGED, "macros", name, _steps(old), _steps(new)))
     return found
+
+
+def compare_trays(before: Iterable[Tray], after: Iterable[Tray]) -> list[Difference]:
+    """Trays that are new, gone, or other in what stands on them, where they stand or what they are."""
+    olds, news = ({(t.layer, t.name): t for t in side} for side in (before, after))
+    found = []
+    for key in dict.fromkeys((*news, *olds)):
+        old, new = olds.get(key), news.get(key)
+        if old != new:
+            what = NEW if old is None else GONE if new is None else CHANGED
+            why = (new or old).why  # type: ignore[union-attr]
+            found.append(Difference(what, "trays", key[1], _held(old), _held(new), why))
+    return found
+
+
+def _held(tray: Tray | None) -> str:
+    """What a tray is, in a line."""
+    if tray is None:
+        return ""
+    parts = [
+        f"{g.title}: {', '.join(g.items)}" if g.title else ", ".join(g.items) for g in tray.groups
+    ]
+    fills = [f"{tray.most} {tray.fill}"] if tray.fill else []
+    off = ["off"] if tray.off else []
+    return "; ".join([f"{tray.title} ({tray.kind}, {tray.place})", *off, *fills, *parts])
 
 
 def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:

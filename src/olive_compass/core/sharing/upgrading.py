@@ -89,14 +89,14 @@ def upgrade(
     command stays as it was, but for what ``forget`` names (see ``core/apps/carrying.py``).
     """
     old = stack.app
-    own = Catalogue(tuple(c for c in old.catalogue.commands if c.kind != "macro"))
+    own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
     matches = tuple(
         each._replace(new=carried(each.old, each.new, forget)) if each.old and each.new else each
         for each in match(own, listed)
     )
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
-    macros = [c for c in old.catalogue.commands if c.kind == "macro"]
-    commands = [*_carried(matches, named), *macros]
+    made = [c for c in old.catalogue.commands if c.is_own]
+    commands = [*_carried(matches, named), *made]
     app = old._replace(version=version or old.version, catalogue=Catalogue(tuple(commands)))
     before = Keymap(stack, keyboard)
     after = Keymap(stack._replace(app=app), keyboard)
