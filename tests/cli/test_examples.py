@@ -187,6 +187,10 @@ COMMANDS = {
     "house show": ("house", "show"),
     "house pull": ("house", "pull", "--dry-run"),
     "unpack": ("unpack", "all.zip", "--dry-run"),
+    "app trays": ("app", "trays", "quillmap"),
+    "tray list": ("tray", "list"),
+    "tray show": ("tray", "show", "harbour"),
+    "proxy": ("proxy", "reliefkiln"),
     "macro list": ("macro", "list"),
     "macro show": ("macro", "show", "quillmap/light"),
     "desk system": ("desk", "system"),
@@ -229,6 +233,12 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
     ask("macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
     ask("keyset", "learn", "larkspur")
     ask("desk", "device", "new", "pad", "--grid", "2x2")
+    if name in ("tray list", "tray show", "worklist", "export", "proxy"):
+        app = "foldpress" if name == "worklist" else "quillmap"
+        kind = ("--kind", "menu" if name == "worklist" else "tab", "--fill", "most", "3")
+        ask("tray", "new", f"{app}/Harbour", *kind)
+        ask("tray", "add", "harbour", "Undo", "--group", "Always")
+        ask("proxy", "reliefkiln", "Gauge", "--through", "View 3")
     if name == "worklist":
         ask("scheme", "new", "foldpress/mine")
         ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")
