@@ -163,9 +163,9 @@ def _sides(change: Change) -> tuple[str, str]:
 def _cell(command: Command | None, field: str) -> str:
     if command is None:
         return ""
-    value = getattr(command, field)
     if field == "keys":
-        return write_cell(value) or "-"
-    if isinstance(value, tuple):
+        return write_cell(command.keys) or "-"
+    value = command.marks.words if field == "marks" else getattr(command, field)
+    if isinstance(value, (tuple, list)):
         return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"
     return str(value) or "-"

@@ -212,6 +212,7 @@ def _print_offers(command: Command, found: Found, around: Surroundings) -> None:
             for each in found.ranked
         ],
     )
+    around.say(f"{DIM}A home stroke is what the strongest finger spends on its home key.{OFF}")
 
 
 def _print_easiest(ranked: list[Offer], hand: str, around: Surroundings) -> None:

@@ -234,9 +234,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
     hands = " or ".join(about["one-hand"])
     effort = ""
     if about["effort"] is not None:
-        effort = (
-            f"{about['effort']:.1f} home strokes, {about['device'] or about['finger'] + ' finger'}"
-        )
+        effort = f"{about['effort']:.1f} home strokes (1: the strongest finger on its home key), {about['device'] or about['finger'] + ' finger'}"
         effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
         effort += "; hard to press" if about["hard"] else ""
     print_fields(

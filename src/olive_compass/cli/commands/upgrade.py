@@ -17,7 +17,7 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.saving import confirm, save, until_saved
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
-from olive_compass.cli.tables import print_table
+from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import GUARD, Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
@@ -64,6 +64,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     forget_option(parser)
     reading_options(parser, keeps=True)
     parser.add_argument("--all", action="store_true", help="show also what holds")
+    parser.add_argument("--limit", type=int, metavar="N", help="at most N changed commands")
     parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     despite_guard_option(parser)
     dry_run_option(parser)
@@ -95,7 +96,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json(upgrade_json(found))
     elif not around.quiet:
-        _print(around, old, found, args.all)
+        _print(around, old, found, args.all, args.limit)
     for back in (each for each in change.effects if isinstance(each, PutBack)):
         count = counted(back.commands, "command")
         around.report(f"Put back in {back.scheme}: the old keys of {count}.")
@@ -191,7 +192,7 @@ def upgrade_json(found: Upgrade) -> dict[str, Any]:
     }
 
 
-def _print(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+def _print(around: Surroundings, old: App, found: Upgrade, whole: bool, limit: int | None) -> None:
     counts = Counter(what for each in found.matches for what in each.what)
     around.say(
         f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: "
@@ -199,10 +200,12 @@ def _print(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
     )
     changed = [each for each in found.matches if each.what]
     if changed:
-        columns = ("what", "before", "after", "keys before", "keys after", "told by")
-        print_table(around, columns, [_row(each) for each in changed[:MOST_SHOWN]])
-    if changed[MOST_SHOWN:]:
-        around.say(f"and {len(changed) - MOST_SHOWN} more; --json has them all")
+        columns = ("what", "before", "after", "keys before", "keys after", "recognised by")
+        most = limit or (AT_A_TERMINAL if around.width else 10**9)
+        print_table(around, columns, [_row(each) for each in changed[:most]])
+        if changed[most:]:
+            total = len(changed)
+            around.say(f"{most} of {total} changes shown; --limit {total} shows all.")
     _print_decisions(around, old, found, whole)
 
 
@@ -220,7 +223,7 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
     for verdict in found.verdicts:
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
-            around.say(f"For {verdict.subject} there may stand: {names}.")
+            around.say(f"In the place of {verdict.subject}, perhaps: {names}.")
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
         around.say(f"{counted(len(going), 'decision')} can go once it is taken in:")
@@ -232,7 +235,14 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
 
 
 def _summary(counts: Counter[str]) -> str:
-    return ", ".join(f"{count} {what}" for what, count in counts.items())
+    return ", ".join(
+        f"{count} {_PLURAL.get(what, what) if count != 1 else what}"
+        for what, count in counts.items()
+    )
+
+
+#: What is said of several otherwise than of one.
+_PLURAL = {HOLDS: "hold", "hides": "hide", "conflicts": "conflict", GONE: "commands gone"}
 
 
 def _row(each: Match) -> tuple[str, ...]:

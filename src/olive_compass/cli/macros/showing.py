@@ -116,7 +116,7 @@ def print_steps(
         says += [step.note] if step.note else []
         rows.append((str(number), step_title(app, step), inputs_text(step), "; ".join(says)))
     if rows:
-        print_table(around, ("#", "step", "inputs", "mind"), rows)
+        print_table(around, ("no.", "step", "inputs", "suspicious"), rows)
     else:
         around.say("It has no steps.")
 

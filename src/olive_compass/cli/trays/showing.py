@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.logs import events_of
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.cli.trays.common import FILLED, place_text, said_text, tray_named
 from olive_compass.core.apps.app import App
@@ -81,8 +81,9 @@ def show_tray(args: Any, around: Surroundings) -> int:
         around.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})
         return 0
     _print(around, at, keymap, tray)
+    wide = max([width_of(app.shown(item)) for item in tray.items], default=0)
     for group in tray.groups:
-        _print_group(around, keymap, tray, group.title, group.items, said)
+        _print_group(around, keymap, tray, group.title, group.items, said, wide)
     if tray.fill:
         _print_filled(around, app, tray, now)
     steps = kind_of_tray(app, tray).steps
@@ -146,7 +147,9 @@ def _print_group(
     title: str,
     items: tuple[str, ...],
     said: list[Said],
+    wide: int,
 ) -> None:
+    """The items of a group under its title: the menu and the keys that each has besides."""
     app = keymap.app
     around.say(f"\n{BOLD}{title}{OFF}" if title else "")
     if not items:
@@ -158,8 +161,9 @@ def _print_group(
         known = app.catalogue.by_id.get(item)
         route = " > ".join(known.menu) if known else ""
         keys = ", ".join(map(str, live_triggers(keymap, item)))
-        note = "".join(f"  {DIM}{part}{OFF}" for part in (route, keys) if part)
-        around.say(f"  {app.shown(item)}{note}")
+        name = app.shown(item)
+        gap = " " * (wide - width_of(name))
+        around.say(f"  {name}{gap}  {keys or '-':<12}  {DIM}{route}{OFF}".rstrip())
         for each in said:
             if each.item == item and each.what != "one-press":
                 around.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
