@@ -90,10 +90,13 @@ def test_the_readme_goes_on_from_where_the_demo_ends(toured: Path, tmp_path: Pat
         line.split("   #")[0].strip()
         for block in blocks
         for line in block.splitlines()
-        if line.startswith("olive-compass ") and " completion " not in line
+        if line.startswith(("olive-compass ", "cd ")) and " completion " not in line
     ]
-    assert len(lines) >= 3
+    assert len(lines) >= 12
     for line in lines:
+        if line.startswith("cd "):
+            desk = desk / line.removeprefix("cd ")
+            continue
         answer = ask_in(desk, *shlex.split(line)[1:])
         assert answer.status in (0, 1), (line, answer.err)
 
