@@ -1,6 +1,5 @@
 """Reads and writes ``trays/<app>.toml``: the trays of an application, a table a layer and tray."""
 
-import difflib
 from collections.abc import Mapping
 from typing import Any
 
@@ -220,6 +219,8 @@ def _list(values: list[str]) -> Any:
 
 def _edit_list(array: Any, wanted: list[str]) -> None:
     """Turns a list into another by as few steps as it takes, so that comments in it stay."""
+    import difflib
+
     now = [str(each) for each in array]
     for what, a, b, c, d in reversed(
         difflib.SequenceMatcher(None, now, wanted, autojunk=False).get_opcodes()

@@ -54,7 +54,9 @@ def run(args: Any, around: Surroundings) -> int:
     else:
         around.report(f"{said} ({SEAT_FILE}).")
         if name:
-            around.report("It is meant where none is named. To let none be meant: olive-compass use --off")
+            around.report(
+                "It is meant where none is named. To let none be meant: olive-compass use --off"
+            )
     return 0
 
 
