@@ -58,8 +58,17 @@ class Pair(NamedTuple):
 def prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     """The work of giving all of them their keys."""
     view = pick.judging_view(at, at.app_name(wish.app))
-    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     found = _planned(view, around, wish) if wish.plan else _named(view, around, wish)
+    return _work(at, view, wish, found)
+
+
+def prepare_pairs(at: Desk, wish: Wish, pairs: list[Pair]) -> Work:
+    """The same for pairs that were chosen already."""
+    return _work(at, pick.judging_view(at, at.app_name(wish.app)), wish, pairs)
+
+
+def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
+    scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     requests = tuple(_request(view, scheme, wish, pair) for pair in found)
     return Work(
         view,

@@ -1,7 +1,7 @@
 """What a terminal shows while long work goes on; nothing where nobody looks, and nothing at first."""
 
 import contextlib
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from time import monotonic
 from typing import Any, TypeVar
 
@@ -43,3 +43,21 @@ def waiting(around: Surroundings, label: str, long: bool) -> contextlib.Abstract
     from rich.console import Console
 
     return Console(file=around.err).status(label)
+
+
+@contextlib.contextmanager
+def amount(around: Surroundings, label: str, total: int) -> Iterator[Callable[[int], None]]:
+    """A bar over ``total`` bytes, with the rest of the time: call what it gives with the bytes since."""
+    if not around.width or around.quiet or total < _LARGE:
+        yield lambda size: None
+        return
+    from rich.console import Console
+    from rich.progress import Progress
+
+    with Progress(console=Console(file=around.err), transient=True) as bar:
+        task = bar.add_task(label, total=total)
+        yield lambda size: bar.advance(task, size)
+
+
+#: From how many bytes on a bar is worth showing.
+_LARGE = 20_000_000

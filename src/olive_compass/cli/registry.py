@@ -14,7 +14,7 @@ from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 
 #: The groups of commands, in the order in which the work goes.
-GROUPS = ("start", "look", "assign", "check", "macros", "trays", "paper", "share")
+GROUPS = ("start", "look", "assign", "check", "macros", "trays", "paper", "share", "worth")
 
 #: What a verb of a command does: with the parsed line and the surroundings, the exit status.
 Verb = Callable[[Any, Surroundings], int]

@@ -11,6 +11,8 @@ from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 FORMAT = "olive-compass-desk/1"
 SEVERITIES = ("error", "warning", "note", "off")
 HANDS = ("left", "right", "both")
+#: The letters of the keystroke-level model, as ``core/worth/model.py`` has them.
+MODEL = ("K", "P", "B", "H", "M", "L")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -23,6 +25,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "project": str,
     "severities": dict,
     "house": dict,
+    "model": dict,
 }
 _FIGURES = ("span", "reach", "same-finger", "hard")
 _HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str}
@@ -43,6 +46,7 @@ class DeskFile(NamedTuple):
     severities: Mapping[str, str] = MappingProxyType({})
     house: str = ""
     pulled: str = ""
+    model: Mapping[str, float] = MappingProxyType({})
 
 
 def read(data: bytes, file: str) -> DeskFile:
@@ -75,6 +79,10 @@ def read(data: bytes, file: str) -> DeskFile:
         problems += [
             ("effort", key, text) for key, text in check_fields(effort, allowed, "[effort]")
         ]
+    model = content.get("model", {})
+    if isinstance(model, dict):
+        allowed = dict.fromkeys(MODEL, (int, float))
+        problems += [("model", *each) for each in check_fields(model, allowed, "[model]")]
     house = content.get("house", {})
     if isinstance(house, dict):
         problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
@@ -91,6 +99,7 @@ def read(data: bytes, file: str) -> DeskFile:
         content.get("severities", {}),
         house.get("from", ""),
         house.get("pulled", ""),
+        model if isinstance(model, dict) else {},
     )
 
 

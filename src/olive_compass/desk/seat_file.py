@@ -20,6 +20,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "current": str,
     "licences": dict,
     "files": dict,
+    "practice": dict,
 }
 
 
@@ -29,7 +30,8 @@ class SeatFile(NamedTuple):
     ``name`` is who sits here, as the history names them; ``keyboards`` are ``form/layout``, the first
     the one that is meant where one is meant; ``hand`` is the free one; ``current`` the application in
     use; ``licences`` those that this seat has or has not, by application; ``files`` where the
-    applications keep their keys here.
+    applications keep their keys here; ``practice`` the box and the day of each command that is practised,
+    by application.
     """
 
     name: str = ""
@@ -39,6 +41,7 @@ class SeatFile(NamedTuple):
     current: str = ""
     licences: Mapping[str, Mapping[str, bool]] = MappingProxyType({})
     files: Mapping[str, str] = MappingProxyType({})
+    practice: Mapping[str, Mapping[str, str]] = MappingProxyType({})
 
 
 def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
@@ -76,6 +79,11 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
         content.get("current", ""),
         {app: {str(k): bool(v) for k, v in table.items()} for app, table in licences.items()},
         dict(files),
+        {
+            app: {str(k): str(v) for k, v in table.items()}
+            for app, table in _table(content, "practice").items()
+            if isinstance(table, dict)
+        },
     )
 
 

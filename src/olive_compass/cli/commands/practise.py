@@ -1,0 +1,179 @@
+"""``practise``: a few minutes with the keys that the hand forgets, or the ten to learn on paper."""
+
+import argparse
+from collections.abc import Callable
+from typing import Any
+
+from olive_compass.cli import pick, words
+from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.cli.usage.common import since_and_seat, tally_for
+from olive_compass.core.keys.reading import TriggerError
+from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.schemes.deciding import NOTHING, Keymap
+from olive_compass.core.wording import counted
+from olive_compass.core.worth.practising import Box, Card, after, cards, is_right, read_box
+from olive_compass.desk import seat_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.saving import write_atomically
+from olive_compass.errors import Refused
+
+GROUP = "worth"
+ORDER = 40
+SUMMARY = "Practise the keys of what is still reached by menu, a few at a time"
+EXAMPLES = """olive-compass practise quillmap --sheet
+olive-compass practise quillmap --most 5"""
+
+#: How many cards a session has, and the sheet.
+MOST = 10
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("--sheet", action="store_true", help="print the ten to learn; ask nothing")
+    parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
+    since_and_seat(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app_name(args.app)
+    keymap = Keymap(at.stack(app), at.keyboard)
+    tally = tally_for(at, app, args.since, args.seat)
+    boxes = {c: read_box(text) for c, text in at.seat.practice.get(app, {}).items()}
+    today = around.now().date().isoformat()
+    due = cards(keymap, tally, boxes, today)[: args.most or MOST]
+    if args.json:
+        around.json({"app": app, "cards": [_as_json(keymap, each) for each in due]})
+        return 0 if due else 1
+    if not due:
+        around.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
+        return 1
+    if args.sheet:
+        _sheet(around, keymap, due)
+        return 0
+    reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
+    done = _session(around, at, keymap, due, reads, today)
+    if done:
+        until_saved(lambda: _keep(args, around, app, done), around)
+    right = sum(box.number > 1 for box in done.values())
+    around.say(f"{right} of {counted(len(done), 'command')} known. The boxes stay on this seat.")
+    return 0
+
+
+def _as_json(keymap: Keymap, card: Card) -> dict[str, Any]:
+    return {
+        "command": card.command,
+        "title": keymap.app.shown(card.command),
+        "keys": [str(run) for run in card.keys],
+        "by-hand": card.used.by_menu if card.used else 0,
+        "box": card.box.number,
+        "due": card.box.due or None,
+    }
+
+
+def _sheet(around: Surroundings, keymap: Keymap, due: list[Card]) -> None:
+    around.say(f"{BOLD}{keymap.app.title}: to learn this week{OFF}")
+    known = keymap.app.catalogue.by_id
+    print_table(
+        around,
+        ("key", "title", "menu", "by menu", "box"),
+        [
+            (
+                " or ".join(map(around.key, card.keys)),
+                keymap.app.shown(card.command),
+                " > ".join(known[card.command].menu),
+                counted(card.used.by_menu, "time") if card.used else "",
+                str(card.box.number),
+            )
+            for card in due
+        ],
+    )
+
+
+Read = Callable[[], Run | None]
+
+
+def _session(
+    around: Surroundings, at: Desk, keymap: Keymap, due: list[Card], read: Read, today: str
+) -> dict[str, Box]:
+    """Asks for each card's key once; gives the boxes of those that were answered."""
+    done: dict[str, Box] = {}
+    around.say(f"{counted(len(due), 'command')}. Press the key of each; Escape twice ends.")
+    for n, card in enumerate(due, 1):
+        often = f", by menu {counted(card.used.by_menu, 'time')}" if card.used else ""
+        around.say(
+            f"{n}. {BOLD}{keymap.app.shown(card.command)}{OFF} {DIM}(box {card.box.number}{often}){OFF}"
+        )
+        pressed = read()
+        if pressed is None:
+            break
+        right = is_right(keymap, card, pressed)
+        done[card.command] = after(card.box, right, today)
+        keys = " or ".join(map(around.key, card.keys))
+        if right:
+            around.say(f"   {GREEN}{around.key(pressed)}{OFF}: right.")
+        else:
+            says = _what_it_does(keymap, pressed)
+            around.say(f"   {RED}{around.key(pressed)}{OFF} {says}; it is {BOLD}{keys}{OFF}.")
+    return done
+
+
+def _what_it_does(keymap: Keymap, pressed: Run) -> str:
+    """What the wrong press does, where it does something."""
+    texts: dict[str, None] = {}
+    for mode in keymap.app.modes.names:
+        outcome = keymap.decide(pressed, mode)
+        if outcome.what != NOTHING:
+            texts[words.outcome_text(keymap, outcome)] = None
+    return f"is {' or '.join(list(texts)[:2])}" if texts else "does nothing"
+
+
+def _at_terminal(around: Surroundings, keymap: Keymap) -> Read:
+    from olive_compass.cli import pressing
+
+    most = keymap.app.rules.longest_run
+
+    def wait(strokes: tuple[Stroke, ...]) -> float:
+        return pressing.wait_of(keymap.app) if len(strokes) < most else 0.0
+
+    def read() -> Run | None:
+        strokes = pressing.read(around, wait)
+        return Run(strokes) if strokes else None
+
+    return read
+
+
+def _from_pipe(around: Surroundings, keymap: Keymap) -> Read:
+    """Keys in words, a line each, where no terminal is; the end of input ends the session."""
+
+    def read() -> Run | None:
+        text = around.inp.readline()
+        if not text.strip():
+            return None
+        try:
+            return pick.trigger(keymap.app, text.strip())
+        except TriggerError as error:
+            raise Refused(f"“{text.strip()}” is no key: {error}.") from error
+
+    return read
+
+
+def _keep(args: Any, around: Surroundings, app: str, done: dict[str, Box]) -> int:
+    """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
+    import os
+
+    at = pick.desk(args, around)
+    data = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
+    for command, box in done.items():
+        data = seat_file.with_value(data, f"practice.{app}", command, str(box))
+    try:
+        write_atomically(os.path.join(at.root, seat_file.SEAT_FILE), data or b"")
+    except OSError as error:
+        raise Refused(
+            f"The boxes cannot be kept: {error.strerror}.", file=seat_file.SEAT_FILE
+        ) from error
+    return 0

@@ -1,0 +1,84 @@
+"""``usage``: what was done, counted: most, by menu though a key is there, never, slips, week by week."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.registry import verb
+from olive_compass.cli.saving import until_saved
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.errors import Refused
+
+GROUP = "worth"
+ORDER = 10
+SUMMARY = "Count what was done, and show what is used most, by menu, never, or by mistake"
+EXAMPLES = """olive-compass usage take logs/*.jsonl
+olive-compass usage quillmap
+olive-compass usage quillmap --by-menu
+olive-compass usage quillmap --no-key
+olive-compass usage quillmap --never
+olive-compass usage quillmap --slips
+olive-compass usage --trend"""
+
+#: What can be asked for, beside what is used most.
+VIEWS = ("by_menu", "no_key", "never", "slips", "trend")
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "words",
+        nargs="*",
+        metavar="[take FILE...] [APP]",
+        help="take: logs to count, each once; or an application to look at (all)",
+    )
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument("--by-menu", action="store_true", help="reached by menu though it has a key")
+    what.add_argument("--no-key", action="store_true", help="used and without a key")
+    what.add_argument("--never", action="store_true", help="keys that nobody pressed")
+    what.add_argument("--slips", action="store_true", help="presses that were undone at once")
+    what.add_argument("--trend", action="store_true", help="week by week, by way")
+    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
+    parser.add_argument(
+        "--seat", default="", metavar="NAME", help="of this seat; with take: what it is called"
+    )
+    parser.add_argument("--limit", type=int, metavar="N", help="at most N lines")
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "png", "svg", "pdf"),
+        default="text",
+        help="a chart, into the file of --out (text)",
+    )
+    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")
+    parser.add_argument("--app", metavar="APP", help="with take: whose logs they are")
+    parser.add_argument(
+        "--cluster",
+        metavar="ADDRESS",
+        help="with take: count folders of whole logs on a cluster (here: on this machine's cores)",
+    )
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    if args.words[:1] == ["take"]:
+        if len(args.words) < 2:
+            raise Refused(
+                "It is not said which logs: FILE is missing.",
+                hint="For example: olive-compass usage take logs/*.jsonl",
+            )
+        take = vars_of("taking", "take")
+        return until_saved(lambda: int(take(args, around, args.words[1:])), around)
+    if len(args.words) > 1:
+        raise Refused("Name one application, or none.", hint="See olive-compass usage --help.")
+    at = pick.desk(args, around)
+    app = at.app_name(args.words[0]) if args.words else ""
+    if args.form != "text":
+        return int(vars_of("charting", "chart")(args, around, at, app))
+    return int(vars_of("showing", "show")(args, around, at, app))
+
+
+def vars_of(module: str, function: str) -> Any:
+    """A function that is loaded only now."""
+    return verb(f"usage.{module}", function)

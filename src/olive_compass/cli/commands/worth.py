@@ -1,0 +1,216 @@
+"""``worth``: seconds a week of what is done, what keys save, and what others would."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.parsing import json_option
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.cli.usage.common import since_and_seat, tally_for
+from olive_compass.cli.usage.modelling import model_option, times_of
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings.advice import line
+from olive_compass.core.usage.tally import days_of
+from olive_compass.core.wording import counted
+from olive_compass.core.worth.model import LETTERS, Times
+from olive_compass.core.worth.worths import Saving, Whole, Worth, savings, whole, worths
+from olive_compass.desk.desk import Desk
+
+GROUP = "worth"
+ORDER = 20
+SUMMARY = "Say in seconds a week what keys save, and which ones would save most"
+EXAMPLES = """olive-compass worth quillmap
+olive-compass worth quillmap --explain
+olive-compass worth quillmap --model K=0.2 --model P=1.3
+olive-compass worth"""
+
+#: How many commands are shown whose key would save most.
+MOST = 10
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    from olive_compass.cli.completion import app_names
+
+    parser.add_argument(
+        "app", nargs="?", metavar="APP", help="the application (all, if none is named)"
+    ).completer = app_names  # type: ignore[attr-defined]
+    since_and_seat(parser)
+    model_option(parser)
+    parser.add_argument("--explain", action="store_true", help="how every figure came about")
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    times = times_of(args, at)
+    if not args.app:
+        return _apps(args, around, at, times)
+    app = at.app_name(args.app)
+    tally = tally_for(at, app, args.since, args.seat)
+    view = pick.view(at, app)
+    found = worths(view, tally, times)
+    sums, best = whole(view, tally, found, times), savings(view, found, times)
+    if args.json:
+        around.json(_as_json(view, found, sums, best, times))
+        return 0
+    days = days_of(tally)
+    around.say(
+        f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
+        f"{DIM}(counted over {counted(days, 'day')}){OFF}"
+    )
+    _print_sums(around, sums, " over ".join(view.stack.names))
+    _print_worths(args, around, view, found)
+    _print_savings(args, around, view, best)
+    step = times.point
+    around.say(
+        f"One step more in a menu takes {step:g} s each time "
+        f"{DIM}(P; keystroke-level model, docs/usage.md){OFF}"
+    )
+    if args.explain:
+        figures = ", ".join(f"{k} {getattr(times, name):g} s" for k, name in LETTERS.items())
+        around.say(f"{DIM}Figures: {figures}.{OFF}")
+    return 0
+
+
+def minutes(seconds: float) -> str:
+    """Seconds in the unit in which a person thinks of them.
+
+    >>> minutes(42), minutes(420)
+    ('42 s', '7.0 min')
+    """
+    return f"{seconds:.0f} s" if abs(seconds) < 120 else f"{seconds / 60:.1f} min"
+
+
+def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
+    rows = [
+        ("as it is done now", sums.now, ""),
+        (
+            "with the factory keys",
+            sums.factory,
+            f"{schemes} saves {minutes(sums.factory - sums.now)}",
+        ),
+        ("by the menus alone", sums.menus, f"keys save {minutes(sums.menus - sums.now)}"),
+        ("if every key were pressed", sums.pressed, f"{minutes(sums.now - sums.pressed)} less"),
+    ]
+    print_table(
+        around, ("way", "a week", ""), [(name, minutes(value), note) for name, value, note in rows]
+    )
+
+
+def _print_worths(args: Any, around: Surroundings, view: AppView, found: list[Worth]) -> None:
+    keyed = sorted((e for e in found if e.key), key=lambda e: -e.saves)[:MOST]
+    if not keyed:
+        return
+    around.say(f"\n{BOLD}What the keys save{OFF}")
+    print_table(
+        around,
+        ("title", "key", "a week", "by hand", "saves", "could save more", "press", "menu"),
+        [
+            (
+                *(view.app.shown(e.command), e.key, f"{e.a_week:.1f}", f"{e.by_hand:.1f}"),
+                *(minutes(e.saves), minutes(e.would_save) if e.would_save > 0.5 else ""),
+                *((e.press.text, e.menu.text) if args.explain else ("", "")),
+            )
+            for e in keyed
+        ],
+    )
+
+
+def _print_savings(args: Any, around: Surroundings, view: AppView, best: list[Saving]) -> None:
+    around.say(f"\n{BOLD}Whose key would save most{OFF}")
+    if not best:
+        around.say("Everything that was used has a key, or is left bare on purpose.")
+        return
+    print_table(
+        around,
+        ("title", "a week", "would save", "has paid after", "press", "menu"),
+        [
+            (
+                *(view.app.shown(e.worth.command), f"{e.worth.a_week:.1f}", minutes(e.seconds)),
+                days_text(e.pays_after),
+                *((e.worth.press.text, e.worth.menu.text) if args.explain else ("", "")),
+            )
+            for e in best[:MOST]
+        ],
+    )
+    ids = [each.worth.command for each in best[:5]]
+    around.say(f"Keys for them: {line('suggest', view.app.name, *ids)}")
+
+
+def days_text(days: float) -> str:
+    """After how many days something has paid."""
+    return "a year and more" if days > 365 else counted(max(round(days), 1), "day")
+
+
+def _as_json(
+    view: AppView, found: list[Worth], sums: Whole, best: list[Saving], times: Times
+) -> dict[str, Any]:
+    return {
+        "app": view.app.name,
+        "seconds": {name: round(value, 2) for name, value in sums._asdict().items()},
+        "model": {letter: getattr(times, name) for letter, name in LETTERS.items()},
+        "commands": [
+            {
+                "command": e.command,
+                "title": view.app.shown(e.command),
+                "a-week": round(e.a_week, 2),
+                "by-hand": round(e.by_hand, 2),
+                "now": round(e.now, 2),
+                "saves": round(e.saves, 2),
+                "would-save": round(e.would_save, 2),
+                "key": e.key or None,
+                "press": e.press.text,
+                "by-menu": e.menu.text,
+            }
+            for e in found
+        ],
+        "best": [
+            {
+                "command": e.worth.command,
+                "would-save": round(e.seconds, 2),
+                "pays-after": round(e.pays_after, 1),
+            }
+            for e in best
+        ],
+    }
+
+
+def _apps(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
+    """All applications, a line each."""
+    rows = []
+    tally = tally_for(at, "", args.since, args.seat)
+    for name in at.app_names():
+        if not any(use.app == name for use in tally):
+            continue
+        view = pick.view(at, name)
+        own = tally_for(at, name, args.since, args.seat)
+        found = worths(view, own, times)
+        rows.append((view, whole(view, own, found, times), savings(view, found, times)))
+    if args.json:
+        around.json(
+            {
+                "apps": [
+                    {
+                        "app": view.app.name,
+                        "seconds": {k: round(v, 2) for k, v in sums._asdict().items()},
+                        "best": [e.worth.command for e in best[:3]],
+                    }
+                    for view, sums, best in rows
+                ]
+            }
+        )
+        return 0
+    print_table(
+        around,
+        ("app", "a week", "keys save", "could save more", "whose key would save most"),
+        [
+            (
+                *(view.app.title, minutes(sums.now), minutes(sums.menus - sums.now)),
+                minutes(sums.now - sums.pressed),
+                ", ".join(view.app.shown(e.worth.command) for e in best[:3]),
+            )
+            for view, sums, best in rows
+        ],
+    )
+    return 0

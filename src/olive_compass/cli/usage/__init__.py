@@ -1,0 +1,1 @@
+"""What was done, counted and shown."""

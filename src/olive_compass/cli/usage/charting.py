@@ -1,0 +1,59 @@
+"""``usage --as png``: what is used most, by way, as one chart."""
+
+import os
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.usage.common import tally_for
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.usage import looking
+from olive_compass.core.usage.tally import uses
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.saving import write_atomically
+from olive_compass.errors import Refused
+
+#: How many bars a chart has where nobody says otherwise.
+MOST = 20
+
+
+def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+    """Runs ``usage`` as a chart."""
+    if not args.out:
+        raise Refused("A chart goes into a file.", hint="Name it: --out usage.png")
+    path = os.path.join(around.folder, args.out)
+    if os.path.exists(path):
+        raise Refused("There is such a file already; nothing was written.", file=args.out)
+    tally = tally_for(at, app, args.since, args.seat)
+    from olive_compass.drawing.charts import Bar, bars
+
+    days = sorted({use.day for use, _ in uses(tally) if use.day})
+    span = f"{days[0]} to {days[-1]}, {counted(len({use.seat for use in tally}), 'seat')}"
+    if args.trend or not app:
+        rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(tally)]
+        title = at.app(app).title if app else "All applications"
+        data = bars(f"{title}: week by week", span, rows, "times", args.form)
+    else:
+        keymap = Keymap(at.stack(app), at.keyboard)
+        found = looking.by_menu_though_keyed(keymap, tally) if args.by_menu else looking.used(tally)
+        rows = [
+            Bar(
+                keymap.app.shown(e.command),
+                e.ways,
+                ", ".join(map(str, live_triggers(keymap, e.command)[:2])) or "no key",
+            )
+            for e in found[: args.limit or MOST]
+        ]
+        what = "reached by menu though a key is there" if args.by_menu else "used most"
+        data = bars(f"{keymap.app.title}: {what}", span, rows, "times", args.form)
+    try:
+        write_atomically(os.path.abspath(path), data)
+    except OSError as error:
+        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.out) from error
+    around.report(f"Written: {args.out}.")
+    return 0
+
+
+def _share(ways: Any) -> str:
+    return f"{ways.get('key', 0) / max(sum(ways.values()), 1):.0%} by key"

@@ -1,0 +1,59 @@
+"""What the commands of usage and worth share: the tallies of the desk, narrowed."""
+
+import os
+from typing import Any
+
+from olive_compass.core.usage.looking import narrowed
+from olive_compass.core.usage.tally import Count, Use, joined
+from olive_compass.desk import tally_file
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+
+
+def tally_names(at: Desk) -> list[str]:
+    """The files of tallies on the desk, by their paths."""
+    folder = os.path.join(at.root, tally_file.FOLDER)
+    names = sorted(os.listdir(folder)) if os.path.isdir(folder) else []
+    return [f"{tally_file.FOLDER}/{name}" for name in names if name.endswith(".csv")]
+
+
+def whole_tally(at: Desk) -> dict[Use, Count]:
+    """All that was counted on this desk, of all seats."""
+    return joined(tally_file.read(at.bytes(path), path) for path in tally_names(at))
+
+
+def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:
+    """What was counted of an application. Raises ``Refused`` where there is nothing."""
+    _check_day(since)
+    found = narrowed(whole_tally(at), app, since, seat)
+    if found:
+        return found
+    if not tally_names(at):
+        raise Refused(
+            "Nothing has been counted on this desk yet.",
+            hint="Count logs: olive-compass usage take logs/*.jsonl",
+        )
+    title = at.app(app).title if app else "any application"
+    where = f" since {since}" if since else ""
+    who = f" at the seat {seat}" if seat else ""
+    raise Refused(f"Nothing was counted of {title}{where}{who}.", status=1)
+
+
+def _check_day(since: str) -> None:
+    from datetime import date
+
+    try:
+        date.fromisoformat(since or "2026-01-01")
+    except ValueError as error:
+        raise Refused(f"“{since}” is no day.", hint="For example: --since 2026-10-01") from error
+
+
+def seat_name(at: Desk, given: str | None) -> str:
+    """Whose work is counted: what the seat is called, or what is said."""
+    return given or at.seat.name or "this seat"
+
+
+def since_and_seat(parser: Any) -> None:
+    """The options that narrow what was counted."""
+    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
+    parser.add_argument("--seat", default="", metavar="NAME", help="of this seat only")

@@ -1,0 +1,256 @@
+"""``usage``: tables of what was counted."""
+
+from typing import Any
+
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import AT_A_TERMINAL, print_table
+from olive_compass.cli.usage.common import tally_for
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.advice import line
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.usage import looking
+from olive_compass.core.usage.looking import Used
+from olive_compass.core.usage.tally import Count, Use, days_of, uses
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+
+#: The ways in the order in which they are named.
+WAYS = ("key", "swipe", "menu", "toolbar", "tray")
+
+
+def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+    """Runs ``usage`` on what was counted."""
+    found = tally_for(at, app, args.since, args.seat)
+    if args.trend:
+        return _trend(args, around, found, app)
+    if not app:
+        return _apps(args, around, at, found)
+    keymap = Keymap(at.stack(app), at.keyboard)
+    if args.never:
+        return _never(args, around, keymap, found)
+    if args.slips:
+        return _slips(args, around, keymap, found)
+    if args.by_menu:
+        rows = looking.by_menu_though_keyed(keymap, found)
+        what = "reached by menu though a key is there"
+    elif args.no_key:
+        rows, what = looking.without_key(keymap, found), "used and without a key"
+    else:
+        rows, what = looking.used(found), "used most"
+    return _commands(args, around, keymap, found, rows, what)
+
+
+def _head(around: Surroundings, tally: dict[Use, Count], title: str, what: str) -> None:
+    days = sorted({use.day for use, _ in uses(tally) if use.day})
+    seats = sorted({use.seat for use in tally})
+    span = f"{days[0]} to {days[-1]}" if days else "without days"
+    who = counted(len(seats), "seat")
+    around.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
+
+
+def _limit(args: Any, around: Surroundings) -> int:
+    return args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
+
+
+def _more(around: Surroundings, most: int, total: int) -> None:
+    if total > most:
+        around.say(f"{most} of {total} shown; --limit {total} shows all.")
+
+
+def _commands(
+    args: Any,
+    around: Surroundings,
+    keymap: Keymap,
+    tally: dict[Use, Count],
+    rows: list[Used],
+    what: str,
+) -> int:
+    app = keymap.app
+    weeks = max(days_of(tally) / 7, 1.0)
+    most = _limit(args, around)
+    keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "what": what,
+                "commands": [
+                    {
+                        "command": e.command,
+                        "title": app.shown(e.command),
+                        "times": e.times,
+                        "a-week": round(e.times / weeks, 2),
+                        "ways": dict(e.ways),
+                        "undone": e.undone,
+                        "keys": keys[e.command],
+                        "first": e.first or None,
+                        "last": e.last or None,
+                    }
+                    for e in rows[:most]
+                ],
+            }
+        )
+        return 0 if rows else 1
+    _head(around, tally, app.title, what)
+    if not rows:
+        around.say("Nothing.")
+        return 1
+    print_table(
+        around,
+        ("title", "times", "a week", *WAYS, "undone", "key", "last", "command"),
+        [
+            (
+                *(app.shown(e.command), str(e.times), f"{e.times / weeks:.1f}"),
+                *(str(e.ways.get(way, "")) for way in WAYS),
+                str(e.undone or ""),
+                *(", ".join(keys[e.command]) or "-", e.last[:10], e.command),
+            )
+            for e in rows[:most]
+        ],
+    )
+    _more(around, most, len(rows))
+    if args.by_menu and rows:
+        around.say(f"To learn them: olive-compass practise {app.name}")
+    if args.no_key and rows:
+        ids = [e.command for e in rows[:5]]
+        around.say(f"Keys for them: {line('suggest', app.name, *ids)}")
+    return 0
+
+
+def _apps(args: Any, around: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
+    """How much each application was used, by way."""
+    rows = []
+    for name in at.app_names():
+        own = looking.narrowed(tally, name)
+        found = looking.used(own)
+        ways: dict[str, int] = {}
+        for each in found:
+            for way, times in each.ways.items():
+                ways[way] = ways.get(way, 0) + times
+        if found:
+            rows.append((name, sum(ways.values()), ways, found[:3]))
+    if args.json:
+        around.json(
+            {
+                "apps": [
+                    {
+                        "app": name,
+                        "times": times,
+                        "ways": ways,
+                        "most": [e.command for e in first],
+                    }
+                    for name, times, ways, first in rows
+                ]
+            }
+        )
+        return 0
+    _head(around, tally, "All applications", "how much of what")
+    print_table(
+        around,
+        ("app", "times", *WAYS, "used most"),
+        [
+            (
+                *(at.app(name).title, str(times)),
+                *(str(ways.get(way, "")) for way in WAYS),
+                joined(at.app(name).shown(e.command) for e in first),
+            )
+            for name, times, ways, first in rows
+        ],
+    )
+    return 0
+
+
+def _never(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+    app = keymap.app
+    found = looking.never_pressed(keymap, tally)
+    days = days_of(tally)
+    most = _limit(args, around)
+    if args.json:
+        rows = [
+            {
+                "key": str(claim.trigger),
+                "command": claim.command,
+                "title": app.shown(claim.command),
+                "layer": claim.layer,
+                "scheme": claim.origin or None,
+            }
+            for claim in found[:most]
+        ]
+        around.json({"app": app.name, "days": days, "never": rows})
+        return 0 if found else 1
+    _head(around, tally, app.title, "keys that nobody pressed")
+    print_table(
+        around,
+        ("key", "title", "from", "command"),
+        [
+            (str(c.trigger), app.shown(c.command), c.origin or c.layer, c.command)
+            for c in found[:most]
+        ],
+    )
+    _more(around, most, len(found))
+    around.say(f"They could be used for something else: not pressed in {counted(days, 'day')}.")
+    return 0 if found else 1
+
+
+def _slips(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+    app = keymap.app
+    pairs = looking.slips(tally)
+    undone = [e for e in looking.used(tally) if e.undone]
+    undone.sort(key=lambda each: (-each.undone, each.command))
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "slips": [
+                    {"key": e.pressed, "meant": e.meant, "command": e.command, "times": e.times}
+                    for e in pairs
+                ],
+                "undone": [
+                    {"command": e.command, "times": e.times, "undone": e.undone} for e in undone
+                ],
+            }
+        )
+        return 0 if undone else 1
+    _head(around, tally, app.title, "presses taken back within two seconds")
+    if not undone:
+        around.say("None.")
+        return 1
+    print_table(
+        around,
+        ("title", "undone", "of", "command"),
+        [(app.shown(e.command), str(e.undone), str(e.times), e.command) for e in undone],
+    )
+    if pairs:
+        around.say(f"{BOLD}Pressed in the place of another{OFF}")
+        print_table(
+            around,
+            ("pressed", "then", "times", "started"),
+            [(e.pressed, e.meant, str(e.times), app.shown(e.command)) for e in pairs],
+        )
+        wrong = pairs[0]
+        advice = line("mute", app.name, wrong.pressed, "--why", f"pressed for {wrong.meant}")
+        around.say(f"To make it harmless: {advice}")
+    return 0
+
+
+def _trend(args: Any, around: Surroundings, tally: dict[Use, Count], app: str) -> int:
+    weeks = looking.trend(tally)
+    if args.json:
+        rows = [{"day": week.day, "ways": dict(week.ways)} for week in weeks]
+        around.json({"app": app or None, "weeks": rows})
+        return 0
+    _head(around, tally, app or "All applications", "week by week")
+    print_table(
+        around,
+        ("week of", "times", *WAYS, "by key"),
+        [
+            (
+                *(week.day, str(sum(week.ways.values()))),
+                *(str(week.ways.get(way, "")) for way in WAYS),
+                f"{week.ways.get('key', 0) / max(sum(week.ways.values()), 1):.0%}",
+            )
+            for week in weeks
+        ],
+    )
+    return 0

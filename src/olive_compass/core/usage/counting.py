@@ -1,0 +1,122 @@
+"""Counts events, one after another: what is held is as large as what differs, not as the log."""
+
+from collections.abc import Container, Iterable
+
+from olive_compass.core.macros.recording import Event
+from olive_compass.core.usage.tally import FOLLOWS, SLIP, Count, Use
+
+#: Within how many seconds what takes a press back makes it a slip. Our own choice: who meant a press
+#: looks at what it did before taking it back.
+AT_ONCE = 2.0
+
+#: The words that commands which take back have at the end of their ids.
+_TAKE_BACK = ("undo", "cancel", "abandon", "stop")
+
+
+class Counting:
+    """A count under way: of one log of one seat.
+
+    ``takes_back`` are the commands that take back, as ``(app, command)``; those whose id ends in
+    such a word count as well.
+    """
+
+    def __init__(
+        self, log: str, seat: str, takes_back: Container[tuple[str, str]] = frozenset()
+    ) -> None:
+        self.log, self.seat = log, seat
+        self.takes_back = takes_back
+        self._counts: dict[tuple[str, ...], list[object]] = {}
+        self._follows: dict[tuple[str, ...], int] = {}
+        self._slips: dict[tuple[str, ...], int] = {}
+        self._before: tuple[str, str, str, str, str, str] | None = None
+        self._slipped: tuple[str, str, str, str] | None = None
+        self._known: dict[tuple[str, str], bool] = {}
+
+    def add(
+        self, time: str, app: str, mode: str, command: str, how: str, key: str, outcome: str
+    ) -> None:
+        """Counts one event. What a macro did itself was not reached for, and is left out."""
+        if how == "macro":
+            return
+        before = self._before
+        if before is not None and (outcome == "cancelled" or self._is_back(app, command)):
+            back = before if outcome != "cancelled" or before[2] == command else None
+            if back and back[1] == app and _seconds(back[0], time) <= AT_ONCE:
+                self._undo(back)
+        elif self._slipped is not None:
+            self._after_a_slip(app, key, time)
+        use = (time[:10], app, mode, command, how, key)
+        count = self._counts.get(use)
+        if count is None:
+            self._counts[use] = [1, 0, time, time]
+        else:
+            count[0] += 1  # type: ignore[operator]
+            if time > count[3]:  # type: ignore[operator]
+                count[3] = time
+            elif time < count[2]:  # type: ignore[operator]
+                count[2] = time
+        if before is not None and before[1] == app:
+            pair = (time[:10], app, command, before[2])
+            self._follows[pair] = self._follows.get(pair, 0) + 1
+        self._before = (time, app, command, mode, how, key)
+
+    def _is_back(self, app: str, command: str) -> bool:
+        known = self._known.get((app, command))
+        if known is None:
+            last = command.replace("-", ".").rpartition(".")[2].casefold()
+            known = (app, command) in self.takes_back or last in _TAKE_BACK
+            self._known[app, command] = known
+        return known
+
+    def _undo(self, before: tuple[str, str, str, str, str, str]) -> None:
+        time, app, command, mode, how, key = before
+        count = self._counts.get((time[:10], app, mode, command, how, key))
+        if count is not None and not self._is_back(app, command):
+            count[1] += 1  # type: ignore[operator]
+            self._slipped = (time, app, command, key) if key else None
+
+    def _after_a_slip(self, app: str, key: str, time: str) -> None:
+        """What was pressed once a slip was taken back: that it was meant is likely."""
+        assert self._slipped is not None
+        when, where, command, wrong = self._slipped
+        self._slipped = None
+        if key and key != wrong and where == app:
+            slip = (when[:10], app, command, wrong, key)
+            self._slips[slip] = self._slips.get(slip, 0) + 1
+
+    @property
+    def tally(self) -> dict[Use, Count]:
+        """What was counted so far."""
+        found: dict[Use, Count] = {}
+        for (day, app, mode, command, how, key), count in self._counts.items():
+            found[Use(self.log, self.seat, day, app, mode, command, how, key)] = Count(*count)  # type: ignore[arg-type]
+        for (day, app, command, before), times in self._follows.items():
+            use = Use(self.log, self.seat, day, app, "", command, FOLLOWS, "", before)
+            found[use] = Count(times, 0, "", "")
+        for (day, app, command, wrong, key), times in self._slips.items():
+            use = Use(self.log, self.seat, day, app, "", command, SLIP, wrong, key)
+            found[use] = Count(times, times, "", "")
+        return found
+
+
+def tally_of(
+    events: Iterable[Event],
+    log: str,
+    seat: str,
+    takes_back: Container[tuple[str, str]] = frozenset(),
+) -> dict[Use, Count]:
+    """The tally of the events of one log."""
+    counting = Counting(log, seat, takes_back)
+    for e in events:
+        counting.add(e.time, e.app, e.mode, e.command, e.how, e.key, e.outcome)
+    return counting.tally
+
+
+def _seconds(before: str, after: str) -> float:
+    """The seconds between two times of a log; far apart where one cannot be read."""
+    from datetime import datetime
+
+    try:
+        return abs((datetime.fromisoformat(after) - datetime.fromisoformat(before)).total_seconds())
+    except (ValueError, TypeError):
+        return 1e9

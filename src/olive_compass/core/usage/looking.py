@@ -1,0 +1,136 @@
+"""What a tally says beside the keys that count: used most, by menu though it has a key, never, slips."""
+
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses, weeks_of
+
+#: The ways by which a hand goes where it need not: anything but a press.
+BY_HAND = ("menu", "toolbar", "tray")
+
+
+class Used(NamedTuple):
+    """A command and how it was used: how often in all, by way, of that undone at once, first and last."""
+
+    command: str
+    times: int
+    ways: Mapping[str, int]
+    undone: int
+    first: str
+    last: str
+
+    @property
+    def by_menu(self) -> int:
+        """How often it was not a press."""
+        return sum(self.ways.get(way, 0) for way in BY_HAND)
+
+
+class Slip(NamedTuple):
+    """A trigger that was pressed in the place of another, how often, and what it started."""
+
+    pressed: str
+    meant: str
+    command: str
+    times: int
+
+
+class Week(NamedTuple):
+    """A week by the day on which it begins, and how often what was used, by way."""
+
+    day: str
+    ways: Mapping[str, int]
+
+
+def narrowed(tally: Tally, app: str = "", since: str = "", seat: str = "") -> dict[Use, Count]:
+    """What is of an application, from a day on, and of a seat."""
+    return {
+        use: count
+        for use, count in tally.items()
+        if (not app or use.app == app)
+        and (not since or use.day >= since)
+        and (not seat or use.seat == seat)
+    }
+
+
+def used(tally: Tally) -> list[Used]:
+    """The commands of a tally of one application, the one used most first."""
+    found: dict[str, Used] = {}
+    for use, count in uses(tally):
+        old = found.get(use.command, Used(use.command, 0, {}, 0, count.first, count.last))
+        found[use.command] = Used(
+            use.command,
+            old.times + count.times,
+            {**old.ways, use.how: old.ways.get(use.how, 0) + count.times},
+            old.undone + count.undone,
+            min(old.first, count.first),
+            max(old.last, count.last),
+        )
+    return sorted(found.values(), key=lambda each: (-each.times, each.command))
+
+
+def by_menu_though_keyed(keymap: Keymap, tally: Tally) -> list[Used]:
+    """Those that were reached by hand though a key reaches them, the one reached so most first."""
+    found = [each for each in used(tally) if each.by_menu and live_triggers(keymap, each.command)]
+    return sorted(found, key=lambda each: (-each.by_menu, each.command))
+
+
+def without_key(keymap: Keymap, tally: Tally) -> list[Used]:
+    """Those that no key reaches, and that are not left bare on purpose, the one used most first."""
+    bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
+    known = keymap.app.catalogue.by_id
+    return [
+        each
+        for each in used(tally)
+        if each.command in known
+        and each.command not in bare
+        and not live_triggers(keymap, each.command)
+    ]
+
+
+def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
+    """A claim of each key that works and that nobody pressed: what can be reclaimed."""
+    pressed = {use.key for use, _ in uses(tally) if use.key}
+    commands_pressed = {use.command for use, _ in uses(tally) if use.how == "key"}
+    found = []
+    for command in keymap.app.catalogue.commands:
+        for holding in holdings(keymap, command.id):
+            named = str(holding.trigger) in pressed
+            # A log that names no keys says at least which commands were started by one.
+            silent = command.id in commands_pressed and not pressed
+            if holding.live and not named and not silent:
+                found.append(holding.claims[0])
+    return found
+
+
+def slips(tally: Tally) -> list[Slip]:
+    """The triggers that were pressed in the place of others, the commonest first."""
+    found: dict[tuple[str, str, str], int] = {}
+    for use, count in tally.items():
+        if use.how == SLIP:
+            pair = (use.key, use.after, use.command)
+            found[pair] = found.get(pair, 0) + count.times
+    listed = [Slip(*pair, times) for pair, times in found.items()]
+    return sorted(listed, key=lambda each: (-each.times, each.pressed, each.meant))
+
+
+def trend(tally: Tally) -> list[Week]:
+    """Week by week, by way."""
+    from datetime import date, timedelta
+
+    weeks: dict[str, dict[str, int]] = {}
+    for use, count in uses(tally):
+        if not use.day:
+            continue
+        day = date.fromisoformat(use.day)
+        ways = weeks.setdefault((day - timedelta(days=day.weekday())).isoformat(), {})
+        ways[use.how] = ways.get(use.how, 0) + count.times
+    return [Week(day, weeks[day]) for day in sorted(weeks)]
+
+
+def a_week(found: Iterable[Used], tally: Tally) -> dict[str, float]:
+    """How often a week each command was used, over the weeks that the tally spans."""
+    weeks = weeks_of(tally)
+    return {each.command: each.times / weeks for each in found}

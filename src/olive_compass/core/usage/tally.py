@@ -1,0 +1,95 @@
+"""A tally: how often what was done, without inputs and documents. Tallies add up.
+
+The law: adding is a join. Its order, its grouping and doubles do not matter, for every count says of
+which log it is, and of two counts of one log the larger is of the longer version of it.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from typing import NamedTuple
+
+
+class Use(NamedTuple):
+    """What is counted together: of one log, one seat and one day, a command in a mode, and how it was
+    started; ``key`` is the trigger.
+
+    With ``after`` it is how often ``command`` came after that command, or, where ``how`` is ``slip``,
+    how often ``key`` was undone at once and the trigger ``after`` pressed then.
+    """
+
+    log: str
+    seat: str
+    day: str
+    app: str
+    mode: str
+    command: str
+    how: str
+    key: str = ""
+    after: str = ""
+
+
+class Count(NamedTuple):
+    """How often, how often of that undone or cancelled at once, and when first and last."""
+
+    times: int
+    undone: int
+    first: str
+    last: str
+
+
+#: How a row is marked that is no use: one command after another, and a slip.
+FOLLOWS, SLIP = "follows", "slip"
+
+Tally = Mapping[Use, Count]
+
+
+def join(one: Tally, other: Tally) -> dict[Use, Count]:
+    """Both tallies as one.
+
+    >>> use = Use("a1", "s", "2026-10-12", "app", "draw", "undo", "key", "Ctrl+Z")
+    >>> one = {use: Count(2, 0, "09:00", "09:10")}
+    >>> join(one, one) == one
+    True
+    """
+    found = dict(one)
+    for use, count in other.items():
+        known = found.get(use)
+        found[use] = _larger(known, count) if known else count
+    return found
+
+
+def joined(tallies: Iterable[Tally]) -> dict[Use, Count]:
+    """All of them as one."""
+    found: dict[Use, Count] = {}
+    for each in tallies:
+        found = join(found, each) if found else dict(each)
+    return found
+
+
+def _larger(one: Count, other: Count) -> Count:
+    return Count(
+        max(one.times, other.times),
+        max(one.undone, other.undone),
+        min(one.first, other.first),
+        max(one.last, other.last),
+    )
+
+
+def uses(tally: Tally) -> Iterator[tuple[Use, Count]]:
+    """The uses of a tally, without what followed what and without slips."""
+    return ((use, count) for use, count in tally.items() if use.how not in (FOLLOWS, SLIP))
+
+
+def days_of(tally: Tally) -> int:
+    """From the first day to the last, both counted; 0: it is empty."""
+    from datetime import date
+
+    days = [use.day for use, _ in uses(tally) if use.day]
+    if not days:
+        return 0
+    first, last = (date.fromisoformat(day) for day in (min(days), max(days)))
+    return (last - first).days + 1
+
+
+def weeks_of(tally: Tally) -> float:
+    """How many weeks a tally spans: one at the least."""
+    return max(days_of(tally) / 7, 1.0)

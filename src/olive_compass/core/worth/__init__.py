@@ -1,0 +1,1 @@
+"""What a key is worth, which would save most, and what to practise."""

@@ -1,0 +1,370 @@
+"""Which keys to give to many commands at once: the cheapest plan, with a proven lower bound.
+
+The cost of a pair is what its presses take a week: making up one's mind, and K for each of its home
+strokes, less what letter and siblings are worth (``offers.rank``), all of it in seconds by the
+keystroke-level model. The assignment of commands to triggers is solved by ``scipy``; where modes let two
+commands share a trigger, as a mixed-integer programme. Siblings that come to lie side by side are found by
+local search on top.
+"""
+
+from collections.abc import Iterable, Mapping
+from itertools import combinations
+from typing import Any, NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.effort.reach import distance, run_effort
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.free import free_strokes
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.offers import Offer, rank
+from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.view import View
+from olive_compass.core.worth.model import Times, menu_cost
+
+#: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
+#: to break ties, not to outweigh reach: our own choice.
+SIDE_BY_SIDE = 0.1
+
+#: Over how many weeks the learning of another key for a habit is spread: our own choice.
+SPREAD = 8.0
+
+#: How often the plan is made anew where a verdict forbids a pair of it.
+ROUNDS = 12
+
+#: As many pairs at most are solved as a mixed-integer programme.
+SMALL = 12_000
+
+#: How long that may take, in seconds.
+PATIENCE = 3.0
+
+
+class Wish(NamedTuple):
+    """A command that is to have a key, and how often a week it is used."""
+
+    command: Command
+    a_week: float
+
+
+class Suggestion(NamedTuple):
+    """A key for a command: what it saves a week against the menu (seconds), and why it is this one."""
+
+    command: Command
+    trigger: Run
+    a_week: float
+    saves: float
+    offer: Offer
+    had: tuple[Run, ...] = ()
+
+
+class LeftOut(NamedTuple):
+    """A command that the plan gives no key, and why: ``no-key-is-free``, ``menu-is-quicker``, or a part of
+    the verdict."""
+
+    command: Command
+    why: str
+
+
+class Plan(NamedTuple):
+    """The suggestions, what was left out, the cost a week in seconds, and its proven lower bound."""
+
+    suggestions: tuple[Suggestion, ...]
+    left: tuple[LeftOut, ...]
+    cost: float
+    bound: float
+
+    @property
+    def gap(self) -> float:
+        """How far the cost is above the bound at most, as a part of it."""
+        return (self.cost - self.bound) / self.bound if self.bound > 0 else 0.0
+
+
+class _Pairs(NamedTuple):
+    """The costs of each wish with each trigger, in seconds a week; infinite: it cannot be."""
+
+    wishes: tuple[Wish, ...]
+    runs: tuple[Run, ...]
+    cost: Any
+    alone: tuple[float, ...]
+    offers: Mapping[tuple[int, int], Offer]
+    modes: tuple[frozenset[str], ...]
+
+
+def suggest(
+    view: View,
+    wishes: Iterable[Wish],
+    times: Times,
+    hand: str = "",
+    moves: bool = False,
+    scheme: Scheme | None = None,
+) -> Plan:
+    """The cheapest keys for all wishes together. ``hand``: only what it can do alone; ``moves``: commands
+    that have keys may get others, at the price of the habit.
+
+    What stands against a pair, by its verdict, takes it out of the plan.
+    """
+    pairs = _pairs(view, tuple(wishes), times, hand, moves)
+    stopped: dict[int, str] = {}
+    bound = None
+    chosen: dict[int, int] = {}
+    for _ in range(ROUNDS):
+        chosen, least = _solve(pairs)
+        bound = least if bound is None else max(bound, least)
+        bad = _forbidden(view, pairs, chosen, scheme)
+        if not bad:
+            break
+        for (i, j), found in bad.items():
+            pairs.cost[i, j] = float("inf")
+            if found.hopeless:
+                pairs.cost[i, :] = float("inf")
+                stopped[i] = next(iter(found.own), "hopeless")
+    else:
+        # What is forbidden still in the last round is left out rather than offered.
+        chosen = {i: j for i, j in chosen.items() if (i, j) not in bad}
+    chosen = _side_by_side(view, pairs, chosen, times, scheme)
+    cost = _cost(view, pairs, chosen, times)
+    floor = (bound or 0.0) - _most_for_siblings(pairs, times)
+    return Plan(
+        tuple(_suggestion(view, pairs, i, j, times) for i, j in sorted(chosen.items())),
+        tuple(_left(pairs, chosen, stopped)),
+        cost,
+        min(floor, cost),
+    )
+
+
+def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves: bool) -> _Pairs:
+    import numpy as np
+
+    tree = view.app.modes
+    modes = tuple(frozenset(tree.inside(w.command.modes or (ROOT,))) for w in wishes)
+    free: dict[frozenset[str], set[Run]] = {}
+    for inside in set(modes):
+        order = tuple(name for name in tree.names if name in inside)
+        free[inside] = {Run((each,)) for each in free_strokes(view, order)}
+    runs = tuple(sorted({run for found in free.values() for run in found}, key=str))
+    if hand:
+        efforts = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
+        runs = tuple(run for run in runs if (e := efforts[run]) and e.one_hand(hand))
+    places = {run: n for n, run in enumerate(runs)}
+    cost = np.full((len(wishes), len(runs)), np.inf)
+    offers: dict[tuple[int, int], Offer] = {}
+    alone = []
+    for i, wish in enumerate(wishes):
+        has = live_triggers(view.keymap, wish.command.id)
+        habit = times.learn / SPREAD if has else 0.0
+        menu = menu_cost(view.app, wish.command.id, times).seconds
+        now = [_pressed(view, run, times) for run in has]
+        alone.append(wish.a_week * min([menu, *now]))
+        if has and not moves:
+            continue
+        for offer in rank(view, free[modes[i]] & places.keys(), wish.command):
+            j = places[offer.trigger]
+            cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
+            offers[i, j] = offer
+    return _Pairs(wishes, runs, cost, tuple(alone), offers, modes)
+
+
+def _seconds(score: float, times: Times) -> float:
+    """What a press of that score takes; what speaks for it never makes it less than free."""
+    return times.mind + times.key * max(score, 0.0) / times.strokes
+
+
+def _pressed(view: View, run: Run, times: Times) -> float:
+    effort = run_effort(view.keyboard, run, view.weights)
+    return _seconds(effort.strokes if effort else 8.0, times)
+
+
+def _solve(pairs: _Pairs) -> tuple[dict[int, int], float]:
+    """The cheapest assignment, and a bound that no assignment is below."""
+    shared = any(not a & b for a, b in combinations(set(pairs.modes), 2))
+    exact, least = _matched(pairs, 1)
+    if not shared:
+        return exact, least
+    if pairs.cost.size <= SMALL:
+        found = _programme(pairs)
+        if found is not None:
+            return found
+    # As many commands may have one trigger as there are modes that exclude each other.
+    return exact, _matched(pairs, _apart(pairs.modes))[1]
+
+
+def _matched(pairs: _Pairs, copies: int) -> tuple[dict[int, int], float]:
+    """The cheapest matching where ``copies`` commands may have one trigger."""
+    import numpy as np
+    from scipy.optimize import linear_sum_assignment
+
+    rows, columns = pairs.cost.shape
+    none = np.full((rows, rows), np.inf)
+    np.fill_diagonal(none, pairs.alone)
+    table = np.hstack([*([pairs.cost] * copies), none])
+    large = 1e12
+    table = np.where(np.isfinite(table), table, large)
+    picked_rows, picked = linear_sum_assignment(table)
+    total = float(table[picked_rows, picked].sum())
+    width = columns * copies
+    chosen = {
+        int(i): int(j) % columns
+        for i, j in zip(picked_rows, picked, strict=True)
+        if j < width and columns and table[i, j] < large
+    }
+    return chosen, total
+
+
+def _programme(pairs: _Pairs) -> tuple[dict[int, int], float] | None:
+    """The same as a mixed-integer programme: in each mode a trigger has one command at most."""
+    import numpy as np
+    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.sparse import lil_matrix
+
+    places = [(int(i), int(j)) for i, j in np.argwhere(np.isfinite(pairs.cost))]
+    rows = len(pairs.wishes)
+    if not places:
+        return {}, float(sum(pairs.alone))
+    costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
+    once = lil_matrix((rows, len(costs)))
+    limits: dict[tuple[int, str], list[int]] = {}
+    for n, (i, j) in enumerate(places):
+        once[i, n] = 1
+        for mode in pairs.modes[i]:
+            limits.setdefault((j, mode), []).append(n)
+    for i in range(rows):
+        once[i, len(places) + i] = 1
+    unique = {tuple(numbers) for numbers in limits.values() if len(numbers) > 1}
+    apart = lil_matrix((max(len(unique), 1), len(costs)))
+    for n, numbers in enumerate(sorted(unique)):
+        apart[n, list(numbers)] = 1
+    found = milp(
+        np.array(costs),
+        constraints=[
+            LinearConstraint(once.tocsr(), 1, 1),
+            LinearConstraint(apart.tocsr(), -np.inf, 1),
+        ],
+        integrality=np.ones(len(costs)),
+        bounds=Bounds(0, 1),
+        options={"time_limit": PATIENCE},
+    )
+    if found.x is None:
+        return None
+    chosen = {i: j for n, (i, j) in enumerate(places) if found.x[n] > 0.5}
+    bound = found.mip_dual_bound if found.mip_dual_bound is not None else found.fun
+    return chosen, float(bound)
+
+
+def _apart(modes: tuple[frozenset[str], ...]) -> int:
+    """No more commands than these can share a trigger: so many modes at most exclude each other."""
+    return max(len({mode for each in modes for mode in each}), 1)
+
+
+def _forbidden(
+    view: View, pairs: _Pairs, chosen: Mapping[int, int], scheme: Scheme | None
+) -> dict[tuple[int, int], Verdict]:
+    """The pairs of a plan that something stands against."""
+    bad = {}
+    for i, j in chosen.items():
+        command = pairs.wishes[i].command
+        found = verdict(view, command, pairs.runs[j], command.modes or (ROOT,), scheme)
+        if not found.clean:
+            bad[i, j] = found
+    return bad
+
+
+def _beside(view: View, one: Run, other: Run) -> bool:
+    """Whether two keys lie side by side, held alike."""
+    form = view.keyboard.form
+    if form is None:
+        return False
+    (held, code), (other_held, other_code) = (
+        view.keyboard.press_of(run)[0] for run in (one, other)
+    )
+    return held == other_held and code != other_code and distance(form, code, other_code) <= 1.05
+
+
+def _family(pairs: _Pairs, i: int, k: int) -> bool:
+    one, other = pairs.wishes[i].command, pairs.wishes[k].command
+    return bool(one.menu) and one.menu == other.menu
+
+
+def _bonus(pairs: _Pairs, i: int, k: int, times: Times) -> float:
+    """What it is worth a week that two siblings lie side by side."""
+    often = min(pairs.wishes[i].a_week, pairs.wishes[k].a_week)
+    return often * times.key * SIDE_BY_SIDE / times.strokes
+
+
+def _most_for_siblings(pairs: _Pairs, times: Times) -> float:
+    """What lying side by side can be worth at most: as if each family lay in one row, by how often
+    each is used, so that every pair of neighbours counts the rarer of the two."""
+    families: dict[tuple[str, ...], list[float]] = {}
+    for wish in pairs.wishes:
+        if wish.command.menu:
+            families.setdefault(wish.command.menu, []).append(wish.a_week)
+    rows = sum(sum(often) - max(often) for often in families.values())
+    return rows * times.key * SIDE_BY_SIDE / times.strokes
+
+
+def _cost(view: View, pairs: _Pairs, chosen: Mapping[int, int], times: Times) -> float:
+    total = 0.0
+    for i in range(len(pairs.wishes)):
+        j = chosen.get(i)
+        total += pairs.alone[i] if j is None else float(pairs.cost[i, j])
+    for i, k in combinations(chosen, 2):
+        if _family(pairs, i, k) and _beside(view, pairs.runs[chosen[i]], pairs.runs[chosen[k]]):
+            total -= _bonus(pairs, i, k, times)
+    return total
+
+
+def _side_by_side(
+    view: View, pairs: _Pairs, chosen: dict[int, int], times: Times, scheme: Scheme | None
+) -> dict[int, int]:
+    """The plan with siblings swapped or moved side by side where that is cheaper."""
+    if not any(_family(pairs, i, k) for i, k in combinations(chosen, 2)) or len(chosen) > 60:
+        return chosen
+    now = _cost(view, pairs, chosen, times)
+    better = True
+    while better:
+        better = False
+        for tried in _neighbours(pairs, chosen):
+            cost = _cost(view, pairs, tried, times)
+            changed = {i: j for i, j in tried.items() if chosen.get(i) != j}
+            if cost < now - 1e-9 and not _forbidden(view, pairs, changed, scheme):
+                chosen, now, better = tried, cost, True
+                break
+    return chosen
+
+
+def _neighbours(pairs: _Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]]:
+    """Plans that differ by a swap, or by a trigger that nobody has."""
+    for i, k in combinations(chosen, 2):
+        swapped = {**chosen, i: chosen[k], k: chosen[i]}
+        if all(pairs.cost[n, swapped[n]] < float("inf") for n in (i, k)):
+            yield swapped
+    taken = set(chosen.values())
+    for i in chosen:
+        family = any(_family(pairs, i, k) for k in chosen if k != i)
+        cheap = pairs.cost[i].argsort()[:12] if family else ()
+        for j in map(int, cheap):
+            if j not in taken and pairs.cost[i, j] < float("inf"):
+                yield {**chosen, i: j}
+
+
+def _suggestion(view: View, pairs: _Pairs, i: int, j: int, times: Times) -> Suggestion:
+    wish = pairs.wishes[i]
+    effort = run_effort(view.keyboard, pairs.runs[j], view.weights)
+    pressed = _seconds(effort.strokes if effort else 4.0, times)
+    had = live_triggers(view.keymap, wish.command.id)
+    saves = pairs.alone[i] - wish.a_week * pressed
+    return Suggestion(wish.command, pairs.runs[j], wish.a_week, saves, pairs.offers[i, j], had)
+
+
+def _left(
+    pairs: _Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]
+) -> Iterable[LeftOut]:
+    for i, wish in enumerate(pairs.wishes):
+        if i in chosen:
+            continue
+        if i in stopped:
+            yield LeftOut(wish.command, stopped[i])
+        elif (pairs.cost[i] == float("inf")).all():
+            yield LeftOut(wish.command, "no-key-is-free")
+        else:
+            yield LeftOut(wish.command, "menu-is-quicker")

@@ -1,0 +1,136 @@
+"""Seconds a week: what ways to commands take now, what keys save, and what a new one would."""
+
+from typing import NamedTuple
+
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.view import View
+from olive_compass.core.usage.looking import BY_HAND, Used, used
+from olive_compass.core.usage.tally import Tally, weeks_of
+from olive_compass.core.worth.model import Cost, Times, menu_cost, press_cost, way_cost
+
+#: What an average key of one modifier takes where none is chosen yet, in home strokes: our own choice.
+AVERAGE = 4.0
+
+
+class Worth(NamedTuple):
+    """What a command costs a week, in seconds.
+
+    ``now`` is what its uses take; ``by_key`` what they would take by its best key, or by an average one
+    where it has none; ``by_menu`` by its menu alone. ``key`` is that key as text, ``""``: it has none.
+    ``press`` and ``menu`` are the costs of one use, with how they came about.
+    """
+
+    command: str
+    a_week: float
+    by_hand: float
+    now: float
+    by_key: float
+    by_menu: float
+    key: str
+    press: Cost
+    menu: Cost
+
+    @property
+    def saves(self) -> float:
+        """What its key saves now against the menu."""
+        return self.by_menu - self.now
+
+    @property
+    def would_save(self) -> float:
+        """What it would save more if every use were a press."""
+        return self.now - self.by_key
+
+
+class Whole(NamedTuple):
+    """All commands of an application together, in seconds a week: as it is used now, with the factory
+    keys alone, by menus alone, and if every key that is there were pressed."""
+
+    now: float
+    factory: float
+    menus: float
+    pressed: float
+
+
+def worths(view: View, tally: Tally, times: Times) -> list[Worth]:
+    """What each used command is worth, the one that takes most first."""
+    weeks = weeks_of(tally)
+    known = view.app.catalogue.by_id
+    found = [_worth(view, e, weeks, times) for e in used(tally) if e.command in known]
+    return sorted(found, key=lambda each: (-each.now, each.command))
+
+
+def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
+    app = view.app
+    keys = live_triggers(view.keymap, each.command)
+    costs = {run: press_cost(view.keyboard, run, times, view.weights, view.hand) for run in keys}
+    best = min(keys, key=lambda run: costs[run].seconds, default=None)
+    press = costs[best] if best else average(times)
+    menu = menu_cost(app, each.command, times)
+    by_hand = sum(number for way, number in each.ways.items() if way in BY_HAND)
+    now = 0.0
+    for way, number in each.ways.items():
+        cost = way_cost(app, each.command, way, times) if way in BY_HAND else press
+        now += number * cost.seconds
+    a_week = each.times / weeks
+    return Worth(
+        each.command,
+        a_week,
+        by_hand / weeks,
+        now / weeks,
+        a_week * min(press.seconds, menu.seconds),
+        a_week * menu.seconds,
+        str(best) if best else "",
+        press,
+        menu,
+    )
+
+
+def average(times: Times) -> Cost:
+    """What a press takes where no key is chosen yet."""
+    from olive_compass.core.worth.model import Part
+
+    keys = AVERAGE / times.strokes
+    parts = (Part("M", 1, times.mind), Part("K", keys, keys * times.key))
+    return Cost(sum(part.seconds for part in parts), parts)
+
+
+def whole(view: View, tally: Tally, found: list[Worth], times: Times) -> Whole:
+    """What all commands take a week."""
+    factory = sum(_with_factory(view, view.factory, each, times) for each in found)
+    return Whole(
+        sum(each.now for each in found),
+        factory,
+        sum(each.by_menu for each in found),
+        sum(each.by_key if each.key else each.by_menu for each in found),
+    )
+
+
+def _with_factory(view: View, factory: Keymap, each: Worth, times: Times) -> float:
+    """What the same uses would take with the factory keys: presses without one go by the menu."""
+    pressed = each.a_week - each.by_hand
+    keys = live_triggers(factory, each.command)
+    costs = [press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in keys]
+    by_press = min(costs, default=each.menu.seconds)
+    by_hand_now = each.now - pressed * each.press.seconds
+    return by_hand_now + pressed * by_press
+
+
+class Saving(NamedTuple):
+    """A command without a key: what one would save a week, and after how many days it has paid."""
+
+    worth: Worth
+    seconds: float
+    pays_after: float
+
+
+def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
+    """The commands whose key would save most, those without one and not bare, the best first."""
+    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    listed = []
+    for each in found:
+        saves = each.would_save
+        if each.key or each.command in bare or saves <= 0:
+            continue
+        listed.append(Saving(each, saves, times.learn / (saves / 7)))
+    return sorted(listed, key=lambda each: (-each.seconds, each.worth.command))
