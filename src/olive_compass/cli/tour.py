@@ -438,6 +438,24 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     ("Not on the laptop after all: taken back as one.", ("undo", "--desk", "laptop")),
     (
+        "Where does the time go? Six weeks of three seats are counted, each log once.",
+        ("usage", "take", "logs/studio/klara", "--seat", "Klara"),
+    ),
+    ("", ("usage", "take", "logs/studio/ivo", "--seat", "Ivo")),
+    ("", ("usage", "take", "logs/studio/runa", "--seat", "Runa")),
+    ("How much is pressed, and how much goes by the menus?", ("usage", "--trend")),
+    ("What has a key, and is reached by menu all the same?", ("usage", "quillmap", "--by-menu")),
+    (
+        "Beside the preview sits the key that shades for forty minutes. How often was it hit?",
+        ("usage", "reliefkiln", "--slips"),
+    ),
+    ("What are the keys worth, and which others would be?", ("worth", "quillmap")),
+    (
+        "Keys for the five that are used most without one: the cheapest together, as one change.",
+        ("suggest", "quillmap", "--most", "5", "--yes"),
+    ),
+    ("A key saves nothing until the hand knows it.", ("practise", "quillmap", "--sheet")),
+    (
         "A sheet for the wall. As HTML it prints on A4 and Letter.",
         ("sheet", "quillmap", "--mode", "label"),
     ),

@@ -22,4 +22,12 @@ def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
         across = Across(keymaps, at.purposes)
         for view in views:
             view.across = across
+    if at.tally_names():
+        # Loaded here: most desks have counted nothing yet.
+        from olive_compass.cli.tallies import whole_tally
+        from olive_compass.core.usage.looking import narrowed
+
+        tally = whole_tally(at)
+        for view in views:
+            view.tally = narrowed(tally, view.app.name)
     return views

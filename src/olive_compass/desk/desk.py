@@ -197,6 +197,10 @@ class Desk:
             }
         return self._macros[app]
 
+    def tally_names(self) -> list[str]:
+        """The files of tallies, by their paths."""
+        return sorted(f"tallies/{n}" for n in self._listed("tallies") if n.endswith(".csv"))
+
     def trays(self, app: str) -> "list[Tray]":
         """The trays of the application as the file has them, of all layers and projects."""
         if not self.has(f"trays/{app}.toml"):

@@ -9,7 +9,7 @@ from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.cli.usage.common import since_and_seat, tally_for
+from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.core.keys.reading import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import NOTHING, Keymap

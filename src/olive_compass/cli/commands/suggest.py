@@ -8,7 +8,7 @@ from olive_compass.cli.parsing import app_argument, command_argument, dry_run_op
 from olive_compass.cli.running import Options, carry_out
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.cli.usage.common import since_and_seat, tally_names, whole_tally
+from olive_compass.cli.tallies import since_and_seat, whole_tally
 from olive_compass.cli.usage.modelling import model_option, times_of
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
@@ -84,7 +84,7 @@ def run(args: Any, around: Surroundings) -> int:
     if args.json and not takes:
         around.json(_as_json(view.app, plan))
     elif not args.json:
-        _print(around, view, plan, bool(tally_names(at)))
+        _print(around, view, plan, bool(at.tally_names()))
     if not plan.suggestions:
         return 1
     if not takes:

@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.cli.usage.common import since_and_seat, tally_for
+from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.cli.usage.modelling import model_option, times_of
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import line

@@ -4,7 +4,7 @@ import os
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.usage.common import tally_for
+from olive_compass.cli.tallies import tally_for
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli.keeping import keep
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.usage.common import whole_tally
+from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.usage.taking import changes, takes_back
 from olive_compass.core.usage.tally import Count, Use, joined
 from olive_compass.core.wording import counted

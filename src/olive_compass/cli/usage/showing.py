@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
-from olive_compass.cli.usage.common import tally_for
+from olive_compass.cli.tallies import tally_for
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings.advice import line
 from olive_compass.core.schemes.deciding import Keymap

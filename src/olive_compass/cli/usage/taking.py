@@ -9,7 +9,7 @@ from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import keep
 from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.usage.common import seat_name, tally_names, whole_tally
+from olive_compass.cli.tallies import seat_name, whole_tally
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.schemes.deciding import Keymap
@@ -36,6 +36,7 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     """Runs ``usage take``."""
     at = pick.desk(args, around)
     seat = seat_name(at, args.seat)
+    files = [each for file in files for each in _inside(around, file)]
     app = at.app_name(args.app) if args.app else ""
     if args.cluster:
         from olive_compass.cli.usage.cluster import take_whole
@@ -68,6 +69,17 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
         for e in taken
     ]
     return keep(args, around, at, files_, what, tuple(lines), seat=seat, logs=rows)
+
+
+def _inside(around: Surroundings, file: str) -> list[str]:
+    """A file, or the logs in a folder."""
+    folder = os.path.join(around.folder, file)
+    if not os.path.isdir(folder):
+        return [file]
+    names = sorted(name for name in os.listdir(folder) if name.endswith((".jsonl", ".csv")))
+    if not names:
+        raise Refused("There is no log in this folder.", file=file)
+    return [os.path.join(file, name) for name in names]
 
 
 def _size(around: Surroundings, file: str) -> int:
@@ -164,7 +176,7 @@ def takes_back(at: Desk) -> frozenset[tuple[str, str]]:
 
 def changes(at: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> Iterator[FileChange]:
     """The files of tallies that are other than they were."""
-    there = set(tally_names(at))
+    there = set(at.tally_names())
     old = tally_file.by_file(before)
     for path, tally in tally_file.by_file(after).items():
         if old.get(path) != tally:

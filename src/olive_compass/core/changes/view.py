@@ -9,6 +9,7 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.friends import Across
+from olive_compass.core.usage.tally import Tally
 
 
 class AppView(View):
@@ -16,6 +17,8 @@ class AppView(View):
     desk has purposes."""
 
     across: Across | None
+    #: What was counted of the application, where anything was.
+    tally: Tally = MappingProxyType({})
 
     def __init__(
         self,

@@ -1,4 +1,4 @@
-"""The findings of ``check``: one module each in this folder, in ``of_macros`` and in ``of_trays``, found by its being here.
+"""The findings of ``check``: one module each in this folder, in ``of_macros``, ``of_trays`` and ``of_usage``, found by its being here.
 
 A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sentence on what it
 means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
@@ -25,7 +25,7 @@ _OTHERS = ("finding", "advice")
 @cache
 def kinds() -> "dict[str, Finder]":
     """The modules of all findings, by id."""
-    return _always() | _of("macros") | _of("trays")
+    return _always() | _of("macros") | _of("trays") | _of("usage")
 
 
 @cache
@@ -46,6 +46,8 @@ def _wanted(view: View) -> "dict[str, Finder]":
         found = found | _of("macros")
     if view.app.trays or view.app.proxies:
         found = found | _of("trays")
+    if view.tally:
+        found = found | _of("usage")
     return found
 
 

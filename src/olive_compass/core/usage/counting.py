@@ -31,6 +31,7 @@ class Counting:
         self._before: tuple[str, str, str, str, str, str] | None = None
         self._slipped: tuple[str, str, str, str] | None = None
         self._known: dict[tuple[str, str], bool] = {}
+        self._weeks: dict[str, str] = {}
 
     def add(
         self, time: str, app: str, mode: str, command: str, how: str, key: str, outcome: str
@@ -56,9 +57,23 @@ class Counting:
             elif time < count[2]:  # type: ignore[operator]
                 count[2] = time
         if before is not None and before[1] == app:
-            pair = (time[:10], app, command, before[2])
+            pair = (self._week(time[:10]), app, command, before[2])
             self._follows[pair] = self._follows.get(pair, 0) + 1
         self._before = (time, app, command, mode, how, key)
+
+    def _week(self, day: str) -> str:
+        """The day on which the week of ``day`` begins: what followed what is counted by the week."""
+        known = self._weeks.get(day)
+        if known is None:
+            from datetime import date, timedelta
+
+            try:
+                at = date.fromisoformat(day)
+                known = (at - timedelta(days=at.weekday())).isoformat()
+            except ValueError:
+                known = day
+            self._weeks[day] = known
+        return known
 
     def _is_back(self, app: str, command: str) -> bool:
         known = self._known.get((app, command))

@@ -1,6 +1,5 @@
 """What the commands of usage and worth share: the tallies of the desk, narrowed."""
 
-import os
 from typing import Any
 
 from olive_compass.core.usage.looking import narrowed
@@ -10,16 +9,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 
-def tally_names(at: Desk) -> list[str]:
-    """The files of tallies on the desk, by their paths."""
-    folder = os.path.join(at.root, tally_file.FOLDER)
-    names = sorted(os.listdir(folder)) if os.path.isdir(folder) else []
-    return [f"{tally_file.FOLDER}/{name}" for name in names if name.endswith(".csv")]
-
-
 def whole_tally(at: Desk) -> dict[Use, Count]:
     """All that was counted on this desk, of all seats."""
-    return joined(tally_file.read(at.bytes(path), path) for path in tally_names(at))
+    return joined(tally_file.read(at.bytes(path), path) for path in at.tally_names())
 
 
 def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:
@@ -28,7 +20,7 @@ def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, 
     found = narrowed(whole_tally(at), app, since, seat)
     if found:
         return found
-    if not tally_names(at):
+    if not at.tally_names():
         raise Refused(
             "Nothing has been counted on this desk yet.",
             hint="Count logs: olive-compass usage take logs/*.jsonl",

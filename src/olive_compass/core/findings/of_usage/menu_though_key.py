@@ -1,0 +1,46 @@
+"""Commands that have a key, and are reached by menu for the most part all the same."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, catalogue_place
+from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.usage.looking import by_menu_though_keyed
+from olive_compass.core.usage.tally import weeks_of
+
+ID = "menu-though-key"
+SEVERITY = "note"
+SAYS = "A command has a key, and is reached by menu ten times a week and more, and oftener than by its key."
+ADVICE = "Practise it, or give it a key that the hand finds: practise APP."
+
+
+def find(view: View) -> Iterator[Finding]:
+    weeks = weeks_of(view.tally)
+    found = [
+        each
+        for each in by_menu_though_keyed(view.keymap, view.tally)
+        if each.by_menu / weeks >= MUCH and each.by_menu * 2 >= each.times
+    ]
+    if not found:
+        return
+    names = joined(
+        (
+            f"“{view.title(e.command)}” ({live_triggers(view.keymap, e.command)[0]}, "
+            f"{e.by_menu / weeks:.0f} times a week)"
+            for e in found
+        ),
+        MOST_NAMED,
+    )
+    verb = "has a key and is" if len(found) == 1 else "have keys and are"
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"{names} {verb} reached by menu.",
+        accepting(view, ID, found[0].command, "the hand is at the mouse then"),
+        (catalogue_place(found[0].command),),
+        tuple(each.command for each in found),
+        look=line("practise", view.app.name),
+    )

@@ -1,0 +1,44 @@
+"""A command whose presses are mostly taken back at once."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import leaving_bare, line, silencing
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.schemes.holdings import holdings
+from olive_compass.core.usage.looking import slips, used
+
+ID = "mostly-undone"
+SEVERITY = "warning"
+SAYS = "A key was pressed five times and more, and half of that or more was taken back within two seconds."
+ADVICE = "Make the key harmless, or leave its command without one."
+
+#: From how many presses on a habit of slipping can be told from chance: our own choice.
+ENOUGH = 5
+
+
+def find(view: View) -> Iterator[Finding]:
+    meant: dict[str, str] = {}
+    for slip in slips(view.tally):
+        meant.setdefault(slip.command, slip.meant)
+    for each in used(view.tally):
+        pressed = each.times - each.by_menu
+        held = [h for h in holdings(view.keymap, each.command) if h.live]
+        if pressed < ENOUGH or each.undone * 2 < pressed or not held:
+            continue
+        claim = held[0].claims[0]
+        key = str(claim.trigger)
+        beside = f", {meant[each.command]} being pressed then" if each.command in meant else ""
+        why = f"pressed for {meant[each.command]}" if each.command in meant else "hit by accident"
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"{key} starts “{view.title(each.command)}”, and was taken back at once {each.undone} "
+            f"times of {pressed}{beside}.",
+            silencing(view, claim, why, held[0].modes),
+            (place(claim),),
+            (each.command,),
+            (key,),
+            instead=(leaving_bare(view, claim, why),),
+            look=line("usage", view.app.name, "--slips"),
+        )

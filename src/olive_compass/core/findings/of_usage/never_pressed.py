@@ -1,0 +1,38 @@
+"""Keys of schemes that nobody pressed, over some weeks."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.usage.looking import never_pressed
+from olive_compass.core.usage.tally import days_of
+
+ID = "never-pressed"
+SEVERITY = "note"
+SAYS = "Keys that schemes give were not pressed in four weeks and more, by what was counted."
+ADVICE = "Practise them, or use them for something else: usage APP --never lists all."
+
+#: From how many days on a key that was not pressed is worth a word: our own choice.
+LONG = 28
+
+
+def find(view: View) -> Iterator[Finding]:
+    days = days_of(view.tally)
+    if days < LONG:
+        return
+    own = [claim for claim in never_pressed(view.keymap, view.tally) if claim.layer.by_scheme]
+    if not own:
+        return
+    keys = list(dict.fromkeys(str(claim.trigger) for claim in own))
+    some = ", ".join(keys[:8]) + (f" and {len(keys) - 8} more" if keys[8:] else "")
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"Nobody pressed {some} in {days} days.",
+        accepting(view, ID, own[0].command, "they are new"),
+        tuple(dict.fromkeys(place(claim) for claim in own)),
+        tuple(dict.fromkeys(claim.command for claim in own)),
+        tuple(keys),
+        look=line("usage", view.app.name, "--never"),
+    )

@@ -1,0 +1,47 @@
+"""A command that is hardly used on an easy key, while one that is used much has none."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.schemes.holdings import holdings
+from olive_compass.core.usage.looking import a_week, used, without_key
+
+ID = "rare-on-good-key"
+SEVERITY = "note"
+SAYS = "A scheme has a command that is used less than once a week on an easy key, and one that is used much has none."
+ADVICE = "Move the key: suggest APP --move weighs what that costs in habits."
+
+#: What an easy key costs at most, in home strokes: our own choice.
+EASY = 3.0
+
+
+def find(view: View) -> Iterator[Finding]:
+    often = a_week(used(view.tally), view.tally)
+    lacking = [e for e in without_key(view.keymap, view.tally) if often[e.command] >= MUCH]
+    if not lacking:
+        return
+    for scheme in view.stack.schemes:
+        for command in scheme.assign:
+            if often.get(command, 0.0) >= 1:
+                continue
+            for held in holdings(view.keymap, command):
+                effort = run_effort(view.keyboard, held.trigger, view.weights)
+                own = held.claims[0].origin == scheme.name
+                if not held.live or not own or effort is None or effort.strokes > EASY:
+                    continue
+                key = str(held.trigger)
+                yield Finding(
+                    ID,
+                    SEVERITY,
+                    view.app.name,
+                    f"{key} is an easy key, and “{view.title(command)}” is hardly used; "
+                    f"“{view.title(lacking[0].command)}” has none.",
+                    accepting(view, ID, command, "it is wanted at once when it is wanted"),
+                    (place(held.claims[0]),),
+                    (command, lacking[0].command),
+                    (key,),
+                    look=line("suggest", view.app.name, "--move"),
+                )

@@ -1,0 +1,34 @@
+"""A command that is used much, and that no key reaches."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import accepting, line, new_key
+from olive_compass.core.findings.finding import Finding, View, catalogue_place
+from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.usage.looking import without_key
+from olive_compass.core.usage.tally import weeks_of
+
+ID = "used-without-key"
+SEVERITY = "note"
+SAYS = "A command is used ten times a week and more, by what was counted, and no key reaches it."
+ADVICE = "Give it a key: suggest APP proposes keys for all of them together."
+
+
+def find(view: View) -> Iterator[Finding]:
+    weeks = weeks_of(view.tally)
+    for each in without_key(view.keymap, view.tally):
+        often = each.times / weeks
+        known = view.app.catalogue.by_id[each.command]
+        if often < MUCH or known.marks.fixed or known.marks.never or known.marks.withdrawn:
+            continue
+        yield Finding(
+            ID,
+            SEVERITY,
+            view.app.name,
+            f"“{view.title(each.command)}” is used {often:.0f} times a week, and has no key.",
+            new_key(view, each.command),
+            (catalogue_place(each.command),),
+            (each.command,),
+            instead=(accepting(view, ID, each.command, "the menu will do"),),
+            look=line("suggest", view.app.name),
+        )
