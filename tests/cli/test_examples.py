@@ -119,6 +119,7 @@ def test_every_command_that_writes_has_a_dry_run() -> None:
         "sheet",
         "visitor",
         "worklist",
+        "worth",
     }
     for name in command_names():
         if name not in reading:
@@ -194,6 +195,10 @@ COMMANDS = {
     "tray list": ("tray", "list"),
     "tray show": ("tray", "show", "harbour"),
     "proxy": ("proxy", "reliefkiln"),
+    "usage": ("usage", "quillmap"),
+    "worth": ("worth", "quillmap"),
+    "suggest": ("suggest", "quillmap", "Wreck", "Save sheet"),
+    "practise": ("practise", "quillmap"),
     "macro list": ("macro", "list"),
     "macro show": ("macro", "show", "quillmap/light"),
     "desk system": ("desk", "system"),
@@ -242,6 +247,8 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
         ask("tray", "new", f"{app}/Harbour", *kind)
         ask("tray", "add", "harbour", "Undo", "--group", "Always")
         ask("proxy", "reliefkiln", "Gauge", "--through", "View 3")
+    if name in ("usage", "worth", "suggest", "practise"):
+        ask("usage", "take", "logs/*.jsonl")
     if name == "worklist":
         ask("scheme", "new", "foldpress/mine")
         ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace")

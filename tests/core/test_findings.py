@@ -307,7 +307,7 @@ def test_inputs_that_cannot_be_read() -> None:
 
 
 def test_every_finding_has_its_examples_here() -> None:
-    files = (Path(__file__), Path(__file__).with_name("test_trays.py"))
+    files = [Path(__file__).with_name(f"test_{n}.py") for n in ("findings", "trays", "usage")]
     text = "".join(file.read_text(encoding="utf-8") for file in files)
     assert [id_ for id_ in kinds() if f'"{id_}' not in text] == []
 

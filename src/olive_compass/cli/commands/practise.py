@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
@@ -35,6 +35,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--sheet", action="store_true", help="print the ten to learn; ask nothing")
     parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
     since_and_seat(parser)
+    dry_run_option(parser)
     json_option(parser)
 
 
@@ -57,10 +58,11 @@ def run(args: Any, around: Surroundings) -> int:
         return 0
     reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
     done = _session(around, at, keymap, due, reads, today)
-    if done:
+    if done and not args.dry_run:
         until_saved(lambda: _keep(args, around, app, done), around)
     right = sum(box.number > 1 for box in done.values())
-    around.say(f"{right} of {counted(len(done), 'command')} known. The boxes stay on this seat.")
+    kept = "Nothing was written." if args.dry_run else "The boxes stay on this seat."
+    around.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
     return 0
 
 

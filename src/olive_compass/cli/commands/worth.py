@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
@@ -30,11 +30,7 @@ MOST = 10
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    from olive_compass.cli.completion import app_names
-
-    parser.add_argument(
-        "app", nargs="?", metavar="APP", help="the application (all, if none is named)"
-    ).completer = app_names  # type: ignore[attr-defined]
+    app_argument(parser, optional=True)
     since_and_seat(parser)
     model_option(parser)
     parser.add_argument("--explain", action="store_true", help="how every figure came about")

@@ -54,7 +54,8 @@ def count_all(
             hint="Install it: pip install 'olive-compass[cluster]'; or say --cluster here",
         ) from error
     try:
-        client = Client(address, timeout="10s")
+        make: Any = Client
+        client: Any = make(address, timeout="10s")
     except (OSError, ValueError, TimeoutError) as error:
         raise Refused(f"There is no cluster at {address}: {error}.") from error
     with client:

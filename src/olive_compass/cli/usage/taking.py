@@ -36,12 +36,12 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     """Runs ``usage take``."""
     at = pick.desk(args, around)
     seat = seat_name(at, args.seat)
-    files = [each for file in files for each in _inside(around, file)]
     app = at.app_name(args.app) if args.app else ""
     if args.cluster:
         from olive_compass.cli.usage.cluster import take_whole
 
         return take_whole(args, around, at, files, seat)
+    files = [each for file in files for each in _inside(around, file)]
     before = whole_tally(at)
     known = {use.log for use in before}
     backs = takes_back(at)
@@ -72,10 +72,15 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
 
 
 def _inside(around: Surroundings, file: str) -> list[str]:
-    """A file, or the logs in a folder."""
+    """A file, the logs in a folder, or those of a pattern that the shell left as it is."""
     folder = os.path.join(around.folder, file)
     if not os.path.isdir(folder):
-        return [file]
+        if "*" not in file:
+            return [file]
+        import glob
+
+        found = sorted(glob.glob(file, root_dir=around.folder))
+        return found or [file]
     names = sorted(name for name in os.listdir(folder) if name.endswith((".jsonl", ".csv")))
     if not names:
         raise Refused("There is no log in this folder.", file=file)

@@ -34,7 +34,7 @@ SPREAD = 8.0
 ROUNDS = 12
 
 #: As many pairs at most are solved as a mixed-integer programme.
-SMALL = 12_000
+SMALL = 15_000
 
 #: How long that may take, in seconds.
 PATIENCE = 3.0
@@ -181,7 +181,8 @@ def _solve(pairs: _Pairs) -> tuple[dict[int, int], float]:
     exact, least = _matched(pairs, 1)
     if not shared:
         return exact, least
-    if pairs.cost.size <= SMALL:
+    rows, columns = pairs.cost.shape
+    if rows * min(rows, columns) <= SMALL:
         found = _programme(pairs)
         if found is not None:
             return found
@@ -217,8 +218,12 @@ def _programme(pairs: _Pairs) -> tuple[dict[int, int], float] | None:
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import lil_matrix
 
-    places = [(int(i), int(j)) for i, j in np.argwhere(np.isfinite(pairs.cost))]
     rows = len(pairs.wishes)
+    # The others can take so many triggers from a command and no more: one of its cheapest is left.
+    order = np.argsort(pairs.cost, axis=1, kind="stable")[:, :rows]
+    places = [
+        (i, int(j)) for i in range(rows) for j in order[i] if np.isfinite(pairs.cost[i, int(j)])
+    ]
     if not places:
         return {}, float(sum(pairs.alone))
     costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
@@ -326,10 +331,17 @@ def _side_by_side(
         for tried in _neighbours(pairs, chosen):
             cost = _cost(view, pairs, tried, times)
             changed = {i: j for i, j in tried.items() if chosen.get(i) != j}
-            if cost < now - 1e-9 and not _forbidden(view, pairs, changed, scheme):
+            fits = cost < now - 1e-9 and _apart_in_modes(pairs, tried)
+            if fits and not _forbidden(view, pairs, changed, scheme):
                 chosen, now, better = tried, cost, True
                 break
     return chosen
+
+
+def _apart_in_modes(pairs: _Pairs, chosen: Mapping[int, int]) -> bool:
+    """Whether in no mode two commands have one trigger."""
+    held = [(j, mode) for i, j in chosen.items() for mode in pairs.modes[i]]
+    return len(held) == len(set(held))
 
 
 def _neighbours(pairs: _Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]]:

@@ -1,0 +1,188 @@
+"""Usage, worth, suggestions and practice as a user meets them, and whole logs on a cluster."""
+
+import shlex
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask, ask_in, contents
+
+SEATS = ("ivo", "klara", "runa")
+
+
+@pytest.fixture
+def counted(ask: Ask) -> Ask:
+    """A desk on which six weeks of one seat are counted."""
+    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    ask("scheme", "new", "quillmap/mine")
+    taken = ask("usage", "take", "logs/studio/klara", "--seat", "Klara")
+    assert taken.status == 0, taken.err
+    assert "of 6 logs at Klara" in taken.out
+    return ask
+
+
+def test_the_same_logs_count_once_and_can_be_taken_back(counted: Ask, desk: Path) -> None:
+    def times() -> int:
+        apps = counted("usage", "--json").json["apps"]
+        return sum(each["times"] for each in apps)
+
+    once = times()
+    before = contents(desk)
+    again = counted("usage", "take", "logs/studio/klara", "--seat", "Klara")
+    assert "it is so already; nothing was changed" in again.out
+    assert contents(desk) == before
+    counted("usage", "take", "logs/studio/ivo", "--seat", "Ivo")
+    assert times() > once
+    assert counted("undo").status == 0
+    assert times() == once
+    # What is counted holds no inputs and no documents.
+    tallies = "".join(file.read_text() for file in (desk / "tallies").iterdir())
+    assert "inputs" not in tallies
+    assert counted("usage", "quillmap", "--since", "2027-01-01").status == 1
+
+
+def test_what_usage_shows(counted: Ask) -> None:
+    most = counted("usage", "quillmap", "--json").json["commands"]
+    assert [e["times"] for e in most] == sorted((e["times"] for e in most), reverse=True)
+    keyed = counted("usage", "quillmap", "--by-menu", "--json").json["commands"]
+    assert all(each["keys"] for each in keyed)
+    assert not any(
+        e["keys"] for e in counted("usage", "quillmap", "--no-key", "--json").json["commands"]
+    )
+    slips = counted("usage", "reliefkiln", "--slips")
+    assert "F6" in slips.out
+    advice = slips.out.partition("To make it harmless: ")[2].splitlines()[0]
+    counted("scheme", "new", "reliefkiln/mine")
+    assert counted(*shlex.split(advice)[1:]).status == 0
+    never = counted("usage", "quillmap", "--never", "--json").json["never"]
+    assert "Ctrl+S" not in {each["key"] for each in never}
+    assert len(counted("usage", "--trend", "--json").json["weeks"]) == 6
+    # In spring it had no key, then it had one, and the hand went on to the menu for a while.
+    checked = counted("check", "reliefkiln", "--json").json["findings"]
+    assert "mostly-undone" not in {f["id"] for f in checked}
+
+
+def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
+    (desk / "week.csv").write_text("Command,Times a week\nWreck,40\nSave sheet,90\n")
+    assert "Say it: --app APP" in ask("usage", "take", "week.csv").err
+    taken = ask("usage", "take", "week.csv", "--app", "quillmap")
+    assert taken.status == 0, taken.err
+    most = ask("usage", "quillmap", "--json").json["commands"]
+    assert [(e["title"], e["times"]) for e in most] == [("Save sheet", 90), ("Wreck", 40)]
+    (desk / "odd.csv").write_text("Command,Times a week\nNothing like it,40\n")
+    odd = ask("usage", "take", "odd.csv", "--app", "quillmap")
+    assert (odd.status, "odd.csv:2" in odd.err) == (2, True)
+    (desk / "broken.jsonl").write_text(
+        '{"format": "olive-compass-log/1", "app": "quillmap"}\nnot json\n'
+        '{"time": "2026-10-05T09:00:00", "app": "quillmap", "command": "sheet.save", "how": "key"}\n'
+    )
+    broken = ask("usage", "take", "broken.jsonl")
+    assert "1 line that are no events were passed over" in broken.out
+    assert ask("usage", "take", "nowhere.jsonl").status == 2
+
+
+def test_worth_names_its_figures_and_takes_others(counted: Ask, desk: Path) -> None:
+    plain = counted("worth", "quillmap", "--json").json
+    assert plain["seconds"]["now"] < plain["seconds"]["menus"]
+    slow = counted("worth", "quillmap", "--model", "P=2.2", "--json").json
+    assert slow["seconds"]["menus"] > plain["seconds"]["menus"]
+    (desk / "desk.toml").write_text((desk / "desk.toml").read_text() + "\n[model]\nP = 2.2\n")
+    assert counted("worth", "quillmap", "--json").json["seconds"] == slow["seconds"]
+    told = counted("worth", "quillmap", "--explain").out
+    assert "M 1.35 + " in told
+    assert "P 2.2 s" in told
+    assert "no figure of the model" in counted("worth", "quillmap", "--model", "X=1").err
+    assert "Quillmap" in counted("worth").out
+
+
+def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(counted: Ask) -> None:
+    plan = counted("suggest", "quillmap", "--most", "5", "--json").json
+    assert len(plan["suggestions"]) == 5
+    assert 0 <= plan["gap"] < 0.01
+    errors = [f for f in counted("check", "--json").json["findings"] if f["severity"] == "error"]
+    dry = counted("suggest", "quillmap", "--most", "5", "--dry-run")
+    assert "Nothing was written" in dry.out
+    gave = counted("suggest", "quillmap", "--most", "5", "--yes")
+    assert gave.status == 0, gave.err
+    for each in plan["suggestions"]:
+        decided = counted("find", each["command"], "--app", "quillmap", "--json").json["hits"]
+        keys = {
+            k["key"] for hit in decided if hit["command"] == each["command"] for k in hit["keys"]
+        }
+        assert each["key"] in keys
+    after = [f for f in counted("check", "--json").json["findings"] if f["severity"] == "error"]
+    assert after == errors
+    assert counted("undo").status == 0
+    named = counted("suggest", "quillmap", "Wreck", "Railway", "--only", "left-hand", "--json").json
+    assert {e["command"] for e in named["suggestions"]} == {"point.wreck", "line.railway"}
+
+
+def test_practice_goes_by_boxes_that_stay_on_the_seat(counted: Ask, desk: Path) -> None:
+    cards = counted("practise", "quillmap", "--json").json["cards"]
+    assert "by menu" in counted("practise", "quillmap", "--sheet").out
+    history = sorted((desk / ".history").iterdir())
+    answers = [cards[0]["keys"][0], "Ctrl+Alt+F12"]
+    typed = _practise(desk, answers)
+    assert "right." in typed
+    assert "does nothing; it is" in typed
+    seat = (desk / "seat.toml").read_text()
+    assert f'"{cards[0]["command"]}" = "2 ' in seat
+    assert sorted((desk / ".history").iterdir()) == history
+    later = counted("practise", "quillmap", "--json").json["cards"]
+    assert cards[0]["command"] not in {card["command"] for card in later}
+
+
+def _practise(desk: Path, answers: list[str]) -> str:
+    import io
+
+    from olive_compass.cli.main import main
+    from olive_compass.cli.surroundings import Surroundings
+
+    out = io.StringIO()
+    inp = io.StringIO("\n".join(answers) + "\n")
+    around = Surroundings(out, out, inp, environ={}, folder=str(desk), interactive=False)
+    assert main(["practise", "quillmap"], around) == 0
+    return out.getvalue()
+
+
+@pytest.mark.parametrize("form", ["png", "svg", "pdf"])
+def test_a_chart_is_drawn_in_each_form(counted: Ask, desk: Path, form: str) -> None:
+    name = f"chart.{form}"
+    drawn = counted("usage", "quillmap", "--as", form, "--out", name)
+    assert drawn.status == 0, drawn.err
+    data = (desk / name).read_bytes()
+    assert data.startswith({"png": b"\x89PNG", "svg": b"<?xml", "pdf": b"%PDF"}[form])
+    assert counted("usage", "quillmap", "--as", form, "--out", name).status == 2
+
+
+def test_whole_logs_on_a_cluster_that_loses_a_worker(counted: Ask, desk: Path) -> None:
+    distributed = pytest.importorskip("distributed")
+    from olive_compass.cli.usage.cluster import count_all
+
+    files = [str(file) for file in sorted((desk / "logs/studio").rglob("*.jsonl"))]
+    here = count_all(files, "house", frozenset(), "here")
+    with distributed.LocalCluster(
+        n_workers=2, threads_per_worker=1, processes=True, dashboard_address=None, host="127.0.0.1"
+    ) as cluster:
+        worker = next(iter(cluster.workers.values()))
+        import threading
+
+        threading.Timer(0.05, lambda: worker.process.process.kill()).start()
+        there = count_all(files, "house", frozenset(), cluster.scheduler_address)
+    assert there == here
+    taken = counted("usage", "take", "logs/studio", "--cluster", "here", "--seat", "house")
+    assert taken.status == 0, taken.err
+    assert "counted 18 logs" in taken.out
+    nowhere = counted("usage", "take", "logs/studio", "--cluster", "tcp://127.0.0.1:9")
+    assert nowhere.status == 2
+
+
+def test_a_finding_of_usage_can_be_followed(counted: Ask, desk: Path) -> None:
+    ids = {"used-without-key", "menu-though-key"}
+    found = [f for f in counted("check", "quillmap", "--json").json["findings"] if f["id"] in ids]
+    assert found
+    for finding in found:
+        answer = ask_in(desk, *shlex.split(finding["to-do"])[1:])
+        assert answer.status == 0, answer.err
+        left = ask_in(desk, "check", "quillmap", "--json").json["findings"]
+        assert finding["says"] not in [f["says"] for f in left if f["accepted"] is None]

@@ -1,0 +1,322 @@
+"""Tallies add up; what is counted, what it is worth, what is suggested and practised."""
+
+import random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.findings import all_findings
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.macros.recording import Event
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.core.usage import looking
+from olive_compass.core.usage.counting import tally_of
+from olive_compass.core.usage.tally import Count, Tally, Use, days_of, join, uses
+from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
+from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
+from olive_compass.core.worth.suggesting import Plan, Wish, suggest
+from olive_compass.core.worth.worths import savings, whole, worths
+from olive_compass.desk.keyboards import load
+from olive_compass.desk.tally_file import by_file, read, write
+
+GERMAN = load(".", "pc", "ansi-104", "us")
+COMMANDS = (
+    Command("save", "Save", ("File",), (key("Ctrl+S"),)),
+    Command("undo", "Undo", ("Edit",), (key("Ctrl+Z"),)),
+    Command("shade", "Shade", ("View", "More"), (key("F6"),)),
+    Command("look", "Look", ("View",), (key("F5"),)),
+    Command("buoy", "Buoy", ("Draw", "Harbour")),
+    Command("beacon", "Beacon", ("Draw", "Harbour")),
+    Command("note", "Note", ("Text",), (), ("text",)),
+)
+
+
+def app() -> App:
+    tree = ModeTree({"draw": "everywhere", "text": "everywhere"})
+    return App("app", "App", "1", tree, Rules("replace", 3, True), Catalogue(COMMANDS))
+
+
+def view_of(*schemes: Scheme, tally: Tally | None = None, of: App | None = None) -> AppView:
+    view = AppView(Stack(of or app(), schemes), GERMAN)
+    view.tally = tally or {}
+    return view
+
+
+def event(
+    command: str,
+    how: str = "menu",
+    pressed: str = "",
+    at: str = "09:00:00",
+    day: str = "2026-10-05",
+) -> Event:
+    return Event(f"{day}T{at}", "app", "1", "draw", command, how, pressed)
+
+
+events = st.builds(
+    Event,
+    st.sampled_from([f"2026-10-{day:02}T09:{m:02}:00" for day in (5, 6, 14) for m in range(5)]),
+    st.just("app"),
+    st.just("1"),
+    st.sampled_from(["draw", "text"]),
+    st.sampled_from(["save", "undo", "shade", "look"]),
+    st.sampled_from(["key", "menu", "macro"]),
+    st.sampled_from(["", "F5", "F6"]),
+    st.just({}),
+    st.sampled_from(["done", "cancelled"]),
+)
+logs = st.lists(events, max_size=20)
+
+
+@given(st.lists(logs, min_size=3, max_size=3))
+def test_tallies_add_up_whatever_the_order_the_grouping_and_doubles(
+    found: list[list[Event]],
+) -> None:
+    a, b, c = (tally_of(each, f"log{n}", "seat") for n, each in enumerate(found))
+    assert join(a, b) == join(b, a)
+    assert join(join(a, b), c) == join(a, join(b, c))
+    assert join(a, a) == a
+    assert join(join(a, b), a) == join(a, b)
+    both = join(a, b)
+    assert sum(n.times for _, n in uses(both)) == sum(
+        event.how != "macro" for each in found[:2] for event in each
+    )
+
+
+@given(logs, st.integers(0, 20))
+def test_a_log_that_has_grown_counts_once(found: list[Event], part: int) -> None:
+    found = sorted(found, key=lambda each: each.time)
+    early, late = (tally_of(each, "log", "seat") for each in (found[:part], found))
+    assert join(early, late) == late
+
+
+@given(logs)
+def test_a_file_holds_its_tally_and_nothing_private(found: list[Event]) -> None:
+    tally = tally_of([e._replace(inputs={"text": "Sule Point"}) for e in found], "log", "Klära /x")
+    files = by_file(tally)
+    again: dict[Use, Count] = {}
+    for path, part in files.items():
+        assert path.startswith("tallies/klara-x-")
+        data = write(part)
+        assert b"Sule" not in data
+        again |= read(data, path)
+    assert again == dict(tally)
+
+
+def test_slips_are_told_by_what_is_taken_back_at_once() -> None:
+    tally = tally_of(
+        [
+            event("shade", "key", "F6", "09:00:00"),
+            event("undo", "key", "Ctrl+Z", "09:00:01"),
+            event("look", "key", "F5", "09:00:02"),
+            event("shade", "key", "F6", "09:10:00"),
+            event("undo", "key", "Ctrl+Z", "09:10:30"),
+        ],
+        "log",
+        "seat",
+    )
+    assert [(s.pressed, s.meant, s.times) for s in looking.slips(tally)] == [("F6", "F5", 1)]
+    assert {e.command: e.undone for e in looking.used(tally)} == {"shade": 1, "undo": 0, "look": 0}
+
+
+def weeks(counts: dict[tuple[str, str, str], int]) -> dict[Use, Count]:
+    """A tally over four weeks: command, way and key, and how often."""
+    found = {}
+    for day in ("2026-10-05", "2026-11-01"):
+        for (command, how, pressed), times in counts.items():
+            use = Use("log", "seat", day, "app", "draw", command, how, pressed)
+            found[use] = Count(times, 0, f"{day}T09:00", f"{day}T10:00")
+    return found
+
+
+def test_what_a_tally_says_beside_the_keys() -> None:
+    tally = weeks(
+        {
+            ("save", "key", "Ctrl+S"): 30,
+            ("look", "menu", ""): 25,
+            ("look", "key", "F5"): 3,
+            ("buoy", "menu", ""): 40,
+            ("beacon", "menu", ""): 2,
+        }
+    )
+    keymap = view_of().keymap
+    assert days_of(tally) == 28
+    assert [e.command for e in looking.used(tally)] == ["buoy", "save", "look", "beacon"]
+    assert [e.command for e in looking.by_menu_though_keyed(keymap, tally)] == ["look"]
+    assert [e.command for e in looking.without_key(keymap, tally)] == ["buoy", "beacon"]
+    bare = Scheme("app", "mine", PERSONAL, bare={"buoy": Decision("on purpose")})
+    kept = looking.without_key(view_of(bare).keymap, tally)
+    assert [e.command for e in kept] == ["beacon"]
+    assert {str(c.trigger) for c in looking.never_pressed(keymap, tally)} == {"Ctrl+Z", "F6"}
+    assert [w.day for w in looking.trend(tally)] == ["2026-10-05", "2026-10-26"]
+    assert looking.narrowed(tally, since="2026-11-01").keys() < tally.keys()
+
+
+def test_the_model_adds_up_its_operators() -> None:
+    deep, flat = (menu_cost(app(), command, DEFAULT).seconds for command in ("buoy", "note"))
+    assert deep - flat == pytest.approx(DEFAULT.point)
+    assert menu_cost(app(), "buoy", DEFAULT).text == "M 1.35 + 3 P 3.30 + 4 B 0.40"
+    view = view_of()
+
+    def press(run: str) -> float:
+        return press_cost(GERMAN, key(run), DEFAULT, view.weights).seconds
+
+    assert press("F") < press("Ctrl+F") < press("Ctrl+Shift+Backspace")
+    # The hand at the mouse has to leave it for a key of the right hand.
+    assert press("J") > press("F") + 1.9 * DEFAULT.home
+    assert changed(DEFAULT, {"K": 1.0}).key == 1.0
+    with pytest.raises(ValueError):
+        changed(DEFAULT, {"K": -1})
+
+
+def test_worth_is_counted_against_menus_and_factory() -> None:
+    tally = weeks(
+        {("save", "key", "Ctrl+S"): 30, ("buoy", "menu", ""): 40, ("look", "menu", ""): 10}
+    )
+    view = view_of()
+    found = worths(view, tally, DEFAULT)
+    by = {each.command: each for each in found}
+    assert by["save"].saves == pytest.approx(
+        15 * (by["save"].menu.seconds - by["save"].press.seconds)
+    )
+    assert by["look"].saves == pytest.approx(0)
+    assert by["look"].would_save > 0
+    sums = whole(view, tally, found, DEFAULT)
+    assert sums.now == pytest.approx(sum(each.now for each in found))
+    assert sums.pressed < sums.now < sums.menus
+    assert sums.factory == pytest.approx(sums.now)
+    (best,) = savings(view, found, DEFAULT)
+    assert best.worth.command == "buoy"
+    assert best.pays_after == pytest.approx(DEFAULT.learn * 7 / best.seconds)
+    given_key = Scheme("app", "mine", PERSONAL, assign={"buoy": (Assignment((key("Q"),)),)})
+    better = view_of(given_key)
+    pressed = weeks({("buoy", "key", "Q"): 40})
+    now = worths(better, pressed, DEFAULT)
+    assert whole(better, pressed, now, DEFAULT).factory > whole(better, pressed, now, DEFAULT).now
+    assert savings(better, now, DEFAULT) == []
+
+
+def greedy(view: AppView, wishes: list[Wish]) -> float:
+    """What it costs to give the best free key to one command after another."""
+    total = 0.0
+    taken: set[str] = set()
+    for wish in sorted(wishes, key=lambda each: -each.a_week):
+        plan = suggest(view, [wish], DEFAULT)
+        from olive_compass.core.keys.triggers import Run
+        from olive_compass.core.schemes.free import free_strokes
+        from olive_compass.core.schemes.offers import rank
+
+        inside = view.app.modes.inside(wish.command.modes or ("everywhere",))
+        runs = [Run((s,)) for s in free_strokes(view, inside) if str(s) not in taken]
+        best = rank(view, runs, wish.command)[0]
+        taken.add(str(best.trigger))
+        seconds = DEFAULT.mind + DEFAULT.key * max(best.score, 0) / DEFAULT.strokes
+        total += wish.a_week * seconds
+        assert plan.cost <= wish.a_week * seconds + 1e-6
+    return total
+
+
+def studio(seed: int, number: int) -> tuple[AppView, list[Wish]]:
+    draw = random.Random(seed)
+    words = ["Buoy", "Beacon", "Wreck", "Shoal", "Light", "Mole", "Quay", "Ferry", "Marsh", "Weir"]
+    modes = [(), ("draw",), ("text",)]
+    commands = tuple(
+        Command(
+            f"c.{n}",
+            f"{draw.choice(words)} {draw.choice(words).lower()}",
+            (draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
+            (),
+            draw.choice(modes) if seed % 2 else (),
+        )
+        for n in range(number)
+    )
+    about = app()._replace(catalogue=Catalogue(commands))
+    return view_of(of=about), [Wish(each, float(draw.randrange(1, 60))) for each in commands]
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_a_plan_is_near_its_bound_and_no_worse_than_one_after_another(seed: int) -> None:
+    view, wishes = studio(seed, 24)
+    plan = suggest(view, wishes, DEFAULT)
+    assert plan.bound <= plan.cost + 1e-6
+    assert plan.gap < 0.01
+    assert plan.cost <= greedy(view, wishes) + 1e-6
+    assert len(plan.suggestions) + len(plan.left) == len(wishes)
+    held = [(str(s.trigger), mode) for s in plan.suggestions for mode in _inside(view, s.command)]
+    assert len(held) == len(set(held))
+
+
+def _inside(view: AppView, command: Command) -> tuple[str, ...]:
+    return view.app.modes.inside(command.modes or ("everywhere",))
+
+
+def test_a_plan_gives_only_what_nothing_stands_against() -> None:
+    view, wishes = studio(3, 12)
+    from olive_compass.core.schemes.verdicts import verdict
+
+    left: Plan = suggest(view, wishes, DEFAULT, "left")
+    for each in left.suggestions:
+        modes = each.command.modes or ("everywhere",)
+        assert verdict(view, each.command, each.trigger, modes).clean
+        assert "left hand alone" in each.offer.reasons or "no hand" in str(each.offer.reasons)
+    keyed = [Wish(COMMANDS[0], 9.0)]
+    assert suggest(view_of(), keyed, DEFAULT).suggestions == ()
+    moved = suggest(view_of(), keyed, DEFAULT, moves=True)
+    assert moved.cost <= suggest(view_of(), keyed, DEFAULT).cost
+
+
+def test_boxes_go_on_and_back_and_come_again() -> None:
+    tally = weeks({("look", "menu", ""): 25, ("save", "menu", ""): 5})
+    keymap = view_of().keymap
+    due = cards(keymap, tally, {}, "2026-11-26")
+    assert [card.command for card in due] == ["look", "save"]
+    box = after(due[0].box, True, "2026-11-26")
+    assert (box.number, box.due) == (2, "2026-11-27")
+    assert read_box(str(box)) == box
+    again = cards(keymap, tally, {"look": box}, "2026-11-26")
+    assert [card.command for card in again] == ["save"]
+    assert after(Box(len(DAYS), "2026-11-26"), True, "2026-11-27").number == len(DAYS)
+    assert after(box, False, "2026-11-27") == Box(1, "2026-11-27")
+
+
+@pytest.mark.parametrize(
+    ("finding", "counts", "given_to"),
+    [
+        ("used-without-key", {("buoy", "menu", ""): 40}, None),
+        ("menu-though-key", {("look", "menu", ""): 40}, None),
+        ("never-pressed", {("buoy", "menu", ""): 1}, "buoy"),
+        ("rare-on-good-key", {("beacon", "menu", ""): 40}, "buoy"),
+    ],
+)
+def test_what_was_counted_is_found(
+    finding: str, counts: dict[tuple[str, str, str], int], given_to: str | None
+) -> None:
+    schemes = []
+    if given_to:
+        assigned = {given_to: (Assignment((key("E"),)),)}
+        schemes = [Scheme("app", "mine", PERSONAL, assign=assigned)]
+
+    def ids(tally: Tally) -> set[str]:
+        return {f.id for f in all_findings(view_of(*schemes, tally=tally))}
+
+    assert finding in ids(weeks(counts))
+    quiet = {("save", "key", "Ctrl+S"): 1, ("buoy", "key", "E"): 9}
+    assert finding not in ids(weeks(quiet))
+
+
+def test_a_key_that_is_mostly_taken_back_is_found() -> None:
+    use = Use("log", "seat", "2026-10-05", "app", "draw", "shade", "key", "F6")
+    for undone, there in ((4, True), (1, False)):
+        tally = {use: Count(6, undone, "", "")}
+        found = {f.id for f in all_findings(view_of(tally=tally))}
+        assert ("mostly-undone" in found) == there
+
+
+def test_a_board_without_a_form_has_costs_too() -> None:
+    assert press_cost(Keyboard("pc"), key("Ctrl+S"), DEFAULT, view_of().weights).text
