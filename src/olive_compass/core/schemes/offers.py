@@ -5,6 +5,7 @@ What is offered has a clean verdict: nothing at all stands against it.
 
 import re
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 from itertools import combinations
 from typing import NamedTuple
 
@@ -127,18 +128,28 @@ def _free_runs(view: View, modes: tuple[str, ...], wide: bool) -> list[Run]:
 
 
 def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer]:
-    """The triggers that the keyboard can make, the best first.
+    """The triggers that the keyboard can make, the best first."""
+    found = scored(view, runs, command)
+    return sorted(found, key=lambda each: (each.score, _natural(each.trigger)))
+
+
+def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator[Offer]:
+    """The triggers that the keyboard can make, as they come.
 
     The score is the effort in home strokes, less what the letter and the siblings are worth,
     plus what it costs to take the hand off the mouse.
     """
     siblings = _siblings(view.keymap, command) if command else []
     held = bool(siblings) and all(each.modifiers for _, each in siblings)
-    found = []
+    efforts = view.run_efforts
     for run in runs:
-        cost = run_effort(view.keyboard, run, view.weights)
-        if cost is None:
+        if run not in efforts:
+            cost = run_effort(view.keyboard, run, view.weights)
+            efforts[run] = (cost, is_reflex(view.keyboard, run)) if cost else None
+        known = efforts[run]
+        if known is None:
             continue
+        cost, reflex = known
         score = cost.strokes
         reasons = []
         for worth, reason in _fits(view, run, command, siblings):
@@ -146,14 +157,13 @@ def rank(view: View, runs: Iterable[Run], command: Command | None) -> list[Offer
             reasons.append(reason)
         if held and not run.strokes[0].modifiers:
             score += UNLIKE_SIBLINGS
-        if is_reflex(view.keyboard, run):
+        if reflex:
             score += REFLEX
         if cost.one_hand(view.hand):
             reasons.append(_hand(view, cost))
         else:
             score += TAKES_BOTH_HANDS
-        found.append(Offer(run, cost.strokes, round(score, 2), tuple(reasons)))
-    return sorted(found, key=lambda each: (each.score, _natural(each.trigger)))
+        yield Offer(run, cost.strokes, round(score, 2), tuple(reasons))
 
 
 def _hand(view: View, cost: Effort) -> str:
@@ -196,8 +206,9 @@ def _is_letter(char: str) -> bool:
     return char.isascii() and char.isalpha()
 
 
-def _words(title: str) -> list[str]:
-    return [word for word in title.upper().replace("-", " ").split() if word[0].isalnum()]
+@lru_cache(maxsize=4096)
+def _words(title: str) -> tuple[str, ...]:
+    return tuple(word for word in title.upper().replace("-", " ").split() if word[0].isalnum())
 
 
 def _fits(

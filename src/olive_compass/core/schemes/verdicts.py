@@ -135,6 +135,12 @@ class Verdict(NamedTuple):
         return tuple(part for part in parts if getattr(self, part))
 
     @property
+    def of_trigger(self) -> bool:
+        """Whether something stands against the trigger itself, whatever the command."""
+        parts = ("firm", "lacking", "untypable", "altgr", "hard")
+        return any(getattr(self, part) for part in parts)
+
+    @property
     def clean(self) -> bool:
         """Whether nothing at all stands against it."""
         return not self.against()

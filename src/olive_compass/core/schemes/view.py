@@ -4,7 +4,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.effort.reach import Weights
+from olive_compass.core.effort.reach import Effort, Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does, Stack
@@ -49,6 +49,9 @@ class View:
         self.across = across
         #: Triggers that were offered in some advice, so that no two pieces of it name the same.
         self.offered: set[Run] = set()
+        #: What triggers cost, and whether they are reflexes, as far as it was asked; None: no keyboard
+        #: makes them.
+        self.run_efforts: dict[Run, tuple[Effort, bool] | None] = {}
         #: The free triggers by modes: ``offers`` keeps them here.
         self.kept: dict[tuple[str, ...], list[Run]] = {}
 

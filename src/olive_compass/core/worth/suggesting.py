@@ -18,8 +18,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.offers import Offer, rank
-from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.offers import Offer, scored
+from olive_compass.core.schemes.verdicts import Verdict, in_itself, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, menu_cost
 
@@ -143,6 +143,14 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
         order = tuple(name for name in tree.names if name in inside)
         free[inside] = {Run((each,)) for each in free_strokes(view, order)}
     runs = tuple(sorted({run for found in free.values() for run in found}, key=str))
+    if wishes:
+        # What stands against a trigger itself is asked once, not for every command.
+        first = wishes[0].command
+        runs = tuple(
+            run
+            for run in runs
+            if not in_itself(view, first, run, first.modes or (ROOT,)).of_trigger
+        )
     if hand:
         efforts = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
         runs = tuple(run for run in runs if (e := efforts[run]) and e.one_hand(hand))
@@ -158,7 +166,7 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
         alone.append(wish.a_week * min([menu, *now]))
         if has and not moves:
             continue
-        for offer in rank(view, free[modes[i]] & places.keys(), wish.command):
+        for offer in scored(view, free[modes[i]] & places.keys(), wish.command):
             j = places[offer.trigger]
             cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
             offers[i, j] = offer

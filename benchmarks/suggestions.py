@@ -1,0 +1,107 @@
+"""Suggested plans beside one command after another and a random search, on made-up desks.
+
+Usage: python -m benchmarks.suggestions [SECONDS of random search] [DESKS]
+"""
+
+import random
+import sys
+import time
+
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.worth.model import DEFAULT
+from olive_compass.core.worth.suggesting import Wish, _pairs, suggest
+from olive_compass.desk.keyboards import load
+
+WORDS = [
+    "Buoy",
+    "Beacon",
+    "Wreck",
+    "Shoal",
+    "Light",
+    "Mole",
+    "Quay",
+    "Ferry",
+    "Marsh",
+    "Weir",
+    "Cairn",
+    "Ford",
+    "Gate",
+    "Hedge",
+    "Inlet",
+    "Jetty",
+]
+
+
+def desk(seed: int, number: int) -> tuple[AppView, list[Wish]]:
+    """A made-up application of so many commands without keys; every other one has modes."""
+    draw = random.Random(seed)
+    modes = [(), ("draw",), ("text",)] if seed % 2 else [()]
+    commands = tuple(
+        Command(
+            f"c.{n}",
+            f"{draw.choice(WORDS)} {draw.choice(WORDS).lower()} {n}",
+            (draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
+            (),
+            draw.choice(modes),
+        )
+        for n in range(number)
+    )
+    tree = ModeTree({"draw": "everywhere", "text": "everywhere"})
+    app = App("app", "App", "1", tree, Rules(), Catalogue(commands))
+    view = AppView(Stack(app), load(".", "pc", "ansi-104", "us"))
+    return view, [Wish(each, float(draw.randrange(1, 60))) for each in commands]
+
+
+def one_by_one(
+    table: list[dict[int, float]], order: list[int], apart: list[frozenset[str]]
+) -> float:
+    """What it costs to give the best key that is left to one command after another, in this order."""
+    taken: dict[int, set[str]] = {}
+    total = 0.0
+    for i in order:
+        free = [(c, j) for j, c in table[i].items() if not taken.get(j, set()) & apart[i]]
+        cost, j = min(free)
+        taken.setdefault(j, set()).update(apart[i])
+        total += cost
+    return total
+
+
+def main(seconds: float, desks: int) -> None:
+    worse = 0
+    for seed in range(desks):
+        view, wishes = desk(seed, 30)
+        pairs = _pairs(view, tuple(wishes), DEFAULT, "", False)
+        table = [{j: float(c) for j, c in enumerate(row) if c < float("inf")} for row in pairs.cost]
+        plan = suggest(view, wishes, DEFAULT)
+        order = sorted(range(len(wishes)), key=lambda i: -wishes[i].a_week)
+        greedy = one_by_one(table, order, list(pairs.modes))
+        best, until, draw = greedy, time.monotonic() + seconds, random.Random(seed)
+        while time.monotonic() < until:
+            tried = order[:]
+            for _ in range(draw.randrange(1, 6)):
+                a, b = draw.sample(range(len(tried)), 2)
+                tried[a], tried[b] = tried[b], tried[a]
+            best = min(best, one_by_one(table, tried, list(pairs.modes)))
+        worse += plan.cost > best + 1e-6
+        print(
+            f"desk {seed}: plan {plan.cost:.1f}, bound {plan.bound:.1f} (gap {plan.gap:.2%}), "
+            f"one by one {greedy:.1f}, random search {best:.1f}"
+        )
+    view, wishes = desk(100, 500)
+    begun = time.perf_counter()
+    plan = suggest(view, wishes, DEFAULT)
+    took = time.perf_counter() - begun
+    keys = len({s.trigger for s in plan.suggestions})
+    print(f"500 commands, {keys} keys given: {took:.1f} s, gap {plan.gap:.2%}")
+    if worse or took > 5 or plan.gap > 0.01:
+        raise SystemExit(f"missed: worse on {worse} desks, {took:.1f} s, gap {plan.gap:.2%}")
+
+
+if __name__ == "__main__":
+    main(
+        float(sys.argv[1]) if len(sys.argv) > 1 else 60,
+        int(sys.argv[2]) if len(sys.argv) > 2 else 20,
+    )
