@@ -117,6 +117,15 @@ def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(cou
     assert {e["command"] for e in named["suggestions"]} == {"point.wreck", "line.railway"}
 
 
+def test_what_a_change_of_scheme_is_worth(counted: Ask) -> None:
+    before = counted("compare", "quillmap/factory", "quillmap/mine").out
+    counted("clear", "quillmap", "Ctrl+S")
+    counted("bare", "quillmap", "Save sheet", "--why", "to see what it costs")
+    after = counted("compare", "quillmap/factory", "quillmap/mine").out
+    assert "it costs" in after
+    assert "it costs" not in before
+
+
 def test_practice_goes_by_boxes_that_stay_on_the_seat(counted: Ask, desk: Path) -> None:
     cards = counted("practise", "quillmap", "--json").json["cards"]
     assert "by menu" in counted("practise", "quillmap", "--sheet").out

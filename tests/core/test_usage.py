@@ -14,8 +14,11 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Count, Tally, Use, days_of, join, uses
@@ -308,6 +311,21 @@ def test_what_was_counted_is_found(
     assert finding in ids(weeks(counts))
     quiet = {("save", "key", "Ctrl+S"): 1, ("buoy", "key", "E"): 9}
     assert finding not in ids(weeks(quiet))
+
+
+def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
+    other = app()._replace(name="other", title="Other")
+    commands = tuple(
+        c._replace(keys=(key("F9"),)) if c.id == "save" else c for c in other.catalogue.commands
+    )
+    other = other._replace(catalogue=Catalogue(commands))
+    links = {"app": ("save",), "other": ("save",)}
+    purposes = Purposes((Purpose("save", "Save", links=links),))
+    view = view_of(tally=weeks({("save", "key", "Ctrl+S"): 30}))
+    view.across = Across([view.keymap, Keymap(Stack(other), GERMAN)], purposes)
+    assert "used-purpose-elsewhere" in {f.id for f in all_findings(view)}
+    view.tally = weeks({("save", "key", "Ctrl+S"): 3})
+    assert "used-purpose-elsewhere" not in {f.id for f in all_findings(view)}
 
 
 def test_a_key_that_is_mostly_taken_back_is_found() -> None:

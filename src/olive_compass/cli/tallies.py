@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.usage.tally import Count, Use, joined
 from olive_compass.desk import tally_file
@@ -49,3 +51,18 @@ def since_and_seat(parser: Any) -> None:
     """The options that narrow what was counted."""
     parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
     parser.add_argument("--seat", default="", metavar="NAME", help="of this seat only")
+
+
+def worth_text(at: Desk, view: View, after: Keymap) -> str:
+    """What other keys save a week by what was counted, in a sentence; ``""`` where nothing was."""
+    from olive_compass.core.worth.model import DEFAULT, changed
+    from olive_compass.core.worth.worths import change_worth
+
+    tally = narrowed(whole_tally(at), view.app.name)
+    if not tally:
+        return ""
+    seconds = change_worth(view, after, tally, changed(DEFAULT, at.settings.model))
+    if abs(seconds) < 0.5:
+        return f"{view.app.title}: by what was counted, it neither saves nor costs time."
+    verb = "saves" if seconds > 0 else "costs"
+    return f"{view.app.title}: by what was counted, it {verb} {abs(seconds):.0f} s a week."

@@ -94,6 +94,7 @@ def run(args: Any, around: Surroundings) -> int:
             print_sections(around, whose, sections)
         if not by_decision:
             _print(around, pairs)
+            _print_worths(around, whose, pairs)
     return 0
 
 
@@ -143,6 +144,21 @@ def _print(around: Surroundings, pairs: list[Pair]) -> None:
         if found[MOST_SHOWN:]:
             around.say(f"and {len(found) - MOST_SHOWN} more; --json has them all")
     around.say(_counted(pairs))
+
+
+def _print_worths(around: Surroundings, at: Desk, pairs: list[Pair]) -> None:
+    """What the later keys are worth a week against the earlier ones, by what was counted."""
+    if not at.tally_names():
+        return
+    from olive_compass.cli.tallies import worth_text
+    from olive_compass.core.changes.view import AppView
+
+    settings = at.settings
+    for before, after, found in pairs:
+        view = AppView(before.stack, at.keyboard, settings.weights, {}, settings.hand)
+        text = worth_text(at, view, after) if found else ""
+        if text:
+            around.say(text)
 
 
 def _counted(pairs: list[Any]) -> str:

@@ -57,6 +57,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="other keys also for commands that have some, at the price of the habit",
     )
+    parser.add_argument(
+        "--keep",
+        dest="kept",
+        action="append",
+        default=[],
+        metavar="COMMAND",
+        help="with --move: a command whose keys stay",
+    )
     since_and_seat(parser)
     model_option(parser)
     parser.add_argument("-y", "--yes", action="store_true", help="give them, as one change")
@@ -112,6 +120,8 @@ def _wishes(args: Any, around: Surroundings, at: Desk, view: AppView) -> list[Wi
                 f"Nothing was counted of {app.title} yet, so it must be said which commands.",
                 hint="Name them, or count logs: olive-compass usage take logs/*.jsonl",
             )
+    kept = {pick.command(app, name, around).id for name in args.kept}
+    chosen = [each for each in chosen if each.id not in kept]
     return [Wish(each, often.get(each.id, 1.0)) for each in chosen[:most]]
 
 

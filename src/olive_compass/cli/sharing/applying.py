@@ -1,5 +1,6 @@
 """``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
 
+from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 from olive_compass.cli import parts, pick, saying, words
@@ -10,7 +11,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
-from olive_compass.core.changes.change import Answers, Change
+from olive_compass.core.changes.change import Answers, Change, after_edits
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
@@ -62,8 +63,19 @@ def apply_set(args: Any, around: Surroundings) -> int:
     what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
     save(at, around, files, what)
     _report(args, around, f"{what} ({', '.join(change.path for change in files)}).")
+    for worth in _worth(at, plans) if at.tally_names() else ():
+        _report(args, around, worth)
     _report(args, around, "To take it back: olive-compass undo")
     return 0
+
+
+def _worth(at: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
+    """What the new keys are worth a week, by what was counted."""
+    from olive_compass.cli.tallies import worth_text
+
+    for target, change in plans:
+        if text := worth_text(at, target.view, after_edits(target.view, change.edits)):
+            yield text
 
 
 def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:

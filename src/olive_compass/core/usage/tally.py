@@ -50,18 +50,16 @@ def join(one: Tally, other: Tally) -> dict[Use, Count]:
     >>> join(one, one) == one
     True
     """
-    found = dict(one)
-    for use, count in other.items():
-        known = found.get(use)
-        found[use] = _larger(known, count) if known else count
-    return found
+    return joined((one, other))
 
 
 def joined(tallies: Iterable[Tally]) -> dict[Use, Count]:
     """All of them as one."""
     found: dict[Use, Count] = {}
-    for each in tallies:
-        found = join(found, each) if found else dict(each)
+    for tally in tallies:
+        for use, count in tally.items():
+            known = found.get(use)
+            found[use] = _larger(known, count) if known else count
     return found
 
 

@@ -14,6 +14,7 @@ from typing import Any, NamedTuple
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import distance, run_effort
+from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes
@@ -26,6 +27,9 @@ from olive_compass.core.worth.model import Times, menu_cost
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
 #: to break ties, not to outweigh reach: our own choice.
 SIDE_BY_SIDE = 0.1
+
+#: What it is worth, in home strokes, that other applications have the key for the same purpose: our own choice.
+SAME_PURPOSE = 3.0
 
 #: Over how many weeks the learning of another key for a habit is spread: our own choice.
 SPREAD = 8.0
@@ -166,11 +170,31 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
         alone.append(wish.a_week * min([menu, *now]))
         if has and not moves:
             continue
+        elsewhere = _elsewhere(view, wish.command)
         for offer in scored(view, free[modes[i]] & places.keys(), wish.command):
             j = places[offer.trigger]
+            if who := elsewhere.get(view.keyboard.press_of(offer.trigger)):
+                offer = offer._replace(
+                    score=offer.score - SAME_PURPOSE,
+                    reasons=(*offer.reasons, f"as in {who}"),
+                )
             cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
             offers[i, j] = offer
     return _Pairs(wishes, runs, cost, tuple(alone), offers, modes)
+
+
+def _elsewhere(view: View, command: Command) -> dict[Press, str]:
+    """The presses that other applications have for what the command is for, and which of them."""
+    across = getattr(view, "across", None)
+    if across is None:
+        return {}
+    purpose = across.purposes.by_command.get((view.app.name, command.id))
+    found: dict[Press, str] = {}
+    for name, keymap in across.keymaps.items() if purpose else ():
+        for other in purpose.commands(name) if name != view.app.name else ():
+            for run in live_triggers(keymap, other):
+                found.setdefault(view.keyboard.press_of(run), keymap.app.title)
+    return found
 
 
 def _seconds(score: float, times: Times) -> float:

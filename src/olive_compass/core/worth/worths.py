@@ -134,3 +134,21 @@ def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
             continue
         listed.append(Saving(each, saves, times.learn / (saves / 7)))
     return sorted(listed, key=lambda each: (-each.seconds, each.worth.command))
+
+
+def change_worth(view: View, after: Keymap, tally: Tally, times: Times) -> float:
+    """What other keys save a week in seconds (below 0: cost), if each command went on to be reached by hand
+    as often as now, and by its best key, or else the menu, the rest of the time."""
+    saved = 0.0
+    for each in worths(view, tally, times):
+        pressed = each.a_week - each.by_hand
+        before, now = (_best(view, keymap, each, times) for keymap in (view.keymap, after))
+        saved += pressed * (before - now)
+    return saved
+
+
+def _best(view: View, keymap: Keymap, each: Worth, times: Times) -> float:
+    """What one use takes by the best key of a keymap, or by the menu."""
+    keys = live_triggers(keymap, each.command)
+    costs = [press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in keys]
+    return min([*costs, each.menu.seconds])

@@ -1,0 +1,39 @@
+"""The purpose that is used most, on another key than in the other applications."""
+
+from collections.abc import Iterator
+
+from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.finding import Finding, View, place
+from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.usage.looking import a_week, used
+
+ID = "used-purpose-elsewhere"
+SEVERITY = "note"
+SAYS = "A purpose that is used ten times a week and more has another key here than in every other application."
+ADVICE = "Let all of them take one key: keyset learn, keyset apply."
+
+
+def find(view: View) -> Iterator[Finding]:
+    if view.across is None:
+        return
+    often = a_week(used(view.tally), view.tally)
+    found = [
+        (often.get(mine.claim.command, 0.0), purpose, mine, other)
+        for purpose, mine, other in view.across.elsewhere(view.app.name)
+    ]
+    found = [each for each in found if each[0] >= MUCH]
+    if not found:
+        return
+    times, purpose, mine, other = max(found, key=lambda each: (each[0], each[1].id))
+    yield Finding(
+        ID,
+        SEVERITY,
+        view.app.name,
+        f"“{purpose.title}” is used {times:.0f} times a week; its key is {mine.trigger} here, and "
+        f"{other.trigger} in {view.across.keymaps[other.app].app.title}.",
+        accepting(view, ID, mine.claim.command, "kept apart on purpose"),
+        (place(mine.claim),),
+        (mine.claim.command,),
+        (str(mine.trigger),),
+        look=line("keyset", "list"),
+    )
