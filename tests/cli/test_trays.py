@@ -89,6 +89,8 @@ def test_each_verb_edits_and_says_so(day: Ask, desk: Path) -> None:
         "Sounding stands on it already, in Water"
         in day("tray", "add", "harbour-day", "Sounding").out
     )
+    for words in (("rename", "harbour-day", " "), ("group", "harbour-day", "")):
+        assert "is no title" in day("tray", *words).err
     dry = day("tray", "drop", "harbour-day", "Sounding", "--dry-run")
     assert "Would be done: Quillmap: Sounding taken off" in dry.out
     assert "point.sounding" in items(day)

@@ -13,7 +13,7 @@ from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.core.keys.reading import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import capital, counted
 from olive_compass.core.worth.practising import Box, Card, after, cards, is_right, read_box
 from olive_compass.desk import seat_file
 from olive_compass.desk.desk import Desk
@@ -159,7 +159,7 @@ def _from_pipe(around: Surroundings, keymap: Keymap) -> Read:
         try:
             return pick.trigger(keymap.app, text.strip())
         except TriggerError as error:
-            raise Refused(f"“{text.strip()}” is no key: {error}.") from error
+            raise Refused(f"{capital(error)}.") from error
 
     return read
 

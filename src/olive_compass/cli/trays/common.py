@@ -8,6 +8,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.trays import PARTING, PREFIX, Tray
+from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import verdicts
 from olive_compass.core.trays.verdicts import Said
@@ -51,7 +52,7 @@ def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]
     if not slash and (used := current(at, around)):
         given, title = used, which
     app = at.app(at.app_name(given))
-    title = " ".join(title.split())
+    title = one_line(title).strip()
     name = slug(title)
     if not name:
         raise Refused(f"“{which}” names no tray.", hint=f"Write it so: {app.name}/NAME")

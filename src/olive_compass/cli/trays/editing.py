@@ -22,6 +22,7 @@ from olive_compass.core.apps.trays import PARTING, Tray
 from olive_compass.core.changes import edit_tray as core
 from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.plain import one_line
 from olive_compass.core.schemes.layers import PROJECT
 from olive_compass.core.trays.verdicts import THERE, Said
 from olive_compass.core.wording import capital, counted
@@ -146,7 +147,16 @@ def _beside(app: App, tray: Tray, args: Any, around: Surroundings) -> tuple[str,
 
 
 def _group(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
-    return core.Regroup(args.title, args.title_new or "", args.before, args.after, args.gone)
+    new = _named(args.title_new) if args.title_new is not None else ""
+    return core.Regroup(_named(args.title), new, args.before, args.after, args.gone)
+
+
+def _named(given: str) -> str:
+    """A title in one line, without what a terminal might act on. Raises ``Refused`` where it is empty."""
+    title = one_line(given).strip()
+    if not title:
+        raise Refused(f"“{given}” is no title; nothing was changed.")
+    return title
 
 
 #: What each verb asks of the core.
@@ -155,7 +165,7 @@ _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
     "drop": _drop,
     "move": _move,
     "group": _group,
-    "rename": lambda app, tray, args, around: core.Rename(" ".join(args.title.split())),
+    "rename": lambda app, tray, args, around: core.Rename(_named(args.title)),
     "place": lambda app, tray, args, around: core.Stand(" ".join(args.place)),
     "letter": lambda app, tray, args, around: core.Letter(_letter(args.letter)),
     "off": lambda app, tray, args, around: core.Switch(True),
