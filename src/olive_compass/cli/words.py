@@ -11,7 +11,6 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import Holding, holdings, letter_route
 from olive_compass.core.schemes.layers import FACTORY, MENUS, SYSTEM
 from olive_compass.core.schemes.places import Place, place
-from olive_compass.core.trays.verdicts import kind_of_tray
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import (
     SYSTEM_FILE,
@@ -139,6 +138,9 @@ def left_with(keymap: Keymap, loss: "Loss") -> str:
         by_letters = f" ({letters})" if letters else ""
         parts.append(f"the menu {command.route}{by_letters}")
     for tray in keymap.app.trays_with(loss.command):
+        # Loaded here: most commands stand on no tray.
+        from olive_compass.core.trays.verdicts import kind_of_tray
+
         steps = counted(kind_of_tray(keymap.app, tray).steps, "click")
         parts.append(f"the {tray.kind} {tray.title} ({steps})")
     return joined(parts) or "nothing: no key and no menu route"

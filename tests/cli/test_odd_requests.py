@@ -1,0 +1,121 @@
+"""What cannot be done is refused in a sentence that names the way out, and nothing is changed."""
+
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask, contents
+
+REFUSED = [
+    (("tray", "new", "quillmap/", "--kind", "tab"), "names no tray"),
+    (("tray", "new", "quillmap/Day", "--kind", "lamp"), "It has tab and ring"),
+    (("tray", "new", "quillmap/Day"), "what kind of tray"),
+    (("tray", "new", "quillmap/con", "--kind", "tab"), "cannot be the name of a tray"),
+    (("tray", "new", "quillmap/Day", "--kind", "tab", "--fill", "often", "3"), "does not fill"),
+    (("tray", "new", "quillmap/Day", "--kind", "tab", "--fill", "most", "x"), "no number"),
+    (("tray", "new", "quillmap/Day", "--kind", "tab", "--place", "above"), "is no place"),
+    (("tray", "new", "quillmap/Day", "--kind", "tab", "--letter", "ab"), "one letter"),
+    (("tray", "show", "quillmap/nosuch"), "has no tray “nosuch”"),
+    (("tray", "add", "nosuch", "Cairn"), "No application has a tray"),
+    (("tray", "add", "harbour", "Nothing like it"), "has no command"),
+    (("tray", "add", "harbour", "zoom"), "answer to “zoom”"),
+    (("tray", "drop", "harbour", "Cairn"), "does not stand on"),
+    (("tray", "move", "harbour", "Buoy", "--before", "Buoy"), "beside itself"),
+    (("tray", "group", "harbour", "Nothing", "--off"), "has no group"),
+    (("tray", "copy", "harbour", "quillmap/Other"), "already"),
+    (("tray", "copy", "harbour", "tagwright"), "has no trays"),
+    (("tray", "reset", "harbour", "--as-in", "moon"), "--as-in factory"),
+    (("app", "trays", "quillmap", "tab", "--items", "-1"), "below 0"),
+    (("app", "trays", "quillmap", "lamp", "--off"), "no trays of the kind"),
+    (("app", "trays", "quillmap", "tab", "--off"), "is a tab of"),
+    (("proxy", "quillmap", "Gauge"), "not said what shows"),
+    (("proxy", "quillmap", "Gauge", "--off"), "no proxy"),
+    (("proxy", "quillmap", "Gauge", "--through", "nothing like it"), "has no command"),
+    (("app", "slot", "reliefkiln", "View 1", "--shift", "up"), "cannot be “up”"),
+    (("usage", "take"), "FILE is missing"),
+    (("usage", "take", "nosuch.jsonl"), "cannot be read"),
+    (("usage", "take", "schemes"), "no log in this folder"),
+    (("usage", "take", "logs/*.jsonl", "--app", "nosuch"), "no application"),
+    (("usage", "take", "nowhere", "--cluster", "here"), "There is no log"),
+    (("usage", "quillmap"), "Nothing has been counted"),
+    (("usage", "quillmap", "tagwright"), "Name one application"),
+    (("usage", "--since", "yesterday"), "is no day"),
+    (("usage", "quillmap", "--as", "png"), "--out usage.png"),
+    (("worth", "quillmap", "--model", "K"), "LETTER=SECONDS"),
+    (("worth", "quillmap", "--model", "K=nan"), "The model cannot be so"),
+    (("suggest", "quillmap"), "must be said which commands"),
+    (("suggest", "quillmap", "nothing like it"), "has no command"),
+    (("practise", "quillmap"), "usage take"),
+    (("press", "quillmap"), "KEYS is missing"),
+    (("press", "quillmap", "?"), "this is none"),
+    (("press", "quillmap", "--live"), "this is none"),
+    (("press", "quillmap", "F5", "--live"), "no place there"),
+    (("assign", "quillmap", "Cairn", "@?"), "this is none"),
+    (("bare", "quillmap", "Cairn"), "--why (the reason)"),
+]
+
+
+@pytest.fixture
+def harbour(ask: Ask) -> Ask:
+    """A desk with a tray of two items."""
+    ask("scheme", "new", "quillmap/mine")
+    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    ask("tray", "new", "quillmap/Harbour", "--kind", "tab")
+    ask("tray", "add", "harbour", "Buoy", "Wreck", "--group", "Lights")
+    return ask
+
+
+@pytest.mark.parametrize(("words", "says"), REFUSED, ids=[" ".join(w) for w, _ in REFUSED])
+def test_it_is_refused_in_a_sentence(
+    harbour: Ask, desk: Path, words: tuple[str, ...], says: str
+) -> None:
+    before = contents(desk)
+    answer = harbour(*words)
+    assert answer.status == 2, answer.out
+    assert says in answer.err
+    assert "Traceback" not in answer.err
+    assert answer.err.startswith("olive-compass: ")
+    assert contents(desk) == before
+
+
+HOSTILE = [
+    ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[personal.x]\nkind = 3\n', ":3:"),
+    ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[moon.x]\nkind = "tab"\n', "moon"),
+    ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[personal.x]\nitems = 1\n', ":3:"),
+    ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\npersonal = 1\n', "wrong kind"),
+    ("trays/quillmap.toml", "not toml at all [", "TOML"),
+    ("tallies/x.csv", "garbage\n", ":1:"),
+    ("tallies/x.csv", "# olive-compass-tally/1\nwrong,heads\n", ":2:"),
+    ("tallies/x.csv", b"# olive-compass-tally/1\n\xff\xfe\n", "UTF-8"),
+]
+
+
+@pytest.mark.parametrize(("path", "text", "says"), HOSTILE)
+def test_a_broken_file_is_named_with_its_line(
+    ask: Ask, desk: Path, path: str, text: str | bytes, says: str
+) -> None:
+    file = desk / path
+    file.parent.mkdir(exist_ok=True)
+    file.write_bytes(text if isinstance(text, bytes) else text.encode())
+    answer = ask("check", "quillmap")
+    assert (answer.status, path in answer.err) == (2, True), answer.err
+    assert says in answer.err
+
+
+@pytest.mark.parametrize(
+    ("table", "says"),
+    [
+        ("[trays]\ntab = 3", "no table of a kind"),
+        ('[trays.tab]\nopens = "door"', "“opens” is one of"),
+        ("[trays.tab]\nlamp = 1", "lamp"),
+        ("[proxies]\nGauge = 3", "through = ID"),
+    ],
+)
+def test_what_an_application_says_of_trays_is_checked(
+    ask: Ask, desk: Path, table: str, says: str
+) -> None:
+    file = desk / "apps/foldpress/app.toml"
+    text = file.read_text().partition("# One menu of one's own")[0]
+    file.write_text(f"{text}\n{table}\n")
+    answer = ask("app", "show", "foldpress")
+    assert (answer.status, says in answer.err) == (2, True), answer.err
