@@ -11,9 +11,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 
-def whole_tally(at: Desk) -> dict[Use, Count]:
-    """All that was counted on this desk, of all seats."""
-    return joined(tally_file.read(at.bytes(path), path) for path in at.tally_names())
+def whole_tally(at: Desk, follows: bool = False) -> dict[Use, Count]:
+    """All that was counted on this desk, of all seats; what followed what only with ``follows``."""
+    return joined(tally_file.read(at.bytes(path), path, follows) for path in at.tally_names())
 
 
 def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:

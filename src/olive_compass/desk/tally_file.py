@@ -1,13 +1,12 @@
 """Tallies as ``tallies/<seat>-<year>-W<week>.csv``, and a quick way from logs to them."""
 
 import csv
-import hashlib
 import io
 from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from typing import BinaryIO, NamedTuple
 
 from olive_compass.core.usage.counting import Counting
-from olive_compass.core.usage.tally import Count, Tally, Use
+from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
 from olive_compass.desk import log_file
 from olive_compass.errors import Refused
 
@@ -29,8 +28,9 @@ class Counted(NamedTuple):
     passed: int
 
 
-def read(data: bytes, file: str) -> dict[Use, Count]:
-    """The tally in a file. Raises ``Refused`` with the line that is none."""
+def read(data: bytes, file: str, follows: bool = True) -> dict[Use, Count]:
+    """The tally in a file, without what followed what unless ``follows``. Raises ``Refused`` with the
+    line that is none."""
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -38,12 +38,17 @@ def read(data: bytes, file: str) -> dict[Use, Count]:
     first, _, rest = text.partition("\n")
     if first.strip() != f"# {FORMAT}":
         raise Refused(f"A tally begins with “# {FORMAT}”.", file=file, line=1)
-    rows = csv.reader(io.StringIO(rest, newline=""))
+    lines: Iterable[str] = io.StringIO(rest, newline="")
+    if not follows and '"' not in rest:
+        # Half of a tally or more: passed over before it is taken apart.
+        lines = (line for line in lines if f",{FOLLOWS}," not in line)
+    rows = csv.reader(lines)
     head = next(rows, [])
     if tuple(head) != _HEAD:
         raise Refused(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
     found = {}
-    for number, row in enumerate(rows, 3):
+    for row in rows:
+        number = rows.line_num + 1
         if not row:
             continue
         try:
@@ -51,7 +56,8 @@ def read(data: bytes, file: str) -> dict[Use, Count]:
             use, count = Use(*row[:9]), Count(times, undone, row[11], row[12])
         except (ValueError, IndexError, TypeError) as error:
             raise Refused("This line is no count.", file=file, line=number) from error
-        found[use] = count
+        if follows or use.how != FOLLOWS:
+            found[use] = count
     return found
 
 
@@ -85,6 +91,8 @@ def by_file(tally: Tally) -> dict[str, dict[Use, Count]]:
 
 def log_id(stream: BinaryIO, seat: str) -> str:
     """What names a log: its first two lines and the seat. A log that has grown since is the same one."""
+    import hashlib
+
     start = stream.tell()
     lines = stream.readline(100_000) + stream.readline(100_000)
     stream.seek(start)

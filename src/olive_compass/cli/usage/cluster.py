@@ -23,7 +23,7 @@ def take_whole(args: Any, around: Surroundings, at: Desk, where: list[str], seat
     files = _files(around, where)
     backs = takes_back(at)
     tallies = count_all(files, seat, backs, args.cluster)
-    before = whole_tally(at)
+    before = whole_tally(at, follows=True)
     after = joined([before, *tallies])
     strange = {use.app for use in after} - set(at.app_names())
     if strange:

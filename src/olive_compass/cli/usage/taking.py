@@ -42,7 +42,7 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
 
         return take_whole(args, around, at, files, seat)
     files = [each for file in files for each in _inside(around, file)]
-    before = whole_tally(at)
+    before = whole_tally(at, follows=True)
     known = {use.log for use in before}
     backs = takes_back(at)
     found: dict[Use, Count] = {}

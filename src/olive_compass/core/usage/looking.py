@@ -57,18 +57,28 @@ def narrowed(tally: Tally, app: str = "", since: str = "", seat: str = "") -> di
 
 def used(tally: Tally) -> list[Used]:
     """The commands of a tally of one application, the one used most first."""
-    found: dict[str, Used] = {}
+    ways: dict[str, dict[str, int]] = {}
+    undone: dict[str, int] = {}
+    first: dict[str, str] = {}
+    last: dict[str, str] = {}
+    # Of every row of a tally: nothing is made for a row that is thrown away with the next.
     for use, count in uses(tally):
-        old = found.get(use.command, Used(use.command, 0, {}, 0, count.first, count.last))
-        found[use.command] = Used(
-            use.command,
-            old.times + count.times,
-            {**old.ways, use.how: old.ways.get(use.how, 0) + count.times},
-            old.undone + count.undone,
-            min(old.first, count.first),
-            max(old.last, count.last),
-        )
-    return sorted(found.values(), key=lambda each: (-each.times, each.command))
+        command = use.command
+        by = ways.get(command)
+        if by is None:
+            by = ways[command] = {}
+            undone[command], first[command], last[command] = 0, count.first, count.last
+        by[use.how] = by.get(use.how, 0) + count.times
+        undone[command] += count.undone
+        if count.first < first[command]:
+            first[command] = count.first
+        if count.last > last[command]:
+            last[command] = count.last
+    found = (
+        Used(name, sum(by.values()), by, undone[name], first[name], last[name])
+        for name, by in ways.items()
+    )
+    return sorted(found, key=lambda each: (-each.times, each.command))
 
 
 def by_menu_though_keyed(keymap: Keymap, tally: Tally) -> list[Used]:
