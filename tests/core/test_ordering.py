@@ -100,7 +100,7 @@ def test_every_step_is_legal_and_the_end_is_the_wanted_one(
     assert not work_list(reached, reached, limits, SPARES).steps
 
 
-@settings(max_examples=35)
+@settings(max_examples=15)
 @given(STATES, STATES, LIMITS)
 def test_no_order_is_shorter(
     now: dict[str, frozenset[Run]], wanted: dict[str, frozenset[Run]], limits: Limits

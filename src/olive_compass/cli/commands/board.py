@@ -20,6 +20,7 @@ from olive_compass.core.schemes.board import (
     BoardKey,
     beside,
     board_keys,
+    typed_label,
 )
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
@@ -31,7 +32,8 @@ ORDER = 20
 SUMMARY = "Draw the keyboard: what is used and what is free under some modifiers"
 EXAMPLES = """olive-compass board quillmap --mode draw
 olive-compass board quillmap --with Ctrl+Shift
-olive-compass board tagwright --with Ctrl --ascii"""
+olive-compass board tagwright --with Ctrl --ascii
+olive-compass board quillmap --mode draw --as png --out board.png"""
 
 MARKS = {FREE: "", USED: "●", BEGINS: "…", SILENT: "×", GUARDED: "!", KEPT: "#"}
 ASCII_MARKS = {FREE: "", USED: "*", BEGINS: "~", SILENT: "x", GUARDED: "!", KEPT: "#"}
@@ -48,6 +50,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the modifiers held, such as Ctrl+Shift",
     )
     parser.add_argument("--mode", help="the mode one is in (what is taken in any mode)")
+    parser.add_argument(
+        "--all-held",
+        action="store_true",
+        help="a board for each group of modifiers that does anything, on one picture",
+    )
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "png", "svg", "pdf"),
+        default="text",
+        help="a picture, into the file of --out (text)",
+    )
+    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")
     parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
     only_option(parser)
     json_option(parser)
@@ -59,6 +74,10 @@ def run(args: Any, around: Surroundings) -> int:
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     held = _held(args.held, keymap)
+    if args.form != "text" or args.all_held or args.out:
+        from olive_compass.cli.board_pictures import picture
+
+        return picture(args, around, at, keymap, modes)
     devices = [device_form(each) for each in beside(keymap)]
     keys = board_keys(keymap, held, modes, [code for form in devices for code in form.seats])
     labels = {code: _label(keymap, code) for code in keys}
@@ -115,11 +134,7 @@ def _held(text: str, keymap: Keymap) -> tuple[str, ...]:
 
 
 def _label(keymap: Keymap, code: str) -> str:
-    if ":" in code and not code.startswith("?"):
-        return code.partition(":")[2]
-    layout = keymap.keyboard.layout
-    char = layout.typed(code, 0) if layout and not code.startswith("Numpad") else ""
-    return (char.upper() if len(char.upper()) == 1 else char) or SHORT.get(code, code)
+    return typed_label(keymap, code) or SHORT.get(code, code)
 
 
 def _titled(keymap: Keymap, claim: Claim) -> str:

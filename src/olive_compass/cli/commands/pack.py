@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.new_file import claimed, write_new
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
@@ -13,8 +14,6 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.bundles import FILES, FOLDERS, Bundle, files_of, pack
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.keyset_file import keyset_path
-from olive_compass.desk.saving import write_atomically
-from olive_compass.errors import Refused
 
 GROUP = "share"
 ORDER = 90
@@ -44,20 +43,14 @@ def run(args: Any, around: Surroundings) -> int:
     files, left_out = files_of(at.root, beginnings)
     made = around.now().isoformat(timespec="seconds")
     data = pack(Bundle(scope, name, made, files, _stacks(at, files)))
-    path = os.path.join(around.folder, args.file)
-    if os.path.exists(path):
-        raise Refused("There is such a file already; nothing was written.", file=args.file)
+    claimed(around, args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
         around.say(f"Would be done: pack the {what}:\n  " + "\n  ".join(files))
         around.say("\n".join([*left, "Nothing was written."]))
     else:
-        try:
-            write_atomically(os.path.abspath(path), data)
-        except OSError as error:
-            says = f"This file cannot be written: {error.strerror}."
-            raise Refused(says, file=args.file) from error
+        write_new(around, args.file, data)
     if args.json:
         gone = [{"file": file, "why": why} for file, why in left_out.items()]
         around.json(

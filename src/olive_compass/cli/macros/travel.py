@@ -17,6 +17,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
+from olive_compass.cli.new_file import claimed, write_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.macros.cleaning import suspects
@@ -41,17 +42,11 @@ def export_macro(args: Any, around: Surroundings) -> int:
     if not args.out:
         around.write(text)
         return 0
-    path = os.path.join(around.folder, args.out)
-    if os.path.exists(path):
-        raise Refused("There is such a file already; nothing was written.", file=args.out)
+    claimed(around, args.out)
     if args.dry_run:
         around.say(f"Would be done: write {args.out}.\nNothing was written.")
         return 0
-    try:
-        with open(path, "x", encoding="utf-8", newline="") as file:
-            file.write(text)
-    except OSError as error:
-        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.out) from error
+    write_new(around, args.out, text.encode())
     around.report(f"Written: {args.out}.")
     return 0
 

@@ -1,8 +1,8 @@
 """``usage --as png``: what is used most, by way, as one chart."""
 
-import os
 from typing import Any
 
+from olive_compass.cli.new_file import claimed, write_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
 from olive_compass.core.schemes.deciding import Keymap
@@ -11,7 +11,6 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.tally import uses
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
 
 #: How many bars a chart has where nobody says otherwise.
@@ -22,9 +21,7 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     if not args.out:
         raise Refused("A chart goes into a file.", hint="Name it: --out usage.png")
-    path = os.path.join(around.folder, args.out)
-    if os.path.exists(path):
-        raise Refused("There is such a file already; nothing was written.", file=args.out)
+    claimed(around, args.out)
     tally = tally_for(at, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar, bars
 
@@ -47,10 +44,7 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         ]
         what = "reached by menu though a key is there" if args.by_menu else "used most"
         data = bars(f"{keymap.app.title}: {what}", span, rows, "times", args.form)
-    try:
-        write_atomically(os.path.abspath(path), data)
-    except OSError as error:
-        raise Refused(f"This file cannot be written: {error.strerror}.", file=args.out) from error
+    write_new(around, args.out, data)
     around.report(f"Written: {args.out}.")
     return 0
 

@@ -75,6 +75,16 @@ def board_keys(
     return found
 
 
+def typed_label(keymap: Keymap, code: str) -> str:
+    """What is printed on a key that types, or on a button beside the keyboard; ``""`` on a key that
+    only has a name."""
+    if ":" in code and not code.startswith("?"):
+        return code.partition(":")[2]
+    layout = keymap.keyboard.layout
+    char = layout.typed(code, 0).strip() if layout and not code.startswith("Numpad") else ""
+    return char.upper() if len(char.upper()) == 1 else char
+
+
 def bare_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:
     """The presses that commands would have, were they not left without a key on purpose: each with
     those commands and the reasons."""

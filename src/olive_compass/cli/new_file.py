@@ -1,0 +1,27 @@
+"""A file that a person named for what they asked for: it is written new, never over another."""
+
+import os
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.saving import write_atomically
+from olive_compass.errors import Refused
+
+
+def claimed(around: Surroundings, name: str) -> str:
+    """The whole path of a file that is to be written; ``Refused`` where there is one already, or no
+    folder for it, so that long work is not done for nothing."""
+    path = os.path.join(around.folder, name)
+    if os.path.exists(path):
+        raise Refused("There is such a file already; nothing was written.", file=name)
+    if not os.path.isdir(os.path.dirname(path)):
+        raise Refused("This file cannot be written: there is no such folder.", file=name)
+    return os.path.abspath(path)
+
+
+def write_new(around: Surroundings, name: str, data: bytes) -> None:
+    """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
+    path = claimed(around, name)
+    try:
+        write_atomically(path, data)
+    except OSError as error:
+        raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error

@@ -1,0 +1,307 @@
+"""The board as a picture: the form's own keys, what each types and does, as PNG, SVG or PDF from one drawing.
+
+Where everything stands is worked out first, as values; only the last step knows matplotlib.
+"""
+
+import io
+import warnings
+from collections.abc import Mapping, Sequence
+from typing import Any, NamedTuple
+
+from olive_compass.core.keys.forms import Form
+from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, families, fit, text_width
+
+#: Points in a key unit on the page, from which the page is made smaller.
+UNIT = 40.0
+#: Space within a key, and the height of the line of its legend.
+PAD, CAP = 2.6, 9.0
+
+#: Colours of groups, told apart by colour-blind eyes (tints after Okabe and Ito), each with a hatch of
+#: its own for print in black and white.
+PALETTE = (
+    ("#cfe3c3", ""),
+    ("#f6d9a8", "...."),
+    ("#c4dff2", "////"),
+    ("#f0c9dc", "\\\\\\\\"),
+    ("#fdf3b0", "----"),
+    ("#d9d0ea", "xxxx"),
+    ("#f5c6ae", "||||"),
+    ("#c7e6df", "++++"),
+)
+#: How a state is told without colour: a sign in the corner, and the line around the key.
+SIGNS: Mapping[str, tuple[str, float, str]] = {
+    "free": ("", 0.6, "-"),
+    "used": ("", 0.8, "-"),
+    "begins": ("…", 0.8, ":"),
+    "muted": ("×", 0.8, "--"),
+    "guarded": ("!", 2.0, "-"),
+    "reserved": ("#", 0.8, "-"),
+}
+
+
+#: What is printed on the keys that type nothing.
+LEGENDS: Mapping[str, str] = {
+    "Escape": "Esc",
+    "CapsLock": "Caps",
+    "ShiftLeft": "Shift",
+    "ShiftRight": "Shift",
+    "ControlLeft": "Ctrl",
+    "ControlRight": "Ctrl",
+    "MetaLeft": "Meta",
+    "MetaRight": "Meta",
+    "AltLeft": "Alt",
+    "AltRight": "Alt",
+    "ContextMenu": "Menu",
+    "PrintScreen": "Print",
+    "ScrollLock": "Scroll",
+    "PageUp": "Page ↑",
+    "PageDown": "Page ↓",
+    "ArrowUp": "↑",
+    "ArrowDown": "↓",
+    "ArrowLeft": "←",
+    "ArrowRight": "→",
+    "NumLock": "Num",
+    "NumpadDivide": "/",
+    "NumpadMultiply": "*",
+    "NumpadSubtract": "-",
+    "NumpadAdd": "+",
+    "NumpadEnter": "Enter",
+    "NumpadDecimal": ".",
+    "NumpadComma": ",",
+    "NonConvert": "Nonconv",
+    "KanaMode": "Kana",
+    **{f"Numpad{n}": str(n) for n in range(10)},
+}
+
+
+class Key(NamedTuple):
+    """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour."""
+
+    label: str
+    state: str
+    text: str = ""
+    group: str = ""
+
+
+class Panel(NamedTuple):
+    """A board on the page: a title (the modifiers held), its form and what is on its keys."""
+
+    title: str
+    form: Form
+    keys: Mapping[str, Key]
+
+
+class Box(NamedTuple):
+    """A key on the page, in points from its left upper corner."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    key: Key
+    legend: Fitted
+    does: Fitted
+
+
+class Text(NamedTuple):
+    """Letters on the page: their left upper corner, size and line."""
+
+    x: float
+    y: float
+    size: float
+    line: str
+    bold: bool = False
+
+    @property
+    def width(self) -> float:
+        return (bold_width if self.bold else text_width)(self.line, self.size)
+
+
+class Page(NamedTuple):
+    """All that stands on a page of this width and height, in points."""
+
+    width: float
+    height: float
+    boxes: tuple[Box, ...]
+    titles: tuple[Text, ...]
+    swatches: tuple[tuple[float, float, str], ...]
+    notes: tuple[Text, ...]
+
+    @property
+    def lines(self) -> list[str]:
+        """All that is written on it."""
+        found = [text.line for text in (*self.titles, *self.notes)]
+        for box in self.boxes:
+            found += [*box.legend.lines, *box.does.lines]
+        return found
+
+
+#: The space around all of it, and between two boards.
+MARGIN, GAP, TITLE = 24.0, 14.0, 18.0
+
+
+def laid_out(title: str, subtitle: str, panels: Sequence[Panel]) -> Page:
+    """Where all of it stands, panel below panel."""
+    titles = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
+    boxes: list[Box] = []
+    y = MARGIN + 38
+    right = MARGIN + max(text.width for text in titles)
+    for panel in panels:
+        if panel.title:
+            titles.append(Text(MARGIN, y, 10, panel.title, True))
+            right = max(right, MARGIN + titles[-1].width)
+            y += TITLE
+        above = min(seat.y for seat in panel.form.seats.values()) * UNIT
+        found = [_box(panel, code, y - above) for code in panel.form.seats]
+        boxes += found
+        y = max(box.y + box.height for box in found) + GAP
+        right = max([right, *(box.x + box.width for box in found)])
+    width = right + MARGIN
+    swatches, notes, end = _legend(boxes, y, width)
+    return Page(width, end + MARGIN, tuple(boxes), tuple(titles), swatches, notes)
+
+
+def _box(panel: Panel, code: str, top: float) -> Box:
+    seat = panel.form.seats[code]
+    key = panel.keys[code]
+    width, height = seat.width * UNIT - 3, seat.height * UNIT - 3
+    room = width - 2 * PAD
+    sign = bold_width(SIGNS[key.state][0], 8)
+    legend = fit(key.label, room - sign - 2, CAP, (7.5, 6.5, 5.5, 4.5), bold_width)
+    does = fit(key.text, room, height - CAP - 2 * PAD)
+    return Box(MARGIN + seat.x * UNIT, top + seat.y * UNIT, width, height, key, legend, does)
+
+
+def _legend(
+    boxes: Sequence[Box], y: float, width: float
+) -> tuple[tuple[tuple[float, float, str], ...], tuple[Text, ...], float]:
+    """The groups with their colours, and the signs that occur, in as many lines as it takes."""
+    groups = groups_of(boxes)
+    names = {
+        "begins": "… typed runs begin with it",
+        "muted": "× muted",
+        "guarded": "! guarded",
+        "reserved": "# reserved",
+    }
+    states = {box.key.state for box in boxes}
+    parts = [(group, group) for group in groups]
+    parts += [("", names[state]) for state in names if state in states]
+    swatches, notes = [], []
+    x = MARGIN
+    for group, line in parts:
+        text = Text(x + (14 if group else 0), y, 8, line)
+        if text.x + text.width > width - MARGIN and x > MARGIN:
+            x, y = MARGIN, y + 14
+            text = Text(x + (14 if group else 0), y, 8, line)
+        if group:
+            swatches.append((x, y, group))
+        notes.append(text)
+        x = text.x + text.width + 16
+    return tuple(swatches), tuple(notes), y + 12
+
+
+def groups_of(boxes: Sequence[Box]) -> list[str]:
+    """The groups on the keys, the one with most keys first; more than there are colours become one."""
+    counts: dict[str, int] = {}
+    for box in boxes:
+        if box.key.group:
+            counts[box.key.group] = counts.get(box.key.group, 0) + 1
+    ordered = sorted(counts, key=lambda group: (-counts[group], group))
+    return ordered[: len(PALETTE)]
+
+
+def drawn(page: Page, form: str) -> bytes:
+    """The page as ``png``, ``svg`` or ``pdf``."""
+    import matplotlib
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from matplotlib.figure import Figure
+
+    # The same board is the same bytes: no date, and ids that do not change.
+    matplotlib.rcParams["svg.hashsalt"] = "olive-compass"
+    matplotlib.rcParams["hatch.linewidth"] = 0.3
+    matplotlib.rcParams["font.family"] = families(page.lines)[0]
+    # What no font has is said by the caller, once, in words of its own.
+    warnings.filterwarnings("ignore", message="Glyph .* missing from")
+    figure = Figure(figsize=(page.width / 72, page.height / 72), dpi=110)
+    FigureCanvasAgg(figure)
+    axes: Any = figure.add_axes((0, 0, 1, 1))
+    axes.set_xlim(0, page.width)
+    axes.set_ylim(page.height, 0)
+    axes.axis("off")
+    groups = groups_of(page.boxes)
+    for box in page.boxes:
+        _draw_key(axes, box, groups)
+    for text in (*page.titles, *page.notes):
+        _write(axes, text.x, text.y, text.size, text.line, text.bold)
+    for x, y, group in page.swatches:
+        colour, hatch = PALETTE[groups.index(group)]
+        _rectangle(axes, (x, y, 10, 9), colour, hatch, 0.6, "-")
+    out = io.BytesIO()
+    about: dict[str, Any] = {"png": {}, "svg": {"Date": None}, "pdf": {"CreationDate": None}}
+    figure.savefig(out, format=form, metadata=about[form], facecolor="white")
+    return out.getvalue()
+
+
+def _draw_key(axes: Any, box: Box, groups: Sequence[str]) -> None:
+    sign, wide, line = SIGNS[box.key.state]
+    colour, hatch = ("#ffffff", "")
+    if box.key.group in groups:
+        colour, hatch = PALETTE[groups.index(box.key.group)]
+    elif box.key.state not in ("free", "begins"):
+        colour = "#e4e6dd"
+    _rectangle(axes, (box.x, box.y, box.width, box.height), colour, hatch, wide, line)
+    for n, each in enumerate(box.legend.lines[:1]):
+        _write(axes, box.x + PAD, box.y + PAD + n, box.legend.size, each, True, bool(hatch))
+    if sign:
+        x = box.x + box.width - PAD - bold_width(sign, 8)
+        _write(axes, x, box.y + PAD - 1, 8, sign, True)
+    for n, each in enumerate(box.does.lines):
+        y = box.y + PAD + CAP + n * box.does.size * LEADING
+        _write(axes, box.x + PAD, y, box.does.size, each, False, bool(hatch))
+
+
+def _rectangle(
+    axes: Any,
+    place: tuple[float, float, float, float],
+    colour: str,
+    hatch: str,
+    wide: float,
+    line: str,
+) -> None:
+    from matplotlib.patches import FancyBboxPatch
+
+    x, y, width, height = place
+    axes.add_patch(
+        FancyBboxPatch(
+            (x, y),
+            width,
+            height,
+            boxstyle="round,pad=0,rounding_size=2.5",
+            facecolor=colour,
+            edgecolor="#5d6255",
+            linewidth=wide,
+            linestyle=line,
+            hatch=hatch or None,
+        )
+    )
+
+
+def _write(
+    axes: Any, x: float, y: float, size: float, line: str, bold: bool, plain: bool = False
+) -> None:
+    """A line of letters from its left upper corner; ``plain``: on a light ground of its own."""
+    ground = (
+        {"facecolor": "white", "edgecolor": "none", "pad": 0.2, "alpha": 0.75} if plain else None
+    )
+    axes.text(
+        x,
+        y,
+        line,
+        fontsize=size,
+        fontweight="bold" if bold else "normal",
+        va="top",
+        ha="left",
+        color="#1d2019",
+        bbox=ground,
+        parse_math=False,
+    )

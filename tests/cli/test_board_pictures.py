@@ -1,0 +1,112 @@
+"""``board`` as a picture, as a user meets it: what stands on which key, and what is refused."""
+
+from pathlib import Path
+
+import pytest
+
+from olive_compass.drawing import board_picture
+from olive_compass.drawing.board_picture import Box, Page
+from tests.conftest import Ask, contents
+
+
+@pytest.fixture
+def pages(monkeypatch: pytest.MonkeyPatch) -> list[Page]:
+    """The pages that the program draws, instead of drawn ones."""
+    found: list[Page] = []
+
+    def kept(page: Page, form: str) -> bytes:
+        found.append(page)
+        return form.encode()
+
+    monkeypatch.setattr(board_picture, "drawn", kept)
+    return found
+
+
+def on(page: Page, label: str) -> list[Box]:
+    return [box for box in page.boxes if box.key.label == label]
+
+
+def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[Page]) -> None:
+    done = ask("board", "quillmap", "--mode", "draw", "--as", "png", "--out", "draw.png")
+    assert (done.status, done.out) == (0, "Written: draw.png.\n")
+    assert (desk / "draw.png").read_bytes() == b"png"
+    page = pages[0]
+    said = ask("board", "quillmap", "--mode", "draw", "--json").json["keys"]
+    assert [box.key.state for box in page.boxes[: len(said)]] == [key["state"] for key in said]
+    for box, key in zip(page.boxes, said, strict=False):
+        assert bool(box.key.text) == bool(key["commands"] or key["bare"])
+    assert on(page, "T")[0].key.text == "Track"
+    assert on(page, "T")[0].does.lines == ("Track",)
+    assert on(page, "T")[0].key.group == "Draw"
+    notes = [text.line for text in page.notes]
+    assert "Draw" in notes
+    assert "… typed runs begin with it" in notes
+    assert page.titles[0].line == "Quillmap 4.2"
+
+
+def test_each_group_of_modifiers_that_does_anything_has_its_board(
+    ask: Ask, pages: list[Page]
+) -> None:
+    assert ask("desk", "keyboard", "--form", "iso-laptop", "--layout", "german").status == 0
+    done = ask("board", "foldpress", "--all-held", "--as", "pdf", "--out", "all.pdf")
+    assert done.status == 0
+    titles = [text.line for text in pages[0].titles]
+    assert "with Ctrl" in titles
+    assert "with Ctrl+Alt+Shift" not in titles
+    redo = [box.does.lines for box in on(pages[0], "Y") if box.key.text == "Redo"]
+    assert redo == [("Redo",)]
+    assert "ISO laptop" in titles[1]
+    assert "german" in titles[1]
+
+
+def test_an_application_with_four_hundred_keys_has_room_on_its_boards(
+    ask: Ask, desk: Path, pages: list[Page]
+) -> None:
+    keys = [*"abcdefghijklmnopqrstuvwxyz0123456789", *(f"F{n}" for n in range(1, 13))]
+    held = ["", "Shift+", "Ctrl+", "Alt+", "Ctrl+Shift+", "Ctrl+Alt+", "Alt+Shift+"]
+    held += ["Ctrl+Alt+Shift+"]
+    rows = [f"{each}{key}" for each in held for key in keys if each or key.startswith("F")]
+    lines = ["Title,Menu,Keys"]
+    lines += [f"Raise the quay wall {n},Menu {n % 11},{key}" for n, key in enumerate(rows)]
+    lines += [f"Sounding line {n},Tools,{key}" for n, key in enumerate("abcdefghijklmnop")]
+    (desk / "many.csv").write_text("\n".join(lines))
+    added = ask("app", "add", "Quaywall", "--from", "many.csv")
+    assert added.status == 0, added.err
+    done = ask("board", "quaywall", "--all-held", "--as", "svg", "--out", "many.svg")
+    assert done.status == 0, done.err
+    used = [box for box in pages[0].boxes if box.key.text.startswith(("Raise", "Sounding"))]
+    assert len(used) >= 350
+    assert all(box.does.lines for box in used)
+    # What has a key at all can be told from its neighbours, number and all.
+    assert sum(" ".join(box.does.lines) == box.key.text for box in used) == len(used)
+
+
+def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[Page]) -> None:
+    (desk / "odd.csv").write_text("Title,Keys\nQuay \U0001f9ff\u6d77,Ctrl+Q\n", encoding="utf-8")
+    assert ask("app", "add", "Oddment", "--from", "odd.csv").status == 0
+    done = ask("board", "oddment", "--with", "Ctrl", "--as", "png", "--out", "odd.png")
+    assert done.status == 0
+    assert "No font on this machine has" in done.err
+    assert "\U0001f9ff" in done.err
+    assert pages
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("--as", "png"), "A picture goes into a file."),
+        (("--all-held",), "A picture goes into a file."),
+        (("--as", "png", "--out", "b.png", "--json"), "A picture is not JSON."),
+        (("--as", "png", "--out", "desk.toml"), "There is such a file already"),
+        (("--as", "png", "--out", "none/b.png"), "This file cannot be written"),
+        (("--out", "b.png"), "A picture goes into a file."),
+    ],
+)
+def test_odd_requests_are_refused_and_change_nothing(
+    ask: Ask, desk: Path, words: tuple[str, ...], says: str
+) -> None:
+    before = contents(desk)
+    done = ask("board", "quillmap", *words)
+    assert done.status == 2
+    assert says in done.err
+    assert contents(desk) == before

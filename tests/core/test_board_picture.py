@@ -1,0 +1,157 @@
+"""The board as a picture: nothing overlaps or leaves its key, whatever stands on it."""
+
+import io
+import itertools
+from xml.etree import ElementTree
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from olive_compass.desk.keyboards import load_form, names
+from olive_compass.drawing.board_picture import (
+    PALETTE,
+    SIGNS,
+    Box,
+    Key,
+    Page,
+    Panel,
+    drawn,
+    groups_of,
+    laid_out,
+)
+from olive_compass.drawing.lettering import CUT, LEADING, bold_width, fit, text_width
+
+FORMS = [load_form("", name) for name in names("", "forms")]
+WORDS = st.text("aWi.é|ŒЩжαΩ_海—mM%$…", min_size=1, max_size=24)
+TEXTS = st.lists(WORDS, max_size=9).map(" ".join)
+
+#: Letters are measured by what they take on the line: a hair of a point is let go.
+HAIR = 1e-6
+
+Rectangle = tuple[float, float, float, float]
+
+
+@st.composite
+def panels(draw: st.DrawFn) -> Panel:
+    form = draw(st.sampled_from(FORMS))
+    pool = draw(
+        st.lists(
+            st.builds(
+                Key,
+                WORDS,
+                st.sampled_from(sorted(SIGNS)),
+                TEXTS,
+                st.sampled_from(["", *(f"Menu {n}" for n in range(12))]),
+            ),
+            min_size=1,
+            max_size=12,
+        )
+    )
+    keys = dict(zip(form.seats, itertools.cycle(pool), strict=False))
+    return Panel(draw(st.text("abc +", max_size=20)), form, keys)
+
+
+def written(box: Box) -> list[Rectangle]:
+    """Where the letters of a key stand: left, top, right, bottom."""
+    found = []
+    for n, line in enumerate(box.legend.lines[:1]):
+        x, y = box.x + 2.6, box.y + 2.6 + n
+        found.append((x, y, x + bold_width(line, box.legend.size), y + box.legend.size))
+    sign = SIGNS[box.key.state][0]
+    if sign:
+        right = box.x + box.width - 2.6
+        found.append((right - bold_width(sign, 8), box.y + 1.6, right, box.y + 9.6))
+    for n, line in enumerate(box.does.lines):
+        x, y = box.x + 2.6, box.y + 2.6 + 9 + n * box.does.size * LEADING
+        found.append((x, y, x + text_width(line, box.does.size), y + box.does.size))
+    return found
+
+
+def apart(one: Rectangle, other: Rectangle) -> bool:
+    return (
+        one[2] <= other[0] + HAIR
+        or other[2] <= one[0] + HAIR
+        or one[3] <= other[1] + HAIR
+        or other[3] <= one[1] + HAIR
+    )
+
+
+def around(page: Page) -> list[Rectangle]:
+    """The letters that stand outside the keys."""
+    return [(t.x, t.y, t.x + t.width, t.y + t.size) for t in (*page.titles, *page.notes)]
+
+
+@settings(max_examples=40, deadline=None)
+@given(TEXTS, TEXTS, st.lists(panels(), min_size=1, max_size=3))
+def test_no_two_texts_overlap_and_nothing_leaves_its_key_or_the_page(
+    title: str, subtitle: str, boards: list[Panel]
+) -> None:
+    page = laid_out(title, subtitle, boards)
+    outside = around(page)
+    outside += [(x, y, x + 10, y + 9) for x, y, _ in page.swatches]
+    edges = [(b.x, b.y, b.x + b.width, b.y + b.height) for b in page.boxes]
+    for left, top, right, bottom in [*outside, *edges]:
+        assert left >= 0
+        assert top >= 0
+        assert right <= page.width + HAIR
+        assert bottom <= page.height + HAIR
+    for one, other in itertools.chain(
+        itertools.combinations(outside, 2), itertools.product(outside, edges)
+    ):
+        assert apart(one, other)
+    assert len(page.boxes) == sum(len(board.form.seats) for board in boards)
+    for box in page.boxes:
+        letters = written(box)
+        for left, top, right, bottom in letters:
+            assert left >= box.x
+            assert top >= box.y
+            assert right <= box.x + box.width + HAIR
+            assert bottom <= box.y + box.height + HAIR
+        for one, other in itertools.combinations(letters, 2):
+            assert apart(one, other)
+
+
+@given(TEXTS, st.floats(4, 400), st.floats(3, 200))
+def test_a_text_stands_whole_or_says_that_it_was_cut(
+    text: str, width: float, height: float
+) -> None:
+    found = fit(text, width, height)
+    assert found.height <= height + HAIR or not found.lines
+    assert all(text_width(line, found.size) <= width + HAIR for line in found.lines)
+    shown = " ".join(found.lines)
+    if shown != " ".join(text.split()) and found.lines:
+        assert CUT in shown
+
+
+def test_a_longer_text_never_gets_larger_letters() -> None:
+    sizes = [fit("Spot height " * n, 33, 26).size for n in range(1, 8)]
+    assert sizes == sorted(sizes, reverse=True)
+    assert sizes[0] > sizes[-1]
+
+
+@pytest.mark.parametrize("name", ["png", "svg", "pdf"])
+def test_a_drawing_is_the_same_bytes_each_time_and_reads_as_what_it_is(name: str) -> None:
+    form = FORMS[0]
+    key = Key("$x$", "guarded", "A $10 fence & a <gate>", "Draw")
+    page = laid_out("Quillmap $5", "mine", [Panel("", form, dict.fromkeys(form.seats, key))])
+    data = drawn(page, name)
+    assert data == drawn(page, name)
+    if name == "svg":
+        assert ElementTree.parse(io.BytesIO(data)).getroot().tag.endswith("svg")
+    else:
+        assert data.startswith({"png": b"\x89PNG", "pdf": b"%PDF"}[name])
+
+
+def test_the_groups_with_most_keys_have_the_colours_and_each_is_named_once() -> None:
+    form = FORMS[0]
+    codes = list(form.seats)
+    keys = {code: Key("a", "free") for code in codes}
+    for n in range(10):
+        for code in codes[n * 3 : n * 3 + 3 - (n > 7)]:
+            keys[code] = Key("a", "used", "Fence", f"Menu {n}")
+    page = laid_out("Quillmap", "", [Panel("", form, keys)])
+    found = groups_of(page.boxes)
+    assert found == [f"Menu {n}" for n in range(8)]
+    assert len(found) == len(PALETTE)
+    assert [group for _, _, group in page.swatches] == found
