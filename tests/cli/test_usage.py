@@ -1,6 +1,9 @@
 """Usage, worth, suggestions and practice as a user meets them, and whole logs on a cluster."""
 
+import os
 import shlex
+import signal
+import threading
 from pathlib import Path
 
 import pytest
@@ -167,17 +170,26 @@ def test_whole_logs_on_a_cluster_that_loses_a_worker(counted: Ask, desk: Path) -
     distributed = pytest.importorskip("distributed")
     from olive_compass.cli.usage.cluster import count_all
 
-    files = [str(file) for file in sorted((desk / "logs/studio").rglob("*.jsonl"))]
-    here = count_all(files, "house", frozenset(), "here")
+    logs = [file.read_bytes() for file in sorted((desk / "logs/studio").rglob("*.jsonl"))]
+    files = [desk / f"many-{n}.jsonl" for n in range(240)]
+    for n, file in enumerate(files):
+        file.write_bytes(logs[n % len(logs)])
+    names = [str(file) for file in files]
+    here = count_all(names[: len(logs)], "house", frozenset(), "here")
+    lost: list[int] = []
     with distributed.LocalCluster(
         n_workers=2, threads_per_worker=1, processes=True, dashboard_address=None, host="127.0.0.1"
     ) as cluster:
         worker = next(iter(cluster.workers.values()))
-        import threading
 
-        threading.Timer(0.05, lambda: worker.process.process.kill()).start()
-        there = count_all(files, "house", frozenset(), cluster.scheduler_address)
-    assert there == here
+        def kill() -> None:
+            os.kill(worker.pid, signal.SIGKILL)
+            lost.append(worker.pid)
+
+        threading.Timer(0.3, kill).start()
+        there = count_all(names, "house", frozenset(), cluster.scheduler_address)
+        assert lost, "all was counted before the worker died"
+    assert there == [here[n % len(logs)] for n in range(len(files))]
     taken = counted("usage", "take", "logs/studio", "--cluster", "here", "--seat", "house")
     assert taken.status == 0, taken.err
     assert "counted 18 logs" in taken.out

@@ -20,6 +20,7 @@ from olive_compass.drawing.board_picture import (
     groups_of,
     laid_out,
 )
+from olive_compass.drawing.charts import Bar, bars
 from olive_compass.drawing.lettering import CUT, LEADING, bold_width, fit, text_width
 
 FORMS = [load_form("", name) for name in names("", "forms")]
@@ -155,3 +156,12 @@ def test_the_groups_with_most_keys_have_the_colours_and_each_is_named_once() -> 
     assert found == [f"Menu {n}" for n in range(8)]
     assert len(found) == len(PALETTE)
     assert [group for _, _, group in page.swatches] == found
+
+
+@pytest.mark.filterwarnings("error")
+@pytest.mark.parametrize("name", ["png", "svg", "pdf"])
+def test_a_chart_takes_any_title_as_it_stands(name: str) -> None:
+    rows = [Bar("Fence at $5 to $x_$", {"key": 4, "menu": 2}, "F"), Bar("\u6d77", {"pen": 1})]
+    data = bars("Cost $a", "2026 \u6d77", rows, "times", name)
+    assert data == bars("Cost $a", "2026 \u6d77", rows, "times", name)
+    assert data != bars("Cost $a", "2026 \u6d77", rows[:1], "times", name)

@@ -3,13 +3,12 @@
 Where everything stands is worked out first, as values; only the last step knows matplotlib.
 """
 
-import io
-import warnings
 from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
 from olive_compass.core.keys.forms import Form
-from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, families, fit, text_width
+from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit, text_width
+from olive_compass.drawing.picture_files import QUIET, prepare, saved
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
@@ -212,16 +211,12 @@ def groups_of(boxes: Sequence[Box]) -> list[str]:
 
 def drawn(page: Page, form: str) -> bytes:
     """The page as ``png``, ``svg`` or ``pdf``."""
-    import matplotlib
+    from matplotlib import rcParams
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
-    # The same board is the same bytes: no date, and ids that do not change.
-    matplotlib.rcParams["svg.hashsalt"] = "olive-compass"
-    matplotlib.rcParams["hatch.linewidth"] = 0.3
-    matplotlib.rcParams["font.family"] = families(page.lines)[0]
-    # What no font has is said by the caller, once, in words of its own.
-    warnings.filterwarnings("ignore", message="Glyph .* missing from")
+    prepare(page.lines)
+    rcParams["hatch.linewidth"] = 0.3
     figure = Figure(figsize=(page.width / 72, page.height / 72), dpi=110)
     FigureCanvasAgg(figure)
     axes: Any = figure.add_axes((0, 0, 1, 1))
@@ -236,10 +231,7 @@ def drawn(page: Page, form: str) -> bytes:
     for x, y, group in page.swatches:
         colour, hatch = PALETTE[groups.index(group)]
         _rectangle(axes, (x, y, 10, 9), colour, hatch, 0.6, "-")
-    out = io.BytesIO()
-    about: dict[str, Any] = {"png": {}, "svg": {"Date": None}, "pdf": {"CreationDate": None}}
-    figure.savefig(out, format=form, metadata=about[form], facecolor="white")
-    return out.getvalue()
+    return saved(figure, form)
 
 
 def _draw_key(axes: Any, box: Box, groups: Sequence[str]) -> None:
@@ -278,7 +270,7 @@ def _rectangle(
             height,
             boxstyle="round,pad=0,rounding_size=2.5",
             facecolor=colour,
-            edgecolor="#5d6255",
+            edgecolor=QUIET,
             linewidth=wide,
             linestyle=line,
             hatch=hatch or None,
@@ -303,5 +295,4 @@ def _write(
         ha="left",
         color="#1d2019",
         bbox=ground,
-        parse_math=False,
     )

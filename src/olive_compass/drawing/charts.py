@@ -1,8 +1,9 @@
 """Charts of what was counted: values in, a file's bytes out. All of them share one style."""
 
-import io
 from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
+
+from olive_compass.drawing.picture_files import QUIET, prepare, saved
 
 #: A colour for each way, told apart by colour-blind eyes (after Okabe and Ito), and a hatch for print
 #: in black and white.
@@ -26,26 +27,19 @@ class Bar(NamedTuple):
 
 def bars(title: str, subtitle: str, rows: Sequence[Bar], unit: str, form: str) -> bytes:
     """A chart of lying bars, parted by way, as ``png``, ``svg`` or ``pdf``."""
-    import matplotlib
+    from matplotlib.figure import Figure
 
-    matplotlib.use("Agg")
-    from matplotlib import pyplot
-
-    # The same chart is the same bytes: no date, and ids that do not change.
-    matplotlib.rcParams["svg.hashsalt"] = "olive-compass"
-    high = max(2.2, 1.5 + 0.36 * len(rows))
-    figure, axes = pyplot.subplots(figsize=(12.8, min(high, 12)), dpi=100)
-    try:
-        _draw(axes, rows, unit)
-        axes.set_title(title, loc="left", fontsize=16, fontweight="bold", pad=28)
-        axes.text(0, 1.0, subtitle, transform=axes.transAxes, va="bottom", color="#5d6255")
-        figure.tight_layout()
-        out = io.BytesIO()
-        about: dict[str, Any] = {"png": {}, "svg": {"Date": None}, "pdf": {"CreationDate": None}}
-        figure.savefig(out, format=form, metadata=about[form])
-    finally:
-        pyplot.close(figure)
-    return out.getvalue()
+    texts = [title, subtitle, unit]
+    for row in rows:
+        texts += [row.title, row.note]
+    prepare(texts)
+    figure = Figure(figsize=(12.8, min(max(2.2, 1.5 + 0.36 * len(rows)), 12)), dpi=100)
+    axes = figure.add_subplot()
+    _draw(axes, rows, unit)
+    axes.set_title(title, loc="left", fontsize=16, fontweight="bold", pad=28)
+    axes.text(0, 1.0, subtitle, transform=axes.transAxes, va="bottom", color=QUIET)
+    figure.tight_layout()
+    return saved(figure, form)
 
 
 def _draw(axes: Any, rows: Sequence[Bar], unit: str) -> None:

@@ -55,7 +55,7 @@ def count_all(
         ) from error
     try:
         make: Any = Client
-        client: Any = make(address, timeout="10s")
+        client: Any = make(address, timeout="5s")
     except (OSError, ValueError, TimeoutError) as error:
         raise Refused(f"There is no cluster at {address}: {error}.") from error
     with client:
