@@ -197,6 +197,22 @@ def test_whole_logs_on_a_cluster_that_loses_a_worker(counted: Ask, desk: Path) -
     assert nowhere.status == 2
 
 
+def test_a_scheme_says_what_it_is_worth(counted: Ask) -> None:
+    show = ("scheme", "show", "quillmap/mine")
+    assert "neither saves nor costs time as hands go now" in counted(*show).out
+    assert counted(*show, "--json").json["saves"] == 0
+    # A key for what hands go to the menu for saves nothing yet, and would.
+    assert counted("assign", "quillmap", "Spot height", "Q", "--why", "by menu so far").status == 0
+    shown = counted(*show)
+    assert "saves" in shown.out.partition("could be")[2].splitlines()[0]
+    # A worse key for what hands press costs.
+    assert (
+        counted("assign", "quillmap", "Place name", "Ctrl+Alt+Shift+F12", "--instead").status == 0
+    )
+    assert counted(*show, "--json").json["saves"] < 0
+    assert "costs" in counted(*show).out.partition("worth")[2].splitlines()[0]
+
+
 def test_a_finding_of_usage_can_be_followed(counted: Ask, desk: Path) -> None:
     ids = {"used-without-key", "menu-though-key"}
     found = [f for f in counted("check", "quillmap", "--json").json["findings"] if f["id"] in ids]

@@ -60,6 +60,22 @@ def list_schemes(args: Any, around: Surroundings) -> int:
     return 0 if rows else 1
 
 
+def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> float | None:
+    """The seconds a week that the scheme saves against the layers without it, None where nothing was
+    counted."""
+    if not at.tally_names():
+        return None
+    from olive_compass.cli.tallies import worth_seconds
+    from olive_compass.core.changes.view import AppView
+
+    stack, settings = keymap.stack, at.settings
+    others = tuple(each for each in stack.schemes if each.name != scheme.name)
+    without = stack._replace(schemes=others)
+    view = AppView(without, at.keyboard, settings.weights, {}, settings.hand)
+    found = worth_seconds(at, view, keymap, by_key)
+    return None if found is None else round(found, 1)
+
+
 def show_scheme(args: Any, around: Surroundings) -> int:
     """Runs ``scheme show``."""
     at = pick.desk(args, around)
@@ -74,6 +90,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
     keyed = sum(bool(live_triggers(keymap, command.id)) for command in app.catalogue.commands)
     factory = sum(bool(command.keys) for command in app.catalogue.commands)
     decisions = _decisions(at, keymap, scheme)
+    worth = _worth(at, keymap, scheme)
     if args.json:
         around.json(
             {
@@ -85,6 +102,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
                 "commands": len(app.catalogue.commands),
                 "with-key": keyed,
                 "with-factory-key": factory,
+                "saves": worth,
                 "decisions": decisions,
             }
         )
@@ -94,6 +112,15 @@ def show_scheme(args: Any, around: Surroundings) -> int:
     )
     order = " over ".join(stack.names)
     count = len(app.catalogue.commands)
+    worths = []
+    if worth is not None:
+        from olive_compass.cli.tallies import saying
+
+        could = _worth(at, keymap, scheme, by_key=True) or 0.0
+        worths = [
+            ("worth", f"{saying(worth)} as hands go now, against the layers without it"),
+            ("could be", f"{saying(could)} if every key were pressed"),
+        ]
     print_fields(
         around,
         [
@@ -101,6 +128,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
             ("counts as", order if name in at.stack_names(app.name) else "does not count now"),
             ("with a key", f"{keyed} of {count} commands ({factory} from the factory alone)"),
             ("decisions", str(scheme.decisions)),
+            *worths,
         ],
     )
     if decisions:

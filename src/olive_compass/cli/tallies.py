@@ -53,16 +53,28 @@ def since_and_seat(parser: Any) -> None:
     parser.add_argument("--seat", default="", metavar="NAME", help="of this seat only")
 
 
-def worth_text(at: Desk, view: View, after: Keymap) -> str:
-    """What other keys save a week by what was counted, in a sentence; ``""`` where nothing was."""
+def worth_seconds(at: Desk, view: View, after: Keymap, by_key: bool = False) -> float | None:
+    """The seconds a week that other keys save (below 0: cost) by what was counted; None where nothing was;
+    ``by_key``: if hands went for the keys always."""
     from olive_compass.core.worth.model import DEFAULT, changed
     from olive_compass.core.worth.worths import change_worth
 
-    tally = narrowed(whole_tally(at), view.app.name)
+    tally = narrowed(whole_tally(at), view.app.name) if at.tally_names() else {}
     if not tally:
+        return None
+    return change_worth(view, after, tally, changed(DEFAULT, at.settings.model), by_key)
+
+
+def worth_text(at: Desk, view: View, after: Keymap) -> str:
+    """The same as a sentence; ``""`` where nothing was counted."""
+    seconds = worth_seconds(at, view, after)
+    if seconds is None:
         return ""
-    seconds = change_worth(view, after, tally, changed(DEFAULT, at.settings.model))
+    return f"{view.app.title}: by what was counted, it {saying(seconds)}."
+
+
+def saying(seconds: float) -> str:
+    """What keys save or cost a week, after a subject."""
     if abs(seconds) < 0.5:
-        return f"{view.app.title}: by what was counted, it neither saves nor costs time."
-    verb = "saves" if seconds > 0 else "costs"
-    return f"{view.app.title}: by what was counted, it {verb} {abs(seconds):.0f} s a week."
+        return "neither saves nor costs time"
+    return f"{'saves' if seconds > 0 else 'costs'} {abs(seconds):.0f} s a week"

@@ -136,12 +136,14 @@ def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
     return sorted(listed, key=lambda each: (-each.seconds, each.worth.command))
 
 
-def change_worth(view: View, after: Keymap, tally: Tally, times: Times) -> float:
+def change_worth(
+    view: View, after: Keymap, tally: Tally, times: Times, by_key: bool = False
+) -> float:
     """What other keys save a week in seconds (below 0: cost), if each command went on to be reached by hand
-    as often as now, and by its best key, or else the menu, the rest of the time."""
+    as often as now, and by its best key, or else the menu, the rest of the time; ``by_key``: if hands went for the keys always."""
     saved = 0.0
     for each in worths(view, tally, times):
-        pressed = each.a_week - each.by_hand
+        pressed = each.a_week - (0 if by_key else each.by_hand)
         before, now = (_best(view, keymap, each, times) for keymap in (view.keymap, after))
         saved += pressed * (before - now)
     return saved
