@@ -266,7 +266,7 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
         ask("tray", "new", f"{app}/Harbour", *kind)
         ask("tray", "add", "harbour", "Undo", "--group", "Always")
         ask("proxy", "reliefkiln", "Gauge", "--through", "View 3")
-    if name in ("usage", "worth", "suggest", "practise"):
+    if name in ("usage", "worth", "suggest", "practise", "scheme show"):
         ask("usage", "take", "logs/*.jsonl")
     if name == "worklist":
         ask("scheme", "new", "foldpress/mine")

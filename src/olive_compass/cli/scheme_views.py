@@ -102,7 +102,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
                 "commands": len(app.catalogue.commands),
                 "with-key": keyed,
                 "with-factory-key": factory,
-                "saves": worth,
+                **({} if worth is None else {"saves": worth}),
                 "decisions": decisions,
             }
         )
