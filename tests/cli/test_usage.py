@@ -197,6 +197,31 @@ def test_whole_logs_on_a_cluster_that_loses_a_worker(counted: Ask, desk: Path) -
     assert nowhere.status == 2
 
 
+def test_a_table_of_other_headings_is_counted_by_naming_them(ask: Ask, desk: Path) -> None:
+    text = "Was;Zuletzt;Wann\nWreck;42;2026-11-20T10:00:00\nSteps;7;2026-11-21T10:00:00\n"
+    (desk / "fremd.csv").write_text(text)
+    take = ("usage", "take", "fremd.csv", "--app", "quillmap")
+    refused = ask(*take)
+    assert refused.status == 2
+    assert "--column command=HEADING" in refused.err
+    assert ask(*take, "--column", "command=Was", "--column", "time=Wann").status == 0
+    used = ask("usage", "quillmap", "--json").json["commands"]
+    assert {(each["command"], each["times"]) for each in used} == {
+        ("point.wreck", 1),
+        ("line.steps", 1),
+    }
+    ask("undo")
+    assert ask(*take, "--column", "command=1", "--column", "times=Zuletzt").status == 0
+    used = ask("usage", "quillmap", "--json").json["commands"]
+    assert {(each["command"], each["times"]) for each in used} == {
+        ("point.wreck", 42),
+        ("line.steps", 7),
+    }
+    for odd in ("command=Nix", "who=Was", "times"):
+        assert ask(*take, "--column", odd).status == 2
+    assert ask("usage", "take", "logs", "--cluster", "here", "--column", "time=1").status == 2
+
+
 def test_a_scheme_says_what_it_is_worth(counted: Ask) -> None:
     show = ("scheme", "show", "quillmap/mine")
     assert "neither saves nor costs time as hands go now" in counted(*show).out

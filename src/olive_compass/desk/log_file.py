@@ -86,13 +86,15 @@ def read_stream(
     return log._replace(events=tuple(e for e in log.events if first <= e.line <= end))
 
 
-def events(stream: BinaryIO, file: str) -> Iterator[Event]:
+def events(
+    stream: BinaryIO, file: str, columns: Mapping[str, str] | None = None
+) -> Iterator[Event]:
     """All events of an open log; those of one of ours are never held together."""
     head = stream.readline(_LONGEST)
     if FORMAT in head[:400].decode("utf-8", "replace"):
         yield from (each for each in entries(stream) if isinstance(each, Event))
     else:
-        yield from _foreign(head + stream.read(), file, None).events
+        yield from _foreign(head + stream.read(), file, columns).events
 
 
 def entries(stream: BinaryIO, first: int = 1) -> Iterator[Event | SetAside]:

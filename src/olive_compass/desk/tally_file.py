@@ -107,21 +107,27 @@ def count_log(
     takes_back: Container[tuple[str, str]] = frozenset(),
     app: str = "",
     tell: Callable[[int], None] = lambda size: None,
+    columns: Mapping[str, str] | None = None,
 ) -> Counted:
     """The tally of an open log, of ours or of another application; ``app``: whose it is where it does
-    not say. ``tell`` is called now and then with the bytes that were read since."""
+    not say. ``tell`` is called now and then with the bytes that were read since. ``columns`` names those of
+    another application's table by heading or number."""
     counting = Counting(log, seat, takes_back)
     add = counting.add
     passed = [0]
     events = 0
-    for time, of, mode, command, how, key, outcome in _fields(stream, file, passed, tell):
+    for time, of, mode, command, how, key, outcome in _fields(stream, file, passed, tell, columns):
         add(time, of or app, mode, command, how, key, outcome)
         events += 1
     return Counted(counting.tally, events, passed[0])
 
 
 def _fields(
-    stream: BinaryIO, file: str, passed: list[int], tell: Callable[[int], None]
+    stream: BinaryIO,
+    file: str,
+    passed: list[int],
+    tell: Callable[[int], None],
+    columns: Mapping[str, str] | None,
 ) -> Iterator[tuple[str, str, str, str, str, str, str]]:
     """The fields of each event that are counted. Nothing of the log is held; ``passed`` counts the
     lines that are no events."""
@@ -129,7 +135,7 @@ def _fields(
     head = stream.readline(100_000)
     if log_file.FORMAT.encode() not in head[:400]:
         stream.seek(start)
-        for e in log_file.events(stream, file):
+        for e in log_file.events(stream, file, columns):
             yield e.time, e.app, e.mode, e.command, e.how, e.key, e.outcome
         return
     import msgspec

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli.completion import macro_names
+from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import (
     app_argument,
     command_argument,
@@ -108,14 +109,7 @@ def _recording(verbs: Any) -> None:
     log.add_argument("log", metavar="FILE", help="a session log, or another application's")
     log.add_argument("which", nargs="?", metavar="APP/NAME", help="the new macro (none: show it)")
     log.add_argument("--lines", metavar="N..M", help="these lines only; N.. and ..M are open")
-    log.add_argument(
-        "--column",
-        dest="columns",
-        action="append",
-        default=[],
-        metavar="FIELD=HEADING",
-        help="which column holds command, time, mode, how, key, inputs or outcome",
-    )
+    column_option(log, "command, time, mode, how, key, inputs or outcome")
     log.add_argument(
         "--flat", action="store_true", help="take what a macro did step by step, not the macro"
     )

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
@@ -56,6 +57,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--cluster",
         metavar="ADDRESS",
         help="with take: count folders of whole logs on a cluster (here: on this machine's cores)",
+    )
+    column_option(
+        parser, "command, time, app, mode, how, key or outcome, and times a week in a plain list"
     )
     dry_run_option(parser)
     json_option(parser)

@@ -97,17 +97,6 @@ def refuse_self_start(macro: Macro, titles: tuple[str, ...]) -> Refused:
     )
 
 
-def pairs(given: list[str], what: str) -> dict[str, str]:
-    """``NAME=VALUE`` words as a table; raises ``Refused``."""
-    found = {}
-    for each in given:
-        name, sign, value = each.partition("=")
-        if not sign or not name:
-            raise Refused(f"“{each}” is not {what}=VALUE.")
-        found[name.strip()] = value.strip()
-    return found
-
-
 def stack_app(at: Desk, given: str) -> App:
     """The application that a word means."""
     return pick.stacks(at, given)[0].app

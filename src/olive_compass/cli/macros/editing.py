@@ -4,8 +4,9 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.macros.common import macro_named, new_name, pairs, refuse_self_start
+from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
+from olive_compass.cli.pairs import pairs
 from olive_compass.cli.running import Work, carry_out, options_of
 from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings

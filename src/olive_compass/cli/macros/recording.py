@@ -7,16 +7,16 @@ from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
 from olive_compass.cli.macros.common import (
     new_name,
-    pairs,
     save_changes,
     stack_app,
 )
 from olive_compass.cli.macros.showing import print_steps
+from olive_compass.cli.pairs import pairs
 from olive_compass.cli.surroundings import DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.apps.naming import command_named
+from olive_compass.core.apps.naming import logged
 from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import TAKEN
 from olive_compass.core.macros.acts import act_of
@@ -150,12 +150,7 @@ def _key_change(
 
 def _known(app: App, event: Event) -> Event:
     """The event with the id of its command, where the log has the title or the menu."""
-    if event.command in app.catalogue.by_id:
-        return event
-    named = command_named(app.catalogue.commands, event.command)
-    if len(named.exact) != 1:
-        return event
-    return event._replace(command=named.exact[0].id)
+    return event._replace(command=logged(app.catalogue.by_id, event.command))
 
 
 def _is_known(app: App, at: Desk, command: str) -> bool:

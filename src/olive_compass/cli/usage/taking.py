@@ -7,14 +7,16 @@ from typing import Any, NamedTuple
 from olive_compass.cli import pick
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import keep
+from olive_compass.cli.pairs import pairs
 from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import seat_name, whole_tally
-from olive_compass.core.apps.naming import command_named
+from olive_compass.core.apps.naming import command_named, logged
 from olive_compass.core.macros.acts import act_of
+from olive_compass.core.macros.log_rows import column_named
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.usage.tally import Count, Use, join
+from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join
 from olive_compass.core.wording import counted
 from olive_compass.desk import tally_file
 from olive_compass.desk.desk import Desk
@@ -37,6 +39,12 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     at = pick.desk(args, around)
     seat = seat_name(at, args.seat)
     app = at.app_name(args.app) if args.app else ""
+    columns = pairs(args.columns, "FIELD")
+    if args.cluster and columns:
+        raise Refused(
+            "Whole logs on a cluster are our own, and have no columns to name.",
+            hint="Count this one by itself, without --cluster.",
+        )
     if args.cluster:
         from olive_compass.cli.usage.cluster import take_whole
 
@@ -50,7 +58,7 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     sizes = {file: _size(around, file) for file in files}
     with amount(around, "Counting", sum(sizes.values())) as tell:
         for file in files:
-            one, tally = _one(at, around, file, seat, app, backs, known, tell)
+            one, tally = _one(at, around, file, seat, app, backs, known, tell, columns)
             found = join(found, tally)
             taken.append(one)
     after = join(before, found)
@@ -103,39 +111,66 @@ def _one(
     backs: frozenset[tuple[str, str]],
     known: set[str],
     tell: Any,
+    columns: dict[str, str],
 ) -> tuple[_Taken, dict[Use, Count]]:
     """The tally of one file: a log, or a list of commands with how often a week."""
     with open_file(around, file, "The log") as stream:
         log = tally_file.log_id(stream, seat)
         again = log in known
-        if listed := _listed(at, around, file, stream, log, seat, app):
+        if listed := _listed(at, around, file, stream, log, seat, app, columns):
             return _Taken(file, sum(c.times for c in listed.values()), 0, again), listed
-        found = tally_file.count_log(stream, file, log, seat, backs, app, tell)
+        found = tally_file.count_log(stream, file, log, seat, backs, app, tell, columns)
     if not found.events:
         raise Refused("There is no event in it; nothing was changed.", file=file)
-    if strange := sorted({use.app for use in found.tally} - set(at.app_names())):
-        named = {at.app(name).title: name for name in at.app_names()}
-        unknown = [each for each in strange if each not in named]
-        if unknown:
-            says = (
-                f"It is of “{unknown[0]}”, which is not on this desk"
-                if unknown[0]
-                else ("It does not say of which application it is")
-            )
-            raise Refused(f"{says}; nothing was changed.", file=file, hint="Say it: --app APP")
-        tally = {use._replace(app=named.get(use.app, use.app)): c for use, c in found.tally.items()}
-        return _Taken(file, found.events, found.passed, again), tally
-    return _Taken(file, found.events, found.passed, again), dict(found.tally)
+    return _Taken(file, found.events, found.passed, again), _by_id(at, file, found.tally)
+
+
+def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
+    """What another application's log calls by titles, by our names for it. A command that the catalogue
+    does not have stays as the log has it."""
+    apps = {name: name for name in at.app_names()}
+    apps = {**{at.app(name).title: name for name in apps}, **apps}
+    unknown = sorted({use.app for use in tally} - set(apps))
+    if unknown:
+        says = (
+            f"It is of “{unknown[0]}”, which is not on this desk"
+            if unknown[0]
+            else "It does not say of which application it is"
+        )
+        raise Refused(f"{says}; nothing was changed.", file=file, hint="Say it: --app APP")
+    named: dict[tuple[str, str], str] = {}
+
+    def ours(app: str, command: str) -> str:
+        if command and (app, command) not in named:
+            named[app, command] = logged(at.app(app).catalogue.by_id, command)
+        return named.get((app, command), "")
+
+    found: dict[Use, Count] = {}
+    for use, count in tally.items():
+        app = apps[use.app]
+        after = use.after if use.how == SLIP else ours(app, use.after)
+        home = use._replace(app=app, command=ours(app, use.command), after=after)
+        one = found.get(home)
+        found[home] = count if one is None else added(one, count)
+    return found
 
 
 def _listed(
-    at: Desk, around: Surroundings, file: str, stream: Any, log: str, seat: str, app: str
+    at: Desk,
+    around: Surroundings,
+    file: str,
+    stream: Any,
+    log: str,
+    seat: str,
+    app: str,
+    columns: dict[str, str],
 ) -> dict[Use, Count]:
     """A plain list of commands and times a week, for people without logs; empty where it is none."""
     start = stream.tell()
     head = stream.read(400).decode("utf-8", "replace").split("\n")[0].casefold()
     stream.seek(start)
-    if "{" in head or not any(word in head for word in ("times", "a week", "per week", "count")):
+    told = any(word in head for word in ("times", "a week", "per week", "count"))
+    if "times" not in columns and ("{" in head or not told):
         return {}
     _, listing = read_rows(file, stream.read())
     rows = [[cell.strip() for cell in row.cells] for row in listing.rows]
@@ -144,6 +179,17 @@ def _listed(
     often = next(
         (n for n, h in enumerate(heads) if any(w in h for w in ("times", "week", "count"))), None
     )
+    try:
+        which = column_named(columns["command"], heads) if "command" in columns else which
+        often = column_named(columns["times"], heads) if "times" in columns else often
+    except LookupError as error:
+        raise Refused(f"The columns cannot be told: {error.args[0]}.", file=file) from error
+    if "times" in columns and which is None:
+        raise Refused(
+            "No heading says which column has the commands.",
+            file=file,
+            hint="Name it: --column command=HEADING",
+        )
     if which is None or often is None:
         return {}
     if not app:
@@ -170,12 +216,14 @@ def _listed(
 
 
 def takes_back(at: Desk) -> frozenset[tuple[str, str]]:
-    """The commands that take back what was done, on the stand-in's word."""
+    """The commands that take back what was done, on the stand-in's word, as any log may call them."""
     return frozenset(
-        (name, command.id)
+        (app, called)
         for name in at.app_names()
         for command in at.app(name).catalogue.commands
         if act_of(command).verb in ("undo", "cancel")
+        for app in (name, at.app(name).title)
+        for called in (command.id, command.title)
     )
 
 

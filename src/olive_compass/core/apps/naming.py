@@ -87,6 +87,15 @@ def menu_path(text: str, signs: Iterable[str] = MENU_SIGNS) -> tuple[str, ...]:
     return (text.strip(),) if text.strip() else ()
 
 
+def logged(by_id: Mapping[str, Command], name: str) -> str:
+    """The id of the command that a log means by an id, a title or the way through the menus; ``name`` as
+    it stands where that is no one command."""
+    if name in by_id:
+        return name
+    exact = command_named(by_id.values(), name).exact
+    return exact[0].id if len(exact) == 1 else name
+
+
 def plain_title(text: str) -> str:
     """A title as it is compared: without case, the dots that announce a question, and extra blanks.
 

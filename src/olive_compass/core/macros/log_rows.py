@@ -56,6 +56,11 @@ def _named(field: str, given: str, head: Sequence[str]) -> int:
     """The column that a person named for a field, by its heading or its number from 1."""
     if field not in HEADINGS:
         raise LookupError(f"“{field}” is no field of a log; it has {', '.join(HEADINGS)}")
+    return column_named(given, head)
+
+
+def column_named(given: str, head: Sequence[str]) -> int:
+    """The column of a small-lettered heading, or of a number from 1; ``LookupError`` where there is none."""
     wanted = given.casefold().strip()
     if 1 <= whole(wanted) <= len(head):
         return whole(wanted) - 1

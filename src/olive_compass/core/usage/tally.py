@@ -63,6 +63,16 @@ def joined(tallies: Iterable[Tally]) -> dict[Use, Count]:
     return found
 
 
+def added(one: Count, other: Count) -> Count:
+    """Two different counts of the same use, in one log."""
+    return Count(
+        one.times + other.times,
+        one.undone + other.undone,
+        min(one.first, other.first),
+        max(one.last, other.last),
+    )
+
+
 def _larger(one: Count, other: Count) -> Count:
     return Count(
         max(one.times, other.times),

@@ -1,0 +1,28 @@
+"""``NAME=VALUE``: words of a command line that give names their values."""
+
+from typing import Any
+
+from olive_compass.errors import Refused
+
+
+def pairs(given: list[str], what: str) -> dict[str, str]:
+    """``NAME=VALUE`` words as a table; raises ``Refused``."""
+    found = {}
+    for each in given:
+        name, sign, value = each.partition("=")
+        if not sign or not name:
+            raise Refused(f"“{each}” is not {what}=VALUE.")
+        found[name.strip()] = value.strip()
+    return found
+
+
+def column_option(parser: Any, fields: str) -> None:
+    """``--column``: which column of a table holds which of these fields."""
+    parser.add_argument(
+        "--column",
+        dest="columns",
+        action="append",
+        default=[],
+        metavar="FIELD=HEADING",
+        help=f"which column holds {fields}",
+    )
