@@ -1,9 +1,9 @@
 """A file that a person named for what they asked for: it is written new, never over another."""
 
 import os
+from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
 
 
@@ -20,8 +20,23 @@ def claimed(around: Surroundings, name: str) -> str:
 
 def write_new(around: Surroundings, name: str, data: bytes) -> None:
     """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
+    # Text alone is shown without what writes files.
+    from olive_compass.desk.saving import write_atomically
+
     path = claimed(around, name)
     try:
         write_atomically(path, data)
     except OSError as error:
         raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error
+
+
+def picture_options(parser: Any, what: str) -> None:
+    """``--as`` and ``--out`` of a command that also draws a ``what``."""
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "png", "svg", "pdf"),
+        default="text",
+        help=f"a {what}, into the file of --out (text)",
+    )
+    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.new_file import picture_options
 from olive_compass.cli.parsing import app_argument, json_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
@@ -55,14 +56,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="a board for each group of modifiers that does anything, on one picture",
     )
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "png", "svg", "pdf"),
-        default="text",
-        help="a picture, into the file of --out (text)",
-    )
-    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")
+    picture_options(parser, "picture")
     parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
     only_option(parser)
     json_option(parser)

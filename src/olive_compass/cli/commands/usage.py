@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.new_file import picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.registry import verb
@@ -44,14 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--seat", default="", metavar="NAME", help="of this seat; with take: what it is called"
     )
     parser.add_argument("--limit", type=int, metavar="N", help="at most N lines")
-    parser.add_argument(
-        "--as",
-        dest="form",
-        choices=("text", "png", "svg", "pdf"),
-        default="text",
-        help="a chart, into the file of --out (text)",
-    )
-    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")
+    picture_options(parser, "chart")
     parser.add_argument("--app", metavar="APP", help="with take: whose logs they are")
     parser.add_argument(
         "--cluster",
