@@ -224,8 +224,11 @@ GROUPS = [
 ]
 
 
+SHEETS = [sheets.Sheet(ABOUT, tuple(GROUPS))]
+
+
 def test_sheets_of_any_title_are_safe() -> None:
-    page = sheets.as_html(GROUPS, ABOUT).replace("<wbr>", "")
+    page = sheets.as_html(SHEETS).replace("<wbr>", "")
     assert "&lt;b&gt;Zoom|in&lt;/b&gt;" in page
     assert "<b>" not in page
     for keys in (
@@ -234,10 +237,10 @@ def test_sheets_of_any_title_are_safe() -> None:
         "<kbd>Ctrl</kbd>+<kbd>Num+</kbd>",
     ):
         assert keys in page
-    text = sheets.as_markdown(GROUPS, ABOUT)
+    text = sheets.as_markdown(SHEETS)
     assert "\\<b\\>Zoom\\|in" in text
     assert text.count("\n| `") == 1
-    assert sheets.as_csv(GROUPS, ABOUT).splitlines()[1].startswith("'=Menu,")
+    assert sheets.as_csv(SHEETS).splitlines()[1].startswith("'=Menu,")
 
 
 def test_reports_hold_what_xml_and_json_cannot() -> None:

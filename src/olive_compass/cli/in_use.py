@@ -24,6 +24,27 @@ def current(at: Desk, around: Surroundings) -> str:
     return used if used in at.app_names() else ""
 
 
+def named_or_current(at: Desk, around: Surroundings, names: list[str]) -> list[str]:
+    """The applications that are named, each once, else the one that is meant where none is named; raises
+    ``Refused``."""
+    if names:
+        return list(dict.fromkeys(at.app_name(name) for name in names))
+    used = current(at, around)
+    if not used:
+        raise _none_named(at)
+    return [used]
+
+
+def _none_named(at: Desk) -> Refused:
+    names = at.app_names()
+    if not names:
+        at.app_name("")
+    return Refused(
+        "No application is named, and none is in use here.",
+        hint=f"Name one first ({', '.join(names[:4])}), or say once which: olive-compass use {names[0]}",
+    )
+
+
 class Place(NamedTuple):
     """Where the application stands among the words of a command: the index of the first word that is
     no option, how many such words there are, and how few and how many the command takes."""
@@ -60,12 +81,7 @@ def with_app(
     if used:
         return [*words[: place.at], used, *words[place.at :]]
     if place.given < place.least and desk.app_names() and not _begins_app(desk, first):
-        names = desk.app_names()
-        raise Refused(
-            "No application is named, and none is in use here.",
-            hint=f"Name one first ({', '.join(names[:4])}), or say once which: olive-compass use "
-            f"{names[0]}",
-        )
+        raise _none_named(desk)
     return words
 
 

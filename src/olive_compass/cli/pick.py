@@ -83,6 +83,7 @@ def _one_app(args: Any, at: Desk) -> str:
     named = (
         given.get("app")
         or given.get("which")
+        or (given["apps"][0] if len(given.get("apps") or ()) == 1 else "")
         or (words[-1] if words and "listing" in given else "")
     )
     if not named:

@@ -44,13 +44,41 @@ def show_surprises(
             around,
             ("key", "where", "is expected to be", "and is"),
             [
-                (
-                    row["key"],
-                    row["where"],
-                    row["expects"],
-                    (row["gets"] or "nothing") + (" (it lasts)" if row["lasting"] else ""),
-                )
+                (row["key"], row["where"], row["expects"], _is(row["gets"], row["lasting"]))
                 for row in rows
             ],
         )
+    return 0
+
+
+def _is(meaning: str | None, lasting: bool) -> str:
+    return (meaning or "nothing") + (" (it lasts)" if lasting else "")
+
+
+def guest_card(
+    args: Any, around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
+) -> int:
+    """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
+    from olive_compass.cli.papers import printed
+    from olive_compass.cli.printed_tables import Matter, give_out
+    from olive_compass.drawing.table_paper import Cell, Table
+
+    keymap = Keymap(stack, at.keyboard)
+    found = familiarity(stack, known, keymap)
+    rows = tuple(
+        (
+            Cell("", (printed(each.trigger, around.key),)),
+            Cell(stack.app.modes.phrase(each.modes).removeprefix("in ")),
+            Cell(words.title(keymap, each.expected)),
+            Cell(_is(words.meaning(keymap, each.does), each.weight == LASTING)),
+        )
+        for each in found.surprises
+    )
+    guarded = sorted({around.key(run) for scheme in stack.schemes for run in scheme.guard})
+    said = f"All else is as {knows} have it: {found.figure:.1%} of the presses that you know."
+    notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
+    subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for one who knows {knows}"
+    matter = Matter(f"At this desk: {stack.app.title} {stack.app.version}", subtitle, notes)
+    table = Table(("key", "where", "is expected to be", "and is"), rows)
+    give_out(args, around, matter, table, "a6", lying=not args.paper)
     return 0

@@ -1,6 +1,6 @@
 """Letters that fit: a text in a box, wrapped, made smaller, and at last shortened, by measured widths."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cache
 from typing import Any, NamedTuple
 
@@ -74,24 +74,42 @@ def families(texts: Iterable[str]) -> tuple[list[str], str]:
     and the letters that none of them has."""
     lacking = {char for text in texts for char in text if ord(char) not in _has(False)}
     found = [FAMILY]
-    if not lacking:
-        return found, ""
-    from matplotlib.font_manager import fontManager, get_font
+    if lacking:
+        from matplotlib.font_manager import get_font
 
-    for entry in sorted(fontManager.ttflist, key=lambda each: (each.name, each.fname)):
-        if not lacking:
-            break
+        for path, has in fonts_with(lacking):
+            if has & lacking:
+                found.append(get_font(path).family_name)
+                lacking -= has
+    return found, "".join(sorted(lacking))
+
+
+def fonts_with(letters: Iterable[str]) -> Iterator[tuple[str, set[str]]]:
+    """The files of this machine's fonts that have any of ``letters``, with those that they have: the one
+    that has most first."""
+    from matplotlib.font_manager import findSystemFonts, fontManager, get_font
+
+    wanted = set(letters)
+    found = []
+    # The list is kept from one time to the next: a font that was installed since is not on it.
+    known = {entry.fname for entry in fontManager.ttflist}
+    for path in sorted(set(findSystemFonts()) - known):
+        try:
+            fontManager.addfont(path)
+        except (OSError, RuntimeError):
+            continue
+    for entry in fontManager.ttflist:
         if entry.name.startswith(BOXES_ONLY):
             continue
         try:
             chars = get_font(entry.fname).get_charmap()
         except (OSError, RuntimeError):
             continue
-        has = {char for char in lacking if ord(char) in chars}
-        if has and entry.name not in found:
-            found.append(entry.name)
-            lacking -= has
-    return found, "".join(sorted(lacking))
+        if has := {char for char in wanted if ord(char) in chars}:
+            upright = entry.style == "normal" and entry.weight in (400, "normal", "regular")
+            found.append((-len(has), not upright, entry.name, entry.fname, has))
+    for *_, path, has in sorted(found, key=lambda each: each[:4]):
+        yield path, has
 
 
 def named_letters(letters: str, most: int = 6) -> str:
@@ -111,13 +129,15 @@ def fit(
     does, shortened in the smallest. No lines where not even one letter has room."""
     words = text.split()
     for size in sizes:
-        lines = _wrapped(words, width, size, measure)
+        lines = wrapped_words(words, width, size, measure)
         if lines is not None and size * LEADING * len(lines) <= height:
             return Fitted(size, lines)
-    return _shortened(words, width, height, sizes[-1], measure)
+    return shortened(words, width, height, sizes[-1], measure)
 
 
-def _wrapped(words: list[str], width: float, size: float, measure: Width) -> tuple[str, ...] | None:
+def wrapped_words(
+    words: list[str], width: float, size: float, measure: Width
+) -> tuple[str, ...] | None:
     """The words in lines of that width, None where a word alone is wider."""
     lines: list[str] = []
     for word in words:
@@ -131,13 +151,11 @@ def _wrapped(words: list[str], width: float, size: float, measure: Width) -> tup
     return tuple(lines)
 
 
-def _shortened(
-    words: list[str], width: float, height: float, size: float, measure: Width
-) -> Fitted:
+def shortened(words: list[str], width: float, height: float, size: float, measure: Width) -> Fitted:
     """As much of the words as has room, and the sign that some of it was left out: without room for
     that, nothing, since half a title that looks whole is another title."""
     cut = [_cut(word, width, size, measure) for word in words]
-    lines = list(_wrapped(list(filter(None, cut)), width, size, measure) or ())
+    lines = list(wrapped_words(list(filter(None, cut)), width, size, measure) or ())
     lines = lines[: int(height // (size * LEADING))]
     if " ".join(lines) == " ".join(words) or any(CUT in line for line in lines[-1:]):
         return Fitted(size, tuple(lines))

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
 from olive_compass.drawing.templating import page
+from olive_compass.drawing.workbooks import Grid, as_workbook
 
 
 class About(NamedTuple):
@@ -21,36 +22,71 @@ class About(NamedTuple):
     date: str
 
 
-def as_csv(groups: Sequence[SheetGroup], about: About) -> str:
-    """A row a command; cells that a spreadsheet would run are shielded."""
+class Sheet(NamedTuple):
+    """The sheet of an application: what stands at its head, and its groups."""
+
+    about: About
+    groups: tuple[SheetGroup, ...]
+
+
+COLUMNS = ("menu", "title", "keys", "modes", "command")
+
+
+def as_csv(sheets: Sequence[Sheet]) -> str:
+    """A row a command; of several applications with their titles before. Cells that a spreadsheet would
+    run are shielded."""
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(("menu", "title", "keys", "modes", "command"))
-    for group in groups:
-        for line in group.lines:
-            keys = " or ".join(line.texts)
-            writer.writerow(map(shielded, (group.name, line.title, keys, line.where, line.id)))
+    several = len(sheets) > 1
+    writer.writerow(("application", *COLUMNS) if several else COLUMNS)
+    for sheet in sheets:
+        for row in _rows(sheet):
+            writer.writerow(map(shielded, (sheet.about.title, *row) if several else row))
     return text.getvalue()
 
 
-def as_markdown(groups: Sequence[SheetGroup], about: About) -> str:
+def as_xlsx(sheets: Sequence[Sheet]) -> bytes:
+    """A workbook with a sheet for each application."""
+    grids = []
+    for sheet in sheets:
+        lines = [line for group in sheet.groups for line in group.lines]
+        rows = [
+            (*row, line.does, ", ".join(line.asks))
+            for row, line in zip(_rows(sheet), lines, strict=True)
+        ]
+        grids.append(Grid(sheet.about.title, (*COLUMNS, "does", "asks"), tuple(rows)))
+    return as_workbook(grids, ", ".join(sheet.about.title for sheet in sheets))
+
+
+def _rows(sheet: Sheet) -> list[tuple[str, ...]]:
+    return [
+        (group.name, line.title, " or ".join(line.texts), line.where, line.id)
+        for group in sheet.groups
+        for line in group.lines
+    ]
+
+
+def as_markdown(sheets: Sequence[Sheet]) -> str:
     """A table for each menu, the keys as code."""
-    where = f", {about.mode}" if about.mode else ""
-    parts = [f"# {marked(about.title)} {marked(about.version)}{marked(where)}\n"]
-    parts.append(f"{marked(about.desk)}, {about.date}; {marked(about.schemes)}\n")
-    for group in groups:
-        parts.append(f"## {marked(group.name)}\n")
-        parts.append("| keys | command | modes |\n| --- | --- | --- |")
-        for line in group.lines:
-            keys = " or ".join(map(_code, line.texts)) or marked(_none(line))
-            parts.append(f"| {keys} | {marked(line.title)} | {marked(line.where)} |")
-        parts.append("")
+    parts = []
+    for about, groups in sheets:
+        where = f", {about.mode}" if about.mode else ""
+        parts.append(f"# {marked(about.title)} {marked(about.version)}{marked(where)}\n")
+        parts.append(f"{marked(about.desk)}, {about.date}; {marked(about.schemes)}\n")
+        for group in groups:
+            parts.append(f"## {marked(group.name)}\n")
+            parts.append("| keys | command | modes |\n| --- | --- | --- |")
+            for line in group.lines:
+                keys = " or ".join(map(_code, line.texts)) or marked(_none(line))
+                asks = f" (asks {', '.join(line.asks)})" if line.asks else ""
+                parts.append(f"| {keys} | {marked(line.title + asks)} | {marked(line.where)} |")
+            parts.append("")
     return "\n".join(parts).rstrip() + "\n"
 
 
-def as_html(groups: Sequence[SheetGroup], about: About) -> str:
+def as_html(sheets: Sequence[Sheet]) -> str:
     """One file that needs no other, made to be printed on A4 and Letter."""
-    return page("sheet.html", groups=groups, about=about)
+    return page("sheet.html", sheets=sheets)
 
 
 def marked(text: str) -> str:

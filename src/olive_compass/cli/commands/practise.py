@@ -5,6 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.papers import checked, paper_options, table_options
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
@@ -24,6 +25,7 @@ GROUP = "worth"
 ORDER = 40
 SUMMARY = "Practise the keys of what is still reached by menu, a few at a time"
 EXAMPLES = """olive-compass practise quillmap --sheet
+olive-compass practise quillmap --sheet --as pdf --out learn.pdf
 olive-compass practise quillmap --most 5"""
 
 #: How many cards a session has, and the sheet.
@@ -36,10 +38,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
     since_and_seat(parser)
     dry_run_option(parser)
+    table_options(parser)
     json_option(parser)
+    paper_options(parser, "a6, lying")
 
 
 def run(args: Any, around: Surroundings) -> int:
+    checked(args, around)
+    if args.form != "text" and not args.sheet:
+        raise Refused("A form is for the list of what to learn.", hint="Say --sheet with it.")
     at = pick.desk(args, around)
     app = at.app_name(args.app)
     keymap = Keymap(at.stack(app), at.keyboard)
@@ -54,7 +61,10 @@ def run(args: Any, around: Surroundings) -> int:
         around.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
     if args.sheet:
-        _sheet(around, keymap, due)
+        if args.form == "text":
+            _sheet(around, keymap, due)
+        else:
+            _card(args, around, at, keymap, due)
         return 0
     reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
     done = _session(around, at, keymap, due, reads, today)
@@ -94,6 +104,28 @@ def _sheet(around: Surroundings, keymap: Keymap, due: list[Card]) -> None:
             for card in due
         ],
     )
+
+
+def _card(args: Any, around: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
+    """The ten to learn as a card to lay beside the keyboard."""
+    from olive_compass.cli.papers import printed
+    from olive_compass.cli.printed_tables import Matter, give_out
+    from olive_compass.drawing.table_paper import Cell, Table
+
+    known = keymap.app.catalogue.by_id
+    rows = tuple(
+        (
+            Cell("", tuple(printed(run, around.key) for run in card.keys)),
+            Cell(keymap.app.shown(card.command)),
+            Cell(" > ".join(known[card.command].menu)),
+            Cell(counted(card.used.by_menu, "time") if card.used else ""),
+        )
+        for card in due
+    )
+    day = around.now().date().isoformat()
+    matter = Matter(f"{keymap.app.title}: to learn this week", f"{at.settings.name} · {day}")
+    table = Table(("key", "command", "menu", "by menu"), rows)
+    give_out(args, around, matter, table, "a6", lying=not args.paper)
 
 
 Read = Callable[[], Run | None]

@@ -1,32 +1,49 @@
-"""``sheet``: the keys of an application as a list to read, print or pass on."""
+"""``sheet``: the keys of applications as a list to read, print, pin to the wall or pass on."""
 
 import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import app_argument, keys_as_option, only_option
+from olive_compass.cli.completion import app_names, keyset_names
+from olive_compass.cli.in_use import named_or_current
+from olive_compass.cli.papers import checked, paper_options
+from olive_compass.cli.parsing import keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
+from olive_compass.desk.desk import Desk
 
 GROUP = "paper"
 ORDER = 10
-SUMMARY = "Print the keys of an application: at the terminal, as HTML, CSV, Markdown or JSON"
+SUMMARY = "Print keys: at the terminal, as PDF for the wall, a workbook, HTML, CSV, Markdown, JSON"
 EXAMPLES = """olive-compass sheet quillmap
 olive-compass sheet quillmap --mode draw
-olive-compass sheet quillmap --as html > quillmap.html"""
+olive-compass sheet quillmap --as html > quillmap.html
+olive-compass sheet quillmap tagwright --as pdf --paper a3 --out wall.pdf
+olive-compass sheet --keyset larkspur --as pdf --out studio.pdf
+olive-compass sheet quillmap --as xlsx --out quillmap.xlsx"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    app_argument(parser)
+    argument = parser.add_argument(
+        "apps", nargs="*", metavar="APP", help="the application, or several (the one in use)"
+    )
+    argument.completer = app_names  # type: ignore[attr-defined]
     parser.add_argument(
         "--as",
         dest="form",
-        choices=("text", "html", "csv", "markdown", "json"),
+        choices=("text", "html", "csv", "markdown", "json", "pdf", "xlsx"),
         default="text",
         help="the form of the sheet (text)",
     )
+    parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
+    keyset = parser.add_argument(
+        "--keyset",
+        metavar="NAME",
+        help="instead: the purposes of this key set down, applications across",
+    )
+    keyset.completer = keyset_names  # type: ignore[attr-defined]
     parser.add_argument("--all", action="store_true", help="also the commands without a key")
     parser.add_argument("--mode", help="only what works in this mode")
     only_option(parser)
@@ -34,32 +51,40 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"
     )
+    paper_options(parser, "a4").add_argument(
+        "--columns", type=int, metavar="N", help="so many columns (as fit best)"
+    )
 
 
 def run(args: Any, around: Surroundings) -> int:
+    checked(args, around)
     at = pick.desk(args, around)
+    if args.keyset:
+        from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
+
+        return sheet_of_set(args, around, at)
     pick.show_keys(args, around, at)
-    stack = pick.only(at.stack(at.app_name(args.app)), args.only)
+    sheets = [_sheet(args, around, at, name) for name in named_or_current(at, around, args.apps)]
+    if args.form == "text":
+        for n, (keymap, groups, mode) in enumerate(sheets):
+            if n:
+                around.say()
+            _print(keymap, groups, mode, around)
+    else:
+        from olive_compass.cli.sheet_forms import give_sheets
+
+        give_sheets(args, around, at, sheets)
+    return 0 if any(groups for _, groups, _ in sheets) else 1
+
+
+def _sheet(
+    args: Any, around: Surroundings, at: Desk, name: str
+) -> tuple[Keymap, list[SheetGroup], str | None]:
+    stack = pick.only(at.stack(name), args.only)
     mode = pick.mode(stack.app, args.mode) if args.mode else None
     keymap = Keymap(stack, at.keyboard)
-    groups = sheet_groups(keymap, mode, args.all, around.key)
-    if args.form == "text":
-        _print(keymap, groups, mode, around)
-    elif args.form == "json":
-        around.json(_as_json(keymap, groups, mode))
-    else:
-        from olive_compass.drawing import sheets
-
-        about = sheets.About(
-            stack.app.title,
-            stack.app.version,
-            at.settings.name,
-            mode or "",
-            " over ".join(stack.names),
-            around.now().date().isoformat(),
-        )
-        around.write(getattr(sheets, f"as_{args.form}")(groups, about))
-    return 0 if groups else 1
+    asks = {macro.id: macro.asked for macro in at.macros(name).values()}
+    return keymap, sheet_groups(keymap, mode, args.all, around.key, asks), mode
 
 
 def _print(
@@ -82,36 +107,10 @@ def _print(
         for line in group.lines:
             keys = ", ".join(line.texts) or "-"
             said = line.note or ("" if mode else line.where)
+            if line.asks:
+                said = "; ".join(filter(None, (said, f"asks {', '.join(line.asks)}")))
             note = f"  {DIM}{said}{OFF}" if said else ""
             folded = wrapped(keys, left)
             for n, part in enumerate(folded):
                 title = line.title + note if n == 0 else ""
                 around.say(f"  {part}{' ' * (left - width_of(part))}  {title}".rstrip())
-
-
-def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict[str, Any]:
-    return {
-        "app": keymap.app.name,
-        "title": keymap.app.title,
-        "version": keymap.app.version,
-        "mode": mode,
-        "groups": [
-            {
-                "name": group.name,
-                "lines": [
-                    {
-                        "keys": [
-                            {"key": each.text, "modes": list(each.modes)} for each in line.keys
-                        ],
-                        "title": line.title,
-                        "command": line.id,
-                        "where": line.where or None,
-                        "does": line.does,
-                        "bare": line.note or None,
-                    }
-                    for line in group.lines
-                ],
-            }
-            for group in groups
-        ],
-    }

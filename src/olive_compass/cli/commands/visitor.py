@@ -4,9 +4,10 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.papers import checked, paper_options, table_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.sharing.sides import stack_down_from
-from olive_compass.cli.surprises import show_surprises
+from olive_compass.cli.surprises import guest_card, show_surprises
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
 
@@ -14,7 +15,8 @@ GROUP = "look"
 ORDER = 40
 SUMMARY = "Show what one who knows only the factory keys, or a scheme, would press wrongly"
 EXAMPLES = """olive-compass visitor quillmap
-olive-compass visitor quillmap --knows house"""
+olive-compass visitor quillmap --knows house
+olive-compass visitor quillmap --as pdf --out guest.pdf"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -25,11 +27,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default=FACTORY,
         help="what the visitor knows: a scheme, with all that lies below it (factory)",
     )
+    table_options(parser)
     json_option(parser)
+    paper_options(parser, "a6, lying")
 
 
 def run(args: Any, around: Surroundings) -> int:
+    checked(args, around)
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     known = stack_down_from(at, stack.app.name, args.knows)
-    return show_surprises(around, at, stack, known, f"the {args.knows} keys", args.json)
+    knows = f"the {args.knows} keys"
+    if args.form != "text":
+        return guest_card(args, around, at, stack, known, knows)
+    return show_surprises(around, at, stack, known, knows, args.json)

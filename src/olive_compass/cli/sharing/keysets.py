@@ -49,7 +49,7 @@ SIGNS = {
     ABSENT: ("", DIM),
 }
 
-_LEGEND = (
+LEGEND = (
     "= has it   ~ has another key   ! something else has it   x the system or the application "
     "keeps it   - has no key   (empty) no such command"
 )
@@ -227,7 +227,7 @@ def _print_cells(
         )
     if differ:
         around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
-    for line in wrapped(_LEGEND, around.width or 10**9):
+    for line in wrapped(LEGEND, around.width or 10**9):
         around.say(f"{DIM}{line}{OFF}")
 
 

@@ -57,16 +57,35 @@ class ModeTree:
         ('in draw', 'everywhere but in label')
         """
         among = set(modes)
-        missing = [mode for mode in self.names if mode not in among]
-        if not missing:
+        if among.issuperset(self.names):
             return ROOT
-        if ROOT in among and set(self.inside(self.outermost(missing))) == set(missing):
-            return f"{ROOT} but in {joined(self.outermost(missing))}"
-        parts = []
-        for mode in self.outermost(mode for mode in self.names if mode in among):
-            without = self.outermost(inner for inner in self.within(mode) if inner not in among)
-            parts.append(f"{mode} without {joined(without)}" if without else mode)
-        return "in " + joined(parts)
+        spans = self.spans(among)
+        said = ""
+        if spans and spans[0][0] == ROOT:
+            said = f"{ROOT} but in {joined(spans.pop(0)[1])}" + (", and " if spans else "")
+        if not spans and said:
+            return said
+        return f"{said}in " + joined(
+            f"{mode} without {joined(without)}" if without else mode for mode, without in spans
+        )
+
+    def spans(self, modes: Iterable[str]) -> list[tuple[str, tuple[str, ...]]]:
+        """The fewest modes that stand for ``modes`` with all that lies inside them, each with what of
+        that is left out, and all that lies inside it in turn.
+
+        >>> tree = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
+        >>> tree.spans(["draw", "label"])
+        [('draw', ('vertex',)), ('label', ())]
+        """
+        among = set(modes)
+        begins = [m for m in self.names if m in among and not among.intersection(self.path(m)[1:2])]
+        without: dict[str, list[str]] = {mode: [] for mode in begins}
+        for mode in self.names:
+            parents = self.path(mode)[1:]
+            if mode not in among and among.intersection(parents[:1]):
+                nearest = next(parent for parent in parents if parent in without)
+                without[nearest].append(mode)
+        return [(mode, tuple(left)) for mode, left in without.items()]
 
     def _climb(self, name: str) -> tuple[str, ...]:
         path = [name]

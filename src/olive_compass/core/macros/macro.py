@@ -66,6 +66,11 @@ class Macro(NamedTuple):
         return PREFIX + self.name
 
     @property
+    def asked(self) -> tuple[str, ...]:
+        """The inputs that are asked for at each play, each once, in the order of the steps."""
+        return tuple(dict.fromkeys(name for step in self.steps for name in step.ask))
+
+    @property
     def command(self) -> Command:
         """The macro as a command, for keys."""
         return Command(self.id, self.title, ("Macros",), (), self.modes, "macro", self.does, line=1)

@@ -1,6 +1,7 @@
 """The lines of a sheet: commands with their working keys, grouped as the application groups them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
@@ -21,7 +22,7 @@ class SheetKey(NamedTuple):
 class SheetLine(NamedTuple):
     """A command and the triggers that reach it; ``where`` any does, in words, ``""``: everywhere.
 
-    ``note`` is why it is left without a key on purpose.
+    ``note`` is why it is left without a key on purpose, ``asks`` what a macro asks for at each play.
     """
 
     keys: tuple[SheetKey, ...]
@@ -30,6 +31,7 @@ class SheetLine(NamedTuple):
     where: str
     does: str
     note: str = ""
+    asks: tuple[str, ...] = ()
 
     @property
     def texts(self) -> tuple[str, ...]:
@@ -52,11 +54,12 @@ def sheet_groups(
     mode: str | None,
     every_command: bool,
     key: Callable[[Run], str] = str,
+    asks: Mapping[str, tuple[str, ...]] = MappingProxyType({}),
 ) -> list[SheetGroup]:
     """The groups of a sheet, in the application's order.
 
     Only commands that a key reaches where they can be used, in ``mode`` if one is given, unless
-    ``every_command``. ``key`` says how a trigger is written.
+    ``every_command``. ``key`` says how a trigger is written, ``asks`` what the commands of macros ask for.
     """
     app = keymap.app
     lines: dict[str, SheetLine] = {}
@@ -84,6 +87,7 @@ def sheet_groups(
             _where(keymap, {m: None for live in keys.values() for m in live}),
             command.does,
             bare.get(command.id, "") if not keys else "",
+            asks.get(command.id, ()),
         )
         lines[command.id] = line
         if keys or every_command:

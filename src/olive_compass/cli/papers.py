@@ -1,0 +1,128 @@
+"""What is printed on paper: the options, and the PDF that a sheet or a table becomes."""
+
+from collections.abc import Callable, Iterable, Sequence
+from typing import TYPE_CHECKING, Any
+
+from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.keys.kinds.swipe import bearing_of
+from olive_compass.core.keys.roses import bearing_name
+from olive_compass.core.keys.triggers import Run
+from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.faces import Faces
+    from olive_compass.drawing.key_caps import Trigger
+    from olive_compass.drawing.leaves import Leaf, Paper
+
+#: The papers that can be named (drawing/leaves.py has their sizes).
+PAPERS = ("a3", "a4", "a5", "a6", "letter", "tabloid")
+
+#: Letters that are smaller or larger than these are not for reading.
+SIZES = (4.0, 24.0)
+
+#: The most columns of a sheet.
+MOST_COLUMNS = 12
+
+
+def paper_options(parser: Any, usual: str) -> Any:
+    """The options of a command that prints on paper, a group of them; ``usual`` is the paper unasked."""
+    group = parser.add_argument_group("on paper (--as pdf)")
+    group.add_argument(
+        "--paper",
+        type=str.lower,
+        choices=PAPERS,
+        metavar="SIZE",
+        help=f"{', '.join(PAPERS)} ({usual})",
+    )
+    group.add_argument("--landscape", action="store_true", help="the paper lies on its long side")
+    group.add_argument("--size", type=float, metavar="POINTS", help="the size of the letters")
+    return group
+
+
+def table_options(parser: Any) -> None:
+    """``--as`` and ``--out`` of a command whose table is given out in any form."""
+    parser.add_argument(
+        "--as",
+        dest="form",
+        choices=("text", "html", "csv", "markdown", "xlsx", "pdf"),
+        default="text",
+        help="the form of the list (text)",
+    )
+    parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
+
+
+def checked(args: Any, around: Surroundings) -> None:
+    """Raises ``Refused`` where the options do not go together, before anything is worked out."""
+    paper = args.form == "pdf"
+    said = [
+        name
+        for name in ("paper", "landscape", "size", "columns")
+        if vars(args).get(name) is not None and vars(args)[name] is not False
+    ]
+    if said and not paper:
+        raise Refused(f"--{said[0]} is for paper.", hint="Say --as pdf --out FILE with it.")
+    columns = vars(args).get("columns")
+    if columns is not None and not 1 <= columns <= MOST_COLUMNS:
+        raise Refused(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
+    if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
+        raise Refused(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
+    if args.form != "text" and vars(args).get("json") is True:
+        raise Refused("--json is a form of its own.", hint="Say --json or --as, not both.")
+    if args.form == "text" and args.out:
+        raise Refused(
+            "Text is for the terminal.", hint="For a file say --as markdown, html or pdf."
+        )
+    if not args.out:
+        if args.form in ("pdf", "xlsx"):
+            raise Refused(
+                "This goes into a file.", hint=f"Say where: --as {args.form} --out keys.{args.form}"
+            )
+        return
+    claimed(around, args.out)
+
+
+def paper_of(args: Any, usual: str, lying: bool = False) -> "Paper":
+    """The paper that was asked for."""
+    from olive_compass.drawing.leaves import paper
+
+    return paper(args.paper or usual, args.landscape or lying)
+
+
+def faces_for(around: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
+    """The fonts for ``texts``; says which letters none has."""
+    from olive_compass.drawing.faces import Faces
+    from olive_compass.drawing.lettering import named_letters
+
+    faces = Faces(texts)
+    if faces.lacking:
+        around.warn(
+            f"olive-compass: {name}: No font on this machine has {named_letters(faces.lacking)}; "
+            "their code points stand in their place. Install a font that has them, and print it again."
+        )
+    return faces
+
+
+def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = ()) -> "Trigger":
+    """A trigger as it is drawn: a key a stroke, an arrow for a swipe."""
+    from olive_compass.drawing.key_caps import Piece, Trigger
+
+    pieces = []
+    for stroke in trigger.strokes:
+        bearing = bearing_of(stroke)
+        text = show(Run((stroke,)))
+        if bearing is not None:
+            text = "+".join((*stroke.modifiers, bearing_name(bearing)))
+        pieces.append(Piece(text, bearing))
+    return Trigger(tuple(pieces), marks, show(trigger))
+
+
+def write_pdf(
+    around: Surroundings, name: str, leaves: Sequence["Leaf"], faces: "Faces", title: str
+) -> None:
+    """Writes the pages into a new file, and says so."""
+    from olive_compass.core.wording import counted
+    from olive_compass.drawing.pdf_files import as_pdf
+
+    write_new(around, name, as_pdf(leaves, faces, title))
+    around.report(f"Written: {name} ({counted(len(leaves), 'page')}).")

@@ -1,0 +1,66 @@
+"""A table that a command gives out in any form: on paper, as a workbook, a page, CSV or Markdown."""
+
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+from olive_compass.cli.new_file import write_new
+from olive_compass.cli.papers import faces_for, paper_of, write_pdf
+from olive_compass.cli.surroundings import Surroundings
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.table_paper import Table
+
+#: The forms of a table beside the command's own text.
+FORMS = ("html", "csv", "markdown", "xlsx", "pdf")
+
+
+class Matter(NamedTuple):
+    """What a table is about: its title, a line under it, and notes below."""
+
+    title: str
+    subtitle: str
+    notes: tuple[str, ...] = ()
+
+
+def give_out(
+    args: Any, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool = False
+) -> None:
+    """The table in the form of ``args``, on stdout or into the file of ``--out``."""
+    from olive_compass.drawing import tables_as
+
+    title, subtitle, notes = matter
+    if args.form == "pdf":
+        _print(args, around, matter, table, usual, lying)
+    elif args.form == "xlsx":
+        write_new(around, args.out, tables_as.as_xlsx(title, table))
+        around.report(f"Written: {args.out}.")
+    elif args.form == "csv":
+        give_text(args, around, tables_as.as_csv(table))
+    else:
+        as_form = tables_as.as_html if args.form == "html" else tables_as.as_markdown
+        give_text(args, around, as_form(title, subtitle, table, notes))
+
+
+def give_text(args: Any, around: Surroundings, text: str) -> None:
+    """A text on stdout, or into the file of ``--out``."""
+    if not args.out:
+        around.write(text)
+        return
+    write_new(around, args.out, text.encode())
+    around.report(f"Written: {args.out}.")
+
+
+def _print(
+    args: Any, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool
+) -> None:
+    from olive_compass.drawing.print_frame import Head
+    from olive_compass.drawing.table_paper import laid_out
+
+    texts = [*matter.notes, matter.title, matter.subtitle, *table.headings, "0123456789 of…"]
+    for row in table.rows:
+        for cell in row:
+            texts.append(cell.text)
+            texts += [piece.text for each in cell.triggers for piece in each.pieces]
+    faces = faces_for(around, args.out, texts)
+    head = Head(*matter)
+    leaves = laid_out(head, table, paper_of(args, usual, lying), faces.width, args.size or 0.0)
+    write_pdf(around, args.out, leaves, faces, matter.title)

@@ -1,0 +1,70 @@
+"""``sheet --keyset``: purposes down, applications across, for the wall of a studio."""
+
+from typing import TYPE_CHECKING, Any
+
+from olive_compass.cli.papers import printed
+from olive_compass.cli.printed_tables import Matter, give_out
+from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, show_set
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
+from olive_compass.desk import purposes_file
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.drawing.table_paper import Cell as Printed
+
+
+def sheet_of_set(args: Any, around: Surroundings, at: Desk) -> int:
+    """Runs ``sheet --keyset``."""
+    for option in ("all", "mode", "only", "columns"):
+        if vars(args)[option]:
+            raise Refused(f"--{option} is for the sheet of an application, not of a key set.")
+    if args.form in ("text", "json"):
+        if args.out:
+            raise Refused("JSON of a key set is for stdout.", hint="Say --json > FILE.")
+        return show_set(_as_show(args), around)
+    from olive_compass.drawing.table_paper import Cell as Printed
+    from olive_compass.drawing.table_paper import Table
+
+    keyset = keyset_named(at, args.keyset)
+    maps = keymaps(at, args.apps)
+    purposes = purposes_file.load(at.root)
+    by_purpose: dict[str, list[Cell]] = {id_: [] for id_ in keyset.keys}
+    for each in cells(keyset, purposes, maps):
+        by_purpose[each.purpose].append(each)
+    rows = []
+    for id_, entry in keyset.keys.items():
+        known = purposes.by_id.get(id_)
+        wished = tuple(printed(run, around.key) for run in entry.triggers)
+        found = (_cell(around, each) for each in by_purpose[id_])
+        rows.append((Printed(known.title if known else id_), Printed("", wished), *found))
+    headings = ("purpose", "set", *(keymap.app.title for keymap in maps))
+    subtitle = f"{at.settings.name} · {around.now().date().isoformat()}"
+    legend = tuple(part.strip() for part in LEGEND.split("   "))
+    matter = Matter(keyset.title, subtitle, ("no sign: as in the set", *legend[1:]))
+    give_out(args, around, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
+    return 0
+
+
+def _cell(around: Surroundings, each: Cell) -> "Printed":
+    """A cell: the keys, with a sign and who holds the key where it is not as in the set."""
+    from olive_compass.drawing.table_paper import Cell as Printed
+
+    if each.state == ABSENT:
+        return Printed()
+    keys = tuple(printed(run, around.key) for run in each.triggers)
+    if each.state == SAME:
+        return Printed("", keys)
+    sign = SIGNS[each.state][0]
+    return Printed(" ".join(filter(None, (sign, each.holder))), keys)
+
+
+def _as_show(args: Any) -> Any:
+    """What ``keyset show`` takes for the same."""
+    from argparse import Namespace
+
+    return Namespace(
+        **{**vars(args), "name": args.keyset, "differ": False, "limit": 0},
+        json=args.form == "json",
+    )

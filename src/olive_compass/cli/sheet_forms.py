@@ -1,0 +1,86 @@
+"""``sheet --as``: the sheets of applications in every form but the terminal's."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli.new_file import write_new
+from olive_compass.cli.printed_tables import give_text
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.sheet import SheetGroup
+from olive_compass.desk.desk import Desk
+
+#: An application's keys, its groups, and the mode that was asked for.
+Found = tuple[Keymap, list[SheetGroup], str | None]
+
+
+def give_sheets(args: Any, around: Surroundings, at: Desk, found: Sequence[Found]) -> None:
+    """Gives the sheets out in the form of ``args``, on stdout or into the file of ``--out``."""
+    if args.form == "json":
+        documents = [_as_json(*each) for each in found]
+        document = documents[0] if len(documents) == 1 else {"sheets": documents}
+        if not args.out:
+            around.json(document)
+            return
+        import json
+
+        give_text(args, around, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
+        return
+    from olive_compass.drawing import sheets
+
+    made = [_sheet(around, at, *each) for each in found]
+    if args.form == "pdf":
+        from olive_compass.cli.wall_sheets import print_sheets
+
+        print_sheets(args, around, made, [keymap.app.modes for keymap, _, _ in found])
+    elif args.form == "xlsx":
+        write_new(around, args.out, sheets.as_xlsx(made))
+        around.report(f"Written: {args.out}.")
+    else:
+        forms = {"html": sheets.as_html, "csv": sheets.as_csv, "markdown": sheets.as_markdown}
+        give_text(args, around, forms[args.form](made))
+
+
+def _sheet(
+    around: Surroundings, at: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
+) -> Any:
+    from olive_compass.drawing.sheets import About, Sheet
+
+    about = About(
+        keymap.app.title,
+        keymap.app.version,
+        at.settings.name,
+        mode or "",
+        " over ".join(keymap.stack.names),
+        around.now().date().isoformat(),
+    )
+    return Sheet(about, tuple(groups))
+
+
+def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict[str, Any]:
+    return {
+        "app": keymap.app.name,
+        "title": keymap.app.title,
+        "version": keymap.app.version,
+        "mode": mode,
+        "groups": [
+            {
+                "name": group.name,
+                "lines": [
+                    {
+                        "keys": [
+                            {"key": each.text, "modes": list(each.modes)} for each in line.keys
+                        ],
+                        "title": line.title,
+                        "command": line.id,
+                        "where": line.where or None,
+                        "does": line.does,
+                        "bare": line.note or None,
+                        "asks": list(line.asks),
+                    }
+                    for line in group.lines
+                ],
+            }
+            for group in groups
+        ],
+    }

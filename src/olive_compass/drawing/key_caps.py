@@ -1,0 +1,93 @@
+"""Keys in print: strokes as caps, swipes as arrows, modes as marks. All lengths are in ems."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from olive_compass.drawing.leaves import Arrow, Cap, Measure, Words
+
+#: The height and the padding of a key, the space between two, and the height of a line of keys.
+CAP, PAD, GAP, LINE = 1.3, 0.3, 0.22, 1.55
+#: The size of the letters of keys and of marks, and the room of an arrow.
+KEY, MARK, ARROW = 0.9, 0.68, 1.1
+
+
+class Piece(NamedTuple):
+    """A stroke: what stands on its key, and the bearing of a swipe, None for any other."""
+
+    text: str
+    bearing: int | None = None
+
+
+class Trigger(NamedTuple):
+    """Strokes one after another, the marks of the modes in which they count, and all of it in words."""
+
+    pieces: tuple[Piece, ...]
+    marks: tuple[str, ...] = ()
+    text: str = ""
+
+
+def piece_width(piece: Piece, measure: Measure) -> float:
+    arrow = ARROW if piece.bearing is not None else 0.0
+    return measure(piece.text, KEY, False) + arrow + 2 * PAD
+
+
+def mark_width(mark: str, measure: Measure) -> float:
+    return measure(mark, MARK, True) + 0.5
+
+
+def trigger_width(trigger: Trigger, measure: Measure) -> float:
+    wide = sum(piece_width(piece, measure) + GAP for piece in trigger.pieces)
+    return wide + sum(mark_width(mark, measure) + GAP for mark in trigger.marks) - GAP
+
+
+def put_keys(
+    triggers: Sequence[Trigger],
+    room: float,
+    measure: Measure,
+    caps: list[Cap],
+    arrows: list[Arrow],
+) -> tuple[float, float]:
+    """Puts the triggers one after another into ``room``; gives where the last one ends, and the height
+    that they all take."""
+    x = y = 0.0
+    for trigger in triggers:
+        if x and x + trigger_width(trigger, measure) > room:
+            x, y = 0.0, y + LINE
+        for piece in trigger.pieces:
+            wide = piece_width(piece, measure)
+            if x and x + wide > room:
+                x, y = 0.0, y + LINE
+            _put_piece(piece, x, y, room, measure, caps, arrows)
+            x += min(wide, room) + GAP
+        for mark in trigger.marks:
+            wide = mark_width(mark, measure)
+            if x and x + wide > room:
+                x, y = 0.0, y + LINE
+            caps.append(mark_cap(mark, x, y + 0.1, wide))
+            x += wide + GAP
+        x += 2 * GAP
+    return (x - 2 * GAP, y + LINE) if triggers else (0.0, 0.0)
+
+
+def _put_piece(
+    piece: Piece,
+    x: float,
+    y: float,
+    room: float,
+    measure: Measure,
+    caps: list[Cap],
+    arrows: list[Arrow],
+) -> None:
+    wide = piece_width(piece, measure)
+    # A key wider than all that keys may take stands in smaller letters.
+    scale = min(1.0, room / wide)
+    arrow = ARROW * scale if piece.bearing is not None else 0.0
+    size = KEY * scale
+    words = Words(x + PAD * scale + arrow, y + (CAP - size) / 2, size, piece.text)
+    caps.append(Cap(x, y, wide * scale, CAP, words))
+    if piece.bearing is not None:
+        arrows.append(Arrow(x + PAD * scale * 0.8, y + (CAP - scale) / 2, scale, piece.bearing))
+
+
+def mark_cap(mark: str, x: float, y: float, wide: float) -> Cap:
+    return Cap(x, y + 0.1, wide, 1.0, Words(x + 0.25, y + 0.26, MARK, mark, True, "soft"), True)

@@ -1,0 +1,131 @@
+"""A table on paper, over as many pages as it takes, with its headings on each."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
+from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
+from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, sizes
+
+#: The smallest letters, in points, in which a table is made to fit one page; and those that say how many
+#: pages it may take, where one does not do.
+SMALLEST, ORDINARY = 6.5, 8.5
+#: In ems: the space between columns and between rows, the least width of a column, and how much wider
+#: than it needs to be one is made where there is room.
+BETWEEN, ROW, LEAST, MORE = 1.0, 0.5, 3.0, 6.0
+
+
+class Cell(NamedTuple):
+    """What stands in a cell: triggers, and words after them."""
+
+    text: str = ""
+    triggers: tuple[Trigger, ...] = ()
+
+
+class Table(NamedTuple):
+    """Headings, and rows of as many cells."""
+
+    headings: tuple[str, ...]
+    rows: tuple[tuple[Cell, ...], ...]
+
+
+def laid_out(
+    head: Head, table: Table, paper: Paper, measure: Measure, size: float = 0.0
+) -> list[Leaf]:
+    """The pages of a table: one, where all of it fits; ``size`` is that of the letters, 0: as fits."""
+    frame = Frame(head, paper, measure)
+    ordinary = len(_pages(table, frame, size or ORDINARY))
+    most = ordinary if ordinary > 1 else 1
+    for tried in [size] if size else sizes(paper, SMALLEST):
+        pages = _pages(table, frame, tried)
+        if len(pages) == 1 or (len(pages) <= most and tried >= ORDINARY) or size:
+            break
+    return [frame.leaf(tried, page, n, len(pages)) for n, page in enumerate(pages, 1)]
+
+
+_Placed = list[tuple[float, float, Piled]]
+
+
+def _pages(table: Table, frame: Frame, size: float) -> list[_Placed]:
+    measure = frame.measure
+    widths = _widths(table, frame.paper.inner / size, measure)
+    heading = _row([Cell(text) for text in table.headings], widths, measure, True)
+    height = frame.height(size)
+    pages: list[_Placed] = [[(0.0, 0.0, heading)]]
+    y = heading.height
+    for cells in table.rows:
+        row = _fitting(_row(cells, widths, measure, False), height - heading.height)
+        if y + row.height > height and len(pages[-1]) > 1:
+            pages.append([(0.0, 0.0, heading)])
+            y = heading.height
+        pages[-1].append((0.0, y, row))
+        y += row.height
+    return pages
+
+
+def _fitting(row: Piled, room: float) -> Piled:
+    """What of a row has room on a page: all of it, but on very small paper in very large letters."""
+    if row.height <= room:
+        return row
+    return Piled(
+        room,
+        [w for w in row.words if w.y + w.size <= room],
+        [c for c in row.caps if c.y + c.height <= room],
+        [a for a in row.arrows if a.y + a.size <= room],
+    )
+
+
+def _widths(table: Table, room: float, measure: Measure) -> list[float]:
+    """The width of each column in ems: what it needs, the widest made narrower where there is too much."""
+    needed = []
+    for n, heading in enumerate(table.headings):
+        cells = [row[n] for row in table.rows]
+        each = [_needs(cell, measure) for cell in cells]
+        needed.append(max([measure(heading, 1.0, True), LEAST, *each]))
+    room -= BETWEEN * (len(needed) - 1)
+    if sum(needed) <= room:
+        more = min((room - sum(needed)) / len(needed), MORE)
+        return [each + more for each in needed]
+    # The most that a column may have, such that all of them fit.
+    low, high = 0.0, max(needed)
+    for _ in range(30):
+        middle = (low + high) / 2
+        fits = sum(min(middle, each) for each in needed) <= room
+        low, high = (middle, high) if fits else (low, middle)
+    return [min(low, each) for each in needed]
+
+
+def _needs(cell: Cell, measure: Measure) -> float:
+    keys = sum(trigger_width(each, measure) + 0.66 for each in cell.triggers)
+    words = measure(cell.text, 1.0, False)
+    return keys + 0.4 + words if keys and len(cell.text) < 3 else max(keys, words)
+
+
+def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold: bool) -> Piled:
+    words: list[Words] = []
+    caps: list[Cap] = []
+    arrows: list[Arrow] = []
+    x = height = 0.0
+    for cell, wide in zip(cells, widths, strict=True):
+        own_caps: list[Cap] = []
+        own_arrows: list[Arrow] = []
+        end, y = put_keys(cell.triggers, wide, measure, own_caps, own_arrows)
+        caps += [
+            c._replace(x=c.x + x, words=c.words._replace(x=c.words.x + x) if c.words else None)
+            for c in own_caps
+        ]
+        arrows += [a._replace(x=a.x + x) for a in own_arrows]
+        # A word or two have room beside the keys; more go below them.
+        beside = end + 0.4 if cell.triggers else 0.0
+        if beside and cell.text and beside + measure(cell.text, 1.0, False) <= wide:
+            words.append(Words(x + beside, y - LINE + 0.2, 1.0, cell.text))
+        elif cell.text:
+            y += 0.0 if cell.triggers else 0.2
+            for line in cut_lines(cell.text, wide, 1.0, bold, 6, measure):
+                words.append(Words(x, y, 1.0, line, bold, "soft" if bold else "ink"))
+                y += LEADING
+        height = max(height, y)
+        x += wide + BETWEEN
+    height += ROW
+    rule = Rule(0.0, height - ROW / 2, x - BETWEEN, "soft" if bold else "line")
+    return Piled(height, words, caps, arrows, (rule,))

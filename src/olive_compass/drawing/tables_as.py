@@ -1,0 +1,53 @@
+"""A table in the forms in which one is passed on: CSV, Markdown, HTML, a workbook."""
+
+import csv
+import io
+from collections.abc import Sequence
+
+from olive_compass.desk.cells import shielded
+from olive_compass.drawing.sheets import marked
+from olive_compass.drawing.table_paper import Cell, Table
+from olive_compass.drawing.templating import page
+from olive_compass.drawing.workbooks import Grid, as_workbook
+
+
+def as_csv(table: Table) -> str:
+    """A row a row; cells that a spreadsheet would run are shielded."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(table.headings)
+    for row in table.rows:
+        writer.writerow(shielded(whole(cell)) for cell in row)
+    return text.getvalue()
+
+
+def as_markdown(title: str, subtitle: str, table: Table, notes: Sequence[str]) -> str:
+    """One table under its title."""
+    lines = [f"# {marked(title)}\n", f"{marked(subtitle)}\n"]
+    lines.append(f"| {' | '.join(map(marked, table.headings))} |")
+    lines.append(f"| {' | '.join('---' for _ in table.headings)} |")
+    lines += [f"| {' | '.join(marked(whole(cell)) for cell in row)} |" for row in table.rows]
+    return "\n".join([*lines, "", *map(marked, notes)]).rstrip() + "\n"
+
+
+def as_html(title: str, subtitle: str, table: Table, notes: Sequence[str]) -> str:
+    """One page, to read or to print."""
+    return page(
+        "table.html",
+        title=title,
+        subtitle=subtitle,
+        headings=table.headings,
+        rows=table.rows,
+        notes=notes,
+    )
+
+
+def as_xlsx(title: str, table: Table) -> bytes:
+    """A workbook of one sheet."""
+    rows = tuple(tuple(map(whole, row)) for row in table.rows)
+    return as_workbook([Grid(title, table.headings, rows)], title)
+
+
+def whole(cell: Cell) -> str:
+    """All of a cell in words."""
+    return " ".join(filter(None, (", ".join(each.text for each in cell.triggers), cell.text)))

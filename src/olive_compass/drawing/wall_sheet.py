@@ -1,0 +1,246 @@
+"""The sheet for the wall: groups of keys in columns, in the largest letters in which they fit the paper.
+
+All of it is worked out in ems, the size of the letters being the last thing chosen; values out, drawn by
+``pdf_files``.
+"""
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from olive_compass.drawing.key_caps import (
+    GAP,
+    Trigger,
+    mark_cap,
+    mark_width,
+    put_keys,
+    trigger_width,
+)
+from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Words
+from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, sizes
+
+#: The smallest letters, in points, in which a sheet is made to fit one page; and those that say how many
+#: pages it may take, where one does not do.
+SMALLEST, ORDINARY = 6.0, 8.0
+#: The most columns, the least width of one in ems, and of one that was asked for.
+MOST_COLUMNS, LEAST_WIDTH, NARROWEST = 8, 19.0, 10.0
+#: In ems: the space between rows, and a heading with the space above it.
+ROW, HEADING = 0.3, 2.3
+#: The most of a column that one key takes, and that several beside each other do; the space between columns in points.
+SHARE, BESIDE, GUTTER = 0.5, 0.42, 16.0
+
+
+class Row(NamedTuple):
+    """A command: its triggers, its title, the marks of its modes, and what is said besides."""
+
+    triggers: tuple[Trigger, ...]
+    title: str
+    marks: tuple[str, ...] = ()
+    note: str = ""
+
+
+class Block(NamedTuple):
+    """Rows under a heading."""
+
+    heading: str
+    rows: tuple[Row, ...]
+
+
+class Wish(NamedTuple):
+    """What was asked for: columns and the size of letters, 0: as fits best."""
+
+    columns: int = 0
+    size: float = 0.0
+
+
+class _Form(NamedTuple):
+    """Columns of a size: how many, the size of letters, the width and height of a column in ems."""
+
+    columns: int
+    size: float
+    width: float
+    height: float
+
+
+#: A column: what stands in it, each with its place from the top in ems.
+_Column = list[tuple[float, Piled]]
+
+
+def laid_out(
+    head: Head, blocks: Sequence[Block], paper: Paper, measure: Measure, wish: Wish | None = None
+) -> list[Leaf]:
+    """The pages of a sheet: one, where all of it fits in letters that can be read; else as many as it
+    takes."""
+    frame = Frame(head, paper, measure)
+    form, columns = _chosen(blocks, frame, wish or Wish())
+    columns = _balanced(blocks, frame, form, columns)
+    pages = [
+        columns[first : first + form.columns] for first in range(0, len(columns), form.columns)
+    ] or [[]]
+    step = form.width + GUTTER / form.size
+    return [
+        frame.leaf(
+            form.size,
+            [(n * step, y, each) for n, column in enumerate(page) for y, each in column],
+            number,
+            len(pages),
+        )
+        for number, page in enumerate(pages, 1)
+    ]
+
+
+def most_columns(paper: Paper, size: float) -> int:
+    """How many columns of letters of that size the paper has room for, 1 at the least; 0 is the smallest
+    size."""
+    least = NARROWEST * (size or SMALLEST)
+    return max(1, int((paper.inner + GUTTER) // (least + GUTTER)))
+
+
+def _form(frame: Frame, columns: int, size: float) -> _Form:
+    room = (frame.paper.inner - (columns - 1) * GUTTER) / columns
+    return _Form(columns, size, room / size, frame.height(size))
+
+
+def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, list[_Column]]:
+    """The largest letters in which all of it is one page; else the largest in which it is no more pages
+    than in ordinary ones."""
+    tried = [wish.size] if wish.size else sizes(frame.paper, SMALLEST)
+    for size in tried:
+        for form in _forms(frame, wish.columns, size):
+            columns = _flowed(blocks, form, frame.measure)
+            if len(columns) <= form.columns:
+                return form, columns
+    tried = [size for size in tried if size >= ORDINARY] or tried
+    found = [
+        (form, _flowed(blocks, form, frame.measure))
+        for size in tried
+        for form in _forms(frame, wish.columns, size)[-1:]
+    ]
+    fewest = min(_pages(*each) for each in found)
+    return next(each for each in found if _pages(*each) == fewest)
+
+
+def _pages(form: _Form, columns: list[_Column]) -> int:
+    return math.ceil(len(columns) / form.columns)
+
+
+def _forms(frame: Frame, columns: int, size: float) -> list[_Form]:
+    """The numbers of columns that go with a size: the one that was asked for, or all that are wide
+    enough, and one at the least."""
+    if columns:
+        return [_form(frame, min(columns, most_columns(frame.paper, size)), size)]
+    every = [_form(frame, n, size) for n in range(1, MOST_COLUMNS + 1)]
+    return [form for form in every if form.width >= LEAST_WIDTH or form.columns == 1]
+
+
+def _balanced(
+    blocks: Sequence[Block], frame: Frame, form: _Form, columns: list[_Column]
+) -> list[_Column]:
+    """The same columns at one height as far as can be, where they are one page."""
+    if len(columns) > form.columns or form.columns == 1:
+        return columns
+    low, high = 0.0, form.height
+    for _ in range(9):
+        middle = (low + high) / 2
+        found = _flowed(blocks, form, frame.measure, middle)
+        fits = len(found) <= form.columns and all(_end(column) <= middle for column in found)
+        if fits:
+            high, columns = middle, found
+        else:
+            low = middle
+    return columns
+
+
+def _end(column: _Column) -> float:
+    y, last = column[-1]
+    return y + last.height
+
+
+def _flowed(
+    blocks: Sequence[Block], form: _Form, measure: Measure, height: float = 0.0
+) -> list[_Column]:
+    """The blocks down the columns, all of them or ``height`` ems of them. One that is short stays whole; one that goes on has its heading
+    again; none has its heading alone at the end of a column."""
+    columns: list[_Column] = []
+    y = math.inf
+    height = height or form.height
+    keys = _key_width(blocks, form, measure)
+    for block in blocks:
+        rows = [_row(each, form, keys, measure) for each in block.rows]
+        heading = _heading(block.heading, form, measure)
+        again = _heading(f"{block.heading}, continued", form, measure)
+        whole = heading.height + sum(row.height for row in rows)
+        first = heading.height + sum(row.height for row in rows[:2])
+        stays = whole <= form.height * 0.4 and y + whole > height
+        if y + first > height or stays:
+            columns.append([])
+            y = 0.0
+        columns[-1].append((y, heading))
+        y += heading.height
+        for row in rows:
+            if y + row.height > height and y > again.height + 1e-9:
+                columns.append([(0.0, again)])
+                y = again.height
+            columns[-1].append((y, row))
+            y += row.height
+    return columns
+
+
+def _heading(text: str, form: _Form, measure: Measure) -> Piled:
+    lines = cut_lines(text, form.width, 1.06, True, 2, measure)
+    words = [
+        Words(0, HEADING - 1.55 + n * LEADING, 1.06, line, True, "accent")
+        for n, line in enumerate(lines)
+    ]
+    return Piled(HEADING + (len(lines) - 1) * LEADING, words, [], [])
+
+
+def _key_width(blocks: Sequence[Block], form: _Form, measure: Measure) -> float:
+    """How much of a column the keys take: what the widest trigger needs, within a share of it; and what
+    several beside each other need, where that is not too much."""
+    rows = [
+        [trigger_width(trigger, measure) for trigger in row.triggers]
+        for block in blocks
+        for row in block.rows
+    ]
+    widest = min(max([0.0, *(max(row, default=0.0) for row in rows)]), form.width * SHARE)
+    beside = [sum(row) + 3 * GAP * (len(row) - 1) for row in rows]
+    return max([widest, *(each for each in beside if each <= form.width * BESIDE)])
+
+
+def _row(row: Row, form: _Form, keys: float, measure: Measure) -> Piled:
+    """A row: the keys in their part of the column, the title beside them."""
+    words: list[Words] = []
+    caps: list[Cap] = []
+    arrows: list[Arrow] = []
+    _, used = put_keys(row.triggers, keys, measure, caps, arrows)
+    left = keys + 0.7 if keys else 0.0
+    room = form.width - left
+    lines = cut_lines(row.title, room, 1.0, False, 6, measure)
+    words += [Words(left, 0.12 + n * LEADING, 1.0, line) for n, line in enumerate(lines)]
+    x = left + (measure(lines[-1], 1.0, False) if lines else 0.0) + 0.35
+    y = max(len(lines) - 1, 0) * LEADING
+    for mark in row.marks:
+        wide = mark_width(mark, measure)
+        if x + wide > form.width:
+            x, y = left, y + LEADING
+        caps.append(mark_cap(mark, x, y, wide))
+        x += wide + GAP
+    y += LEADING
+    for line in cut_lines(row.note, room, 0.85, False, 6, measure) if row.note else ():
+        words.append(Words(left, y + 0.05, 0.85, line, tone="soft"))
+        y += LEADING * 0.85
+    return _fitting(Piled(max(used, y) + ROW, words, caps, arrows), form.height)
+
+
+def _fitting(row: Piled, height: float) -> Piled:
+    """What of a row has room in a column: all of it, but on very small paper in very large letters."""
+    room = height - HEADING - LEADING
+    if row.height <= room:
+        return row
+    return Piled(
+        room,
+        [w for w in row.words if w.y + w.size <= room],
+        [c for c in row.caps if c.y + c.height <= room],
+        [a for a in row.arrows if a.y + a.size <= room],
+    )
