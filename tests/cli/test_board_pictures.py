@@ -4,7 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.drawing import board_picture
+from olive_compass.core.keys.roses import bearing_name
+from olive_compass.drawing import board_picture, rose_picture
 from olive_compass.drawing.board_picture import Box, Page
 from tests.conftest import Ask, contents
 
@@ -89,6 +90,29 @@ def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[Page]) -> No
     assert "No font on this machine has" in done.err
     assert "\U0001f9ff" in done.err
     assert pages
+
+
+def test_roses_are_drawn_as_they_are_listed(
+    ask: Ask, desk: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    found = []
+    monkeypatch.setattr(rose_picture, "drawn", lambda page, form: found.append(page) or b"svg")
+    done = ask("rose", "quillmap", "--as", "svg", "--out", "r.svg")
+    assert (done.status, done.out) == (0, "Written: r.svg.\n")
+    listed = ask("rose", "quillmap", "--json").json["roses"]
+    ways = [point.way for point in found[0].points]
+    assert [way.title or None for way in ways] == [
+        place["title"] for rose in listed.values() for place in rose
+    ]
+    differ = {
+        line.split()[0] for line in ask("rose", "quillmap").out.splitlines() if "differs" in line
+    }
+    assert {bearing_name(way.bearing) for way in ways if way.differs} == differ
+    done = ask("rose", "quillmap", "--mode", "draw", "--as", "pdf", "--out", "draw.pdf")
+    assert done.status == 0
+    assert len(found[1].points) == 6
+    assert ask("rose", "quillmap", "--as", "svg").status == 2
+    assert ask("rose", "copy", "quillmap", "draw", "label", "--as", "svg").status == 2
 
 
 @pytest.mark.parametrize(

@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.keyboards import load_form, names
 from olive_compass.drawing.board_picture import (
-    PALETTE,
     SIGNS,
     Box,
     Key,
@@ -22,6 +21,7 @@ from olive_compass.drawing.board_picture import (
 )
 from olive_compass.drawing.charts import Bar, bars
 from olive_compass.drawing.lettering import CUT, LEADING, bold_width, fit, text_width
+from olive_compass.drawing.picture_parts import PALETTE
 
 FORMS = [load_form("", name) for name in names("", "forms")]
 WORDS = st.text("aWi.é|ŒЩжαΩ_海—mM%$…", min_size=1, max_size=24)

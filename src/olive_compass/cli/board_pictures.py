@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import words
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.pictures import asked_for, put
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
@@ -12,21 +12,15 @@ from olive_compass.core.schemes.board import BoardKey, beside, board_keys, typed
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.free import HELD
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
 
 
 def picture(
     args: Any, around: Surroundings, at: Desk, keymap: Keymap, modes: tuple[str, ...]
 ) -> int:
     """Runs ``board`` as a picture."""
-    if args.json:
-        raise Refused("A picture is not JSON.", hint="Say --json or --as, not both.")
-    if args.form == "text" or not args.out:
-        raise Refused(
-            "A picture goes into a file.", hint="Say --as png --out board.png, or svg, or pdf."
-        )
-    claimed(around, args.out)
-    from olive_compass.drawing.board_picture import Panel, drawn, laid_out
+    asked_for(args, around)
+    from olive_compass.drawing import board_picture
+    from olive_compass.drawing.board_picture import Panel, laid_out
 
     form = keymap.keyboard.form
     assert form is not None
@@ -50,15 +44,7 @@ def picture(
     schemes = " over ".join(keymap.stack.names)
     subtitle = f"{where}; {schemes}; {form.title}, {at.settings.layout}; {at.settings.name}"
     page = laid_out(f"{app.title} {app.version}", subtitle, panels)
-    from olive_compass.drawing.lettering import families, named_letters
-
-    if lacking := families(page.lines)[1]:
-        around.warn(
-            f"olive-compass: {args.out}: No font on this machine has {named_letters(lacking)}; they "
-            "are drawn as boxes. Install a font that has them, and draw it again."
-        )
-    write_new(around, args.out, drawn(page, args.form))
-    around.report(f"Written: {args.out}.")
+    put(args, around, page.lines, lambda: board_picture.drawn(page, args.form))
     return 0
 
 

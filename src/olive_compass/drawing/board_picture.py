@@ -7,26 +7,15 @@ from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
 from olive_compass.core.keys.forms import Form
-from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit, text_width
-from olive_compass.drawing.picture_files import QUIET, prepare, saved
+from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
+from olive_compass.drawing.picture_files import saved
+from olive_compass.drawing.picture_parts import PALETTE, Text, blank, rectangle, write
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
 #: Space within a key, and the height of the line of its legend.
 PAD, CAP = 2.6, 9.0
 
-#: Colours of groups, told apart by colour-blind eyes (tints after Okabe and Ito), each with a hatch of
-#: its own for print in black and white.
-PALETTE = (
-    ("#cfe3c3", ""),
-    ("#f6d9a8", "...."),
-    ("#c4dff2", "////"),
-    ("#f0c9dc", "\\\\\\\\"),
-    ("#fdf3b0", "----"),
-    ("#d9d0ea", "xxxx"),
-    ("#f5c6ae", "||||"),
-    ("#c7e6df", "++++"),
-)
 #: How a state is told without colour: a sign in the corner, and the line around the key.
 SIGNS: Mapping[str, tuple[str, float, str]] = {
     "free": ("", 0.6, "-"),
@@ -100,20 +89,6 @@ class Box(NamedTuple):
     key: Key
     legend: Fitted
     does: Fitted
-
-
-class Text(NamedTuple):
-    """Letters on the page: their left upper corner, size and line."""
-
-    x: float
-    y: float
-    size: float
-    line: str
-    bold: bool = False
-
-    @property
-    def width(self) -> float:
-        return (bold_width if self.bold else text_width)(self.line, self.size)
 
 
 class Page(NamedTuple):
@@ -211,26 +186,15 @@ def groups_of(boxes: Sequence[Box]) -> list[str]:
 
 def drawn(page: Page, form: str) -> bytes:
     """The page as ``png``, ``svg`` or ``pdf``."""
-    from matplotlib import rcParams
-    from matplotlib.backends.backend_agg import FigureCanvasAgg
-    from matplotlib.figure import Figure
-
-    prepare(page.lines)
-    rcParams["hatch.linewidth"] = 0.3
-    figure = Figure(figsize=(page.width / 72, page.height / 72), dpi=110)
-    FigureCanvasAgg(figure)
-    axes: Any = figure.add_axes((0, 0, 1, 1))
-    axes.set_xlim(0, page.width)
-    axes.set_ylim(page.height, 0)
-    axes.axis("off")
+    figure, axes = blank(page.width, page.height, page.lines)
     groups = groups_of(page.boxes)
     for box in page.boxes:
         _draw_key(axes, box, groups)
     for text in (*page.titles, *page.notes):
-        _write(axes, text.x, text.y, text.size, text.line, text.bold)
+        write(axes, text.x, text.y, text.size, text.line, text.bold)
     for x, y, group in page.swatches:
         colour, hatch = PALETTE[groups.index(group)]
-        _rectangle(axes, (x, y, 10, 9), colour, hatch, 0.6, "-")
+        rectangle(axes, (x, y, 10, 9), colour, hatch, 0.6, "-")
     return saved(figure, form)
 
 
@@ -241,58 +205,12 @@ def _draw_key(axes: Any, box: Box, groups: Sequence[str]) -> None:
         colour, hatch = PALETTE[groups.index(box.key.group)]
     elif box.key.state not in ("free", "begins"):
         colour = "#e4e6dd"
-    _rectangle(axes, (box.x, box.y, box.width, box.height), colour, hatch, wide, line)
+    rectangle(axes, (box.x, box.y, box.width, box.height), colour, hatch, wide, line)
     for n, each in enumerate(box.legend.lines[:1]):
-        _write(axes, box.x + PAD, box.y + PAD + n, box.legend.size, each, True, bool(hatch))
+        write(axes, box.x + PAD, box.y + PAD + n, box.legend.size, each, True, bool(hatch))
     if sign:
         x = box.x + box.width - PAD - bold_width(sign, 8)
-        _write(axes, x, box.y + PAD - 1, 8, sign, True)
+        write(axes, x, box.y + PAD - 1, 8, sign, True)
     for n, each in enumerate(box.does.lines):
         y = box.y + PAD + CAP + n * box.does.size * LEADING
-        _write(axes, box.x + PAD, y, box.does.size, each, False, bool(hatch))
-
-
-def _rectangle(
-    axes: Any,
-    place: tuple[float, float, float, float],
-    colour: str,
-    hatch: str,
-    wide: float,
-    line: str,
-) -> None:
-    from matplotlib.patches import FancyBboxPatch
-
-    x, y, width, height = place
-    axes.add_patch(
-        FancyBboxPatch(
-            (x, y),
-            width,
-            height,
-            boxstyle="round,pad=0,rounding_size=2.5",
-            facecolor=colour,
-            edgecolor=QUIET,
-            linewidth=wide,
-            linestyle=line,
-            hatch=hatch or None,
-        )
-    )
-
-
-def _write(
-    axes: Any, x: float, y: float, size: float, line: str, bold: bool, plain: bool = False
-) -> None:
-    """A line of letters from its left upper corner; ``plain``: on a light ground of its own."""
-    ground = (
-        {"facecolor": "white", "edgecolor": "none", "pad": 0.2, "alpha": 0.75} if plain else None
-    )
-    axes.text(
-        x,
-        y,
-        line,
-        fontsize=size,
-        fontweight="bold" if bold else "normal",
-        va="top",
-        ha="left",
-        color="#1d2019",
-        bbox=ground,
-    )
+        write(axes, box.x + PAD, y, box.does.size, each, False, bool(hatch))

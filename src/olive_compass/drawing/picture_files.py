@@ -10,6 +10,9 @@ from olive_compass.drawing.lettering import families
 #: The line of edges and of quiet words.
 QUIET = "#5d6255"
 
+#: The colour of letters.
+INK = "#1d2019"
+
 
 def prepare(texts: Iterable[str]) -> None:
     """Chooses the fonts that have the letters of ``texts``; call it before the figure is made."""

@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
+from olive_compass.cli.new_file import picture_options
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -14,15 +15,16 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.roses import Place, places
+from olive_compass.core.schemes.roses import Place, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
 GROUP = "paper"
 ORDER = 30
-SUMMARY = "List the swipes of each mode side by side, or copy them from mode to mode"
+SUMMARY = "List or draw the swipes of each mode side by side, or copy them from mode to mode"
 EXAMPLES = """olive-compass rose quillmap
+olive-compass rose quillmap --as svg --out roses.svg
 olive-compass rose copy quillmap draw vertex --bearing 060 --if-taken replace
 olive-compass rose copy quillmap draw label --if-taken replace --dry-run"""
 
@@ -40,11 +42,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         choices=("replace", "stop"),
         help="with copy: the answer where a place is taken",
     )
+    picture_options(parser, "compass rose for each mode")
     change_options(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     if args.app == "copy":
+        if args.form != "text" or args.out:
+            raise Refused("A picture is of roses that there are; copy writes them.")
         if len(args.rest) != 3:
             raise Refused(
                 "Say what to copy.", hint="For example: olive-compass rose copy APP draw vertex"
@@ -73,6 +78,10 @@ def _list(args: Any, around: Surroundings) -> int:
             hint="Roses stand under [roses].",
         )
     found = {mode: places(keymap, mode) for mode in modes}
+    if args.form != "text" or args.out:
+        from olive_compass.cli.rose_pictures import picture
+
+        return picture(args, around, at, keymap, found)
     if args.json:
         roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
         around.json({"app": stack.app.name, "roses": roses})
@@ -98,11 +107,11 @@ def _print(around: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) 
     whole = sum(len(rose) for rose in found.values())
     around.say(f"{BOLD}{app.title}{OFF}: {whole} places in {len(found)} roses, {empty} empty.")
     sizes = {app.rose(mode) for mode in found}
+    unlike = differing(found)
     rows = []
     for bearing in sorted({bearing for size in sizes for bearing in bearings(size)}):
         cells = [_cell(keymap, rose, bearing) for rose in found.values()]
-        named = {cell for cell in cells if cell not in ("-", "")}
-        rows.append((bearing_name(bearing), *cells, "" if len(named) < 2 else "differs"))
+        rows.append((bearing_name(bearing), *cells, "differs" if bearing in unlike else ""))
     print_table(around, ("", *found, ""), rows)
     around.say(
         f"{DIM}-: empty. To fill a place: olive-compass assign {app.name} COMMAND swipe:BEARING --mode MODE{OFF}"

@@ -1,5 +1,6 @@
 """The swipes of a mode: what lies in each place of its rose, and copying it to another mode."""
 
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from olive_compass.core.keys.kinds.swipe import swipe
@@ -26,6 +27,16 @@ def places(keymap: Keymap, mode: str) -> list[Place]:
         winners = keymap.winners(keymap.keyboard.press_of(swipe(bearing)), mode)
         found.append(Place(bearing, winners[0] if winners else None))
     return found
+
+
+def differing(found: Mapping[str, list[Place]]) -> set[int]:
+    """The bearings that do one thing in one mode and another in another; empty places do not count."""
+    commands: dict[int, set[str]] = {}
+    for rose in found.values():
+        for place in rose:
+            if place.command:
+                commands.setdefault(place.bearing, set()).add(place.command)
+    return {bearing for bearing, each in commands.items() if len(each) > 1}
 
 
 def copied(

@@ -1,0 +1,45 @@
+"""``rose --as png``: the swipes of each mode as a compass rose."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from olive_compass.cli import words
+from olive_compass.cli.pictures import asked_for, put
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.roses import Place, differing
+from olive_compass.desk.desk import Desk
+
+
+def picture(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    keymap: Keymap,
+    found: Mapping[str, list[Place]],
+) -> int:
+    """Runs ``rose`` as a picture."""
+    asked_for(args, around)
+    from olive_compass.drawing import rose_picture
+
+    unlike = differing(found)
+    roses = [
+        rose_picture.Rose(
+            mode,
+            tuple(
+                rose_picture.Way(
+                    place.bearing,
+                    words.title(keymap, place.command) if place.command else "",
+                    place.bearing in unlike and bool(place.command),
+                )
+                for place in rose
+            ),
+        )
+        for mode, rose in found.items()
+    ]
+    app = keymap.app
+    subtitle = f"swipes; {' over '.join(keymap.stack.names)}; {at.settings.name}"
+    page = rose_picture.laid_out(f"{app.title} {app.version}", subtitle, roses)
+    texts = [text.line for text in page.texts]
+    put(args, around, texts, lambda: rose_picture.drawn(page, args.form))
+    return 0

@@ -1,0 +1,106 @@
+"""The parts that pictures are made of: a blank page, letters, boxes, and the colours of groups."""
+
+from collections.abc import Iterable
+from typing import Any, NamedTuple
+
+from olive_compass.drawing.lettering import bold_width, text_width
+from olive_compass.drawing.picture_files import INK, QUIET, prepare
+
+#: Colours of groups, told apart by colour-blind eyes (tints after Okabe and Ito), each with a hatch of
+#: its own for print in black and white.
+PALETTE = (
+    ("#cfe3c3", ""),
+    ("#f6d9a8", "...."),
+    ("#c4dff2", "////"),
+    ("#f0c9dc", "\\\\\\\\"),
+    ("#fdf3b0", "----"),
+    ("#d9d0ea", "xxxx"),
+    ("#f5c6ae", "||||"),
+    ("#c7e6df", "++++"),
+)
+
+
+class Text(NamedTuple):
+    """Letters on the page: their left upper corner, size and line."""
+
+    x: float
+    y: float
+    size: float
+    line: str
+    bold: bool = False
+
+    @property
+    def width(self) -> float:
+        return (bold_width if self.bold else text_width)(self.line, self.size)
+
+
+def blank(width: float, height: float, texts: Iterable[str]) -> tuple[Any, Any]:
+    """A figure of that size in points, and its axes, in points from the left upper corner; ``texts`` are
+    what will be written on it."""
+    from matplotlib import rcParams
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from matplotlib.figure import Figure
+
+    prepare(texts)
+    rcParams["hatch.linewidth"] = 0.3
+    figure = Figure(figsize=(width / 72, height / 72), dpi=110)
+    FigureCanvasAgg(figure)
+    axes: Any = figure.add_axes((0, 0, 1, 1))
+    axes.set_xlim(0, width)
+    axes.set_ylim(height, 0)
+    axes.axis("off")
+    return figure, axes
+
+
+def rectangle(
+    axes: Any,
+    place: tuple[float, float, float, float],
+    colour: str,
+    hatch: str,
+    wide: float,
+    line: str,
+) -> None:
+    """A box with round corners at a place (left, top, width, height)."""
+    from matplotlib.patches import FancyBboxPatch
+
+    x, y, width, height = place
+    axes.add_patch(
+        FancyBboxPatch(
+            (x, y),
+            width,
+            height,
+            boxstyle="round,pad=0,rounding_size=2.5",
+            facecolor=colour,
+            edgecolor=QUIET,
+            linewidth=wide,
+            linestyle=line,
+            hatch=hatch or None,
+        )
+    )
+
+
+def write(
+    axes: Any,
+    x: float,
+    y: float,
+    size: float,
+    line: str,
+    bold: bool = False,
+    plain: bool = False,
+    colour: str = INK,
+) -> None:
+    """A line of letters from its left upper corner; ``plain``: on a light ground of its own."""
+    ground = (
+        {"facecolor": "white", "edgecolor": "none", "pad": 0.2, "alpha": 0.75} if plain else None
+    )
+    axes.text(
+        x,
+        y,
+        line,
+        fontsize=size,
+        fontweight="bold" if bold else "normal",
+        va="top",
+        ha="left",
+        color=colour,
+        bbox=ground,
+    )

@@ -1,0 +1,178 @@
+"""Roses as a picture: each a compass rose with what a swipe in each direction does.
+
+Where everything stands is worked out first, as values; only the last step knows matplotlib.
+"""
+
+import math
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+
+from olive_compass.core.keys.roses import bearing_name
+from olive_compass.drawing.lettering import LEADING, bold_width, fit, text_width
+from olive_compass.drawing.picture_files import INK, QUIET, saved
+from olive_compass.drawing.picture_parts import Text, blank, write
+
+#: In points: the ring, the room of a label beside it and its height, and the space around a rose.
+RING, LABEL, HIGH, NEAR = 72.0, 104.0, 26.0, 9.0
+#: In points: the space around all of it and between two roses; the height of a rose's name.
+MARGIN, GAP, NAME = 26.0, 18.0, 17.0
+#: What stands in a place that is empty, before what differs from mode to mode, and their meanings.
+EMPTY, DIFFERS = "empty", "≠"
+NOTES = ("≠ another command in another mode", "dashed: an empty place")
+
+#: The sizes of the letters of a label, in points.
+SIZES = (10, 9.5, 9, 8.5, 8, 7.5, 7, 6.5, 6, 5.5, 5)
+
+#: The colours of a point of the rose: one that does something, one that differs, one that is empty.
+FILLED, OTHER, NOTHING = "#5b6b2f", "#c77a1f", "#ffffff"
+
+
+class Way(NamedTuple):
+    """A direction of a rose: its bearing in degrees, what a swipe does (``""``: nothing), and whether it
+    does something else in another mode."""
+
+    bearing: int
+    title: str
+    differs: bool = False
+
+
+class Rose(NamedTuple):
+    """The rose of a mode."""
+
+    name: str
+    ways: tuple[Way, ...]
+
+
+class Point(NamedTuple):
+    """A point of a compass rose: the middle of the rose, and its way."""
+
+    x: float
+    y: float
+    way: Way
+
+
+class Page(NamedTuple):
+    """All that stands on a page of this width and height, in points."""
+
+    width: float
+    height: float
+    points: tuple[Point, ...]
+    texts: tuple[Text, ...]
+    middles: tuple[tuple[float, float], ...]
+
+
+def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
+    """Where all of it stands: the roses side by side, as near to a square as they can be."""
+    across = max(1, math.ceil(math.sqrt(len(roses))))
+    wide = 2 * (RING + NEAR + LABEL)
+    high = NAME + 2 * (RING + NEAR + HIGH)
+    texts = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
+    points: list[Point] = []
+    middles = []
+    top = MARGIN + 44
+    for n, rose in enumerate(roses):
+        x = MARGIN + (n % across) * (wide + GAP) + wide / 2
+        y = top + (n // across) * (high + GAP)
+        name = fit(rose.name, wide, NAME, (11, 9, 7), bold_width)
+        for each in name.lines[:1]:
+            texts.append(Text(x - bold_width(each, name.size) / 2, y, name.size, each, True))
+        y += NAME + RING + NEAR + HIGH
+        middles.append((x, y))
+        for way in rose.ways:
+            points.append(Point(x, y, way))
+            texts += _label(x, y, way, len(rose.ways))
+    rows = math.ceil(len(roses) / across)
+    bottom = top + rows * (high + GAP)
+    met = [any(way.differs for r in roses for way in r.ways)]
+    met.append(any(not way.title for r in roses for way in r.ways))
+    x = MARGIN
+    for note, is_met in zip(NOTES, met, strict=True):
+        if is_met:
+            texts.append(Text(x, bottom, 8, note))
+            x += text_width(note, 8) + 18
+    right = max([MARGIN + across * (wide + GAP) - GAP, *(t.x + t.width for t in texts)])
+    return Page(right + MARGIN, bottom + 12 + MARGIN, tuple(points), tuple(texts), tuple(middles))
+
+
+def _label(x: float, y: float, way: Way, of: int) -> list[Text]:
+    """What a way does, beside the end of its point, and its bearing within the ring. Where the rose has
+    twelve, what stands above and below it has its room between its neighbours."""
+    angle = math.radians(way.bearing)
+    east, south = math.sin(angle), -math.cos(angle)
+    name = bearing_name(way.bearing)
+    found = [
+        Text(
+            x + east * RING * 0.8 - bold_width(name, 6.5) / 2,
+            y + south * RING * 0.8 - 3.6,
+            6.5,
+            name,
+            True,
+        )
+    ]
+    said = way.title or EMPTY
+    if way.differs:
+        said = f"{DIFFERS} {said}"
+    upright = abs(east) < 0.01
+    above = RING + 2 * NEAR - 6 if of > 8 else LABEL * 1.8
+    fitted = fit(said, above if upright else LABEL, HIGH, SIZES)
+    top = y + south * (RING + NEAR) - fitted.height / 2
+    if upright:
+        top = y + (RING + NEAR if south > 0 else -RING - NEAR - fitted.height)
+    for n, line in enumerate(fitted.lines):
+        wide = text_width(line, fitted.size)
+        left = x + east * RING + (NEAR if east > 0 else -NEAR - wide)
+        if upright:
+            left = x - wide / 2
+        found.append(Text(left, top + n * fitted.size * LEADING, fitted.size, line))
+    return found
+
+
+def drawn(page: Page, form: str) -> bytes:
+    """The page as ``png``, ``svg`` or ``pdf``."""
+    figure, axes = blank(page.width, page.height, [text.line for text in page.texts])
+    from matplotlib.patches import Circle
+
+    for middle in page.middles:
+        for radius in (RING, RING * 0.66):
+            axes.add_patch(Circle(middle, radius, fill=False, edgecolor="#c3c7b6", linewidth=0.8))
+    for point in page.points:
+        _draw_point(axes, point)
+    for text in page.texts:
+        quiet = text.line == EMPTY
+        write(
+            axes,
+            text.x,
+            text.y,
+            text.size,
+            text.line,
+            text.bold,
+            colour=QUIET if quiet else INK,
+        )
+    return saved(figure, form)
+
+
+def _draw_point(axes: Any, point: Point) -> None:
+    """A kite from the middle to the ring."""
+    from matplotlib.patches import Polygon
+
+    angle = math.radians(point.way.bearing)
+    half = math.radians(13)
+    tip, shoulder = RING * 0.66, RING * 0.26
+    corners = [(point.x, point.y)]
+    for turn, reach in ((-half, shoulder), (0.0, tip), (half, shoulder)):
+        corners.append(
+            (point.x + math.sin(angle + turn) * reach, point.y - math.cos(angle + turn) * reach)
+        )
+    way = point.way
+    colour = (OTHER if way.differs else FILLED) if way.title else NOTHING
+    axes.add_patch(
+        Polygon(
+            corners,
+            closed=True,
+            facecolor=colour,
+            edgecolor=QUIET,
+            linewidth=0.8,
+            linestyle="-" if way.title else "--",
+            hatch="////" if way.title and way.differs else None,
+        )
+    )
