@@ -3,6 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import words
+from olive_compass.cli.key_pages import menu_of
 from olive_compass.cli.pictures import asked_for, put
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
@@ -70,6 +71,4 @@ def _key(keymap: Keymap, code: str, key: BoardKey) -> Any:
     titles += [f"bare: {words.title(keymap, command)}" for command, _ in key.bare]
     label = typed_label(keymap, code) or LEGENDS.get(code, code)
     first = next((claim.command for claim in key.claims if claim.command), "")
-    known = keymap.app.catalogue.by_id.get(first)
-    group = (known.menu[0] if known.menu else "Without a menu") if known else ""
-    return Key(label, key.state, "; ".join(dict.fromkeys(titles)), group)
+    return Key(label, key.drawn, "; ".join(dict.fromkeys(titles)), menu_of(keymap, first))

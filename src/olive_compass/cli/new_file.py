@@ -18,6 +18,17 @@ def claimed(around: Surroundings, name: str) -> str:
     return os.path.abspath(path)
 
 
+def put_new(args: Any, around: Surroundings, data: bytes, what: str = "") -> None:
+    """Writes the file of ``--out`` and says so, with ``what`` it holds; with ``--dry-run`` only what
+    would be."""
+    about = f"{args.out} ({what})" if what else args.out
+    if vars(args).get("dry_run"):
+        around.say(f"Would be done: write {about}.\nNothing was written.")
+        return
+    write_new(around, args.out, data)
+    around.report(f"Written: {about}.")
+
+
 def write_new(around: Surroundings, name: str, data: bytes) -> None:
     """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
     # Text alone is shown without what writes files.

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.new_file import claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.roses import bearing_name
@@ -118,11 +118,10 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 
 
 def write_pdf(
-    around: Surroundings, name: str, leaves: Sequence["Leaf"], faces: "Faces", title: str
+    args: Any, around: Surroundings, leaves: Sequence["Leaf"], faces: "Faces", title: str
 ) -> None:
     """Writes the pages into a new file, and says so."""
     from olive_compass.core.wording import counted
     from olive_compass.drawing.pdf_files import as_pdf
 
-    write_new(around, name, as_pdf(leaves, faces, title))
-    around.report(f"Written: {name} ({counted(len(leaves), 'page')}).")
+    put_new(args, around, as_pdf(leaves, faces, title), counted(len(leaves), "page"))

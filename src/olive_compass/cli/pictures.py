@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.new_file import claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
@@ -28,5 +28,4 @@ def put(args: Any, around: Surroundings, texts: Iterable[str], draw: Callable[[]
             f"olive-compass: {args.out}: No font on this machine has {named_letters(lacking)}; they "
             "are drawn as boxes. Install a font that has them, and draw it again."
         )
-    write_new(around, args.out, draw())
-    around.report(f"Written: {args.out}.")
+    put_new(args, around, draw())

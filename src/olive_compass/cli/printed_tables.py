@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Any, NamedTuple
 
-from olive_compass.cli.new_file import write_new
+from olive_compass.cli.new_file import put_new
 from olive_compass.cli.papers import faces_for, paper_of, write_pdf
 from olive_compass.cli.surroundings import Surroundings
 
@@ -31,8 +31,7 @@ def give_out(
     if args.form == "pdf":
         _print(args, around, matter, table, usual, lying)
     elif args.form == "xlsx":
-        write_new(around, args.out, tables_as.as_xlsx(title, table))
-        around.report(f"Written: {args.out}.")
+        put_new(args, around, tables_as.as_xlsx(title, table))
     elif args.form == "csv":
         give_text(args, around, tables_as.as_csv(table))
     else:
@@ -45,8 +44,7 @@ def give_text(args: Any, around: Surroundings, text: str) -> None:
     if not args.out:
         around.write(text)
         return
-    write_new(around, args.out, text.encode())
-    around.report(f"Written: {args.out}.")
+    put_new(args, around, text.encode())
 
 
 def _print(
@@ -63,4 +61,4 @@ def _print(
     faces = faces_for(around, args.out, texts)
     head = Head(*matter)
     leaves = laid_out(head, table, paper_of(args, usual, lying), faces.width, args.size or 0.0)
-    write_pdf(around, args.out, leaves, faces, matter.title)
+    write_pdf(args, around, leaves, faces, matter.title)

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.cli.new_file import write_new
+from olive_compass.cli.new_file import put_new
 from olive_compass.cli.printed_tables import give_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
@@ -34,8 +34,7 @@ def give_sheets(args: Any, around: Surroundings, at: Desk, found: Sequence[Found
 
         print_sheets(args, around, made, [keymap.app.modes for keymap, _, _ in found])
     elif args.form == "xlsx":
-        write_new(around, args.out, sheets.as_xlsx(made))
-        around.report(f"Written: {args.out}.")
+        put_new(args, around, sheets.as_xlsx(made))
     else:
         forms = {"html": sheets.as_html, "csv": sheets.as_csv, "markdown": sheets.as_markdown}
         give_text(args, around, forms[args.form](made))

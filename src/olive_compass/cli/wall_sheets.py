@@ -36,7 +36,7 @@ def print_sheets(
     leaves = [
         leaf for head, blocks in made for leaf in laid_out(head, blocks, paper, faces.width, wish)
     ]
-    write_pdf(around, args.out, leaves, faces, ", ".join(head.title for head, _ in made))
+    write_pdf(args, around, leaves, faces, ", ".join(head.title for head, _ in made))
 
 
 def _sheet(

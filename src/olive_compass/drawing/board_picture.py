@@ -24,6 +24,8 @@ SIGNS: Mapping[str, tuple[str, float, str]] = {
     "muted": ("×", 0.8, "--"),
     "guarded": ("!", 2.0, "-"),
     "reserved": ("#", 0.8, "-"),
+    "shared": ("&", 0.8, "-"),
+    "bare": ("–", 0.6, "--"),
 }
 
 
@@ -156,6 +158,8 @@ def _legend(
         "muted": "× muted",
         "guarded": "! guarded",
         "reserved": "# reserved",
+        "shared": "& several commands share it",
+        "bare": "– free: its command is left bare",
     }
     states = {box.key.state for box in boxes}
     parts = [(group, group) for group in groups]
@@ -203,7 +207,7 @@ def _draw_key(axes: Any, box: Box, groups: Sequence[str]) -> None:
     colour, hatch = ("#ffffff", "")
     if box.key.group in groups:
         colour, hatch = PALETTE[groups.index(box.key.group)]
-    elif box.key.state not in ("free", "begins"):
+    elif box.key.state not in ("free", "begins", "bare"):
         colour = "#e4e6dd"
     rectangle(axes, (box.x, box.y, box.width, box.height), colour, hatch, wide, line)
     for n, each in enumerate(box.legend.lines[:1]):

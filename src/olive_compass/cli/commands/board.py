@@ -12,10 +12,12 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.board import (
+    BARE,
     BEGINS,
     FREE,
     GUARDED,
     KEPT,
+    SHARED,
     SILENT,
     USED,
     BoardKey,
@@ -36,8 +38,26 @@ olive-compass board quillmap --with Ctrl+Shift
 olive-compass board tagwright --with Ctrl --ascii
 olive-compass board quillmap --mode draw --as png --out board.png"""
 
-MARKS = {FREE: "", USED: "●", BEGINS: "…", SILENT: "×", GUARDED: "!", KEPT: "#"}
-ASCII_MARKS = {FREE: "", USED: "*", BEGINS: "~", SILENT: "x", GUARDED: "!", KEPT: "#"}
+MARKS = {
+    FREE: "",
+    USED: "●",
+    BEGINS: "…",
+    SILENT: "×",
+    GUARDED: "!",
+    KEPT: "#",
+    SHARED: "&",
+    BARE: "–",
+}
+ASCII_MARKS = {
+    FREE: "",
+    USED: "*",
+    BEGINS: "~",
+    SILENT: "x",
+    GUARDED: "!",
+    KEPT: "#",
+    SHARED: "&",
+    BARE: "-",
+}
 COLUMNS = 100
 
 
@@ -89,6 +109,7 @@ def run(args: Any, around: Surroundings) -> int:
                         "state": key.state,
                         "commands": [claim.command or None for claim in key.claims],
                         "bare": [{"command": c, "why": why} for c, why in key.bare],
+                        "several": key.shared,
                     }
                     for code, key in keys.items()
                 ],
@@ -96,7 +117,7 @@ def run(args: Any, around: Surroundings) -> int:
         )
         return 0
     plain = args.ascii or not _can_draw(around)
-    marks = {code: (ASCII_MARKS if plain else MARKS)[key.state] for code, key in keys.items()}
+    marks = {code: (ASCII_MARKS if plain else MARKS)[key.drawn] for code, key in keys.items()}
     form = keymap.keyboard.form
     assert form is not None
     where = words.in_modes(modes) if args.mode else "what is taken in any mode"
@@ -151,13 +172,15 @@ def _legend(
     around: Surroundings,
 ) -> None:
     signs = ASCII_MARKS if plain else MARKS
-    states = dict.fromkeys(key.state for key in keys.values() if key.state != FREE)
+    states = dict.fromkeys(key.drawn for key in keys.values() if key.drawn != FREE)
     names = {
         USED: "used",
         BEGINS: "typed runs begin with it",
         SILENT: "muted",
         GUARDED: "guarded",
         KEPT: "reserved",
+        SHARED: "shared by several",
+        BARE: "free, its command is bare",
     }
     around.say(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF

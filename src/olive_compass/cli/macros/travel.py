@@ -17,7 +17,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.new_file import claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.macros.cleaning import suspects
@@ -43,11 +43,7 @@ def export_macro(args: Any, around: Surroundings) -> int:
         around.write(text)
         return 0
     claimed(around, args.out)
-    if args.dry_run:
-        around.say(f"Would be done: write {args.out}.\nNothing was written.")
-        return 0
-    write_new(around, args.out, text.encode())
-    around.report(f"Written: {args.out}.")
+    put_new(args, around, text.encode())
     return 0
 
 

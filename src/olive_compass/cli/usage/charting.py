@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.new_file import claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
 from olive_compass.core.schemes.deciding import Keymap
@@ -44,8 +44,7 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         ]
         what = "reached by menu though a key is there" if args.by_menu else "used most"
         data = bars(f"{keymap.app.title}: {what}", span, rows, "times", args.form)
-    write_new(around, args.out, data)
-    around.report(f"Written: {args.out}.")
+    put_new(args, around, data)
     return 0
 
 

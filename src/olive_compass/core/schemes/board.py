@@ -15,13 +15,26 @@ FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarde
 KEPT = "reserved"
 
 
+#: Told apart where a key is drawn: one that several commands share in a mode, and one that is free
+#: because its command is left without a key on purpose.
+SHARED, BARE = "shared", "bare"
+
+
 class BoardKey(NamedTuple):
-    """What a key does: one of the words above, the claims that decide it, and the commands that are
-    bare, and would have it otherwise, with the reasons."""
+    """What a key does: one of the words above, the claims that decide it, the commands that are bare,
+    and would have it otherwise, with the reasons; and whether several commands share it in a mode."""
 
     state: str
     claims: tuple[Claim, ...] = ()
     bare: tuple[tuple[str, str], ...] = ()
+    shared: bool = False
+
+    @property
+    def drawn(self) -> str:
+        """Its state as a board shows it."""
+        if self.state == USED and self.shared:
+            return SHARED
+        return BARE if self.state == FREE and self.bare else self.state
 
 
 def beside(keymap: Keymap) -> tuple[Device, ...]:
@@ -71,7 +84,8 @@ def board_keys(
             state = USED
         else:
             state = BEGINS if any(each.longer for each in outcomes) else FREE
-        found[code] = BoardKey(state, claims, left_bare.get(press, ()))
+        shared = any(len(each.winners) > 1 for each in outcomes)
+        found[code] = BoardKey(state, claims, left_bare.get(press, ()), shared)
     return found
 
 

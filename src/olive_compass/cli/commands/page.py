@@ -1,0 +1,54 @@
+"""``page``: the keys of applications as one page for a browser."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.completion import app_names
+from olive_compass.cli.new_file import claimed, write_new
+from olive_compass.cli.parsing import json_option, keys_as_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import counted
+
+GROUP = "paper"
+ORDER = 40
+SUMMARY = "Make one page for a browser: keyboard, search, sheet, runs and roses"
+EXAMPLES = """olive-compass page -o keys.html
+olive-compass page quillmap tagwright --out keys.html"""
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    argument = parser.add_argument(
+        "apps", nargs="*", metavar="APP", help="the applications (all, if none is named)"
+    )
+    argument.completer = app_names  # type: ignore[attr-defined]
+    parser.add_argument(
+        "-o", "--out", metavar="FILE", required=True, help="into this file, which must be new"
+    )
+    keys_as_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    claimed(around, args.out)
+    at = pick.desk(args, around)
+    pick.show_keys(args, around, at)
+    names = list(dict.fromkeys(at.app_name(name) for name in args.apps)) or at.app_names()
+    if not names:
+        at.app_name("")
+    from olive_compass.cli.key_pages import shown
+    from olive_compass.drawing.key_page import as_page
+
+    subtitle = " · ".join(
+        (
+            f"{at.keyboard.form.title if at.keyboard.form else ''}, {at.settings.layout}",
+            around.now().date().isoformat(),
+        )
+    )
+    text = as_page(at.settings.name, subtitle, [shown(at, around, name) for name in names])
+    write_new(around, args.out, text.encode())
+    if args.json:
+        around.json({"file": args.out, "apps": names, "bytes": len(text.encode())})
+    else:
+        around.report(f"Written: {args.out} ({counted(len(names), 'application')}).")
+    return 0
