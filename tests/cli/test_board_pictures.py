@@ -134,3 +134,89 @@ def test_odd_requests_are_refused_and_change_nothing(
     assert done.status == 2
     assert says in done.err
     assert contents(desk) == before
+
+
+def test_what_differs_from_a_scheme_is_marked_in_every_form(
+    ask: Ask, desk: Path, pages: list[Page]
+) -> None:
+    assert ask("board", "quillmap", "--mode", "draw", "--against", "factory").status == 0
+    before = ask("board", "quillmap", "--mode", "draw", "--against", "mine", "--json").json["keys"]
+    assert all(key["before"] is None for key in before)
+    assert ask("assign", "quillmap", "line.hedge", "T", "--if-taken", "replace").status == 0
+    assert ask("mute", "quillmap", "F9", "--why", "too near").status == 0
+    words = ("board", "quillmap", "--mode", "draw", "--against", "factory")
+    told = {key["code"]: key["before"] for key in ask(*words, "--json").json["keys"]}
+    assert told["KeyT"] == "Track"
+    assert told["F9"] == "Preview plates"
+    assert told["KeyS"] is None
+    text = ask(*words).out
+    assert "was Track" in text
+    assert "do something else than in factory." in text
+    assert ask(*words, "--as", "png", "--out", "a.png").status == 0
+    (key,) = on(pages[0], "T")
+    assert key.key.was == "Track"
+    assert "≠" in key.key.sign
+    assert " ".join(key.does.lines) == "Hedge, was Track"
+    assert any("held against" in note.line for note in pages[0].notes)
+    # The marks are where a comparison finds presses that differ, and nowhere else.
+    changes = ask("compare", "quillmap/factory", "quillmap/mine", "--json").json["presses"]
+    there = {each["key"] for each in changes if "draw" in each["modes"] and len(each["key"]) < 3}
+    marked = {box.key.label for box in pages[0].boxes if box.key.was}
+    assert {key for key in there if key in marked} == there
+
+
+def test_heat_is_what_was_counted_and_reach_what_free_says(
+    ask: Ask, desk: Path, pages: list[Page]
+) -> None:
+    refused = ask("board", "quillmap", "--heat", "--as", "png", "--out", "h.png")
+    assert refused.status == 2
+    assert "usage take" in refused.err
+    assert ask("usage", "take", "logs").status == 0
+    counted = {
+        row["command"]: row["times"] for row in ask("usage", "quillmap", "--json").json["commands"]
+    }
+    told = ask("board", "quillmap", "--with", "Ctrl", "--heat", "--json").json["keys"]
+    for key in told:
+        expected = sum(counted.get(command, 0) for command in set(key["commands"]) - {None})
+        assert key["times"] == expected
+    cost = next(key["effort"] for key in told if key["code"] == "KeyS")
+    assert cost > next(key["effort"] for key in told if key["code"] == "KeyF") - 5
+    assert (
+        ask("board", "quillmap", "--with", "Ctrl", "--heat", "--as", "pdf", "--out", "h.pdf").status
+        == 0
+    )
+    notes = [note.line for note in pages[0].notes]
+    assert any(line.startswith("used ") for line in notes)
+    (save,) = on(pages[0], "S")
+    assert save.note.lines[0].startswith(f"{counted.get('sheet.save', 0)} · ")
+    most = max((box for box in pages[0].boxes), key=lambda box: box.key.uses or 0)
+    assert most.paint[0] == board_picture.HEAT[-1]
+
+
+def test_colours_by_purpose_several_groups_and_signs_of_their_own(
+    ask: Ask, desk: Path, pages: list[Page]
+) -> None:
+    assert ask("bare", "quillmap", "sheet.close", "--why", "by the menu").status == 0
+    assert ask("assign", "quillmap", "line.hedge", "Ctrl+D", "--if-taken", "share").status == 0
+    words = ("board", "quillmap", "--with", "Ctrl", "--with", "Alt", "--with", "Ctrl")
+    assert ask(*words, "--by", "purpose", "--as", "svg", "--out", "p.svg").status == 0
+    titles = [text.line for text in pages[0].titles]
+    assert titles[2:] == ["with Ctrl", "with Alt"]
+    (close, _) = on(pages[0], "W")
+    assert (close.key.state, close.key.sign) == ("bare", "–")
+    (shared, _) = on(pages[0], "D")
+    assert (shared.key.state, shared.key.sign) == ("shared", "&")
+    notes = [note.line for note in pages[0].notes]
+    assert "files" in notes
+    assert "– free: its command is left bare" in notes
+    assert "& several commands share it" in notes
+    text = ask(*words).out
+    assert text.count("with Ctrl") == 1
+    assert "& shared by several" in text
+    assert ask(*words, "--json").status == 2
+    assert (
+        ask(
+            "board", "quillmap", "--with", "Alt", "--all-held", "--as", "png", "--out", "x.png"
+        ).status
+        == 2
+    )

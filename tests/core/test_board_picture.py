@@ -44,6 +44,9 @@ def panels(draw: st.DrawFn) -> Panel:
                 st.sampled_from(sorted(SIGNS)),
                 TEXTS,
                 st.sampled_from(["", *(f"Menu {n}" for n in range(12))]),
+                st.just("") | TEXTS,
+                st.none() | st.integers(0, 5000),
+                st.just("") | WORDS,
             ),
             min_size=1,
             max_size=12,
@@ -59,13 +62,16 @@ def written(box: Box) -> list[Rectangle]:
     for n, line in enumerate(box.legend.lines[:1]):
         x, y = box.x + 2.6, box.y + 2.6 + n
         found.append((x, y, x + bold_width(line, box.legend.size), y + box.legend.size))
-    sign = SIGNS[box.key.state][0]
+    sign = box.key.sign
     if sign:
         right = box.x + box.width - 2.6
         found.append((right - bold_width(sign, 8), box.y + 1.6, right, box.y + 9.6))
     for n, line in enumerate(box.does.lines):
         x, y = box.x + 2.6, box.y + 2.6 + 9 + n * box.does.size * LEADING
         found.append((x, y, x + text_width(line, box.does.size), y + box.does.size))
+    for line in box.note.lines[:1]:
+        x, y = box.x + 2.6, box.y + box.height - 2.6 - box.note.size
+        found.append((x, y, x + text_width(line, box.note.size), y + box.note.size))
     return found
 
 
@@ -155,7 +161,9 @@ def test_the_groups_with_most_keys_have_the_colours_and_each_is_named_once() -> 
     found = groups_of(page.boxes)
     assert found == [f"Menu {n}" for n in range(8)]
     assert len(found) == len(PALETTE)
-    assert [group for _, _, group in page.swatches] == found
+    assert [paint for _, _, paint in page.swatches] == list(PALETTE)
+    lines = [note.line for note in page.notes]
+    assert lines[: len(found)] == found
 
 
 @pytest.mark.filterwarnings("error")

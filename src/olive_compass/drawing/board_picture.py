@@ -8,13 +8,22 @@ from typing import Any, NamedTuple
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
-from olive_compass.drawing.picture_files import saved
+from olive_compass.drawing.picture_files import INK, saved
 from olive_compass.drawing.picture_parts import PALETTE, Text, blank, rectangle, write
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
-#: Space within a key, and the height of the line of its legend.
-PAD, CAP = 2.6, 9.0
+#: Space within a key, the height of the line of its legend, and of the note below.
+PAD, CAP, NOTE = 2.6, 9.0, 7.0
+
+#: A colour and its hatch.
+Paint = tuple[str, str]
+
+#: What marks a key that does something else than in another scheme.
+DIFFERS = "≠"
+
+#: How often: from seldom to most, each dark enough to be told from the last, and light enough for letters.
+HEAT = ("#fff3d6", "#fde0a6", "#f9c66b", "#eda63f", "#dd8630")
 
 #: How a state is told without colour: a sign in the corner, and the line around the key.
 SIGNS: Mapping[str, tuple[str, float, str]] = {
@@ -65,12 +74,29 @@ LEGENDS: Mapping[str, str] = {
 
 
 class Key(NamedTuple):
-    """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour."""
+    """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour.
+
+    ``was`` is what it does in the scheme that this is held against, ``""`` where that is the same;
+    ``uses`` how often what it does was used, None where that is not asked; ``note`` stands below.
+    """
 
     label: str
     state: str
     text: str = ""
     group: str = ""
+    was: str = ""
+    uses: int | None = None
+    note: str = ""
+
+    @property
+    def sign(self) -> str:
+        """What stands in its corner."""
+        return SIGNS[self.state][0] + (DIFFERS if self.was else "")
+
+    @property
+    def whole(self) -> str:
+        """All that is written on it."""
+        return f"{self.text or 'nothing'}, was {self.was}" if self.was else self.text
 
 
 class Panel(NamedTuple):
@@ -91,6 +117,8 @@ class Box(NamedTuple):
     key: Key
     legend: Fitted
     does: Fitted
+    note: Fitted
+    paint: Paint = ("#ffffff", "")
 
 
 class Page(NamedTuple):
@@ -100,7 +128,7 @@ class Page(NamedTuple):
     height: float
     boxes: tuple[Box, ...]
     titles: tuple[Text, ...]
-    swatches: tuple[tuple[float, float, str], ...]
+    swatches: tuple[tuple[float, float, Paint], ...]
     notes: tuple[Text, ...]
 
     @property
@@ -108,7 +136,7 @@ class Page(NamedTuple):
         """All that is written on it."""
         found = [text.line for text in (*self.titles, *self.notes)]
         for box in self.boxes:
-            found += [*box.legend.lines, *box.does.lines]
+            found += [*box.legend.lines, *box.does.lines, *box.note.lines]
         return found
 
 
@@ -133,7 +161,9 @@ def laid_out(title: str, subtitle: str, panels: Sequence[Panel]) -> Page:
         y = max(box.y + box.height for box in found) + GAP
         right = max([right, *(box.x + box.width for box in found)])
     width = right + MARGIN
-    swatches, notes, end = _legend(boxes, y, width)
+    paints = _paints(boxes)
+    boxes = [box._replace(paint=_paint(box.key, paints)) for box in boxes]
+    swatches, notes, end = _legend(boxes, paints, y, width)
     return Page(width, end + MARGIN, tuple(boxes), tuple(titles), swatches, notes)
 
 
@@ -142,17 +172,49 @@ def _box(panel: Panel, code: str, top: float) -> Box:
     key = panel.keys[code]
     width, height = seat.width * UNIT - 3, seat.height * UNIT - 3
     room = width - 2 * PAD
-    sign = bold_width(SIGNS[key.state][0], 8)
+    sign = bold_width(key.sign, 8)
     legend = fit(key.label, room - sign - 2, CAP, (7.5, 6.5, 5.5, 4.5), bold_width)
-    does = fit(key.text, room, height - CAP - 2 * PAD)
-    return Box(MARGIN + seat.x * UNIT, top + seat.y * UNIT, width, height, key, legend, does)
+    note = fit(key.note, room, NOTE, (5, 4.5, 4))
+    high = height - CAP - 2 * PAD - (NOTE if key.note else 0)
+    does = fit(key.whole, room, high)
+    x, y = MARGIN + seat.x * UNIT, top + seat.y * UNIT
+    return Box(x, y, width, height, key, legend, does, note)
+
+
+def _paints(boxes: Sequence[Box]) -> dict[str, Paint]:
+    """The colours by what they mean: of groups, or where uses are counted, of how often."""
+    most = max((box.key.uses or 0 for box in boxes), default=0)
+    if any(box.key.uses is not None for box in boxes):
+        ranges = _ranges(most)
+        return {each: (tint, "") for each, tint in zip(ranges, HEAT[-len(ranges) :], strict=False)}
+    return dict(zip(groups_of(boxes), PALETTE, strict=False))
+
+
+def _paint(key: Key, paints: Mapping[str, Paint]) -> Paint:
+    if key.uses:
+        return next(paint for each, paint in paints.items() if key.uses <= int(each.split(" ")[-1]))
+    if key.group in paints:
+        return paints[key.group]
+    plain = key.state in ("free", "begins", "bare") or key.uses == 0
+    return ("#ffffff" if plain else "#e4e6dd", "")
+
+
+def _ranges(most: int) -> list[str]:
+    """How often, in steps that grow alike: ``1 to 3``, up to the most there is."""
+    found = []
+    last = 0
+    for n in range(1, len(HEAT) + 1):
+        end = most if n == len(HEAT) else round((most + 1) ** (n / len(HEAT))) - 1
+        if end > last:
+            found.append(f"{last + 1} to {end}" if end > last + 1 else f"{end}")
+            last = end
+    return found
 
 
 def _legend(
-    boxes: Sequence[Box], y: float, width: float
-) -> tuple[tuple[tuple[float, float, str], ...], tuple[Text, ...], float]:
-    """The groups with their colours, and the signs that occur, in as many lines as it takes."""
-    groups = groups_of(boxes)
+    boxes: Sequence[Box], paints: Mapping[str, Paint], y: float, width: float
+) -> tuple[tuple[tuple[float, float, Paint], ...], tuple[Text, ...], float]:
+    """What the colours mean, and the signs that occur, in as many lines as it takes."""
     names = {
         "begins": "… typed runs begin with it",
         "muted": "× muted",
@@ -162,8 +224,13 @@ def _legend(
         "bare": "– free: its command is left bare",
     }
     states = {box.key.state for box in boxes}
-    parts = [(group, group) for group in groups]
+    counted = any(box.key.uses is not None for box in boxes)
+    parts = [(each, f"used {each}" if counted else each) for each in paints]
     parts += [("", names[state]) for state in names if state in states]
+    if any(box.key.was for box in boxes):
+        parts.append(("", f"{DIFFERS} does something else than in what it is held against"))
+    if counted:
+        parts.append(("", "below: how often used · the reach in home strokes"))
     swatches, notes = [], []
     x = MARGIN
     for group, line in parts:
@@ -172,7 +239,7 @@ def _legend(
             x, y = MARGIN, y + 14
             text = Text(x + (14 if group else 0), y, 8, line)
         if group:
-            swatches.append((x, y, group))
+            swatches.append((x, y, paints[group]))
         notes.append(text)
         x = text.x + text.width + 16
     return tuple(swatches), tuple(notes), y + 12
@@ -191,30 +258,27 @@ def groups_of(boxes: Sequence[Box]) -> list[str]:
 def drawn(page: Page, form: str) -> bytes:
     """The page as ``png``, ``svg`` or ``pdf``."""
     figure, axes = blank(page.width, page.height, page.lines)
-    groups = groups_of(page.boxes)
     for box in page.boxes:
-        _draw_key(axes, box, groups)
+        _draw_key(axes, box)
     for text in (*page.titles, *page.notes):
         write(axes, text.x, text.y, text.size, text.line, text.bold)
-    for x, y, group in page.swatches:
-        colour, hatch = PALETTE[groups.index(group)]
+    for x, y, (colour, hatch) in page.swatches:
         rectangle(axes, (x, y, 10, 9), colour, hatch, 0.6, "-")
     return saved(figure, form)
 
 
-def _draw_key(axes: Any, box: Box, groups: Sequence[str]) -> None:
-    sign, wide, line = SIGNS[box.key.state]
-    colour, hatch = ("#ffffff", "")
-    if box.key.group in groups:
-        colour, hatch = PALETTE[groups.index(box.key.group)]
-    elif box.key.state not in ("free", "begins", "bare"):
-        colour = "#e4e6dd"
+def _draw_key(axes: Any, box: Box) -> None:
+    _, wide, line = SIGNS[box.key.state]
+    colour, hatch = box.paint
     rectangle(axes, (box.x, box.y, box.width, box.height), colour, hatch, wide, line)
     for n, each in enumerate(box.legend.lines[:1]):
         write(axes, box.x + PAD, box.y + PAD + n, box.legend.size, each, True, bool(hatch))
-    if sign:
+    if sign := box.key.sign:
         x = box.x + box.width - PAD - bold_width(sign, 8)
         write(axes, x, box.y + PAD - 1, 8, sign, True)
     for n, each in enumerate(box.does.lines):
         y = box.y + PAD + CAP + n * box.does.size * LEADING
         write(axes, box.x + PAD, y, box.does.size, each, False, bool(hatch))
+    for each in box.note.lines[:1]:
+        y = box.y + box.height - PAD - box.note.size
+        write(axes, box.x + PAD, y, box.note.size, each, colour=INK)

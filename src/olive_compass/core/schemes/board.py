@@ -7,7 +7,8 @@ from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.deciding import Keymap, Outcome
+from olive_compass.core.schemes.pressing import told
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
 
@@ -86,6 +87,25 @@ def board_keys(
             state = BEGINS if any(each.longer for each in outcomes) else FREE
         shared = any(len(each.winners) > 1 for each in outcomes)
         found[code] = BoardKey(state, claims, left_bare.get(press, ()), shared)
+    return found
+
+
+def otherwise(
+    keymap: Keymap,
+    other: Keymap,
+    held: tuple[str, ...],
+    modes: tuple[str, ...],
+    codes: Iterable[str],
+) -> dict[str, tuple[Outcome, ...]]:
+    """The keys that do something else with ``held`` pressed, in any of ``modes``, than in ``other``: by
+    code what each does there, in the modes where it differs."""
+    found: dict[str, tuple[Outcome, ...]] = {}
+    for code in codes:
+        press: Press = ((held, keymap.keyboard.folded_code(code)),)
+        pairs = [(keymap.decide_press(press, m), other.decide_press(press, m)) for m in modes]
+        unlike = tuple(there for here, there in pairs if told(here) != told(there))
+        if unlike:
+            found[code] = tuple(dict.fromkeys(unlike))
     return found
 
 

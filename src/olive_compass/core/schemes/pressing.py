@@ -38,7 +38,7 @@ def press_changes(before: Keymap, after: Keymap) -> list[PressChange]:
     for press in presses:
         for mode in modes:
             old, new = _decided(before, press, mode), _decided(after, press, mode)
-            if _meaning(old) != _meaning(new):
+            if told(old) != told(new):
                 trigger = _trigger(before, after, press)
                 found.setdefault((trigger, old, new), []).append(mode)
     changes = [PressChange(key[0], tuple(where), key[1], key[2]) for key, where in found.items()]
@@ -59,7 +59,7 @@ def _decided(keymap: Keymap, press: Press, mode: str) -> Outcome:
     return keymap.decide_press(press, mode) if mode in keymap.app.modes else _NOTHING
 
 
-def _meaning(outcome: Outcome) -> tuple[object, ...]:
+def told(outcome: Outcome) -> tuple[object, ...]:
     """What a person can tell of an outcome: what happens, and which commands may follow."""
     winners = tuple(claim.does[:2] for claim in outcome.winners)
     return outcome.what, winners, bool(outcome.longer)

@@ -1,0 +1,211 @@
+"""``board`` at the terminal and as JSON."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from olive_compass.cli import words
+from olive_compass.cli.boards import Asked, Told, heat_text, keys_with
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
+from olive_compass.cli.tables import wrapped
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.devices import device_form
+from olive_compass.core.schemes.board import (
+    BARE,
+    BEGINS,
+    FREE,
+    GUARDED,
+    KEPT,
+    SHARED,
+    SILENT,
+    USED,
+    BoardKey,
+    beside,
+    typed_label,
+)
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.drawing.board_text import SHORT, board_lines, left_out
+from olive_compass.errors import Refused
+
+MARKS = {
+    FREE: "",
+    USED: "●",
+    BEGINS: "…",
+    SILENT: "×",
+    GUARDED: "!",
+    KEPT: "#",
+    SHARED: "&",
+    BARE: "–",
+}
+ASCII_MARKS = {
+    FREE: "",
+    USED: "*",
+    BEGINS: "~",
+    SILENT: "x",
+    GUARDED: "!",
+    KEPT: "#",
+    SHARED: "&",
+    BARE: "-",
+}
+COLUMNS = 100
+
+
+def print_boards(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
+    """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
+    if args.json and len(what.groups) > 1:
+        raise Refused("JSON is of one board.", hint="Say --with once.")
+    devices = [device_form(each) for each in beside(what.keymap)]
+    codes = [code for form in devices for code in form.seats]
+    for n, held in enumerate(what.groups):
+        found = keys_with(what, held, codes)
+        if args.json:
+            around.json(_as_json(args, what, held, found))
+            break
+        if n:
+            around.say()
+        _print(args, around, at, what, held, found)
+    return 0
+
+
+def _as_json(
+    args: Any,
+    what: Asked,
+    held: tuple[str, ...],
+    found: Mapping[str, tuple[BoardKey, Told]],
+) -> dict[str, Any]:
+    return {
+        "app": what.keymap.app.name,
+        "mode": args.mode,
+        "modes": list(what.modes),
+        "held": list(held),
+        "keys": [
+            {
+                "code": code,
+                "label": _label(what.keymap, code),
+                "state": key.state,
+                "commands": [claim.command or None for claim in key.claims],
+                "bare": [{"command": c, "why": why} for c, why in key.bare],
+                "several": key.shared,
+                "before": told.was,
+                "times": told.uses,
+                "effort": told.reach,
+            }
+            for code, (key, told) in found.items()
+        ],
+    }
+
+
+def _print(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    what: Asked,
+    held: tuple[str, ...],
+    found: Mapping[str, tuple[BoardKey, Told]],
+) -> None:
+    keymap = what.keymap
+    labels = {code: _label(keymap, code) for code in found}
+    plain = args.ascii or not _can_draw(around)
+    signs = ASCII_MARKS if plain else MARKS
+    differs = "/" if plain else "≠"
+    marks = {
+        code: signs[key.drawn] + (differs if told.was is not None else "")
+        for code, (key, told) in found.items()
+    }
+    form = keymap.keyboard.form
+    assert form is not None
+    with_ = f" with {'+'.join(held)}" if held else ""
+    around.say(
+        f"{BOLD}{keymap.app.title}{OFF}, {what.where}{with_} "
+        f"{DIM}({form.title}, {at.settings.layout}){OFF}"
+    )
+    for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
+        around.say(line)
+    if lacking := left_out(form, around.width or COLUMNS):
+        around.say(
+            f"{YELLOW}{counted(len(lacking), 'key')} on the right have no room in "
+            f"{around.width} columns{OFF}; what is on them stands in the list."
+        )
+    for device in (device_form(each) for each in beside(keymap)):
+        around.say(f"{DIM}{device.title}{OFF}")
+        for line in board_lines(device, labels, marks, around.width or COLUMNS, plain, rows=True):
+            around.say(line)
+    _legend(keymap, found, labels, marks, plain, around)
+    if what.against:
+        count = sum(told.was is not None for _, told in found.values())
+        says = (
+            f"{counted(count, 'key')} {'does' if count == 1 else 'do'}" if count else "No key does"
+        )
+        around.say(f"{says} something else than in {what.knows}.")
+
+
+def _label(keymap: Keymap, code: str) -> str:
+    return typed_label(keymap, code) or SHORT.get(code, code)
+
+
+def _titled(keymap: Keymap, claim: Claim) -> str:
+    """What a claim does; with its mode where that is not all of the application."""
+    text = words.meaning(keymap, claim.does) or "muted"
+    return text if claim.mode == ROOT else f"{text} ({claim.mode})"
+
+
+def _can_draw(around: Surroundings) -> bool:
+    encoding = getattr(around.out, "encoding", None) or "utf-8"
+    return encoding.lower().startswith("utf")
+
+
+def _legend(
+    keymap: Keymap,
+    found: Mapping[str, tuple[BoardKey, Told]],
+    labels: dict[str, str],
+    marks: dict[str, str],
+    plain: bool,
+    around: Surroundings,
+) -> None:
+    signs = ASCII_MARKS if plain else MARKS
+    states = dict.fromkeys(key.drawn for key, _ in found.values() if key.drawn != FREE)
+    names = {
+        USED: "used",
+        BEGINS: "typed runs begin with it",
+        SILENT: "muted",
+        GUARDED: "guarded",
+        KEPT: "reserved",
+        SHARED: "shared by several",
+        BARE: "free, its command is bare",
+    }
+    around.say(
+        DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
+    )
+    entries = []
+    for code, (key, told) in found.items():
+        titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
+        titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
+        said = " or ".join(titles)
+        if told.was is not None:
+            said = f"{said or 'nothing'}, was {told.was}"
+        if said:
+            prefix = (
+                "Num"
+                if code.startswith("Numpad")
+                else code.partition(":")[0] + " "
+                if ":" in code
+                else ""
+            )
+            heat = f"  {heat_text(told)}" if told.uses is not None else ""
+            entries.append(f"{prefix}{labels[code]}  {said}{heat}")
+    if not entries:
+        return
+    room = around.width or COLUMNS
+    wide = max(map(width_of, entries)) + 3
+    across = max(1, min(4, room // wide))
+    down = -(-len(entries) // across)
+    if wide > room:
+        for entry in entries:
+            for line in wrapped(entry, room):
+                around.say(line)
+        return
+    for row in range(down):
+        cells = entries[row::down]
+        around.say("".join(cell + " " * (wide - width_of(cell)) for cell in cells).rstrip())
