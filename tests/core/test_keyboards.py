@@ -239,3 +239,14 @@ def test_effort_grows_with_reach_and_modifiers() -> None:
     assert "left" in alone["Ctrl+S"]
     assert "left" not in alone["Ctrl+P"]
     assert alone["P"] == {"right"}
+
+
+@pytest.mark.parametrize("name", FORMS)
+def test_no_key_of_a_form_lies_on_another(name: str) -> None:
+    seats = list(load_form("", name).seats.values())
+    for one, other in itertools.combinations(seats, 2):
+        across = one.x + one.width <= other.x or other.x + other.width <= one.x
+        assert across or one.y + one.height <= other.y or other.y + other.height <= one.y, (
+            one,
+            other,
+        )

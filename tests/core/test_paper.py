@@ -204,6 +204,7 @@ def test_without_a_font_of_the_machine_those_of_the_standard_are_taken(
     monkeypatch.setattr(lettering, "fonts_with", lambda letters: iter(()))
     faces = Faces([text])
     assert faces.lacking == ""
+    assert faces.borrowed.startswith(language)
     assert faces.parts(text)[0][0].startswith(language)
 
 

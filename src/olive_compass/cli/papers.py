@@ -100,6 +100,11 @@ def faces_for(around: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
             f"olive-compass: {name}: No font on this machine has {named_letters(faces.lacking)}; "
             "their code points stand in their place. Install a font that has them, and print it again."
         )
+    if faces.borrowed:
+        around.warn(
+            f"olive-compass: {name}: Some East Asian letters are in no font of this machine; the PDF asks "
+            f"its reader for {faces.borrowed}. With a font that has them installed, they are put into it."
+        )
     return faces
 
 

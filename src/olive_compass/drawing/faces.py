@@ -18,7 +18,8 @@ EAST_ASIAN = ((0x2E80, 0x9FFF), (0xAC00, 0xD7AF), (0xF900, 0xFAFF), (0xFF00, 0xF
 class Faces:
     """The fonts in which ``texts`` can be written, between them all.
 
-    ``lacking`` are the letters that no font has: they are written as their code points.
+    ``lacking`` are the letters that no font has: they are written as their code points; ``borrowed``
+    the name of the standard's font that each reader brings, where some are in that one, or ``""``.
     """
 
     def __init__(self, texts: Iterable[str]) -> None:
@@ -26,7 +27,7 @@ class Faces:
         letters = {char for text in texts for char in text}
         missing = {char for char in letters if not self._has(char)}
         self._others: dict[str, str] = {}
-        self.lacking = ""
+        self.lacking = self.borrowed = ""
         if missing:
             self._find_others(missing, letters)
         self._widths: dict[tuple[str, bool], float] = {}
@@ -81,7 +82,7 @@ class Faces:
                 missing -= here
         asian = {char for char in missing if any(a <= ord(char) <= b for a, b in EAST_ASIAN)}
         if asian:
-            name = STANDARD[_language(letters)]
+            name = self.borrowed = STANDARD[_language(letters)]
             pdfmetrics.registerFont(UnicodeCIDFont(name))
             self._others.update(dict.fromkeys(asian, name))
         self.lacking = "".join(sorted(missing - asian))

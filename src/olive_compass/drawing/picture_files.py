@@ -1,6 +1,7 @@
 """What all pictures share: their letters, and the file that they become."""
 
 import io
+import logging
 import warnings
 from collections.abc import Iterable
 from typing import Any
@@ -23,7 +24,9 @@ def prepare(texts: Iterable[str]) -> None:
     # A title is never a formula.
     matplotlib.rcParams["text.parse_math"] = False
     matplotlib.rcParams["font.family"] = families(texts)[0]
-    # What no font has is said by the caller, once, in words of its own.
+    # What no font has is said by the caller, once, in words of its own; a font that has no bold letters
+    # is drawn with those that it has.
+    logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)
     warnings.filterwarnings("ignore", message="Glyph .* missing from")
 
 
