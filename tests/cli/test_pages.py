@@ -261,3 +261,29 @@ def test_no_sheet_has_a_key_that_runs_into_its_command(
           const [head, row] = [box.querySelector('h2'), box.querySelector('.row')].map(e => e.getBoundingClientRect());
           return row.top - head.bottom < 30 && Math.abs(row.left - head.left) < 2; })"""
         assert opened.does(heads) is True
+
+
+@needs_browser
+def test_no_page_is_wider_than_the_window(ask: Ask, desk: Path, opened: Page) -> None:
+    assert ask("keyset", "learn", "larkspur").status == 0
+    assert ask("scheme", "new", "foldpress/mine").status == 0
+    assert ask("assign", "foldpress", "Map fold", "F2", "--if-taken", "replace").status == 0
+    assert ask("assign", "quillmap", "line.hedge", "Ctrl+W", "--if-taken", "replace").status == 0
+    for words in (
+        ("export", "quillmap", "--as", "html"),
+        ("compare", "quillmap/factory", "quillmap/mine", "--as", "html"),
+        ("compare", "quillmap/factory", "quillmap/mine", "--as", "html", "--decisions"),
+        ("worklist", "foldpress", "--as", "html"),
+        ("visitor", "quillmap", "--as", "html"),
+        ("sheet", "--keyset", "larkspur", "--as", "html"),
+        ("sheet", "quillmap", "tagwright", "--as", "html"),
+    ):
+        done = ask(*words)
+        assert "<table" in done.out or "<dl>" in done.out, (words, done.err)
+        (desk / "page.html").write_text(done.out, encoding="utf-8")
+        opened.open(desk / "page.html")
+        for width in (320, 900):
+            opened.size(width, 800)
+            assert opened.does("document.documentElement.scrollWidth <= innerWidth"), (words, width)
+            assert opened.does(FAINT) == [], words
+        assert opened.errors == []

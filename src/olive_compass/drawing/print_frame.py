@@ -40,6 +40,18 @@ class Piled(NamedTuple):
     rules: Sequence[Rule] = ()
 
 
+def fitting(row: Piled, room: float) -> Piled:
+    """What of a row has room in ``room`` ems: all of it, but on very small paper in very large letters."""
+    if row.height <= room:
+        return row
+    return Piled(
+        room,
+        [w for w in row.words if w.y + w.size <= room],
+        [c for c in row.caps if c.y + c.height <= room],
+        [a for a in row.arrows if a.y + a.size <= room],
+    )
+
+
 class Frame:
     """The paper with its head and foot, and the letters that are measured."""
 

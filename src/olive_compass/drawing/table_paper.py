@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
-from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, sizes
+from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
 
 #: The smallest letters, in points, in which a table is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -54,25 +54,13 @@ def _pages(table: Table, frame: Frame, size: float) -> list[_Placed]:
     pages: list[_Placed] = [[(0.0, 0.0, heading)]]
     y = heading.height
     for cells in table.rows:
-        row = _fitting(_row(cells, widths, measure, False), height - heading.height)
+        row = fitting(_row(cells, widths, measure, False), height - heading.height)
         if y + row.height > height and len(pages[-1]) > 1:
             pages.append([(0.0, 0.0, heading)])
             y = heading.height
         pages[-1].append((0.0, y, row))
         y += row.height
     return pages
-
-
-def _fitting(row: Piled, room: float) -> Piled:
-    """What of a row has room on a page: all of it, but on very small paper in very large letters."""
-    if row.height <= room:
-        return row
-    return Piled(
-        room,
-        [w for w in row.words if w.y + w.size <= room],
-        [c for c in row.caps if c.y + c.height <= room],
-        [a for a in row.arrows if a.y + a.size <= room],
-    )
 
 
 def _widths(table: Table, room: float, measure: Measure) -> list[float]:

@@ -17,7 +17,7 @@ from olive_compass.drawing.key_caps import (
     trigger_width,
 )
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Words
-from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, sizes
+from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
 
 #: The smallest letters, in points, in which a sheet is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -230,17 +230,5 @@ def _row(row: Row, form: _Form, keys: float, measure: Measure) -> Piled:
     for line in cut_lines(row.note, room, 0.85, False, 6, measure) if row.note else ():
         words.append(Words(left, y + 0.05, 0.85, line, tone="soft"))
         y += LEADING * 0.85
-    return _fitting(Piled(max(used, y) + ROW, words, caps, arrows), form.height)
-
-
-def _fitting(row: Piled, height: float) -> Piled:
-    """What of a row has room in a column: all of it, but on very small paper in very large letters."""
-    room = height - HEADING - LEADING
-    if row.height <= room:
-        return row
-    return Piled(
-        room,
-        [w for w in row.words if w.y + w.size <= room],
-        [c for c in row.caps if c.y + c.height <= room],
-        [a for a in row.arrows if a.y + a.size <= room],
-    )
+    room = form.height - HEADING - LEADING
+    return fitting(Piled(max(used, y) + ROW, words, caps, arrows), room)
