@@ -151,10 +151,15 @@ def test_what_a_tally_says_beside_the_keys() -> None:
     keymap = view_of().keymap
     assert days_of(tally) == 28
     assert [e.command for e in looking.used(tally)] == ["buoy", "save", "look", "beacon"]
-    assert [e.command for e in looking.by_menu_though_keyed(keymap, tally)] == ["look"]
-    assert [e.command for e in looking.without_key(keymap, tally)] == ["buoy", "beacon"]
+    assert [e.command for e in looking.by_menu_though_keyed(keymap, looking.used(tally))] == [
+        "look"
+    ]
+    assert [e.command for e in looking.without_key(keymap, looking.used(tally))] == [
+        "buoy",
+        "beacon",
+    ]
     bare = Scheme("app", "mine", PERSONAL, bare={"buoy": Decision("on purpose")})
-    kept = looking.without_key(view_of(bare).keymap, tally)
+    kept = looking.without_key(view_of(bare).keymap, looking.used(tally))
     assert [e.command for e in kept] == ["beacon"]
     assert {str(c.trigger) for c in looking.never_pressed(keymap, tally)} == {"Ctrl+Z", "F6"}
     assert [w.day for w in looking.trend(tally)] == ["2026-10-05", "2026-10-26"]
@@ -321,11 +326,10 @@ def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
     other = other._replace(catalogue=Catalogue(commands))
     links = {"app": ("save",), "other": ("save",)}
     purposes = Purposes((Purpose("save", "Save", links=links),))
-    view = view_of(tally=weeks({("save", "key", "Ctrl+S"): 30}))
-    view.across = Across([view.keymap, Keymap(Stack(other), GERMAN)], purposes)
-    assert "used-purpose-elsewhere" in {f.id for f in all_findings(view)}
-    view.tally = weeks({("save", "key", "Ctrl+S"): 3})
-    assert "used-purpose-elsewhere" not in {f.id for f in all_findings(view)}
+    for times, is_found in ((30, True), (3, False)):
+        view = view_of(tally=weeks({("save", "key", "Ctrl+S"): times}))
+        view.across = Across([view.keymap, Keymap(Stack(other), GERMAN)], purposes)
+        assert ("used-purpose-elsewhere" in {f.id for f in all_findings(view)}) is is_found
 
 
 def test_a_key_that_is_mostly_taken_back_is_found() -> None:

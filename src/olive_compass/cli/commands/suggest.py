@@ -16,6 +16,7 @@ from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import line
 from olive_compass.core.usage.looking import a_week, narrowed, used, without_key
+from olive_compass.core.usage.tally import weeks_of
 from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, Wish, suggest
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -106,13 +107,14 @@ def _wishes(args: Any, around: Surroundings, at: Desk, view: AppView) -> list[Wi
     """The commands that are to have keys, and how often a week each is used; once where nobody knows."""
     app = view.app
     tally = narrowed(whole_tally(at), app.name, args.since, args.seat)
-    often = a_week(used(tally), tally)
+    counted_uses = used(tally)
+    often = a_week(counted_uses, weeks_of(tally))
     if args.commands:
         chosen = [pick.command(app, name, around) for name in args.commands]
         most = args.most or len(chosen)
     else:
         known = app.catalogue.by_id
-        found = used(tally) if args.move else without_key(view.keymap, tally)
+        found = counted_uses if args.move else without_key(view.keymap, counted_uses)
         chosen = [known[each.command] for each in found if each.command in known]
         most = args.most or MOST
         if not tally:

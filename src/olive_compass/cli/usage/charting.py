@@ -33,7 +33,9 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         data = bars(f"{title}: week by week", span, rows, "times", args.form)
     else:
         keymap = Keymap(at.stack(app), at.keyboard)
-        found = looking.by_menu_though_keyed(keymap, tally) if args.by_menu else looking.used(tally)
+        found = looking.used(tally)
+        if args.by_menu:
+            found = looking.by_menu_though_keyed(keymap, found)
         rows = [
             Bar(
                 keymap.app.shown(e.command),

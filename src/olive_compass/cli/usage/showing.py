@@ -32,10 +32,10 @@ def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     if args.slips:
         return _slips(args, around, keymap, found)
     if args.by_menu:
-        rows = looking.by_menu_though_keyed(keymap, found)
+        rows = looking.by_menu_though_keyed(keymap, looking.used(found))
         what = "reached by menu though a key is there"
     elif args.no_key:
-        rows, what = looking.without_key(keymap, found), "used and without a key"
+        rows, what = looking.without_key(keymap, looking.used(found)), "used and without a key"
     else:
         rows, what = looking.used(found), "used most"
     return _commands(args, around, keymap, found, rows, what)

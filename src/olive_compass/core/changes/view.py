@@ -1,6 +1,7 @@
 """What actions and findings look at: an application with its macros, among the others of the desk."""
 
 from collections.abc import Mapping
+from functools import cached_property
 from types import MappingProxyType
 
 from olive_compass.core.effort.reach import Weights
@@ -9,7 +10,8 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.friends import Across
-from olive_compass.core.usage.tally import Tally
+from olive_compass.core.usage.looking import Used, used
+from olive_compass.core.usage.tally import Tally, weeks_of
 
 
 class AppView(View):
@@ -31,3 +33,13 @@ class AppView(View):
     ) -> None:
         super().__init__(stack, keyboard, weights, hand, across)
         self.macros = macros
+
+    @cached_property
+    def used(self) -> list[Used]:
+        """The commands that were counted, the one used most first."""
+        return used(self.tally)
+
+    @cached_property
+    def weeks(self) -> float:
+        """How many weeks the counts span."""
+        return weeks_of(self.tally)

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses, weeks_of
+from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses
 
 #: The ways by which a hand goes where it need not: anything but a press.
 BY_HAND = ("menu", "toolbar", "tray")
@@ -81,19 +81,19 @@ def used(tally: Tally) -> list[Used]:
     return sorted(found, key=lambda each: (-each.times, each.command))
 
 
-def by_menu_though_keyed(keymap: Keymap, tally: Tally) -> list[Used]:
+def by_menu_though_keyed(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
     """Those that were reached by hand though a key reaches them, the one reached so most first."""
-    found = [each for each in used(tally) if each.by_menu and live_triggers(keymap, each.command)]
+    found = [each for each in among if each.by_menu and live_triggers(keymap, each.command)]
     return sorted(found, key=lambda each: (-each.by_menu, each.command))
 
 
-def without_key(keymap: Keymap, tally: Tally) -> list[Used]:
+def without_key(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
     """Those that no key reaches, and that are not left bare on purpose, the one used most first."""
     bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
     known = keymap.app.catalogue.by_id
     return [
         each
-        for each in used(tally)
+        for each in among
         if each.command in known
         and each.command not in bare
         and not live_triggers(keymap, each.command)
@@ -140,7 +140,6 @@ def trend(tally: Tally) -> list[Week]:
     return [Week(day, weeks[day]) for day in sorted(weeks)]
 
 
-def a_week(found: Iterable[Used], tally: Tally) -> dict[str, float]:
-    """How often a week each command was used, over the weeks that the tally spans."""
-    weeks = weeks_of(tally)
+def a_week(found: Iterable[Used], weeks: float) -> dict[str, float]:
+    """How often a week each command was used, over so many weeks."""
     return {each.command: each.times / weeks for each in found}

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.usage.looking import Used, by_menu_though_keyed
+from olive_compass.core.usage.looking import Used, by_menu_though_keyed, used
 from olive_compass.core.usage.tally import Tally
 
 #: After how many days the cards of each box come again, the first box first.
@@ -65,7 +65,7 @@ def read_box(text: str) -> Box:
 def cards(keymap: Keymap, tally: Tally, boxes: Mapping[str, Box], today: str) -> list[Card]:
     """The cards that are due, those first that the hand goes to the menu for most; those in no box come
     after the ones that were begun."""
-    found = {each.command: each for each in by_menu_though_keyed(keymap, tally)}
+    found = {each.command: each for each in by_menu_though_keyed(keymap, used(tally))}
     every = dict.fromkeys((*found, *boxes))
     due = []
     for command in every:

@@ -8,7 +8,6 @@ from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, catal
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.looking import by_menu_though_keyed
-from olive_compass.core.usage.tally import weeks_of
 
 ID = "menu-though-key"
 SEVERITY = "note"
@@ -17,18 +16,17 @@ ADVICE = "Practise it, or give it a key that the hand finds: practise APP."
 
 
 def find(view: View) -> Iterator[Finding]:
-    weeks = weeks_of(view.tally)
     found = [
         each
-        for each in by_menu_though_keyed(view.keymap, view.tally)
-        if each.by_menu / weeks >= MUCH and each.by_menu * 2 >= each.times
+        for each in by_menu_though_keyed(view.keymap, view.used)
+        if each.by_menu / view.weeks >= MUCH and each.by_menu * 2 >= each.times
     ]
     if not found:
         return
     names = joined(
         (
             f"“{view.title(e.command)}” ({live_triggers(view.keymap, e.command)[0]}, "
-            f"{e.by_menu / weeks:.0f} times a week)"
+            f"{e.by_menu / view.weeks:.0f} times a week)"
             for e in found
         ),
         MOST_NAMED,

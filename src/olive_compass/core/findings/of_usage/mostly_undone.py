@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.findings.advice import leaving_bare, line, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.holdings import holdings
-from olive_compass.core.usage.looking import slips, used
+from olive_compass.core.usage.looking import slips
 
 ID = "mostly-undone"
 SEVERITY = "warning"
@@ -20,7 +20,7 @@ def find(view: View) -> Iterator[Finding]:
     meant: dict[str, str] = {}
     for slip in slips(view.tally):
         meant.setdefault(slip.command, slip.meant)
-    for each in used(view.tally):
+    for each in view.used:
         pressed = each.times - each.by_menu
         held = [h for h in holdings(view.keymap, each.command) if h.live]
         if pressed < ENOUGH or each.undone * 2 < pressed or not held:

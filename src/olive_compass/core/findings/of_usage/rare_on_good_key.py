@@ -7,7 +7,7 @@ from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import holdings
-from olive_compass.core.usage.looking import a_week, used, without_key
+from olive_compass.core.usage.looking import a_week, without_key
 
 ID = "rare-on-good-key"
 SEVERITY = "note"
@@ -19,8 +19,8 @@ EASY = 3.0
 
 
 def find(view: View) -> Iterator[Finding]:
-    often = a_week(used(view.tally), view.tally)
-    lacking = [e for e in without_key(view.keymap, view.tally) if often[e.command] >= MUCH]
+    often = a_week(view.used, view.weeks)
+    lacking = [e for e in without_key(view.keymap, view.used) if often[e.command] >= MUCH]
     if not lacking:
         return
     for scheme in view.stack.schemes:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.findings.advice import accepting, line
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
-from olive_compass.core.usage.looking import a_week, used
+from olive_compass.core.usage.looking import a_week
 
 ID = "used-purpose-elsewhere"
 SEVERITY = "note"
@@ -16,7 +16,7 @@ ADVICE = "Let all of them take one key: keyset learn, keyset apply."
 def find(view: View) -> Iterator[Finding]:
     if view.across is None:
         return
-    often = a_week(used(view.tally), view.tally)
+    often = a_week(view.used, view.weeks)
     found = [
         (often.get(mine.claim.command, 0.0), purpose, mine, other)
         for purpose, mine, other in view.across.elsewhere(view.app.name)

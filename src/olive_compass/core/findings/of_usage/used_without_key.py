@@ -6,7 +6,6 @@ from olive_compass.core.findings.advice import accepting, line, new_key
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.usage.looking import without_key
-from olive_compass.core.usage.tally import weeks_of
 
 ID = "used-without-key"
 SEVERITY = "note"
@@ -15,9 +14,8 @@ ADVICE = "Give it a key: suggest APP proposes keys for all of them together."
 
 
 def find(view: View) -> Iterator[Finding]:
-    weeks = weeks_of(view.tally)
-    for each in without_key(view.keymap, view.tally):
-        often = each.times / weeks
+    for each in without_key(view.keymap, view.used):
+        often = each.times / view.weeks
         known = view.app.catalogue.by_id[each.command]
         if often < MUCH or known.marks.fixed or known.marks.never or known.marks.withdrawn:
             continue
