@@ -123,7 +123,8 @@ def test_roses_are_drawn_as_they_are_listed(
         (("--as", "png", "--out", "b.png", "--json"), "A picture is not JSON."),
         (("--as", "png", "--out", "desk.toml"), "There is such a file already"),
         (("--as", "png", "--out", "none/b.png"), "This file cannot be written"),
-        (("--out", "b.png"), "A picture goes into a file."),
+        (("--out", "b.gif"), "A picture goes into a file."),
+        (("--by", "purpose"), "--by is for the colours of a picture."),
     ],
 )
 def test_odd_requests_are_refused_and_change_nothing(

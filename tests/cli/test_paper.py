@@ -163,6 +163,29 @@ def test_several_applications_in_one_document(ask: Ask, desk: Path) -> None:
 
 
 @pytest.mark.parametrize(
+    ("words", "begins"),
+    [
+        (("sheet", "quillmap", "--out", "a.pdf"), b"%PDF"),
+        (("sheet", "quillmap", "--out", "a.md"), b"# Quillmap"),
+        (("sheet", "quillmap", "--out", "a.HTML"), b"<!doctype html>"),
+        (("sheet", "quillmap", "--out", "a.json"), b"{"),
+        (("sheet", "quillmap", "--out", "a.csv"), b"menu,title,keys"),
+        (("sheet", "quillmap", "--as", "csv", "--out", "a.txt"), b"menu,title,keys"),
+        (("visitor", "quillmap", "--out", "a.xlsx"), b"PK"),
+        (("board", "quillmap", "--out", "a.svg"), b"<?xml"),
+        (("rose", "quillmap", "--out", "a.png"), b"\x89PNG"),
+    ],
+)
+def test_the_ending_of_the_file_says_its_form(
+    ask: Ask, desk: Path, words: tuple[str, ...], begins: bytes
+) -> None:
+    done = ask(*words)
+    assert done.status == 0, done.err
+    assert done.out == f"Written: {words[-1]}{' (1 page)' if begins == b'%PDF' else ''}.\n"
+    assert (desk / words[-1]).read_bytes().startswith(begins)
+
+
+@pytest.mark.parametrize(
     ("words", "says"),
     [
         (("sheet", "quillmap", "--as", "pdf"), "This goes into a file."),

@@ -41,6 +41,27 @@ def write_new(around: Surroundings, name: str, data: bytes) -> None:
         raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error
 
 
+#: The form that a file's ending says.
+ENDINGS = {
+    ".csv": "csv",
+    ".htm": "html",
+    ".html": "html",
+    ".json": "json",
+    ".md": "markdown",
+    ".pdf": "pdf",
+    ".png": "png",
+    ".svg": "svg",
+    ".xlsx": "xlsx",
+}
+
+
+def form_asked(args: Any) -> str:
+    """The form of ``--as``; where that is not said, the one that the ending of ``--out`` says."""
+    ending = os.path.splitext(args.out or "")[1].casefold()
+    form: str = args.form
+    return ENDINGS.get(ending, form) if form == "text" else form
+
+
 def picture_options(parser: Any, what: str) -> None:
     """``--as`` and ``--out`` of a command that also draws a ``what``."""
     parser.add_argument(
@@ -48,6 +69,6 @@ def picture_options(parser: Any, what: str) -> None:
         dest="form",
         choices=("text", "png", "svg", "pdf"),
         default="text",
-        help=f"a {what}, into the file of --out (text)",
+        help=f"a {what}, into the file of --out (text, or what its ending says)",
     )
-    parser.add_argument("--out", metavar="FILE", help="with --as: into this file")
+    parser.add_argument("--out", metavar="FILE", help="into this file, which must be new")

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.new_file import claimed, put_new
+from olive_compass.cli.new_file import claimed, form_asked, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.roses import bearing_name
@@ -47,13 +47,15 @@ def table_options(parser: Any) -> None:
         dest="form",
         choices=("text", "html", "csv", "markdown", "xlsx", "pdf"),
         default="text",
-        help="the form of the list (text)",
+        help="the form of the list (text, or what the ending of --out says)",
     )
     parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
 
 
 def checked(args: Any, around: Surroundings) -> None:
-    """Raises ``Refused`` where the options do not go together, before anything is worked out."""
+    """Settles the form; raises ``Refused`` where the options do not go together, before anything is worked
+    out."""
+    args.form = form_asked(args)
     paper = args.form == "pdf"
     said = [
         name

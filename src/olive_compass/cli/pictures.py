@@ -7,14 +7,16 @@ from olive_compass.cli.new_file import claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
+FORMS = ("png", "svg", "pdf")
+
 
 def asked_for(args: Any, around: Surroundings) -> None:
     """Raises ``Refused`` where ``--as`` and ``--out`` do not say a picture that can be written."""
     if args.json:
         raise Refused("A picture is not JSON.", hint="Say --json or --as, not both.")
-    if args.form == "text" or not args.out:
+    if args.form not in FORMS or not args.out:
         raise Refused(
-            "A picture goes into a file.", hint="Say --as png --out board.png, or svg, or pdf."
+            "A picture goes into a file.", hint="Name one: --out picture.png, or .svg, or .pdf."
         )
     claimed(around, args.out)
 

@@ -105,8 +105,12 @@ def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, l
     """The largest letters in which all of it is one page; else the largest in which it is no more pages
     than in ordinary ones."""
     tried = [wish.size] if wish.size else sizes(frame.paper, SMALLEST)
+    # No row is lower than a line: most sizes need not be tried for a long sheet.
+    least = sum(HEADING + len(block.rows) * (LEADING + ROW) for block in blocks)
     for size in tried:
         for form in _forms(frame, wish.columns, size):
+            if least > form.columns * form.height:
+                continue
             columns = _flowed(blocks, form, frame.measure)
             if len(columns) <= form.columns:
                 return form, columns

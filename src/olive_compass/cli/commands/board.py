@@ -5,9 +5,10 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.boards import asked
-from olive_compass.cli.new_file import picture_options
+from olive_compass.cli.new_file import form_asked, picture_options
 from olive_compass.cli.parsing import app_argument, json_option, only_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.errors import Refused
 
 GROUP = "paper"
 ORDER = 20
@@ -62,12 +63,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
+    args.form = form_asked(args)
     at = pick.desk(args, around)
     what = asked(args, around, at)
     if args.form != "text" or args.all_held or args.out:
         from olive_compass.cli.board_pictures import picture
 
         return picture(args, around, at, what)
+    if args.by != "menu":
+        raise Refused(
+            "--by is for the colours of a picture.", hint="Name its file: --out board.png"
+        )
     from olive_compass.cli.board_texts import print_boards
 
     return print_boards(args, around, at, what)

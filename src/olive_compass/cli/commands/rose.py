@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.new_file import picture_options
+from olive_compass.cli.new_file import form_asked, picture_options
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -47,6 +47,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
+    args.form = form_asked(args)
     if args.app == "copy":
         if args.form != "text" or args.out:
             raise Refused("A picture is of roses that there are; copy writes them.")

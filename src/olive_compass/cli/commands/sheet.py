@@ -35,7 +35,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         choices=("text", "html", "csv", "markdown", "json", "pdf", "xlsx"),
         default="text",
-        help="the form of the sheet (text)",
+        help="the form of the sheet (text, or what the ending of --out says)",
     )
     parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
     keyset = parser.add_argument(

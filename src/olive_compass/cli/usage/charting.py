@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from olive_compass.cli.new_file import claimed, put_new
+from olive_compass.cli.new_file import put_new
+from olive_compass.cli.pictures import asked_for
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
 from olive_compass.core.schemes.deciding import Keymap
@@ -11,7 +12,6 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.tally import uses
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
 
 #: How many bars a chart has where nobody says otherwise.
 MOST = 20
@@ -19,9 +19,7 @@ MOST = 20
 
 def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
-    if not args.out:
-        raise Refused("A chart goes into a file.", hint="Name it: --out usage.png")
-    claimed(around, args.out)
+    asked_for(args, around)
     tally = tally_for(at, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar, bars
 
