@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.delivery import opened
-from olive_compass.desk.textform import Content, TextForm, Wanted, names_modes, read, written
+from olive_compass.desk.textform import Content, TextForm, Wanted, names_modes, read
 from olive_compass.desk.textform_file import FORMAT, new_text
 from olive_compass.desk.textform_file import read as read_file
+from olive_compass.desk.textform_writing import written
 from olive_compass.errors import Refused
 
 BLOCKS = TextForm(

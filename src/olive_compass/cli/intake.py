@@ -32,7 +32,7 @@ from olive_compass.core.apps.listing import (
 )
 from olive_compass.core.keys.spelling import Unknown
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, catalogue_file
+from olive_compass.desk import app_writing, catalogue_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
@@ -172,20 +172,20 @@ def _files(
         files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
     if exists:
         about = at.bytes(app_path(name))
-        after = about if args.version is None else app_file.with_version(about, args.version)
-        after = app_file.with_modes(after, listing.modes)
-        after = app_file.with_spelling(after, words)
+        after = about if args.version is None else app_writing.with_version(about, args.version)
+        after = app_writing.with_modes(after, listing.modes)
+        after = app_writing.with_spelling(after, words)
         takes = at.app(name).rules.takes
         more = [kind for kind in listing.catalogue.takes if kind not in takes]
         if more:
-            after = app_file.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_file.with_reading(after, wished(args, at.reading(name)))
+            after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
+        after = app_writing.with_reading(after, wished(args, at.reading(name)))
         files.append(FileChange(app_path(name), about, after))
     else:
         rules = _guessed(args, around, title, name, listing)
-        text = app_file.new_text(title, args.version or "", listing.modes, rules)
-        text = app_file.with_reading(text, wished(args, Reading()))
-        files.append(_change(at, app_path(name), app_file.with_spelling(text, words)))
+        text = app_writing.new_text(title, args.version or "", listing.modes, rules)
+        text = app_writing.with_reading(text, wished(args, Reading()))
+        files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
     if listing.set_aside:

@@ -8,7 +8,7 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import App, Rules
-from olive_compass.desk import app_file, seat_file
+from olive_compass.desk import app_file, app_writing, seat_file
 from olive_compass.desk.desk import app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -66,7 +66,7 @@ def _rules(args: Any, around: Surroundings) -> int:
                     said.append(f"{name.strip()} = {text.strip()}")
                     continue
                 value = False
-            after = app_file.with_rule(after, table, name.strip(), value)
+            after = app_writing.with_rule(after, table, name.strip(), value)
             said.append(f"{name.strip()} = {text.strip() or '(none)'}")
     if not said:
         return _show(args, around, app, path)

@@ -8,7 +8,7 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.keys.spelling import Spelling
-from olive_compass.desk import app_file
+from olive_compass.desk import app_writing
 from olive_compass.desk.desk import app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -31,7 +31,7 @@ def _spelling(args: Any, around: Surroundings) -> int:
     words |= dict(spelt(each) for each in args.spell)
     path = app_path(app.name)
     before = at.bytes(path)
-    after = app_file.with_spelling(before, words)
+    after = app_writing.with_spelling(before, words)
     if before != after and not args.dry_run:
         save(at, around, [FileChange(path, before, after)], f"{app.title}: how it writes keys")
     if args.json:

@@ -1,8 +1,4 @@
-"""An application's own file of keys, read and written by a form of one's own.
-
-What the form does not match stays as it is, byte for byte: a record whose keys are the wanted ones is
-not touched, in one whose keys differ only the keys are, and a new one is put beside its siblings.
-"""
+"""An application's own file of keys, read by a form of one's own."""
 
 import re
 import time
@@ -190,218 +186,11 @@ def write_cell(form: TextForm, keys: Sequence[Run]) -> str:
     spelling = Spelling(form.spelling)
     several = keys if form.several == "joined" else keys[:1]
     return form.join.join(
-        form.each.replace("{key}", _escaped(form, spelling.write(key))) for key in several
+        form.each.replace("{key}", escaped(form, spelling.write(key))) for key in several
     )
 
 
-def written(
-    form: TextForm, text: str, wanted: Sequence[Wanted], typed: int = 0
-) -> tuple[str, list[Unwritten]]:
-    """The file in which the commands have what is wanted, and what the form cannot write.
-
-    Records that nothing is said of stay as they are.
-    """
-    content = read(form, text, typed)
-    plan = _Plan(form, text, content)
-    for each in wanted:
-        plan.settle(each)
-    return plan.text(), plan.unwritten
-
-
-class _Plan:
-    """The edits of a file: spans of it and what takes their place."""
-
-    def __init__(self, form: TextForm, text: str, content: Content) -> None:
-        self.form = form
-        self.source = text
-        self.content = content
-        self.edits: list[tuple[int, int, str]] = []
-        self.added: dict[str, list[str]] = {}
-        self.gone: set[tuple[int, int]] = set()
-        self.unwritten: list[Unwritten] = []
-
-    def settle(self, wanted: Wanted) -> None:
-        """Plans what one command needs in one mode."""
-        mine = [
-            each
-            for each in self.content.entries
-            if _same(each, wanted.parts) and each.mode == wanted.mode
-        ]
-        if wanted.keys is None:
-            self.gone.update(each.span for each in mine)
-            return
-        if self.form.several == "records":
-            self._settle_each(wanted, wanted.keys, mine)
-            return
-        keys = wanted.keys if self.form.several == "joined" else wanted.keys[:1]
-        if wanted.keys[len(keys) :]:
-            left = ", ".join(map(str, wanted.keys[1:]))
-            self._leave(wanted, f"the form has room for one key, and not for {left}")
-        self.gone.update(each.span for each in mine[1:])
-        if not mine:
-            self._add_if_needed(wanted, keys)
-        elif set(mine[0].keys) == set(keys) and not mine[0].problem:
-            return
-        elif keys or self.form.none is not None:
-            self.edits.append((*mine[0].cell, write_cell(self.form, keys)))
-        else:
-            self.gone.add(mine[0].span)
-
-    def _settle_each(self, wanted: Wanted, keys: tuple[Run, ...], mine: list[Entry]) -> None:
-        """A record a key: those that stay, those that change, those that come and go."""
-        left = list(keys)
-        free = []
-        for entry in mine:
-            if entry.keys and entry.keys[0] in left:
-                left.remove(entry.keys[0])
-            else:
-                free.append(entry)
-        for entry in free:
-            if left:
-                self.edits.append((*entry.cell, write_cell(self.form, (left.pop(0),))))
-            elif self.form.none is None or keys or entry is not mine[0]:
-                self.gone.add(entry.span)
-            elif entry.keys or entry.problem:
-                self.edits.append((*entry.cell, self.form.none))
-        if not mine and not keys:
-            self._add_if_needed(wanted, ())
-        for key in left:
-            self._add(wanted, (key,))
-
-    def _add_if_needed(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
-        """A new record, where there is a key, or where the file must say that there is none."""
-        if keys or (self.form.holds == "changes" and self.form.none is not None):
-            self._add(wanted, keys)
-        elif self.form.holds == "changes":
-            self._leave(wanted, "the form has no way to say that a command has no key (none)")
-
-    def _add(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
-        form = self.form
-        homeless = form.section and not form.new_section
-        if not form.entry:
-            self._leave(wanted, "the form does not say how a new record is written (entry)")
-        elif homeless and all(mode != wanted.mode for mode, _ in self.content.sections):
-            where = wanted.mode or "what counts everywhere"
-            self._leave(wanted, f"the file has no section for {where}, and the form makes none")
-        else:
-            made = self._rendered(form.entry, wanted, write_cell(form, keys))
-            self.added.setdefault(wanted.mode, []).append(made)
-
-    def _leave(self, wanted: Wanted, why: str) -> None:
-        self.unwritten.append(Unwritten(_subject(wanted.parts), wanted.mode, why))
-
-    def _rendered(self, template: str, wanted: Wanted, cell: str) -> str:
-        values = {name: _escaped(self.form, wanted.parts.get(name, "")) for name in GROUPS}
-        values |= {"mode": _escaped(self.form, _their_mode(self.form, wanted.mode)), "keys": cell}
-        return re.sub(r"\{(\w+)\}", lambda found: values.get(found[1], found[0]), template)
-
-    def text(self) -> str:
-        """The file with all edits in it."""
-        edits = list(self.edits)
-        opened: list[str] = []
-        for mode, entries in self.added.items():
-            edit = self._put(mode, entries)
-            if edit is None:
-                opened.append(self._opening(mode, entries))
-            else:
-                edits.append(edit)
-        if opened:
-            edits.append(self._at_the_end(opened))
-        edits += self._without()
-        text = self.source
-        # From the end on, so that what lies before keeps its place; what is taken out goes before
-        # something is put in at the same place.
-        for start, end, new in sorted(edits, key=lambda edit: edit[:2], reverse=True):
-            text = text[:start] + new + text[end:]
-        return text
-
-    def _put(self, mode: str, entries: list[str]) -> tuple[int, int, str] | None:
-        """Where new records go: after the last sibling, in the place of one that goes, or right after
-        the heading; None: there is no such place yet."""
-        form = self.form
-        in_sections = bool(form.section)
-        siblings = [e for e in self.content.entries if e.mode == mode or not in_sections]
-        staying = [each for each in siblings if each.span not in self.gone]
-        if staying:
-            at = staying[-1].span[1]
-            return at, at, "".join(form.between + entry for entry in entries)
-        if siblings:
-            self.gone.discard(siblings[-1].span)
-            return (*siblings[-1].span, form.between.join(entries))
-        head = next((end for name, end in self.content.sections if name == mode), None)
-        if head is None:
-            return None
-        return head, head, _blanks(form) + form.between.join(entries)
-
-    def _opening(self, mode: str, entries: list[str]) -> str:
-        """A new section with its records, or the records alone where the file has no sections."""
-        made = self.form.between.join(entries)
-        name = _escaped(self.form, _their_mode(self.form, mode))
-        new = self.form.new_section or "{entry}"
-        return new.replace("{mode}", name).replace("{entry}", made)
-
-    def _at_the_end(self, opened: list[str]) -> tuple[int, int, str]:
-        """New sections: after the end of the last one, or at the end of the file."""
-        form = self.form
-        ends = [each.span[1] for each in self.content.entries]
-        last = max([*ends, *(end for _, end in self.content.sections)], default=0)
-        found = self.source.find(form.section_end, last) if form.section_end and last else -1
-        if found >= 0:
-            at = found + len(form.section_end)
-            return at, at, "".join(opened)
-        end = len(self.source)
-        gap = "" if not self.source or self.source.endswith("\n") else "\n"
-        return (
-            end,
-            end,
-            gap + "".join(each + ("" if each.endswith("\n") else "\n") for each in opened),
-        )
-
-    def _without(self) -> list[tuple[int, int, str]]:
-        """The spans that go: records that stand next to each other as one, with what parts them from
-        their neighbours."""
-        sign = self.form.between.strip()
-        between = re.compile(rf"\s*{re.escape(sign)}\s*")
-        runs: list[tuple[int, int]] = []
-        for start, end in sorted(self.gone):
-            if runs and between.fullmatch(self.source, runs[-1][1], start):
-                runs[-1] = (runs[-1][0], end)
-            else:
-                runs.append((start, end))
-        return [self._cut(start, end, sign) for start, end in runs]
-
-    def _cut(self, start: int, end: int, sign: str) -> tuple[int, int, str]:
-        """What goes with records that go: the sign after them, or else before; or their lines."""
-        if sign:
-            following = re.compile(rf"\s*{re.escape(sign)}\s*").match(self.source, end)
-            leading = re.search(rf"\s*{re.escape(sign)}\s*$", self.source[:start])
-            if following:
-                return start, following.end(), ""
-            return (leading.start() if leading else start), end, ""
-        head = self.source.rfind("\n", 0, start) + 1
-        tail = re.compile(r"[^\S\n]*(?:\n|$)").match(self.source, end)
-        if tail and not self.source[head:start].strip():
-            return head, tail.end(), ""
-        return start, end, ""
-
-
-def _blanks(form: TextForm) -> str:
-    """What parts the first record of a section from its heading: the blanks that part two records."""
-    return (
-        form.between.replace(form.between.strip(), "", 1) if form.between.strip() else form.between
-    )
-
-
-def _same(entry: Entry, parts: Mapping[str, str]) -> bool:
-    """Whether a record is of the command with these parts."""
-    if entry.parts.get("id"):
-        return entry.parts["id"] == parts.get("id")
-    if entry.parts.get("title", "").casefold() != parts.get("title", "").casefold():
-        return False
-    return not entry.parts.get("menu") or entry.parts["menu"] == parts.get("menu")
-
-
-def _subject(parts: Mapping[str, str]) -> str:
+def subject(parts: Mapping[str, str]) -> str:
     return parts.get("id") or parts.get("title", "")
 
 
@@ -413,11 +202,11 @@ def _part(form: TextForm, text: str) -> str:
     return _our_mode(form, _unescaped(form, text))
 
 
-def _their_mode(form: TextForm, mode: str) -> str:
+def their_mode(form: TextForm, mode: str) -> str:
     return form.modes.get(mode, mode)
 
 
-def _escaped(form: TextForm, text: str) -> str:
+def escaped(form: TextForm, text: str) -> str:
     return "".join(form.escapes.get(char, char) for char in text)
 
 

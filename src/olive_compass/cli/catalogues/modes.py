@@ -23,7 +23,7 @@ from olive_compass.core.changes.edit_modes import (
     edit_modes,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, scheme_writing
+from olive_compass.desk import app_file, app_writing, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -135,11 +135,13 @@ def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
     path, data = about_file(at, before.name)
     if request.verb == "rename":
         for table in ("modes", "roses"):
-            data = app_file.renamed_key(data, table, request.mode, request.to)
-    data = app_file.with_mode_tree(data, after.modes.parents)
-    data = app_file.with_table(data, "roses", dict(after.rules.roses))
+            data = app_writing.renamed_key(data, table, request.mode, request.to)
+    data = app_writing.with_mode_tree(data, after.modes.parents)
+    data = app_writing.with_table(data, "roses", dict(after.rules.roses))
     if after.rules.text_modes != before.rules.text_modes:
-        data = app_file.with_rule(data, "rules", "text-modes", list(after.rules.text_modes) or None)
+        data = app_writing.with_rule(
+            data, "rules", "text-modes", list(after.rules.text_modes) or None
+        )
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(data, path, before.name)
     files = [FileChange(path, at.bytes(path), data), *catalogue_change(at, after)]

@@ -12,7 +12,7 @@ from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, purposes_file
+from olive_compass.desk import app_writing, purposes_file
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import without_stack
 from olive_compass.desk.file_names import checked_name
@@ -74,7 +74,7 @@ def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
     stacks = at.settings.stacks
     if old in stacks:
         data = at.bytes(DESK_FILE)
-        files.append(FileChange(DESK_FILE, data, app_file.renamed_key(data, "stacks", old, new)))
+        files.append(FileChange(DESK_FILE, data, app_writing.renamed_key(data, "stacks", old, new)))
     if purposes_file.exists(at.root):
         path = purposes_file.PURPOSES_FILE
         data = at.bytes(path)

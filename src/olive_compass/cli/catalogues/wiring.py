@@ -16,7 +16,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file
+from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -72,14 +72,14 @@ def _key(args: Any, around: Surroundings, table: str, verb: str) -> int:
             raise Refused(
                 f"{app.title} has no {table} key {trigger}.", file=path, hint=f"It has {has}."
             )
-        after = app_file.with_rule(data, table, text, None)
+        after = app_writing.with_rule(data, table, text, None)
         what = f"{app.title}: {trigger} is no {table} key any more"
     else:
         if not args.does:
             raise Refused(
                 "It is not said what the key does.", hint=f"Say it: {args.key} 'what it does'"
             )
-        after = app_file.with_rule(data, table, text, args.does)
+        after = app_writing.with_rule(data, table, text, args.does)
         what = f"{app.title} {verb} {trigger}: {args.does}"
     about = app_file.read(after, path, app.name)
     lines = _now(at, app._replace(rules=about.rules), trigger)
@@ -130,7 +130,7 @@ def slot(args: Any, around: Surroundings) -> int:
     table = f"slots-of.{args.project}" if args.project else "slots"
     after = data
     for slot, held in _contents(app, command.id, content, args.shift).items():
-        after = app_file.with_nested(after, table, slot, held or None)
+        after = app_writing.with_nested(after, table, slot, held or None)
     about = app_file.read(after, path, app.name, at.settings.project)
     there = f" in {args.project}" if args.project else ""
     shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")

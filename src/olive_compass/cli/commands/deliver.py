@@ -52,11 +52,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    from olive_compass.cli.sharing import delivering
+    from olive_compass.cli.sharing import collecting, delivering
 
     pick.desk(args, around)
     if args.check:
-        return delivering.check(args, around)
+        return collecting.check(args, around)
     if args.collect:
-        return delivering.take_in(args, around)
+        return collecting.take_in(args, around)
     return until_saved(lambda: delivering.deliver(args, around), around)

@@ -1,10 +1,10 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
-from collections.abc import Sequence
 from typing import Any, NamedTuple
 
 from olive_compass.cli import parts, pick
+from olive_compass.cli.free_map import print_map
 from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -13,10 +13,8 @@ from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes import standing
-from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot, free_map, is_free
-from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
+from olive_compass.core.schemes.free import BANKS, Slot, free_map, is_free
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
-from olive_compass.core.schemes.view import View
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -28,9 +26,6 @@ EXAMPLES = """olive-compass free quillmap
 olive-compass free quillmap --mode draw
 olive-compass free quillmap --after S --mode draw
 olive-compass free quillmap --for "Spot height\""""
-
-#: Signs of the map: something has the key; it writes text; it is not allowed.
-TAKEN, WRITES, NOT_ALLOWED = "·", "∙", " "
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -91,7 +86,7 @@ def run(args: Any, around: Surroundings) -> int:
         if command:
             _print_offers(command, found, around)
         else:
-            _print_map(view, found.map, found.modes, around)
+            print_map(view, found.map, found.modes, around)
             _print_easiest(found.ranked, view.hand, around)
     return 0 if (found.ranked if command else count) else 1
 
@@ -222,119 +217,3 @@ def _print_easiest(ranked: list[Offer], hand: str, around: Surroundings) -> None
     around.say(f"easiest: {easiest}" if easiest else "easiest: none is free with one modifier")
     if hand != "both" and easiest:
         around.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")
-
-
-def _print_map(
-    view: View,
-    found: dict[tuple[str, ...], dict[str, list[Slot]]],
-    modes: tuple[str, ...],
-    around: Surroundings,
-) -> None:
-    narrow = [bank for bank in ("letters", "digits", "signs") if bank in BANKS]
-    if 0 < around.width < _MAP_WIDTH:
-        _print_map_narrow(found, narrow, around)
-        return
-    widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
-    head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
-    around.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
-    for held, banks in found.items():
-        cells = ["".join(map(_mark, banks[bank])).ljust(widths[bank]) for bank in narrow]
-        around.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
-    wide = [bank for bank in BANKS if bank not in narrow]
-    beside = [bank for banks in found.values() for bank in banks if bank not in BANKS]
-    around.say()
-    around.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
-    for held, banks in found.items():
-        parts = [_listed(banks[bank]) for bank in wide]
-        around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
-    for bank in dict.fromkeys(beside):
-        around.say()
-        around.say(f"{DIM}{'':<15}{bank}{OFF}")
-        for text, groups in _alike({held: banks[bank] for held, banks in found.items()}).items():
-            around.say(f"{groups:<15}{text}")
-    states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
-    around.say(
-        f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
-    )
-
-
-#: The columns that the map takes.
-_MAP_WIDTH = 64
-
-
-def _print_map_narrow(
-    found: dict[tuple[str, ...], dict[str, list[Slot]]],
-    narrow: Sequence[str],
-    around: Surroundings,
-) -> None:
-    """The same map for a narrow terminal: the banks of each modifier group under each other."""
-    for held, banks in found.items():
-        around.say(f"{BOLD}{_name(held)}{OFF}")
-        for bank, slots in banks.items():
-            free = "".join(map(_mark, slots)) if bank in narrow else _listed(slots)
-            around.say(f"  {free or 'none of the others'}")
-    around.say(f"{DIM}{TAKEN} taken; a small letter: typed runs begin with it{OFF}")
-
-
-def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
-    """What the other signs of the map mean, those that occur."""
-    texts = [mode for mode in view.app.modes.outermost(standing.typing_modes(view.app, modes))]
-    meant = {
-        BEGINS: "small letter: it starts nothing by itself, but typed runs begin with it",
-        TYPED: f"{WRITES} writes text in {joined(texts)}; to leave that mode out: --mode",
-        BARRED: f"{NOT_ALLOWED} the rules or the keyboard do not allow it",
-    }
-    return [text for state, text in meant.items() if state in states]
-
-
-def _mark(slot: Slot) -> str:
-    signs = {TYPED: WRITES, BARRED: NOT_ALLOWED, TAKEN_STATE: TAKEN}
-    if slot.free:
-        return slot.stroke.key
-    key = slot.stroke.key.lower()
-    return signs.get(slot.state, TAKEN if key == slot.stroke.key else key)
-
-
-def _listed(slots: Sequence[Slot]) -> str:
-    """The free keys with a name: ``F3-F6 F9``; or ``all`` of them, or all but a few."""
-    taken = [slot.stroke.key for slot in slots if not slot.free]
-    if not slots[0].stroke.key.startswith("F") and len(taken) < 6:
-        return "all others" + (f" but {' '.join(taken)}" if taken else "")
-    parts: list[list[str]] = []
-    for slot in slots:
-        if not slot.free:
-            parts.append([])
-        elif parts and parts[-1] and slot.stroke.key.startswith("F"):
-            parts[-1].append(slot.stroke.key)
-        else:
-            parts.append([slot.stroke.key])
-    return " ".join(map(_stretch, filter(None, parts)))
-
-
-def _alike(rows: dict[tuple[str, ...], list[Slot]]) -> dict[str, str]:
-    """What is free of one thing beside the keyboard, and with which modifiers; none where nothing is."""
-    found: dict[str, list[str]] = {}
-    for held, slots in rows.items():
-        free = [slot.stroke.key.partition(":")[2] for slot in slots if slot.free]
-        if free:
-            found.setdefault(" ".join(free), []).append(_name(held))
-    if not found:
-        return {"none": ""}
-    every = len(rows)
-    return {
-        text: "with any"
-        if len(names) == every
-        else names[0]
-        if len(names) == 1
-        else f"{names[0]}, {names[1]}" + (f" +{len(names) - 2}" if names[2:] else "")
-        for text, names in found.items()
-    }
-
-
-def _stretch(keys: list[str]) -> str:
-    """``F3``, ``F3 F4`` or ``F3-F6``."""
-    return " ".join(keys) if len(keys) < 3 else f"{keys[0]}-{keys[-1]}"
-
-
-def _name(held: tuple[str, ...]) -> str:
-    return "+".join(held) or "plain"

@@ -13,7 +13,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.desk import app_file
+from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -63,14 +63,14 @@ def _proxy(args: Any, around: Surroundings) -> int:
             raise Refused(
                 f"{app.title} has no proxy for “{thing}”; nothing was changed.", file=path
             )
-        after = app_file.with_rule(data, "proxies", thing, None)
+        after = app_writing.with_rule(data, "proxies", thing, None)
         what = f"{app.title}: nothing shows {thing} any more"
     else:
         command = pick.command(app, args.through, around)
         value = {"through": command.id}
         if held := app.rules.slots.get(command.id, ""):
             value["held"] = held
-        after = app_file.with_rule(data, "proxies", thing, _inline(value))
+        after = app_writing.with_rule(data, "proxies", thing, _inline(value))
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
         keys = live_triggers(Keymap(at.stack(app.name), at.keyboard), command.id)
         by = f"Press {keys[0]}." if keys else "It has no key yet."

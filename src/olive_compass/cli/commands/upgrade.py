@@ -34,7 +34,7 @@ from olive_compass.core.sharing.upgrading import (
     Verdict,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, catalogue_file, scheme_writing
+from olive_compass.desk import app_writing, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -141,10 +141,10 @@ def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:
         if [c._replace(line=0) for c in own] != [c._replace(line=0) for c in old]:
             data = catalogue_file.write(Catalogue(own))
             changes.append(FileChange(catalogue, at.bytes(catalogue), data))
-        version = app_file.with_version(at.bytes(about), after.version)
-        version = app_file.with_reading(version, wished(args, at.reading(after.name)))
+        version = app_writing.with_version(at.bytes(about), after.version)
+        version = app_writing.with_reading(version, wished(args, at.reading(after.name)))
         words = dict(spelt(each) for each in args.spell)
-        version = app_file.with_spelling(version, {**after.spelling, **words})
+        version = app_writing.with_spelling(version, {**after.spelling, **words})
         changes.append(FileChange(about, at.bytes(about), version))
     for before_, after_ in change.edits:
         path = scheme_path(after_.app, after_.name)

@@ -1,19 +1,15 @@
-"""Delivering keys into an application's own file: comparing, writing, checking, taking in."""
+"""Delivering keys into an application's own file: where it is, what would change, and writing it."""
 
 import difflib
 import os
 from collections.abc import Mapping
 from typing import Any, NamedTuple
 
-from olive_compass.cli import pick, saying
-from olive_compass.cli.running import Work, carry_out, options_of, written_files
+from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
-from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
-from olive_compass.core.changes.change import Change
-from olive_compass.core.changes.collect import Collect, NotReached, collect
-from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
@@ -27,7 +23,7 @@ from olive_compass.core.sharing.delivering import (
     wanted_by_mode,
 )
 from olive_compass.core.wording import counted
-from olive_compass.desk import app_file, places, seat_file
+from olive_compass.desk import app_writing, places, seat_file
 from olive_compass.desk.delivery import Delivered, Text, opened, read_state, state_path, write_state
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
 from olive_compass.desk.plain_file import read_whole
@@ -39,8 +35,8 @@ from olive_compass.desk.textform import (
     Wanted,
     names_modes,
     read,
-    written,
 )
+from olive_compass.desk.textform_writing import written
 from olive_compass.errors import Refused
 
 #: What the application's own file is kept as before the first delivery into it.
@@ -119,7 +115,7 @@ _OURS = (
 _FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
 
 
-def _parts(app: App) -> dict[str, dict[str, str]]:
+def form_parts(app: App) -> dict[str, dict[str, str]]:
     """What a file may call each command, by id."""
     return {
         c.id: {
@@ -134,7 +130,7 @@ def _parts(app: App) -> dict[str, dict[str, str]]:
     }
 
 
-def _there(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
+def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
     """The keys in the file, by command and mode, and the names in it that are no command of ours."""
     by_id = {c.id for c in app.catalogue.commands}
     titles: dict[tuple[str, str], list[str]] = {}
@@ -158,9 +154,9 @@ def _there(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]
     return keys, strange
 
 
-def _said(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
+def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     """The keys that the application has by its file: where it says nothing, the factory's."""
-    there, _ = _there(app, found)
+    there, _ = there_now(app, found)
     if found.form.holds == "changes":
         factory = factory_by_mode(app, names_modes(found.form))
         return {**factory, **there}
@@ -181,8 +177,8 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
     with_modes = names_modes(found.form)
     wanted = wanted_by_mode(keymap, with_modes)
-    there, _ = _there(app, found)
-    parts = _parts(app)
+    there, _ = there_now(app, found)
+    parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
     if found.form.holds == "changes":
         asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
@@ -204,9 +200,9 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
             file=found.path,
         ) from error
     after = found._replace(data=data, content=read(found.form, text, app.rules.typed))
-    now = _said(app, after)
+    now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten)
-    before = _said(app, found) if found.data is not None else {}
+    before = said_by(app, found) if found.data is not None else {}
     return Plan(text, data, unwritten, moved(before, now), now)
 
 
@@ -215,7 +211,7 @@ def _hold_against(
 ) -> None:
     """Refuses a delivery that does not read back as what was meant, but for what is named."""
     named = {each.subject for each in unwritten}
-    parts = _parts(app)
+    parts = form_parts(app)
     for id_, by_mode in wanted.items():
         if id_ not in parts or {id_, parts[id_]["title"]} & named:
             continue
@@ -303,13 +299,15 @@ def _files(
     about = at.bytes(app_path(app.name))
     if args.textform and at.reading(app.name).textform != args.textform:
         reading = at.reading(app.name)._replace(textform=args.textform, pattern="")
-        changes.append(FileChange(app_path(app.name), about, app_file.with_reading(about, reading)))
+        changes.append(
+            FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
+        )
     if changes or found.last is None or found.last.digest != digest(plan.data):
-        changes.append(_state(around, at, app, found.path, plan.data, plan.keys))
+        changes.append(state_of(around, at, app, found.path, plan.data, plan.keys))
     return changes
 
 
-def _state(
+def state_of(
     around: Surroundings, at: Desk, app: App, path: str, data: bytes, keys: ByMode
 ) -> FileChange:
     state = state_path(app.name)
@@ -321,7 +319,7 @@ def _state(
 def _print(args: Any, around: Surroundings, app: App, found: Target, plan: Plan) -> None:
     there = f"{counted(len(found.content.entries), 'record')} there"
     around.say(f"{BOLD}{app.title}{OFF} {DIM}({found.path}, form {found.form.name}; {there}){OFF}")
-    _print_moved(around, app, plan.changes, "there now", "to be")
+    print_moved(around, app, plan.changes, "there now", "to be")
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
         around.say(f"Not written: {each.subject}{where}: {each.why}.")
@@ -331,9 +329,9 @@ def _print(args: Any, around: Surroundings, app: App, found: Target, plan: Plan)
             around.say(line)
 
 
-def _print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
+def print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
     rows = [
-        (app.shown(each.command), each.mode or "-", _keys(each.was), _keys(each.now))
+        (app.shown(each.command), each.mode or "-", keys_text(each.was), keys_text(each.now))
         for each in changes[:MOST_SHOWN]
     ]
     if rows:
@@ -342,11 +340,11 @@ def _print_moved(around: Surroundings, app: App, changes: list[Moved], was: str,
         around.say(f"and {len(changes) - MOST_SHOWN} more")
 
 
-def _keys(keys: tuple[Run, ...]) -> str:
+def keys_text(keys: tuple[Run, ...]) -> str:
     return ", ".join(map(str, keys)) or "none"
 
 
-def _moved_json(each: Moved) -> dict[str, Any]:
+def moved_json(each: Moved) -> dict[str, Any]:
     return {
         "command": each.command,
         "mode": each.mode or None,
@@ -362,112 +360,8 @@ def _as_json(app: App, found: Target, plan: Plan, number: int | None) -> dict[st
         "textform": found.form.name,
         "changed": number is not None,
         "change": number,
-        "differences": list(map(_moved_json, plan.changes)),
+        "differences": list(map(moved_json, plan.changes)),
         "unwritten": [
             {"command": e.subject, "mode": e.mode or None, "why": e.why} for e in plan.unwritten
         ],
     }
-
-
-def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
-    """What was changed over there since the last delivery, or against what is wanted where there was
-    none; and what the file names that is no command of ours."""
-    before: ByMode
-    if found.last is not None:
-        before = found.last.keys
-    else:
-        before = wanted_by_mode(keymap, names_modes(found.form))
-    known = set(_parts(app))
-    now = {id_: keys for id_, keys in _said(app, found).items() if id_ in known}
-    before = {id_: keys for id_, keys in before.items() if id_ in known}
-    return moved(before, now), _there(app, found)[1]
-
-
-def _must_be_there(found: Target) -> None:
-    if found.data is None:
-        raise Refused("There is no such file.", file=found.path, hint="Deliver into it first.")
-
-
-def check(args: Any, around: Surroundings) -> int:
-    """Says what was changed in the file over there. Returns 1 where anything was."""
-    at = pick.desk(args, around)
-    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
-    app = keymap.app
-    found = target(args, around, at, app)
-    _must_be_there(found)
-    changes, strange = _since(app, keymap, found)
-    problems = [each for each in found.content.entries if each.problem]
-    if args.json:
-        around.json(
-            {
-                "app": app.name,
-                "file": found.path,
-                "textform": found.form.name,
-                "delivered": found.last.when if found.last else None,
-                "differences": list(map(_moved_json, changes)),
-                "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
-                "not-ours": strange,
-            }
-        )
-        return 1 if changes or problems else 0
-    since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
-    for each in problems:
-        around.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
-    if strange:
-        around.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
-    if not changes:
-        around.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
-        return 1 if problems else 0
-    verb = "differs" if len(changes) == 1 else "differ"
-    around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
-    _print_moved(around, app, changes, "was", "there now")
-    around.say(f"To take them in: olive-compass deliver {app.name} --collect")
-    around.say(f"To put ours back: olive-compass deliver {app.name}")
-    return 1
-
-
-def take_in(args: Any, around: Surroundings) -> int:
-    """Takes what was changed over there in as decisions of a scheme."""
-
-    def prepare(at: Desk) -> Work:
-        view = pick.view(at, at.app_name(args.app))
-        found = target(args, around, at, view.app)
-        _must_be_there(found)
-        changes, _ = _since(view.app, view.keymap, found)
-        now = _said(view.app, found)
-        keys = {each.command: now.get(each.command, {}) for each in changes}
-        scheme = pick.scheme_to_write(at, view.stack, args.scheme)
-        why = args.why or f"set in {view.app.title} itself"
-        request = Collect(keys, scheme, why)
-
-        def files(change: Change) -> list[FileChange]:
-            state = _state(around, at, view.app, found.path, found.data or b"", now)
-            made = written_files(at, change)
-            return [*made, state] if made or changes else []
-
-        return Work(
-            view,
-            lambda answers: collect(view, request._replace(answers=answers)),
-            lambda change: (
-                f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
-            ),
-            lambda change: _report(view, changes, change),
-            files=files,
-        )
-
-    return carry_out(options_of(args), around, prepare)
-
-
-def _report(view: AppView, changes: list[Moved], change: Change) -> list[str]:
-    lines = [
-        f"{view.app.shown(each.command)}: {_keys(each.was)} before, {_keys(each.now)} now"
-        for each in changes[:MOST_SHOWN]
-    ]
-    lines += saying.plain_effects(view, change)[:MOST_SHOWN]
-    lines += [
-        f"But {view.app.shown(each.command)} has other keys here all the same: a nearer scheme or "
-        "another command decides"
-        for each in change.effects
-        if isinstance(each, NotReached)
-    ]
-    return lines

@@ -1,0 +1,141 @@
+"""``deliver --check`` and ``--collect``: what was changed in an application's own file since the last delivery."""
+
+from typing import Any
+
+from olive_compass.cli import pick, saying
+from olive_compass.cli.running import Work, carry_out, options_of, written_files
+from olive_compass.cli.sharing.delivering import (
+    MOST_SHOWN,
+    Target,
+    form_parts,
+    keys_text,
+    moved_json,
+    print_moved,
+    said_by,
+    state_of,
+    target,
+    there_now,
+)
+from olive_compass.cli.surroundings import DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.collect import Collect, NotReached, collect
+from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.delivering import (
+    ByMode,
+    Moved,
+    moved,
+    wanted_by_mode,
+)
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import FileChange
+from olive_compass.desk.textform import (
+    names_modes,
+)
+from olive_compass.errors import Refused
+
+
+def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
+    """What was changed over there since the last delivery, or against what is wanted where there was
+    none; and what the file names that is no command of ours."""
+    before: ByMode
+    if found.last is not None:
+        before = found.last.keys
+    else:
+        before = wanted_by_mode(keymap, names_modes(found.form))
+    known = set(form_parts(app))
+    now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
+    before = {id_: keys for id_, keys in before.items() if id_ in known}
+    return moved(before, now), there_now(app, found)[1]
+
+
+def _must_be_there(found: Target) -> None:
+    if found.data is None:
+        raise Refused("There is no such file.", file=found.path, hint="Deliver into it first.")
+
+
+def check(args: Any, around: Surroundings) -> int:
+    """Says what was changed in the file over there. Returns 1 where anything was."""
+    at = pick.desk(args, around)
+    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+    app = keymap.app
+    found = target(args, around, at, app)
+    _must_be_there(found)
+    changes, strange = _since(app, keymap, found)
+    problems = [each for each in found.content.entries if each.problem]
+    if args.json:
+        around.json(
+            {
+                "app": app.name,
+                "file": found.path,
+                "textform": found.form.name,
+                "delivered": found.last.when if found.last else None,
+                "differences": list(map(moved_json, changes)),
+                "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
+                "not-ours": strange,
+            }
+        )
+        return 1 if changes or problems else 0
+    since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
+    for each in problems:
+        around.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
+    if strange:
+        around.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
+    if not changes:
+        around.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
+        return 1 if problems else 0
+    verb = "differs" if len(changes) == 1 else "differ"
+    around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
+    print_moved(around, app, changes, "was", "there now")
+    around.say(f"To take them in: olive-compass deliver {app.name} --collect")
+    around.say(f"To put ours back: olive-compass deliver {app.name}")
+    return 1
+
+
+def take_in(args: Any, around: Surroundings) -> int:
+    """Takes what was changed over there in as decisions of a scheme."""
+
+    def prepare(at: Desk) -> Work:
+        view = pick.view(at, at.app_name(args.app))
+        found = target(args, around, at, view.app)
+        _must_be_there(found)
+        changes, _ = _since(view.app, view.keymap, found)
+        now = said_by(view.app, found)
+        keys = {each.command: now.get(each.command, {}) for each in changes}
+        scheme = pick.scheme_to_write(at, view.stack, args.scheme)
+        why = args.why or f"set in {view.app.title} itself"
+        request = Collect(keys, scheme, why)
+
+        def files(change: Change) -> list[FileChange]:
+            state = state_of(around, at, view.app, found.path, found.data or b"", now)
+            made = written_files(at, change)
+            return [*made, state] if made or changes else []
+
+        return Work(
+            view,
+            lambda answers: collect(view, request._replace(answers=answers)),
+            lambda change: (
+                f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
+            ),
+            lambda change: _report(view, changes, change),
+            files=files,
+        )
+
+    return carry_out(options_of(args), around, prepare)
+
+
+def _report(view: AppView, changes: list[Moved], change: Change) -> list[str]:
+    lines = [
+        f"{view.app.shown(each.command)}: {keys_text(each.was)} before, {keys_text(each.now)} now"
+        for each in changes[:MOST_SHOWN]
+    ]
+    lines += saying.plain_effects(view, change)[:MOST_SHOWN]
+    lines += [
+        f"But {view.app.shown(each.command)} has other keys here all the same: a nearer scheme or "
+        "another command decides"
+        for each in change.effects
+        if isinstance(each, NotReached)
+    ]
+    return lines

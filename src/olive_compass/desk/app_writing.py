@@ -1,0 +1,195 @@
+"""Edits of an application's ``app.toml`` that keep what a person wrote in it, and a new one."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from olive_compass.core.apps.app import DUPLICATES, Rules
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.desk.app_file import FORMAT, Reading
+from olive_compass.desk.toml_text import key_lines, put, quoted
+
+
+def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
+    """The file in which ``name`` of ``table`` is ``value``; None takes it out."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if table not in document:
+        document[table] = tomlkit.table()
+    if value is None:
+        document[table].pop(name, None)
+    else:
+        put(document[table], name, value)
+    return tomlkit.dumps(document).encode()
+
+
+def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
+    """The file in which ``name`` of ``table`` (``a.b``: a table within one) is ``value``."""
+    import tomlkit
+
+    outer, dot, inner = table.partition(".")
+    if not dot:
+        return with_rule(data, table, name, value)
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if outer not in document:
+        document[outer] = tomlkit.table(is_super_table=True)
+    if inner not in document[outer]:
+        document[outer][inner] = tomlkit.table()
+    if value is None:
+        document[outer][inner].pop(name, None)
+    else:
+        put(document[outer][inner], name, value)
+    return tomlkit.dumps(document).encode()
+
+
+def with_mode_tree(data: bytes, parents: Mapping[str, str]) -> bytes:
+    """The file that knows these modes, each inside its parent, and no others."""
+    return with_table(data, "modes", parents)
+
+
+def with_table(data: bytes, name: str, wanted: Mapping[str, Any]) -> bytes:
+    """The file in which a table has these values and no others; what stays keeps its line."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    now = dict(document[name].unwrap()) if name in document else {}
+    if now == dict(wanted):
+        return data
+    if name not in document:
+        document[name] = tomlkit.table()
+    table = document[name]
+    for key in [key for key in now if key not in wanted]:
+        table.pop(key)
+    for key, value in wanted.items():
+        if now.get(key) != value:
+            put(table, key, value)
+    return tomlkit.dumps(document).encode()
+
+
+def renamed_key(data: bytes, table: str, old: str, new: str) -> bytes:
+    """The file in which a key of a table, and what names it as a value there, is called otherwise.
+
+    The line stays where it is, with what a person wrote beside it.
+    """
+    import re
+
+    text = data.decode("utf-8-sig")
+    mark = data[: len(data) - len(text.encode())]
+    lines = text.splitlines(keepends=True)
+    places = key_lines(text)
+    for (where, _), number in places.items():
+        if where != table or not number:
+            continue
+        line = lines[number - 1]
+        key, sign, value = line.partition("=")
+        plain = key.strip().strip("\"'")
+        if plain == old:
+            key = key.replace(
+                key.strip(), new if re.fullmatch(r"[\w-]+", new, re.ASCII) else quoted(new)
+            )
+        value = re.sub(rf"""^(\s*)(["']){re.escape(old)}\2""", rf"\g<1>\g<2>{new}\g<2>", value)
+        lines[number - 1] = key + sign + value
+    return mark + "".join(lines).encode()
+
+
+def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
+    """The file that knows these modes too; a new one lies inside ``everywhere``."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    known = document.get("modes", {})
+    new = [mode for mode in modes if mode not in known and mode != ROOT]
+    if not new:
+        return data
+    if "modes" not in document:
+        document["modes"] = tomlkit.table()
+    for mode in new:
+        put(document["modes"], mode, ROOT)
+    return tomlkit.dumps(document).encode()
+
+
+def with_reading(data: bytes, reading: Reading) -> bytes:
+    """The file that says how the application's listings are read; nothing where all was guessed."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    wanted: dict[str, Any] = {}
+    if reading.columns:
+        wanted["columns"] = dict(reading.columns)
+    if reading.pattern:
+        wanted["pattern"] = reading.pattern
+    if reading.groups != "guess":
+        wanted["groups"] = reading.groups
+    if reading.textform:
+        wanted["textform"] = reading.textform
+    now = document.get("reading")
+    if (now.unwrap() if now is not None else {}) == wanted:
+        return data
+    document.pop("reading", None)
+    if wanted:
+        table = tomlkit.table()
+        for name, value in wanted.items():
+            if name == "columns":
+                columns = tomlkit.inline_table()
+                columns.update(value)
+                value = columns
+            table[name] = value
+        document["reading"] = table
+    return tomlkit.dumps(document).encode()
+
+
+def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
+    """The file with these words for keys, and no others."""
+    import tomlkit
+
+    from olive_compass.core.keys.spelling import in_order
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    now = {str(word): str(ours) for word, ours in document.get("spelling", {}).items()}
+    if now == dict(words):
+        return data
+    if not words:
+        document.pop("spelling", None)
+        return tomlkit.dumps(document).encode()
+    if "spelling" not in document:
+        document["spelling"] = tomlkit.table()
+    table = document["spelling"]
+    for word in [word for word in now if word not in words]:
+        table.pop(word)
+    for word, ours in in_order(words).items():
+        if now.get(word) != ours:
+            put(table, word, ours)
+    return tomlkit.dumps(document).encode()
+
+
+def with_version(data: bytes, version: str) -> bytes:
+    """The file in which the application has another version."""
+    import tomlkit
+
+    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    if document.get("version", "") != version:
+        document["version"] = version
+    return tomlkit.dumps(document).encode()
+
+
+def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> bytes:
+    """The file of an application that has none yet: every mode lies inside ``everywhere``."""
+    lines = [
+        f'format = "{FORMAT}"',
+        f"title = {quoted(title)}",
+        f"version = {quoted(version)}",
+        "",
+        "# A mode, and the mode that it lies inside.",
+        "[modes]",
+        *(f"{quoted(mode)} = {quoted(ROOT)}" for mode in modes),
+        "",
+        "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
+        "[rules]",
+        f"duplicates = {quoted(rules.duplicates)}",
+        f"longest-run = {rules.longest_run}",
+        f"typed-runs = {'true' if rules.typed_runs else 'false'}",
+    ]
+    for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
+        if values:
+            lines.append(f"{name} = [{', '.join(map(quoted, values))}]")
+    return "\n".join([*lines, ""]).encode()
