@@ -146,6 +146,19 @@ def test_cards_for_the_guest_and_of_what_is_to_be_learnt(ask: Ask, desk: Path) -
         assert card["title"] in said
 
 
+def test_nothing_to_print_is_no_file_and_no_surprise_is_said(ask: Ask, desk: Path) -> None:
+    assert added(ask, desk, "Keyless", "Title,Keys\nDraw,\nErase,\n").status == 0
+    done = ask("sheet", "keyless", "--out", "none.pdf")
+    assert (done.status, done.out) == (1, "No command has a key here; nothing was written.\n")
+    assert not (desk / "none.pdf").exists()
+    assert ask("sheet", "keyless", "--all", "--out", "all.pdf").status == 0
+    assert "Erase" in words_of(desk / "all.pdf")
+    assert ask("visitor", "tagwright", "--out", "guest.pdf").status == 0
+    said = words_of(desk / "guest.pdf")
+    assert "100.0% of the presses" in said
+    assert "is expected to be" not in said
+
+
 def test_several_applications_in_one_document(ask: Ask, desk: Path) -> None:
     page = ask("sheet", "quillmap", "tagwright", "--as", "html").out
     assert page.count("<h1>") == 2

@@ -10,7 +10,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.board import FREE, board_keys
+from olive_compass.core.schemes.board import BARE, FREE, SHARED, board_keys, otherwise
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes
@@ -193,3 +193,40 @@ def test_a_comparison_is_empty_exactly_where_every_press_does_the_same(
 
 def _told(outcome: Outcome) -> tuple[object, ...]:
     return outcome.what, [claim.does[:2] for claim in outcome.winners], bool(outcome.longer)
+
+
+@given(views(), views(), st.sampled_from(NAMES))
+@MANY
+def test_a_board_marks_what_does_something_else_and_nothing_more(
+    one: AppView, other: AppView, mode: str
+) -> None:
+    here = Keymap(one.stack, one.keyboard)
+    there = Keymap(other.stack, one.keyboard)
+    form = here.keyboard.form
+    assert form is not None
+    for held in ((), ("Ctrl",), ("Ctrl", "Alt")):
+        marked = otherwise(here, there, held, (mode,), form.seats)
+        for code in form.seats:
+            press = ((held, here.keyboard.folded_code(code)),)
+            differs = _told(here.decide_press(press, mode)) != _told(
+                there.decide_press(press, mode)
+            )
+            assert (code in marked) is differs, (held, code)
+        assert otherwise(here, here, held, (mode,), form.seats) == {}
+
+
+@given(views(), st.sampled_from(NAMES))
+@MANY
+def test_what_a_board_calls_shared_offers_a_choice_and_what_it_calls_bare_does_nothing(
+    view: AppView, mode: str
+) -> None:
+    for held in ((), ("Ctrl",)):
+        for code, key in board_keys(view.keymap, held, (mode,)).items():
+            press = ((held, view.keymap.keyboard.folded_code(code)),)
+            outcome = view.keymap.decide_press(press, mode)
+            assert key.shared is (len(outcome.winners) > 1)
+            if key.drawn == SHARED:
+                assert len(outcome.winners) > 1
+            if key.drawn == BARE:
+                assert outcome.what == "nothing"
+                assert key.bare

@@ -344,3 +344,14 @@ def test_layers_stand_in_their_order() -> None:
         for name, layer in (("h", "house"), ("p", "personal"), ("x", "project"), ("q", "personal"))
     ]
     assert [each.name for each in in_layer_order(stack)] == ["x", "p", "q", "h"]
+
+
+def test_a_scheme_counts_its_decisions() -> None:
+    every = scheme(
+        assign={"save": on("F6")},
+        bare={"copy": Decision("x")},
+        mute={key("Delete"): Decision("x"), key("F1"): Decision("y")},
+        guard={key("Ctrl+Z"): Decision("x")},
+    )
+    assert every.decisions == 5
+    assert scheme(guard={key("Ctrl+Z"): Decision("x")}).decisions == 1

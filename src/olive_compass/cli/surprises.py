@@ -75,10 +75,14 @@ def guest_card(
         for each in found.surprises
     )
     guarded = sorted({around.key(run) for scheme in stack.schemes for run in scheme.guard})
-    said = f"All else is as {knows} have it: {found.figure:.1%} of the presses that you know."
+    else_ = "All else" if rows else "All"
+    said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
     notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
     subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for one who knows {knows}"
     matter = Matter(f"At this desk: {stack.app.title} {stack.app.version}", subtitle, notes)
-    table = Table(("key", "where", "is expected to be", "and is"), rows)
+    headings = (
+        ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
+    )
+    table = Table(headings, rows)
     give_out(args, around, matter, table, "a6", lying=not args.paper)
     return 0

@@ -65,6 +65,9 @@ def run(args: Any, around: Surroundings) -> int:
         return sheet_of_set(args, around, at)
     pick.show_keys(args, around, at)
     sheets = [_sheet(args, around, at, name) for name in named_or_current(at, around, args.apps)]
+    if args.out and not any(groups for _, groups, _ in sheets):
+        around.say("No command has a key here; nothing was written.")
+        return 1
     if args.form == "text":
         for n, (keymap, groups, mode) in enumerate(sheets):
             if n:

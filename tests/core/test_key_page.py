@@ -1,0 +1,103 @@
+"""The page of keys as a file: what its script looks up, and that nothing in it can end what it stands in."""
+
+import base64
+import hashlib
+import itertools
+import json
+import re
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.keys.roses import SIZES, bearings
+from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
+from olive_compass.drawing.key_page import Board, Branch, Ray, Seen, Shown, as_page
+from olive_compass.drawing.picture_parts import PALETTE
+from olive_compass.drawing.templating import place
+
+TEXTS = st.text("ab <>&\"'/\u2028\u2029{}%\\", max_size=12)
+
+
+def app(title: str = "Chart", seen: Seen | None = None, groups: int = 1) -> Shown:
+    found = seen or Seen("used", "Buoy", ("by mine",), "Draw")
+    many = {
+        f"F{n}": (Seen("used", f"Line {n}", (), f"Menu {n % groups}"), found) for n in range(1, 13)
+    }
+    return Shown(
+        "chart",
+        title,
+        "1 · mine over factory",
+        ("everywhere", "draw"),
+        ("Ctrl", "Shift"),
+        (Board("ANSI", (("KeyB", "B", 0.0, 0.0, 1.0, 1.0), ("F1", "F1", 1.0, 0.0, 1.0, 1.0))),),
+        {"": many, "Ctrl": {"KeyB": (Seen("free"), found)}},
+        (SheetGroup("Draw", (SheetLine((), title, "buoy", "", ""),)),),
+        {"buoy": ("Ctrl+KeyB",)},
+        {"buoy": "Control+B"},
+        (Branch("G", "Gate", (Branch("D", title),)),),
+        {"draw": (Ray(0, "N", title, True), Ray(180, "S", "", False))},
+    )
+
+
+def data_of(page: str) -> Any:
+    found = re.search(r'<script type="application/json" id="keys">(.*?)</script>', page, re.DOTALL)
+    assert found is not None
+    return json.loads(found[1])
+
+
+def test_each_answer_is_kept_once_and_found_by_modifiers_key_and_mode() -> None:
+    data = data_of(as_page("Desk", "", [app()]))["chart"]
+    seen = data["seen"]
+    assert seen[0] == {"state": "free", "text": "", "why": [], "group": ""}
+    assert len({json.dumps(each) for each in seen}) == len(seen)
+    assert [seen[n]["text"] for n in data["grid"]["Ctrl"]["KeyB"]] == ["", "Buoy"]
+    assert [seen[n]["text"] for n in data["grid"][""]["F3"]] == ["Line 3", "Buoy"]
+    assert data["modes"] == ["everywhere", "draw"]
+    assert data["boards"][0]["keys"][0] == ["KeyB", "B", 0.0, 0.0, 1.0, 1.0]
+
+
+def test_the_groups_with_most_keys_have_the_colours() -> None:
+    data = data_of(as_page("Desk", "", [app(groups=11)]))["chart"]
+    assert list(data["tints"].values()) == [tint for tint, _ in PALETTE]
+    assert next(iter(data["tints"])) == "Draw"
+
+
+@given(TEXTS, TEXTS, TEXTS)
+def test_no_text_ends_the_element_that_it_stands_in(title: str, reason: str, group: str) -> None:
+    page = as_page(title, reason, [app(title, Seen("used", title, (reason,), group))])
+    assert page.count("<script") == page.count("</script>") == 2
+    seen = data_of(page)["chart"]["seen"]
+    assert {"state": "used", "text": title, "why": [reason], "group": group} in seen
+    script = page[page.rindex("<script>") + 8 : page.rindex("</script>")]
+    digest = base64.b64encode(hashlib.sha256(script.encode()).digest()).decode()
+    assert f"script-src 'sha256-{digest}'" in page
+    assert "default-src 'none'" in page
+
+
+def test_a_page_of_several_applications_has_a_tab_for_each() -> None:
+    page = as_page("Desk", "", [app("One"), app("Two")._replace(name="two")])
+    assert re.findall(r'role="tab" id="tab-(\w+)"', page) == ["chart", "two"]
+    assert page.count('aria-selected="true"') == 1
+    assert page.count("<article") == 2
+    assert 'data-presses="Ctrl+KeyB" aria-keyshortcuts="Control+B"' in page
+    assert "≠" in page
+    assert ">empty<" in page
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_labels_around_a_rose_stand_on_the_side_of_their_bearing(size: int) -> None:
+    for bearing in bearings(size):
+        found = place(bearing)
+        assert 0 < found.x < 100
+        assert 0 < found.y < 100
+        if bearing in (0, 180):
+            assert found.side == ("n" if bearing == 0 else "s")
+            assert found.x == 50
+        else:
+            assert found.side == ("e" if bearing < 180 else "w")
+            assert (found.x > 50) is (bearing < 180)
+    ys = [place(b).y for b in sorted(b for b in bearings(size) if 0 < b < 180)]
+    # A label takes two lines: five parts of a hundred of the rose's box each.
+    assert all(later - earlier >= 12 for earlier, later in itertools.pairwise(ys))
