@@ -8,7 +8,6 @@ from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.pressing import told
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
 
@@ -103,7 +102,7 @@ def otherwise(
     for code in codes:
         press: Press = ((held, keymap.keyboard.folded_code(code)),)
         pairs = [(keymap.decide_press(press, m), other.decide_press(press, m)) for m in modes]
-        unlike = tuple(there for here, there in pairs if told(here) != told(there))
+        unlike = tuple(there for here, there in pairs if here.told != there.told)
         if unlike:
             found[code] = tuple(dict.fromkeys(unlike))
     return found

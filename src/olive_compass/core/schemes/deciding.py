@@ -36,6 +36,11 @@ class Outcome(NamedTuple):
     hidden: tuple[Claim, ...] = ()
     longer: tuple[Claim, ...] = ()
 
+    @property
+    def told(self) -> tuple[object, ...]:
+        """What a person can tell of it: what happens, by whom, and whether commands may follow."""
+        return self.what, tuple(claim.does[:2] for claim in self.winners), bool(self.longer)
+
 
 class Keymap:
     """Every claim of a stack in buckets by press: answers what a press does in a mode."""

@@ -38,7 +38,7 @@ def press_changes(before: Keymap, after: Keymap) -> list[PressChange]:
     for press in presses:
         for mode in modes:
             old, new = _decided(before, press, mode), _decided(after, press, mode)
-            if told(old) != told(new):
+            if old.told != new.told:
                 trigger = _trigger(before, after, press)
                 found.setdefault((trigger, old, new), []).append(mode)
     changes = [PressChange(key[0], tuple(where), key[1], key[2]) for key, where in found.items()]
@@ -57,12 +57,6 @@ def _presses(keymap: Keymap) -> list[Press]:
 
 def _decided(keymap: Keymap, press: Press, mode: str) -> Outcome:
     return keymap.decide_press(press, mode) if mode in keymap.app.modes else _NOTHING
-
-
-def told(outcome: Outcome) -> tuple[object, ...]:
-    """What a person can tell of an outcome: what happens, and which commands may follow."""
-    winners = tuple(claim.does[:2] for claim in outcome.winners)
-    return outcome.what, winners, bool(outcome.longer)
 
 
 def _trigger(before: Keymap, after: Keymap, press: Press) -> Run:
