@@ -227,7 +227,7 @@ def test_the_demo_runs_and_never_overwrites(tmp_path: Path) -> None:
         "set aside  3 that could not be read",
     ):
         assert line in shown.out
-    assert "<kbd>" in (tmp_path / "larkspur" / "quillmap.html").read_text()
+    assert "<kbd>" in (tmp_path / "larkspur" / "larkspur-keys.html").read_text()
     again = ask_in(tmp_path, "demo")
     assert (again.status, again.out) == (2, "")
     assert "something in this folder already" in again.err

@@ -94,3 +94,23 @@ def test_names_of_keys_in_other_languages_are_keys() -> None:
     assert read_cell("nicht belegt").triggers == ()
     assert read_cell("Bild auf", typed=4).triggers[0].strokes[0].key == "PageUp"
     assert str(read_cell("Strg+K dann S").triggers[0]) == "Ctrl+K S"
+
+
+@pytest.mark.parametrize(
+    ("words", "trigger", "written"),
+    [
+        ({"C-": "Ctrl+", "a": "A"}, "Ctrl+B", "C-b"),
+        ({"C-": "Ctrl+"}, "Ctrl+B", "C-B"),
+        ({"a": "A"}, "Shift+F6", "Shift+F6"),
+        ({"C-": "Ctrl+", "Ent": "Enter"}, "Ctrl+Enter Ctrl+B", "C-Ent C-B"),
+        ({"Strg": "Ctrl", "Umsch": "Shift"}, "Ctrl+Shift+Q", "Strg+Umsch+Q"),
+        # The word that was told first is the one that is written.
+        ({"Ent": "Enter", "Ret": "Enter"}, "Enter", "Ent"),
+    ],
+)
+def test_an_applications_own_words_are_written(
+    words: dict[str, str], trigger: str, written: str
+) -> None:
+    assert Spelling(words).write(read_trigger(trigger)) == written
+    assert Spelling({}).read("C-M") == "C-M"
+    assert Spelling({"a": "A"}).read("C-M") == "C-M"

@@ -455,8 +455,18 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("suggest", "quillmap", "--most", "5", "--yes"),
     ),
     ("A key saves nothing until the hand knows it.", ("practise", "quillmap", "--sheet")),
+    ("The ten to learn, as a card.", ("practise", "quillmap", "--sheet", "--out", "to-learn.pdf")),
     (
-        "A sheet for the wall. As HTML it prints on A4 and Letter.",
-        ("sheet", "quillmap", "--mode", "label"),
+        "A sheet for the wall, in letters as large as one page allows,",
+        ("sheet", "quillmap", "tagwright", "--out", "for-the-wall.pdf"),
+    ),
+    (
+        "one of the set for the wall of the studio,",
+        ("sheet", "--keyset", "larkspur", "--paper", "a3", "--out", "studio-wall.pdf"),
+    ),
+    ("a card for the guest of tomorrow,", ("visitor", "quillmap", "--out", "for-the-guest.pdf")),
+    (
+        "and a page for the browser, on which the keyboard lights up.",
+        ("page", "--out", "larkspur-keys.html"),
     ),
 )

@@ -1,7 +1,6 @@
 """``demo``: lays out a desk of a made-up studio and walks through a day's work on it."""
 
 import argparse
-import io
 import os
 import time
 from typing import Any
@@ -53,15 +52,9 @@ def run(args: Any, around: Surroundings) -> int:
             _git(words[1:], folder, around)
         else:
             _show(words, folder, around)
-    around.say()
-    sheet = os.path.join(folder, "quillmap.html")
-    text = io.StringIO()
-    _run(("sheet", "quillmap", "--as", "html"), folder, around, text)
-    with open(sheet, "w", encoding="utf-8") as file:
-        file.write(text.getvalue())
     around.say(
-        f"The desk is in {args.folder}, the sheet in {os.path.join(args.folder, 'quillmap.html')}. "
-        f"{DIM}{len(TOUR) + 1} commands in {time.monotonic() - started:.1f} s.{OFF}\n"
+        f"\nThe desk is in {args.folder}; for the wall and the browser, open for-the-wall.pdf and "
+        f"larkspur-keys.html there. {DIM}{len(TOUR)} commands in {time.monotonic() - started:.1f} s.{OFF}\n"
         f"Go on by yourself: cd {_typed(args.folder)} && olive-compass find --unassigned"
     )
     return 0

@@ -49,6 +49,8 @@
 
   for (const article of articles) {
     const own = data[article.dataset.app];
+    article.setAttribute("role", "tabpanel");
+    article.setAttribute("aria-labelledby", `tab-${article.dataset.app}`);
     const boards = $(article, ".boards");
     const devices = $(article, ".devices");
     own.boards.forEach((board, n) => {
