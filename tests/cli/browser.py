@@ -4,6 +4,7 @@ import base64
 import contextlib
 import json
 import os
+import select
 import shutil
 import subprocess
 import tempfile
@@ -123,7 +124,8 @@ class Page:
 
     def _read(self) -> dict[str, Any]:
         while b"\0" not in self._rest:
-            more = os.read(self._back, 1 << 16)
+            ready, _, _ = select.select([self._back], [], [], 60)
+            more = os.read(self._back, 1 << 16) if ready else b""
             assert more, "the browser went away"
             self._rest += more
         text, _, self._rest = self._rest.partition(b"\0")
@@ -142,6 +144,7 @@ def browser() -> Iterator[Page]:
             "--headless",
             "--no-sandbox",
             "--disable-gpu",
+            "--disable-dev-shm-usage",
             "--hide-scrollbars",
             "--no-first-run",
             f"--user-data-dir={profile}",
