@@ -247,3 +247,37 @@ def test_a_finding_of_usage_can_be_followed(counted: Ask, desk: Path) -> None:
         assert answer.status == 0, answer.err
         left = ask_in(desk, "check", "quillmap", "--json").json["findings"]
         assert finding["says"] not in [f["says"] for f in left if f["accepted"] is None]
+
+
+def test_what_keys_are_worth_is_drawn_as_it_is_said(
+    counted: Ask, desk: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from olive_compass.drawing import charts
+
+    drawn: list[list[charts.Bar]] = []
+
+    def bars(title: str, subtitle: str, rows: list[charts.Bar], unit: str, form: str) -> bytes:
+        assert unit == "seconds a week"
+        drawn.append(rows)
+        return form.encode()
+
+    monkeypatch.setattr(charts, "bars", bars)
+    said = counted("worth", "quillmap", "--json").json["commands"]
+    assert counted("worth", "quillmap", "--out", "w.png").status == 0
+    worth = {each["title"]: each for each in said}
+    for row in drawn[0]:
+        each = worth[row.title]
+        assert row.note == (each["key"] or "no key")
+        if each["key"]:
+            assert row.ways["saved by keys"] == pytest.approx(max(each["saves"], 0), abs=0.01)
+        else:
+            assert row.ways == {"with a key": pytest.approx(max(each["would-save"], 0), abs=0.01)}
+    sums = [sum(row.ways.values()) for row in drawn[0]]
+    assert sums == sorted(sums, reverse=True)
+    assert counted("worth", "quillmap", "--out", "few.svg", "--limit", "2").status == 0
+    assert len(drawn[1]) == 2
+    assert counted("worth", "--out", "all.pdf").status == 0
+    titles = [row.title for row in drawn[2]]
+    assert titles == [each["app"].capitalize() for each in counted("worth", "--json").json["apps"]]
+    refused = counted("worth", "quillmap", "--as", "png")
+    assert (refused.status, "goes into a file" in refused.err) == (2, True)

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from olive_compass.drawing.picture_files import QUIET, prepare, saved
 
-#: A colour for each way, told apart by colour-blind eyes (after Okabe and Ito), and a hatch for print
+#: A colour for each way of going, and for each way of saving, told apart by colour-blind eyes (after Okabe and Ito), and a hatch for print
 #: in black and white.
 WAYS: Mapping[str, tuple[str, str]] = {
     "key": ("#3f6b35", ""),
@@ -13,6 +13,9 @@ WAYS: Mapping[str, tuple[str, str]] = {
     "tray": ("#cc79a7", "xx"),
     "toolbar": ("#e69f00", ".."),
     "menu": ("#d55e00", "\\\\"),
+    "saved by keys": ("#3f6b35", ""),
+    "more, if they were pressed": ("#56b4e9", "//"),
+    "with a key": ("#e69f00", ".."),
 }
 _OTHER = ("#8a8f80", "oo")
 

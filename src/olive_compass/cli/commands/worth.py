@@ -4,11 +4,12 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.new_file import form_asked, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
-from olive_compass.cli.usage.modelling import model_option, times_of
+from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import line
 from olive_compass.core.usage.tally import days_of
@@ -22,6 +23,7 @@ ORDER = 20
 SUMMARY = "Say in seconds a week what keys save, and which ones would save most"
 EXAMPLES = """olive-compass worth quillmap
 olive-compass worth quillmap --explain
+olive-compass worth quillmap --as png --out worth.png
 olive-compass worth quillmap --model K=0.2 --model P=1.3
 olive-compass worth"""
 
@@ -34,12 +36,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     since_and_seat(parser)
     model_option(parser)
     parser.add_argument("--explain", action="store_true", help="how every figure came about")
+    picture_options(parser, "chart of what keys save and could save")
+    parser.add_argument(
+        "--limit", type=int, metavar="N", help="on a chart: at most N commands (20)"
+    )
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     times = times_of(args, at)
+    args.form = form_asked(args)
+    if args.form != "text" or args.out:
+        from olive_compass.cli.usage.charting import worth_chart
+
+        return worth_chart(args, around, at, times)
     if not args.app:
         return _apps(args, around, at, times)
     app = at.app_name(args.app)
@@ -174,15 +185,7 @@ def _as_json(
 
 def _apps(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
     """All applications, a line each."""
-    rows = []
-    tally = tally_for(at, "", args.since, args.seat)
-    for name in at.app_names():
-        if not any(use.app == name for use in tally):
-            continue
-        view = pick.view(at, name)
-        own = tally_for(at, name, args.since, args.seat)
-        found = worths(view, own, times)
-        rows.append((view, whole(view, own, found, times), savings(view, found, times)))
+    rows = by_app(args, at, times)
     if args.json:
         around.json(
             {

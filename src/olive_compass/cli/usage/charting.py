@@ -1,17 +1,24 @@
-"""``usage --as png``: what is used most, by way, as one chart."""
+"""``usage --as png`` and ``worth --as png``: what is used most, and what keys save, as one chart."""
 
 from typing import Any
 
+from olive_compass.cli import pick
 from olive_compass.cli.new_file import put_new
 from olive_compass.cli.pictures import asked_for
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
+from olive_compass.cli.usage.modelling import by_app
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
-from olive_compass.core.usage.tally import uses
+from olive_compass.core.usage.tally import Tally, uses
 from olive_compass.core.wording import counted
+from olive_compass.core.worth.model import Times
+from olive_compass.core.worth.worths import Worth, worths
 from olive_compass.desk.desk import Desk
+
+#: What a key saves: it does so now, it could if it were always pressed, one could that is not there yet.
+SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 
 #: How many bars a chart has where nobody says otherwise.
 MOST = 20
@@ -23,8 +30,7 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     tally = tally_for(at, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar, bars
 
-    days = sorted({use.day for use, _ in uses(tally) if use.day})
-    span = f"{days[0]} to {days[-1]}, {counted(len({use.seat for use in tally}), 'seat')}"
+    span = _span(tally)
     if args.trend or not app:
         rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(tally)]
         title = at.app(app).title if app else "All applications"
@@ -46,6 +52,53 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         data = bars(f"{keymap.app.title}: {what}", span, rows, "times", args.form)
     put_new(args, around, data)
     return 0
+
+
+def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
+    """Runs ``worth`` as a chart: the commands of an application, or all applications."""
+    asked_for(args, around)
+    from olive_compass.drawing.charts import Bar, bars
+
+    if args.app:
+        app = at.app_name(args.app)
+        view = pick.view(at, app)
+        tally = tally_for(at, app, args.since, args.seat)
+        found = worths(view, tally, times)
+        best = sorted(found, key=lambda e: (-sum(_saved(e).values()), e.command))
+        rows = [Bar(view.app.shown(e.command), _saved(e), e.key or "no key") for e in best]
+        rows = [row for row in rows if any(row.ways.values())][: args.limit or MOST]
+        title = f"{view.app.title}: what keys save and could save"
+    else:
+        tally = tally_for(at, "", args.since, args.seat)
+        rows = [
+            Bar(
+                view.app.title,
+                {
+                    SAVED: max(sums.menus - sums.now, 0),
+                    MORE: max(sums.now - sums.pressed, 0),
+                    GIVEN: sum(each.seconds for each in best),
+                },
+            )
+            for view, sums, best in by_app(args, at, times)
+        ]
+        title = "What keys save and could save"
+    put_new(args, around, bars(title, _span(tally), rows, "seconds a week", args.form))
+    return 0
+
+
+def _saved(worth: Worth) -> dict[str, float]:
+    more = max(worth.would_save, 0)
+    if not worth.key:
+        return {GIVEN: more}
+    return {SAVED: max(worth.saves, 0), MORE: more}
+
+
+def _span(tally: Tally) -> str:
+    """Of which days, and of how many seats, a tally is."""
+    days = sorted({use.day for use, _ in uses(tally) if use.day})
+    if not days:
+        return ""
+    return f"{days[0]} to {days[-1]}, {counted(len({use.seat for use in tally}), 'seat')}"
 
 
 def _share(ways: Any) -> str:

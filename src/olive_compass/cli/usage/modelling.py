@@ -3,7 +3,11 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli import pick
+from olive_compass.cli.tallies import tally_for
+from olive_compass.core.changes.view import AppView
 from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
+from olive_compass.core.worth.worths import Saving, Whole, savings, whole, worths
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
@@ -38,3 +42,17 @@ def times_of(args: Any, at: Desk) -> Times:
         return changed(DEFAULT, given)
     except (ValueError, KeyError) as error:
         raise Refused(f"The model cannot be so: {error}.") from error
+
+
+def by_app(args: Any, at: Desk, times: Times) -> list[tuple[AppView, Whole, list[Saving]]]:
+    """What each application that was counted takes a week, and whose key would save most in it."""
+    rows = []
+    tally = tally_for(at, "", args.since, args.seat)
+    for name in at.app_names():
+        if not any(use.app == name for use in tally):
+            continue
+        view = pick.view(at, name)
+        own = tally_for(at, name, args.since, args.seat)
+        found = worths(view, own, times)
+        rows.append((view, whole(view, own, found, times), savings(view, found, times)))
+    return rows
