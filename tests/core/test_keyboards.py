@@ -206,6 +206,24 @@ def test_no_text_breaks_a_notation(text: str, notation: str) -> None:
 )
 def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, text: str) -> None:
     assert show(read_trigger(trigger), notation, board()) == text
+    if notation in ("aria", "xdg"):
+        assert read_as(text, notation) == (read_trigger(trigger),)
+
+
+@pytest.mark.parametrize(
+    ("text", "trigger"),
+    [
+        ("CTRL+U00E9", "Ctrl+É"),
+        ("U0416", "Ж"),
+        ("SHIFT+u1F600", "Shift+😀"),
+        ("LOGO+Return", "Meta+Enter"),
+        ("ALT+Page_Up", "Alt+PageUp"),
+    ],
+)
+def test_names_of_the_desktop_are_read(text: str, trigger: str) -> None:
+    assert read_as(text, "xdg") == (read_trigger(trigger),)
+    with pytest.raises(ValueError, match="no character"):
+        read_as("CTRL+U110000", "xdg")
 
 
 def test_roses() -> None:
