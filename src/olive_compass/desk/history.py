@@ -63,12 +63,15 @@ class History:
         changes = [change for change in changes if change.before != change.after]
         try:
             with locked(os.path.join(self.folder, "lock")):
+                # What a killed process left comes first: its files are not as their readers think.
                 self._finish_interrupted()
                 for change in changes:
                     written_place(self.root, change.path)
+                    # Looked at under the lock: between reading and saving somebody else may have written.
                     if self._now(change.path) != change.before:
                         raise Stale(change.path)
                 number = (self.numbers() or [0])[-1] + 1
+                # From here on a kill can be settled: the record says what every file was, and what it becomes.
                 self._write_pending(changes, number, what, why, command, who, when, undoes)
                 try:
                     for change in changes:
@@ -104,6 +107,7 @@ class History:
             return None
         record = decoded(load_record(pending), pending)
         try:
+            # Whoever holds it is in the middle of a change, which is no interrupted one.
             with locked(os.path.join(self.folder, "lock"), patience=0):
                 if not os.path.exists(pending):
                     return None
@@ -166,6 +170,7 @@ class History:
         changes = []
         for file in record.files:
             now = self._now(file.path)
+            # Undo must not lose what a person did in an editor since.
             if digest(now) != record.after[file.path]:
                 merged = _without(file, now)
                 if merged is not None:
@@ -191,9 +196,11 @@ class History:
         ]
         for file in record.files:
             remove_leftovers(written_place(self.root, file.path))
+        # All of it was written, only its number was not: it holds.
         if len(done) == len(record.files):
             self._number(record.number)
             return
+        # Part of it was written: half a change is none.
         for file in done:
             self._put(file.path, file.before, self._now(file.path))
         os.unlink(path)

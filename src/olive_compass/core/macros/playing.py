@@ -126,6 +126,7 @@ def _steps(
     made: dict[int, tuple[str, ...]] = {}
     for number, step in enumerate(macro.steps, 1):
         path = f"{before}{number}"
+        # A press is looked up at every play: what it starts may have changed since it was recorded.
         id_ = world.resolve(step.press, document.mode) if step.press else step.command
         stop = _cannot(world, step, id_, path, document, calls)
         if stop:
@@ -134,6 +135,7 @@ def _steps(
             says = f"Plays {called.title}."
             done.append(Done(path, id_, {}, "done", says, (), document.mode, 0, document))
             yield done[-1]
+            # The macro that is played asks for itself: its questions are numbered below this step.
             inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
             done += [each._replace(depth=each.depth + 1) for each in inner.done]
             made[number] = tuple(id_ for each in inner.done for id_ in each.made)
@@ -169,6 +171,7 @@ def _cannot(
         return Stop(path, step.press, FAILED, f"{step.press} does nothing in {document.mode}.")
     called = world.macros.get(step._replace(command=id_).calls)
     if called is not None:
+        # A ring of macros would play for ever; a long way down is one by mistake.
         if called.name not in calls and len(calls) < DEEPEST:
             return None
         says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
@@ -204,6 +207,7 @@ def _given(
             says = f"{each.name} “{taken}”: {error}."
             return Stop(path, step.command, FAILED, says)
     if each.name not in step.ask:
+        # What is selected is what the command would take by hand as well.
         if default:
             return default
         says = f"It waits for {each.name} ({each.kind}), and no question asks for it."
@@ -226,6 +230,7 @@ def _taken(
     if ref is None:
         return text
     if not ref.input:
+        # Without an input it is what that step made, such as the name that it placed.
         return " ".join(made.get(ref.step, ())) or None
     value = values.get(ref.step, {}).get(ref.input)
     if value is None or ref.shift is None:

@@ -34,12 +34,14 @@ def give(
     after: list[Assignment] = []
     joined = False
     for each in before:
+        # One reason for several keys is one line of the file, as a person would write it.
         if not joined and each[1:] == (modes, why, slot, instead):
             keys = tuple(dict.fromkeys((*each.keys, trigger)))
             each, joined = each._replace(keys=keys), True
         after.append(each)
     if not joined:
         after.append(Assignment((trigger,), modes, why, slot, instead))
+    # Who gives a key no longer means that there is to be none.
     bare = {key: value for key, value in scheme.bare.items() if key != command}
     return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
 
@@ -67,6 +69,7 @@ def take(
     press = keyboard.press_of(trigger)
     after: list[Assignment] = []
     for each in scheme.assign.get(command, ()):
+        # By press and not by name: `Ctrl++` and `Ctrl+Shift+=` are one key here.
         lost = tuple(key for key in each.keys if keyboard.press_of(key) == press)
         if not lost or not gone & set(each.modes):
             after.append(each)
@@ -75,6 +78,7 @@ def take(
         rest = tuple(mode for mode in each.modes if mode not in gone)
         if kept:
             after.append(each._replace(keys=kept))
+        # Its other modes keep it, as an assignment of their own beside the keys that stay everywhere.
         if rest:
             after.append(each._replace(keys=lost, modes=rest))
     assign = dict(scheme.assign)

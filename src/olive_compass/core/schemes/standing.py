@@ -78,6 +78,7 @@ def firm_on(keymap: Keymap, trigger: Run) -> list[Firm]:
     """What the system or the application keeps of a trigger, also of its beginning."""
     found = []
     for press in keymap.keyboard.presses_of(trigger):
+        # A run that begins with a firm key never gets past it: the beginnings count as well.
         for length in range(1, len(press) + 1):
             found += [
                 Firm(claim, length < len(press))
@@ -143,6 +144,7 @@ def behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
 
 def _behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
     made = keyboard.made(stroke)
+    # It waits for a letter: as a shortcut it would have to be pressed twice, or not at all.
     if made.dead:
         return "is a dead key"
     return "is typed only with AltGr" if made.level >= 2 else ""
@@ -178,6 +180,7 @@ def without_typing(app: App, modes: Iterable[str]) -> tuple[str, ...]:
 
     A mode that holds such a mode inside it cannot be named without that one.
     """
+    # A key given in a mode counts in all that lies inside it, text modes included.
     texts = set(app.modes.inside(app.rules.text_modes))
     open_ = [mode for mode in app.modes.inside(modes) if not texts & set(app.modes.within(mode))]
     return app.modes.outermost(open_)
@@ -212,6 +215,7 @@ def hard(keyboard: Keyboard, trigger: Run, weights: Weights) -> Effort | None:
 def beside(keymap: Keymap, press: Press) -> Iterator[Press]:
     """The presses that something decides, with the same modifiers on the keys right beside."""
     form = keymap.keyboard.form
+    # In a run the finger is on its way to the next key: a slip there starts nothing by itself.
     if form is None or len(press) != 1:
         return
     ((held, code),) = press
@@ -225,6 +229,7 @@ def twins(keymap: Keymap, press: Press, modes: Iterable[str], command: str) -> t
     """What the same finger starts with the same part in one of ``modes``: by holding it longer, or
     pressing it twice. What does so for ``command`` itself is left out."""
     others = dict.fromkeys((*twins_of(press), *keymap.twins.get(press, ())))
+    # Most presses have no twin: nothing is decided for them.
     modes = tuple(modes) if others else ()
     return tuple(
         dict.fromkeys(

@@ -161,6 +161,7 @@ def verdict(
     What follows from the edit itself (guards, losses, what comes first) is worked out with
     ``effects``, where there is anything that it could touch.
     """
+    # Asked without a scheme, it is the one that a person would write into.
     scheme = scheme or next(iter(view.stack.schemes), None)
     held = in_itself(view, command, trigger, modes)
     held = _with_others(view, held, scheme)
@@ -208,6 +209,7 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
     applications have to say."""
     command, trigger, inside = found.command, found.trigger, found.inside
     keymap = view.keymap
+    # Those of the modes inside as well: a nearer mode may have the press for itself.
     held = holders(keymap, trigger, found.modes, command.id)
     press = keymap.keyboard.press_of(trigger)
     worse = view.across.worse_with(view.app.name, command.id, trigger) if view.across else ()
@@ -230,6 +232,7 @@ def _too_many(view: View, command: Command, trigger: Run, scheme: Scheme) -> Too
     most = view.app.rules.most_keys
     if not most:
         return None
+    # Keys of lower layers are pushed out by nearer ones, so only those above and this one count.
     names = [each.name for each in view.stack.schemes]
     at = names.index(scheme.name) if scheme.name in names else len(names)
     press = view.keymap.keyboard.press_of
@@ -269,12 +272,14 @@ def _slips(
     keymap: Keymap, press: Press, inside: tuple[str, ...], command: Command, trigger: Run
 ) -> tuple[Slip, ...]:
     """Slips of the finger between this press and its neighbours, in modes that both count in."""
+    # It is not given yet: a claim that stands for it, whose layer and rank nobody looks at.
     own = Claim(trigger, Does(command.id), ROOT, MENUS, 0)
     found: list[Slip] = []
     if command.marks.lasting:
         found += [Slip(own, c) for c in standing.neighbours(keymap, press, inside, "often")]
     if command.marks.often:
         found += [Slip(c, own) for c in standing.neighbours(keymap, press, inside, "lasting")]
+    # Two keys of one command beside each other do the same: no slip.
     return tuple(each for each in found if each.lasting.command != each.often.command)
 
 
@@ -313,6 +318,7 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
         or found.bare
         or view.app.rules.most_keys
         or any(each.guard for each in view.stack.schemes)
+        # Below another scheme, that one may come first: what was given might never count.
         or view.stack.schemes[:1] != (scheme,)
     )
     if not touches:
@@ -320,6 +326,7 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
     after = Keymap(view.stack.with_scheme(edited(view, scheme, found, share)), view.keyboard)
     id_ = found.command.id
     first = holders(after, found.trigger, found.modes, id_)
+    # Where commands may have so many keys only, a new one pushes another out.
     had = {claim.trigger for claim in view.keymap.by_command.get(id_, ())}
     has = {claim.trigger for claim in after.by_command.get(id_, ())}
     press = after.keyboard.press_of(found.trigger)

@@ -206,6 +206,7 @@ class _Planner:
         why: list[Obstacle] = []
         for trigger in triggers:
             # What works by now stays, whichever of the alternatives it is.
+            # A key that the set gave to another purpose by now only seems to work still.
             if reaches(self.keymap, command.id, trigger, modes) and not self._of_set(
                 trigger, inside
             ):
@@ -217,6 +218,7 @@ class _Planner:
                 why.append(obstacle)
                 continue
             self._note(id_, trigger, inside)
+            # In this scheme alone: other layers stay as they are, and the nearer one wins.
             scheme = take_from_others(self.after, self.keymap, command.id, trigger, modes)
             because = reason or f"key set {self.keyset.name}"
             self.after = give(scheme, command.id, trigger, modes, because)
@@ -240,6 +242,7 @@ class _Planner:
             judged = self._verdict(command, each.trigger, modes)
             obstacle = Obstacle(each.trigger, BEATEN, judged, first)
             found[each.purpose, each.trigger] = obstacle
+        # Guards are looked at last: what does not even reach its command breaks none.
         return found or self._guard_breakers(planned)
 
     def _guard_breakers(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], Obstacle]:
@@ -285,6 +288,7 @@ class _Planner:
         for part in BLOCKING:
             if getattr(found, part):
                 return Obstacle(trigger, part, found)
+        # A set is for all applications: a reflex from one must start nothing that lasts in another.
         if command.marks.lasting:
             return Obstacle(trigger, LASTS, found)
         if other := self._of_set(trigger, found.inside):

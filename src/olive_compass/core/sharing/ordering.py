@@ -49,6 +49,7 @@ class _Possible:
     def _as_many_as_may_be(self) -> None:
         most = self.limits.most
         for id_ in sorted(self.target) if most else ():
+            # Those that it has already cost no step.
             runs = sorted(self.target[id_], key=lambda run: (run not in self.now[id_], str(run)))
             self.left += [Left(id_, run, f"a command may have {most}") for run in runs[most:]]
             self.target[id_] = frozenset(runs[:most])
@@ -56,6 +57,7 @@ class _Possible:
     def _each_for_one(self) -> None:
         for id_ in sorted(self.target):
             for run in sorted(self.target[id_], key=str):
+                # Of several who want one key someone must have it: by name, so that the list is the same each time.
                 others = [o for o in self._others(id_, run) if o < id_]
                 if others:
                     why = "{by} is to have it, and it cannot be shared"
@@ -94,6 +96,7 @@ class _Possible:
         blocked = []
         for run in sorted(self.target[id_] & self.now[id_], key=str):
             for other in self._others(id_, run):
+                # Who has it as well goes on having it: nothing is asked of anybody.
                 if run not in self.now[other]:
                     self.target[other] -= {run}
                     self.left.append(Left(other, run, "{by} cannot let it go", id_))
@@ -112,6 +115,7 @@ class _Possible:
         if self.limits.duplicates == "replace":
             # Giving it to another takes it from this one.
             surplus = [run for run in surplus if not self._others(id_, run)]
+        # A key that is wanted takes the place of one that is not, by a change: that one need not be taken.
         room = len(want - have)
         # What others wait for is let go first.
         surplus.sort(key=lambda run: (not self.target.holders(run, but=id_), str(run)))

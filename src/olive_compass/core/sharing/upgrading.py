@@ -89,6 +89,7 @@ def upgrade(
     command stays as it was, but for what ``forget`` names (see ``core/apps/carrying.py``).
     """
     old = stack.app
+    # What was made on the desk (macros, trays) is in no listing, and must not look withdrawn.
     own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
     matches = tuple(
         each._replace(new=carried(each.old, each.new, forget)) if each.old and each.new else each
@@ -116,6 +117,7 @@ def match(old: Catalogue, new: Catalogue) -> tuple[Match, ...]:
     by_new: dict[str, Match] = {}
     left = {c.id: c for c in old.commands}
     for command in new.commands:
+        # Ids made of titles and numbers are given anew by some applications: the same id may be another command.
         if command.id in left and _could_be(left[command.id], command):
             by_new[command.id] = Match(left.pop(command.id), command)
     _by_title(left, [c for c in new.commands if c.id not in by_new], by_new)
@@ -131,6 +133,7 @@ def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Ma
     by_title = {fold(c.title): c.id for c in left.values()}
     for command in new:
         title = fold(command.title)
+        # Of twins nobody can say which is which by their title alone.
         if times_old[title] == times_new[title] == 1:
             by_new[command.id] = Match(left.pop(by_title[title]), command, 1.0, "title")
 
@@ -161,6 +164,7 @@ def _could_be(old: Command, new: Command) -> bool:
 
 def _score(old: Command, new: Command) -> tuple[float, str]:
     """How likely two commands are one: the words of the title, menu, keys, and what it does."""
+    # Small words make all titles alike.
     a, b = (set(fold(each.title).split()) - {"or", "and", "the", "a", "of"} for each in (old, new))
     words = 2 * len(a & b) / (len(a) + len(b)) if a and b else 0.0
     keys = bool(set(old.keys) & set(new.keys))
@@ -168,6 +172,7 @@ def _score(old: Command, new: Command) -> tuple[float, str]:
     does = bool(old.does) and old.does == new.does
     score = 0.6 * words + (0.3 if keys else 0) + (0.2 if menu else 0) + (0.4 if does else 0)
     by = " and ".join(name for name, is_so in _told(words > 0, menu, keys, does) if is_so)
+    # 1.0 is kept for the same id: what is only likely never looks sure.
     return round(min(score, 0.99), 2), by
 
 
@@ -188,6 +193,7 @@ def put_back(scheme: Scheme, found: Upgrade, old: App, keymap: Keymap) -> Scheme
             if run in each.new.keys:
                 continue
             press = keymap.keyboard.press_of(run)
+            # A scheme has decided about this key since: that is newer than the old version.
             if any(claim.origin for claim in keymap.buckets.get(press, ())):
                 continue
             scheme = give(scheme, each.old.id, run, modes, f"as in {old.version}")
@@ -206,6 +212,7 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
             continue
         if each.old is None:
             id_ = each.new.id
+            # Decisions name commands by id: a newcomer must not inherit those of its namesake.
             while id_ in taken:
                 id_ += "-new"
             taken.add(id_)
