@@ -40,7 +40,7 @@ REFUSED = [
     (("usage", "quillmap"), "Nothing has been counted"),
     (("usage", "quillmap", "tagwright"), "Name one application"),
     (("usage", "--since", "yesterday"), "is no day"),
-    (("usage", "quillmap", "--as", "png"), "--out usage.png"),
+    (("usage", "quillmap", "--as", "png"), "--out picture.png"),
     (("worth", "quillmap", "--model", "K"), "LETTER=SECONDS"),
     (("worth", "quillmap", "--model", "K=nan"), "The model cannot be so"),
     (("suggest", "quillmap"), "must be said which commands"),
