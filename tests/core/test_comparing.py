@@ -2,6 +2,7 @@
 
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.apps.trays import Group, Tray
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -12,6 +13,7 @@ from olive_compass.core.sharing.comparing import (
     compare_macros,
     compare_purposes,
     compare_schemes,
+    compare_trays,
 )
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
@@ -150,3 +152,24 @@ def test_schemes_differ_decision_by_decision() -> None:
         ]
     )
     assert {d.subject: d.why for d in compare_schemes(before, after)}["e"] == "near"
+
+
+def test_trays_differ_by_what_stands_on_them_and_where() -> None:
+    day = Tray("app", "day", "Day", "personal", "tab", (Group("", ("undo",)),), why="daily")
+    evening = day._replace(name="evening", title="Evening", fill="last", most=5, off=True)
+    more = day._replace(groups=(Group("", ("undo",)), Group("Lights", ("buoy", "beacon"))))
+    found = compare_trays([day, evening], [more, evening._replace(layer="house")])
+    assert told(found) == [
+        (
+            "changed",
+            "trays",
+            "day",
+            "Day (tab, last); undo",
+            "Day (tab, last); undo; Lights: buoy, beacon",
+        ),
+        ("new", "trays", "evening", "", "Evening (tab, last); off; 5 last; undo"),
+        ("gone", "trays", "evening", "Evening (tab, last); off; 5 last; undo", ""),
+    ]
+    assert {d.why for d in found} == {"daily"}
+    assert compare_trays([day], [day]) == []
+    assert compare_trays([], []) == []

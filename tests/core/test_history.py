@@ -11,7 +11,12 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.history import History, Stale
 from olive_compass.desk.records import FileChange
-from olive_compass.desk.saving import locked, remove_leftovers, write_atomically
+from olive_compass.desk.saving import (
+    locked,
+    remove_leftovers,
+    write_atomically,
+    written_place,
+)
 from olive_compass.errors import Refused
 
 
@@ -170,3 +175,113 @@ def test_a_lock_is_given_up_when_it_is_left(tmp_path: Path) -> None:
     for _ in range(2):
         with locked(lock):
             assert os.path.exists(lock)
+
+
+def test_an_interrupted_change_is_settled_before_anything_is_read(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    assert history.settle() is None
+    assert save(history, FileChange("a", None, b"one")) == 1
+    path = tmp_path / ".history" / "000001.json"
+    pending = tmp_path / ".history" / "pending.json"
+    # All was written but the number: it holds.
+    os.replace(path, pending)
+    settled = history.settle()
+    assert settled is not None
+    assert (settled.number, settled.what, settled.holds) == (1, "x", True)
+    assert history.settle() is None
+    # Nothing was written: it is taken back.
+    os.replace(path, pending)
+    (tmp_path / "a").unlink()
+    settled = history.settle()
+    assert settled is not None
+    assert not settled.holds
+    assert history.numbers() == []
+    assert not (tmp_path / "a").exists()
+
+
+def test_a_change_that_another_is_at_is_left_to_it(tmp_path: Path) -> None:
+    import subprocess
+    import sys
+
+    history = History(str(tmp_path))
+    save(history, FileChange("a", None, b"one"))
+    os.replace(tmp_path / ".history" / "000001.json", tmp_path / ".history" / "pending.json")
+    script = (
+        "import sys, time\nfrom olive_compass.desk.saving import locked\n"
+        "with locked(sys.argv[1]):\n    print('held', flush=True)\n    sys.stdin.read()"
+    )
+    lock = str(tmp_path / ".history" / "lock")
+    words = [sys.executable, "-c", script, lock]
+    with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
+        assert other.stdout is not None
+        assert other.stdout.readline() == "held\n"
+        assert history.settle() is None
+        with (
+            pytest.raises(Refused, match="has been writing to this desk for 0 seconds"),
+            locked(lock, patience=0.05),
+        ):
+            pass
+        other.communicate("")
+    assert history.settle() is not None
+
+
+def test_a_turn_is_held_while_it_lasts_and_taken_again_within(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    with history.turn():
+        assert save(history, FileChange("a", None, b"one")) == 1
+        with history.turn():
+            assert save(history, FileChange("a", b"one", b"two")) == 2
+    assert (tmp_path / "a").read_bytes() == b"two"
+
+
+def test_where_a_file_is_really_written(tmp_path: Path) -> None:
+    root = tmp_path / "desk"
+    (root / "deep").mkdir(parents=True)
+    (tmp_path / "outside").write_text("theirs")
+    (root / "real").write_text("ours")
+    (root / "link").symlink_to("real")
+    (root / "out").symlink_to(tmp_path / "outside")
+    assert written_place(str(root), "deep/new") == str((root / "deep/new").resolve())
+    assert written_place(str(root), "link") == str((root / "real").resolve())
+    with pytest.raises(Refused, match="leads out of the desk") as refused:
+        written_place(str(root), "out")
+    assert refused.value.file == "out"
+    with pytest.raises(Refused, match="lies outside the desk"):
+        written_place(str(root), str(tmp_path / "outside"))
+    history = History(str(root))
+    save(history, FileChange("link", b"ours", b"changed"))
+    assert (root / "real").read_text() == "changed"
+    assert (root / "link").is_symlink()
+    with pytest.raises(Refused):
+        save(history, FileChange("out", b"theirs", b"changed"))
+    assert (tmp_path / "outside").read_text() == "theirs"
+
+
+def test_undo_keeps_what_was_done_by_hand_since(tmp_path: Path) -> None:
+    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[bare]\n'
+    path = "schemes/quillmap/mine.toml"
+    history = History(str(tmp_path))
+    before = head + b'"a" = "one"\n'
+    after = head + b'"a" = "one"\n"b" = "two"\n'
+    save(history, FileChange(path, None, before))
+    save(history, FileChange(path, before, after))
+    by_hand = after + b'"c" = "by hand"\n'
+    (tmp_path / path).write_bytes(by_hand)
+    undo(history)
+    text = (tmp_path / path).read_text()
+    assert '"b"' not in text
+    assert '"c" = "by hand"' in text
+    (tmp_path / "plain").write_bytes(b"1")
+    save(history, FileChange("plain", b"1", b"2"))
+    (tmp_path / "plain").write_bytes(b"3")
+    with pytest.raises(Refused, match="would lose the later work"):
+        undo(history)
+    assert (tmp_path / "plain").read_bytes() == b"3"
+
+
+def test_leftovers_of_this_file_go_and_others_stay(tmp_path: Path) -> None:
+    for name in (".a.1.tmp", ".a.x.tmp", ".b.1.tmp", "a.tmp", ".a.1.bak"):
+        (tmp_path / name).write_text("x")
+    remove_leftovers(str(tmp_path / "a"))
+    assert sorted(each.name for each in tmp_path.iterdir()) == [".a.1.bak", ".b.1.tmp", "a.tmp"]
+    remove_leftovers(str(tmp_path / "none" / "a"))

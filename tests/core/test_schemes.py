@@ -6,9 +6,10 @@ from olive_compass.core.apps.access import keyboard_route, marked, unmarked
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.schemes.board import board_keys
+from olive_compass.core.schemes.board import beside, board_keys, typed_label
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.consequences import holders, losses, shifts
 from olive_compass.core.schemes.deciding import Keymap
@@ -25,8 +26,9 @@ from olive_compass.core.schemes.editing import (
 from olive_compass.core.schemes.familiarity import LASTING, NOTHING, OTHER, familiarity
 from olive_compass.core.schemes.free import free_map, is_free
 from olive_compass.core.schemes.guards import broken_guards
-from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.schemes.holdings import holdings, letter_route, live_triggers
 from olive_compass.core.schemes.offers import offers, rank
+from olive_compass.core.schemes.pressing import phrase_of, press_changes
 from olive_compass.core.schemes.resetting import Part, reset
 from olive_compass.core.schemes.roses import copied, places
 from olive_compass.core.schemes.sheet import sheet_groups
@@ -355,3 +357,69 @@ def test_a_scheme_counts_its_decisions() -> None:
     )
     assert every.decisions == 5
     assert scheme(guard={key("Ctrl+Z"): Decision("x")}).decisions == 1
+
+
+def test_a_board_names_its_keys_as_they_are_printed() -> None:
+    here = keymap()
+    assert [typed_label(here, code) for code in ("KeyA", "Digit1", "F6", "Numpad1", "pad:K1")] == [
+        "A",
+        "1",
+        "",
+        "",
+        "K1",
+    ]
+    german = Keymap(Stack(APP), load("", "pc", "iso-105", "german"))
+    assert typed_label(german, "Minus") == "ß"
+    assert typed_label(german, "KeyY") == "Z"
+
+
+def test_devices_stand_beside_a_board_where_the_application_takes_them() -> None:
+    pedal = Device("pedal", "Pedal", (("left", "right"),))
+    board = load("", "pc", "ansi-104", "us", {"pedal": pedal})
+
+    def names(*takes: str) -> list[str]:
+        app = APP._replace(rules=RULES._replace(takes=takes))
+        return [each.name for each in beside(Keymap(Stack(app), board))]
+
+    assert names() == []
+    assert names("device") == ["pedal"]
+    assert names("wheel", "device", "tap", "hold") == ["pedal", "wheel"] or names(
+        "wheel", "device", "tap", "hold"
+    ) == ["wheel", "pedal"]
+
+
+def test_a_route_by_letters_is_one_while_its_first_letter_opens_the_menu() -> None:
+    commands = (
+        Command("open", "Open", ("File",), access=("F", "O")),
+        Command("shut", "Shut", ("File",), access=("F", "S")),
+        Command("show", "Show", ("File",), access=("F", "S")),
+        Command("plain", "Plain", ("File",)),
+    )
+    rules = Rules(letters_open_menus=True)
+    app = APP._replace(rules=rules, catalogue=Catalogue(commands))
+
+    def route(id_: str, *schemes: Scheme, rules: Rules = rules) -> str:
+        stack = Stack(app._replace(rules=rules), schemes)
+        return letter_route(Keymap(stack, BOARD), id_)
+
+    assert route("open") == "Alt F O"
+    # Two items with one letter, none at all, an unknown command, menus without letters.
+    assert (route("shut"), route("plain"), route("none")) == ("", "", "")
+    assert route("open", rules=Rules(letters_open_menus=False)) == ""
+    taken = scheme(assign={"plain": on("Alt+F", modes=("draw",))})
+    assert route("open", taken) == ""
+
+
+def test_a_press_that_changed_is_new_gone_or_other() -> None:
+    factory = keymap()
+    mine = keymap(scheme(assign={"burn": on("F9")}, mute={key("J"): Decision("x")}))
+
+    def what(one: Keymap, other: Keymap) -> dict[str, str]:
+        found = press_changes(one, other)
+        return {str(each.trigger): each.what for each in found if "draw" in each.modes}
+
+    assert what(factory, mine) == {"F9": "new", "J": "other"}
+    assert what(mine, factory) == {"F9": "gone", "J": "other"}
+    assert phrase_of(TREE, ModeTree({}), ("draw", "vertex")) == "in draw"
+    assert phrase_of(ModeTree({}), TREE, ("draw", "label")) == "in draw without vertex and label"
+    assert press_changes(mine, mine) == []
