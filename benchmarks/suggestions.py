@@ -12,7 +12,8 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.worth.model import DEFAULT
-from olive_compass.core.worth.suggesting import Wish, _pairs, suggest
+from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.suggesting import _pairs, suggest
 from olive_compass.desk.keyboards import load
 
 WORDS = [

@@ -15,7 +15,8 @@ from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT
-from olive_compass.core.worth.suggesting import Wish, suggest
+from olive_compass.core.worth.solving import Pairs, Wish
+from olive_compass.core.worth.suggesting import suggest
 from olive_compass.core.worth.worths import change_worth, worths
 from olive_compass.desk.keyboards import load
 
@@ -69,13 +70,13 @@ def test_no_plan_is_cheaper_and_none_is_below_the_bound(
     assert abs(plan.cost - best) < 1e-6
 
 
-def _cost(pairs: suggesting._Pairs, chosen: tuple[int | None, ...]) -> float:
+def _cost(pairs: Pairs, chosen: tuple[int | None, ...]) -> float:
     return sum(
         pairs.alone[i] if j is None else float(pairs.cost[i, j]) for i, j in enumerate(chosen)
     )
 
 
-def _fits(pairs: suggesting._Pairs, chosen: tuple[int | None, ...]) -> bool:
+def _fits(pairs: Pairs, chosen: tuple[int | None, ...]) -> bool:
     held = [(j, mode) for i, j in enumerate(chosen) if j is not None for mode in pairs.modes[i]]
     return len(held) == len(set(held))
 

@@ -24,7 +24,8 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Count, Tally, Use, days_of, join, uses
 from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
-from olive_compass.core.worth.suggesting import Plan, Wish, suggest
+from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.suggesting import Plan, suggest
 from olive_compass.core.worth.worths import savings, whole, worths
 from olive_compass.desk.keyboards import load
 from olive_compass.desk.tally_file import by_file, read, write

@@ -22,13 +22,13 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
 from olive_compass.core.apps.changes import take_in
+from olive_compass.core.apps.habits import text_modes
 from olive_compass.core.apps.listing import (
     Listing,
     SetAside,
     Wishes,
     read_listing,
     slug,
-    text_modes,
 )
 from olive_compass.core.keys.spelling import Unknown
 from olive_compass.core.wording import counted

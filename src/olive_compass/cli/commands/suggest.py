@@ -17,7 +17,8 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings.advice import line
 from olive_compass.core.usage.looking import a_week, narrowed, used, without_key
 from olive_compass.core.usage.tally import weeks_of
-from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, Wish, suggest
+from olive_compass.core.worth.solving import Wish
+from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 

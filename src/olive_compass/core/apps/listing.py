@@ -1,7 +1,6 @@
 """Makes the commands of a catalogue out of the rows of an application's own listing."""
 
 import re
-from collections import Counter
 from collections.abc import Container, Mapping, Sequence
 from operator import itemgetter
 from types import MappingProxyType
@@ -11,6 +10,14 @@ from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
 from olive_compass.core.apps.groups import group_rows
+from olive_compass.core.apps.habits import (
+    has_access_letters,
+    leaders,
+    longest_typed,
+    menu_signs,
+    minus_is_key,
+    mostly_paths,
+)
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
@@ -151,14 +158,14 @@ class _Maker:
         self.blanks = [("",) * n for n in range(width + 2)]
         self.width = width
         cells = list(filter(None, self._column("keys")))
-        self.minus_is_key = _minus_is_key(cells)
+        self.minus_is_key = minus_is_key(cells)
         self.devices = wishes.devices
-        self.leaders = _leaders(cells) if wishes.longest != 1 else frozenset()
-        self.typed = _longest_typed(cells) if wishes.typed is None else wishes.typed
+        self.leaders = leaders(cells) if wishes.longest != 1 else frozenset()
+        self.typed = longest_typed(cells) if wishes.typed is None else wishes.typed
         titles, menus = self._column("title"), self._column("menu")
-        self.title_is_path = "menu" not in self.fields and _mostly_paths(titles)
-        self.has_letters = _has_access_letters([*titles, *menus])
-        self.menu_signs = _menu_signs(menus)
+        self.title_is_path = "menu" not in self.fields and mostly_paths(titles)
+        self.has_letters = has_access_letters([*titles, *menus])
+        self.menu_signs = menu_signs(menus)
         #: What texts of cells were read as: most stand many times.
         self.paths: dict[str, tuple[str, ...]] = {}
         self.triggers: dict[str, tuple[Run, ...]] = {}
@@ -319,41 +326,6 @@ class _Maker:
         self.aside.append(SetAside(row.line, what, why, text))
 
 
-#: Words in the name of a mode in which typing writes text.
-_TYPING = frozenset(
-    [
-        "text",
-        "texts",
-        "typing",
-        "type",
-        "lettering",
-        "label",
-        "labels",
-        "write",
-        "writing",
-        "edit-text",
-        "text-edit",
-        "entry",
-        "texte",
-        "beschriftung",
-        "schreiben",
-        "texto",
-        "testo",
-        "tekst",
-        "saisie",
-    ]
-)
-
-
-def text_modes(modes: Sequence[str]) -> tuple[str, ...]:
-    """The modes in which typing most likely writes text, by what they are called.
-
-    >>> text_modes(["draw", "label", "text-edit"])
-    ('label', 'text-edit')
-    """
-    return tuple(mode for mode in modes if mode in _TYPING or _TYPING & set(mode.split("-")))
-
-
 def slug(text: str) -> str:
     """``text`` as a part of an id or a file name.
 
@@ -440,56 +412,3 @@ def _is_clean(cells: tuple[str, ...]) -> bool:
         and " |" not in text
         and text == text.strip()
     )
-
-
-def _leaders(cells: list[str]) -> frozenset[str]:
-    """What stands before a comma in the cells of several commands, and is a stroke with a modifier.
-
-    It is no key of any of them: it begins a run (``Ctrl+K, Ctrl+S``), where ``Ctrl+M, F6`` is two keys.
-    """
-    parted = {cell for cell in cells if cell.count(",") == 1 and not cell.endswith(",")}
-    first = Counter(cell.partition(",")[0].strip() for cell in parted)
-    return frozenset(
-        text
-        for text, times in first.items()
-        if times > 1
-        and (runs := read_cell(text).triggers)
-        and len(runs) == 1
-        and runs[0].strokes[0].modifiers
-    )
-
-
-def _minus_is_key(cells: list[str]) -> bool:
-    """Whether a lone ``-`` is the minus key: it stands once, and ``+`` or ``=`` stands alone too."""
-    counts = Counter(cells)
-    return counts["-"] + counts["–"] == 1 and (counts["+"] > 0 or counts["="] > 0)
-
-
-def _longest_typed(cells: list[str]) -> int:
-    """How long typed runs are here: enough cells are two to four letters that name no key."""
-    short = [cell for cell in cells if re.fullmatch(r"[A-Za-z0-9]{2,4}", cell)]
-    runs = [cell for cell in short if read_cell(cell).problem]
-    return max(map(len, runs)) if len(runs) >= 3 and len(runs) * 20 >= len(cells) else 0
-
-
-def _mostly_paths(titles: list[str]) -> bool:
-    paths = sum(any(sign in title for sign in ("→", "»", "▸", "->", " > ")) for title in titles)
-    return paths * 3 > len(titles) > 0
-
-
-def _has_access_letters(cells: list[str]) -> bool:
-    """Whether enough cells have a letter after an ampersand: one or two may just be names."""
-    if not any("&" in cell for cell in cells):
-        return False
-    marked = sum(bool(re.search(r"(?:^|[^\s&])?&\w", cell)) for cell in cells if "&" in cell)
-    return marked >= 3 and marked * 10 >= len([cell for cell in cells if cell])
-
-
-def _menu_signs(cells: list[str]) -> tuple[str, ...]:
-    """The signs that part menu steps here: ``/`` and ``|`` only where no other does so more."""
-    menus = Counter(cells)
-    counts = Counter(
-        {sign: sum(n for menu, n in menus.items() if sign in menu) for sign in MENU_SIGNS}
-    )
-    most = counts.most_common(1)[0][0]
-    return tuple(sign for sign in MENU_SIGNS if sign == most or (sign not in "/|"))

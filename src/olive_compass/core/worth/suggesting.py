@@ -9,7 +9,7 @@ local search on top.
 
 from collections.abc import Iterable, Mapping
 from itertools import combinations
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
@@ -20,9 +20,10 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.free import free_strokes
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.offers import Offer, scored
-from olive_compass.core.schemes.verdicts import Verdict, in_itself, verdict
+from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, menu_cost
+from olive_compass.core.worth.solving import Pairs, Wish, forbidden, solve
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
 #: to break ties, not to outweigh reach: our own choice.
@@ -36,19 +37,6 @@ SPREAD = 8.0
 
 #: How often the plan is made anew where a verdict forbids a pair of it.
 ROUNDS = 12
-
-#: As many pairs at most are solved as a mixed-integer programme.
-SMALL = 15_000
-
-#: How long that may take, in seconds.
-PATIENCE = 3.0
-
-
-class Wish(NamedTuple):
-    """A command that is to have a key, and how often a week it is used."""
-
-    command: Command
-    a_week: float
 
 
 class Suggestion(NamedTuple):
@@ -84,17 +72,6 @@ class Plan(NamedTuple):
         return (self.cost - self.bound) / self.bound if self.bound > 0 else 0.0
 
 
-class _Pairs(NamedTuple):
-    """The costs of each wish with each trigger, in seconds a week; infinite: it cannot be."""
-
-    wishes: tuple[Wish, ...]
-    runs: tuple[Run, ...]
-    cost: Any
-    alone: tuple[float, ...]
-    offers: Mapping[tuple[int, int], Offer]
-    modes: tuple[frozenset[str], ...]
-
-
 def suggest(
     view: View,
     wishes: Iterable[Wish],
@@ -113,9 +90,9 @@ def suggest(
     bound = None
     chosen: dict[int, int] = {}
     for _ in range(ROUNDS):
-        chosen, least = _solve(pairs)
+        chosen, least = solve(pairs)
         bound = least if bound is None else max(bound, least)
-        bad = _forbidden(view, pairs, chosen, scheme)
+        bad = forbidden(view, pairs, chosen, scheme)
         if not bad:
             break
         for (i, j), found in bad.items():
@@ -137,7 +114,7 @@ def suggest(
     )
 
 
-def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves: bool) -> _Pairs:
+def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves: bool) -> Pairs:
     import numpy as np
 
     tree = view.app.modes
@@ -180,7 +157,7 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
                 )
             cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
             offers[i, j] = offer
-    return _Pairs(wishes, runs, cost, tuple(alone), offers, modes)
+    return Pairs(wishes, runs, cost, tuple(alone), offers, modes)
 
 
 def _elsewhere(view: View, command: Command) -> dict[Press, str]:
@@ -207,105 +184,6 @@ def _pressed(view: View, run: Run, times: Times) -> float:
     return _seconds(effort.strokes if effort else 8.0, times)
 
 
-def _solve(pairs: _Pairs) -> tuple[dict[int, int], float]:
-    """The cheapest assignment, and a bound that no assignment is below."""
-    shared = any(not a & b for a, b in combinations(set(pairs.modes), 2))
-    exact, least = _matched(pairs, 1)
-    if not shared:
-        return exact, least
-    rows, columns = pairs.cost.shape
-    if rows * min(rows, columns) <= SMALL:
-        found = _programme(pairs)
-        if found is not None:
-            return found
-    # As many commands may have one trigger as there are modes that exclude each other.
-    return exact, _matched(pairs, _apart(pairs.modes))[1]
-
-
-def _matched(pairs: _Pairs, copies: int) -> tuple[dict[int, int], float]:
-    """The cheapest matching where ``copies`` commands may have one trigger."""
-    import numpy as np
-    from scipy.optimize import linear_sum_assignment
-
-    rows, columns = pairs.cost.shape
-    none = np.full((rows, rows), np.inf)
-    np.fill_diagonal(none, pairs.alone)
-    table = np.hstack([*([pairs.cost] * copies), none])
-    large = 1e12
-    table = np.where(np.isfinite(table), table, large)
-    picked_rows, picked = linear_sum_assignment(table)
-    total = float(table[picked_rows, picked].sum())
-    width = columns * copies
-    chosen = {
-        int(i): int(j) % columns
-        for i, j in zip(picked_rows, picked, strict=True)
-        if j < width and columns and table[i, j] < large
-    }
-    return chosen, total
-
-
-def _programme(pairs: _Pairs) -> tuple[dict[int, int], float] | None:
-    """The same as a mixed-integer programme: in each mode a trigger has one command at most."""
-    import numpy as np
-    from scipy.optimize import Bounds, LinearConstraint, milp
-    from scipy.sparse import lil_matrix
-
-    rows = len(pairs.wishes)
-    # The others can take so many triggers from a command and no more: one of its cheapest is left.
-    order = np.argsort(pairs.cost, axis=1, kind="stable")[:, :rows]
-    places = [
-        (i, int(j)) for i in range(rows) for j in order[i] if np.isfinite(pairs.cost[i, int(j)])
-    ]
-    if not places:
-        return {}, float(sum(pairs.alone))
-    costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
-    once = lil_matrix((rows, len(costs)))
-    limits: dict[tuple[int, str], list[int]] = {}
-    for n, (i, j) in enumerate(places):
-        once[i, n] = 1
-        for mode in pairs.modes[i]:
-            limits.setdefault((j, mode), []).append(n)
-    for i in range(rows):
-        once[i, len(places) + i] = 1
-    unique = {tuple(numbers) for numbers in limits.values() if len(numbers) > 1}
-    apart = lil_matrix((max(len(unique), 1), len(costs)))
-    for n, numbers in enumerate(sorted(unique)):
-        apart[n, list(numbers)] = 1
-    found = milp(
-        np.array(costs),
-        constraints=[
-            LinearConstraint(once.tocsr(), 1, 1),
-            LinearConstraint(apart.tocsr(), -np.inf, 1),
-        ],
-        integrality=np.ones(len(costs)),
-        bounds=Bounds(0, 1),
-        options={"time_limit": PATIENCE},
-    )
-    if found.x is None:
-        return None
-    chosen = {i: j for n, (i, j) in enumerate(places) if found.x[n] > 0.5}
-    bound = found.mip_dual_bound if found.mip_dual_bound is not None else found.fun
-    return chosen, float(bound)
-
-
-def _apart(modes: tuple[frozenset[str], ...]) -> int:
-    """No more commands than these can share a trigger: so many modes at most exclude each other."""
-    return max(len({mode for each in modes for mode in each}), 1)
-
-
-def _forbidden(
-    view: View, pairs: _Pairs, chosen: Mapping[int, int], scheme: Scheme | None
-) -> dict[tuple[int, int], Verdict]:
-    """The pairs of a plan that something stands against."""
-    bad = {}
-    for i, j in chosen.items():
-        command = pairs.wishes[i].command
-        found = verdict(view, command, pairs.runs[j], command.modes or (ROOT,), scheme)
-        if not found.clean:
-            bad[i, j] = found
-    return bad
-
-
 def _beside(view: View, one: Run, other: Run) -> bool:
     """Whether two keys lie side by side, held alike."""
     form = view.keyboard.form
@@ -317,18 +195,18 @@ def _beside(view: View, one: Run, other: Run) -> bool:
     return held == other_held and code != other_code and distance(form, code, other_code) <= 1.05
 
 
-def _family(pairs: _Pairs, i: int, k: int) -> bool:
+def _family(pairs: Pairs, i: int, k: int) -> bool:
     one, other = pairs.wishes[i].command, pairs.wishes[k].command
     return bool(one.menu) and one.menu == other.menu
 
 
-def _bonus(pairs: _Pairs, i: int, k: int, times: Times) -> float:
+def _bonus(pairs: Pairs, i: int, k: int, times: Times) -> float:
     """What it is worth a week that two siblings lie side by side."""
     often = min(pairs.wishes[i].a_week, pairs.wishes[k].a_week)
     return often * times.key * SIDE_BY_SIDE / times.strokes
 
 
-def _most_for_siblings(pairs: _Pairs, times: Times) -> float:
+def _most_for_siblings(pairs: Pairs, times: Times) -> float:
     """What lying side by side can be worth at most: as if each family lay in one row, by how often
     each is used, so that every pair of neighbours counts the rarer of the two."""
     families: dict[tuple[str, ...], list[float]] = {}
@@ -339,7 +217,7 @@ def _most_for_siblings(pairs: _Pairs, times: Times) -> float:
     return rows * times.key * SIDE_BY_SIDE / times.strokes
 
 
-def _cost(view: View, pairs: _Pairs, chosen: Mapping[int, int], times: Times) -> float:
+def _cost(view: View, pairs: Pairs, chosen: Mapping[int, int], times: Times) -> float:
     total = 0.0
     for i in range(len(pairs.wishes)):
         j = chosen.get(i)
@@ -351,7 +229,7 @@ def _cost(view: View, pairs: _Pairs, chosen: Mapping[int, int], times: Times) ->
 
 
 def _side_by_side(
-    view: View, pairs: _Pairs, chosen: dict[int, int], times: Times, scheme: Scheme | None
+    view: View, pairs: Pairs, chosen: dict[int, int], times: Times, scheme: Scheme | None
 ) -> dict[int, int]:
     """The plan with siblings swapped or moved side by side where that is cheaper."""
     if not any(_family(pairs, i, k) for i, k in combinations(chosen, 2)) or len(chosen) > 60:
@@ -364,19 +242,19 @@ def _side_by_side(
             cost = _cost(view, pairs, tried, times)
             changed = {i: j for i, j in tried.items() if chosen.get(i) != j}
             fits = cost < now - 1e-9 and _apart_in_modes(pairs, tried)
-            if fits and not _forbidden(view, pairs, changed, scheme):
+            if fits and not forbidden(view, pairs, changed, scheme):
                 chosen, now, better = tried, cost, True
                 break
     return chosen
 
 
-def _apart_in_modes(pairs: _Pairs, chosen: Mapping[int, int]) -> bool:
+def _apart_in_modes(pairs: Pairs, chosen: Mapping[int, int]) -> bool:
     """Whether in no mode two commands have one trigger."""
     held = [(j, mode) for i, j in chosen.items() for mode in pairs.modes[i]]
     return len(held) == len(set(held))
 
 
-def _neighbours(pairs: _Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]]:
+def _neighbours(pairs: Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]]:
     """Plans that differ by a swap, or by a trigger that nobody has."""
     for i, k in combinations(chosen, 2):
         swapped = {**chosen, i: chosen[k], k: chosen[i]}
@@ -391,7 +269,7 @@ def _neighbours(pairs: _Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int
                 yield {**chosen, i: j}
 
 
-def _suggestion(view: View, pairs: _Pairs, i: int, j: int, times: Times) -> Suggestion:
+def _suggestion(view: View, pairs: Pairs, i: int, j: int, times: Times) -> Suggestion:
     wish = pairs.wishes[i]
     effort = run_effort(view.keyboard, pairs.runs[j], view.weights)
     pressed = _seconds(effort.strokes if effort else 4.0, times)
@@ -400,9 +278,7 @@ def _suggestion(view: View, pairs: _Pairs, i: int, j: int, times: Times) -> Sugg
     return Suggestion(wish.command, pairs.runs[j], wish.a_week, saves, pairs.offers[i, j], had)
 
 
-def _left(
-    pairs: _Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]
-) -> Iterable[LeftOut]:
+def _left(pairs: Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]) -> Iterable[LeftOut]:
     for i, wish in enumerate(pairs.wishes):
         if i in chosen:
             continue

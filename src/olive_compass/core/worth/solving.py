@@ -1,0 +1,137 @@
+"""The cheapest plan of triggers for commands: an assignment where none clash, else an integer programme."""
+
+from collections.abc import Mapping
+from itertools import combinations
+from typing import Any, NamedTuple
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.offers import Offer
+from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.view import View
+
+#: As many pairs at most are solved as a mixed-integer programme.
+SMALL = 15_000
+
+
+#: How long that may take, in seconds.
+PATIENCE = 3.0
+
+
+class Wish(NamedTuple):
+    """A command that is to have a key, and how often a week it is used."""
+
+    command: Command
+    a_week: float
+
+
+class Pairs(NamedTuple):
+    """The costs of each wish with each trigger, in seconds a week; infinite: it cannot be."""
+
+    wishes: tuple[Wish, ...]
+    runs: tuple[Run, ...]
+    cost: Any
+    alone: tuple[float, ...]
+    offers: Mapping[tuple[int, int], Offer]
+    modes: tuple[frozenset[str], ...]
+
+
+def solve(pairs: Pairs) -> tuple[dict[int, int], float]:
+    """The cheapest assignment, and a bound that no assignment is below."""
+    shared = any(not a & b for a, b in combinations(set(pairs.modes), 2))
+    exact, least = matched(pairs, 1)
+    if not shared:
+        return exact, least
+    rows, columns = pairs.cost.shape
+    if rows * min(rows, columns) <= SMALL:
+        found = programme(pairs)
+        if found is not None:
+            return found
+    # As many commands may have one trigger as there are modes that exclude each other.
+    return exact, matched(pairs, apart(pairs.modes))[1]
+
+
+def matched(pairs: Pairs, copies: int) -> tuple[dict[int, int], float]:
+    """The cheapest matching where ``copies`` commands may have one trigger."""
+    import numpy as np
+    from scipy.optimize import linear_sum_assignment
+
+    rows, columns = pairs.cost.shape
+    none = np.full((rows, rows), np.inf)
+    np.fill_diagonal(none, pairs.alone)
+    table = np.hstack([*([pairs.cost] * copies), none])
+    large = 1e12
+    table = np.where(np.isfinite(table), table, large)
+    picked_rows, picked = linear_sum_assignment(table)
+    total = float(table[picked_rows, picked].sum())
+    width = columns * copies
+    chosen = {
+        int(i): int(j) % columns
+        for i, j in zip(picked_rows, picked, strict=True)
+        if j < width and columns and table[i, j] < large
+    }
+    return chosen, total
+
+
+def programme(pairs: Pairs) -> tuple[dict[int, int], float] | None:
+    """The same as a mixed-integer programme: in each mode a trigger has one command at most."""
+    import numpy as np
+    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.sparse import lil_matrix
+
+    rows = len(pairs.wishes)
+    # The others can take so many triggers from a command and no more: one of its cheapest is left.
+    order = np.argsort(pairs.cost, axis=1, kind="stable")[:, :rows]
+    places = [
+        (i, int(j)) for i in range(rows) for j in order[i] if np.isfinite(pairs.cost[i, int(j)])
+    ]
+    if not places:
+        return {}, float(sum(pairs.alone))
+    costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
+    once = lil_matrix((rows, len(costs)))
+    limits: dict[tuple[int, str], list[int]] = {}
+    for n, (i, j) in enumerate(places):
+        once[i, n] = 1
+        for mode in pairs.modes[i]:
+            limits.setdefault((j, mode), []).append(n)
+    for i in range(rows):
+        once[i, len(places) + i] = 1
+    unique = {tuple(numbers) for numbers in limits.values() if len(numbers) > 1}
+    apart = lil_matrix((max(len(unique), 1), len(costs)))
+    for n, numbers in enumerate(sorted(unique)):
+        apart[n, list(numbers)] = 1
+    found = milp(
+        np.array(costs),
+        constraints=[
+            LinearConstraint(once.tocsr(), 1, 1),
+            LinearConstraint(apart.tocsr(), -np.inf, 1),
+        ],
+        integrality=np.ones(len(costs)),
+        bounds=Bounds(0, 1),
+        options={"time_limit": PATIENCE},
+    )
+    if found.x is None:
+        return None
+    chosen = {i: j for n, (i, j) in enumerate(places) if found.x[n] > 0.5}
+    bound = found.mip_dual_bound if found.mip_dual_bound is not None else found.fun
+    return chosen, float(bound)
+
+
+def apart(modes: tuple[frozenset[str], ...]) -> int:
+    """No more commands than these can share a trigger: so many modes at most exclude each other."""
+    return max(len({mode for each in modes for mode in each}), 1)
+
+
+def forbidden(
+    view: View, pairs: Pairs, chosen: Mapping[int, int], scheme: Scheme | None
+) -> dict[tuple[int, int], Verdict]:
+    """The pairs of a plan that something stands against."""
+    bad = {}
+    for i, j in chosen.items():
+        command = pairs.wishes[i].command
+        found = verdict(view, command, pairs.runs[j], command.modes or (ROOT,), scheme)
+        if not found.clean:
+            bad[i, j] = found
+    return bad
