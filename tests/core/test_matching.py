@@ -1,0 +1,73 @@
+"""Which command of a new version each of the old is: by id, by title, by what is likeliest."""
+
+import pytest
+
+from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.sharing.upgrading import match
+
+
+def pairs(old: tuple[Command, ...], new: tuple[Command, ...]) -> list[tuple[str, str, str]]:
+    """The old id, the new id and by what they were matched, in the order of the answer."""
+    found = match(Catalogue(old), Catalogue(new))
+    return [(m.old.id if m.old else "", m.new.id if m.new else "", m.by) for m in found]
+
+
+WALL = Command("wall", "Draw quay wall", ("Draw",), (key("F6"),), does="Draws a wall")
+
+
+def test_the_same_id_is_the_same_command_while_anything_of_it_is_left() -> None:
+    renamed = Command("wall", "Draw harbour wall", ("Harbour",))
+    assert pairs((WALL,), (renamed,)) == [("wall", "wall", "id")]
+    moved = Command("wall", "Something else", ("Draw",))
+    assert pairs((WALL,), (moved,)) == [("wall", "wall", "id")]
+    same_key = Command("wall", "Something else", ("View",), (key("F6"),))
+    assert pairs((WALL,), (same_key,)) == [("wall", "wall", "id")]
+    other = Command("wall", "Zoom in", ("View",), (key("F9"),))
+    assert pairs((WALL,), (other,)) == [("", "wall", "id"), ("wall", "", "id")]
+
+
+def test_a_title_that_stands_once_on_either_side_is_the_same_command() -> None:
+    again = Command("quay-1", "Draw Quay wall", ("Tools",))
+    assert pairs((WALL,), (again,)) == [("wall", "quay-1", "title")]
+    twins = (again, Command("quay-2", "Draw quay wall", ("Draw",), does="Draws a wall"))
+    found = pairs((WALL,), twins)
+    # Of twins the likelier one is it, and by more than the title.
+    assert ("wall", "quay-2", "title and menu and what it does") in found
+    assert ("", "quay-1", "id") in found
+
+
+def test_the_likeliest_is_matched_and_the_others_are_new() -> None:
+    near = Command("a", "Draw quay walls", ("Draw",), (key("F6"),))
+    far = Command("b", "Draw the quay", ("Draw",), does="Draws a wall")
+    found = pairs((WALL,), (far, near))
+    assert len([one for one in found if one[0] == "wall"]) == 1
+    assert len(found) == 2
+    two = (WALL, Command("gate", "Draw quay gate", ("Draw",), does="Draws a gate"))
+    news = (
+        Command("x", "Draw a wall on the quay", ("Draw",), does="Draws a wall"),
+        Command("y", "Draw a gate on the quay", ("Draw",), does="Draws a gate"),
+        Command("z", "Draw a quay", ("Draw",)),
+    )
+    assert [one[:2] for one in pairs(two, news)] == [("wall", "x"), ("gate", "y"), ("", "z")]
+
+
+@pytest.mark.parametrize("title", ["Zoom in", "The of and", ""])
+def test_what_has_nothing_in_common_is_no_match(title: str) -> None:
+    new = Command("n", title, ("View",))
+    assert pairs((WALL,), (new,)) == [("", "n", "id"), ("wall", "", "id")]
+
+
+def test_what_happened_to_a_command_is_told() -> None:
+    def what(**changed: object) -> tuple[str, ...]:
+        (found,) = match(Catalogue((WALL,)), Catalogue((WALL._replace(**changed),)))  # type: ignore[arg-type]
+        return found.what
+
+    assert what() == ()
+    assert what(title="Draw harbour wall") == ("renamed",)
+    assert what(menu=("Harbour",)) == ("other menu",)
+    assert what(keys=(key("F7"),)) == ("keys moved",)
+    assert what(modes=("draw",)) == ("other modes",)
+    assert what(title="Draw walls", keys=()) == ("renamed", "keys moved")
+    gone, new = match(Catalogue((WALL,)), Catalogue((Command("zoom", "Zoom", ("View",)),)))
+    assert (gone.what, new.what) == (("new",), ("withdrawn",))
