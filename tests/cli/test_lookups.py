@@ -76,3 +76,11 @@ def test_what_is_free_after_a_press(ask: Ask) -> None:
     assert taken
     assert free
     assert not taken & free
+
+
+def test_a_key_that_two_layers_give_alike_is_said_once(ask: Ask) -> None:
+    assert "S (factory)" in ask("find", "--app", "quillmap", "line.spline").out
+    assert ask("assign", "quillmap", "line.spline", "S", "--why", "mine for good").status == 0
+    said = ask("find", "--app", "quillmap", "line.spline").out
+    assert "S (mine over factory)" in said
+    assert said.count("S (") == 1

@@ -110,7 +110,7 @@ def in_modes(modes: Sequence[str]) -> str:
 
 def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str] = str) -> str:
     """The keys of a command for a table: each with its layer, and who hides it."""
-    parts = []
+    parts: dict[tuple[Run, tuple[str, ...]], list[str]] = {}
     for holding in holdings(keymap, command.id):
         note = FACTORY if holding.layer == FACTORY else holding.claims[0].origin
         if not holding.live and holding.hidden_by:
@@ -119,8 +119,9 @@ def keys_with_sources(keymap: Keymap, command: Command, key: Callable[[Run], str
             tree = keymap.app.modes
             lost = [m for m in tree.inside(holding.modes) if m not in holding.live]
             note += ", not " + tree.phrase(lost)
-        parts.append(f"{key(holding.trigger)} ({note})")
-    return ", ".join(parts)
+        # One key that two layers give alike is one key, and stays when the nearer one goes.
+        parts.setdefault((holding.trigger, holding.live), []).append(note)
+    return ", ".join(f"{key(run)} ({' over '.join(notes)})" for (run, _), notes in parts.items())
 
 
 def _hider(keymap: Keymap, claim: Claim) -> str:
