@@ -285,3 +285,28 @@ def test_leftovers_of_this_file_go_and_others_stay(tmp_path: Path) -> None:
     remove_leftovers(str(tmp_path / "a"))
     assert sorted(each.name for each in tmp_path.iterdir()) == [".a.1.bak", ".b.1.tmp", "a.tmp"]
     remove_leftovers(str(tmp_path / "none" / "a"))
+
+
+def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) -> None:
+    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[bare]\n'
+    path = "schemes/quillmap/mine.toml"
+    history = History(str(tmp_path))
+    save(history, FileChange(path, None, head + b'"a" = "one"\n'))
+    (tmp_path / path).write_bytes(head + b'"a" = "one"\n"c" = "by hand"\n')
+    with pytest.raises(Refused, match="would lose the later work"):
+        undo(history)
+    (tmp_path / path).write_bytes(head + b'"a" = "one"\n')
+    save(history, FileChange(path, head + b'"a" = "one"\n', None))
+    (tmp_path / path).parent.mkdir(parents=True, exist_ok=True)
+    (tmp_path / path).write_bytes(head + b'"z" = "anew"\n')
+    with pytest.raises(Refused, match="would lose the later work"):
+        undo(history)
+    (tmp_path / path).unlink()
+    undo(history)
+    assert (tmp_path / path).read_bytes() == head + b'"a" = "one"\n'
+    # What was there, and was taken away by hand since, is not put back unasked.
+    save(history, FileChange(path, head + b'"a" = "one"\n', head))
+    (tmp_path / path).unlink()
+    with pytest.raises(Refused, match="would lose the later work"):
+        undo(history)
+    assert not (tmp_path / path).exists()
