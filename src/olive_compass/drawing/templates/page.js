@@ -166,7 +166,8 @@
     }
     for (const [state, sign] of Object.entries(SIGNS))
       if (states.has(state)) legend.append(document.createTextNode(` ${sign} ${SAYS[state]} `));
-    const where = own.modes.length > 1 ? ` in ${own.modes[mode()]}` : "";
+    const named = own.modes[mode()];
+    const where = own.modes.length < 2 ? "" : named === "everywhere" ? " everywhere" : ` in ${named}`;
     const using = held() ? ` with ${held()}` : "";
     $(shown, ".room").textContent = free.length
       ? `Free${using}${where}: ${[...new Set(free)].join(" ")}`
