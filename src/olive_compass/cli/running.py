@@ -108,16 +108,19 @@ def carry_out(
 
     ``stop`` takes every question for answered with no. Returns the exit status.
     """
+    # What was answered stays answered when the desk moves and all is worked out anew.
     kept = [options.answers]
 
     def once() -> int:
         while True:
+            # Read again at every turn: an answer may take a person minutes, and others write meanwhile.
             at = pick.open_desk(options.desk, around)
             work = prepare(at)
             change = work.decide(kept[0])
             if change.refusals:
                 raise _refused(at, work, change)
             if change.questions and not (options.dry_run and _is_sure(change)):
+                # One at a time: the answer to the first may make the others needless.
                 question = change.questions[0]
                 answers = _answer(around, at, work, question, kept[0], stop)
                 if answers is not None:
@@ -164,6 +167,7 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
     files = work.files(change) if work.files else written_files(at, change)
     files = [each for each in files if each.before != each.after]
     number = None
+    # A pressed key is shown in words before anything is saved, whatever is printed in the end.
     lines = [] if options.json and not around.pressed else work.report(change)
     if options.explain and not options.json:
         lines = [*lines, *saying.explained(at, work.view, change)]

@@ -60,8 +60,10 @@ def assign(view: AppView, request: Assign) -> Change:
     answers = request.answers
     share = answers.taken == SHARE
     found = verdict(view, request.command, request.trigger, request.modes, request.scheme, share)
+    # The others go, so there cannot be too many.
     if found.too_many and request.instead:
         found = found._replace(too_many=None)
+    # With a reason it is a decision of its own, even where the key is there from a lower layer.
     if _has_already(view, found) and not request.why and not request.instead:
         return Change((Edit(request.scheme, request.scheme),), (found,))
     refusals = [Refusal(part, found) for part in found.against(REFUSED)]
@@ -76,6 +78,7 @@ def assign(view: AppView, request: Assign) -> Change:
     after = verdicts.edited(view, request.scheme, found, share, request.why, slot, request.instead)
     keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
     macro = view.macros.get(request.command.id.removeprefix("macro."))
+    # A macro that presses this very key would play itself from now on.
     if (
         request.command.kind == "macro"
         and macro

@@ -76,6 +76,7 @@ def offers(
         judged = verdict(view, command, offer.trigger, modes, scheme)
         if instead:
             judged = judged._replace(too_many=None)
+        # It is the command that stands in the way: no other trigger is better.
         if judged.hopeless:
             break
         if judged.clean:
@@ -105,6 +106,7 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
     It is for the advice of many findings at once, which must not all name the same key.
     """
     inside = view.app.modes.inside(modes)
+    # Letters and function keys do for most commands, and all of the map takes longer.
     for wide in (False, True):
         open_ = [run for run in _free_runs(view, inside, wide) if run not in view.offered]
         for offer in rank(view, open_, command):
@@ -155,6 +157,7 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
         for worth, reason in _fits(view, run, command, siblings):
             score -= worth
             reasons.append(reason)
+        # A plain letter among siblings with Ctrl is hit while typing, and learnt apart from them.
         if held and not run.strokes[0].modifiers:
             score += UNLIKE_SIBLINGS
         if reflex:
