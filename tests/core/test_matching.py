@@ -2,9 +2,14 @@
 
 import pytest
 
-from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
+from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.sharing.upgrading import match
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.sharing.upgrading import match, put_back, upgrade
+from olive_compass.desk.keyboards import load
 
 
 def pairs(old: tuple[Command, ...], new: tuple[Command, ...]) -> list[tuple[str, str, str]]:
@@ -71,3 +76,52 @@ def test_what_happened_to_a_command_is_told() -> None:
     assert what(title="Draw walls", keys=()) == ("renamed", "keys moved")
     gone, new = match(Catalogue((WALL,)), Catalogue((Command("zoom", "Zoom", ("View",)),)))
     assert (gone.what, new.what) == (("new",), ("withdrawn",))
+
+
+def test_the_new_catalogue_has_each_command_once_under_the_id_that_decisions_name() -> None:
+    old = (WALL, Command("zoom", "Zoom in", ("View",), (key("F9"),)), Command("tide", "Tide"))
+    new = (
+        Command("quay-wall", "Draw quay wall", ("Draw",), (key("F6"),)),
+        # The id of another command of old, which lives on under it.
+        Command("wall", "Paint the fence", ("Tools",), (key("F2"),)),
+        Command("fresh", "Fresh", ("Tools",)),
+    )
+    app = App("a", "A", "1", ModeTree({}), Rules(), Catalogue(old))
+    mine = Scheme("a", "mine", bare={"zoom": Decision("by the wheel")})
+    found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", load("", "pc", "ansi-104", "us"))
+    commands = [(c.id, c.title, c.marks.withdrawn) for c in found.app.catalogue.commands]
+    assert commands == [
+        ("wall", "Draw quay wall", False),
+        ("wall-new", "Paint the fence", False),
+        ("fresh", "Fresh", False),
+        ("zoom", "Zoom in", True),
+    ]
+    assert found.app.version == "2"
+    assert found.app.catalogue.by_id["zoom"].keys == ()
+    # What no decision names is gone with the old version.
+    assert "tide" not in found.app.catalogue.by_id
+
+
+def test_keys_that_moved_are_put_back_where_nobody_has_decided_since() -> None:
+    zoom = Command("zoom", "Zoom in", ("View",), (key("F9"), key("F10")), ("draw",))
+    tree = ModeTree({"draw": "everywhere"})
+    board = load("", "pc", "ansi-104", "us")
+    app = App("a", "A", "1", tree, Rules(), Catalogue((WALL, zoom)))
+    new = (
+        WALL._replace(keys=(key("F7"),)),
+        zoom._replace(keys=(key("F10"), key("F12"))),
+        Command("fresh", "Fresh", ("Tools",), (key("F6"),)),
+    )
+    mine = Scheme("a", "mine", assign={"fresh": (Assignment((key("F9"),), ("everywhere",)),)})
+    found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", board)
+    keymap = Keymap(Stack(found.app, (mine,)), board)
+    after = put_back(mine, found, app, keymap)
+    # F6 comes back in front of the newcomer; F9 is the person's by now; F10 never went.
+    assert {c: [str(k) for a in each for k in a.keys] for c, each in after.assign.items()} == {
+        "fresh": ["F9"],
+        "wall": ["F6"],
+    }
+    (given,) = after.assign["wall"]
+    assert (given.modes, given.why) == (("everywhere",), "as in 1")
+    unasked = put_back(Scheme("a", "mine"), found, app, Keymap(Stack(found.app), board))
+    assert unasked.assign["zoom"][0].modes == ("draw",)
