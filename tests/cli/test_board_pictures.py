@@ -89,7 +89,10 @@ def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[Page]) -> No
     assert done.status == 0
     assert "No font on this machine has" in done.err
     assert "\U0001f9ff" in done.err
-    assert pages
+    # Never a row of empty boxes: the code point can be looked up.
+    (key,) = on(pages[0], "Q")
+    assert "[U+1F9FF]" in key.key.text
+    assert "\U0001f9ff" not in "".join(pages[0].lines)
 
 
 def test_roses_are_drawn_as_they_are_listed(

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING, Any
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, keys_with
 from olive_compass.cli.key_pages import menu_of
-from olive_compass.cli.pictures import asked_for, put
+from olive_compass.cli.new_file import put_new
+from olive_compass.cli.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
@@ -16,7 +17,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
-    from olive_compass.drawing.board_picture import Key
+    from olive_compass.drawing.board_picture import Key, Panel
 
 
 def picture(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
@@ -48,9 +49,30 @@ def picture(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
     if what.against:
         parts.append(f"held against {what.knows}")
     parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
-    page = laid_out(f"{app.title} {app.version}", "; ".join(parts), panels)
-    put(args, around, page.lines, lambda: board_picture.drawn(page, args.form))
+    title, subtitle = f"{app.title} {app.version}", "; ".join(parts)
+    spell = speller(args, around, _texts(title, subtitle, panels))
+    panels = [
+        Panel(spell(name), shape, {code: _spelt(key, spell) for code, key in on_it.items()})
+        for name, shape, on_it in panels
+    ]
+    page = laid_out(spell(title), spell(subtitle), panels)
+    put_new(args, around, board_picture.drawn(page, args.form))
     return 0
+
+
+def _texts(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:
+    """All that may be written on the page."""
+    found = [title, subtitle, *(panel.title for panel in panels)]
+    for panel in panels:
+        for key in panel.keys.values():
+            found += [key.label, key.text, key.was, key.group, key.note, key.sign]
+    return found
+
+
+def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
+    return key._replace(
+        label=spell(key.label), text=spell(key.text), was=spell(key.was), group=spell(key.group)
+    )
 
 
 def _is_seen(key: BoardKey, told: Told) -> bool:

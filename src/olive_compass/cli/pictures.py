@@ -1,9 +1,9 @@
-"""What all commands that draw a picture do alike: ask for a file, name what no font has, write it."""
+"""What all commands that draw a picture do alike: ask for a file, and name what no font has."""
 
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from olive_compass.cli.new_file import claimed, put_new
+from olive_compass.cli.new_file import claimed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
@@ -21,13 +21,14 @@ def asked_for(args: Any, around: Surroundings) -> None:
     claimed(around, args.out)
 
 
-def put(args: Any, around: Surroundings, texts: Iterable[str], draw: Callable[[], bytes]) -> None:
-    """Draws it and writes it into the file of ``--out``, and says so; ``texts`` is all that is on it."""
-    from olive_compass.drawing.lettering import families, named_letters
+def speller(args: Any, around: Surroundings, texts: Iterable[str]) -> Callable[[str], str]:
+    """How each of ``texts`` is drawn; says which letters no font has."""
+    from olive_compass.drawing.lettering import families, named_letters, spelt_out
 
-    if lacking := families(texts)[1]:
+    lacking = families(texts)[1]
+    if lacking:
         around.warn(
-            f"olive-compass: {args.out}: No font on this machine has {named_letters(lacking)}; they "
-            "are drawn as boxes. Install a font that has them, and draw it again."
+            f"olive-compass: {args.out}: No font on this machine has {named_letters(lacking)}; their "
+            "code points stand in their place. Install a font that has them, and draw it again."
         )
-    put_new(args, around, draw())
+    return lambda text: spelt_out(text, lacking) if lacking else text

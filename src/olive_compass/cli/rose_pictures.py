@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from olive_compass.cli import words
-from olive_compass.cli.pictures import asked_for, put
+from olive_compass.cli.new_file import put_new
+from olive_compass.cli.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.roses import Place, differing
@@ -39,7 +40,16 @@ def picture(
     ]
     app = keymap.app
     subtitle = f"swipes; {' over '.join(keymap.stack.names)}; {at.settings.name}"
-    page = rose_picture.laid_out(f"{app.title} {app.version}", subtitle, roses)
-    texts = [text.line for text in page.texts]
-    put(args, around, texts, lambda: rose_picture.drawn(page, args.form))
+    title = f"{app.title} {app.version}"
+    texts = [title, subtitle, *found, rose_picture.DIFFERS]
+    texts += [way.title for rose in roses for way in rose.ways]
+    spell = speller(args, around, texts)
+    roses = [
+        rose_picture.Rose(
+            spell(rose.name), tuple(way._replace(title=spell(way.title)) for way in rose.ways)
+        )
+        for rose in roses
+    ]
+    page = rose_picture.laid_out(spell(title), spell(subtitle), roses)
+    put_new(args, around, rose_picture.drawn(page, args.form))
     return 0

@@ -112,6 +112,15 @@ def fonts_with(letters: Iterable[str]) -> Iterator[tuple[str, set[str]]]:
         yield path, has
 
 
+def spelt_out(text: str, lacking: str) -> str:
+    """The text with its letters that no font has as their code points: never a row of empty boxes.
+
+    >>> spelt_out("Quay \U000f0000", "\U000f0000")
+    'Quay [U+F0000]'
+    """
+    return "".join(f"[U+{ord(char):04X}]" if char in lacking else char for char in text)
+
+
 def named_letters(letters: str, most: int = 6) -> str:
     """Letters as a sentence names them: themselves, or their code points where they cannot be shown."""
     said = [char if char.isprintable() else f"U+{ord(char):04X}" for char in letters[:most]]

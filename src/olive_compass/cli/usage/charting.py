@@ -1,10 +1,10 @@
 """``usage --as png`` and ``worth --as png``: what is used most, and what keys save, as one chart."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import put_new
-from olive_compass.cli.pictures import asked_for
+from olive_compass.cli.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
 from olive_compass.cli.usage.modelling import by_app
@@ -17,6 +17,9 @@ from olive_compass.core.worth.model import Times
 from olive_compass.core.worth.worths import Worth, worths
 from olive_compass.desk.desk import Desk
 
+if TYPE_CHECKING:
+    from olive_compass.drawing.charts import Bar
+
 #: What a key saves: it does so now, it could if it were always pressed, one could that is not there yet.
 SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 
@@ -28,13 +31,13 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     asked_for(args, around)
     tally = tally_for(at, app, args.since, args.seat)
-    from olive_compass.drawing.charts import Bar, bars
+    from olive_compass.drawing.charts import Bar
 
     span = _span(tally)
     if args.trend or not app:
         rows = [Bar(f"week of {w.day}", w.ways, _share(w.ways)) for w in looking.trend(tally)]
         title = at.app(app).title if app else "All applications"
-        data = bars(f"{title}: week by week", span, rows, "times", args.form)
+        head = f"{title}: week by week"
     else:
         keymap = Keymap(at.stack(app), at.keyboard)
         found = looking.used(tally)
@@ -49,15 +52,26 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
             for e in found[: args.limit or MOST]
         ]
         what = "reached by menu though a key is there" if args.by_menu else "used most"
-        data = bars(f"{keymap.app.title}: {what}", span, rows, "times", args.form)
-    put_new(args, around, data)
+        head = f"{keymap.app.title}: {what}"
+    return _put(args, around, (head, span, "times"), rows)
+
+
+def _put(args: Any, around: Surroundings, head: tuple[str, str, str], rows: "list[Bar]") -> int:
+    """Draws a chart with its title, the line under it and the unit, and writes it."""
+    from olive_compass.drawing.charts import bars
+
+    texts = [*head, *(row.title for row in rows), *(row.note for row in rows)]
+    spell = speller(args, around, texts)
+    rows = [row._replace(title=spell(row.title), note=spell(row.note)) for row in rows]
+    title, subtitle, unit = map(spell, head)
+    put_new(args, around, bars(title, subtitle, rows, unit, args.form))
     return 0
 
 
 def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
     """Runs ``worth`` as a chart: the commands of an application, or all applications."""
     asked_for(args, around)
-    from olive_compass.drawing.charts import Bar, bars
+    from olive_compass.drawing.charts import Bar
 
     if args.app:
         app = at.app_name(args.app)
@@ -82,8 +96,7 @@ def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
             for view, sums, best in by_app(args, at, times)
         ]
         title = "What keys save and could save"
-    put_new(args, around, bars(title, _span(tally), rows, "seconds a week", args.form))
-    return 0
+    return _put(args, around, (title, _span(tally), "seconds a week"), rows)
 
 
 def _saved(worth: Worth) -> dict[str, float]:
