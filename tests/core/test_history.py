@@ -310,3 +310,37 @@ def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) ->
     with pytest.raises(Refused, match="would lose the later work"):
         undo(history)
     assert not (tmp_path / path).exists()
+
+
+def test_a_thread_that_cannot_be_woken_waits_its_turn_all_the_same(tmp_path: Path) -> None:
+    import subprocess
+    import sys
+    import threading
+
+    script = (
+        "import sys, time\nfrom olive_compass.desk.saving import locked\n"
+        "with locked(sys.argv[1]):\n    print('held', flush=True)\n    sys.stdin.readline()"
+    )
+    lock = str(tmp_path / "lock")
+    got: list[str] = []
+
+    def wait(patience: float) -> None:
+        try:
+            with locked(lock, patience=patience):
+                got.append("held")
+        except Refused:
+            got.append("refused")
+
+    words = [sys.executable, "-c", script, lock]
+    with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
+        assert other.stdout is not None
+        assert other.stdout.readline() == "held\n"
+        short = threading.Thread(target=wait, args=(0.05,))
+        short.start()
+        short.join()
+        assert got == ["refused"]
+        patient = threading.Thread(target=wait, args=(30.0,))
+        patient.start()
+        other.communicate("go\n")
+        patient.join()
+    assert got == ["refused", "held"]

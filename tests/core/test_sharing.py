@@ -251,6 +251,45 @@ def test_what_a_nearer_scheme_has_comes_first() -> None:
     assert save.why[0].about.command == "trim"
 
 
+def test_a_purpose_that_is_absent_hides_none_of_those_after_it() -> None:
+    near = Scheme("one", "near", PROJECT, assign={"trim": on("F2"), "layers": on("F4")})
+    scheme = mine()
+    stack = Stack(ONE, (near, scheme))
+    keys = {
+        "stop": Entry((key("F9"),)),
+        "save": Entry((key("F2"), key("F3"))),
+        "none": Entry((key("F8"),)),
+        "split": Entry((key("F4"), key("F5"))),
+    }
+    found = plan(stack, scheme, KeySet("k", "", keys), PURPOSES, Keymap(stack, BOARD))
+    told = {p.purpose: (p.what, str(p.trigger), [w.part for w in p.why]) for p in found.planned}
+    assert told == {
+        "stop": ("absent", "None", []),
+        "save": ("adopted", "F3", ["beaten"]),
+        "none": ("absent", "None", []),
+        "split": ("adopted", "F5", ["beaten"]),
+    }
+    assert set(found.after.assign) == {"save", "split"}
+
+
+def test_a_key_that_would_break_a_guard_says_which_and_in_what_modes() -> None:
+    scheme = mine(guard={key("F6"): Decision("sacred", ("everywhere",))})
+    keys = {
+        "stop": Entry((key("F9"),)),
+        "save": Entry((key("F6"),)),
+        "split": Entry((key("F6"), key("F5"))),
+    }
+    found = plan(
+        Stack(ONE, (scheme,)), scheme, KeySet("k", "", keys), PURPOSES, keymap(ONE, scheme)
+    )
+    _, save, split = found.planned
+    assert (save.what, [w.part for w in save.why]) == ("blocked", ["breaks"])
+    assert save.why[0].verdict.modes == ("everywhere",)
+    assert save.why[0].about.trigger == key("F6")  # type: ignore[attr-defined]
+    assert (split.what, str(split.trigger)) == ("adopted", "F5")
+    assert [(w.part, w.verdict.modes) for w in split.why] == [("breaks", ("draw",))]
+
+
 FKEYS = [key(f"F{n}") for n in range(1, 6)]
 ENTRIES = st.lists(st.sampled_from(FKEYS), min_size=1, max_size=3, unique=True).map(
     lambda runs: Entry(tuple(runs))
