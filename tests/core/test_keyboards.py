@@ -218,6 +218,8 @@ def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, t
         ("SHIFT+u1F600", "Shift+😀"),
         ("LOGO+Return", "Meta+Enter"),
         ("ALT+Page_Up", "Alt+PageUp"),
+        # A variation selector: in another base than sixteen it would be no character.
+        ("UE0100", "\U000e0100"),
     ],
 )
 def test_names_of_the_desktop_are_read(text: str, trigger: str) -> None:

@@ -7,7 +7,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.keys.devices import Device
-from olive_compass.core.keys.names import CODES
+from olive_compass.core.keys.names import CODES, NAMED_CODES
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
@@ -155,5 +155,7 @@ def test_the_best_comes_first_and_nothing_is_offered_that_is_taken() -> None:
 
 def test_codes_are_those_of_the_standard_and_no_others() -> None:
     codes = set(CODES.values())
+    assert (NAMED_CODES["F35"], NAMED_CODES["Num9"]) == ("F35", "Numpad9")
+    assert "F36" not in NAMED_CODES
     assert {"Digit0", "Digit9", "Numpad0", "Numpad9", "KeyA", "KeyZ", "F1", "F24"} <= codes
     assert not {"Digit10", "Numpad10", "Key[", "F0"} & codes
