@@ -156,6 +156,21 @@ def test_letters_are_as_large_as_one_page_allows_and_larger_on_paper_that_hangs(
     assert letters >= 8.0
 
 
+def test_a_table_is_one_page_where_letters_that_can_be_read_allow_it() -> None:
+    def pages(n: int) -> tuple[int, float]:
+        table = Table(("key", "command"), ((Cell("Ctrl+B"), Cell("Draw the quay wall")),) * n)
+        found = table_laid_out(Head("Q", "s"), table, paper("a4", False), FACES.width)
+        return len(found), found[0].words[-2].size
+
+    assert pages(4) == (1, 12.0)
+    count, size = pages(48)
+    assert count == 1
+    assert 6.5 <= size < 8.5
+    count, size = pages(90)
+    assert count > 1
+    assert size >= 8.5
+
+
 def test_the_foot_leaves_room_for_the_number_of_the_page() -> None:
     notes = tuple(f"M{n} a mode with a long name" for n in range(30))
     leaves = laid_out(

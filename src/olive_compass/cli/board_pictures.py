@@ -5,8 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import words
-from olive_compass.cli.boards import Asked, Told, keys_with
-from olive_compass.cli.key_pages import menu_of
+from olive_compass.cli.boards import Asked, Told, keys_with, menu_of
 from olive_compass.cli.new_file import put_new
 from olive_compass.cli.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings

@@ -125,3 +125,9 @@ def heat_text(told: Told) -> str:
     """How often what is on a key was used, and what a press of it costs."""
     reach = f", reach {told.reach:.1f}" if told.reach is not None else ""
     return f"{told.uses or 0}×{reach}"
+
+
+def menu_of(keymap: Keymap, command: str) -> str:
+    """The menu that gives a command its colour, ``""`` for what is no command of the catalogue."""
+    known = keymap.app.catalogue.by_id.get(command)
+    return (known.menu[0] if known.menu else "Without a menu") if known else ""

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import words
+from olive_compass.cli.boards import menu_of
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.names import MODIFIERS
@@ -130,12 +131,6 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, key: BoardKey) -> "
     return Seen(
         key.drawn, " or ".join(dict.fromkeys(titles)), tuple(reasons), menu_of(keymap, first)
     )
-
-
-def menu_of(keymap: Keymap, command: str) -> str:
-    """The menu that gives a command its colour, ``""`` for what is no command of the catalogue."""
-    known = keymap.app.catalogue.by_id.get(command)
-    return (known.menu[0] if known.menu else "Without a menu") if known else ""
 
 
 def _named(keymap: Keymap, claim: Claim) -> str:

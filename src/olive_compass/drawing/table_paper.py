@@ -32,15 +32,18 @@ class Table(NamedTuple):
 def laid_out(
     head: Head, table: Table, paper: Paper, measure: Measure, size: float = 0.0
 ) -> list[Leaf]:
-    """The pages of a table: one, where all of it fits; ``size`` is that of the letters, 0: as fits."""
+    """The pages of a table: one, where all of it fits, else as few as ordinary letters need; ``size`` is
+    that of the letters, 0: as large as can be."""
     frame = Frame(head, paper, measure)
-    ordinary = len(_pages(table, frame, size or ORDINARY))
-    most = ordinary if ordinary > 1 else 1
-    for tried in [size] if size else sizes(paper, SMALLEST):
-        pages = _pages(table, frame, tried)
-        if len(pages) == 1 or (len(pages) <= most and tried >= ORDINARY) or size:
-            break
-    return [frame.leaf(tried, page, n, len(pages)) for n, page in enumerate(pages, 1)]
+    found = [
+        (tried, _pages(table, frame, tried))
+        for tried in ([size] if size else sizes(paper, SMALLEST))
+    ]
+    usual = [each for each in found if each[0] >= ORDINARY] or found
+    fewest = min(len(pages) for _, pages in usual)
+    best = next((each for each in found if len(each[1]) == 1), None)
+    chosen, pages = best or next(each for each in usual if len(each[1]) == fewest)
+    return [frame.leaf(chosen, page, n, len(pages)) for n, page in enumerate(pages, 1)]
 
 
 _Placed = list[tuple[float, float, Piled]]

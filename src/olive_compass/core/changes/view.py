@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
 from olive_compass.core.effort.reach import Weights
 from olive_compass.core.keys.keyboards import Keyboard
@@ -10,8 +11,10 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.friends import Across
-from olive_compass.core.usage.looking import Used, used
 from olive_compass.core.usage.tally import Tally, weeks_of
+
+if TYPE_CHECKING:
+    from olive_compass.core.usage.looking import Used
 
 
 class AppView(View):
@@ -35,8 +38,11 @@ class AppView(View):
         self.macros = macros
 
     @cached_property
-    def used(self) -> list[Used]:
+    def used(self) -> "list[Used]":
         """The commands that were counted, the one used most first."""
+        # Loaded here: most that looks at an application asks for no counts.
+        from olive_compass.core.usage.looking import used
+
         return used(self.tally)
 
     @cached_property
