@@ -2,7 +2,6 @@
 
 import fnmatch
 from collections.abc import Sequence
-from typing import NamedTuple
 
 from olive_compass.cli import parts, pick
 from olive_compass.cli.files import read_file
@@ -22,12 +21,13 @@ from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: What parts the first key of a range from the last.
 RANGE = ".."
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -46,7 +46,7 @@ class Wish(NamedTuple):
         return bool(self.row or self.plan or many)
 
 
-class Pair(NamedTuple):
+class Pair(Value):
     """A command and a key as they were looked up, with the modes and the reason of a line of a plan."""
 
     command: Command

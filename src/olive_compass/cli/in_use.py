@@ -2,13 +2,13 @@
 
 import argparse
 import os
-from typing import NamedTuple
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: The folders of a desk that have one for each application.
 FOLDERS = ("apps", "schemes", "macros", "documents")
@@ -45,7 +45,7 @@ def _none_named(at: Desk) -> Refused:
     )
 
 
-class Place(NamedTuple):
+class Place(Value):
     """Where the application stands among the words of a command: the index of the first word that is
     no option, how many such words there are, and how few and how many the command takes."""
 

@@ -1,10 +1,11 @@
 """A table that a command gives out in any form: on paper, as a workbook, a page, CSV or Markdown."""
 
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli.new_file import put_new
 from olive_compass.cli.papers import faces_for, paper_of, write_pdf
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.drawing.table_paper import Table
@@ -13,7 +14,7 @@ if TYPE_CHECKING:
 FORMS = ("html", "csv", "markdown", "xlsx", "pdf")
 
 
-class Matter(NamedTuple):
+class Matter(Value):
     """What a table is about: its title, a line under it, and notes below."""
 
     title: str

@@ -6,12 +6,13 @@ What ``--help`` says of each is read from the heads of the files, so that none o
 import argparse
 from collections.abc import Callable
 from importlib import import_module
-from typing import TYPE_CHECKING, Any, NamedTuple, cast
+from typing import TYPE_CHECKING, Any, cast
 
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
+from olive_compass.values import Value
 
 #: The groups of commands, in the order in which the work goes.
 GROUPS = ("start", "look", "assign", "check", "macros", "trays", "paper", "share", "worth")
@@ -36,7 +37,7 @@ if TYPE_CHECKING:
         def run(self, args: Any, around: Surroundings) -> int: ...
 
 
-class About(NamedTuple):
+class About(Value):
     """What is told of a command where all are listed."""
 
     group: str

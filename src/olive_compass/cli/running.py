@@ -5,7 +5,7 @@ A command prepares its work from what was typed; an action of the core decides; 
 
 import argparse
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import effects_json, pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
@@ -28,9 +28,10 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class Options(NamedTuple):
+class Options(Value):
     """What every writing command can be told, whatever it writes."""
 
     desk: str | None
@@ -40,7 +41,7 @@ class Options(NamedTuple):
     answers: Answers
 
 
-class Work(NamedTuple):
+class Work(Value):
     """One action on one application, ready to be decided.
 
     ``decide`` gives the change for the answers so far; ``what`` its sentence for the history, which

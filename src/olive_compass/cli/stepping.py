@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
@@ -10,6 +10,7 @@ from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
+from olive_compass.values import Value
 
 
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:
@@ -21,7 +22,7 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Stepping(NamedTuple):
+class Stepping(Value):
     """What sets the two commands apart.
 
     ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.apps.app import DUPLICATES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
@@ -12,6 +12,7 @@ from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-app/1"
 PLAIN_KEYS = ("all", "named", "none")
@@ -56,7 +57,7 @@ _RULES: dict[str, type | tuple[type, ...]] = {
 }
 
 
-class Reading(NamedTuple):
+class Reading(Value):
     """How a listing of the application was read, where a person had to say it: columns by field, the
     pattern of plain text, what rows with one cell are, and the form of its own file of keys."""
 
@@ -66,7 +67,7 @@ class Reading(NamedTuple):
     textform: str = ""
 
 
-class AppFile(NamedTuple):
+class AppFile(Value):
     """What ``app.toml`` says."""
 
     title: str

@@ -11,7 +11,7 @@ import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import DeskFile
@@ -20,6 +20,7 @@ from olive_compass.desk.file_names import as_stored, is_storable
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-bundle/1"
 MANIFEST = "manifest.json"
@@ -49,7 +50,7 @@ FILES = (DESK_FILE, "system.toml", "purposes.csv")
 _DATE = (1980, 1, 1, 0, 0, 0)
 
 
-class Bundle(NamedTuple):
+class Bundle(Value):
     """What a bundle holds: what it is of, who made it when, and its files."""
 
     scope: str
@@ -60,7 +61,7 @@ class Bundle(NamedTuple):
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
 
 
-class Found(NamedTuple):
+class Found(Value):
     """The files of a desk, by path, and those that no bundle can hold, each with the reason."""
 
     files: Mapping[str, bytes]

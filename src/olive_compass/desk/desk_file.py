@@ -2,11 +2,12 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.effort.reach import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-desk/1"
 SEVERITIES = ("error", "warning", "note", "off")
@@ -32,7 +33,7 @@ _HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
-class DeskFile(NamedTuple):
+class DeskFile(Value):
     """What ``desk.toml`` says. ``hand`` is the hand that is free while the other has the mouse."""
 
     name: str

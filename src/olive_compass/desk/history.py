@@ -8,7 +8,6 @@ import contextlib
 import json
 import os
 from collections.abc import Iterator
-from typing import NamedTuple
 
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import (
@@ -23,13 +22,14 @@ from olive_compass.desk.records import (
 )
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
 class Stale(Exception):
     """A file is no longer as it was when the change was worked out: work it out again."""
 
 
-class Settled(NamedTuple):
+class Settled(Value):
     """What became of a change whose process had ended in the middle: it holds, or was taken back."""
 
     number: int

@@ -7,7 +7,7 @@ catalogues: columns are told by their headings, or named.
 import io
 import json
 from collections.abc import Iterator, Mapping
-from typing import Any, BinaryIO, NamedTuple
+from typing import Any, BinaryIO
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.log_rows import read_log_rows
@@ -15,6 +15,7 @@ from olive_compass.core.macros.recording import Event
 from olive_compass.core.plain import escaped
 from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-log/1"
 
@@ -22,7 +23,7 @@ FORMAT = "olive-compass-log/1"
 _LONGEST = 1_000_000
 
 
-class Log(NamedTuple):
+class Log(Value):
     """The events of a log, what could not be read, and how its columns were told."""
 
     events: tuple[Event, ...]

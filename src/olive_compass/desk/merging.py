@@ -5,14 +5,15 @@ import io
 import json
 import tomllib
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class FileMerge(NamedTuple):
+class FileMerge(Value):
     """A merged file (None: it is gone), and what clashes in it, in words."""
 
     data: bytes | None

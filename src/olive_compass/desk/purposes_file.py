@@ -57,9 +57,10 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
     line = reader.line_num
     for row in reader:
         first, line = line + 1, reader.line_num
-        cells = {
-            name: one_line(restored(cell)).strip() for name, cell in zip(head, row, strict=False)
-        }
+        whole = "".join(row)
+        if "'" in whole or not whole.isprintable():
+            row = [one_line(restored(cell)) for cell in row]
+        cells = dict(zip(head, map(str.strip, row), strict=False))
         id_ = cells.get("id", "")
         if not id_ and not cells.get("title"):
             continue

@@ -4,11 +4,12 @@ A record keeps each file as it was before, and of a small one what it was afterw
 """
 
 import os
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.plain import one_line
 from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-change/1"
 
@@ -16,7 +17,7 @@ FORMAT = "olive-compass-change/1"
 MOST_KEPT = 200_000
 
 
-class FileChange(NamedTuple):
+class FileChange(Value):
     """A file (relative to the desk) before and after; None: it does not exist."""
 
     path: str
@@ -24,7 +25,7 @@ class FileChange(NamedTuple):
     after: bytes | None
 
 
-class Record(NamedTuple):
+class Record(Value):
     """A change that was carried out. ``undoes`` is the number of the change it takes back.
 
     ``files`` are before and after it; a large file has no after (None), only its digest.

@@ -3,12 +3,13 @@
 import csv
 import io
 from collections.abc import Callable, Container, Iterable, Iterator, Mapping
-from typing import BinaryIO, NamedTuple
+from typing import BinaryIO
 
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
 from olive_compass.desk import log_file
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 FORMAT = "olive-compass-tally/1"
 FOLDER = "tallies"
@@ -20,7 +21,7 @@ _HEAD = (*Use._fields, *Count._fields)
 _STEP = 4_000_000
 
 
-class Counted(NamedTuple):
+class Counted(Value):
     """What came of a log: its tally, how many events it had, and how many lines were none."""
 
     tally: Mapping[Use, Count]

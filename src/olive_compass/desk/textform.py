@@ -4,12 +4,13 @@ import re
 import time
 from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: The groups that a pattern may name.
 GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
@@ -24,7 +25,7 @@ HOLDS = ("all", "changes")
 LONGEST = 6.0
 
 
-class TextForm(NamedTuple):
+class TextForm(Value):
     """How a file is read and written.
 
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
@@ -53,7 +54,7 @@ class TextForm(NamedTuple):
     modes: Mapping[str, str] = MappingProxyType({})
 
 
-class Entry(NamedTuple):
+class Entry(Value):
     """A record of a file: its parts, its mode (``""``: the file names none), its keys, and where it
     stands: the whole of it, and the cell of its keys. ``problem`` says why keys cannot be read."""
 
@@ -75,7 +76,7 @@ def names_modes(form: TextForm) -> bool:
     return "(?P<mode>" in form.pattern or bool(form.section)
 
 
-class Content(NamedTuple):
+class Content(Value):
     """What a form makes of a file: its records, its headings with their ends, and how many lines with
     something in them belong to neither."""
 
@@ -84,7 +85,7 @@ class Content(NamedTuple):
     passed_over: int
 
 
-class Wanted(NamedTuple):
+class Wanted(Value):
     """What a command is to have in a mode: its parts, the mode as we call it, and its keys.
 
     None for the keys: the file is to say nothing of it.
@@ -95,7 +96,7 @@ class Wanted(NamedTuple):
     keys: tuple[Run, ...] | None
 
 
-class Unwritten(NamedTuple):
+class Unwritten(Value):
     """What a form cannot write: whose, and why."""
 
     subject: str

@@ -4,12 +4,13 @@ Where everything stands is worked out first, as values; only the last step knows
 """
 
 from collections.abc import Mapping, Sequence
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
 from olive_compass.drawing.picture_files import INK, saved
 from olive_compass.drawing.picture_parts import PALETTE, Text, blank, rectangle, write
+from olive_compass.values import Value
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
@@ -73,7 +74,7 @@ LEGENDS: Mapping[str, str] = {
 }
 
 
-class Key(NamedTuple):
+class Key(Value):
     """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour.
 
     ``was`` is what it does in the scheme that this is held against, ``""`` where that is the same;
@@ -99,7 +100,7 @@ class Key(NamedTuple):
         return f"{self.text or 'nothing'}, was {self.was}" if self.was else self.text
 
 
-class Panel(NamedTuple):
+class Panel(Value):
     """A board on the page: a title (the modifiers held), its form and what is on its keys."""
 
     title: str
@@ -107,7 +108,7 @@ class Panel(NamedTuple):
     keys: Mapping[str, Key]
 
 
-class Box(NamedTuple):
+class Box(Value):
     """A key on the page, in points from its left upper corner."""
 
     x: float
@@ -121,7 +122,7 @@ class Box(NamedTuple):
     paint: Paint = ("#ffffff", "")
 
 
-class Page(NamedTuple):
+class Page(Value):
     """All that stands on a page of this width and height, in points."""
 
     width: float

@@ -1,9 +1,10 @@
 """Charts of what was counted: values in, a file's bytes out. All of them share one style."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.drawing.picture_files import QUIET, prepare, saved
+from olive_compass.values import Value
 
 #: A colour for each way of going, and for each way of saving, told apart by colour-blind eyes (after Okabe and Ito), and a hatch for print
 #: in black and white.
@@ -20,7 +21,7 @@ WAYS: Mapping[str, tuple[str, str]] = {
 _OTHER = ("#8a8f80", "oo")
 
 
-class Bar(NamedTuple):
+class Bar(Value):
     """A bar: what it is called, and how often by each way; ``note`` stands at its end."""
 
     title: str

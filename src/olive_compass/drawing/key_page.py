@@ -9,14 +9,15 @@ import json
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from importlib.resources import files
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.schemes.sheet import SheetGroup
 from olive_compass.drawing.picture_parts import PALETTE
 from olive_compass.drawing.templating import page
+from olive_compass.values import Value
 
 
-class Seen(NamedTuple):
+class Seen(Value):
     """What a key does: its state, the titles of what it does, why, and the group of its command."""
 
     state: str
@@ -25,7 +26,7 @@ class Seen(NamedTuple):
     group: str = ""
 
 
-class Board(NamedTuple):
+class Board(Value):
     """A keyboard, or what lies beside it: its title, and each key's code, legend and place in key units
     (left, top, width, height)."""
 
@@ -33,7 +34,7 @@ class Board(NamedTuple):
     keys: tuple[tuple[str, str, float, float, float, float], ...]
 
 
-class Branch(NamedTuple):
+class Branch(Value):
     """A stroke of typed runs: what it does alone, and the strokes with which runs go on."""
 
     stroke: str
@@ -41,7 +42,7 @@ class Branch(NamedTuple):
     branches: tuple["Branch", ...] = ()
 
 
-class Ray(NamedTuple):
+class Ray(Value):
     """A direction of a rose in a mode: degrees, its name, what it does, whether another mode differs."""
 
     bearing: int
@@ -50,7 +51,7 @@ class Ray(NamedTuple):
     differs: bool
 
 
-class Shown(NamedTuple):
+class Shown(Value):
     """An application on the page.
 
     ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of

@@ -1,7 +1,8 @@
 """A printed page as values: where each text, key, arrow and line stands, in points from its left upper corner."""
 
 from collections.abc import Callable
-from typing import NamedTuple
+
+from olive_compass.values import Value
 
 #: The sizes of paper by name, upright, in points (ISO 216; ANSI/ASME Y14.1).
 PAPERS = {
@@ -20,7 +21,7 @@ Measure = Callable[[str, float, bool], float]
 BASELINE = 0.8
 
 
-class Words(NamedTuple):
+class Words(Value):
     """A line of letters; ``tone``: ``ink``, ``soft`` or ``accent``."""
 
     x: float
@@ -31,7 +32,7 @@ class Words(NamedTuple):
     tone: str = "ink"
 
 
-class Cap(NamedTuple):
+class Cap(Value):
     """A key with what is written on it; ``mark``: the sign of a mode instead."""
 
     x: float
@@ -42,7 +43,7 @@ class Cap(NamedTuple):
     mark: bool = False
 
 
-class Arrow(NamedTuple):
+class Arrow(Value):
     """An arrow in a compass direction, in a square of ``size``."""
 
     x: float
@@ -51,7 +52,7 @@ class Arrow(NamedTuple):
     bearing: int
 
 
-class Rule(NamedTuple):
+class Rule(Value):
     """A line across."""
 
     x: float
@@ -60,7 +61,7 @@ class Rule(NamedTuple):
     tone: str = "line"
 
 
-class Leaf(NamedTuple):
+class Leaf(Value):
     """All that stands on a page of this width and height."""
 
     width: float
@@ -71,7 +72,7 @@ class Leaf(NamedTuple):
     rules: tuple[Rule, ...] = ()
 
 
-class Paper(NamedTuple):
+class Paper(Value):
     """What is printed on: width and height, and the margin around, in points."""
 
     width: float

@@ -2,7 +2,9 @@
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cache
-from typing import Any, NamedTuple
+from typing import Any
+
+from olive_compass.values import Value
 
 #: What parts two lines, as a part of the size of the letters.
 LEADING = 1.16
@@ -11,7 +13,7 @@ LEADING = 1.16
 CUT = "…"
 
 
-class Fitted(NamedTuple):
+class Fitted(Value):
     """A text in a box: the size of its letters in points, and its lines."""
 
     size: float

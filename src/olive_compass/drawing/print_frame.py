@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 from functools import partial
-from typing import NamedTuple
 
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
 from olive_compass.drawing.lettering import CUT, wrapped_words
+from olive_compass.values import Value
 
 #: What parts two lines, as a part of the size of the letters.
 LEADING = 1.24
@@ -22,7 +22,7 @@ def sizes(paper: Paper, smallest: float) -> list[float]:
     return [largest - n / 2 for n in range(int((largest - smallest) * 2) + 1)]
 
 
-class Head(NamedTuple):
+class Head(Value):
     """What stands above and below: a title, a line under it, and the meaning of the marks."""
 
     title: str
@@ -30,7 +30,7 @@ class Head(NamedTuple):
     notes: tuple[str, ...] = ()
 
 
-class Piled(NamedTuple):
+class Piled(Value):
     """What stands together, in ems: its height, and what stands in it from its left upper corner."""
 
     height: float

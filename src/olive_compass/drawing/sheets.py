@@ -3,15 +3,15 @@
 import csv
 import io
 from collections.abc import Sequence
-from typing import NamedTuple
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
 from olive_compass.drawing.templating import page
 from olive_compass.drawing.workbooks import Grid, as_workbook
+from olive_compass.values import Value
 
 
-class About(NamedTuple):
+class About(Value):
     """What stands at the head of a sheet."""
 
     title: str
@@ -22,7 +22,7 @@ class About(NamedTuple):
     date: str
 
 
-class Sheet(NamedTuple):
+class Sheet(Value):
     """The sheet of an application: what stands at its head, and its groups."""
 
     about: About

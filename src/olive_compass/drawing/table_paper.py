@@ -1,11 +1,11 @@
 """A table on paper, over as many pages as it takes, with its headings on each."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
 
 from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
+from olive_compass.values import Value
 
 #: The smallest letters, in points, in which a table is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -15,14 +15,14 @@ SMALLEST, ORDINARY = 6.5, 8.5
 BETWEEN, ROW, LEAST, MORE = 1.0, 0.5, 3.0, 6.0
 
 
-class Cell(NamedTuple):
+class Cell(Value):
     """What stands in a cell: triggers, and words after them."""
 
     text: str = ""
     triggers: tuple[Trigger, ...] = ()
 
 
-class Table(NamedTuple):
+class Table(Value):
     """Headings, and rows of as many cells."""
 
     headings: tuple[str, ...]

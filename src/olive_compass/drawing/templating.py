@@ -1,7 +1,9 @@
 """Our own HTML pages: templates of this folder, every text escaped."""
 
 import math
-from typing import Any, NamedTuple
+from typing import Any
+
+from olive_compass.values import Value
 
 
 def page(template: str, **values: Any) -> str:
@@ -17,7 +19,7 @@ def page(template: str, **values: Any) -> str:
     return environment.get_template(template).render(**values) + "\n"
 
 
-class Beside(NamedTuple):
+class Beside(Value):
     """Where what is said of a bearing stands beside a rose: on which side, and from where in parts of a
     hundred."""
 

@@ -6,7 +6,6 @@ All of it is worked out in ems, the size of the letters being the last thing cho
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
 
 from olive_compass.drawing.key_caps import (
     GAP,
@@ -18,6 +17,7 @@ from olive_compass.drawing.key_caps import (
 )
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
+from olive_compass.values import Value
 
 #: The smallest letters, in points, in which a sheet is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -30,7 +30,7 @@ ROW, HEADING = 0.3, 2.3
 SHARE, BESIDE, GUTTER = 0.5, 0.42, 16.0
 
 
-class Row(NamedTuple):
+class Row(Value):
     """A command: its triggers, its title, the marks of its modes, and what is said besides."""
 
     triggers: tuple[Trigger, ...]
@@ -39,21 +39,21 @@ class Row(NamedTuple):
     note: str = ""
 
 
-class Block(NamedTuple):
+class Block(Value):
     """Rows under a heading."""
 
     heading: str
     rows: tuple[Row, ...]
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was asked for: columns and the size of letters, 0: as fits best."""
 
     columns: int = 0
     size: float = 0.0
 
 
-class _Form(NamedTuple):
+class _Form(Value):
     """Columns of a size: how many, the size of letters, the width and height of a column in ems."""
 
     columns: int

@@ -2,7 +2,8 @@
 
 import io
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from olive_compass.values import Value
 
 #: The widest that a column begins with, in characters.
 WIDEST = 60
@@ -11,7 +12,7 @@ WIDEST = 60
 FORBIDDEN, LONGEST = "\\/*?:[]", 31
 
 
-class Grid(NamedTuple):
+class Grid(Value):
     """A sheet: its name, its headings, and rows of as many texts."""
 
     name: str

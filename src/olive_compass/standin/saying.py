@@ -1,18 +1,18 @@
 """What the stand-in says: lines, what each is about, and the reasons in them."""
 
 from collections.abc import Callable
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Outcome
+from olive_compass.values import Value
 
 #: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
 FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
 
 
-class Line(NamedTuple):
+class Line(Value):
     """A line to show, and what it is about."""
 
     what: str

@@ -4,7 +4,6 @@ Every call returns the lines that a person should see. What was done is kept as 
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
@@ -33,10 +32,11 @@ from olive_compass.standin.saying import (
 )
 from olive_compass.standin.trays import OpenTray, listed, opened
 from olive_compass.standin.trays import pressed as on_tray
+from olive_compass.values import Value
 from olive_compass.whole import whole
 
 
-class _Begun(NamedTuple):
+class _Begun(Value):
     """Something that is under way: how it was started, and its course."""
 
     command: str

@@ -1,7 +1,6 @@
 """A tray that is open at the stand-in: its items, chosen by arrow, letter or number."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
@@ -10,10 +9,11 @@ from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.trays.filling import filled
 from olive_compass.standin.saying import ASKS, REMARK, TROUBLE, Line
+from olive_compass.values import Value
 from olive_compass.whole import whole
 
 
-class OpenTray(NamedTuple):
+class OpenTray(Value):
     """A tray that is open, what stands on it now, the item that the arrows are at, and what opened it."""
 
     tray: Tray
@@ -22,7 +22,7 @@ class OpenTray(NamedTuple):
     key: str = ""
 
 
-class Pressed(NamedTuple):
+class Pressed(Value):
     """What became of a press: ``starts`` is an item; ``left`` the tray as it is then, None: closed."""
 
     starts: str = ""

@@ -1,7 +1,7 @@
 """``accept``: accepts a finding of ``check``, with the reason."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument
@@ -13,6 +13,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "check"
 ORDER = 30
@@ -37,7 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed. ``why`` is None where it is to be taken back."""
 
     app: str

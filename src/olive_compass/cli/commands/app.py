@@ -2,7 +2,7 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import (
@@ -19,6 +19,7 @@ from olive_compass.core.apps.app import DUPLICATES
 from olive_compass.core.keys.cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
+from olive_compass.values import Value
 
 GROUP = "start"
 ORDER = 30
@@ -127,7 +128,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         part.arguments(verbs.add_parser(verb, help=part.help))
 
 
-class Part(NamedTuple):
+class Part(Value):
     """A verb that has a module of its own: its options, its work, and what it does in a few words."""
 
     arguments: Callable[[argparse.ArgumentParser], None]

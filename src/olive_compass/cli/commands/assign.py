@@ -1,7 +1,7 @@
 """``assign``: puts a key on a command, and says first what that changes."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import families, parts, pick, words
 from olive_compass.cli.parsing import app_argument, command_argument
@@ -17,6 +17,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 from olive_compass.whole import whole
 
 GROUP = "assign"
@@ -69,7 +70,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str

@@ -1,7 +1,7 @@
 """``bare``: leaves a command without a key on purpose."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
@@ -13,6 +13,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 30
@@ -30,7 +31,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

@@ -1,7 +1,7 @@
 """``clear``: takes a decision out of a scheme, and says what shows through."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
@@ -18,6 +18,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 20
@@ -41,7 +42,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

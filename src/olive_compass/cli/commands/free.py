@@ -1,7 +1,7 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import parts, pick
 from olive_compass.cli.free_map import print_map
@@ -18,6 +18,7 @@ from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "look"
 ORDER = 30
@@ -50,7 +51,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Found(NamedTuple):
+class Found(Value):
     """The free keys, those that were ranked, and why the command itself can have no further one."""
 
     modes: tuple[str, ...]

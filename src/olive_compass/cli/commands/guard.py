@@ -1,7 +1,7 @@
 """``guard``: says that a key must keep its meaning."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
@@ -12,6 +12,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.guard import Guard, Keeps, guard
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 50
@@ -27,7 +28,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

@@ -1,7 +1,7 @@
 """``modes``: lets the keys of a command count in fewer modes or in more."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
@@ -13,6 +13,7 @@ from olive_compass.core.changes.modes import NO_MODES, NO_SUCH_KEY, OTHER_WAY, C
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 52
@@ -38,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

@@ -1,7 +1,7 @@
 """``move``: gives the key of one command to another, in the modes in which it counted."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.commands.assign import report
@@ -14,6 +14,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 15
@@ -36,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

@@ -1,7 +1,7 @@
 """``mute``: makes a key do nothing, or says how to come near that where the application cannot."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.parsing import app_argument
@@ -24,6 +24,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.standing import Firm
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 40
@@ -47,7 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

@@ -1,7 +1,7 @@
 """``reset``: puts one command, one key, one mode or a whole scheme back."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument
@@ -14,6 +14,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "assign"
 ORDER = 65
@@ -43,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed."""
 
     app: str

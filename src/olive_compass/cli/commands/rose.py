@@ -1,7 +1,7 @@
 """``rose``: the swipes of an application, mode by mode; copies them from mode to mode."""
 
 import argparse
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
@@ -19,6 +19,7 @@ from olive_compass.core.schemes.roses import Place, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 GROUP = "paper"
 ORDER = 30
@@ -126,7 +127,7 @@ def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
     return ""
 
 
-class Wish(NamedTuple):
+class Wish(Value):
     """What was typed for a copy."""
 
     app: str

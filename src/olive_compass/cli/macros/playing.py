@@ -2,7 +2,7 @@
 
 import os
 from collections import Counter
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
@@ -24,6 +24,7 @@ from olive_compass.desk.json_text import load as load_json
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import parsed
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
 def play_macro(args: Any, around: Surroundings) -> int:
@@ -189,7 +190,7 @@ def _keep(
     return status
 
 
-class _OnOne(NamedTuple):
+class _OnOne(Value):
     """A play on one document of several."""
 
     name: str

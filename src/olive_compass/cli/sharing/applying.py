@@ -1,7 +1,7 @@
 """``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
 
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import parts, pick, saying, words
 from olive_compass.cli.saving import confirm, save
@@ -28,9 +28,10 @@ from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class Target(NamedTuple):
+class Target(Value):
     """An application with the scheme that a set is written into, which may be new."""
 
     view: AppView

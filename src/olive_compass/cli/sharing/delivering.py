@@ -3,7 +3,7 @@
 import difflib
 import os
 from collections.abc import Mapping
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
@@ -38,6 +38,7 @@ from olive_compass.desk.textform import (
 )
 from olive_compass.desk.textform_writing import written
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: What the application's own file is kept as before the first delivery into it.
 BEFORE = ".before-delivery"
@@ -46,7 +47,7 @@ BEFORE = ".before-delivery"
 MOST_SHOWN = 20
 
 
-class Target(NamedTuple):
+class Target(Value):
     """An application's own file: where it is (from the desk where it lies on it), its form, its bytes
     (None: it is not there), its text, what the form makes of it, and the last delivery."""
 
@@ -163,7 +164,7 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     return there
 
 
-class Plan(NamedTuple):
+class Plan(Value):
     """What a delivery would write, what it could not, and which keys change by it."""
 
     text: str

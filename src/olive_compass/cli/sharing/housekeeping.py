@@ -3,7 +3,7 @@
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.keeping import keep
@@ -27,11 +27,12 @@ from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import with_house, with_stack
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 MOST_SHIFTS = 12
 
 
-class Pulled(NamedTuple):
+class Pulled(Value):
     """What a pull brings: the files, the differences, and what they do to personal keys."""
 
     changes: list[FileChange]

@@ -1,7 +1,7 @@
 """The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
 
 import os
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.listings import read_for
@@ -27,9 +27,10 @@ from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk import keyset_file
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class Section(NamedTuple):
+class Section(Value):
     """Differences of one file or thing: its name, and the application for titles (``""``: none)."""
 
     name: str
@@ -37,7 +38,7 @@ class Section(NamedTuple):
     differences: list[Difference]
 
 
-class Side(NamedTuple):
+class Side(Value):
     """One side: what it is called and what it is; ``stack`` is what presses do by it, where that can
     be said: a layer with all that lies below it, or an application as it counts."""
 

@@ -2,7 +2,7 @@
 
 import os
 from collections.abc import Iterator
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import open_file
@@ -23,9 +23,10 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class _Taken(NamedTuple):
+class _Taken(Value):
     """What came of one file."""
 
     file: str

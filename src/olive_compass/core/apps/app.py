@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
@@ -11,6 +10,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.apps.trays import PREFIX, Tray, TrayKind
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
+from olive_compass.values import Value
 
 #: What an application does when a trigger is given to a second command.
 DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
@@ -26,7 +26,7 @@ KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
 
-class Command(NamedTuple):
+class Command(Value):
     """One thing that an application offers to put on a key.
 
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
@@ -63,7 +63,7 @@ class Command(NamedTuple):
         return " > ".join((*self.menu, self.title)) if self.menu else ""
 
 
-class UnreadableKey(NamedTuple):
+class UnreadableKey(Value):
     """A cell of factory keys that cannot be read: whose, what it says, why, and its line."""
 
     command: str
@@ -99,7 +99,7 @@ class Catalogue:
         return {command.id: command for command in self.commands}
 
 
-class Rules(NamedTuple):
+class Rules(Value):
     """What the application allows.
 
     ``duplicates`` is one of ``DUPLICATES``; ``longest_run`` counts strokes (1: no runs);
@@ -145,7 +145,7 @@ class Rules(NamedTuple):
         return self.longest_run if self.typed_runs else 0
 
 
-class Proxy(NamedTuple):
+class Proxy(Value):
     """What shows a thing that takes no key: a command, and what was in it when that was said (of a
     slot; ``""``: it is none)."""
 
@@ -153,7 +153,7 @@ class Proxy(NamedTuple):
     held: str = ""
 
 
-class App(NamedTuple):
+class App(Value):
     """An application: ``name`` as the desk's files have it, ``title`` as people write it."""
 
     name: str

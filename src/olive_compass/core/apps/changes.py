@@ -2,13 +2,13 @@
 
 from collections import Counter
 from collections.abc import Container
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.carrying import KEPT, carried
+from olive_compass.values import Value
 
 
-class Change(NamedTuple):
+class Change(Value):
     """A command before and after; None before: it is new; None after: it is gone."""
 
     before: Command | None
@@ -24,7 +24,7 @@ class Change(NamedTuple):
         return ", ".join(f for f in fields if getattr(old, f) != getattr(new, f))
 
 
-class Taken(NamedTuple):
+class Taken(Value):
     """The catalogue after a new listing; what changed, in its order, the gone ones last; and of how
     many commands each field stayed because the listing leaves it out."""
 

@@ -2,7 +2,9 @@
 
 import re
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
+
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.listing import Row
@@ -42,7 +44,7 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     return found
 
 
-class _Signs(NamedTuple):
+class _Signs(Value):
     """What tells a heading in this listing: its title column, and which signs mean something in it."""
 
     titled: bool

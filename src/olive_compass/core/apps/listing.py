@@ -4,7 +4,6 @@ import re
 from collections.abc import Container, Mapping, Sequence
 from operator import itemgetter
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
@@ -26,12 +25,13 @@ from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.spelling import Spelling, Unknown, unknown_words
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.plain import escaped, one_line, plain_text
+from olive_compass.values import Value
 
 #: The most characters in a cell: what is longer is no title, and no description that a table has.
 LONGEST_CELL = 5_000
 
 
-class Row(NamedTuple):
+class Row(Value):
     """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
     file does not say)."""
 
@@ -40,7 +40,7 @@ class Row(NamedTuple):
     heading: bool | None = None
 
 
-class SetAside(NamedTuple):
+class SetAside(Value):
     """Something in the listing that could not be read, kept so that nothing is lost."""
 
     line: int
@@ -49,7 +49,7 @@ class SetAside(NamedTuple):
     text: str
 
 
-class Wishes(NamedTuple):
+class Wishes(Value):
     """What a person said of a listing: columns by field, and how to take rows and runs."""
 
     columns: Mapping[str, str] = MappingProxyType({})
@@ -64,7 +64,7 @@ class Wishes(NamedTuple):
     devices: Container[str] = ()
 
 
-class Listing(NamedTuple):
+class Listing(Value):
     """What was made of a listing."""
 
     catalogue: Catalogue

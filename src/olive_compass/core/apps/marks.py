@@ -1,13 +1,14 @@
 """What people note about a command in the catalogue's column ``marks``."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
+
+from olive_compass.values import Value
 
 #: Marks that are a single word.
 WORDS = ("lasting", "often", "withdrawn", "fixed", "never", "icon")
 
 
-class Marks(NamedTuple):
+class Marks(Value):
     """What a command is marked with.
 
     ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;

@@ -3,15 +3,15 @@
 import re
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
+from olive_compass.values import Value
 
 #: The signs that part the steps of a menu path, the surest first.
 MENU_SIGNS = ("→", "»", "▸", "->", ">", "|", "/")
 
 
-class Named(NamedTuple):
+class Named(Value):
     """Who answers to a name: ``exact`` commands, or else ``near`` ones to offer."""
 
     exact: tuple[Command, ...]

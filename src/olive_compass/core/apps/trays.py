@@ -2,9 +2,10 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.app import Command
@@ -26,7 +27,7 @@ FILLS = ("recent", "most", "missing-key")
 SCAN = 9
 
 
-class TrayKind(NamedTuple):
+class TrayKind(Value):
     """A kind of tray that an application has.
 
     ``most`` is how many of them there can be and ``items`` how many items one holds (0: any number);
@@ -50,14 +51,14 @@ class TrayKind(NamedTuple):
         return 1 if self.opens == "view" else 2
 
 
-class Group(NamedTuple):
+class Group(Value):
     """Items under a title; ``""``: those that stand before the first group."""
 
     title: str = ""
     items: tuple[str, ...] = ()
 
 
-class Tray(NamedTuple):
+class Tray(Value):
     """A tray as one layer has it.
 
     ``items`` are ids of commands, macros and other trays, and parting lines. ``place`` is where it

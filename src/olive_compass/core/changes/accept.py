@@ -1,16 +1,15 @@
 """Accepts a finding with the reason, or accepts it no longer."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import Answers, Change, Edit, Refusal
 from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: Why it cannot be: there is no such finding; there are several; the scheme does not accept it.
 NONE, SEVERAL, NOT_ACCEPTED = "none", "several", "not-accepted"
 
 
-class Accept(NamedTuple):
+class Accept(Value):
     """Accept the one of ``subjects`` (those that fit what was named) with the reason ``why``;
     None: accept it, or what was ``named``, no longer."""
 

@@ -1,16 +1,15 @@
 """Takes a key set on in one application, by that application's own rules."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.applying import Planned, plan
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.values import Value
 
 
-class ApplySet(NamedTuple):
+class ApplySet(Value):
     """Give the commands that serve purposes the keys of ``keyset``, in ``scheme``."""
 
     keyset: KeySet

@@ -1,7 +1,5 @@
 """Gives a trigger to a command, as the verdict allows."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
     BARE,
@@ -24,6 +22,7 @@ from olive_compass.core.schemes import verdicts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, Verdict, verdict
+from olive_compass.values import Value
 
 #: The question that each part of a verdict puts, where it puts one.
 QUESTIONS = {
@@ -40,7 +39,7 @@ QUESTIONS = {
 NO_SHARING, SELF_START = "no-sharing", "self-start"
 
 
-class Assign(NamedTuple):
+class Assign(Value):
     """Give ``trigger`` to ``command`` in ``modes`` of ``scheme``, and why.
 
     ``instead`` takes the command's other keys away, those of lower layers included.

@@ -1,7 +1,5 @@
 """What an action gives back: edits, what follows from them, refusals and questions."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
@@ -12,6 +10,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script.
 GUARD, BARE, TYPING, KEYBOARD = "guard", "bare", "typing", "keyboard"
@@ -21,7 +20,7 @@ DESPITE = (GUARD, BARE, TYPING, KEYBOARD)
 REPLACE, SHARE = "replace", "share"
 
 
-class Answers(NamedTuple):
+class Answers(Value):
     """What a person has answered so far: what to do with a trigger that is held, what is to be done
     all the same, and whether all of it is meant."""
 
@@ -30,42 +29,42 @@ class Answers(NamedTuple):
     sure: bool = False
 
 
-class Edit(NamedTuple):
+class Edit(Value):
     """A scheme before and after."""
 
     before: Scheme
     after: Scheme
 
 
-class MacroEdit(NamedTuple):
+class MacroEdit(Value):
     """A macro before and after; None: it is not there."""
 
     before: Macro | None
     after: Macro | None
 
 
-class TrayEdit(NamedTuple):
+class TrayEdit(Value):
     """A tray of one layer before and after; None: it is not there."""
 
     before: Tray | None
     after: Tray | None
 
 
-class AppEdit(NamedTuple):
+class AppEdit(Value):
     """An application before and after: a new version of it."""
 
     before: App
     after: App
 
 
-class StackEdit(NamedTuple):
+class StackEdit(Value):
     """The schemes that are to count for an application, the nearest first."""
 
     app: str
     names: tuple[str, ...]
 
 
-class Question(NamedTuple):
+class Question(Value):
     """What a person must answer first: ``taken`` (by whom: ``about``), ``sure``, or a word of
     ``DESPITE``. ``about`` is what it is about: a verdict, broken guards, shifts."""
 
@@ -74,7 +73,7 @@ class Question(NamedTuple):
     options: tuple[str, ...] = ()
 
 
-class Refusal(NamedTuple):
+class Refusal(Value):
     """What cannot be: a word for it (each action names its own), what it is about, and the way out
     as a part of a command line (``""``: there is none)."""
 
@@ -87,14 +86,14 @@ class Refusal(NamedTuple):
 TAKEN, SURE = "taken", "sure"
 
 
-class Without(NamedTuple):
+class Without(Value):
     """A command that the edit leaves without any key, and whether a menu has it."""
 
     command: str
     route: str
 
 
-class StillHas(NamedTuple):
+class StillHas(Value):
     """A command that nearer layers still give keys."""
 
     command: str
@@ -105,7 +104,7 @@ class StillHas(NamedTuple):
 Effect = tuple[object, ...]
 
 
-class Change(NamedTuple):
+class Change(Value):
     """What an action comes to. With a refusal or a question nothing is to be written yet.
 
     ``already`` says that nothing is to be done, for it is so.

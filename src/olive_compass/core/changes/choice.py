@@ -1,17 +1,16 @@
 """Puts the candidates of a shared trigger in order."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import Answers, Change, Edit, Refusal
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: The trigger does not offer one of them.
 STRANGER = "stranger"
 
 
-class Choice(NamedTuple):
+class Choice(Value):
     """Let ``trigger`` offer ``commands`` first, in this order."""
 
     trigger: Run
@@ -20,14 +19,14 @@ class Choice(NamedTuple):
     answers: Answers = Answers()
 
 
-class Stranger(NamedTuple):
+class Stranger(Value):
     """A command that a trigger does not offer, and those that it does."""
 
     command: str
     offered: tuple[str, ...]
 
 
-class Offers(NamedTuple):
+class Offers(Value):
     """What a trigger offers now, in its order."""
 
     trigger: Run

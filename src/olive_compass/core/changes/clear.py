@@ -1,7 +1,5 @@
 """Takes decisions out of a scheme: those on a command, on a key, or one key of a command."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import (
     Answers,
     Change,
@@ -16,13 +14,14 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_command, clear_trigger, take
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: Why nothing can be cleared: the scheme decides nothing about it; the key comes from a layer below;
 #: what was named is a key and a command, and the scheme decides about both.
 NOTHING, FROM_BELOW, BOTH = "nothing", "from-below", "both"
 
 
-class Clear(NamedTuple):
+class Clear(Value):
     """Clear ``command`` (``""``: none), ``trigger`` (None: none), or that trigger of that command
     (``both``: together). Where they are not together, what the scheme decides about counts."""
 
@@ -33,7 +32,7 @@ class Clear(NamedTuple):
     answers: Answers = Answers()
 
 
-class FromBelow(NamedTuple):
+class FromBelow(Value):
     """The keys that lower layers give a command, and those that it would keep."""
 
     command: str
@@ -41,7 +40,7 @@ class FromBelow(NamedTuple):
     keeps: tuple[Run, ...]
 
 
-class Cleared(NamedTuple):
+class Cleared(Value):
     """What was cleared: a command or a trigger."""
 
     command: str

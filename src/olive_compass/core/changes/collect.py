@@ -1,7 +1,6 @@
 """Takes the keys that somebody set in the application itself in as decisions."""
 
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Answers, Change, Edit, edited, shifted
@@ -12,9 +11,10 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_command
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.delivering import NO_MODE, ByMode, alike, wanted_by_mode
+from olive_compass.values import Value
 
 
-class Collect(NamedTuple):
+class Collect(Value):
     """Let commands have the keys that ``keys`` gives by command and mode, in ``scheme``.
 
     ``why`` is the reason that stands with the decisions.
@@ -26,7 +26,7 @@ class Collect(NamedTuple):
     answers: Answers = Answers()
 
 
-class NotReached(NamedTuple):
+class NotReached(Value):
     """A command that has other keys here than over there all the same: a nearer scheme or another
     command decides."""
 

@@ -1,7 +1,5 @@
 """Copies swipes from mode to mode: a whole rose, or one place of it."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import (
     REPLACE,
     TAKEN,
@@ -19,12 +17,13 @@ from olive_compass.core.schemes.roses import Place, copied
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: The other rose has no such bearing.
 NO_BEARING = "no-bearing"
 
 
-class CopyRose(NamedTuple):
+class CopyRose(Value):
     """Copy the rose of ``origin``, or its place ``bearing``, to ``goal``."""
 
     origin: str
@@ -34,7 +33,7 @@ class CopyRose(NamedTuple):
     answers: Answers = Answers()
 
 
-class Copied(NamedTuple):
+class Copied(Value):
     """A place that was copied, and the command that had it (``""``: none)."""
 
     place: Place

@@ -1,7 +1,5 @@
 """Edits a macro: its steps, in two, with another, tidied, or away."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import (
     SURE,
     Answers,
@@ -18,6 +16,7 @@ from olive_compass.core.macros.cleaning import tidied
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.macros.playing import self_start
+from olive_compass.values import Value
 
 #: A step that is not there, or cannot stand there (``about`` says why); an input that the command
 #: does not have; a value that it cannot take; no value where one is to be fixed; a macro of that name
@@ -32,7 +31,7 @@ STEP, NO_INPUT, WRONG_VALUE, NO_VALUE, NO_MACRO, PLAYS_ITSELF = (
 )
 
 
-class Ask(NamedTuple):
+class Ask(Value):
     """Turn a fixed value of a step into a question."""
 
     step: int
@@ -40,7 +39,7 @@ class Ask(NamedTuple):
     question: str = ""
 
 
-class Fix(NamedTuple):
+class Fix(Value):
     """Turn a question into a fixed value, or mean the one that is there (``value`` None)."""
 
     step: int
@@ -48,34 +47,34 @@ class Fix(NamedTuple):
     value: str | None = None
 
 
-class Drop(NamedTuple):
+class Drop(Value):
     """Take steps out."""
 
     steps: tuple[int, ...]
 
 
-class Move(NamedTuple):
+class Move(Value):
     """Move a step to another place."""
 
     step: int
     to: int
 
 
-class Insert(NamedTuple):
+class Insert(Value):
     """Put a step in, so that it becomes the one of number ``at``."""
 
     at: int
     step: Step
 
 
-class Note(NamedTuple):
+class Note(Value):
     """Write a note to a step."""
 
     step: int
     text: str
 
 
-class Split(NamedTuple):
+class Split(Value):
     """Make two macros of one: from ``step`` on it is ``name``."""
 
     step: int
@@ -83,21 +82,21 @@ class Split(NamedTuple):
     title: str
 
 
-class Join(NamedTuple):
+class Join(Value):
     """Add the steps of another macro."""
 
     other: Macro
 
 
-class Tidy(NamedTuple):
+class Tidy(Value):
     """Drop what is chance, and ask for what ties it to one document."""
 
 
-class Remove(NamedTuple):
+class Remove(Value):
     """Take the macro away."""
 
 
-class EditMacro(NamedTuple):
+class EditMacro(Value):
     """Do ``edit`` to ``macro``."""
 
     macro: Macro
@@ -105,7 +104,7 @@ class EditMacro(NamedTuple):
     answers: Answers = Answers()
 
 
-class Wrong(NamedTuple):
+class Wrong(Value):
     """An input of a step, the value for it and what is wrong with that; or the inputs it has."""
 
     command: str
@@ -115,27 +114,27 @@ class Wrong(NamedTuple):
     has: tuple[str, ...] = ()
 
 
-class NewStep(NamedTuple):
+class NewStep(Value):
     """A step that the edit made or changed, and its number now."""
 
     number: int
     step: Step
 
 
-class PlayedBy(NamedTuple):
+class PlayedBy(Value):
     """Another macro that plays the one that is taken away."""
 
     title: str
 
 
-class HeldBy(NamedTuple):
+class HeldBy(Value):
     """A scheme that gives the macro keys."""
 
     scheme: str
     triggers: tuple[Run, ...]
 
 
-class Proposed(NamedTuple):
+class Proposed(Value):
     """What tidying does, a sentence each."""
 
     says: tuple[str, ...]

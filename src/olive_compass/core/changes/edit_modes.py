@@ -1,7 +1,7 @@
 """Changes the modes of an application: adds, moves, renames and drops one, wherever it is named."""
 
 from collections.abc import Callable, Mapping
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
@@ -18,13 +18,14 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: What cannot be: the mode is there, it would lie inside itself, it is everywhere, or it is named by
 #: what ``about`` counts.
 THERE, INSIDE_ITSELF, IS_ROOT, IN_USE = "there", "inside-itself", "is-root", "in-use"
 
 
-class Uses(NamedTuple):
+class Uses(Value):
     """How often a mode is named: by commands, by decisions, by rules."""
 
     commands: int
@@ -36,7 +37,7 @@ class Uses(NamedTuple):
         return any(self)
 
 
-class EditModes(NamedTuple):
+class EditModes(Value):
     """Change a mode of the application; ``schemes`` are all that it has, whether they count or not.
 
     ``add`` puts it inside ``parent``, ``move`` takes it there, ``rename`` calls it ``to``; ``drop``

@@ -1,7 +1,6 @@
 """Makes and edits a tray: its items and groups, its place, its name, whether it is on, or back as it was."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.apps.trays import PARTING, Tray, TrayKind
 from olive_compass.core.changes.change import Change, Effect, Refusal, TrayEdit
@@ -11,6 +10,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import editing
 from olive_compass.core.trays.counting import below, counting, read_place
 from olive_compass.core.trays.verdicts import THERE, Said, kind_of_tray, of_new_item
+from olive_compass.values import Value
 
 #: What cannot be: an edit that its tray does not allow (``about`` says why), a kind that the application
 #: does not have (``about``: those it has), one tray more of a kind than there can be, an item that stands
@@ -24,11 +24,11 @@ WRONG, NO_KIND, TOO_MANY, AGAINST, NOTHING_BELOW = (
 )
 
 
-class New(NamedTuple):
+class New(Value):
     """Make it."""
 
 
-class Add(NamedTuple):
+class Add(Value):
     """Put items on it, at the end of a group or beside an item."""
 
     items: tuple[str, ...]
@@ -37,13 +37,13 @@ class Add(NamedTuple):
     after: str = ""
 
 
-class Drop(NamedTuple):
+class Drop(Value):
     """Take items off."""
 
     items: tuple[str, ...]
 
 
-class Move(NamedTuple):
+class Move(Value):
     """Put an item elsewhere on it."""
 
     item: str
@@ -52,7 +52,7 @@ class Move(NamedTuple):
     after: str = ""
 
 
-class Regroup(NamedTuple):
+class Regroup(Value):
     """Make a group, call it ``new``, take it away (``gone``), or put it beside another."""
 
     title: str
@@ -62,31 +62,31 @@ class Regroup(NamedTuple):
     gone: bool = False
 
 
-class Rename(NamedTuple):
+class Rename(Value):
     """Call it otherwise. Its id stays, so that keys and other trays that have it still do."""
 
     title: str
 
 
-class Stand(NamedTuple):
+class Stand(Value):
     """Put it at another place among the application's own."""
 
     place: str
 
 
-class Letter(NamedTuple):
+class Letter(Value):
     """Give it an access letter, ``""``: none."""
 
     letter: str
 
 
-class Switch(NamedTuple):
+class Switch(Value):
     """Switch it off or on; nothing of it is lost."""
 
     off: bool
 
 
-class Reset(NamedTuple):
+class Reset(Value):
     """As a lower layer has it, or as the application ships (``FACTORY``): the whole, or one group."""
 
     like: str
@@ -96,7 +96,7 @@ class Reset(NamedTuple):
 Edit = New | Add | Drop | Move | Regroup | Rename | Stand | Letter | Switch | Reset
 
 
-class EditTray(NamedTuple):
+class EditTray(Value):
     """Do ``edit`` to ``tray``, in ``layer``. ``all`` are the trays of the application's file, whatever
     their layer; ``project`` is the desk's."""
 
@@ -107,19 +107,19 @@ class EditTray(NamedTuple):
     project: str = ""
 
 
-class Over(NamedTuple):
+class Over(Value):
     """The tray lies over the one of a lower layer now, which stays as it is."""
 
     layer: str
 
 
-class Unopened(NamedTuple):
+class Unopened(Value):
     """Nothing opens the tray."""
 
     tray: str
 
 
-class KeysLeft(NamedTuple):
+class KeysLeft(Value):
     """Keys that go on naming a tray which is gone or switched off."""
 
     tray: str

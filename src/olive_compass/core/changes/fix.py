@@ -1,9 +1,9 @@
 """A safe repair as a value: findings propose it, ``repair`` makes it."""
 
-from typing import NamedTuple
+from olive_compass.values import Value
 
 
-class Fix(NamedTuple):
+class Fix(Value):
     """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
 
     scheme: str

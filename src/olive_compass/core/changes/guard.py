@@ -1,16 +1,15 @@
 """Says that a trigger must keep its meaning."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import Answers, Change, Edit
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_guard
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 
-class Guard(NamedTuple):
+class Guard(Value):
     """Guard ``trigger`` in ``modes``, and why."""
 
     trigger: Run
@@ -20,7 +19,7 @@ class Guard(NamedTuple):
     answers: Answers = Answers()
 
 
-class Keeps(NamedTuple):
+class Keeps(Value):
     """What the guarded press does in a mode."""
 
     mode: str

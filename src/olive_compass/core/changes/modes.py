@@ -1,7 +1,5 @@
 """Lets the keys of a command count in fewer modes or in more, without typing them again."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.assign import QUESTIONS
@@ -19,12 +17,13 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
 from olive_compass.core.schemes.verdicts import REFUSED, in_itself
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: What cannot be: the scheme gives the command no such key; nobody said where to; it is not that way.
 NO_SUCH_KEY, NO_MODES, OTHER_WAY = "no-such-key", "no-modes", "other-way"
 
 
-class Modes(NamedTuple):
+class Modes(Value):
     """Let the keys of ``command``, or only ``trigger``, count in ``modes`` (none: the obvious ones).
 
     ``wider`` says which way it is meant: more modes, or fewer.
@@ -38,7 +37,7 @@ class Modes(NamedTuple):
     answers: Answers = Answers()
 
 
-class Counts(NamedTuple):
+class Counts(Value):
     """The triggers of the command that count in other modes now, and in which."""
 
     triggers: tuple[Run, ...]

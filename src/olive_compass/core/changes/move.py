@@ -1,7 +1,5 @@
 """Moves a trigger from the command that has it to another, in the modes in which it counted."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import REPLACE, Answers, Change, Refusal
@@ -9,12 +7,13 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.values import Value
 
 #: What cannot be: no command has the trigger there; the command has it already.
 NOBODY, HAS_IT = "nobody", "has-it"
 
 
-class Move(NamedTuple):
+class Move(Value):
     """Move ``trigger`` to ``command`` in ``modes`` (none: those in which its holder has it)."""
 
     trigger: Run

@@ -1,7 +1,5 @@
 """Makes a trigger do nothing, or comes near it by a trick where the application cannot."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
     Answers,
@@ -20,6 +18,7 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_mute, take_from_others
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: The two tricks: give the key to a command that is never enabled, or move its command away.
 NEVER, AWAY = "never", "away"
@@ -44,7 +43,7 @@ FAR = tuple(
 )
 
 
-class Mute(NamedTuple):
+class Mute(Value):
     """Mute ``trigger`` in ``modes``, and why; ``by`` is a trick, ``""``: none."""
 
     trigger: Run
@@ -55,7 +54,7 @@ class Mute(NamedTuple):
     answers: Answers = Answers()
 
 
-class Ways(NamedTuple):
+class Ways(Value):
     """The tricks that are open: a command that is never enabled, and the holder that could be moved
     away, with the trigger that it would get. None: not that one. ``trigger`` is the one to be muted."""
 
@@ -65,13 +64,13 @@ class Ways(NamedTuple):
     away: Run | None
 
 
-class ShowsThrough(NamedTuple):
+class ShowsThrough(Value):
     """What the application does with the key once its command was moved away."""
 
     claim: Claim
 
 
-class Alternate(NamedTuple):
+class Alternate(Value):
     """A command that appears in the menu in place of one that loses its key."""
 
     command: Command

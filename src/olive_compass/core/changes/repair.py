@@ -1,7 +1,6 @@
 """Makes the safe repairs that findings propose."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited, shifted
 from olive_compass.core.changes.fix import Fix
@@ -9,9 +8,10 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 
-class Repair(NamedTuple):
+class Repair(Value):
     """Make ``fixes`` in the schemes of a stack."""
 
     fixes: tuple[Fix, ...]

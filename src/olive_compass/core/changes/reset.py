@@ -1,7 +1,5 @@
 """Puts one command, one key, one mode or a whole scheme back."""
 
-from typing import NamedTuple
-
 from olive_compass.core.changes.change import (
     SURE,
     Answers,
@@ -16,12 +14,13 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.core.schemes.resetting import reset as put_back
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: A scheme cannot be reset to itself.
 ITSELF = "itself"
 
 
-class Reset(NamedTuple):
+class Reset(Value):
     """Reset ``part`` of ``scheme`` as ``to`` has it; None: as if never decided."""
 
     part: Part

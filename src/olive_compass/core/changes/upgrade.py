@@ -1,7 +1,5 @@
 """Takes a new version of an application: its catalogue, and what the schemes stand on."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import (
     SURE,
@@ -18,9 +16,10 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.upgrading import Upgrade, put_back, upgrade
+from olive_compass.values import Value
 
 
-class TakeVersion(NamedTuple):
+class TakeVersion(Value):
     """Take ``listed`` for the catalogue of ``version`` (``""``: it is called as before).
 
     ``used`` are commands that macros and purposes name, ``forget`` fields that go where the listing
@@ -35,7 +34,7 @@ class TakeVersion(NamedTuple):
     answers: Answers = Answers()
 
 
-class PutBack(NamedTuple):
+class PutBack(Value):
     """How many commands have their old keys again, and in which scheme."""
 
     scheme: str

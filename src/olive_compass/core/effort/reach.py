@@ -16,13 +16,13 @@ from collections.abc import Mapping
 from itertools import product
 from math import dist, log2
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.values import Value
 
 _TAPS = {
     "left-little": 48,
@@ -43,7 +43,7 @@ FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
 )
 
 
-class Weights(NamedTuple):
+class Weights(Value):
     """The figures behind an effort.
 
     ``fingers`` are weights by hand and finger; ``span`` is how far apart (key units) two keys
@@ -62,7 +62,7 @@ class Weights(NamedTuple):
 BESIDE = -1
 
 
-class Effort(NamedTuple):
+class Effort(Value):
     """What a press costs by its easiest way: home strokes, the key's row, hand and finger.
 
     What is no key has the row ``BESIDE``, and the device in the place of hand and finger.

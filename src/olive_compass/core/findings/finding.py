@@ -1,7 +1,7 @@
 """What a finding is, and what the modules that look for them share."""
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
@@ -18,6 +18,7 @@ from olive_compass.core.schemes.places import (
     tray_place,
 )
 from olive_compass.core.schemes.view import once_each as of_schemes
+from olive_compass.values import Value
 
 __all__ = [
     "Fix",
@@ -38,7 +39,7 @@ SEVERITIES = ("error", "warning", "note")
 MOST_NAMED = 12
 
 
-class Finding(NamedTuple):
+class Finding(Value):
     """Something that ``check`` reports.
 
     ``says`` is one sentence on what is wrong; ``advice`` what to do about it: a command that can be

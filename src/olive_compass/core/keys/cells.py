@@ -5,11 +5,11 @@ where every piece that results can be read; ``A or B`` is our own way of writing
 """
 
 import re
-from typing import NamedTuple
 
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.words import NO_KEY_WORDS, OR_WORDS
+from olive_compass.values import Value
 
 #: What people write into a cell for "no key" (lower case).
 NO_KEY = frozenset(
@@ -37,11 +37,14 @@ NO_KEY = frozenset(
 #: How we join triggers in one cell.
 JOIN = " or "
 
+#: How we write the key ``-`` where it stands alone: the sign alone is a word for “no key”.
+_LONE_MINUS = "minus"
+
 _WORDS = rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+|\s*[\n\r]+\s*"
 _SPACED = r"\s+[/|;,]\s+"
 
 
-class Cell(NamedTuple):
+class Cell(Value):
     """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
 
     triggers: tuple[Run, ...]
@@ -51,7 +54,7 @@ class Cell(NamedTuple):
 def write_cell(triggers: tuple[Run, ...]) -> str:
     """The triggers in one cell, as ``read_written_cell`` reads them back."""
     text = JOIN.join(map(str, triggers))
-    return "minus" if text == "-" else text
+    return _LONE_MINUS if text == "-" else text
 
 
 def read_written_cell(text: str, typed: int = 0) -> Cell:
@@ -59,6 +62,8 @@ def read_written_cell(text: str, typed: int = 0) -> Cell:
 
     A lone ``/`` within a run that we wrote is a key; in a listing it parts two triggers.
     """
+    if text == _LONE_MINUS:
+        return Cell((read_trigger("-"),))
     runs = [canonical(part) or _as_we_write_it(part) for part in text.split(JOIN)]
     if text.lower() in NO_KEY or None in runs:
         return read_cell(text, typed)

@@ -1,7 +1,8 @@
 """Layouts: what each key types, plain, with Shift, with AltGr, and with both."""
 
 from functools import cache, cached_property
-from typing import NamedTuple
+
+from olive_compass.values import Value
 
 #: Modifiers that lead to each level of a key.
 LEVELS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("AltGr",), ("AltGr", "Shift"))
@@ -9,7 +10,7 @@ LEVELS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("AltGr",), ("AltGr", "Sh
 DEAD = "dead:"
 
 
-class Typed(NamedTuple):
+class Typed(Value):
     """A way to type a character: the key's code, the level (0 to 3), and whether it is dead."""
 
     code: str

@@ -8,7 +8,6 @@ import re
 from collections import Counter
 from collections.abc import Container, Iterable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.keys.kinds import prefixed
 from olive_compass.core.keys.names import (
@@ -18,6 +17,7 @@ from olive_compass.core.keys.names import (
     NAMED_KEYS,
 )
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.values import Value
 
 #: What a single letter with a hyphen most often stands for.
 _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
@@ -26,7 +26,7 @@ _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Me
 LOWER = ("a", "A")
 
 
-class Spelling(NamedTuple):
+class Spelling(Value):
     """The application's words, each with ours."""
 
     words: Mapping[str, str] = MappingProxyType({})
@@ -63,7 +63,7 @@ class Spelling(NamedTuple):
         return "".join(parts) + (key.lower() if lower else key)
 
 
-class Unknown(NamedTuple):
+class Unknown(Value):
     """A word in cells of keys that nobody knows: how often, in what, and what it may be (``""``)."""
 
     word: str

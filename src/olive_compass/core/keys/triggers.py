@@ -1,11 +1,10 @@
 """Triggers as values, and the one way in which they are written."""
 
-from typing import NamedTuple
-
 from olive_compass.core.keys.names import MODIFIER_RANK
+from olive_compass.values import Value
 
 
-class Stroke(NamedTuple):
+class Stroke(Value):
     """One key, with the modifiers held.
 
     ``modifiers`` are in the order of ``names.MODIFIERS``; ``key`` is what the key types
@@ -22,7 +21,7 @@ class Stroke(NamedTuple):
         return "+".join((*self.modifiers, key))
 
 
-class Run(NamedTuple):
+class Run(Value):
     """Strokes one after another; a single stroke is a run of one."""
 
     strokes: tuple[Stroke, ...]

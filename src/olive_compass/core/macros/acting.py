@@ -1,19 +1,19 @@
 """Does a command on a document: value to value, simple and visible."""
 
 from collections.abc import Callable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.macros.acts import Act, act_of
 from olive_compass.core.macros.document import Document, Thing, free_id
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
+from olive_compass.values import Value
 
 #: How a command can end.
 DONE, FAILED, CANCELLED, STARTED = "done", "failed", "cancelled", "started"
 
 
-class Effect(NamedTuple):
+class Effect(Value):
     """What came of a command: the document after it, how it ended, a sentence, what it made."""
 
     document: Document
@@ -22,7 +22,7 @@ class Effect(NamedTuple):
     made: tuple[str, ...] = ()
 
 
-class _Work(NamedTuple):
+class _Work(Value):
     app: App
     command: Command
     values: Mapping[str, str]

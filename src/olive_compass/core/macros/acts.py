@@ -1,8 +1,7 @@
 """What a command does on the stand-in: told by its marks, its kind, or what it says of itself."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.app import Command
+from olive_compass.values import Value
 
 #: What a command can do. ``acts:`` in the marks of a catalogue names one, with ``=`` and a detail.
 VERBS = {
@@ -76,7 +75,7 @@ _BY_WORD = {
 }
 
 
-class Act(NamedTuple):
+class Act(Value):
     """A verb of ``VERBS`` and its detail."""
 
     verb: str

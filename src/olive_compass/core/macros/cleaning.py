@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
@@ -11,6 +10,7 @@ from olive_compass.core.macros.acts import LOOKS, act_of
 from olive_compass.core.macros.editing import ask, drop, with_step
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
 from olive_compass.core.macros.macro import Macro, Reference, Step, reference
+from olive_compass.values import Value
 
 #: What a suspicion is about.
 VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
@@ -29,7 +29,7 @@ VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
 TIES = {"point": POINT, "selection": PICKED, "text": TEXT}
 
 
-class Suspect(NamedTuple):
+class Suspect(Value):
     """A step that looks like chance (``input`` is ``""``), or an input that ties it down."""
 
     step: int
@@ -42,7 +42,7 @@ class Suspect(NamedTuple):
         return not self.input
 
 
-class Tidied(NamedTuple):
+class Tidied(Value):
     """A macro with proposals carried out, and a sentence on each."""
 
     macro: Macro

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.values import Value
 
 #: How many changes a document can take back.
 MOST_PAST = 100
 
 
-class Thing(NamedTuple):
+class Thing(Value):
     """Something that was placed: ``id`` such as ``light-2``, what it is, where, and its values."""
 
     id: str
@@ -19,7 +19,7 @@ class Thing(NamedTuple):
     values: Mapping[str, str] = MappingProxyType({})
 
 
-class Document(NamedTuple):
+class Document(Value):
     """What the stand-in holds. ``deeds`` are what was done that leaves no thing behind.
 
     ``shown`` is what was shown, the last one now; ``past`` and ``future`` are what undo and redo

@@ -1,12 +1,12 @@
 """Macros that are alike: the same commands in the same order, but for some values."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.macros.macro import Macro
+from olive_compass.values import Value
 
 
-class Likeness(NamedTuple):
+class Likeness(Value):
     """Two macros with the same commands, and the inputs (step, name) in which they differ."""
 
     first: Macro

@@ -3,9 +3,9 @@
 import re
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
+from olive_compass.values import Value
 
 #: What stands before the name of a macro in the id of its command.
 PREFIX = "macro."
@@ -17,7 +17,7 @@ _REFERENCE = (
 )
 
 
-class Step(NamedTuple):
+class Step(Value):
     """One command of a macro.
 
     ``inputs`` are fixed values as a person would type them, or references: ``{step 2}`` is what step 2
@@ -48,7 +48,7 @@ class Step(NamedTuple):
         return self._replace(origin=-1, inputs=dict(self.inputs), ask=dict(self.ask))
 
 
-class Macro(NamedTuple):
+class Macro(Value):
     """Steps under a name. ``modes`` are where it can be started; ``recorded`` says from what."""
 
     app: str
@@ -76,7 +76,7 @@ class Macro(NamedTuple):
         return Command(self.id, self.title, ("Macros",), (), self.modes, "macro", self.does, line=1)
 
 
-class Reference(NamedTuple):
+class Reference(Value):
     """A value taken from an earlier step: its number, the input (``""``: what it made), a shift."""
 
     step: int

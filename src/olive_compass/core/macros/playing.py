@@ -6,7 +6,6 @@
 
 from collections.abc import Callable, Generator, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.reading import TriggerError, read_trigger
@@ -22,12 +21,13 @@ from olive_compass.core.macros.inputs import (
 from olive_compass.core.macros.macro import Macro, Step, reference
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import capital
+from olive_compass.values import Value
 
 #: How deep macros may call each other.
 DEEPEST = 20
 
 
-class World(NamedTuple):
+class World(Value):
     """What a play may use: the application, its macros, and what a key does in a mode."""
 
     app: App
@@ -35,7 +35,7 @@ class World(NamedTuple):
     resolve: Callable[[str, str], str] = lambda press, mode: ""
 
 
-class Question(NamedTuple):
+class Question(Value):
     """Something that a play asks. ``path`` is the step, ``2.1`` in a macro that step 2 plays."""
 
     path: str
@@ -45,7 +45,7 @@ class Question(NamedTuple):
     default: str = ""
 
 
-class Done(NamedTuple):
+class Done(Value):
     """A step that was carried out: its inputs, what came of it, the document after it."""
 
     path: str
@@ -59,7 +59,7 @@ class Done(NamedTuple):
     document: Document = Document()
 
 
-class Stop(NamedTuple):
+class Stop(Value):
     """Where a play stopped and why: ``what`` is ``failed`` or ``waits``."""
 
     path: str
@@ -68,7 +68,7 @@ class Stop(NamedTuple):
     says: str
 
 
-class Played(NamedTuple):
+class Played(Value):
     """A play: what was done, the document after it, and where it stopped (None: at its end)."""
 
     document: Document

@@ -1,15 +1,15 @@
 """Takes a macro from one application to another, by a table of commands."""
 
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.editing import rebuilt
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro
+from olive_compass.values import Value
 
 
-class Left(NamedTuple):
+class Left(Value):
     """A step, or an input of one, that has no counterpart in the other application."""
 
     step: int

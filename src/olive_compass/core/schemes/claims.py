@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.access import bar_openers, menu_openers
 from olive_compass.core.apps.app import App
@@ -19,9 +18,10 @@ from olive_compass.core.schemes.layers import (
     SYSTEM,
     Layer,
 )
+from olive_compass.values import Value
 
 
-class Does(NamedTuple):
+class Does(Value):
     """What a claim does: it starts a command, does something that is wired in, or mutes.
 
     ``away`` is a mute by moving the command away: what is wired in below shows through.
@@ -41,7 +41,7 @@ MUTES = Does()
 MOVED_AWAY = Does(away=True)
 
 
-class Claim(NamedTuple):
+class Claim(Value):
     """One command, one wired meaning or one mute wants one trigger in one mode.
 
     ``rank`` is the place of the layer in the stack (the least is the nearest). ``origin`` is
@@ -83,7 +83,7 @@ class Claim(NamedTuple):
         return self.command or str(self.trigger)
 
 
-class Stack(NamedTuple):
+class Stack(Value):
     """An application with the schemes that count for it, the nearest first."""
 
     app: App

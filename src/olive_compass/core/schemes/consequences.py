@@ -1,15 +1,15 @@
 """What an edit of a scheme changes for the hand: mode by mode, and for each command."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.values import Value
 
 
-class Shift(NamedTuple):
+class Shift(Value):
     """In ``modes``, typing ``trigger`` did ``before`` and does ``after``."""
 
     trigger: Run
@@ -18,7 +18,7 @@ class Shift(NamedTuple):
     after: Outcome
 
 
-class Loss(NamedTuple):
+class Loss(Value):
     """``command`` loses a trigger in ``modes``.
 
     ``left`` are the triggers that still reach it in every one of those modes, ``elsewhere``
@@ -32,7 +32,7 @@ class Loss(NamedTuple):
     elsewhere: tuple[Run, ...]
 
 
-class Holder(NamedTuple):
+class Holder(Value):
     """A claim that decides a press now, and the modes in which it does."""
 
     claim: Claim

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from functools import cached_property
-from typing import NamedTuple
 
 from olive_compass.core.apps.access import doubled_letters
 from olive_compass.core.keys.keyboards import Keyboard
@@ -10,6 +9,7 @@ from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
+from olive_compass.values import Value
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
@@ -21,7 +21,7 @@ def twins_of(press: Press) -> tuple[Press, ...]:
     return tuple((*press[:-1], other) for other in kind.twins(press[-1]))
 
 
-class Outcome(NamedTuple):
+class Outcome(Value):
     """What a press does in a mode, and why.
 
     ``what`` is one of the five words above. ``winners`` are the claims that decided it: one
@@ -43,26 +43,44 @@ class Outcome(NamedTuple):
 
 
 class Keymap:
-    """Every claim of a stack in buckets by press: answers what a press does in a mode."""
+    """Every claim of a stack in buckets by press: answers what a press does in a mode.
+
+    Nothing is collected before it is asked for: most commands that look at all applications
+    ask only one of them what its presses do.
+    """
 
     def __init__(self, stack: Stack, keyboard: Keyboard) -> None:
         self.stack = stack
         self.app = stack.app
         self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
-        self.buckets: dict[Press, list[Claim]] = {}
-        buckets = self.buckets
-        self.claims = list(claims(stack, self.keyboard.press_of))
-        self.silent = silenced(stack)
-        #: Presses that a layer above all schemes takes: a run never gets past one.
-        self.firm: set[Press] = set()
+
+    @cached_property
+    def claims(self) -> list[Claim]:
+        """Every claim, the nearest layer first."""
+        return list(claims(self.stack, self.keyboard.press_of))
+
+    @cached_property
+    def silent(self) -> dict[str, list[tuple[int, frozenset[str]]]]:
+        """The commands whose lower keys count no longer, from below which scheme and where."""
+        return silenced(self.stack)
+
+    @cached_property
+    def buckets(self) -> dict[Press, list[Claim]]:
+        """The claims by the presses that make their triggers."""
+        found: dict[Press, list[Claim]] = {}
         for claim in self.claims:
             for press in self.keyboard.presses_of(claim.trigger):
-                if claim.layer.firm:
-                    self.firm.add(press)
-                if press in buckets:
-                    buckets[press].append(claim)
+                if press in found:
+                    found[press].append(claim)
                 else:
-                    buckets[press] = [claim]
+                    found[press] = [claim]
+        return found
+
+    @cached_property
+    def firm(self) -> set[Press]:
+        """Presses that a layer above all schemes takes: a run never gets past one."""
+        taken = (claim.trigger for claim in self.claims if claim.layer.firm)
+        return {press for trigger in taken for press in self.keyboard.presses_of(trigger)}
 
     def decide(self, trigger: Run, mode: str) -> Outcome:
         """What typing ``trigger`` in ``mode`` does."""

@@ -2,14 +2,14 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import PERSONAL, Layer
+from olive_compass.values import Value
 
 
-class Assignment(NamedTuple):
+class Assignment(Value):
     """Triggers for a command, the modes they count in, and the reason.
 
     ``slot`` is the name of what was in a slot when its key was given. ``instead`` says that the
@@ -23,7 +23,7 @@ class Assignment(NamedTuple):
     instead: bool = False
 
 
-class Decision(NamedTuple):
+class Decision(Value):
     """A reason for a bare command, a mute or a guard, and the modes it counts in.
 
     ``keeps`` is the command that a guard keeps on its trigger, where it was set for one only. Where
@@ -38,7 +38,7 @@ class Decision(NamedTuple):
     away: Run | None = None
 
 
-class Unreadable(NamedTuple):
+class Unreadable(Value):
     """A trigger of the scheme's file that cannot be read: where it stands, and why not."""
 
     table: str
@@ -47,7 +47,7 @@ class Unreadable(NamedTuple):
     reason: str
 
 
-class Scheme(NamedTuple):
+class Scheme(Value):
     """The decisions of one scheme; ``assign`` and ``bare`` are by command id.
 
     ``accept`` has findings that a person accepts, by id and subject; ``order`` the order of the

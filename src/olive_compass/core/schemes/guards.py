@@ -1,14 +1,13 @@
 """Guards: presses that must keep their meaning, and whether an edit lets them."""
 
-from typing import NamedTuple
-
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Decision, Scheme
+from olive_compass.values import Value
 
 
-class Guarded(NamedTuple):
+class Guarded(Value):
     """A guard that does not hold in ``mode``: its scheme, trigger and decision; what it keeps, and
     what the press does instead."""
 
@@ -20,7 +19,7 @@ class Guarded(NamedTuple):
     now: Outcome
 
 
-class _Kept(NamedTuple):
+class _Kept(Value):
     """What a guard keeps in a mode, and whether longer runs may begin with the press."""
 
     does: tuple[Does, ...]

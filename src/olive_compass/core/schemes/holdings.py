@@ -1,14 +1,13 @@
 """Which keys each command really has, where each comes from, and what it is left with."""
 
-from typing import NamedTuple
-
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import MENUS
+from olive_compass.values import Value
 
 
-class Holding(NamedTuple):
+class Holding(Value):
     """A trigger that some layer gives to a command.
 
     ``claims`` are one a mode; ``live`` the modes in which it reaches the command;

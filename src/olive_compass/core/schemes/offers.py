@@ -7,7 +7,6 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from itertools import combinations
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
@@ -20,6 +19,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import is_reflex
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 #: What a good letter is worth, in home strokes of effort.
 FIRST_LETTER, INITIAL, LETTER = 3.0, 2.0, 0.5
@@ -47,7 +47,7 @@ NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
 MOST_RUNS = 40
 
 
-class Offer(NamedTuple):
+class Offer(Value):
     """A free trigger for a command: its effort, its score (less is better), and why."""
 
     trigger: Run

@@ -1,13 +1,12 @@
 """Where a decision stands, so that a surface can name the file and the line."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.values import Value
 
 
-class Place(NamedTuple):
+class Place(Value):
     """A key of a table: of a scheme, or (``scheme`` empty) of the file of another layer."""
 
     scheme: str

@@ -1,16 +1,15 @@
 """Puts a part of a scheme back to the layers below it, or to another scheme. Value to value."""
 
-from typing import NamedTuple
-
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_trigger
+from olive_compass.values import Value
 
 _EMPTY = Scheme("", "")
 
 
-class Part(NamedTuple):
+class Part(Value):
     """What is to be reset: one command, one key, one mode, or (all empty) the whole scheme."""
 
     command: str = ""

@@ -1,15 +1,15 @@
 """The swipes of a mode: what lies in each place of its rose, and copying it to another mode."""
 
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearings
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.values import Value
 
 
-class Place(NamedTuple):
+class Place(Value):
     """A place of a rose: its bearing in degrees, and the claim that decides it, or None."""
 
     bearing: int

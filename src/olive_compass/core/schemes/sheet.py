@@ -2,14 +2,14 @@
 
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
+from olive_compass.values import Value
 
 
-class SheetKey(NamedTuple):
+class SheetKey(Value):
     """A trigger of a line, how it is written, and the very modes in which it counts; ``where`` says
     them in words, ``""``: everywhere."""
 
@@ -19,7 +19,7 @@ class SheetKey(NamedTuple):
     where: str
 
 
-class SheetLine(NamedTuple):
+class SheetLine(Value):
     """A command and the triggers that reach it; ``where`` any does, in words, ``""``: everywhere.
 
     ``note`` is why it is left without a key on purpose, ``asks`` what a macro asks for at each play.
@@ -42,7 +42,7 @@ class SheetLine(NamedTuple):
         )
 
 
-class SheetGroup(NamedTuple):
+class SheetGroup(Value):
     """The lines under one menu."""
 
     name: str

@@ -6,7 +6,6 @@ and the findings after it ask these same functions, so that they cannot differ.
 
 from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Command, Rules
 from olive_compass.core.effort.reach import Effort, Weights, distance, run_effort
@@ -17,6 +16,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, twins_of
+from olive_compass.values import Value
 
 #: Keys that mean something harmless in most programs, so that hands press them unasked.
 REFLEXES = (
@@ -53,21 +53,21 @@ BESIDE = 1.2
 WITHDRAWN, FIXED, LICENCE = "withdrawn", "fixed", "licence"
 
 
-class Firm(NamedTuple):
+class Firm(Value):
     """A layer above all schemes takes the press, or (``begins``) the beginning of the run."""
 
     claim: Claim
     begins: bool = False
 
 
-class Trait(NamedTuple):
+class Trait(Value):
     """Something about one stroke of a trigger: which, and what in words or as a character."""
 
     stroke: Stroke
     text: str
 
 
-class Slip(NamedTuple):
+class Slip(Value):
     """A lasting command right beside a much-used one."""
 
     lasting: Claim

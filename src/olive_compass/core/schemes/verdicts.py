@@ -1,7 +1,7 @@
 """The one judge: everything that can be said about giving a trigger to a command, before it is done."""
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
@@ -20,6 +20,7 @@ from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
 from olive_compass.core.schemes.standing import Firm, Slip, Trait
 from olive_compass.core.schemes.view import View
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.view import FalseFriend
@@ -55,21 +56,21 @@ WEIGHTS = {
 }
 
 
-class Bare(NamedTuple):
+class Bare(Value):
     """A scheme leaves the command without a key on purpose."""
 
     scheme: Scheme
     why: str
 
 
-class TooMany(NamedTuple):
+class TooMany(Value):
     """The command has as many keys as it may, in layers that do not make room: key and scheme."""
 
     most: int
     have: tuple[tuple[Run, str], ...]
 
 
-class Verdict(NamedTuple):
+class Verdict(Value):
     """What stands against a trigger for a command in modes, and what for it.
 
     Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``firm`` layers;

@@ -1,7 +1,6 @@
 """Plans how an application takes a key set on, under that application's own rules."""
 
 from functools import cached_property
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.keys.keyboards import MAIN, Keyboard
@@ -19,6 +18,7 @@ from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.values import Value
 
 #: How often a plan is gone through until nothing more is adopted.
 MOST_ROUNDS = 10
@@ -35,7 +35,7 @@ GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "brea
 BLOCKING = ("firm", "unavailable", "rules", "too_many", "bare", "lacking", "typing", "guards")
 
 
-class Obstacle(NamedTuple):
+class Obstacle(Value):
     """What stands in the way of a trigger: a part of its verdict or a word of the above, and whom
     it is about (a purpose, a claim, a guard)."""
 
@@ -45,7 +45,7 @@ class Obstacle(NamedTuple):
     about: object = None
 
 
-class Planned(NamedTuple):
+class Planned(Value):
     """What a plan does for one purpose.
 
     ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
@@ -63,7 +63,7 @@ class Planned(NamedTuple):
     hidden: tuple[str, ...] = ()
 
 
-class Plan(NamedTuple):
+class Plan(Value):
     """What taking a set on means for an application: the scheme after it, purpose by purpose."""
 
     stack: Stack

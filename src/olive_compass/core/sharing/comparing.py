@@ -1,7 +1,6 @@
 """Compares decisions, not lines: what is new, gone, moved to another key, swapped, reworded."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import Marks
@@ -13,6 +12,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.values import Value
 
 #: What a difference is.
 NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
@@ -26,7 +26,7 @@ NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
 )
 
 
-class Difference(NamedTuple):
+class Difference(Value):
     """One decision that differs: what it is, of which table, about what, before and after.
 
     ``before`` and ``after`` are texts, ``""`` where there is nothing. ``subject`` is a command, a

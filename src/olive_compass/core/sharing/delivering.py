@@ -1,7 +1,6 @@
 """What an application's own file of keys is to say, and what somebody changed in it over there."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
@@ -9,6 +8,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.sharing.working import wanted_of
+from olive_compass.values import Value
 
 #: The mode of a file that names none.
 NO_MODE = ""
@@ -17,7 +17,7 @@ NO_MODE = ""
 ByMode = Mapping[str, Mapping[str, tuple[Run, ...]]]
 
 
-class Moved(NamedTuple):
+class Moved(Value):
     """A command whose keys in a mode are not what they were: in the file, and before."""
 
     command: str

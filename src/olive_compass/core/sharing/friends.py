@@ -1,7 +1,6 @@
 """What a press means in every application at once: where it is the same, and where a false friend."""
 
 from collections.abc import Iterable, Iterator
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
@@ -10,12 +9,13 @@ from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
+from olive_compass.values import Value
 
 #: The risk of what lasts.
 WORST = len(RISKS) - 1
 
 
-class Meaning(NamedTuple):
+class Meaning(Value):
     """What a trigger starts in one application: the command, its purpose, how harmful, how used."""
 
     app: str
@@ -31,7 +31,7 @@ class Meaning(NamedTuple):
         return self.claim.trigger
 
 
-class Friends(NamedTuple):
+class Friends(Value):
     """A press with two purposes: where a reflex is learnt, and where it meets something else.
 
     ``weight`` orders them: how much worse the one is than the other, twice that where the reflex

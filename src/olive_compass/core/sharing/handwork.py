@@ -1,15 +1,15 @@
 """Changing keys by hand: what an application has, what a step is, and which steps it allows."""
 
 from collections.abc import Callable, Iterator, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
+from olive_compass.values import Value
 
 #: What a command has: its triggers, by command id.
 State = Mapping[str, frozenset[Run]]
 
 
-class Limits(NamedTuple):
+class Limits(Value):
     """What an application allows by hand.
 
     ``duplicates`` is its rule for a trigger that is in use; ``most`` how many triggers a command may
@@ -28,7 +28,7 @@ class Limits(NamedTuple):
         return self.duplicates in ("refuse", "first-wins")
 
 
-class Step(NamedTuple):
+class Step(Value):
     """One change by hand: ``command`` gets ``gets`` (None: nothing) in place of ``loses`` (None)."""
 
     command: str
@@ -37,7 +37,7 @@ class Step(NamedTuple):
     spare: bool = False
 
 
-class Left(NamedTuple):
+class Left(Value):
     """A wish that the application's rules do not allow: who, which trigger, and why.
 
     ``why`` may have ``{by}`` in it, the title of the command ``by``.
@@ -49,7 +49,7 @@ class Left(NamedTuple):
     by: str = ""
 
 
-class WorkList(NamedTuple):
+class WorkList(Value):
     """The steps in their order, what cannot be done, and the keys that the steps lead to."""
 
     steps: tuple[Step, ...]

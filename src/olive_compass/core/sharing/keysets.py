@@ -2,13 +2,13 @@
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import firm_on
 from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.values import Value
 
 #: How an application stands to a purpose of a set.
 SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
@@ -21,14 +21,14 @@ SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
 )
 
 
-class Entry(NamedTuple):
+class Entry(Value):
     """The triggers of a purpose, the wished-for one first, and the reason."""
 
     triggers: tuple[Run, ...]
     why: str = ""
 
 
-class KeySet(NamedTuple):
+class KeySet(Value):
     """Purposes and their triggers. ``keys`` is by purpose id, in the order of its file."""
 
     name: str
@@ -36,7 +36,7 @@ class KeySet(NamedTuple):
     keys: Mapping[str, Entry] = MappingProxyType({})
 
 
-class Cell(NamedTuple):
+class Cell(Value):
     """How an application stands to a purpose: a state, the triggers that its command has now,
     the command, and who holds the trigger of the set (``""``: nobody else)."""
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.kinds import kind_of
@@ -12,23 +11,24 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.values import Value
 
 
-class Unsettled(NamedTuple):
+class Unsettled(Value):
     """A purpose for which no trigger was settled, and why."""
 
     purpose: str
     why: str
 
 
-class Learnt(NamedTuple):
+class Learnt(Value):
     """A set that was learnt, and what could not be settled."""
 
     keyset: KeySet
     unsettled: tuple[Unsettled, ...]
 
 
-class _Votes(NamedTuple):
+class _Votes(Value):
     """What speaks for each press of a purpose: the weight, the applications, a trigger for it,
     and its place among equals: keys before swipes, short runs before long ones."""
 

@@ -1,9 +1,10 @@
 """Merges three ways, decision by decision: what only one side changed is taken."""
 
 from collections.abc import Callable, Hashable, Mapping
-from typing import Any, NamedTuple
+from typing import Any
 
 from olive_compass.core.plain import lines_of
+from olive_compass.values import Value
 
 #: There is no such decision.
 MISSING: Any = None
@@ -12,7 +13,7 @@ MISSING: Any = None
 ANSWERS = ("keep", "replace", "house")
 
 
-class Clash(NamedTuple):
+class Clash(Value):
     """A decision that both sides changed, each in its own way. None: that side has none."""
 
     key: Hashable
@@ -21,7 +22,7 @@ class Clash(NamedTuple):
     theirs: Any
 
 
-class Merged(NamedTuple):
+class Merged(Value):
     """The merged decisions, and those that clash: they stand as ours have them."""
 
     values: dict[Any, Any]

@@ -3,15 +3,15 @@
 from collections.abc import Iterable, Mapping
 from functools import cached_property
 from types import MappingProxyType
-from typing import NamedTuple
 
 from olive_compass.core.apps.search import fold
+from olive_compass.values import Value
 
 #: What meeting a purpose by mistake costs: the order is that of growing harm.
 RISKS = ("harmless", "changes work", "lasting")
 
 
-class Purpose(NamedTuple):
+class Purpose(Value):
     """A purpose: ``names`` are what other applications call it; ``links`` the commands by app.
 
     ``risk`` is one of ``RISKS``; ``line`` is its line in the file.
@@ -56,8 +56,9 @@ class Purposes:
         found = []
         for purpose in self.all if wanted else ():
             for name in (purpose.title, *purpose.names):
-                have = fold(name).split()
-                if all(any(each.startswith(word) for each in have) for word in wanted):
+                # Words of the name begin with those asked for: few names have them at all.
+                have = " " + " ".join(fold(name).split())
+                if all(f" {word}" in have for word in wanted):
                     found.append((purpose, name))
                     break
         return found

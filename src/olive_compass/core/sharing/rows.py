@@ -1,7 +1,6 @@
 """A scheme as plain rows, for tables and templates, and back again."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.cells import read_written_cell, write_cell
@@ -11,12 +10,13 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.values import Value
 
 #: What a row can be.
 DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
 
 
-class DecisionRow(NamedTuple):
+class DecisionRow(Value):
     """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell.
 
     ``how`` is ``instead``, or a word (``keeps``, ``never``, ``away``), a blank and what it names.

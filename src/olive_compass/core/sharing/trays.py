@@ -1,18 +1,17 @@
 """Carries a tray to another application, item by item, by what each is for."""
 
-from typing import NamedTuple
-
 from olive_compass.core.apps.trays import PARTING, Group, Tray
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.trays.editing import drop
 from olive_compass.core.trays.verdicts import THERE, Said, of_new_item
+from olive_compass.values import Value
 
 #: Why an item does not come along.
 NO_PURPOSE, NOBODY = "no-purpose", "nobody"
 
 
-class Left(NamedTuple):
+class Left(Value):
     """An item that stays behind: it has no purpose, or nobody there serves that (``about``: which), or
     the other application does not take it there (``said``)."""
 
@@ -22,7 +21,7 @@ class Left(NamedTuple):
     said: Said | None = None
 
 
-class Carried(NamedTuple):
+class Carried(Value):
     """A tray as another application has it, and what stayed behind."""
 
     tray: Tray

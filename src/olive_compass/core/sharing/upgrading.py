@@ -2,7 +2,6 @@
 
 from collections import Counter
 from collections.abc import Container, Iterable
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.carrying import carried
@@ -14,6 +13,7 @@ from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give
+from olive_compass.values import Value
 
 #: From this score on two commands are taken for the same one.
 LEAST = 0.6
@@ -28,7 +28,7 @@ HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
 )
 
 
-class Match(NamedTuple):
+class Match(Value):
     """A command of the old version and the one that it is in the new; None: there is none.
 
     ``score`` is from 0 to 1, ``by`` says what told.
@@ -53,7 +53,7 @@ class Match(NamedTuple):
         return tuple(name for name, is_so in changes.items() if is_so)
 
 
-class Verdict(NamedTuple):
+class Verdict(Value):
     """What a decision of a scheme is to the new version, and why; candidates for a gone command."""
 
     scheme: str
@@ -65,7 +65,7 @@ class Verdict(NamedTuple):
     candidates: tuple[Command, ...] = ()
 
 
-class Upgrade(NamedTuple):
+class Upgrade(Value):
     """The catalogue of the new version with the ids of the old, how commands were matched, and
     what becomes of every decision."""
 

@@ -1,7 +1,6 @@
 """The work list of an application: from the keys that it has to those that a scheme wants."""
 
 from collections.abc import Callable, Iterator, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT
@@ -13,12 +12,13 @@ from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
 from olive_compass.core.sharing.handwork import Left, Limits, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
+from olive_compass.values import Value
 
 #: Keys that are tried as spares, the likeliest to be free first.
 _SPARES = [f"Ctrl+Shift+F{n}" for n in range(12, 0, -1)] + [f"Ctrl+F{n}" for n in range(12, 0, -1)]
 
 
-class Difference(NamedTuple):
+class Difference(Value):
     """A command whose keys in the application are not those that are wanted."""
 
     command: str

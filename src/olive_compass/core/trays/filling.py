@@ -1,12 +1,12 @@
 """What a tray that fills itself has in it now, and why: from what was done, event by event."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.values import Value
 
 RECENT, MOST, MISSING_KEY = "recent", "most", "missing-key"
 PINNED = "pinned"
@@ -16,7 +16,7 @@ _NOT_BY_HAND = ("macro",)
 _BY_MENU = ("menu", "toolbar", "tray")
 
 
-class Filled(NamedTuple):
+class Filled(Value):
     """An item that is on a tray now: why (``pinned`` or what it fills itself with), how often it was
     used, and when last (as the log has it)."""
 

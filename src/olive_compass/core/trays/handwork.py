@@ -1,16 +1,16 @@
 """The steps by which a person builds the trays in an application that takes none from outside."""
 
 from collections.abc import Iterator
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
+from olive_compass.values import Value
 
 #: What a step does: makes the tray, has it fill itself, makes a group, or puts an item there.
 MAKE, FILL, GROUP, PUT = "make", "fill", "group", "put"
 
 
-class TrayStep(NamedTuple):
+class TrayStep(Value):
     """One step: what is done, to which tray, in which group (``""``: none), with which item."""
 
     what: str

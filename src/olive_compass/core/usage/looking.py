@@ -1,18 +1,18 @@
 """What a tally says beside the keys that count: used most, by menu though it has a key, never, slips."""
 
 from collections.abc import Iterable, Mapping
-from typing import NamedTuple
 
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses
+from olive_compass.values import Value
 
 #: The ways by which a hand goes where it need not: anything but a press.
 BY_HAND = ("menu", "toolbar", "tray")
 
 
-class Used(NamedTuple):
+class Used(Value):
     """A command and how it was used: how often in all, by way, of that undone at once, first and last."""
 
     command: str
@@ -28,7 +28,7 @@ class Used(NamedTuple):
         return sum(self.ways.get(way, 0) for way in BY_HAND)
 
 
-class Slip(NamedTuple):
+class Slip(Value):
     """A trigger that was pressed in the place of another, how often, and what it started."""
 
     pressed: str
@@ -37,7 +37,7 @@ class Slip(NamedTuple):
     times: int
 
 
-class Week(NamedTuple):
+class Week(Value):
     """A week by the day on which it begins, and how often what was used, by way."""
 
     day: str

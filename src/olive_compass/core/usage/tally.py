@@ -5,10 +5,11 @@ which log it is, and of two counts of one log the larger is of the longer versio
 """
 
 from collections.abc import Iterable, Iterator, Mapping
-from typing import NamedTuple
+
+from olive_compass.values import Value
 
 
-class Use(NamedTuple):
+class Use(Value):
     """What is counted together: of one log, one seat and one day, a command in a mode, and how it was
     started; ``key`` is the trigger.
 
@@ -27,7 +28,7 @@ class Use(NamedTuple):
     after: str = ""
 
 
-class Count(NamedTuple):
+class Count(Value):
     """How often, how often of that undone or cancelled at once, and when first and last."""
 
     times: int

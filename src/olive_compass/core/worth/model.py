@@ -7,16 +7,16 @@ users of the model; that each takes 0.1 s, and whatever is marked below, is our 
 """
 
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import Weights, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.trays.verdicts import kind_of_tray
+from olive_compass.values import Value
 
 
-class Times(NamedTuple):
+class Times(Value):
     """The figures of the model, in seconds.
 
     ``key`` is K, ``point`` P, ``button`` B (a press or a release), ``home`` H, ``mind`` M. Our own choice:
@@ -48,7 +48,7 @@ LETTERS = {
 DEFAULT = Times()
 
 
-class Part(NamedTuple):
+class Part(Value):
     """One operator of a way: its letter, how often, and the seconds that it comes to."""
 
     letter: str
@@ -56,7 +56,7 @@ class Part(NamedTuple):
     seconds: float
 
 
-class Cost(NamedTuple):
+class Cost(Value):
     """What a way takes in all, and of which operators."""
 
     seconds: float

@@ -9,7 +9,6 @@ local search on top.
 
 from collections.abc import Iterable, Mapping
 from itertools import combinations
-from typing import NamedTuple
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
@@ -24,6 +23,7 @@ from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, menu_cost
 from olive_compass.core.worth.solving import Pairs, Wish, forbidden, solve
+from olive_compass.values import Value
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
 #: to break ties, not to outweigh reach: our own choice.
@@ -39,7 +39,7 @@ SPREAD = 8.0
 ROUNDS = 12
 
 
-class Suggestion(NamedTuple):
+class Suggestion(Value):
     """A key for a command: what it saves a week against the menu (seconds), and why it is this one."""
 
     command: Command
@@ -50,7 +50,7 @@ class Suggestion(NamedTuple):
     had: tuple[Run, ...] = ()
 
 
-class LeftOut(NamedTuple):
+class LeftOut(Value):
     """A command that the plan gives no key, and why: ``no-key-is-free``, ``menu-is-quicker``, or a part of
     the verdict."""
 
@@ -58,7 +58,7 @@ class LeftOut(NamedTuple):
     why: str
 
 
-class Plan(NamedTuple):
+class Plan(Value):
     """The suggestions, what was left out, the cost a week in seconds, and its proven lower bound."""
 
     suggestions: tuple[Suggestion, ...]

@@ -1,13 +1,13 @@
 """What a format's module gets, and what it gives back."""
 
 import codecs
-from typing import NamedTuple
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
-class Source(NamedTuple):
+class Source(Value):
     """A listing's file: its path, bytes, text and encoding, and the pattern for plain text."""
 
     path: str
@@ -17,7 +17,7 @@ class Source(NamedTuple):
     pattern: str = ""
 
 
-class Read(NamedTuple):
+class Read(Value):
     """The rows of a listing, what could not be read, and a sentence on how it was read."""
 
     rows: list[Row]

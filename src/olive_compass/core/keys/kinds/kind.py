@@ -1,10 +1,11 @@
 """What a kind of trigger is: all that the rest of the program asks of one."""
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from typing import Protocol
@@ -31,7 +32,7 @@ class Unreadable(ValueError):
         self.nearest = nearest
 
 
-class Broken(NamedTuple):
+class Broken(Value):
     """A rule of ``app.toml`` that a stroke breaks: its name, why, and what could be used instead.
 
     ``mode`` is the one in which it is broken, ``""`` where it is in all.
@@ -43,7 +44,7 @@ class Broken(NamedTuple):
     nearest: tuple[str, ...] = ()
 
 
-class Asked(NamedTuple):
+class Asked(Value):
     """A stroke held against an application's rules: whether it is all of its trigger, the modes
     that are asked about, how many bearings each has, and on which keyboard."""
 
@@ -55,7 +56,7 @@ class Asked(NamedTuple):
     keyboard: "Keyboard"
 
 
-class Sits(NamedTuple):
+class Sits(Value):
     """Where a press is made that is no plain press of a key.
 
     ``code`` is the key of the keyboard that makes it, ``""``: none does. Then ``part`` says what
