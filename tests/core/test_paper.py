@@ -228,3 +228,16 @@ def test_the_same_pages_are_the_same_bytes() -> None:
         Head("Q", "s"), [Block("All", rows_of(9))], paper("letter", True), FACES.width
     )
     assert as_pdf(leaves, FACES, "Q") == as_pdf(leaves, FACES, "Q")
+
+
+def test_letters_grow_smaller_before_a_row_loses_a_key() -> None:
+    keys = tuple(Trigger((Piece("Ctrl+Alt+Shift+Backspace"),) * 4, ("D",)) for _ in range(3))
+    block = Block("Harbours", (Row(keys, "Draw the quay wall"), *rows_of(60)))
+    head = Head("Larkspur", "Keys of the harbour charts", ("a note that takes a line",) * 6)
+
+    def shown(wish: Wish) -> int:
+        leaves = laid_out(head, [block], paper("a6", True), FACES.width, wish)
+        return sum(not cap.mark for leaf in leaves for cap in leaf.caps)
+
+    assert shown(Wish()) == 12 + 60
+    assert shown(Wish(size=24)) < 12 + 60

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 
 from olive_compass.cli import parts, pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.parsing import RANGE
 from olive_compass.cli.running import Work, after, effects
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
@@ -23,9 +24,6 @@ from olive_compass.desk.importing import read_rows
 from olive_compass.errors import Refused
 from olive_compass.values import Value
 
-#: What parts the first key of a range from the last.
-RANGE = ".."
-
 
 class Wish(Value):
     """What was typed: names that are still to be looked up on the desk."""
@@ -38,12 +36,6 @@ class Wish(Value):
     scheme: str | None
     why: str
     instead: bool
-
-    @property
-    def several(self) -> bool:
-        """Whether it asks for more than one key for one command."""
-        many = len(self.words) > 2 or (self.words and RANGE in self.words[-1][1:])
-        return bool(self.row or self.plan or many)
 
 
 class Pair(Value):

@@ -5,9 +5,11 @@ import os
 import sys
 from typing import Any, NoReturn
 
+from olive_compass.core.command_line import PROGRAM
 from olive_compass.errors import Refused
 
-PROGRAM = "olive-compass"
+#: What parts the first key of a range from the last.
+RANGE = ".."
 
 # argparse looks for a translation of each of its own words, which loads much; there is none of ours.
 vars(argparse).update(_=str, ngettext=lambda one, many, n: one if n == 1 else many)

@@ -14,7 +14,6 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.layers import SYSTEM
 from olive_compass.core.schemes.standing import not_assignable_says
 from olive_compass.core.schemes.verdicts import SAID, Verdict, routes_by
-from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
@@ -137,29 +136,6 @@ def _first(at: Desk, view: AppView, holder: Holder) -> str:
         f"But {view.app.modes.phrase(holder.modes)} {name} still comes first: "
         f"{words.source(claim)}, {words.where(at, view.keymap, claim)}"
     )
-
-
-def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
-    """What stood in the way of a trigger of a key set: the trigger, and why."""
-    found, about = obstacle.verdict, obstacle.about
-    if obstacle.part == GIVEN:
-        why = f"the set gives it to {about}"
-    elif obstacle.part == LASTS:
-        why = f"{found.command.title} lasts and cannot be taken back: give it a key by hand, if any"
-    elif obstacle.part == MUTED and isinstance(about, Claim):
-        why = f"muted by {about.origin}, {about.why or 'no reason given'}"
-    elif obstacle.part == BEATEN:
-        first = (view.meaning(about.does) or "a mute") if isinstance(about, Claim) else ""
-        why = f"{first} comes first there" if first else "it would not reach the command"
-    elif obstacle.part == BREAKS and isinstance(about, Guarded):
-        why = guard_text(about)
-    elif obstacle.part == "rules":
-        why = found.rules[0].why
-    elif obstacle.part == "unavailable":
-        why = not_assignable_says(found.command, found.unavailable)
-    else:
-        why = part_text(at, view, found, obstacle.part)
-    return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")
 
 
 def holder_text(at: Desk, view: AppView, found: Verdict, holder: Holder) -> str:

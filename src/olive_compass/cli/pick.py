@@ -18,7 +18,7 @@ from olive_compass.errors import Refused
 from olive_compass.whole import whole
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable
+    from collections.abc import Callable, Iterable, Iterator
 
     from olive_compass.core.changes.view import AppView
 
@@ -244,8 +244,11 @@ def judging_view(at: Desk, name: str) -> "AppView":
     if any(purpose.links for purpose in at.purposes.all):
         from olive_compass.core.sharing.friends import Across
 
-        others = (Keymap(at.stack(n), at.keyboard) for n in at.app_names() if n != name)
-        found.across = Across([found.keymap, *others], at.purposes)
+        def keymaps() -> "Iterator[Keymap]":
+            yield found.keymap
+            yield from (Keymap(at.stack(n), at.keyboard) for n in at.app_names() if n != name)
+
+        found.across = Across(keymaps(), at.purposes)
     return found
 
 

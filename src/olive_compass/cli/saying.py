@@ -1,6 +1,7 @@
 """Turns what the core decided about a change into refusals, questions and sentences."""
 
 from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
 
 from olive_compass.cli import parts, words
 from olive_compass.core.apps.app import TAKES
@@ -19,9 +20,8 @@ from olive_compass.core.changes.change import (
     shifted,
     touched,
 )
-from olive_compass.core.changes.copy_rose import Copied
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
@@ -31,6 +31,9 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.errors import Refused
+
+if TYPE_CHECKING:
+    from olive_compass.core.changes.copy_rose import Copied
 
 
 def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
@@ -70,6 +73,9 @@ def _kind(found: Verdict) -> str:
 
 def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
     """What is to be known before a question is answered."""
+    # Loaded here: few changes copy a rose.
+    from olive_compass.core.changes.copy_rose import Copied
+
     about = question.about if question.what == TAKEN else ()
     lines = []
     for each in about if isinstance(about, tuple) else ():
@@ -82,7 +88,7 @@ def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
     return lines
 
 
-def _copied_text(view: AppView, each: Copied) -> str:
+def _copied_text(view: AppView, each: "Copied") -> str:
     return (
         f"{bearing_name(each.place.bearing)} is {view.title(each.had)}; it would be "
         f"{view.title(each.place.command)}."

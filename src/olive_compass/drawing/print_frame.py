@@ -31,13 +31,15 @@ class Head(Value):
 
 
 class Piled(Value):
-    """What stands together, in ems: its height, and what stands in it from its left upper corner."""
+    """What stands together, in ems: its height, what stands in it from its left upper corner, and
+    whether some of it had no room."""
 
     height: float
     words: list[Words]
     caps: list[Cap]
     arrows: list[Arrow]
     rules: Sequence[Rule] = ()
+    cut: bool = False
 
 
 def fitting(row: Piled, room: float) -> Piled:
@@ -49,6 +51,7 @@ def fitting(row: Piled, room: float) -> Piled:
         [w for w in row.words if w.y + w.size <= room],
         [c for c in row.caps if c.y + c.height <= room],
         [a for a in row.arrows if a.y + a.size <= room],
+        cut=True,
     )
 
 

@@ -112,16 +112,22 @@ def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, l
             if least > form.columns * form.height:
                 continue
             columns = _flowed(blocks, form, frame.measure)
-            if len(columns) <= form.columns:
+            if len(columns) <= form.columns and not _cut(columns):
                 return form, columns
-    tried = [size for size in tried if size >= ORDINARY] or tried
     found = [
         (form, _flowed(blocks, form, frame.measure))
         for size in tried
         for form in _forms(frame, wish.columns, size)[-1:]
     ]
-    fewest = min(_pages(*each) for each in found)
-    return next(each for each in found if _pages(*each) == fewest)
+    whole = [each for each in found if not _cut(each[1])] or found
+    ordinary = [each for each in whole if each[0].size >= ORDINARY] or whole
+    fewest = min(_pages(*each) for each in ordinary)
+    return next(each for each in ordinary if _pages(*each) == fewest)
+
+
+def _cut(columns: list[_Column]) -> bool:
+    """Whether a row is higher than a page, and has lost what does not fit."""
+    return any(row.cut for column in columns for _, row in column)
 
 
 def _pages(form: _Form, columns: list[_Column]) -> int:

@@ -3,8 +3,8 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli import families, parts, pick, words
-from olive_compass.cli.parsing import app_argument, command_argument
+from olive_compass.cli import parts, pick, words
+from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
@@ -12,7 +12,6 @@ from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, as
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.offers import offers
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
@@ -84,11 +83,13 @@ class Wish(Value):
 
 def run(args: Any, around: Surroundings) -> int:
     stop = args.if_taken == "stop"
-    family = families.Wish(
-        *(args.app, tuple(args.words), args.row, args.plan),
-        *(args.mode, args.scheme, args.why, args.instead),
-    )
-    if family.several:
+    if _several(args):
+        from olive_compass.cli import families
+
+        family = families.Wish(
+            *(args.app, tuple(args.words), args.row, args.plan),
+            *(args.mode, args.scheme, args.why, args.instead),
+        )
         return carry_out(
             options_of(args), around, lambda at: families.prepare(at, around, family), stop
         )
@@ -103,6 +104,12 @@ def run(args: Any, around: Surroundings) -> int:
     asking = _Asking(around, wish)
     asking.stop = stop
     return carry_out(options_of(args), around, asking.prepare, stop)
+
+
+def _several(args: Any) -> bool:
+    """Whether it asks for more than one key for one command."""
+    many = len(args.words) > 2 or (args.words and RANGE in args.words[-1][1:])
+    return bool(args.row or args.plan or many)
 
 
 class _Asking:
@@ -158,6 +165,9 @@ class _Asking:
 
     def _conversation(self, view: AppView, request: Assign, shares: bool) -> str:
         """``replace`` or ``share``, ``""`` where another key was chosen. Raises to stop."""
+        # Loaded here: no key is taken in most assignments, and other keys are ranked for none.
+        from olive_compass.core.schemes.offers import offers
+
         around = self.around
         best = offers(view, request.command, request.modes, 3, request.scheme)
         for n, each in enumerate(best, 1):

@@ -14,7 +14,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.usage.looking import a_week, narrowed, used, without_key
 from olive_compass.core.usage.tally import weeks_of
 from olive_compass.core.worth.solving import Wish

@@ -21,7 +21,7 @@ from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import GUARD, Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.keys.cells import write_cell
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,

@@ -11,7 +11,7 @@ from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.usage.tally import days_of
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times

@@ -3,9 +3,10 @@
 from collections.abc import Iterator
 from typing import Any
 
-from olive_compass.cli import parts, pick, saying, words
+from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
+from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
@@ -122,7 +123,7 @@ def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
                 "command": p.command or None,
                 "what": p.what,
                 "key": str(p.trigger) if p.trigger else None,
-                "reasons": [parts.obstacle_text(at, target.view, each) for each in p.why],
+                "reasons": [obstacle_text(at, target.view, each) for each in p.why],
                 "displaced": [
                     {"command": loss.command, "left-with": [str(run) for run in loss.left]}
                     for loss in p.lost
@@ -305,7 +306,7 @@ def _print_plan(
 def _row(at: Desk, target: Target, p: Planned) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
-    notes = [parts.obstacle_text(at, target.view, each) for each in p.why]
+    notes = [obstacle_text(at, target.view, each) for each in p.why]
     notes += [f"{p.trigger} had a hidden meaning, {wired}" for wired in p.hidden]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (

@@ -17,7 +17,6 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.macros.playing import self_start
 from olive_compass.core.schemes import verdicts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -75,16 +74,21 @@ def assign(view: AppView, request: Assign) -> Change:
         return Change(effects=(found,), questions=questions)
     slot = view.app.rules.slots.get(request.command.id, "")
     after = verdicts.edited(view, request.scheme, found, share, request.why, slot, request.instead)
-    keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
-    macro = view.macros.get(request.command.id.removeprefix("macro."))
-    # A macro that presses this very key would play itself from now on.
-    if (
-        request.command.kind == "macro"
-        and macro
-        and (way := self_start(keymap, view.macros, macro))
-    ):
+    if way := _starts_itself(view, request.command, after):
         return Change(effects=(found,), refusals=(Refusal(SELF_START, way),))
     return Change((Edit(request.scheme, after),), (found,))
+
+
+def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str, ...]:
+    """How a macro that presses its own new key comes back to itself, none where it does not."""
+    macro = view.macros.get(command.id.removeprefix("macro."))
+    if command.kind != "macro" or not macro:
+        return ()
+    # Loaded here: what plays macros is a tenth of what an everyday command loads.
+    from olive_compass.core.macros.playing import self_start
+
+    keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
+    return self_start(keymap, view.macros, macro)
 
 
 def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Question, ...]:

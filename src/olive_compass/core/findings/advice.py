@@ -5,34 +5,12 @@ from collections.abc import Iterable
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.command_line import line
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import PERSONAL
-
-PROGRAM = "olive-compass"
-
-_PLAIN = frozenset("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./+:@=,")
-
-
-def line(*words: str) -> str:
-    """A command line that a shell reads back as these words.
-
-    >>> line("mute", "quillmap", "Ctrl+#", "--why", "one key off")
-    "olive-compass mute quillmap 'Ctrl+#' --why 'one key off'"
-    """
-    return " ".join((PROGRAM, *map(quoted, words)))
-
-
-def quoted(word: str) -> str:
-    """A word as a shell reads it back."""
-    if word == "?":
-        # On the command line the sign itself reads a press.
-        return "question"
-    if word and _PLAIN.issuperset(word):
-        return word
-    return "'" + word.replace("'", "'\\''") + "'"
 
 
 def accepting(view: AppView, id_: str, about: str, why: str = "looked at, and meant") -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.findings.same_press import advice, alike, contenders, known_choices
 from olive_compass.core.keys.presses import physical_text

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import accepting, leaving_bare, line, silencing
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting, leaving_bare, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.sharing.friends import WORST
 

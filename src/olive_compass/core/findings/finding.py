@@ -5,7 +5,8 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
-from olive_compass.core.findings.advice import accepting, better_key, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.core.schemes.claims import Claim

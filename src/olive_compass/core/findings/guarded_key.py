@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import clearing, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import clearing
 from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.guards import Guarded, standing_breaks
 

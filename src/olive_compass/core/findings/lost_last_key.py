@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.findings.advice import line, new_key
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.holdings import Holding, holdings, live_triggers

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import clearing, line, modes_of, scheme_named
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import clearing, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.kinds import Broken
 from olive_compass.core.keys.reading import read_trigger

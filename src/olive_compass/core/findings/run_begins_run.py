@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import accepting, better_key, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.findings.advice import accepting, clearing, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting, clearing
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.findings.advice import line, scheme_named, silencing
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import scheme_named, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import neighbours

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import line, with_modes
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import with_modes
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.decisions import Assignment
 

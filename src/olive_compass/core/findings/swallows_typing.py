@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import better_key, line, modes_of, scheme_named
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import types_text, typing_modes, without_typing

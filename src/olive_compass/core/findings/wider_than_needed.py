@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import FACTORY

@@ -213,7 +213,7 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
     # Those of the modes inside as well: a nearer mode may have the press for itself.
     held = holders(keymap, trigger, found.modes, command.id)
     press = keymap.keyboard.press_of(trigger)
-    worse = view.across.worse_with(view.app.name, command.id, trigger) if view.across else ()
+    worse = view.across.worse_with(keymap, command.id, trigger) if view.across else ()
     wired = (BUILT_IN, MENUS)
     return found._replace(
         holders=tuple(h for h in held if not (h.claim.layer in wired or h.claim.layer.firm)),

@@ -22,8 +22,8 @@ if TYPE_CHECKING:
     class Neighbours(Protocol):
         """What presses mean in the other applications of the desk."""
 
-        def worse_with(self, app: str, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
-            """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes."""
+        def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
+            """The lasting false friends that giving ``trigger`` to ``command`` there makes."""
             ...
 
 

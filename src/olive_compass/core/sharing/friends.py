@@ -1,6 +1,7 @@
 """What a press means in every application at once: where it is the same, and where a false friend."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from functools import cached_property
 
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
@@ -58,15 +59,29 @@ class Friends(Value):
 
 
 class Across:
-    """The meanings of every press in all applications, where a purpose or a lasting command has it."""
+    """The meanings of every press in all applications, where a purpose or a lasting command has it.
+
+    The keymaps are taken from where they come when they are first asked for: most commands of an
+    application mean nothing to another, and then those are not even read.
+    """
 
     def __init__(self, keymaps: Iterable[Keymap], purposes: Purposes) -> None:
-        self.meanings: dict[Press, list[Meaning]] = {}
         self.purposes = purposes
-        self.keymaps = {keymap.app.name: keymap for keymap in keymaps}
+        self._keymaps = iter(keymaps)
+
+    @cached_property
+    def keymaps(self) -> dict[str, Keymap]:
+        """The keymaps by the names of the applications."""
+        return {keymap.app.name: keymap for keymap in self._keymaps}
+
+    @cached_property
+    def meanings(self) -> dict[Press, list[Meaning]]:
+        """What each press starts that has a meaning to other applications."""
+        found: dict[Press, list[Meaning]] = {}
         for keymap in self.keymaps.values():
-            for press, meaning in _meanings(keymap, purposes):
-                self.meanings.setdefault(press, []).append(meaning)
+            for press, meaning in _meanings(keymap, self.purposes, keymap.by_command):
+                found.setdefault(press, []).append(meaning)
+        return found
 
     def false_friends(self, app: str) -> list[Friends]:
         """What reflexes from other applications meet in ``app``, the worst first."""
@@ -85,26 +100,37 @@ class Across:
         found.sort(key=lambda f: (-f.weight, str(f.meets.trigger), f.meets.claim.command))
         return found
 
-    def worse_with(self, app: str, command: str, trigger: Run) -> tuple[Friends, ...]:
-        """The lasting false friends that giving ``trigger`` to ``command`` of ``app`` makes.
+    def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[Friends, ...]:
+        """The lasting false friends that giving ``trigger`` to ``command`` in ``keymap`` makes.
 
         Either a reflex from elsewhere would meet it, or its own reflex would meet what lasts there.
         """
-        keymap = self.keymaps.get(app)
-        if keymap is None:
-            return ()
-        press = keymap.keyboard.press_of(trigger)
         claim = Claim(trigger, Does(command), ROOT, PERSONAL, 0)
         own = _meaning(keymap, self.purposes, command, claim)
-        others = [each for each in self.meanings.get(press, ()) if each.app != app]
+        if own is None:
+            return ()
+        press = keymap.keyboard.press_of(trigger)
+        others = [
+            meaning
+            for name, other in self.keymaps.items()
+            if name != keymap.app.name
+            for meaning in self._on(other, press)
+        ]
         found = [
             Friends(press, reflex, meets)
             for each in others
-            if own is not None
             for reflex, meets in ((each, own), (own, each))
             if reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST
         ]
         return tuple(each for each in found if each.weight > 0)
+
+    def _on(self, keymap: Keymap, press: Press) -> Iterator[Meaning]:
+        """The meanings of one press in an application."""
+        claims: dict[str, list[Claim]] = {}
+        for claim in keymap.buckets.get(press, ()):
+            if claim.command and keymap.keyboard.press_of(claim.trigger) == press:
+                claims.setdefault(claim.command, []).append(claim)
+        return (meaning for _, meaning in _meanings(keymap, self.purposes, claims))
 
     def elsewhere(self, app: str) -> list[tuple[Purpose, Meaning, Meaning]]:
         """Purposes that have no key here that any other application has for them.
@@ -128,8 +154,11 @@ class Across:
         return found
 
 
-def _meanings(keymap: Keymap, purposes: Purposes) -> Iterator[tuple[Press, Meaning]]:
-    for command, claims in keymap.by_command.items():
+def _meanings(
+    keymap: Keymap, purposes: Purposes, by_command: Mapping[str, list[Claim]]
+) -> Iterator[tuple[Press, Meaning]]:
+    """The presses among the claims of some commands that start them, each press once a command."""
+    for command, claims in by_command.items():
         if _meaning(keymap, purposes, command, claims[0]) is None:
             continue
         seen: set[Press] = set()

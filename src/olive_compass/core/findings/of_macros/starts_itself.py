@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import line
+from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import Macro
 

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.trays import PARTING
-from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import kind_of_tray
 

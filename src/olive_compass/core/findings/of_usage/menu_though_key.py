@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import live_triggers

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.command_line import line
 from olive_compass.core.effort.reach import run_effort
-from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import holdings

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import accepting, line
+from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.usage.looking import a_week
