@@ -59,6 +59,9 @@ def test_only_the_factory_is_the_application_as_it_came(ask: Ask) -> None:
     hits = ask("find", "quillmap", "--assigned", "--only", "factory", "--json").json["hits"]
     layers = {key["layer"] for hit in hits for key in hit["keys"]}
     assert layers <= {"factory", "device", "access", "system"}
+    # With a command named, the other applications are looked at too.
+    free = ("free", "quillmap", "--for", "Ford", "--only", "factory", "--limit", "400", "--json")
+    assert "Ctrl+Alt+1" in {row["key"] for row in ask(*free).json["ranked"]}
 
 
 def test_a_key_held_says_every_modifier(ask: Ask) -> None:

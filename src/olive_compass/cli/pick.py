@@ -229,18 +229,21 @@ def app_called(at: Desk, word: str) -> str:
     return next((name for name in at.app_names() if at.app(name).title.casefold() == wanted), "")
 
 
-def view(at: Desk, name: str) -> "AppView":
-    """What actions look at: the application of that name with the schemes that count for it."""
+def view(at: Desk, name: str, layer: str | None = None) -> "AppView":
+    """What actions look at: the application of that name with the schemes that count for it, or the
+    factory keys alone (``layer``)."""
     from olive_compass.core.changes.view import AppView
 
     settings = at.settings
     macros = at.macros(name)
-    return AppView(at.stack(name), at.keyboard, settings.weights, macros, settings.hand)
+    return AppView(
+        only(at.stack(name), layer), at.keyboard, settings.weights, macros, settings.hand
+    )
 
 
-def judging_view(at: Desk, name: str) -> "AppView":
+def judging_view(at: Desk, name: str, layer: str | None = None) -> "AppView":
     """The same, with what presses mean in the other applications, where the desk has purposes."""
-    found = view(at, name)
+    found = view(at, name, layer)
     if any(purpose.links for purpose in at.purposes.all):
         from olive_compass.core.sharing.friends import Across
 

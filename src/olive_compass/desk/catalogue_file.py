@@ -71,6 +71,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
     commands: dict[str, Command] = {}
     unreadable: list[UnreadableKey] = []
     known_keys: dict[str, tuple[Run, ...]] = {"": ()}
+    known_marks: dict[str, tuple[Marks, str]] = {"": (UNMARKED, "")}
     known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
     line = reader.line_num
     # A column that is missing is the empty cell that is put at the end of each row.
@@ -105,7 +106,10 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         path, letters = known
         kind = kind if kind in KINDS else "command"
         where = tuple(modes.split()) if modes else ()
-        words, own = _marks(marks) if marks else (UNMARKED, "")
+        noted = known_marks.get(marks)
+        if noted is None:
+            noted = known_marks[marks] = _marks(marks)
+        words, own = noted
         access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
             id_, title or id_, path, runs, where, kind, does, first, words, access, inputs
@@ -116,6 +120,8 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
 def _marks(cell: str) -> tuple[Marks, str]:
     """The marks of a command, and its own access letter."""
     words = cell.split()
+    if "letter:" not in cell:
+        return read_marks(words), ""
     letter = next((word[7:].upper() for word in words if word.startswith("letter:")), "")
     return read_marks(word for word in words if not word.startswith("letter:")), letter
 

@@ -3,6 +3,7 @@
 import csv
 import io
 import os
+from operator import itemgetter
 from typing import Any
 
 from olive_compass.core.plain import one_line
@@ -52,7 +53,9 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
     # read in more jumps than it has steps.
     if missing := [field for field in ("id", "title") if field not in head]:
         raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
-    apps = [name for name in head if name and name not in FIELDS]
+    apps = [(n, name) for n, name in enumerate(head) if name and name not in FIELDS]
+    # A column that is missing is the empty cell that is put at the end of each row.
+    pick, widest = itemgetter(*(head.index(f) if f in head else -1 for f in FIELDS)), len(head)
     found: dict[str, Purpose] = {}
     line = reader.line_num
     for row in reader:
@@ -60,21 +63,20 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
         whole = "".join(row)
         if "'" in whole or not whole.isprintable():
             row = [one_line(restored(cell)) for cell in row]
-        cells = dict(zip(head, map(str.strip, row), strict=False))
-        id_ = cells.get("id", "")
-        if not id_ and not cells.get("title"):
+        cells = list(map(str.strip, row[:widest]))
+        cells += [""] * (widest + 1 - len(cells))
+        id_, title, group, risk, names = pick(cells)
+        if not id_ and not title:
             continue
         if not id_ or id_ in found:
             says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
             raise Refused(f"{says}; every purpose needs one of its own.", file=file, line=first)
-        risk = cells.get("risk", "") or RISKS[0]
+        risk = risk or RISKS[0]
         if risk not in RISKS:
             raise Refused(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
-        names = tuple(filter(None, (name.strip() for name in cells.get("names", "").split(";"))))
-        links = {app: tuple(cells[app].split()) for app in apps if cells.get(app)}
-        found[id_] = Purpose(
-            id_, cells.get("title") or id_, cells.get("group", ""), risk, names, links, first
-        )
+        links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
+        named = tuple(filter(None, map(str.strip, names.split(";")))) if names else ()
+        found[id_] = Purpose(id_, title or id_, group, risk, named, links, first)
     return Purposes(found.values())
 
 

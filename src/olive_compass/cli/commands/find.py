@@ -11,9 +11,7 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_csv, print_table
 from olive_compass.core.apps.app import KINDS, Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold, search
-from olive_compass.core.keys.patterns import is_pattern, pattern
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -91,6 +89,8 @@ def run(args: Any, around: Surroundings) -> int:
     near = False
     if asked and not any(hits for _, hits in found):
         # Near misses only where no application has the words themselves.
+        from olive_compass.core.apps.naming import near_commands
+
         found = [(keymap, tuple(near_commands(each, asked, 8))) for keymap, each in candidates]
         near = any(hits for _, hits in found)
     limit = args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
@@ -183,11 +183,15 @@ Filter = Callable[[Command], bool]
 
 
 def _by_key(keymap: Keymap, key: str | None) -> Iterator[Filter]:
-    if key and is_pattern(key):
+    if not key:
+        return
+    from olive_compass.core.keys.patterns import is_pattern, pattern
+
+    if is_pattern(key):
         fits = pattern(key, keymap.keyboard, keymap.app.rules.typed)
         having = {claim.command for claim in keymap.claims if fits(claim.trigger)}
         yield lambda command: command.id in having
-    elif key:
+    else:
         press = keymap.keyboard.press_of(read_trigger(key, keymap.app.rules.typed))
         wanted = {claim.command for claim in keymap.buckets.get(press, ())}
         yield lambda command: command.id in wanted

@@ -67,9 +67,7 @@ class Found(Value):
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     name = at.app_name(args.app)
-    view = pick.judging_view(at, name) if args.command else pick.view(at, name)
-    if args.only:
-        view.stack = pick.only(view.stack, args.only)
+    view = (pick.judging_view if args.command else pick.view)(at, name, args.only)
     if args.after:
         return _after(args, around, view)
     command = pick.command(view.app, args.command, around) if args.command else None

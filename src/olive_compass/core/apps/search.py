@@ -29,6 +29,13 @@ def search(
 
 
 def _rank(command: Command, query: str, parts: list[str], content: str) -> int | None:
+    # No part has a space in it, so what is in none of these is not in all of them together. Most
+    # commands have none of the words: they are told at once.
+    texts = (command.title, content, command.id, *command.menu, command.does)
+    whole = fold(" ".join(texts))
+    for part in parts:
+        if part not in whole:
+            return None
     title = fold(f"{command.title} {content}" if content else command.title)
     if query in title:
         if title == query:
@@ -44,9 +51,7 @@ def _rank(command: Command, query: str, parts: list[str], content: str) -> int |
     rest = fold(f"{rest} {' '.join(command.menu)}")
     if all(part in rest for part in parts):
         return 6
-    if command.does and all(part in f"{rest} {fold(command.does)}" for part in parts):
-        return 7
-    return None
+    return 7
 
 
 def fold(text: str) -> str:
