@@ -24,22 +24,53 @@ def _field_reader() -> Callable[[int, str], Any]:
 
 _reader = _field_reader()
 
-_NAMES = {"_made": tuple.__new__, "__builtins__": {}}
+_made = tuple.__new__
 
-#: The code of a constructor, by how many fields it takes.
-_codes: dict[int, CodeType] = {}
+#: What takes so many fields, in their order. They are written out, for compiling one from text takes as
+#: long as making ten classes.
+_TAKERS = (
+    lambda cls: _made(cls, ()),
+    lambda cls, a: _made(cls, (a,)),
+    lambda cls, a, b: _made(cls, (a, b)),
+    lambda cls, a, b, c: _made(cls, (a, b, c)),
+    lambda cls, a, b, c, d: _made(cls, (a, b, c, d)),
+    lambda cls, a, b, c, d, e: _made(cls, (a, b, c, d, e)),
+    lambda cls, a, b, c, d, e, f: _made(cls, (a, b, c, d, e, f)),
+    lambda cls, a, b, c, d, e, f, g: _made(cls, (a, b, c, d, e, f, g)),
+    lambda cls, a, b, c, d, e, f, g, h: _made(cls, (a, b, c, d, e, f, g, h)),
+    lambda cls, a, b, c, d, e, f, g, h, i: _made(cls, (a, b, c, d, e, f, g, h, i)),
+    lambda cls, a, b, c, d, e, f, g, h, i, j: _made(cls, (a, b, c, d, e, f, g, h, i, j)),
+    lambda cls, a, b, c, d, e, f, g, h, i, j, k: _made(cls, (a, b, c, d, e, f, g, h, i, j, k)),
+    lambda cls, a, b, c, d, e, f, g, h, i, j, k, m: _made(
+        cls, (a, b, c, d, e, f, g, h, i, j, k, m)
+    ),
+    lambda cls, a, b, c, d, e, f, g, h, i, j, k, m, n: _made(
+        cls, (a, b, c, d, e, f, g, h, i, j, k, m, n)
+    ),
+    lambda cls, a, b, c, d, e, f, g, h, i, j, k, m, n, o: _made(
+        cls, (a, b, c, d, e, f, g, h, i, j, k, m, n, o)
+    ),
+)
+
+#: What takes more: made when it is first asked for.
+_more: dict[int, CodeType] = {}
+
+
+def _taker(count: int) -> CodeType:
+    """The code that takes so many fields."""
+    if count < len(_TAKERS):
+        return _TAKERS[count].__code__
+    if count not in _more:
+        places = ", ".join(f"_{number}" for number in range(count))
+        # Only numbers of ours stand in the text.
+        _more[count] = eval(f"lambda _cls, {places}: _made(_cls, ({places}))").__code__
+    return _more[count]
 
 
 def _constructor(of: str, fields: tuple[str, ...], defaults: tuple[Any, ...]) -> FunctionType:
     """A ``__new__`` that takes the fields by place or name, as quick as one written by hand."""
-    code = _codes.get(len(fields))
-    if code is None:
-        places = "".join(f"_{number}, " for number in range(len(fields)))
-        text = f"lambda _cls, {places}: _made(_cls, ({places}))"
-        # Only numbers of ours stand in the text.
-        code = _codes[len(fields)] = eval(text, dict(_NAMES)).__code__
-    named = code.replace(co_name="__new__", co_varnames=("_cls", *fields))
-    new = FunctionType(named, _NAMES, "__new__", defaults)
+    code = _taker(len(fields)).replace(co_name="__new__", co_varnames=("_cls", *fields))
+    new = FunctionType(code, globals(), "__new__", defaults)
     new.__qualname__ = f"{of}.__new__"
     return new
 

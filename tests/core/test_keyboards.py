@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.effort.reach import Weights, effort, run_effort
+from olive_compass.core.effort.reach import effort, run_effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.layouts import layout_from_lines

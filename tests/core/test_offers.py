@@ -6,8 +6,9 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.devices import Device
-from olive_compass.core.keys.names import CODES, NAMED_CODES
+from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack

@@ -6,8 +6,9 @@ from hypothesis import strategies as st
 
 from olive_compass.core.apps.listing import Row, Wishes, read_listing
 from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.new_words import Unknown, checked, unknown_words
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.keys.spelling import Spelling, Unknown, checked, unknown_words
+from olive_compass.core.keys.spelling import Spelling, is_kept_so
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS
 
@@ -114,3 +115,15 @@ def test_an_applications_own_words_are_written(
     assert Spelling(words).write(read_trigger(trigger)) == written
     assert Spelling({}).read("C-M") == "C-M"
     assert Spelling({"a": "A"}).read("C-M") == "C-M"
+
+
+TYPED = st.sampled_from(["C-", "c", "Ctl", "a", "Ent", "S+", " x", "kp", "^^"])
+OURS = st.sampled_from(
+    ["Ctrl+", "Ctrl", "A", "Enter", "Num+", "Num3", "F6", "Shift+", "b", "", "Main"]
+)
+
+
+@given(TYPED, OURS)
+def test_what_is_kept_plainly_is_what_would_be_kept(word: str, ours: str) -> None:
+    if is_kept_so(word, ours):
+        assert checked(word, ours) == (word, ours)

@@ -4,11 +4,15 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from olive_compass.core.keys.cells import read_cell, read_written_cell, write_cell
+from olive_compass.core.keys.any_spelling import Reader
+from olive_compass.core.keys.cells import read_cell
+from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.names import CODES, KEY_SPELLINGS, MODIFIERS, NAMED_KEYS
+from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 
 SIGNS = "+-=[];'\\,./`~!@#$%^&*()_{}|:\"<>?éñ€"
 keys = st.one_of(
@@ -53,6 +57,37 @@ def test_what_is_written_is_read_again(run: Run) -> None:
     assert read_trigger(str(run)) == run
     assert read_trigger(str(run), typed=4) == run
     assert canonical(str(run)) in (None, run)
+    assert Reader(str(run), 0).run() == run
+
+
+PARTS = [
+    "Ctrl",
+    "main",
+    "Shift",
+    "Main",
+    "+",
+    "+",
+    "-",
+    " ",
+    "Num",
+    "Num+",
+    "3",
+    "B",
+    "F6",
+    "Up",
+    "swipe:",
+]
+PARTS += ["N", "045", "060", "hold:", "Space", "mouse:", "4", "main*2", "@", "KeyC", "deck:", "K3"]
+
+
+@given(st.lists(st.sampled_from(PARTS), min_size=1, max_size=6).map("".join))
+@example("Ctrl+Num+")
+@example("+B")
+def test_the_quick_way_reads_nothing_otherwise_than_the_long_one(text: str) -> None:
+    quick = canonical(text)
+    if quick is not None:
+        assert Reader(text, 0).run() == quick
+        assert str(quick) == text
 
 
 @given(runs, st.sampled_from(["upper", "lower", "title"]), st.sampled_from(["+", " + ", "-"]))

@@ -5,7 +5,8 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.effort.reach import Weights, press_effort
+from olive_compass.core.effort.reach import press_effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise

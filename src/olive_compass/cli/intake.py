@@ -30,7 +30,7 @@ from olive_compass.core.apps.listing import (
     read_listing,
     slug,
 )
-from olive_compass.core.keys.spelling import Unknown
+from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, catalogue_file
 from olive_compass.desk.app_file import Reading

@@ -8,8 +8,8 @@ from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.listing import Listing
-from olive_compass.core.keys.cells import write_cell
-from olive_compass.core.keys.spelling import Unknown
+from olive_compass.core.keys.new_words import Unknown
+from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 

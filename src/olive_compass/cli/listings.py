@@ -7,7 +7,7 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import Listing, Wishes, read_listing
-from olive_compass.core.keys.spelling import checked
+from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.app_file import Reading

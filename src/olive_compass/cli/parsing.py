@@ -5,7 +5,7 @@ import os
 import sys
 from typing import Any, NoReturn
 
-from olive_compass.core.command_line import PROGRAM
+from olive_compass import PROGRAM
 from olive_compass.errors import Refused
 
 #: What parts the first key of a range from the last.

@@ -7,7 +7,7 @@ import argparse
 from collections.abc import Callable
 from typing import Any
 
-from olive_compass.cli import effects_json, pick, saying
+from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
 from olive_compass.cli.saving import agree, save, until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -226,6 +226,8 @@ def _as_json(
     files: list[FileChange],
     number: int | None,
 ) -> dict[str, object]:
+    from olive_compass.cli import effects_json
+
     return {
         "app": work.view.app.name,
         "what": work.what(change),

@@ -1,6 +1,6 @@
 """Command lines of ours, as a person can paste them into a shell."""
 
-PROGRAM = "olive-compass"
+from olive_compass import PROGRAM
 
 _PLAIN = frozenset("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./+:@=,")
 

@@ -9,6 +9,7 @@ from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES
+from olive_compass.core.keys.spelling import is_kept_so
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
@@ -156,10 +157,10 @@ def _slots(content: Mapping[str, Any], project: str) -> dict[str, str]:
 
 def _spelling(table: Mapping[str, Any], problems: Problems) -> dict[str, str]:
     """The application's words for keys, each with ours."""
-    if not table:
-        return {}
-    # Loaded here: most applications write keys as everybody does.
-    from olive_compass.core.keys.spelling import checked
+    if all(is_kept_so(word, str(ours)) for word, ours in table.items()):
+        return {word: str(ours) for word, ours in table.items()}
+    # Loaded here: a person has written it by hand, or the application has words for single signs.
+    from olive_compass.core.keys.new_words import checked
 
     found = {}
     for word, ours in table.items():

@@ -142,7 +142,7 @@ def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
     """The file with these words for keys, and no others."""
     import tomlkit
 
-    from olive_compass.core.keys.spelling import in_order
+    from olive_compass.core.keys.new_words import in_order
 
     document: Any = tomlkit.parse(data.decode("utf-8-sig"))
     now = {str(word): str(ours) for word, ours in document.get("spelling", {}).items()}

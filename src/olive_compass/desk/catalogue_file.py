@@ -8,8 +8,8 @@ from typing import Any
 from olive_compass.core.apps.access import marked, unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks
-from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 from olive_compass.core.plain import one_line
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.csv_text import rows_of, text_of, too_long

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
-from olive_compass.core.effort.reach import FINGER_WEIGHTS, Weights
+from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 from olive_compass.values import Value

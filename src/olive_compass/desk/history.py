@@ -5,7 +5,6 @@ is under way or was interrupted. A record keeps each file as it was before.
 """
 
 import contextlib
-import json
 import os
 from collections.abc import Iterator
 
@@ -235,6 +234,9 @@ class History:
                 for change in changes
             ],
         }
+        # Loaded here: a change that is only shown writes no record.
+        import json
+
         text = json.dumps(record, ensure_ascii=False, indent=1)
         path = os.path.join(self.folder, "pending.json")
         # Of a process that was killed before its record was complete.

@@ -7,7 +7,6 @@ import os
 from typing import Any
 
 from olive_compass.core.plain import one_line
-from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
 from olive_compass.values import Value
 
@@ -77,6 +76,9 @@ def _content(value: Any) -> bytes | None:
 
 
 def load_record(path: str) -> dict[str, object]:
+    # Loaded here: a change that is only shown reads and writes no record.
+    from olive_compass.desk.json_text import loads
+
     try:
         with open(path, encoding="utf-8") as file:
             loaded = loads(file.read())

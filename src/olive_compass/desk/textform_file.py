@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from olive_compass.core.keys.spelling import checked
+from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk.textform import GROUPS, HOLDS, SEVERAL, TextForm
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all

@@ -1,7 +1,7 @@
 """An application's own file of keys as the rows of a listing, by a form of text files."""
 
 from olive_compass.core.apps.listing import Row
-from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.importing.source import Read

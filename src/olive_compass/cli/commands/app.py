@@ -16,7 +16,7 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES
-from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 from olive_compass.values import Value

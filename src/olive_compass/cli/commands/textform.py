@@ -10,7 +10,7 @@ from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.desk import Desk

@@ -22,7 +22,7 @@ from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import GUARD, Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.command_line import line
-from olive_compass.core.keys.cells import write_cell
+from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,
     GONE,

@@ -3,14 +3,17 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree
-from olive_compass.core.apps.trays import PREFIX, Tray, TrayKind
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
 from olive_compass.values import Value
+
+if TYPE_CHECKING:
+    from olive_compass.core.apps.trays import Tray, TrayKind
 
 #: What an application does when a trigger is given to a second command.
 DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
@@ -50,7 +53,7 @@ class Command(Value):
     @property
     def is_own(self) -> bool:
         """Whether it was made on the desk, being a macro or a tray: no listing has it."""
-        return self.kind in ("macro", "tray") and self.id.startswith(("macro.", PREFIX))
+        return self.kind in ("macro", "tray") and self.id.startswith(f"{self.kind}.")
 
     @property
     def keyboard_route(self) -> str:
@@ -137,7 +140,7 @@ class Rules(Value):
     slots: Mapping[str, str] = MappingProxyType({})
     letters_open_menus: bool = True
     takes: tuple[str, ...] = ()
-    trays: Mapping[str, TrayKind] = MappingProxyType({})
+    trays: "Mapping[str, TrayKind]" = MappingProxyType({})
 
     @property
     def typed(self) -> int:
@@ -165,7 +168,7 @@ class App(Value):
     #: The application's own words for keys, each with ours (see ``core/keys/spelling.py``).
     spelling: Mapping[str, str] = MappingProxyType({})
     #: The trays that count, in their order, those that are switched off among them.
-    trays: tuple[Tray, ...] = ()
+    trays: "tuple[Tray, ...]" = ()
     #: Things that take no key, each with the command that shows it and what that held then.
     proxies: Mapping[str, "Proxy"] = MappingProxyType({})
 
@@ -187,7 +190,7 @@ class App(Value):
         """The things without a key that a command shows."""
         return tuple(thing for thing, each in self.proxies.items() if each.through == command)
 
-    def trays_with(self, command: str) -> tuple[Tray, ...]:
+    def trays_with(self, command: str) -> "tuple[Tray, ...]":
         """The trays on which a command stands, those that are switched off left out."""
         return tuple(each for each in self.trays if not each.off and command in each.items)
 

@@ -20,10 +20,12 @@ from olive_compass.core.apps.habits import (
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
-from olive_compass.core.keys.cells import NO_KEY, Cell, read_cell
+from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.core.keys.kinds import kind_of
-from olive_compass.core.keys.spelling import Spelling, Unknown, unknown_words
+from olive_compass.core.keys.new_words import Unknown, unknown_words
+from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.keys.written_cells import Cell
 from olive_compass.core.plain import escaped, one_line, plain_text
 from olive_compass.values import Value
 

@@ -5,7 +5,7 @@ from functools import cached_property
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
-from olive_compass.core.effort.reach import Weights
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack

@@ -3,60 +3,21 @@
 Each key that is pressed, modifiers included, costs the weight of its finger times one plus the
 difficulty of reaching it, log2(1 + D) bits for a key D key units from where that finger rests.
 
-Sources. The weight of a finger is the best tapping rate of all fingers divided by its own, after
-R. E. Hoke, *The Improvement of Speed and Accuracy in Typewriting* (Johns Hopkins Studies in
-Education 7, 1922): 48, 57, 63 and 66 taps for the left hand from the little finger inwards, 56,
-62, 69 and 70 for the right. The thumb, which he did not measure, counts as the index finger of
-its hand. The difficulty is the Shannon form of Fitts' law, I. S. MacKenzie, *Fitts' law as a
-research and design tool in human-computer interaction* (Human-Computer Interaction 7, 1992).
-The other figures of ``Weights`` are our own choice; a desk can change each of them.
+The figures are those of ``weights``. Source: the difficulty is the Shannon form of Fitts' law, I. S.
+MacKenzie, *Fitts' law as a research and design tool in human-computer interaction*
+(Human-Computer Interaction 7, 1992).
 """
 
-from collections.abc import Mapping
 from itertools import product
 from math import dist, log2
-from types import MappingProxyType
 
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.values import Value
-
-_TAPS = {
-    "left-little": 48,
-    "left-ring": 57,
-    "left-middle": 63,
-    "left-index": 66,
-    "left-thumb": 66,
-    "right-little": 56,
-    "right-ring": 62,
-    "right-middle": 69,
-    "right-index": 70,
-    "right-thumb": 70,
-}
-
-#: Weight of each finger, after Hoke (1922).
-FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
-    {name: round(70 / taps, 2) for name, taps in _TAPS.items()}
-)
-
-
-class Weights(Value):
-    """The figures behind an effort.
-
-    ``fingers`` are weights by hand and finger; ``span`` is how far apart (key units) two keys
-    may lie under one hand without stretching it, ``reach`` how far at most; ``same_finger`` is
-    added where one finger must hold two keys; from ``hard`` home strokes on a press is hard.
-    """
-
-    fingers: Mapping[str, float] = FINGER_WEIGHTS
-    span: float = 4.0
-    reach: float = 7.5
-    same_finger: float = 2.0
-    hard: float = 13.0
-
 
 #: The row of what lies beside the keyboard.
 BESIDE = -1

@@ -6,10 +6,10 @@ where every piece that results can be read; ``A or B`` is our own way of writing
 
 import re
 
-from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.words import NO_KEY_WORDS, OR_WORDS
-from olive_compass.values import Value
+from olive_compass.core.keys.written_cells import Cell
 
 #: What people write into a cell for "no key" (lower case).
 NO_KEY = frozenset(
@@ -34,40 +34,8 @@ NO_KEY = frozenset(
     ]
 ) | {"", "not set", "no key", "no shortcut", "not assigned", *NO_KEY_WORDS}
 
-#: How we join triggers in one cell.
-JOIN = " or "
-
-#: How we write the key ``-`` where it stands alone: the sign alone is a word for “no key”.
-_LONE_MINUS = "minus"
-
 _WORDS = rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+|\s*[\n\r]+\s*"
 _SPACED = r"\s+[/|;,]\s+"
-
-
-class Cell(Value):
-    """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
-
-    triggers: tuple[Run, ...]
-    problem: str = ""
-
-
-def write_cell(triggers: tuple[Run, ...]) -> str:
-    """The triggers in one cell, as ``read_written_cell`` reads them back."""
-    text = JOIN.join(map(str, triggers))
-    return _LONE_MINUS if text == "-" else text
-
-
-def read_written_cell(text: str, typed: int = 0) -> Cell:
-    """The triggers in a cell of a file of ours, also where a person has edited it.
-
-    A lone ``/`` within a run that we wrote is a key; in a listing it parts two triggers.
-    """
-    if text == _LONE_MINUS:
-        return Cell((read_trigger("-"),))
-    runs = [canonical(part) or _as_we_write_it(part) for part in text.split(JOIN)]
-    if text.lower() in NO_KEY or None in runs:
-        return read_cell(text, typed)
-    return Cell(tuple(run for run in runs if run))
 
 
 def read_cell(text: str, typed: int = 0) -> Cell:
@@ -108,11 +76,6 @@ def _part(text: str, typed: int) -> Cell:
     return Cell(
         (), f"{whole.reason}" + (f"; did you mean {whole.nearest}?" if whole.nearest else "")
     )
-
-
-def _as_we_write_it(text: str) -> Run | None:
-    run = _one(text, 0)
-    return run if str(run) == text else None
 
 
 def _one(text: str, typed: int) -> Run | None:

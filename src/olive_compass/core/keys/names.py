@@ -1,225 +1,18 @@
-"""The names of modifiers and keys: the one we write, and all those we read.
+"""The names of modifiers and keys, as we write them; ``spellings`` has all others that we read.
 
 Sources: the ``code`` and ``key`` values of W3C UI Events, the spellings of
 ``aria-keyshortcuts`` (WAI-ARIA), the keysym names of the X Keyboard Extension as used by
 the freedesktop shortcut form, and the signs printed on keyboards.
 """
 
-from olive_compass.core.keys.words import KEY_WORDS, MODIFIER_WORDS, by_word
-
 #: Modifiers in the order in which they are written.
 MODIFIERS = ("Main", "Ctrl", "Alt", "AltGr", "Shift", "Meta")
 
 MODIFIER_RANK = {name: rank for rank, name in enumerate(MODIFIERS)}
 
-#: Spelling in lower case, or a sign, to the modifier that we write.
-MODIFIER_SPELLINGS = {
-    "main": "Main",
-    "ctrl": "Ctrl",
-    "control": "Ctrl",
-    "ctl": "Ctrl",
-    "strg": "Ctrl",
-    "alt": "Alt",
-    "option": "Alt",
-    "opt": "Alt",
-    "altgr": "AltGr",
-    "altgraph": "AltGr",
-    "shift": "Shift",
-    "shft": "Shift",
-    "umschalt": "Shift",
-    "meta": "Meta",
-    "cmd": "Meta",
-    "command": "Meta",
-    "win": "Meta",
-    "windows": "Meta",
-    "super": "Meta",
-    "logo": "Meta",
-    **by_word(MODIFIER_WORDS),
-}
-
 #: Signs that stand for a modifier and need no joiner after them.
 MODIFIER_SIGNS = {"⌃": "Ctrl", "⌥": "Alt", "⎇": "Alt", "⇧": "Shift", "⌘": "Meta", "⊞": "Meta"}
 
-#: The key that we write, with the other spellings of it (lower case, words parted by one space).
-_SPELLINGS = {
-    "Space": "spacebar space bar ␣ ␠",
-    "Enter": "return ret ⏎ ↩ ↵ linefeed",
-    "Tab": "⇥ tabulator",
-    "Escape": "esc ⎋",
-    "Backspace": "⌫ back_space bksp bkspc",
-    "Delete": "del ⌦ forward_delete suppr entf",
-    "Insert": "ins einfg",
-    "Home": "↖ pos1",
-    "End": "↘",
-    "PageUp": "page_up pgup pg_up ⇞",
-    "PageDown": "page_down pgdn pg_dn pgdown pg_down ⇟",
-    "Up": "↑ up_arrow arrow_up arrowup uparrow cursor_up",
-    "Down": "↓ down_arrow arrow_down arrowdown downarrow cursor_down",
-    "Left": "← left_arrow arrow_left arrowleft leftarrow cursor_left",
-    "Right": "→ right_arrow arrow_right arrowright rightarrow cursor_right",
-    "CapsLock": "caps_lock ⇪ caps",
-    "NumLock": "num_lock ⇭",
-    "ScrollLock": "scroll_lock",
-    "PrintScreen": "print_screen prtsc prtscn prt_scr print",
-    "Pause": "break",
-    "ContextMenu": "context_menu menu application menu_key",
-    "Help": "",
-    "Clear": "⌧",
-    "NumEnter": "num_enter numpadenter numpad_enter kp_enter ⌤ keypad_enter",
-    "Num+": "num_+ numpadadd numpad_+ kp_add num_plus keypad_+ num_add",
-    "Num-": "num_- numpadsubtract numpad_- kp_subtract num_minus keypad_- num_subtract",
-    "Num*": "num_* numpadmultiply numpad_* kp_multiply keypad_* num_multiply",
-    "Num/": "num_/ numpaddivide numpad_/ kp_divide keypad_/ num_divide",
-    "Num.": "num_. numpaddecimal numpad_. kp_decimal keypad_. num_decimal",
-    "Num,": "num_, numpadcomma numpad_, kp_separator keypad_, num_comma",
-    "Num=": "num_= numpadequal numpad_= kp_equal keypad_= num_equal",
-    "VolumeUp": "audiovolumeup volume_up",
-    "VolumeDown": "audiovolumedown volume_down",
-    "VolumeMute": "audiovolumemute mute volume_mute",
-    "MediaPlay": "mediaplaypause media_play play_pause",
-    "MediaStop": "media_stop",
-    "MediaNext": "mediatracknext media_next next_track",
-    "MediaPrevious": "mediatrackprevious media_previous previous_track",
-    "BrowserBack": "browser_back",
-    "BrowserForward": "browser_forward",
-    "+": "plus",
-    "-": "minus hyphen – −",
-    "=": "equal equals",
-    ",": "comma",
-    ".": "period dot full_stop",
-    "/": "slash",
-    "\\": "backslash",
-    ";": "semicolon",
-    ":": "colon",
-    "'": "apostrophe quote ’",
-    '"': "quotedbl double_quote",
-    "`": "grave backtick backquote",
-    "[": "bracketleft left_bracket",
-    "]": "bracketright right_bracket",
-    "{": "braceleft",
-    "}": "braceright",
-    "<": "less less_than",
-    ">": "greater greater_than",
-    "?": "question question_mark",
-    "!": "exclam exclamation_mark",
-    "@": "at",
-    "#": "numbersign hash",
-    "$": "dollar",
-    "%": "percent",
-    "^": "asciicircum caret",
-    "&": "ampersand",
-    "*": "asterisk star",
-    "(": "parenleft",
-    ")": "parenright",
-    "_": "underscore",
-    "|": "bar pipe",
-    "~": "asciitilde tilde",
-}
-
-
-def _key_spellings() -> dict[str, str]:
-    table: dict[str, str] = {}
-    for name, others in _SPELLINGS.items():
-        table[name.lower()] = name
-        for other in others.split():
-            table[other.replace("_", " ") if len(other) > 1 else other] = name
-            table[other] = name
-    # What we write ourselves comes before any word of another language.
-    table = {**by_word(KEY_WORDS), **table}
-    for n in range(1, 36):
-        table[f"f{n}"] = f"F{n}"
-    for n in range(10):
-        for prefix in (
-            "num",
-            "num ",
-            "num+",
-            "num + ",
-            "numpad",
-            "numpad ",
-            "kp_",
-            "kp ",
-            "keypad ",
-        ):
-            table[f"{prefix}{n}"] = f"Num{n}"
-    return table
-
-
-#: Spelling in lower case to the key that we write.
-KEY_SPELLINGS = _key_spellings()
-
-#: Keys that have a name of more than one character, as we write them.
-NAMED_KEYS = frozenset(name for name in KEY_SPELLINGS.values() if len(name) > 1)
-
-
-def _codes() -> dict[str, str]:
-    letters = [f"Key{chr(n)}" for n in range(ord("A"), ord("Z") + 1)]
-    digits = [f"Digit{n}" for n in range(10)] + [f"Numpad{n}" for n in range(10)]
-    f_keys = [f"F{n}" for n in range(1, 36)]
-    others = [
-        "Backquote",
-        "Backslash",
-        "BracketLeft",
-        "BracketRight",
-        "Comma",
-        "Equal",
-        "IntlBackslash",
-        "IntlRo",
-        "IntlYen",
-        "Minus",
-        "Period",
-        "Quote",
-        "Semicolon",
-        "Slash",
-        "Backspace",
-        "CapsLock",
-        "ContextMenu",
-        "Enter",
-        "Space",
-        "Tab",
-        "Convert",
-        "KanaMode",
-        "Lang1",
-        "Lang2",
-        "NonConvert",
-        "Delete",
-        "End",
-        "Help",
-        "Home",
-        "Insert",
-        "PageDown",
-        "PageUp",
-        "ArrowDown",
-        "ArrowLeft",
-        "ArrowRight",
-        "ArrowUp",
-        "NumLock",
-        "NumpadAdd",
-        "NumpadComma",
-        "NumpadDecimal",
-        "NumpadDivide",
-        "NumpadEnter",
-        "NumpadEqual",
-        "NumpadMultiply",
-        "NumpadSubtract",
-        "Escape",
-        "PrintScreen",
-        "ScrollLock",
-        "Pause",
-        "AudioVolumeDown",
-        "AudioVolumeMute",
-        "AudioVolumeUp",
-        "MediaPlayPause",
-        "MediaStop",
-        "MediaTrackNext",
-        "MediaTrackPrevious",
-        "BrowserBack",
-        "BrowserForward",
-    ]
-    return {code.lower(): code for code in [*letters, *digits, *f_keys, *others]}
-
-
-#: W3C UI Events ``code`` values that may follow ``@``, by their lower-case spelling.
-CODES = _codes()
 
 #: Codes of the keys that have a name and type no character.
 NAMED_CODES = {
@@ -265,3 +58,6 @@ NAMED_CODES = {
     **{f"Num{n}": f"Numpad{n}" for n in range(10)},
     **{f"F{n}": f"F{n}" for n in range(1, 36)},
 }
+
+#: Keys that have a name of more than one character.
+NAMED_KEYS = frozenset((*NAMED_CODES, "Clear"))

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.names import MODIFIER_SPELLINGS
 from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Run, Stroke
 
 ANY = "*"

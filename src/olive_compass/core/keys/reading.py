@@ -5,16 +5,9 @@ A modifier is followed by a joiner (``+``, ``-`` or a space) or is a sign that n
 and a W3C ``code`` value. Strokes after a space make a run.
 """
 
-from olive_compass.core.keys.kinds import Unreadable, named, prefixed
-from olive_compass.core.keys.names import (
-    KEY_SPELLINGS,
-    MODIFIER_RANK,
-    MODIFIER_SIGNS,
-    MODIFIER_SPELLINGS,
-    NAMED_KEYS,
-)
-from olive_compass.core.keys.triggers import Run, Stroke, stroke
-from olive_compass.core.keys.words import THEN_WORDS
+from olive_compass.core.keys.kinds import Unreadable, prefixed
+from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
+from olive_compass.core.keys.triggers import Run, Stroke
 
 
 class TriggerError(ValueError):
@@ -40,9 +33,6 @@ class TriggerError(ValueError):
 #: The most strokes of a typed run written without spaces that any application takes.
 MOST_TYPED = 9
 
-#: The signs that a caret for Ctrl may stand before.
-_SIGNS = frozenset(MODIFIER_SIGNS)
-
 _read: dict[tuple[str, int], Run] = {}
 
 
@@ -60,7 +50,12 @@ def read_trigger(text: str, typed: int = 0) -> Run:
     """
     known = _read.get((text, typed))
     if known is None:
-        known = canonical(text) or _Reader(text, typed).run()
+        known = canonical(text)
+        if known is None:
+            # Loaded here: what we wrote ourselves is read without the words of every language.
+            from olive_compass.core.keys.any_spelling import Reader
+
+            known = Reader(text, typed).run()
         _read[text, typed] = known
     return known
 
@@ -83,219 +78,26 @@ _canonical_strokes: dict[str, Stroke] = {}
 
 
 def _canonical_stroke(part: str) -> Stroke | None:
-    *held, key = part.split("+")
-    if key not in NAMED_KEYS and not (len(key) == 1 and "!" <= key <= "~" and key == key.upper()):
+    # A plus at the end is part of the key: “Ctrl++”, “Num+”.
+    body, last = (part[:-1], "+") if part.endswith("+") else (part, "")
+    before, _, end = body.rpartition("+")
+    held, key = tuple(before.split("+")) if before else (), end + last
+    plain = key in NAMED_KEYS or (len(key) == 1 and "!" <= key <= "~" and key == key.upper())
+    if not plain and (":" not in key or not _is_written_so(key)):
         return None
     ranks = [MODIFIER_RANK.get(name, -1) for name in held]
-    if -1 in ranks or ranks != sorted(set(ranks)):
+    stroke = Stroke(held, key)
+    if -1 in ranks or ranks != sorted(set(ranks)) or str(stroke) != part:
         return None
-    found = _canonical_strokes[part] = Stroke(tuple(held), key)
-    return found
+    _canonical_strokes[part] = stroke
+    return stroke
 
 
-class _Reader:
-    def __init__(self, text: str, typed: int) -> None:
-        self.whole = text
-        self.text = text
-        self.at = 0
-        self.typed = typed
-
-    def run(self) -> Run:
-        # Loaded here: what we wrote ourselves is read without it.
-        import unicodedata
-
-        if not self.text.strip():
-            raise TriggerError(self.whole, 0, len(self.whole), "it is empty")
-        for n, char in enumerate(self.text):
-            if (
-                unicodedata.category(char) in ("Cc", "Cf", "Cs", "Cn", "Co")
-                and char not in "\t\n\r"
-            ):
-                raise TriggerError(self.whole, n, n + 1, "it holds a control character")
-        strokes: list[Stroke] = []
-        self._skip_spaces()
-        while self.at < len(self.text):
-            if strokes and (word := self._word_here()) in THEN_WORDS:
-                self.at += len(word)
-                self._skip_spaces()
-                if self.at >= len(self.text):
-                    says = f"nothing follows “{word}”"
-                    raise self._error(self.at - len(word), self.at, says)
-                continue
-            strokes.extend(self._strokes())
-            self._skip_spaces()
-        return Run(tuple(strokes))
-
-    def _strokes(self) -> list[Stroke]:
-        """One stroke; or several, where a typed run is written without spaces."""
-        held: list[str] = []
-        start = self.at
-        while (name := self._modifier()) is not None:
-            if name in held:
-                raise self._error(start, self.at, f"{name} is named twice")
-            held.append(name)
-        if self.at >= len(self.text):
-            raise self._error(start, self.at, "no key follows the modifiers")
-        return self._key(held)
-
-    def _modifier(self) -> str | None:
-        """The modifier that begins here with what joins it to the rest, or None."""
-        text, at = self.text, self.at
-        if at >= len(text):
-            return None
-        if (name := MODIFIER_SIGNS.get(text[at])) is not None:
-            self.at = self._after_joiner(at + 1, signed=True)
-            return name
-        if text[at] == "^" and (text[at + 1 : at + 2].isalnum() or text[at + 1 : at + 2] in _SIGNS):
-            # A caret right before a key is how many write Ctrl; alone it is a key.
-            self.at = at + 1
-            return "Ctrl"
-        end = at
-        while end < len(text) and text[end].isalpha():
-            end += 1
-        name = MODIFIER_SPELLINGS.get(text[at:end].lower())
-        if name is None:
-            return None
-        if name == "Alt" and text[end : end + 4].lower() in (" gr+", "-gr+", " gr ", "-gr-"):
-            name, end = "AltGr", end + 3
-        after = self._after_joiner(end, signed=False)
-        if after == end and end < len(text):
-            return None
-        self.at = after
-        return name
-
-    def _after_joiner(self, at: int, signed: bool) -> int:
-        """Where the rest begins after a modifier that ends at ``at``."""
-        text = self.text
-        spaced = at
-        while spaced < len(text) and text[spaced].isspace():
-            spaced += 1
-        if spaced < len(text) and text[spaced] in "+-":
-            after = spaced + 1
-            while after < len(text) and text[after].isspace():
-                after += 1
-            # A sign at the end of a stroke is the key itself: "Ctrl -", "⌘+", "⌘+ ⌘A".
-            if signed and spaced == at and after > spaced + 1:
-                return spaced
-            if after < len(text) or not (signed or spaced > at):
-                return after
-        return spaced
-
-    def _key(self, held: list[str]) -> list[Stroke]:
-        import unicodedata
-
-        text, at = self.text, self.at
-        ends = self._chunk_ends(at)
-        for end in reversed(ends):
-            chunk = text[at:end]
-            name = KEY_SPELLINGS.get(" ".join(chunk.split()).lower())
-            if name is None and end > ends[0]:
-                name = _named_by_words(chunk)
-            if name is None and end == ends[0] and len(chunk) > 2:
-                name = KEY_SPELLINGS.get(chunk.replace("_", " ").replace("-", " ").lower())
-            if name is not None:
-                self.at = end
-                return [stroke(name, *held)]
-        chunk, end = text[at : ends[0]], ends[0]
-        if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
-            self.at = end
-            return [stroke(_char_key(chunk), *held)]
-        if (kind := prefixed(chunk)) is not None:
-            try:
-                key = kind.read(chunk[len(kind.prefix) :])
-            except Unreadable as error:
-                raise self._error(at, end, error.reason, error.nearest) from None
-            self.at = end
-            return [stroke(key, *held, by_place=kind.prefix == "@")]
-        if name := _named_by_words(chunk):
-            self.at = end
-            return [stroke(name, *held)]
-        if len(chunk) <= self.typed and chunk.isalnum() and not held:
-            self.at = end
-            return [stroke(_char_key(char)) for char in chunk]
-        reason = f"“{chunk}” is no key"
-        if chunk.isalnum() and len(chunk) <= 4 and not held:
-            most = f" longer than {self.typed} letters" if self.typed else ""
-            reason += f", and this application takes no typed runs{most}"
-            raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
-        raise self._error(at, end, reason, _nearest_name)
-
-    def _chunk_ends(self, at: int) -> list[int]:
-        """Where a key that begins here may end: after one, two or three words."""
-        text, end = self.text, at
-        ends: list[int] = []
-        while len(ends) < 3 and end < len(text):
-            while end < len(text) and text[end].isspace():
-                end += 1
-            while end < len(text) and not text[end].isspace():
-                end += 1
-            if ends and not text[ends[-1] : end].strip():
-                break
-            ends.append(end)
-        return ends
-
-    def _skip_spaces(self) -> None:
-        while self.at < len(self.text) and self.text[self.at].isspace():
-            self.at += 1
-
-    def _word_here(self) -> str:
-        return self.text[self.at :].split(None, 1)[0].lower()
-
-    def _error(self, start: int, end: int, reason: str, nearest: object = None) -> TriggerError:
-        better = nearest(self.text[start:end]) if callable(nearest) else ""
-        if better:
-            better = self.text[:start] + better + self.text[end:]
-            try:
-                better = str(read_trigger(better, self.typed))
-            except TriggerError as still:
-                better = still.nearest
-        return TriggerError(self.whole, start, end, reason, better)
-
-
-def _named_by_words(chunk: str) -> str | None:
-    """The trigger of another kind that words name (``Wheel up``, ``Double-click``), or None."""
-    words = chunk.replace("_", " ").replace("-", " ").split()
-    # A run of keys is no name: "G D", "Ctrl+K S".
-    if "+" in chunk or any(len(word) < 2 and not word.isdigit() for word in words[:2]):
-        return None
-    return named(" ".join(words).lower()) or None
-
-
-def _char_key(char: str) -> str:
-    """The key that types ``char``: letters in upper case where that is one character."""
-    import unicodedata
-
-    char = unicodedata.normalize("NFC", char)
-    upper = char.upper()
-    return upper if len(upper) == 1 and upper.lower() == char.lower() else char
-
-
-def _nearest_name(chunk: str) -> str:
-    """The nearest way to read a chunk that is no key: modifiers may be misspelt as well."""
-    from rapidfuzz import process
-    from rapidfuzz.distance import DamerauLevenshtein
-
-    def best(piece: str, among: dict[str, str]) -> str:
-        found = process.extractOne(
-            piece.lower(),
-            [name for name in among if len(name) > 1],
-            scorer=DamerauLevenshtein.normalized_similarity,
-            score_cutoff=0.6,
-        )
-        return among[found[0]] if found else ""
-
-    pieces = [piece for piece in chunk.replace("-", "+").split("+") if piece]
-    if not pieces:
-        return ""
-    *before, key = pieces
-    held = []
-    for piece in before:
-        name = MODIFIER_SPELLINGS.get(piece.lower()) or best(piece, MODIFIER_SPELLINGS)
-        if not name:
-            return ""
-        held.append(name)
-    name = KEY_SPELLINGS.get(key.lower(), "") or (key.upper() if len(key) == 1 else "")
-    name = name or best(key, KEY_SPELLINGS)
-    if not name:
-        return ""
-    return "+".join([*sorted(set(held), key=MODIFIER_RANK.__getitem__), name])
+def _is_written_so(key: str) -> bool:
+    """Whether that is how we write a trigger of a kind with a prefix."""
+    # “ctrl-deck:K3” begins with a modifier, not with the name of a device.
+    kind = prefixed(key) if key.partition(":")[0].isalnum() else None
+    try:
+        return kind is not None and kind.read(key[len(kind.prefix) :]) == key
+    except Unreadable:
+        return False

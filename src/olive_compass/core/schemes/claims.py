@@ -6,7 +6,6 @@ from types import MappingProxyType
 from olive_compass.core.apps.access import bar_openers, menu_openers
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.apps.trays import tray_openers
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import (
@@ -165,8 +164,12 @@ def _all(stack: Stack) -> Iterator[Claim]:
         openers = menu_openers(stack.app.catalogue.commands)
         if openers:
             openers |= bar_openers("tap" in rules.takes)
-        for run, does in tray_openers(stack.app.trays).items():
-            openers[run] = f"{openers[run]} or {does}" if run in openers else does
+        if stack.app.trays:
+            # Loaded here: few applications have trays that a letter opens.
+            from olive_compass.core.apps.trays import tray_openers
+
+            for run, does in tray_openers(stack.app.trays).items():
+                openers[run] = f"{openers[run]} or {does}" if run in openers else does
         yield from _wired(openers, MENUS, rank + 2)
 
 

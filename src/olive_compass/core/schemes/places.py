@@ -1,9 +1,13 @@
 """Where a decision stands, so that a surface can name the file and the line."""
 
-from olive_compass.core.apps.trays import Tray
+from typing import TYPE_CHECKING
+
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.values import Value
+
+if TYPE_CHECKING:
+    from olive_compass.core.apps.trays import Tray
 
 
 class Place(Value):
@@ -24,7 +28,7 @@ def catalogue_place(command: str) -> Place:
     return Place("", FACTORY.table, command)
 
 
-def tray_place(tray: Tray, item: str = "") -> Place:
+def tray_place(tray: "Tray", item: str = "") -> Place:
     """Where a tray stands, or an item of it."""
     key = f"{tray.layer}.{tray.name}"
     return Place("", "tray", f"{key}#{item}" if item else key)

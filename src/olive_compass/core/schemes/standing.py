@@ -8,7 +8,8 @@ from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 
 from olive_compass.core.apps.app import App, Command, Rules
-from olive_compass.core.effort.reach import Effort, Weights, distance, run_effort
+from olive_compass.core.effort.reach import Effort, distance, run_effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import Asked, Broken, kind_of
 from olive_compass.core.keys.presses import Press

@@ -4,7 +4,8 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.effort.reach import Effort, Weights
+from olive_compass.core.effort.reach import Effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does, Stack

@@ -3,9 +3,9 @@
 from collections.abc import Iterable, Mapping
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.cells import read_written_cell, write_cell
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.holdings import holdings

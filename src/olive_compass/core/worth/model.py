@@ -9,7 +9,8 @@ users of the model; that each takes 0.1 s, and whatever is marked below, is our 
 from collections.abc import Mapping
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.effort.reach import Weights, run_effort
+from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.trays.verdicts import kind_of_tray

@@ -4,7 +4,7 @@ import json
 from typing import Any
 
 from olive_compass.core.apps.listing import Row, SetAside
-from olive_compass.core.keys.cells import JOIN
+from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.desk.json_text import loads

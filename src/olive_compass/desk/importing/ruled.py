@@ -11,7 +11,8 @@ from statistics import median
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.cells import read_cell
-from olive_compass.core.keys.names import MODIFIER_SIGNS, MODIFIER_SPELLINGS
+from olive_compass.core.keys.names import MODIFIER_SIGNS
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import Read, Source
 

@@ -2,9 +2,10 @@
 
 from typing import TYPE_CHECKING
 
+from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
-from olive_compass.core.keys.names import CODES, KEY_SPELLINGS
 from olive_compass.core.keys.presses import Made, Physical
+from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:

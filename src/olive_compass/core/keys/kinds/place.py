@@ -2,9 +2,9 @@
 
 from typing import TYPE_CHECKING
 
+from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.key import Key
 from olive_compass.core.keys.kinds.kind import Unreadable
-from olive_compass.core.keys.names import CODES
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 

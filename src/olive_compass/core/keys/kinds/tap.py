@@ -3,8 +3,8 @@
 from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
-from olive_compass.core.keys.names import MODIFIER_SPELLINGS
 from olive_compass.core.keys.presses import Made, Physical
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:

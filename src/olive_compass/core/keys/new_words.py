@@ -1,0 +1,108 @@
+"""Words that an application writes for keys and that its spelling has not yet: found, proposed, checked."""
+
+import re
+from collections import Counter
+from collections.abc import Container, Iterable, Mapping
+
+from olive_compass.core.keys.kinds import prefixed
+from olive_compass.core.keys.names import MODIFIER_RANK
+from olive_compass.core.keys.spelling import LOWER
+from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.values import Value
+
+#: What a single letter with a hyphen most often stands for.
+_LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
+
+
+class Unknown(Value):
+    """A word in cells of keys that nobody knows: how often, in what, and what it may be (``""``)."""
+
+    word: str
+    times: int
+    sample: str
+    proposal: str
+
+
+def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> tuple[Unknown, ...]:
+    """The words of ``cells`` that could not be read, the commonest first, each with a proposal.
+
+    ``known`` are words that the application's spelling has.
+    """
+    counts: Counter[str] = Counter()
+    samples: dict[str, str] = {}
+    for cell in cells:
+        found = re.findall(r"(?<![^\W_])[A-Za-z]-(?=\S)", cell)
+        found += [
+            word
+            for word in re.findall(r"[^\W\d_]{2,}\d*|F\d+", cell)
+            if word.lower() not in MODIFIER_SPELLINGS and word.lower() not in KEY_SPELLINGS
+        ]
+        found = [word for word in found if word not in known]
+        counts.update(found)
+        for word in found:
+            samples.setdefault(word, cell)
+    return tuple(
+        Unknown(word, count, samples[word], _proposal(word)) for word, count in counts.most_common()
+    )
+
+
+def checked(word: str, ours: str) -> tuple[str, str]:
+    """A word and what it stands for, as it is kept. Raises ``ValueError`` with a sentence.
+
+    >>> checked("C-", "ctrl"), checked("Sft", "Shift"), checked("kplus", "num+")
+    (('C-', 'Ctrl+'), ('Sft', 'Shift'), ('kplus', 'Num+'))
+    """
+    word, plain = word.strip(), ours.strip()
+    if plain.lower() not in KEY_SPELLINGS:
+        # A plus joins a modifier to what follows, unless it is a key by itself: Num+.
+        plain = plain.rstrip("+").strip()
+    if not word:
+        raise ValueError("a spelling is WORD=OURS, such as C-=Ctrl+")
+    if (word, plain) == LOWER:
+        return LOWER
+    modifier = MODIFIER_SPELLINGS.get(plain.lower())
+    if modifier:
+        joined = not word[-1].isalnum()
+        if len(word) < 2:
+            raise ValueError(
+                f"“{word}” alone is a key; with its joiner it can be a modifier: {word}-"
+            )
+        return word, f"{modifier}+" if joined or ours.strip().endswith("+") else modifier
+    key = KEY_SPELLINGS.get(plain.lower()) or (plain.upper() if len(plain) == 1 else "")
+    kind = None if key else prefixed(plain)
+    if kind and kind.prefix != "@":
+        key = kind.read(plain[len(kind.prefix) :])
+    if not key:
+        raise ValueError(f"“{ours}” is no modifier and no key of ours")
+    if len(word) < 2 or not word[-1].isalnum():
+        raise ValueError(
+            f"“{word}” cannot stand for a key: it is one, or it ends as a modifier does"
+        )
+    return word, key
+
+
+def _proposal(word: str) -> str:
+    """What a word may stand for, ``""``: nothing is near."""
+    if word in _LETTERS:
+        return _LETTERS[word]
+    if re.fullmatch(r"F\d+", word):
+        return ""
+    from rapidfuzz import process
+    from rapidfuzz.distance import DamerauLevenshtein
+
+    for names in (MODIFIER_SPELLINGS, KEY_SPELLINGS):
+        found = process.extractOne(
+            word.lower(),
+            [name for name in names if len(name) > 2],
+            scorer=DamerauLevenshtein.normalized_similarity,
+            score_cutoff=0.59,
+        )
+        if found:
+            return names[found[0]]
+    return ""
+
+
+def in_order(words: Mapping[str, str]) -> dict[str, str]:
+    """The words as they are kept: modifiers first, then keys."""
+    rank = {f"{name}+": n for name, n in MODIFIER_RANK.items()} | MODIFIER_RANK
+    return dict(sorted(words.items(), key=lambda item: (rank.get(item[1], 99), item[0])))

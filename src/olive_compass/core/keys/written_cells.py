@@ -1,0 +1,49 @@
+"""The triggers of a command in one cell of a file of ours: written in one way, and read back."""
+
+from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.triggers import Run
+from olive_compass.values import Value
+
+#: How we join triggers in one cell.
+JOIN = " or "
+
+#: How we write the key ``-`` where it stands alone: the sign alone is a word for “no key”.
+_LONE_MINUS = "minus"
+
+
+class Cell(Value):
+    """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
+
+    triggers: tuple[Run, ...]
+    problem: str = ""
+
+
+def write_cell(triggers: tuple[Run, ...]) -> str:
+    """The triggers in one cell, as ``read_written_cell`` reads them back."""
+    text = JOIN.join(map(str, triggers))
+    return _LONE_MINUS if text == "-" else text
+
+
+def read_written_cell(text: str, typed: int = 0) -> Cell:
+    """The triggers in a cell of a file of ours, also where a person has edited it.
+
+    A lone ``/`` within a run that we wrote is a key; in a listing it parts two triggers.
+    """
+    if text == _LONE_MINUS:
+        return Cell((read_trigger("-"),))
+    runs = [canonical(part) or _as_we_write_it(part) for part in text.split(JOIN)]
+    if None in runs or text == "-":
+        # Loaded here: a person or another program wrote it.
+        from olive_compass.core.keys.cells import read_cell
+
+        return read_cell(text, typed)
+    return Cell(tuple(run for run in runs if run))
+
+
+def _as_we_write_it(text: str) -> Run | None:
+    """What our own writing has that ``canonical`` does not know: letters beyond ASCII, places."""
+    try:
+        run = read_trigger(text)
+    except TriggerError:
+        return None
+    return run if str(run) == text else None
