@@ -91,6 +91,7 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
             ) from error
         return _paired(commands, keys)
     *names, last = wish.words
+    # Two dots at the very beginning are the key “.”, twice.
     first, dots, end = last.partition(RANGE) if RANGE in last[1:] else (last, "", "")
     if not dots:
         raise Refused(
@@ -153,6 +154,7 @@ def _planned(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
     found = []
     for row in rows[1:]:
         cells = dict(zip(head, (cell.strip() for cell in row.cells), strict=False))
+        # A line without a key is one that the person has not decided yet.
         if not cells.get("key"):
             continue
         try:
@@ -160,6 +162,7 @@ def _planned(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
             modes = [mode for mode in cells.get("mode", "").replace(",", " ").split() if mode]
             pair = Pair(command, pick.trigger(view.app, cells["key"]), modes, cells.get("why", ""))
         except Refused as refused:
+            # What is wrong is wrong in the plan, wherever it was found out.
             refused.file, refused.line = wish.plan, row.line
             raise
         except ValueError as error:
@@ -171,6 +174,7 @@ def _planned(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
 
 
 def _what(view: AppView, requests: tuple[Assign, ...]) -> str:
+    # One line of the history: it names the commands while they fit in it.
     if len(requests) > 3:
         return f"{view.app.title}: {len(requests)} commands got keys, {requests[0].trigger} first"
     pairs = ", ".join(f"{each.command.title} {each.trigger}" for each in requests)

@@ -33,6 +33,7 @@ def say_what_was_read(
         + (f" ({note})" if note else "")
         + "."
     )
+    # One line is the answer; the account below it is for who looks on.
     if around.quiet:
         return
     told = [
@@ -97,6 +98,7 @@ def _account(listing: Listing) -> str:
         (listing.repeated, "repeat, its keys joined"),
         (listing.rows_aside, "set aside"),
     ]
+    # What is no plain “s” in English.
     plural = {
         "row of headings": "rows of headings",
         "repeat, its keys joined": "repeats, their keys joined",
@@ -141,6 +143,7 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
     print_table(around, ("change", "title", "before", "after", "command"), rows)
     if len(changes) > MOST_SHOWN:
         around.say(f"and {len(changes) - MOST_SHOWN} more")
+    # A decision about a command that goes stays in its scheme: whoever made it should hear of it now.
     gone = {change.before.id for change in changes if change.before and not change.after}
     hit = [
         f"{scheme.name} decides about {command}"

@@ -20,6 +20,7 @@ from olive_compass.desk.desk import Desk
 
 def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
     """One part of a verdict as a sentence without its full stop."""
+    # Sentences are put together only when they are asked for: most name files, and look up their lines.
     texts = {
         "firm": lambda: _firm(view, found),
         "unavailable": lambda: (

@@ -71,6 +71,7 @@ def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> fl
     stack, settings = keymap.stack, at.settings
     others = tuple(each for each in stack.schemes if each.name != scheme.name)
     without = stack._replace(schemes=others)
+    # Worth is always against something: here the same stack, but for this scheme.
     view = AppView(without, at.keyboard, settings.weights, {}, settings.hand)
     found = worth_seconds(at, view, keymap, by_key)
     return None if found is None else round(found, 1)
@@ -84,6 +85,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
         name = pick.scheme_to_write(at, at.stack(app.name), None).name
     scheme = at.scheme(app, name)
     stack = at.stack(app.name)
+    # A scheme that does not count now is shown as if it were the only one.
     if name not in [each.name for each in stack.schemes]:
         stack = Stack(app, (scheme,))
     keymap = Keymap(stack, at.keyboard)

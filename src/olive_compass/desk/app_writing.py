@@ -73,6 +73,7 @@ def renamed_key(data: bytes, table: str, old: str, new: str) -> bytes:
     """
     import re
 
+    # Line by line and not through the parser: that would put a renamed key at the end of its table.
     text = data.decode("utf-8-sig")
     mark = data[: len(data) - len(text.encode())]
     lines = text.splitlines(keepends=True)
@@ -125,10 +126,12 @@ def with_reading(data: bytes, reading: Reading) -> bytes:
     now = document.get("reading")
     if (now.unwrap() if now is not None else {}) == wanted:
         return data
+    # Written anew as one table: it is ours, and nobody comments single columns.
     document.pop("reading", None)
     if wanted:
         table = tomlkit.table()
         for name, value in wanted.items():
+            # On one line, as a person would write a handful of pairs.
             if name == "columns":
                 columns = tomlkit.inline_table()
                 columns.update(value)

@@ -56,6 +56,7 @@ def read_state(data: bytes) -> Delivered | None:
             for command, by_mode in value["keys"].items()
         }
         return Delivered(str(value["file"]), str(value["digest"]), str(value["when"]), keys)
+    # A damaged record costs a question too many at the next delivery, and nothing else.
     except (ValueError, KeyError, TypeError, AttributeError, TriggerError):
         return None
 
@@ -89,7 +90,9 @@ def opened(data: bytes) -> Text:
             encoding = "utf-8"
         except UnicodeDecodeError:
             encoding = "cp1252" if decoded(data)[1] == "Windows-1252" else "utf-16-le"
+    # Bytes that are no text in this encoding come back as they were: the file is not ours.
     text = data[len(mark) :].decode(encoding, "surrogateescape")
+    # Where both ends of line stand in one file, either answer would change lines that nobody touched.
     whole = text.count("\r\n")
     if whole and whole == text.count("\n"):
         return Text(text.replace("\r\n", "\n"), encoding, "\r\n", mark)

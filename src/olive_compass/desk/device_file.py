@@ -32,6 +32,7 @@ def read(data: bytes, file: str, name: str) -> Device:
         for row in _list(content, "rows")
         if str(row).strip()
     )
+    # The rows are how it lies before the hand; what turns or slides is only told apart within them.
     names = [name for row in rows for name in row]
     if not names:
         problems.append(("", "rows", "“rows” names the controls of the device, a text a row."))
@@ -62,6 +63,7 @@ def new_text(device: Device) -> bytes:
         lines += ["rows = [", *(f"    {quoted(' '.join(row))}," for row in device.rows), "]"]
     for field, names in (("dials", device.dials), ("faders", device.faders)):
         if names:
+            # In the order of the rows, for a set has none.
             given = [name for row in device.rows for name in row if name in names]
             lines.append(f"{field} = [{', '.join(map(quoted, given))}]")
     lines += [f"hand = {quoted(device.hand)}", f"reach = {device.reach:g}", ""]

@@ -37,6 +37,7 @@ def read(data: bytes, file: str) -> Document:
     things = tuple(
         _thing(each, number, file) for number, each in enumerate(content.get("things", []), 1)
     )
+    # Macros name things by id: of two with one name nobody could say which is meant.
     ids = {thing.id for thing in things}
     if len(ids) < len(things):
         raise Refused("Two things have the same id.", file=file)
@@ -70,6 +71,7 @@ def as_json(document: Document) -> dict[str, Any]:
             {
                 "id": thing.id,
                 "what": thing.what,
+                # Whole numbers as a person writes them: 120, not 120.0.
                 **({"at": [int(n) if n == int(n) else n for n in thing.at]} if thing.at else {}),
                 **({"values": dict(thing.values)} if thing.values else {}),
             }

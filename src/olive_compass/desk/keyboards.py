@@ -82,6 +82,7 @@ def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[st
         (os.path.join(root, own), own),
         (os.path.join(_DATA, kind, f"{name}.toml"), f"{kind}/{name}.toml"),
     ):
+        # A name from a file of others must not lead out of the two folders.
         if os.sep not in name and "/" not in name and os.path.isfile(path):
             return load_toml(read_whole(path, file), file, format_name), file
     from olive_compass.near import did_you_mean

@@ -35,6 +35,7 @@ def read(data: bytes, file: str, name: str) -> KeySet:
         runs = []
         for text in texts:
             try:
+                # A set is for all applications, and most take no typed runs: “GD” would be read otherwise in each.
                 runs.append(read_trigger(str(text), typed=0))
             except TriggerError as error:
                 says = f"“{purpose}”: {str(error)[0].lower()}{str(error)[1:]}."
@@ -65,6 +66,7 @@ def edited(data: bytes, before: KeySet, after: KeySet) -> bytes:
         if id_ not in after.keys:
             del document["keys"][id_]
     for id_, entry in after.keys.items():
+        # What is the same keeps the line as a person wrote it.
         if before.keys.get(id_) != entry:
             document["keys"][id_] = tomlkit.value(_value(entry))
     return tomlkit.dumps(document).encode()

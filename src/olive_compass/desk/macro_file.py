@@ -47,6 +47,7 @@ def read(data: bytes, file: str, app: str, name: str) -> Macro:
         line = lines[number - 1] if number <= len(lines) else 1
         problems += [(line, f"Step {number}: {text}") for text in _step_problems(step)]
     if problems:
+        # The first mistake has the line that an editor jumps to; a handful more saves as many runs.
         (line, first), *rest = sorted(problems, key=lambda each: each[0])
         more = "".join(f" Line {number}: {text}" for number, text in rest[:6])
         raise Refused(first + more, file=file, line=line)
@@ -82,6 +83,7 @@ def plain(value: Any) -> str:
     >>> plain([120, 80.5]), plain(True), plain("x")
     ('120,80.5', 'yes', 'x')
     """
+    # Before numbers: to Python a truth value is one.
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, (int, float)):

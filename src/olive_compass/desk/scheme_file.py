@@ -69,6 +69,7 @@ class _Reader:
         if layer is None:
             says = f"“{named}” is no layer of a scheme; it is one of {', '.join(SCHEME_LAYERS)}."
             self.problems.append(("", "layer", says))
+        # Tables of the wrong kind cannot be read any further.
         refuse_all(self.problems, self.data, self.file)
         assign = {
             command: entries
@@ -107,6 +108,7 @@ class _Reader:
         )
 
     def _entries(self, command: str, value: Any) -> tuple[Assignment, ...]:
+        # A scheme that we wrote has thousands of lines alike; a closer look takes four times as long.
         quick = self._quick_entry(value)
         if quick is not None:
             return (quick,)
@@ -153,6 +155,7 @@ class _Reader:
             return None
         runs = []
         for text in keys:
+            # What is not in our own writing may be a mistake, and that is said below with its line.
             run = canonical(text) if type(text) is str else None
             if run is None:
                 return None

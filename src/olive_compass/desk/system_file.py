@@ -40,6 +40,7 @@ def read_all(data: bytes, file: str) -> list[SystemKey]:
     for text, value in content.get("keys", {}).items():
         on, does = True, value
         if isinstance(value, dict):
+            # Switched off it stays in the file: whoever changes systems wants it back.
             on, does = value.get("on", True), value.get("does", "")
             allowed = {"on": bool, "does": str}
             problems += [("keys", text, p) for _, p in check_fields(value, allowed, f"“{text}”")]

@@ -125,6 +125,7 @@ def _refused(at: Desk, view: AppView, change: Change) -> Refused:
 def _cannot(view: AppView, ways: Ways) -> Refused:
     """That the application switches no key off, and what works by hand."""
     app, key = view.app, ways.trigger
+    # Both tricks show in the application’s menus; a person should know before choosing one.
     texts = []
     if ways.never:
         texts.append(

@@ -162,6 +162,7 @@ def _print(
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
+    # Said although it is nothing: whoever asks wants to know that nobody else is there.
     if not outcome.hidden and outcome.winners:
         fields.append(("hidden", "nothing"))
     press = keymap.keyboard.press_of(trigger)
@@ -277,11 +278,13 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
         outcome = keymap.decide(short, mode)
         name = " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
         if outcome.what in (STARTS, CHOICE, MUTED):
+            # The run never gets further, whatever else may want it.
             return f"{short} already sets off {name or 'a mute'}, before the rest is typed"
         if outcome.winners and length == len(trigger.strokes) - 1:
             return (
                 f"no run goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"
             )
+    # The commonest reason: the key counts, in a mode inside this one.
     inner = [
         claim
         for claim in keymap.buckets.get(_press(keymap, trigger), ())

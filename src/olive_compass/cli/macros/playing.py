@@ -98,6 +98,7 @@ def _live(
         while True:
             event = course.send(answer)
             answer = None
+            # A step that was done needs no answer; only a question takes what is sent.
             if isinstance(event, Done):
                 around.report(_done_text(at_hand.app, event))
                 if (
@@ -122,6 +123,7 @@ def _answer(around: Surroundings, question: Question, answers: dict[str, str]) -
     if answer is not None:
         around.report(f"{asks} {answer}")
         return answer
+    # Nobody can answer in a script: the play stops there and says what it waits for.
     if not around.interactive:
         return None
     return around.ask(asks + (f" [{question.default}]" if question.default else ""))
@@ -166,6 +168,7 @@ def _keep(
         return status
     whole = os.path.abspath(os.path.join(around.folder, args.document))
     root = os.path.abspath(at.root)
+    # Only what lies on the desk is in its history.
     if os.path.commonpath([whole, root]) != root:
         raise Refused(
             "The document lies outside the desk, where undo could not take the play back; "
@@ -207,6 +210,7 @@ def _on_each(
     for path in _documents(args.on_each, around):
         document = document_file.read(read_file(around, path), path)
         results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
+    # What most documents have in common is taken for right: the odd one out is what a person looks for.
     usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
     plays = [_OnOne(*each, _signature(*each[1:]) != usual) for each in results]
     if args.json:
@@ -265,6 +269,7 @@ def _verdict(plays: list[_OnOne]) -> str:
 def _signature(before: Document, played: Played) -> tuple[object, ...]:
     """What a play did, in a form that is the same wherever it did the same."""
     old, new = before.by_id, played.document.by_id
+    # Without ids and places: those differ from document to document though the same was done.
     made = tuple(
         (thing.what, tuple(sorted(thing.values.items())))
         for id_, thing in new.items()

@@ -70,6 +70,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
             hint="Give a table of commands: --table FILE, two columns: from, to",
         )
     _, keymap = world(at, app)
+    # It was for another application: a key that it presses may be its own here.
     refuse_self_call(at, keymap, after)
     if not around.quiet:
         print_steps(around, app, after, suspects(app, after))
@@ -85,6 +86,7 @@ def _read(args: Any, around: Surroundings) -> Macro:
     """The macro in a file of TOML or JSON, whatever application it is for."""
     data = read_file(around, args.file)
     name = slug(os.path.splitext(os.path.basename(args.file))[0]) or "macro"
+    # Told by how it begins, for files are renamed on their way.
     if data.lstrip()[:1] != b"{":
         from olive_compass.desk.toml_text import load
 

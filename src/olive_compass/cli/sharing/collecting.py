@@ -46,6 +46,7 @@ def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[s
     else:
         before = wanted_by_mode(keymap, names_modes(found.form))
     known = set(form_parts(app))
+    # What is no command of ours is not ours to take in, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
     before = {id_: keys for id_, keys in before.items() if id_ in known}
     return moved(before, now), there_now(app, found)[1]
@@ -111,6 +112,7 @@ def take_in(args: Any, around: Surroundings) -> int:
         def files(change: Change) -> list[FileChange]:
             state = state_of(around, at, view.app, found.path, found.data or b"", now)
             made = written_files(at, change)
+            # What was seen over there is kept as the new delivery, also where it needs no decision here.
             return [*made, state] if made or changes else []
 
         return Work(

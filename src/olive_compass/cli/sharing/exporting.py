@@ -80,6 +80,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     unknown = [id_ for id_ in (*scheme.assign, *scheme.bare) if id_ not in app.catalogue.by_id]
     path = scheme_path(app.name, name)
     what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
+    # They are kept: the command may come with the next listing.
     lines = [f"Mind that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
     lines.append(f"To let it count: olive-compass scheme use {app.name}/{name}")
     files = [FileChange(path, None, scheme_writing.new_text(scheme))]
@@ -102,6 +103,7 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
     typed = app.rules.typed
     try:
         text = data.decode("utf-8-sig")
+    # Spreadsheets on one system save CSV so.
     except UnicodeDecodeError:
         text = data.decode("cp1252", "replace")
     if text.startswith(f'format = "{scheme_file.FORMAT}"'):

@@ -58,6 +58,7 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         return Side(given, Desk(path))
     if given.startswith("keyset:"):
         return Side(given, keyset_named(at, given[7:]))
+    # A file before a scheme: `lists/quillmap` may be both, and what lies there can be seen.
     if os.path.isfile(path):
         return Side(given, path)
     if given.startswith((".", "/", "~")):
@@ -67,6 +68,7 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
         stack = stack_down_from(at, app.name, name)
         what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
         return Side(given, what, stack)
+    # Applications are named far oftener; a set of the same name is reached by `keyset:`.
     if given in at.keyset_names() and given not in at.app_names():
         return Side(given, keyset_named(at, given))
     stack = at.stack(at.app_name(given))
@@ -85,6 +87,7 @@ def stack_down_from(at: Desk, app: str, name: str) -> Stack:
     names = [each.name for each in stack.schemes]
     if name in names:
         return stack._replace(schemes=stack.schemes[names.index(name) :])
+    # Only what lies below has a say in what it does; those of its own layer are its rivals.
     below = [each for each in stack.schemes if PLACE[each.layer] > PLACE[scheme.layer]]
     return stack._replace(schemes=in_layer_order([scheme, *below]))
 
@@ -112,6 +115,7 @@ def with_listing(args: Any, at: Desk, around: Surroundings, one: Side, other: Si
     if not isinstance(other.what, App):
         raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
     listing = read_for(args, one.label, around, at, other.what)
+    # By the same matching as `upgrade`: a command with a new id must not look gone and new.
     found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
     return Side(one.label, found.app)
 

@@ -67,6 +67,7 @@ def _commands(
     what: str,
 ) -> int:
     app = keymap.app
+    # Two days of counting are no week: numbers a week would be made up.
     weeks = max(days_of(tally) / 7, 1.0)
     most = _limit(args, around)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}

@@ -117,6 +117,7 @@ def _one(
     """The tally of one file: a log, or a list of commands with how often a week."""
     with open_file(around, file, "The log") as stream:
         log = tally_file.log_id(stream, seat)
+        # By what is in it and not by its name: the same log copied twice counts once.
         again = log in known
         if listed := _listed(at, around, file, stream, log, seat, app, columns):
             return _Taken(file, sum(c.times for c in listed.values()), 0, again), listed
@@ -130,6 +131,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     """What another application's log calls by titles, by our names for it. A command that the catalogue
     does not have stays as the log has it."""
     apps = {name: name for name in at.app_names()}
+    # A name of ours wins over a title that is spelt like it.
     apps = {**{at.app(name).title: name for name in apps}, **apps}
     unknown = sorted({use.app for use in tally} - set(apps))
     if unknown:
@@ -170,6 +172,7 @@ def _listed(
     start = stream.tell()
     head = stream.read(400).decode("utf-8", "replace").split("\n")[0].casefold()
     stream.seek(start)
+    # A log has a line an event: only a list of sums says so in its headings.
     told = any(word in head for word in ("times", "a week", "per week", "count"))
     if "times" not in columns and ("{" in head or not told):
         return {}
@@ -210,6 +213,8 @@ def _listed(
             says = f"“{row[often]}” is no number of times a week"
             raise Refused(f"{says}; nothing was changed.", file=file, line=line.line)
         command = named.exact[0].id
+        # Such a list does not say how: who has a key is taken to use it, which claims too little worth rather
+        # than too much.
         how = "key" if live_triggers(keymap, command) else "menu"
         use = Use(log, seat, today, app, "", command, how)
         found[use] = Count(int(row[often]), 0, today, today)

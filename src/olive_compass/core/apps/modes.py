@@ -19,6 +19,7 @@ class ModeTree:
         self._inside: dict[tuple[str, ...], tuple[str, ...]] = {}
         for name in self.parents:
             self._paths[name] = self._climb(name)
+        # Asked for at every press of every finding: worked out once.
         self._within = {
             mode: tuple(name for name in self.names if mode in self._paths[name])
             for mode in self.names
@@ -61,6 +62,7 @@ class ModeTree:
             return ROOT
         spans = self.spans(among)
         said = ""
+        # “In everywhere” is no English, and “everywhere” reads best before the others.
         if spans and spans[0][0] == ROOT:
             said = f"{ROOT} but in {joined(spans.pop(0)[1])}" + (", and " if spans else "")
         if not spans and said:

@@ -30,13 +30,16 @@ def find(view: View) -> Iterator[Finding]:
             by_place.setdefault((claim.rank, claim.mode), []).append(claim)
         together: dict[tuple[Claim, ...], list[str]] = {}
         for (_, mode), claims in by_place.items():
+            # Without the mode, so that one quarrel in five modes is one finding.
             wants = tuple(claim._replace(mode="") for claim in contenders(claims))
             if len(wants) < 2 or not alike(wants):
                 continue
+            # A choice that a nearer layer hides is never shown to anybody.
             if _is_choice(view, wants) and not _offered(view, press, wants, mode):
                 continue
             together.setdefault(wants, []).append(mode)
         for wants, modes in together.items():
+            # Who has put them in order has seen them.
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
             yield _finding(view, wants, modes)
@@ -125,5 +128,6 @@ def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> str:
         ids = (claim.command for claim in claims)
         scheme = ("--scheme", claims[0].origin)
         return line("choice", view.app.name, str(claims[0].trigger), *ids, *scheme)
+    # The one that never starts gives way: nothing changes for the hand.
     beaten = commands[0] if view.app.rules.duplicates in ("replace", "last-wins") else commands[-1]
     return clearing(view, beaten)

@@ -31,6 +31,7 @@ def find(view: View) -> Iterator[Finding]:
                 for mode in each.modes:
                     by_mode[mode] = (*by_mode.get(mode, ()), *each.keys)
             for one, other in combinations([mode for mode in by_mode if mode in parents], 2):
+                # In modes that do not lie side by side the hand expects something else anyway.
                 if parents[one] != parents[other] or _alike(view, command, by_mode, one, other):
                     continue
                 mine, theirs = by_mode[one][0], by_mode[other][0]

@@ -37,6 +37,7 @@ def fix(macro: Macro, number: int, name: str, value: str) -> Macro:
     """Turns a question into a fixed value, or gives a fixed one: meant, from now on."""
     step = step_at(macro, number)
     asked = {key: text for key, text in step.ask.items() if key != name}
+    # What a person has fixed is meant: cleaning must not call it chance again.
     keep = step.keep if reference(value) else tuple(dict.fromkeys((*step.keep, name)))
     step = step._replace(inputs={**step.inputs, name: value}, ask=asked, keep=keep)
     return with_step(macro, number, step)
@@ -55,6 +56,7 @@ def move(macro: Macro, number: int, to: int) -> Macro:
     step_at(macro, to)
     order = [n for n in range(1, len(macro.steps) + 1) if n != number]
     order.insert(to - 1, number)
+    # A value can only come from a step that is done by then.
     place = {old: new for new, old in enumerate(order, 1)}
     for old in order:
         for ref in _references(macro.steps[old - 1]):
@@ -84,6 +86,7 @@ def split(macro: Macro, number: int, name: str, title: str) -> tuple[Macro, Macr
         raise ValueError("before step 1 there is nothing to part from")
     count = len(macro.steps)
     tail = rebuilt(macro, list(range(number, count + 1)))
+    # They were not recorded in this macro: their place in its log would be another step.
     fresh = tuple(step._replace(origin=-1) for step in tail.steps)
     head = rebuilt(macro, list(range(1, number)))
     return head, macro._replace(name=name, title=title, steps=fresh)
@@ -120,6 +123,7 @@ def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
             inputs[name] = str(ref._replace(step=place[ref.step]))
             continue
         gone = macro.steps[ref.step - 1] if 1 <= ref.step <= len(macro.steps) else None
+        # The value that it would have had is the best guess; where that is not known, a person is asked.
         old = gone.inputs.get(ref.input) if gone else None
         if old and not reference(old) and not ref.shift:
             inputs[name] = old

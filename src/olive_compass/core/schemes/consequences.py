@@ -43,6 +43,7 @@ def holders(keymap: Keymap, trigger: Run, modes: Iterable[str], command: str) ->
     """Who but ``command`` holds ``trigger`` in ``modes`` and in what lies inside them."""
     found: dict[Claim, list[str]] = {}
     inside = keymap.app.modes.inside(modes)
+    # A trigger may be made in two ways (a sign with and without Shift): each may have its own holder.
     for press in keymap.keyboard.presses_of(trigger):
         for mode in inside if press in keymap.buckets else ():
             for claim in keymap.winners(press, mode):
@@ -57,6 +58,7 @@ def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift
     for trigger in triggers:
         for mode in before.app.modes.names:
             old, new = before.decide(trigger, mode), after.decide(trigger, mode)
+            # What it hides has changed as well, perhaps: nobody feels that.
             if _who(old) != _who(new) or old.what != new.what:
                 found.setdefault((trigger, old, new), []).append(mode)
     return [Shift(key[0], tuple(modes), key[1], key[2]) for key, modes in found.items()]
@@ -73,6 +75,7 @@ def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
                 if command and command not in now and mode not in lost.setdefault(command, []):
                     lost[command].append(mode)
     found = []
+    # Left is what still works wherever the key is missed; a key of another mode is no comfort there.
     for command, modes in lost.items():
         by_mode = [set(live_triggers(after, command, mode)) for mode in modes]
         everywhere = live_triggers(after, command)

@@ -52,6 +52,7 @@ def standing_breaks(keymap: Keymap) -> list[Guarded]:
 def _own(keymap: Keymap, rank: int) -> Keymap:
     """The keys as the layer of a guard and those below it have them."""
     stack = keymap.stack
+    # Nearer schemes are left out: they are what the guard is there to stop.
     return Keymap(Stack(stack.app, stack.schemes[rank:], stack.system), keymap.keyboard)
 
 
@@ -62,6 +63,7 @@ def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -
         for mode in after.app.modes.inside(m for m in decision.modes if m in after.app.modes):
             kept = _kept(own.decide_press(press, mode), decision)
             now = after.decide_press(press, mode)
+            # A guard that was broken already stops no edit that makes it no worse.
             then = None if before is None else before.decide_press(press, mode)
             if not _holds(now, kept) and (then is None or _is_worse(then, now, kept)):
                 found.append(Guarded(scheme, run, decision, mode, kept.does, now))
@@ -76,6 +78,8 @@ def _kept(own: Outcome, decision: Decision) -> _Kept:
 def _is_worse(then: Outcome, now: Outcome, kept: _Kept) -> bool:
     """Whether a guard held, or held in part what is lost now, or something else comes between."""
     does, did = ({claim.does for claim in each.winners} for each in (now, then))
+    # What newly comes between, and what is newly lost: either is worse than before, even where the
+    # guard did not hold.
     others = bool(does - did - set(kept.does))
     lost = bool(did & set(kept.does) - does)
     return _holds(then, kept) or others or lost or bool(now.longer and not then.longer)
@@ -83,4 +87,5 @@ def _is_worse(then: Outcome, now: Outcome, kept: _Kept) -> bool:
 
 def _holds(outcome: Outcome, kept: _Kept) -> bool:
     same = tuple(claim.does for claim in outcome.winners) == kept.does
+    # Waiting for a longer run is a change to the hand, unless the guarded layer itself has such runs.
     return same and (kept.waits or not outcome.longer)

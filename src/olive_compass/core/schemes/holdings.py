@@ -49,6 +49,7 @@ def live_triggers(keymap: Keymap, command: str, mode: str | None = None) -> tupl
 
 def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
     press = keymap.keyboard.press_of(claims[0].trigger)
+    # Most keys are wanted by one command only: nothing is decided mode by mode for them.
     alone = keymap.is_alone(claims[0])
     live: list[str] = []
     hidden_by: Claim | None = None
@@ -73,10 +74,12 @@ def letter_route(keymap: Keymap, command: str) -> str:
         return ""
     steps = (*known.menu, known.title)
     doubled = keymap.doubled_letters
+    # A letter that stands twice only walks between the two: it starts neither.
     if any((steps[:depth], letter) in doubled for depth, letter in enumerate(known.access)):
         return ""
     press = keymap.keyboard.press_of(Run((stroke(known.access[0], "Alt"),)))
     modes = keymap.app.modes.inside(known.modes) if known.modes else keymap.app.modes.names
+    # One mode in which the stroke does something else is enough: nobody can rely on the route then.
     for mode in modes:
         winners = keymap.winners(press, mode)
         if winners and winners[0].layer != MENUS:

@@ -65,6 +65,7 @@ def sheet_groups(
     lines: dict[str, SheetLine] = {}
     groups: dict[str, list[SheetLine]] = {}
     on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
+    # The nearest reason is the one that counts, so it is put in last.
     bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
     for command in app.catalogue.commands:
         usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
@@ -72,9 +73,11 @@ def sheet_groups(
             continue
         keys: dict[Run, dict[str, None]] = {}
         for holding in holdings(keymap, command.id):
+            # A key that works where its command cannot be used is no line of a sheet.
             live = [m for m in holding.live if m in usable and mode in (None, m)]
             if live:
                 keys.setdefault(holding.trigger, {}).update(dict.fromkeys(live))
+        # What stands on a tray is on the sheet with its tray, key or no key.
         if not keys and not every_command and command.id not in on_trays:
             continue
         shown = tuple(
