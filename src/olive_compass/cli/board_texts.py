@@ -54,6 +54,7 @@ COLUMNS = 100
 
 def print_boards(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
+    # One document is what every command gives: two would be read as none.
     if args.json and len(what.groups) > 1:
         raise Refused("JSON is of one board.", hint="Say --with once.")
     devices = [device_form(each) for each in beside(what.keymap)]
@@ -178,6 +179,7 @@ def _legend(
     around.say(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
     )
+    # A cap has room for a sign only: what is on the keys stands below, in as many columns as fit.
     entries = []
     for code, (key, told) in found.items():
         titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))

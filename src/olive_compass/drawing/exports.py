@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.notations import show_or_plain
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.plain import escaped
@@ -174,4 +175,4 @@ def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
 
 def _modes(value: Any) -> tuple[str, ...]:
     modes = tuple(map(str, value)) if isinstance(value, list) else ()
-    return modes or ("everywhere",)
+    return modes or (ROOT,)

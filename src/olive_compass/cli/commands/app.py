@@ -16,6 +16,7 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
@@ -274,7 +275,7 @@ def _show(at: Desk, args: Any, around: Surroundings) -> int:
             (
                 "modes",
                 ", ".join(
-                    mode if parent == "everywhere" else f"{mode} (inside {parent})"
+                    mode if parent == ROOT else f"{mode} (inside {parent})"
                     for mode, parent in app.modes.parents.items()
                 )
                 or "everywhere only",

@@ -68,6 +68,7 @@ def _read(args: Any, at: Desk) -> Run:
         return read_as(args.trigger, args.read_as)[0]
     try:
         return read_trigger(args.trigger)
+    # No application is named: letters are a run where any of them would take them so.
     except TriggerError:
         typed = max([at.app(name).rules.typed for name in at.app_names()], default=0)
         return read_trigger(args.trigger, typed)
@@ -126,6 +127,7 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
         except Inexpressible as error:
             notations[notation] = f"({error})"
     effort = run_effort(board, run_, at.settings.weights)
+    # A laptop of the same build, so that only what laptops lack is missed.
     laptop = keyboards.load_form(
         at.root,
         "iso-laptop"
@@ -207,6 +209,7 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
         for mode in stack.app.modes.names:
             together.setdefault(keymap.decide(run_, mode), []).append(mode)
         for outcome, modes in together.items():
+            # That it does nothing in some modes is not worth a line, but in all of them it is.
             if outcome.what != NOTHING or len(together) == 1:
                 titles = [words.meaning(keymap, c.does) or "muted" for c in outcome.winners]
                 rows.append(

@@ -91,6 +91,7 @@ def run(args: Any, around: Surroundings) -> int:
     if args.form == "text":
         _print(around, keymap, found, args.listing)
     else:
+        # Trays before keys: a tray has to be there before a key can open it.
         from olive_compass.drawing import worklists
 
         rows = [

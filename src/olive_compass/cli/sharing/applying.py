@@ -193,7 +193,7 @@ def _drifted(
     at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose, each: Cell
 ) -> dict[str, object]:
     entry = keyset.keys[purpose.id]
-    modes = keymap.app.catalogue.by_id[each.command].modes or ("everywhere",)
+    modes = keymap.app.catalogue.by_id[each.command].modes or (ROOT,)
     winners = keymap.winners(keymap.keyboard.press_of(entry.triggers[0]), modes[0])
     claim = next((c for c in winners if c.command != each.command), None)
     if claim is None:

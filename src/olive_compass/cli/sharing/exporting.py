@@ -10,6 +10,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PERSONAL, scheme_layer
@@ -147,7 +148,7 @@ def _csv_rows(text: str) -> Sequence[DecisionRow]:
         }
         if not row.get("decision"):
             continue
-        modes = tuple(row.get("modes", "").split()) or ("everywhere",)
+        modes = tuple(row.get("modes", "").split()) or (ROOT,)
         rows.append(
             DecisionRow(
                 row["decision"],

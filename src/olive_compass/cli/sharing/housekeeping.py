@@ -48,6 +48,7 @@ def house_from(args: Any, around: Surroundings) -> int:
     is_git = real_git.is_source(args.source, path)
     if not is_git and not os.path.isdir(path):
         raise Refused(f"There is no folder “{args.source}”, and it is no address of a repository.")
+    # The desk may be opened from another folder next time.
     source = os.path.abspath(path) if os.path.exists(path) else args.source
     before = at.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
@@ -135,6 +136,7 @@ def pull(args: Any, around: Surroundings) -> int:
         if change.before is None and parts[0] == "schemes":
             scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
             stack = at.stack(parts[1])
+            # A first scheme of the house counts from now on; a second one beside it is for a person to choose.
             if all(each.layer != HOUSE for each in stack.schemes):
                 names = tuple(s.name for s in in_layer_order([*stack.schemes, scheme]))
                 settings = with_stack(settings, parts[1], names)
@@ -182,10 +184,12 @@ def _what_changes(at: Desk, folder: str) -> Pulled:
             result.changes.append(FileChange(path, now, data))
             result.sections.append(Section(path, "", found))
             continue
+        # The house has keys for applications that nobody uses here.
         if parts[1] not in at.app_names():
             continue
         name = parts[2].removesuffix(".toml")
         after = _scheme(at, parts[1], name, data)
+        # Personal schemes of whoever keeps the house’s folder are theirs.
         if after.layer != HOUSE:
             continue
         old = _scheme(at, parts[1], name, now)
@@ -228,6 +232,7 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     ]
     for scheme in others:
         for command in scheme.assign.keys() & new.assign.keys():
+            # Only what this pull brings is to be said.
             if new.assign[command] == old.assign.get(command):
                 continue
             name = words.title(after, command)

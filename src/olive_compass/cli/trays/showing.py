@@ -24,6 +24,7 @@ def list_trays(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     rows = []
     for stack in pick.stacks(at, args.app):
+        # Most applications have no tray: their keys need not be worked out.
         keymap = Keymap(stack, at.keyboard) if stack.app.trays else None
         for tray in stack.app.trays:
             assert keymap is not None
@@ -165,6 +166,7 @@ def _print_group(
         gap = " " * (wide - width_of(name))
         around.say(f"  {name}{gap}  {keys or '-':<12}  {DIM}{route}{OFF}".rstrip())
         for each in said:
+            # That a key does it at one press is shown already: the key stands beside the item.
             if each.item == item and each.what != "one-press":
                 around.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
 

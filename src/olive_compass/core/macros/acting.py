@@ -201,6 +201,7 @@ def _undo(work: _Work) -> Effect:
     if not document.past:
         return Effect(document, FAILED, "There is nothing to take back.")
     *past, last = document.past
+    # Kept without its own past, or each step would hold all those before it again.
     future = (*document.future, document._replace(past=(), future=()))
     after = last._replace(past=tuple(past), future=future, mode=document.mode)
     return Effect(after, DONE, "Took back the last change.")
@@ -264,6 +265,7 @@ def _save(work: _Work) -> Effect:
 def _batch(work: _Work) -> Effect:
     document = work.document
     deeds = (*document.deeds, f"{work.command.title} (runs)")
+    # What cannot be taken back leaves nothing to take back, as in the applications that it stands for.
     after = document._replace(deeds=deeds, past=(), future=(), saved=False)
     return Effect(after, STARTED, f"{work.command.title} runs, and cannot be taken back.")
 

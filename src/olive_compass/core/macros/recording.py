@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
 
 from olive_compass.core.apps.app import TAKES
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.macros.macro import Macro, Reference, Step
 from olive_compass.core.macros.playing import Played
 from olive_compass.values import Value
@@ -63,7 +64,7 @@ def recorded(
 ) -> Macro:
     """A macro of ``events``; it starts in the mode in which the first of them was done."""
     first = events[0] if events else None
-    modes = (first.mode,) if first and first.mode not in ("", "everywhere") else ()
+    modes = (first.mode,) if first and first.mode not in ("", ROOT) else ()
     version = first.version if first else ""
     steps = steps_of(events, flat)
     return Macro(app, name, title, steps, "", modes, version, origin)

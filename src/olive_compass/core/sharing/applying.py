@@ -3,6 +3,7 @@
 from functools import cached_property
 
 from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import MAIN, Keyboard
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.presses import Press
@@ -201,7 +202,7 @@ class _Planner:
     def _purpose(
         self, id_: str, command: Command, triggers: tuple[Run, ...], reason: str
     ) -> Planned:
-        modes = command.modes or ("everywhere",)
+        modes = command.modes or (ROOT,)
         inside = self.app.modes.inside(modes)
         why: list[Obstacle] = []
         for trigger in triggers:
@@ -233,7 +234,7 @@ class _Planner:
             if each.trigger is None:
                 continue
             command = self.app.catalogue.by_id[each.command]
-            modes = command.modes or ("everywhere",)
+            modes = command.modes or (ROOT,)
             if reaches(after, each.command, each.trigger, modes):
                 continue
             press = after.keyboard.press_of(each.trigger)
@@ -268,7 +269,7 @@ class _Planner:
             )
             if guard:
                 command = self.app.catalogue.by_id[each.command]
-                judged = self._verdict(command, each.trigger, command.modes or ("everywhere",))
+                judged = self._verdict(command, each.trigger, command.modes or (ROOT,))
                 found[each.purpose, each.trigger] = Obstacle(each.trigger, BREAKS, judged, guard)
         return found
 

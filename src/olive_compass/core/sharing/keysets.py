@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
@@ -65,6 +66,7 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     commands = [id_ for id_ in purpose.commands(app.name) if id_ in known]
     if not commands:
         return Cell(purpose.id, app.name, ABSENT)
+    # A purpose may have two commands in an application: the one that has the key speaks for it.
     command = next((id_ for id_ in commands if has_any(keymap, id_, entry.triggers)), commands[0])
     now = live_triggers(keymap, command)
     if has_any(keymap, command, entry.triggers):
@@ -72,6 +74,7 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     firm = [firm_on(keymap, run) for run in entry.triggers]
     if firm and all(firm):
         return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].claim.wired)
+    # A trigger that the application keeps for itself is held by nobody who could give it up.
     wished = [run for run, claims in zip(entry.triggers, firm, strict=True) if not claims]
     holder = holder_of(keymap, command, wished[:1])
     if holder:
@@ -82,7 +85,7 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
 def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:
     """Whether one of ``triggers`` starts ``command`` wherever it can be used."""
     known = keymap.app.catalogue.by_id.get(command)
-    modes = known.modes if known and known.modes else ("everywhere",)
+    modes = known.modes if known and known.modes else (ROOT,)
     return any(reaches(keymap, command, run, modes) for run in triggers)
 
 
@@ -97,7 +100,7 @@ def reaches(keymap: Keymap, command: str, trigger: Run, modes: tuple[str, ...]) 
 def holder_of(keymap: Keymap, command: str, triggers: Iterable[Run]) -> str:
     """The title of what has one of ``triggers`` where ``command`` can be used, ``""``: nothing."""
     known = keymap.app.catalogue.by_id
-    modes = known[command].modes or ("everywhere",)
+    modes = known[command].modes or (ROOT,)
     for run in triggers:
         press = keymap.keyboard.press_of(run)
         for mode in keymap.app.modes.inside(modes):
@@ -127,6 +130,7 @@ def pair_consistency(purposes: Purposes, one: Keymap, other: Keymap) -> tuple[in
     for purpose in purposes.all:
         first = _presses(one, purpose)
         second = _presses(other, purpose)
+        # Without a key on one side there is nothing that the hand could find the same.
         if first and second:
             both += 1
             shared += bool(first & second)

@@ -71,10 +71,12 @@ def learn(
             continue
         wanted[id_] = ranked
     taken: dict[Press, str] = {}
+    # The weightier purpose chooses first; a set gives no key twice.
     strongest = sorted(wanted, key=lambda id_: -votes[id_].weight[wanted[id_][0]])
     keys: dict[str, Entry] = {}
     for id_ in strongest:
         free = [press for press in wanted[id_] if press not in taken]
+        # Its second choice would be a guess: two purposes that both want a key are for a person to part.
         if not free or free[0] != wanted[id_][0]:
             first = wanted[id_][0]
             why = f"{votes[id_].run[first]} goes to {taken[first]}, for which more speaks"

@@ -5,6 +5,7 @@ from collections.abc import Container, Iterable
 
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.carrying import carried
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.keyboards import Keyboard
@@ -188,7 +189,7 @@ def put_back(scheme: Scheme, found: Upgrade, old: App, keymap: Keymap) -> Scheme
     for each in found.matches:
         if each.old is None or each.new is None:
             continue
-        modes = each.old.modes or ("everywhere",)
+        modes = each.old.modes or (ROOT,)
         for run in each.old.keys:
             if run in each.new.keys:
                 continue

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-command"
@@ -18,7 +19,7 @@ def find(view: View) -> Iterator[Finding]:
             if step.press:
                 continue
             command = view.app.catalogue.by_id.get(step.command)
-            mode = command.modes[0] if command and command.modes else "everywhere"
+            mode = command.modes[0] if command and command.modes else ROOT
             why = unavailable(view.app, command, mode)
             if not why:
                 continue
