@@ -2,12 +2,12 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, keys_with, menu_of
-from olive_compass.cli.new_file import put_new
-from olive_compass.cli.pictures import asked_for, speller
+from olive_compass.cli.new_file import Into, put_new
+from olive_compass.cli.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
@@ -19,9 +19,10 @@ if TYPE_CHECKING:
     from olive_compass.drawing.board_picture import Key, Panel
 
 
-def picture(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
-    """Runs ``board`` as a picture."""
-    asked_for(args, around)
+def picture(
+    into: Into, by_purpose: bool, only_used: bool, around: Surroundings, at: Desk, what: Asked
+) -> int:
+    """Runs ``board`` as a picture: in colours by purpose or by menu, of all boards or those in use."""
     from olive_compass.drawing import board_picture
     from olive_compass.drawing.board_picture import Panel, laid_out
 
@@ -30,11 +31,11 @@ def picture(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
     assert form is not None
     devices = [device_form(each) for each in beside(keymap)]
     codes = [code for each in devices for code in each.seats]
-    group = _by_purpose(at, keymap) if args.by == "purpose" else partial(menu_of, keymap)
+    group = _by_purpose(at, keymap) if by_purpose else partial(menu_of, keymap)
     panels = []
     for held in what.groups:
         keys = keys_with(what, held, codes)
-        if args.all_held and not any(_is_seen(*each) for each in keys.values()):
+        if only_used and not any(_is_seen(*each) for each in keys.values()):
             continue
         found = {code: _key(what, code, *each, group) for code, each in keys.items()}
         title = f"with {'+'.join(held)}" if held else "without modifiers"
@@ -49,13 +50,13 @@ def picture(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
         parts.append(f"held against {what.knows}")
     parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
     title, subtitle = f"{app.title} {app.version}", "; ".join(parts)
-    spell = speller(args, around, _texts(title, subtitle, panels))
+    spell = speller(into.out, around, _texts(title, subtitle, panels))
     panels = [
         Panel(spell(name), shape, {code: _spelt(key, spell) for code, key in on_it.items()})
         for name, shape, on_it in panels
     ]
     page = laid_out(spell(title), spell(subtitle), panels)
-    put_new(args, around, board_picture.drawn(page, args.form))
+    put_new(into, around, board_picture.drawn(page, into.form))
     return 0
 
 

@@ -52,33 +52,35 @@ ASCII_MARKS = {
 COLUMNS = 100
 
 
-def print_boards(args: Any, around: Surroundings, at: Desk, what: Asked) -> int:
+def print_boards(
+    as_json: bool, ascii: bool, mode: str | None, around: Surroundings, at: Desk, what: Asked
+) -> int:
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
     # One document is what every command gives: two would be read as none.
-    if args.json and len(what.groups) > 1:
+    if as_json and len(what.groups) > 1:
         raise Refused("JSON is of one board.", hint="Say --with once.")
     devices = [device_form(each) for each in beside(what.keymap)]
     codes = [code for form in devices for code in form.seats]
     for n, held in enumerate(what.groups):
         found = keys_with(what, held, codes)
-        if args.json:
-            around.json(_as_json(args, what, held, found))
+        if as_json:
+            around.json(_as_json(mode, what, held, found))
             break
         if n:
             around.say()
-        _print(args, around, at, what, held, found)
+        _print(ascii, around, at, what, held, found)
     return 0
 
 
 def _as_json(
-    args: Any,
+    mode: str | None,
     what: Asked,
     held: tuple[str, ...],
     found: Mapping[str, tuple[BoardKey, Told]],
 ) -> dict[str, Any]:
     return {
         "app": what.keymap.app.name,
-        "mode": args.mode,
+        "mode": mode,
         "modes": list(what.modes),
         "held": list(held),
         "keys": [
@@ -99,7 +101,7 @@ def _as_json(
 
 
 def _print(
-    args: Any,
+    ascii: bool,
     around: Surroundings,
     at: Desk,
     what: Asked,
@@ -108,7 +110,7 @@ def _print(
 ) -> None:
     keymap = what.keymap
     labels = {code: _label(keymap, code) for code in found}
-    plain = args.ascii or not _can_draw(around)
+    plain = ascii or not _can_draw(around)
     signs = ASCII_MARKS if plain else MARKS
     differs = "/" if plain else "≠"
     marks = {

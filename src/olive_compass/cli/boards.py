@@ -56,7 +56,7 @@ def asked(args: Any, around: Surroundings, at: Desk) -> Asked:
 
         against = Keymap(stack_down_from(at, stack.app.name, args.against), at.keyboard)
     uses = _uses(at, stack.app.name, modes) if args.heat else None
-    groups = _groups(args, keymap)
+    groups = _groups(args.all_held, args.held, keymap)
     return Asked(keymap, groups, modes, at.settings.weights, against, args.against or "", uses)
 
 
@@ -73,14 +73,14 @@ def _uses(at: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:
     return found
 
 
-def _groups(args: Any, keymap: Keymap) -> tuple[tuple[str, ...], ...]:
+def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tuple[str, ...], ...]:
     """The groups of modifiers: those of ``--with``, all, or none held."""
-    if args.all_held:
-        if args.held:
+    if all_held:
+        if held:
             raise Refused("--all-held draws them all; --with has no place beside it.")
         return HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
     groups: list[tuple[str, ...]] = []
-    for text in args.held or [""]:
+    for text in held or [""]:
         if not text.strip():
             groups.append(())
             continue

@@ -5,7 +5,7 @@ import re
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -64,7 +64,7 @@ def devices(args: Any, around: Surroundings) -> int:
     """Runs ``desk device``."""
     at = pick.desk(args, around)
     if args.action == "list":
-        return _list(args, around, at)
+        return _list(args.json, around, at)
     if not args.name:
         raise Refused(
             "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
@@ -83,7 +83,7 @@ def devices(args: Any, around: Surroundings) -> int:
         (f"It had keys of {', '.join(used)}; what fails now: olive-compass check.",) if used else ()
     )
     return keep(
-        args,
+        writing_of(args),
         around,
         at,
         [FileChange(path, at.bytes(path), None)],
@@ -128,7 +128,13 @@ def _new(args: Any, around: Surroundings, at: Desk) -> int:
         )
     what = f"Device {args.name} declared, {len(made.controls)} controls"
     return keep(
-        args, around, at, [FileChange(path, None, data)], what, tuple(lines), device=_json(made)
+        writing_of(args),
+        around,
+        at,
+        [FileChange(path, None, data)],
+        what,
+        tuple(lines),
+        device=_json(made),
     )
 
 
@@ -176,8 +182,8 @@ def _users(at: Desk, device: str) -> list[str]:
     ]
 
 
-def _list(args: Any, around: Surroundings, at: Desk) -> int:
-    if args.json:
+def _list(as_json: bool, around: Surroundings, at: Desk) -> int:
+    if as_json:
         around.json({"devices": [_json(each) for each in at.devices.values()]})
     elif not at.devices:
         around.say(

@@ -14,8 +14,8 @@ from olive_compass.cli.intake_report import (
     say_what_stays,
     say_what_was_read,
 )
-from olive_compass.cli.keeping import keep
-from olive_compass.cli.listings import rows_of, spelt, wished
+from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.listings import Said, rows_of, said_of, spelt, wished
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -39,6 +39,19 @@ from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
+
+
+class Wish(Value):
+    """What was typed: the listing and what is said of it, with how many letters of a cell are a run, the
+    fields that may go, the version, and what the application does with a key given twice."""
+
+    listing: str
+    said: Said
+    runs: int | None
+    forget: tuple[str, ...]
+    version: str | None
+    duplicates: str | None
 
 
 def add(args: Any, around: Surroundings) -> int:
@@ -54,8 +67,12 @@ def _add(args: Any, around: Surroundings) -> int:
         raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    listing, words = _understood(args, around, at, name if exists else "")
-    files = _files(at, name, title, listing, args, exists, words, around)
+    wish = Wish(
+        *(args.listing, said_of(args), args.runs),
+        *(tuple(args.forget), args.version, args.duplicates),
+    )
+    listing, words = _understood(wish, around, at, name if exists else "")
+    files = _files(at, name, title, listing, wish, exists, words, around)
     if files and exists and not args.dry_run and not args.yes:
         _ask(around, title)
     verb = "took in a new listing" if exists else "added"
@@ -68,23 +85,23 @@ def _add(args: Any, around: Surroundings) -> int:
         for each in listing.set_aside
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
-    return keep(args, around, at, files, what, lines, **fields)
+    return keep(writing_of(args), around, at, files, what, lines, **fields)
 
 
 def _understood(
-    args: Any, around: Surroundings, at: Desk, existing: str
+    wish: Wish, around: Surroundings, at: Desk, existing: str
 ) -> tuple[Listing, dict[str, str]]:
     """The listing as it was read, said to the person, and the words by which its keys were read."""
     words = dict(at.app(existing).spelling) if existing else {}
-    words |= dict(spelt(each) for each in args.spell)
-    format_name, note, listing = _read(args, around, at, existing, words)
+    words |= wish.said.spell
+    format_name, note, listing = _read(wish, around, at, existing, words)
     learnt = _ask_words(around, listing.unknown) if around.interactive else {}
     if learnt:
         words |= learnt
-        format_name, note, listing = _read(args, around, at, existing, words)
-    say_what_was_read(args, around, format_name, note, listing)
+        format_name, note, listing = _read(wish, around, at, existing, words)
+    say_what_was_read(wish.listing, around, format_name, note, listing)
     if not listing.catalogue.commands:
-        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+        raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)
     return listing, words
 
 
@@ -106,18 +123,18 @@ def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
 
 
 def _read(
-    args: Any, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+    wish: Wish, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
 ) -> tuple[str, str, Listing]:
-    data = read_file(around, args.listing, "The listing")
-    reading = wished(args, at.reading(existing) if existing else Reading())
+    data = read_file(around, wish.listing, "The listing")
+    reading = wished(wish.said, at.reading(existing) if existing else Reading())
     with waiting(around, "Reading the listing", len(data) > 500_000):
         typed = None
-        if args.runs is not None:
-            typed = args.runs if args.runs > 1 else 0
+        if wish.runs is not None:
+            typed = wish.runs if wish.runs > 1 else 0
         elif existing:
             typed = at.app(existing).rules.typed
-        longest = args.runs or (at.app(existing).rules.longest_run if existing else 0)
-        format_name, read = rows_of(at, args.listing, data, reading, typed or 0)
+        longest = wish.runs or (at.app(existing).rules.longest_run if existing else 0)
+        format_name, read = rows_of(at, wish.listing, data, reading, typed or 0)
         try:
             listing = read_listing(
                 read.rows,
@@ -133,7 +150,7 @@ def _read(
             )
         except LookupError as error:
             raise Refused(
-                f"The columns cannot be told: {error.args[0]}.", file=args.listing
+                f"The columns cannot be told: {error.args[0]}.", file=wish.listing
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read.note, listing._replace(set_aside=aside)
@@ -154,7 +171,7 @@ def _files(
     name: str,
     title: str,
     listing: Listing,
-    args: Any,
+    wish: Wish,
     exists: bool,
     words: Mapping[str, str],
     around: Surroundings,
@@ -162,7 +179,7 @@ def _files(
     """The files that are written; what changes in a catalogue that is there is said."""
     catalogue: Catalogue | None = listing.catalogue
     if exists:
-        taken = take_in(at.catalogue(name), listing.catalogue, args.forget)
+        taken = take_in(at.catalogue(name), listing.catalogue, wish.forget)
         say_what_stays(around, taken.stayed)
         say_changes(around, taken.changes, at, name)
         # Nothing is written only because a person's file is laid out otherwise.
@@ -172,19 +189,19 @@ def _files(
         files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
     if exists:
         about = at.bytes(app_path(name))
-        after = about if args.version is None else app_writing.with_version(about, args.version)
+        after = about if wish.version is None else app_writing.with_version(about, wish.version)
         after = app_writing.with_modes(after, listing.modes)
         after = app_writing.with_spelling(after, words)
         takes = at.app(name).rules.takes
         more = [kind for kind in listing.catalogue.takes if kind not in takes]
         if more:
             after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
-        after = app_writing.with_reading(after, wished(args, at.reading(name)))
+        after = app_writing.with_reading(after, wished(wish.said, at.reading(name)))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules = _guessed(args, around, title, name, listing)
-        text = app_writing.new_text(title, args.version or "", listing.modes, rules)
-        text = app_writing.with_reading(text, wished(args, Reading()))
+        rules = _guessed(wish.duplicates, wish.runs, around, title, name, listing)
+        text = app_writing.new_text(title, wish.version or "", listing.modes, rules)
+        text = app_writing.with_reading(text, wished(wish.said, Reading()))
         files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
     aside = f"apps/{name}/set-aside.csv"
@@ -195,12 +212,19 @@ def _files(
     return [each for each in files if each.before != each.after]
 
 
-def _guessed(args: Any, around: Surroundings, title: str, name: str, listing: Listing) -> Rules:
+def _guessed(
+    given: str | None,
+    runs: int | None,
+    around: Surroundings,
+    title: str,
+    name: str,
+    listing: Listing,
+) -> Rules:
     """The rules of a new application: what was said, what the listing shows, and what is asked.
 
     What no listing says is guessed, and said, for it decides what ``check`` finds.
     """
-    duplicates = args.duplicates or ""
+    duplicates = given or ""
     typing = text_modes(listing.modes)
     if around.interactive:
         while duplicates not in DUPLICATES:
@@ -215,12 +239,12 @@ def _guessed(args: Any, around: Surroundings, title: str, name: str, listing: Li
             if around.ask(f"Does typing write text in the mode {mode}? [Y/n]").lower()[:1] != "n"
         )
     elif not around.quiet:
-        guesses = [] if args.duplicates else [f"a key given twice: {DUPLICATES[0]}"]
+        guesses = [] if given else [f"a key given twice: {DUPLICATES[0]}"]
         guesses += [f"typing writes text in {', '.join(typing)}"] if typing else []
         if guesses:
             way_out = f"olive-compass app rules {name} --set RULE=VALUE"
             print_fields(around, [("guessed", "; ".join(guesses)), ("otherwise", way_out)])
-    longest = args.runs or max(listing.longest_run, 1)
+    longest = runs or max(listing.longest_run, 1)
     takes = listing.catalogue.takes
     return Rules(
         duplicates or DUPLICATES[0], longest, bool(listing.typed), text_modes=typing, takes=takes

@@ -1,7 +1,6 @@
 """What is said of a listing that was read: its columns, what became of each row, what changes by it."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -17,7 +16,7 @@ MOST_SHOWN = 12
 
 
 def say_what_was_read(
-    args: Any, around: Surroundings, format_name: str, note: str, listing: Listing
+    file: str, around: Surroundings, format_name: str, note: str, listing: Listing
 ) -> None:
     names = {
         "json_rows": "JSON",
@@ -29,7 +28,7 @@ def say_what_was_read(
     }
     columns = listing.columns
     around.report(
-        f"{BOLD}Read {args.listing}{OFF} as {names.get(format_name, format_name)}"
+        f"{BOLD}Read {file}{OFF} as {names.get(format_name, format_name)}"
         + (f" ({note})" if note else "")
         + "."
     )

@@ -6,10 +6,24 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
+from olive_compass.values import Value
+
+
+class Writing(Value):
+    """How a change is to be written: whether it is only shown, and whether JSON is to be printed."""
+
+    dry_run: bool
+    json: bool
+
+
+def writing_of(args: Any) -> Writing:
+    """The same of a command's parsed line."""
+    given = vars(args)
+    return Writing(bool(given.get("dry_run")), bool(given.get("json")))
 
 
 def keep(
-    args: Any,
+    how: Writing,
     around: Surroundings,
     at: Desk,
     files: list[FileChange],
@@ -19,19 +33,19 @@ def keep(
 ) -> int:
     """Saves ``files`` as one change called ``what`` and returns 0.
 
-    ``args`` has ``dry_run`` and may have ``json``; ``lines`` are said after the change, ``fields``
-    stand in the JSON beside what every writing command gives (docs/json.md).
+    ``lines`` are said after the change, ``fields`` stand in the JSON beside what every writing
+    command gives (docs/json.md).
     """
     files = [each for each in files if each.before != each.after]
     number = None
-    if files and not args.dry_run:
+    if files and not how.dry_run:
         number = save(at, around, files, what)
-    if getattr(args, "json", False):
+    if how.json:
         around.json(
             {
                 "what": what,
                 "changed": number is not None,
-                "dry-run": args.dry_run,
+                "dry-run": how.dry_run,
                 "change": number,
                 "files": [each.path for each in files],
                 **fields,
@@ -39,7 +53,7 @@ def keep(
         )
     elif not files:
         around.report(f"{what}: it is so already; nothing was changed.")
-    elif args.dry_run:
+    elif how.dry_run:
         around.say("\n".join([f"Would be done: {what}.", *lines, "Nothing was written."]))
     else:
         around.report(f"{what} ({', '.join(each.path for each in files)}).")

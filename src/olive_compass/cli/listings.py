@@ -15,18 +15,40 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.source import Read
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: What a column of a listing may hold.
 COLUMNS = ("title", "keys", "menu", "mode", "id", "kind", "does")
 
 
-def wished(args: Any, kept: Reading) -> Reading:
+class Said(Value):
+    """What the options say of how a listing is read: columns by field, and words for keys with ours."""
+
+    columns: Mapping[str, str]
+    pattern: str
+    groups: str
+    textform: str
+    spell: Mapping[str, str]
+
+
+def said_of(args: Any) -> Said:
+    """The options as values. Raises ``Refused``."""
+    return Said(
+        dict(_column(each) for each in args.columns),
+        args.pattern or "",
+        args.groups or "",
+        args.textform or "",
+        dict(spelt(each) for each in args.spell),
+    )
+
+
+def wished(said: Said, kept: Reading) -> Reading:
     """How a listing is to be read: what the options say, and else what is kept of the application."""
-    columns = dict(_column(each) for each in args.columns)
     # A pattern and a form of text files each say it all: the newer takes the place of the other.
-    pattern = args.pattern or ("" if args.textform else kept.pattern)
-    textform = args.textform or ("" if args.pattern else kept.textform)
-    return Reading({**kept.columns, **columns}, pattern, args.groups or kept.groups, textform)
+    pattern = said.pattern or ("" if said.textform else kept.pattern)
+    textform = said.textform or ("" if said.pattern else kept.textform)
+    columns = {**kept.columns, **said.columns}
+    return Reading(columns, pattern, said.groups or kept.groups, textform)
 
 
 def _column(given: str) -> tuple[str, str]:
@@ -63,7 +85,7 @@ def rows_of(at: Desk, path: str, data: bytes, reading: Reading, typed: int = 0) 
     return "text", found._replace(rows=bounded(found.rows, path))
 
 
-def read_for(args: Any, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
+def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
     """The listing in a file, which may also be a catalogue of ours; raises ``Refused``.
 
     It is read as listings of the application are, but for what the options say.
@@ -77,8 +99,8 @@ def read_for(args: Any, path: str, around: Surroundings, at: Desk, app: App) -> 
         catalogue = catalogue_file.read(data, path, app.rules.typed)
         listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
         return listing._replace(catalogue=catalogue)
-    reading = wished(args, at.reading(app.name))
-    words: Mapping[str, str] = {**app.spelling, **dict(spelt(each) for each in args.spell)}
+    reading = wished(said, at.reading(app.name))
+    words: Mapping[str, str] = {**app.spelling, **said.spell}
     typed = app.rules.typed if app.rules.typed_runs else 0
     try:
         rows_ = rows_of(at, path, data, reading, typed)[1].rows

@@ -5,41 +5,7 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
-
-
-def claimed(around: Surroundings, name: str) -> str:
-    """The whole path of a file that is to be written; ``Refused`` where there is one already, or no
-    folder for it, so that long work is not done for nothing."""
-    path = os.path.join(around.folder, name)
-    if os.path.exists(path):
-        raise Refused("There is such a file already; nothing was written.", file=name)
-    if not os.path.isdir(os.path.dirname(path)):
-        raise Refused("This file cannot be written: there is no such folder.", file=name)
-    return os.path.abspath(path)
-
-
-def put_new(args: Any, around: Surroundings, data: bytes, what: str = "") -> None:
-    """Writes the file of ``--out`` and says so, with ``what`` it holds; with ``--dry-run`` only what
-    would be."""
-    about = f"{args.out} ({what})" if what else args.out
-    if vars(args).get("dry_run"):
-        around.say(f"Would be done: write {about}.\nNothing was written.")
-        return
-    write_new(around, args.out, data)
-    around.report(f"Written: {about}.")
-
-
-def write_new(around: Surroundings, name: str, data: bytes) -> None:
-    """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
-    # Text alone is shown without what writes files.
-    from olive_compass.desk.saving import write_atomically
-
-    path = claimed(around, name)
-    try:
-        write_atomically(path, data)
-    except OSError as error:
-        raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error
-
+from olive_compass.values import Value
 
 #: The form that a file's ending says.
 ENDINGS = {
@@ -55,11 +21,54 @@ ENDINGS = {
 }
 
 
-def form_asked(args: Any) -> str:
-    """The form of ``--as``; where that is not said, the one that the ending of ``--out`` says."""
-    ending = os.path.splitext(args.out or "")[1].casefold()
-    form: str = args.form
-    return ENDINGS.get(ending, form) if form == "text" else form
+class Into(Value):
+    """In which form an answer is given, and into which file (``""``: the terminal); or whether it is
+    only to be said what would be written."""
+
+    form: str
+    out: str
+    dry_run: bool = False
+
+
+def into_of(args: Any) -> Into:
+    """What ``--as`` and ``--out`` say: where the form is not said, the ending of the file says it."""
+    out = args.out or ""
+    ending = os.path.splitext(out)[1].casefold()
+    form = ENDINGS.get(ending, args.form) if args.form == "text" else args.form
+    return Into(form, out, bool(vars(args).get("dry_run")))
+
+
+def claimed(around: Surroundings, name: str) -> str:
+    """The whole path of a file that is to be written; ``Refused`` where there is one already, or no
+    folder for it, so that long work is not done for nothing."""
+    path = os.path.join(around.folder, name)
+    if os.path.exists(path):
+        raise Refused("There is such a file already; nothing was written.", file=name)
+    if not os.path.isdir(os.path.dirname(path)):
+        raise Refused("This file cannot be written: there is no such folder.", file=name)
+    return os.path.abspath(path)
+
+
+def put_new(into: Into, around: Surroundings, data: bytes, what: str = "") -> None:
+    """Writes the file and says so, with ``what`` it holds; or only says what would be written."""
+    about = f"{into.out} ({what})" if what else into.out
+    if into.dry_run:
+        around.say(f"Would be done: write {about}.\nNothing was written.")
+        return
+    write_new(around, into.out, data)
+    around.report(f"Written: {about}.")
+
+
+def write_new(around: Surroundings, name: str, data: bytes) -> None:
+    """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
+    # Text alone is shown without what writes files.
+    from olive_compass.desk.saving import write_atomically
+
+    path = claimed(around, name)
+    try:
+        write_atomically(path, data)
+    except OSError as error:
+        raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error
 
 
 def picture_options(parser: Any, what: str) -> None:

@@ -3,12 +3,13 @@
 from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.new_file import claimed, form_asked, put_new
+from olive_compass.cli.new_file import Into, claimed, into_of, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.drawing.faces import Faces
@@ -52,43 +53,60 @@ def table_options(parser: Any) -> None:
     parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
 
 
-def checked(args: Any, around: Surroundings) -> None:
-    """Settles the form; raises ``Refused`` where the options do not go together, before anything is worked
+class Wanted(Value):
+    """What was asked for of a table or a sheet: where it goes, the paper and how it lies, the size of the
+    letters in points and the columns (None: as fits best)."""
+
+    into: Into
+    paper: str | None
+    landscape: bool
+    size: float | None
+    columns: int | None
+
+    @property
+    def form(self) -> str:
+        """The form that was asked for."""
+        return self.into.form
+
+
+def wanted(args: Any, around: Surroundings) -> Wanted:
+    """What the options say; raises ``Refused`` where they do not go together, before anything is worked
     out."""
-    args.form = form_asked(args)
-    paper = args.form == "pdf"
+    into = into_of(args)
+    form, out, _ = into
     said = [
         name
         for name in ("paper", "landscape", "size", "columns")
         if vars(args).get(name) is not None and vars(args)[name] is not False
     ]
-    if said and not paper:
+    if said and form != "pdf":
         raise Refused(f"--{said[0]} is for paper.", hint="Say --as pdf --out FILE with it.")
     columns = vars(args).get("columns")
     if columns is not None and not 1 <= columns <= MOST_COLUMNS:
         raise Refused(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
     if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
         raise Refused(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
-    if args.form != "text" and vars(args).get("json") is True:
+    if form != "text" and vars(args).get("json") is True:
         raise Refused("--json is a form of its own.", hint="Say --json or --as, not both.")
-    if args.form == "text" and args.out:
+    if form == "text" and out:
         raise Refused(
             "Text is for the terminal.", hint="For a file say --as markdown, html or pdf."
         )
-    if not args.out:
-        if args.form in ("pdf", "xlsx"):
+    if not out:
+        if form in ("pdf", "xlsx"):
             raise Refused(
-                "This goes into a file.", hint=f"Say where: --as {args.form} --out keys.{args.form}"
+                "This goes into a file.", hint=f"Say where: --as {form} --out keys.{form}"
             )
-        return
-    claimed(around, args.out)
+    else:
+        claimed(around, out)
+    return Wanted(into, args.paper, args.landscape, args.size, columns)
 
 
-def paper_of(args: Any, usual: str, lying: bool = False) -> "Paper":
+def paper_of(asked: Wanted, usual: str, lying: bool = False) -> "Paper":
     """The paper that was asked for."""
     from olive_compass.drawing.leaves import paper
 
-    return paper(args.paper or usual, args.landscape or lying)
+    return paper(asked.paper or usual, asked.landscape or lying)
 
 
 def faces_for(around: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
@@ -125,10 +143,10 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 
 
 def write_pdf(
-    args: Any, around: Surroundings, leaves: Sequence["Leaf"], faces: "Faces", title: str
+    into: Into, around: Surroundings, leaves: Sequence["Leaf"], faces: "Faces", title: str
 ) -> None:
     """Writes the pages into a new file, and says so."""
     from olive_compass.core.wording import counted
     from olive_compass.drawing.pdf_files import as_pdf
 
-    put_new(args, around, as_pdf(leaves, faces, title), counted(len(leaves), "page"))
+    put_new(into, around, as_pdf(leaves, faces, title), counted(len(leaves), "page"))

@@ -64,12 +64,14 @@ def _settle(at: Desk, around: Surroundings) -> None:
         )
 
 
-def show_keys(args: Any, around: Surroundings, at: Desk) -> None:
-    """Lets ``around`` show triggers in the notation that was asked for."""
+def show_keys(args: Any, around: Surroundings, at: Desk, app: str | None = None) -> None:
+    """Lets ``around`` show triggers in the notation that was asked for; ``app`` is the application that
+    is meant, where that is not just what an option says."""
     if args.keys_as == "app":
         from olive_compass.core.keys.spelling import Spelling
 
-        around.key = Spelling(at.app(_one_app(args, at)).spelling).write
+        meant = at.app_name(app) if app else _one_app(args, at)
+        around.key = Spelling(at.app(meant).spelling).write
     elif args.keys_as:
         from olive_compass.core.keys.notations import show_or_plain
 

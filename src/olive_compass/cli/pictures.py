@@ -1,34 +1,33 @@
 """What all commands that draw a picture do alike: ask for a file, and name what no font has."""
 
 from collections.abc import Callable, Iterable
-from typing import Any
 
-from olive_compass.cli.new_file import claimed
+from olive_compass.cli.new_file import Into, claimed
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
 FORMS = ("png", "svg", "pdf")
 
 
-def asked_for(args: Any, around: Surroundings) -> None:
+def asked_for(into: Into, as_json: bool, around: Surroundings) -> None:
     """Raises ``Refused`` where ``--as`` and ``--out`` do not say a picture that can be written."""
-    if args.json:
+    if as_json:
         raise Refused("A picture is not JSON.", hint="Say --json or --as, not both.")
-    if args.form not in FORMS or not args.out:
+    if into.form not in FORMS or not into.out:
         raise Refused(
             "A picture goes into a file.", hint="Name one: --out picture.png, or .svg, or .pdf."
         )
-    claimed(around, args.out)
+    claimed(around, into.out)
 
 
-def speller(args: Any, around: Surroundings, texts: Iterable[str]) -> Callable[[str], str]:
+def speller(out: str, around: Surroundings, texts: Iterable[str]) -> Callable[[str], str]:
     """How each of ``texts`` is drawn; says which letters no font has."""
     from olive_compass.drawing.lettering import families, named_letters, spelt_out
 
     lacking = families(texts)[1]
     if lacking:
         around.warn(
-            f"olive-compass: {args.out}: No font on this machine has {named_letters(lacking)}; their "
+            f"olive-compass: {out}: No font on this machine has {named_letters(lacking)}; their "
             "code points stand in their place. Install a font that has them, and draw it again."
         )
     return lambda text: spelt_out(text, lacking) if lacking else text

@@ -1,9 +1,9 @@
 """A table that a command gives out in any form: on paper, as a workbook, a page, CSV or Markdown."""
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from olive_compass.cli.new_file import put_new
-from olive_compass.cli.papers import faces_for, paper_of, write_pdf
+from olive_compass.cli.new_file import Into, put_new
+from olive_compass.cli.papers import Wanted, faces_for, paper_of, write_pdf
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.values import Value
 
@@ -23,33 +23,38 @@ class Matter(Value):
 
 
 def give_out(
-    args: Any, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool = False
+    asked: Wanted,
+    around: Surroundings,
+    matter: Matter,
+    table: "Table",
+    usual: str,
+    lying: bool = False,
 ) -> None:
-    """The table in the form of ``args``, on stdout or into the file of ``--out``."""
+    """The table in the form that was asked for, on stdout or into the file of ``--out``."""
     from olive_compass.drawing import tables_as
 
     title, subtitle, notes = matter
-    if args.form == "pdf":
-        _print(args, around, matter, table, usual, lying)
-    elif args.form == "xlsx":
-        put_new(args, around, tables_as.as_xlsx(title, table))
-    elif args.form == "csv":
-        give_text(args, around, tables_as.as_csv(table))
+    if asked.form == "pdf":
+        _print(asked, around, matter, table, usual, lying)
+    elif asked.form == "xlsx":
+        put_new(asked.into, around, tables_as.as_xlsx(title, table))
+    elif asked.form == "csv":
+        give_text(asked.into, around, tables_as.as_csv(table))
     else:
-        as_form = tables_as.as_html if args.form == "html" else tables_as.as_markdown
-        give_text(args, around, as_form(title, subtitle, table, notes))
+        as_form = tables_as.as_html if asked.form == "html" else tables_as.as_markdown
+        give_text(asked.into, around, as_form(title, subtitle, table, notes))
 
 
-def give_text(args: Any, around: Surroundings, text: str) -> None:
+def give_text(into: Into, around: Surroundings, text: str) -> None:
     """A text on stdout, or into the file of ``--out``."""
-    if not args.out:
+    if not into.out:
         around.write(text)
         return
-    put_new(args, around, text.encode())
+    put_new(into, around, text.encode())
 
 
 def _print(
-    args: Any, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool
+    asked: Wanted, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool
 ) -> None:
     from olive_compass.drawing.print_frame import Head
     from olive_compass.drawing.table_paper import laid_out
@@ -59,7 +64,7 @@ def _print(
         for cell in row:
             texts.append(cell.text)
             texts += [piece.text for each in cell.triggers for piece in each.pieces]
-    faces = faces_for(around, args.out, texts)
+    faces = faces_for(around, asked.into.out, texts)
     head = Head(*matter)
-    leaves = laid_out(head, table, paper_of(args, usual, lying), faces.width, args.size or 0.0)
-    write_pdf(args, around, leaves, faces, matter.title)
+    leaves = laid_out(head, table, paper_of(asked, usual, lying), faces.width, asked.size or 0.0)
+    write_pdf(asked.into, around, leaves, faces, matter.title)

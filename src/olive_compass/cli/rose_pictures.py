@@ -1,11 +1,10 @@
 """``rose --as png``: the swipes of each mode as a compass rose."""
 
 from collections.abc import Mapping
-from typing import Any
 
 from olive_compass.cli import words
-from olive_compass.cli.new_file import put_new
-from olive_compass.cli.pictures import asked_for, speller
+from olive_compass.cli.new_file import Into, put_new
+from olive_compass.cli.pictures import speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.roses import Place, differing
@@ -13,14 +12,13 @@ from olive_compass.desk.desk import Desk
 
 
 def picture(
-    args: Any,
+    into: Into,
     around: Surroundings,
     at: Desk,
     keymap: Keymap,
     found: Mapping[str, list[Place]],
 ) -> int:
     """Runs ``rose`` as a picture."""
-    asked_for(args, around)
     from olive_compass.drawing import rose_picture
 
     unlike = differing(found)
@@ -43,7 +41,7 @@ def picture(
     title = f"{app.title} {app.version}"
     texts = [title, subtitle, *found, rose_picture.DIFFERS]
     texts += [way.title for rose in roses for way in rose.ways]
-    spell = speller(args, around, texts)
+    spell = speller(into.out, around, texts)
     roses = [
         rose_picture.Rose(
             spell(rose.name), tuple(way._replace(title=spell(way.title)) for way in rose.ways)
@@ -51,5 +49,5 @@ def picture(
         for rose in roses
     ]
     page = rose_picture.laid_out(spell(title), spell(subtitle), roses)
-    put_new(args, around, rose_picture.drawn(page, args.form))
+    put_new(into, around, rose_picture.drawn(page, into.form))
     return 0

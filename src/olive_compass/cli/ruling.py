@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
@@ -69,11 +69,13 @@ def _rules(args: Any, around: Surroundings) -> int:
             after = app_writing.with_rule(after, table, name.strip(), value)
             said.append(f"{name.strip()} = {text.strip() or '(none)'}")
     if not said:
-        return _show(args, around, app, path)
+        return _show(args.json, around, app, path)
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)
     files = [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)]
-    return keep(args, around, at, files, f"{app.title}: rules {', '.join(said)}", app=app.name)
+    return keep(
+        writing_of(args), around, at, files, f"{app.title}: rules {', '.join(said)}", app=app.name
+    )
 
 
 def _value(table: str, name: str, text: str) -> Any:
@@ -106,8 +108,8 @@ def _value(table: str, name: str, text: str) -> Any:
         raise Refused(f"{name} is a number, not “{text}”.") from error
 
 
-def _show(args: Any, around: Surroundings, app: App, path: str) -> int:
-    if args.json:
+def _show(as_json: bool, around: Surroundings, app: App, path: str) -> int:
+    if as_json:
         around.json({"app": app.name, "file": path, **_as_json(app.rules)})
         return 0
     around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")

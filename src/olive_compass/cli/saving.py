@@ -3,7 +3,6 @@
 import contextlib
 import time
 from collections.abc import Callable
-from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
@@ -38,12 +37,12 @@ def until_saved(
     raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
 
 
-def confirm(args: Any, around: Surroundings, what: str, question: str, kept: str) -> None:
-    """Asks before ``what``, unless ``--yes`` says so; raises ``Refused`` where the answer is no.
+def confirm(yes: bool, around: Surroundings, what: str, question: str, kept: str) -> None:
+    """Asks before ``what``, unless ``yes`` says so; raises ``Refused`` where the answer is no.
 
     Where nobody can be asked, it is refused too; ``kept`` says that nothing was changed.
     """
-    if args.yes:
+    if yes:
         return
     if not around.interactive:
         raise Refused(f"{what} asks first; nothing was changed.", hint="Say --yes to do it.")

@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import confirm
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.surroundings import Surroundings
@@ -33,7 +33,7 @@ def rename(args: Any, around: Surroundings) -> int:
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
     files += _stack(at, app.name, old, new)
     what = f"{app.title}: the scheme {old} is called {new} now"
-    return keep(args, around, at, files, what, app=app.name, scheme=new)
+    return keep(writing_of(args), around, at, files, what, app=app.name, scheme=new)
 
 
 def drop(args: Any, around: Surroundings) -> int:
@@ -49,9 +49,11 @@ def drop(args: Any, around: Surroundings) -> int:
     goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
     if scheme.decisions and not args.dry_run:
         around.report(f"{app.name}/{name} holds {goes}.")
-        confirm(args, around, "Taking a scheme away", "Do it?", "It stays; nothing was changed.")
+        confirm(
+            args.yes, around, "Taking a scheme away", "Do it?", "It stays; nothing was changed."
+        )
     held = (f"It held {goes}.",) if args.dry_run else ()
-    return keep(args, around, at, files, what, held, app=app.name, scheme=name)
+    return keep(writing_of(args), around, at, files, what, held, app=app.name, scheme=name)
 
 
 def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:

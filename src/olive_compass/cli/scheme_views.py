@@ -186,7 +186,7 @@ def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]
     return found
 
 
-def show_stack(args: Any, around: Surroundings, at: Desk, stack: Stack) -> int:
+def show_stack(as_json: bool, around: Surroundings, at: Desk, stack: Stack) -> int:
     """Runs ``scheme stack`` without names: the layers from the top."""
     app = stack.app
     rules = app.rules
@@ -211,7 +211,7 @@ def show_stack(args: Any, around: Surroundings, at: Desk, stack: Stack) -> int:
     if menus:
         path = catalogue_path(app.name)
         rows.append((MENUS, path, str(len(menus)), "access letters open them"))
-    if args.json:
+    if as_json:
         around.json(
             {
                 "layers": [

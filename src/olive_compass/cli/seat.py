@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
@@ -26,7 +26,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
     before = at.settings
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
     after = before._replace(**{name: value for name, value in given.items() if value})
-    others = _others(args, at)
+    others = _others(args.add, args.drop, at)
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
     asked = any(given.values()) or bool(args.add or args.drop)
     already = asked and after == before and others == list(at.seat.keyboards[1:])
@@ -53,20 +53,20 @@ def keyboard(args: Any, around: Surroundings) -> int:
             }
         )
         return 0
-    _say_keyboard(args, around, board, after, others, asked, already)
+    _say_keyboard(args.dry_run, around, board, after, others, asked, already)
     return 0
 
 
-def _others(args: Any, at: Desk) -> list[str]:
+def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:
     """The other keyboards of the seat, with those that are to be added and without those that go."""
     others = list(at.seat.keyboards[1:])
-    for name in args.add:
+    for name in add:
         form, sign, layout = name.partition("/")
         if not sign:
             raise Refused(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
         keyboards.load(at.root, at.settings.platform, form, layout)
         others += [name] if name not in others else []
-    for name in args.drop:
+    for name in drop:
         if name not in others:
             has = ", ".join(others) or "no other"
             raise Refused(f"This seat has no other keyboard “{name}”.", hint=f"It has {has}.")
@@ -75,7 +75,7 @@ def _others(args: Any, at: Desk) -> list[str]:
 
 
 def _say_keyboard(
-    args: Any,
+    dry_run: bool,
     around: Surroundings,
     board: Keyboard,
     after: DeskFile,
@@ -86,9 +86,9 @@ def _say_keyboard(
     """The keyboard as it is, or as it would be, and what can be done next."""
     assert board.form is not None
     assert board.layout is not None
-    lead = around.say if not changes or args.dry_run else around.report
+    lead = around.say if not changes or dry_run else around.report
     lead(
-        f"{'Would be: ' if args.dry_run and changes else ''}{board.form.title} "
+        f"{'Would be: ' if dry_run and changes else ''}{board.form.title} "
         f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
         f"free hand {after.hand}."
     )
@@ -99,7 +99,7 @@ def _say_keyboard(
     elif changes:
         lead(
             "Nothing was written."
-            if args.dry_run
+            if dry_run
             else "What it changes: olive-compass check. To take it back: olive-compass undo"
         )
 
@@ -108,7 +108,7 @@ def seat(args: Any, around: Surroundings) -> int:
     """Runs ``desk seat``: who sits here, and which licences this seat has."""
     at = pick.desk(args, around)
     if args.name is None and not args.licence:
-        return _show(args, around, at)
+        return _show(args.json, around, at)
     before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
     after = before
     said = []
@@ -132,14 +132,14 @@ def seat(args: Any, around: Surroundings) -> int:
     assert after is not None
     read(after)
     what = f"This seat: {', '.join(said)}"
-    return keep(args, around, at, [FileChange(SEAT_FILE, before, after)], what)
+    return keep(writing_of(args), around, at, [FileChange(SEAT_FILE, before, after)], what)
 
 
-def _show(args: Any, around: Surroundings, at: Desk) -> int:
+def _show(as_json: bool, around: Surroundings, at: Desk) -> int:
     of, found = at.settings, at.seat
     boards = list(found.keyboards) or [f"{of.form}/{of.layout}"]
     licences = {app: dict(table) for app, table in found.licences.items()}
-    if args.json:
+    if as_json:
         around.json(
             {
                 "name": found.name or None,

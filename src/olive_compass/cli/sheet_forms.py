@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli.new_file import put_new
+from olive_compass.cli.papers import Wanted
 from olive_compass.cli.printed_tables import give_text
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
@@ -14,30 +15,30 @@ from olive_compass.desk.desk import Desk
 Found = tuple[Keymap, list[SheetGroup], str | None]
 
 
-def give_sheets(args: Any, around: Surroundings, at: Desk, found: Sequence[Found]) -> None:
-    """Gives the sheets out in the form of ``args``, on stdout or into the file of ``--out``."""
-    if args.form == "json":
+def give_sheets(asked: Wanted, around: Surroundings, at: Desk, found: Sequence[Found]) -> None:
+    """Gives the sheets out in the form that was asked for, on stdout or into the file of ``--out``."""
+    if asked.form == "json":
         documents = [_as_json(*each) for each in found]
         document = documents[0] if len(documents) == 1 else {"sheets": documents}
-        if not args.out:
+        if not asked.into.out:
             around.json(document)
             return
         import json
 
-        give_text(args, around, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
+        give_text(asked.into, around, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
         return
     from olive_compass.drawing import sheets
 
     made = [_sheet(around, at, *each) for each in found]
-    if args.form == "pdf":
+    if asked.form == "pdf":
         from olive_compass.cli.wall_sheets import print_sheets
 
-        print_sheets(args, around, made, [keymap.app.modes for keymap, _, _ in found])
-    elif args.form == "xlsx":
-        put_new(args, around, sheets.as_xlsx(made))
+        print_sheets(asked, around, made, [keymap.app.modes for keymap, _, _ in found])
+    elif asked.form == "xlsx":
+        put_new(asked.into, around, sheets.as_xlsx(made))
     else:
         forms = {"html": sheets.as_html, "csv": sheets.as_csv, "markdown": sheets.as_markdown}
-        give_text(args, around, forms[args.form](made))
+        give_text(asked.into, around, forms[asked.form](made))
 
 
 def _sheet(

@@ -1,6 +1,6 @@
 """What somebody who knows other keys meets: the same view for a visitor here and for oneself there."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import words
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -10,6 +10,9 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.familiarity import LASTING, familiarity
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
+
+if TYPE_CHECKING:
+    from olive_compass.cli.papers import Wanted
 
 
 def show_surprises(
@@ -56,7 +59,7 @@ def _is(meaning: str | None, lasting: bool) -> str:
 
 
 def guest_card(
-    args: Any, around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
+    asked: "Wanted", around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
 ) -> int:
     """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
     from olive_compass.cli.papers import printed
@@ -84,5 +87,5 @@ def guest_card(
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
     )
     table = Table(headings, rows)
-    give_out(args, around, matter, table, "a6", lying=not args.paper)
+    give_out(asked, around, matter, table, "a6", lying=not asked.paper)
     return 0

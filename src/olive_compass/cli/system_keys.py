@@ -4,7 +4,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
@@ -22,15 +22,17 @@ def system_keys(args: Any, around: Surroundings) -> int:
     before = _bytes(at)
     keys = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
     if args.action is None:
-        return _list(args, around, at, keys)
+        return _list(args.json, around, at, keys)
     data = before if before is not None else system_file.new_text({})
     if args.action == "defaults":
         after, what = _with_defaults(at, data, keys)
     else:
-        after, what = _with_one(args, data, keys)
+        after, what = _with_one(args.key, args.action, args.does, data, keys)
     system_file.read(after, SYSTEM_FILE)
     files = [FileChange(SYSTEM_FILE, before, after)]
-    return keep(args, around, at, files, what, ("What it changes: olive-compass check",))
+    return keep(
+        writing_of(args), around, at, files, what, ("What it changes: olive-compass check",)
+    )
 
 
 def _bytes(at: Desk) -> bytes | None:
@@ -38,8 +40,8 @@ def _bytes(at: Desk) -> bytes | None:
     return at.bytes(SYSTEM_FILE) if there else None
 
 
-def _list(args: Any, around: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
-    if args.json:
+def _list(as_json: bool, around: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
+    if as_json:
         rows = [{"key": str(k.trigger), "does": k.does, "on": k.on} for k in keys]
         around.json({"file": SYSTEM_FILE, "keys": rows})
     elif not keys:
@@ -67,27 +69,27 @@ def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes,
     return data, f"System keys: {len(missing)} of platform {platform} added"
 
 
-def _with_one(args: Any, data: bytes, keys: list[SystemKey]) -> tuple[bytes, str]:
+def _with_one(
+    text: str, action: str, does: str, data: bytes, keys: list[SystemKey]
+) -> tuple[bytes, str]:
     """The file with one key switched on or off, added or dropped."""
-    if args.key is None:
-        raise Refused(
-            "Name a key.", hint=f"For example: olive-compass desk system {args.action} Meta+L"
-        )
-    trigger = read_trigger(args.key)
+    if text is None:
+        raise Refused("Name a key.", hint=f"For example: olive-compass desk system {action} Meta+L")
+    trigger = read_trigger(text)
     known = next((key for key in keys if key.trigger == trigger), None)
-    if args.action == "add":
-        if not args.does:
+    if action == "add":
+        if not does:
             raise Refused("Say what it does.", hint="For example: --does 'locks the screen'")
         text = known.text if known else str(trigger)
-        return system_file.with_key(data, text, args.does, True), f"System keys: {trigger} added"
+        return system_file.with_key(data, text, does, True), f"System keys: {trigger} added"
     if known is None:
         raise Refused(
             f"The desk does not list {trigger} as a key of the operating system.",
             file=SYSTEM_FILE,
             hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",
         )
-    if args.action == "drop":
+    if action == "drop":
         return system_file.without_key(data, known.text), f"System keys: {trigger} dropped"
-    on = args.action == "on"
+    on = action == "on"
     changed = data if known.on == on else system_file.with_key(data, known.text, known.does, on)
-    return changed, f"System keys: {trigger} is {args.action}"
+    return changed, f"System keys: {trigger} is {action}"

@@ -1,9 +1,9 @@
 """``sheet --as pdf``: the keys of applications for the wall, a sheet for each."""
 
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from olive_compass.cli.papers import faces_for, paper_of, printed, write_pdf
+from olive_compass.cli.papers import Wanted, faces_for, paper_of, printed, write_pdf
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.triggers import Run
@@ -17,26 +17,26 @@ if TYPE_CHECKING:
 
 
 def print_sheets(
-    args: Any, around: Surroundings, sheets: "Sequence[Sheet]", trees: Sequence[ModeTree]
+    asked: Wanted, around: Surroundings, sheets: "Sequence[Sheet]", trees: Sequence[ModeTree]
 ) -> None:
     """Writes the sheets into one PDF; ``trees`` are the modes of each application."""
     from olive_compass.drawing.wall_sheet import Wish, laid_out, most_columns
 
-    paper = paper_of(args, "a4")
-    most = most_columns(paper, args.size or 0.0)
-    if args.columns and args.columns > most:
+    paper = paper_of(asked, "a4")
+    most = most_columns(paper, asked.size or 0.0)
+    if asked.columns and asked.columns > most:
         raise Refused(
-            f"{args.columns} columns of letters of this size do not fit this paper.",
+            f"{asked.columns} columns of letters of this size do not fit this paper.",
             hint=f"It has room for {most}; or say --landscape, or a larger --paper.",
         )
     made = [_sheet(sheet, modes, around.key) for sheet, modes in zip(sheets, trees, strict=True)]
     texts = [text for head, blocks in made for text in (*_texts(head, blocks), "0123456789 of…+−")]
-    faces = faces_for(around, args.out, texts)
-    wish = Wish(args.columns or 0, args.size or 0.0)
+    faces = faces_for(around, asked.into.out, texts)
+    wish = Wish(asked.columns or 0, asked.size or 0.0)
     leaves = [
         leaf for head, blocks in made for leaf in laid_out(head, blocks, paper, faces.width, wish)
     ]
-    write_pdf(args, around, leaves, faces, ", ".join(head.title for head, _ in made))
+    write_pdf(asked.into, around, leaves, faces, ", ".join(head.title for head, _ in made))
 
 
 def _sheet(

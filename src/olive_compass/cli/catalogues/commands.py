@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
@@ -72,7 +72,7 @@ def mark(args: Any, around: Surroundings) -> int:
         return command._replace(marks=read_marks([*words, *args.add]))
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
-    return _each(args, around, marked, f"marked {said}")
+    return _each(args, args.commands, around, marked, f"marked {said}")
 
 
 def kind(args: Any, around: Surroundings) -> int:
@@ -84,7 +84,13 @@ def kind(args: Any, around: Surroundings) -> int:
             f"“{args.kind}” is no kind of a command.",
             hint=did_you_mean(args.kind, allowed) or f"There are {', '.join(allowed)}.",
         )
-    return _each(args, around, lambda c: c._replace(kind=args.kind), f"of the kind {args.kind}")
+    return _each(
+        args,
+        args.commands,
+        around,
+        lambda c: c._replace(kind=args.kind),
+        f"of the kind {args.kind}",
+    )
 
 
 def inputs(args: Any, around: Surroundings) -> int:
@@ -96,16 +102,21 @@ def inputs(args: Any, around: Surroundings) -> int:
         raise Refused(
             f"{capital(error)}.", hint="Write NAME:KIND, such as at:point height:number."
         ) from error
-    args.commands = [args.command]
     said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
-    return _each(args, around, lambda c: c._replace(inputs=args.inputs), said)
+    return _each(args, [args.command], around, lambda c: c._replace(inputs=args.inputs), said)
 
 
-def _each(args: Any, around: Surroundings, change: Callable[[Command], Command], said: str) -> int:
+def _each(
+    args: Any,
+    names: list[str],
+    around: Surroundings,
+    change: Callable[[Command], Command],
+    said: str,
+) -> int:
     """Changes what is known of the commands that were named, in one go."""
     at = pick.desk(args, around)
     app = at.app(at.app_name(args.app))
-    chosen = {pick.command(app, each, around).id: None for each in args.commands}
+    chosen = {pick.command(app, each, around).id: None for each in names}
     own = {command.id for command in at.catalogue(app.name).commands}
     if strange := [each for each in chosen if each not in own]:
         raise Refused(
@@ -120,5 +131,11 @@ def _each(args: Any, around: Surroundings, change: Callable[[Command], Command],
         who = ", ".join(app.shown(each) for each in chosen)
     what = f"{app.title}: {who} {said}"
     return keep(
-        args, around, at, catalogue_change(at, after), what, app=app.name, commands=list(chosen)
+        writing_of(args),
+        around,
+        at,
+        catalogue_change(at, after),
+        what,
+        app=app.name,
+        commands=list(chosen),
     )

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import Surroundings
@@ -73,7 +73,14 @@ def run(args: Any, around: Surroundings) -> int:
         raise _refused(view.app, mode, refusal)
     for question in change.questions:
         refuse_guard(at, name, question)
-    return keep(args, around, at, _files(at, change, request), _what(view.app, request), app=name)
+    return keep(
+        writing_of(args),
+        around,
+        at,
+        _files(at, change, request),
+        _what(view.app, request),
+        app=name,
+    )
 
 
 def _new_name(args: Any, app: App) -> str:

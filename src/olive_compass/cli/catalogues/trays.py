@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
@@ -50,7 +50,7 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app = at.app(at.app_name(args.app))
     if not args.kind:
-        return _list(args, around, app)
+        return _list(args.json, around, app)
     path, data = about_file(at, app.name)
     kind = args.kind.casefold()
     known = app.rules.trays.get(kind)
@@ -69,7 +69,9 @@ def run(args: Any, around: Surroundings) -> int:
         after = _with(data, kind, _values(args, app, around, known))
         what = f"{app.title}: what a {kind} takes"
     app_file.read(after, path, app.name)
-    return keep(args, around, at, [FileChange(path, data, after)], what, app=app.name, kind=kind)
+    return keep(
+        writing_of(args), around, at, [FileChange(path, data, after)], what, app=app.name, kind=kind
+    )
 
 
 def _values(args: Any, app: App, around: Surroundings, known: TrayKind | None) -> dict[str, Any]:
@@ -125,9 +127,9 @@ def _without(data: bytes, kind: str) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
-def _list(args: Any, around: Surroundings, app: App) -> int:
+def _list(as_json: bool, around: Surroundings, app: App) -> int:
     kinds = app.rules.trays.values()
-    if args.json:
+    if as_json:
         found = [
             {
                 "kind": each.name,

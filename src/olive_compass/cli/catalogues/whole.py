@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import Surroundings
@@ -55,7 +55,7 @@ def rename(args: Any, around: Surroundings) -> int:
         files = [FileChange(path, data, with_top(data, "title", title))]
     what = f"{at.app(old).title} is called {title} now"
     lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
-    return keep(args, around, at, files, what, lines, app=new)
+    return keep(writing_of(args), around, at, files, what, lines, app=new)
 
 
 def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
@@ -125,6 +125,10 @@ def drop(args: Any, around: Surroundings) -> int:
         if not getattr(args, "json", False):
             around.report(f"{app.title} has {goes}.")
         confirm(
-            args, around, "Taking an application away", "Do it?", "It stays; nothing was changed."
+            args.yes,
+            around,
+            "Taking an application away",
+            "Do it?",
+            "It stays; nothing was changed.",
         )
-    return keep(args, around, at, files, what, (f"With it went {goes}.",), app=name)
+    return keep(writing_of(args), around, at, files, what, (f"With it went {goes}.",), app=name)

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -84,7 +84,7 @@ def _key(args: Any, around: Surroundings, table: str, verb: str) -> int:
     about = app_file.read(after, path, app.name)
     lines = _now(at, app._replace(rules=about.rules), trigger)
     files = [FileChange(path, data, after)]
-    return keep(args, around, at, files, what, lines, app=app.name, key=str(trigger))
+    return keep(writing_of(args), around, at, files, what, lines, app=app.name, key=str(trigger))
 
 
 def _as_written(at: Desk, path: str, table: str, trigger: Run, app: App) -> str:
@@ -138,7 +138,7 @@ def slot(args: Any, around: Surroundings) -> int:
     new = app._replace(rules=about.rules)
     lines = (*_reached(at, app, new), *_moved(at, app, new))
     files = [FileChange(path, data, after)]
-    return keep(args, around, at, files, what, lines, app=app.name, command=command.id)
+    return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
 
 
 def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str, str]:

@@ -184,12 +184,16 @@ def run(args: Any, around: Surroundings) -> int:
     if part := _parts().get(args.verb):
         return until_saved(lambda: part.run(args, around), around)
     at = pick.desk(args, around)
-    return _list(at, args, around) if args.verb == "list" else _show(at, args, around)
+    return (
+        _list(at, args.json, around)
+        if args.verb == "list"
+        else _show(at, args.app, args.json, around)
+    )
 
 
-def _list(at: Desk, args: Any, around: Surroundings) -> int:
+def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
     apps = [at.app(name) for name in at.app_names()]
-    if args.json:
+    if as_json:
         around.json(
             {
                 "apps": [
@@ -225,8 +229,8 @@ def _list(at: Desk, args: Any, around: Surroundings) -> int:
     return 0 if apps else 1
 
 
-def _show(at: Desk, args: Any, around: Surroundings) -> int:
-    stack = at.stack(at.app_name(args.app))
+def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
+    stack = at.stack(at.app_name(named))
     app = stack.app
     keymap = Keymap(stack, at.keyboard)
     menus: dict[str, list[int]] = {}
@@ -240,7 +244,7 @@ def _show(at: Desk, args: Any, around: Surroundings) -> int:
         "longest-run": app.rules.longest_run,
         "typed-runs": app.rules.typed_runs,
     }
-    if args.json:
+    if as_json:
         around.json(
             {
                 "name": app.name,

@@ -1,6 +1,7 @@
 """``assign``: puts a key on a command, and says first what that changes."""
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import parts, pick, words
@@ -83,7 +84,7 @@ class Wish(Value):
 
 def run(args: Any, around: Surroundings) -> int:
     stop = args.if_taken == "stop"
-    if _several(args):
+    if _several(args.words, args.row, args.plan):
         from olive_compass.cli import families
 
         family = families.Wish(
@@ -106,10 +107,10 @@ def run(args: Any, around: Surroundings) -> int:
     return carry_out(options_of(args), around, asking.prepare, stop)
 
 
-def _several(args: Any) -> bool:
+def _several(words: Sequence[str], row: str | None, plan: str | None) -> bool:
     """Whether it asks for more than one key for one command."""
-    many = len(args.words) > 2 or (args.words and RANGE in args.words[-1][1:])
-    return bool(args.row or args.plan or many)
+    many = len(words) > 2 or (words and RANGE in words[-1][1:])
+    return bool(row or plan or many)
 
 
 class _Asking:

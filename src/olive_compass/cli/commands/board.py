@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.boards import asked
-from olive_compass.cli.new_file import form_asked, picture_options
+from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option, only_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
@@ -63,17 +63,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    args.form = form_asked(args)
+    into = into_of(args)
     at = pick.desk(args, around)
     what = asked(args, around, at)
-    if args.form != "text" or args.all_held or args.out:
+    if into.form != "text" or args.all_held or into.out:
         from olive_compass.cli.board_pictures import picture
+        from olive_compass.cli.pictures import asked_for
 
-        return picture(args, around, at, what)
+        asked_for(into, args.json, around)
+        return picture(into, args.by == "purpose", args.all_held, around, at, what)
     if args.by != "menu":
         raise Refused(
             "--by is for the colours of a picture.", hint="Name its file: --out board.png"
         )
     from olive_compass.cli.board_texts import print_boards
 
-    return print_boards(args, around, at, what)
+    return print_boards(args.json, args.ascii, args.mode, around, at, what)

@@ -35,7 +35,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     if not args.order:
         at = pick.desk(args, around)
-        return _list(args, around, Keymap(at.stack(at.app_name(args.app)), at.keyboard))
+        return _list(
+            args.key, args.json, around, Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+        )
     app, key, order, scheme = args.app, args.key, tuple(args.order), args.scheme
     return carry_out(
         options_of(args), around, lambda at: _prepare(at, around, app, key, order, scheme)
@@ -76,8 +78,8 @@ def _refused(view: AppView, trigger: Run, change: Change) -> Refused:
     )
 
 
-def _list(args: Any, around: Surroundings, keymap: Keymap) -> int:
-    wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, args.key)) if args.key else None
+def _list(text: str | None, as_json: bool, around: Surroundings, keymap: Keymap) -> int:
+    wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, text)) if text else None
     rows = []
     for press in keymap.buckets:
         if wanted not in (None, press):
@@ -90,7 +92,7 @@ def _list(args: Any, around: Surroundings, keymap: Keymap) -> int:
                 together.setdefault(ids, []).append(mode)
         key = str(keymap.buckets[press][0].trigger)
         rows += [(key, ids, modes) for ids, modes in together.items()]
-    if args.json:
+    if as_json:
         around.json(
             {
                 "choices": [
@@ -99,9 +101,7 @@ def _list(args: Any, around: Surroundings, keymap: Keymap) -> int:
             }
         )
     elif not rows:
-        around.say(
-            f"No key of {keymap.app.title} is shared" + (f" by {args.key}." if args.key else ".")
-        )
+        around.say(f"No key of {keymap.app.title} is shared" + (f" by {text}." if text else "."))
     else:
         print_table(
             around,

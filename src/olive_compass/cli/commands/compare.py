@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.listings import said_of
 from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
     counted_differences,
@@ -69,13 +70,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     if args.for_me_there:
-        return _for_me_there(args, around, at)
+        return _for_me_there(args.before, args.json, around, at)
     if args.after is None:
         raise Refused("Name both sides.", hint="For example: olive-compass compare APP/factory APP")
     before, after = (side(at, around, given) for given in (args.before, args.after))
+    said = said_of(args)
     before, after = (
-        with_listing(args, at, around, before, after),
-        with_listing(args, at, around, after, before),
+        with_listing(said, at, around, before, after),
+        with_listing(said, at, around, after, before),
     )
     keymaps = keymaps_of(at, before, after)
     by_decision = args.decisions or keymaps is None
@@ -199,13 +201,11 @@ def _html_row(before: Keymap, after: Keymap, each: PressChange) -> tuple[str, st
     return after.app.title, str(each.trigger), Difference(each.what, where, "", *texts)
 
 
-def _for_me_there(args: Any, around: Surroundings, at: Desk) -> int:
+def _for_me_there(before: str, as_json: bool, around: Surroundings, at: Desk) -> int:
     """What one's own keys do at a desk that has only the named side: the visitor's view from here."""
-    there = side(at, around, args.before)
+    there = side(at, around, before)
     if there.stack is None:
-        raise Refused(
-            f"“{args.before}” is no application, scheme or layer.", hint="Name APP/SCHEME."
-        )
+        raise Refused(f"“{before}” is no application, scheme or layer.", hint="Name APP/SCHEME.")
     mine = at.stack(there.stack.app.name)
     known = f"your keys ({' over '.join(mine.names)})"
-    return show_surprises(around, at, there.stack, mine, known, args.json)
+    return show_surprises(around, at, there.stack, mine, known, as_json)

@@ -5,7 +5,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -243,4 +243,6 @@ def _project(args: Any, around: Surroundings) -> int:
     ]
     what = f"Desk: its project is {name or 'none'}"
     lines = (f"Its schemes that count: {', '.join(counting) or 'none'}.",)
-    return keep(args, around, at, [change], what, lines, project=name or None, schemes=counting)
+    return keep(
+        writing_of(args), around, at, [change], what, lines, project=name or None, schemes=counting
+    )

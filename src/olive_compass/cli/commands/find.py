@@ -17,6 +17,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.desk.desk import Desk
+from olive_compass.values import Value
 
 GROUP = "look"
 ORDER = 10
@@ -71,38 +72,70 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
+class Asked(Value):
+    """What was asked: words, and what the commands are to be besides (None or False: no matter)."""
+
+    words: str
+    app: str | None
+    key: str | None
+    mode: str | None
+    menu: str | None
+    kind: str | None
+    mark: str | None
+    assigned: bool
+    unassigned: bool
+
+    @property
+    def filters(self) -> bool:
+        """Whether anything but words narrows the search."""
+        return any((self.app, self.key, self.mode, self.menu, self.kind, self.mark))
+
+
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    if not args.app and args.words and (name := pick.app_called(at, args.words[0])):
-        # An application's name as the first word means it, as everywhere.
-        args.app, args.words = name, args.words[1:]
-    pick.show_keys(args, around, at)
-    args.json = args.json or args.form == "json"
-    around.as_json = bool(args.json)
+    asked = _asked(args, at)
+    pick.show_keys(args, around, at, asked.app)
+    as_json = args.json or args.form == "json"
+    around.as_json = as_json
     keymaps = [
-        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, args.app)
+        Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, asked.app)
     ]
-    asked = " ".join(args.words)
-    named = at.purposes.named(asked) if asked else []
-    candidates = [(keymap, tuple(_filtered(keymap, args))) for keymap in keymaps]
-    found = _found(candidates, asked, named)
+    named = at.purposes.named(asked.words) if asked.words else []
+    candidates = [(keymap, tuple(_filtered(keymap, asked))) for keymap in keymaps]
+    found = _found(candidates, asked.words, named)
     near = False
-    if asked and not any(hits for _, hits in found):
+    if asked.words and not any(hits for _, hits in found):
         # Near misses only where no application has the words themselves.
         from olive_compass.core.apps.naming import near_commands
 
-        found = [(keymap, tuple(near_commands(each, asked, 8))) for keymap, each in candidates]
+        found = [
+            (keymap, tuple(near_commands(each, asked.words, 8))) for keymap, each in candidates
+        ]
         near = any(hits for _, hits in found)
-    limit = args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
+    limit = args.limit or (AT_A_TERMINAL if around.width and not as_json else 10**9)
     shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
     total = sum(len(hits) for _, hits in found)
-    if args.json:
-        around.json(
-            {"near": near, "total": total, "hits": [_hit(at, *hit, named, asked) for hit in shown]}
-        )
+    if as_json:
+        hits = [_hit(at, *hit, named, asked.words) for hit in shown]
+        around.json({"near": near, "total": total, "hits": hits})
+    elif args.form == "csv":
+        # The names of the JSON: a title is no command there.
+        names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
+        print_csv(around, names, _rows(around, shown, named, asked.words))
     else:
-        _print(args, around, shown, total, near, named)
+        _print(asked, args.by, around, shown, total, near, named)
     return 0 if total else 1
+
+
+def _asked(args: Any, at: Desk) -> Asked:
+    app, words = args.app, args.words
+    if not app and words and (name := pick.app_called(at, words[0])):
+        # An application's name as the first word means it, as everywhere.
+        app, words = name, words[1:]
+    return Asked(
+        *(" ".join(words), app, args.key, args.mode, args.menu),
+        *(args.kind, args.mark, args.assigned, args.unassigned),
+    )
 
 
 def _found(candidates: Found, asked: str, named: list[tuple[Purpose, str]]) -> Found:
@@ -160,19 +193,19 @@ def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, 
     return f"shows “{things[0]}”" if things else ""
 
 
-def _filtered(keymap: Keymap, args: Any) -> Iterator[Command]:
+def _filtered(keymap: Keymap, asked: Asked) -> Iterator[Command]:
     """The commands that pass every filter but the words."""
-    mode = args.mode.casefold() if args.mode else ""
+    mode = asked.mode.casefold() if asked.mode else ""
     if mode and mode not in keymap.app.modes:
-        if args.app:
+        if asked.app:
             pick.mode(keymap.app, mode)
         return
     filters = [
-        *_by_key(keymap, args.key),
+        *_by_key(keymap, asked.key),
         *_by_mode(keymap, mode),
-        *_by_menu(args.menu),
-        *_by_having_a_key(keymap, mode, args.assigned, args.unassigned),
-        *_by_what_it_is(args.kind, args.mark),
+        *_by_menu(asked.menu),
+        *_by_having_a_key(keymap, mode, asked.assigned, asked.unassigned),
+        *_by_what_it_is(asked.kind, asked.mark),
     ]
     for command in keymap.app.catalogue.commands:
         if all(passes(command) for passes in filters):
@@ -234,29 +267,17 @@ def _by_having_a_key(
         yield lambda command: command.id not in bare and not has_key(command)
 
 
-def _print(
-    args: Any,
+def _rows(
     around: Surroundings,
     shown: list[tuple[Keymap, Command]],
-    total: int,
-    near: bool,
     named: list[tuple[Purpose, str]],
-) -> None:
-    asked = " ".join(args.words)
-    as_csv = args.form == "csv"
-    if not total and not as_csv:
-        says = f"Nothing has the words “{asked}”" if asked else "Nothing fits"
-        filters = [
-            name for name in ("app", "key", "mode", "menu", "kind", "mark") if getattr(args, name)
-        ]
-        around.say(f"{says}{' with these filters' if filters else ''}.")
-        return
-    if near and not as_csv:
-        around.say(f"Nothing has the words “{asked}”. Spelt nearly like it:")
-    head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-    rows = [
+    asked: str,
+    app: bool = True,
+) -> list[tuple[str, ...]]:
+    """A row for each hit, with the application unless it is the same for all."""
+    return [
         (
-            "" if args.app and not as_csv else keymap.app.title,
+            keymap.app.title if app else "",
             keymap.app.shown(command.id),
             " > ".join(command.menu),
             words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
@@ -266,13 +287,27 @@ def _print(
         )
         for keymap, command in shown
     ]
-    if as_csv:
-        # The names of the JSON: a title is no command there.
-        names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-        print_csv(around, names, rows)
+
+
+def _print(
+    asked: Asked,
+    by: str | None,
+    around: Surroundings,
+    shown: list[tuple[Keymap, Command]],
+    total: int,
+    near: bool,
+    named: list[tuple[Purpose, str]],
+) -> None:
+    if not total:
+        says = f"Nothing has the words “{asked.words}”" if asked.words else "Nothing fits"
+        around.say(f"{says}{' with these filters' if asked.filters else ''}.")
         return
-    if args.by:
-        _print_groups(args.by, around, head, rows, [command for _, command in shown])
+    if near:
+        around.say(f"Nothing has the words “{asked.words}”. Spelt nearly like it:")
+    head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
+    rows = _rows(around, shown, named, asked.words, app=not asked.app)
+    if by:
+        _print_groups(by, around, head, rows, [command for _, command in shown])
     else:
         print_table(around, head, rows)
     if total > len(shown):

@@ -69,7 +69,7 @@ def run(args: Any, around: Surroundings) -> int:
     name = at.app_name(args.app)
     view = (pick.judging_view if args.command else pick.view)(at, name, args.only)
     if args.after:
-        return _after(args, around, view)
+        return _after(args.after, args.mode, args.json, around, view)
     command = pick.command(view.app, args.command, around) if args.command else None
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
     found = _found(at, view, command, named, args.limit)
@@ -111,10 +111,12 @@ def _found(
     return found._replace(ranked=ranked, why=why)
 
 
-def _after(args: Any, around: Surroundings, view: AppView) -> int:
+def _after(
+    after: str, asked_mode: str | None, as_json: bool, around: Surroundings, view: AppView
+) -> int:
     """The keys that are left after the beginning of a run, and those that go on from it."""
     app, keymap = view.app, view.keymap
-    first = pick.trigger(app, args.after)
+    first = pick.trigger(app, after)
     most = app.rules.longest_run
     if len(first.strokes) >= most:
         raise Refused(
@@ -123,7 +125,7 @@ def _after(args: Any, around: Surroundings, view: AppView) -> int:
             + f", so nothing goes on after {first}.",
             hint=f"See olive-compass app rules {app.name}",
         )
-    modes = app.modes.inside((pick.mode(app, args.mode),) if args.mode else (ROOT,))
+    modes = app.modes.inside((pick.mode(app, asked_mode),) if asked_mode else (ROOT,))
     press = keymap.keyboard.press_of(first)
     longer = {c for mode in modes for c in keymap.decide_press(press, mode).longer}
     alone = {c for mode in modes for c in keymap.winners(press, mode)}
@@ -136,7 +138,7 @@ def _after(args: Any, around: Surroundings, view: AppView) -> int:
             ):
                 left.append(key)
     taken = sorted({(str(c.trigger), view.meaning(c.does)) for c in longer})
-    if args.json:
+    if as_json:
         around.json(
             {
                 "app": app.name,

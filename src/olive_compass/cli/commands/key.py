@@ -49,9 +49,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    run_ = _read(args, at)
+    run_ = _read(args.read_as, args.trigger, at)
     if args.held:
-        return _held(args, around, at, run_)
+        return _held(args.json, around, at, run_)
     about = _about(at, run_)
     about["layouts"] = _on_layouts(at, args.layouts, run_)
     about["means"] = _meanings(at, run_)
@@ -62,19 +62,19 @@ def run(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _read(args: Any, at: Desk) -> Run:
+def _read(notation: str | None, text: str, at: Desk) -> Run:
     """The trigger; typed letters are a run where any application of the desk takes them."""
-    if args.read_as:
-        return read_as(args.trigger, args.read_as)[0]
+    if notation:
+        return read_as(text, notation)[0]
     try:
-        return read_trigger(args.trigger)
+        return read_trigger(text)
     # No application is named: letters are a run where any of them would take them so.
     except TriggerError:
         typed = max([at.app(name).rules.typed for name in at.app_names()], default=0)
-        return read_trigger(args.trigger, typed)
+        return read_trigger(text, typed)
 
 
-def _held(args: Any, around: Surroundings, at: Desk, run_: Run) -> int:
+def _held(as_json: bool, around: Surroundings, at: Desk, run_: Run) -> int:
     """What a key does under each group of modifiers, an application a column."""
     last = run_.strokes[-1]
     rows = []
@@ -84,7 +84,7 @@ def _held(args: Any, around: Surroundings, at: Desk, run_: Run) -> int:
         trigger = Run((*run_.strokes[:-1], each))
         does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
         rows.append((str(trigger), does))
-    if args.json:
+    if as_json:
         around.json(
             {
                 "key": str(run_),

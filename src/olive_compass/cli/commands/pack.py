@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    scope, name, beginnings = _scope(args, at, around)
+    scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, around)
     if not args.logs:
         beginnings = [each for each in beginnings if each != "logs/"]
     files, left_out = files_of(at.root, beginnings)
@@ -80,21 +80,23 @@ def _stacks(at: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
     }
 
 
-def _scope(args: Any, at: Desk, around: Surroundings) -> tuple[str, str, list[str]]:
+def _scope(
+    asked_app: str | None, scheme: str | None, keyset: str | None, at: Desk, around: Surroundings
+) -> tuple[str, str, list[str]]:
     """What is packed, what it is called, and how the paths of its files begin."""
-    if args.app:
-        app = at.app_name(args.app)
+    if asked_app:
+        app = at.app_name(asked_app)
         return (
             "application",
             app,
             [f"{f}/{app}/" for f in ("apps", "schemes", "macros")] + [f"trays/{app}.toml"],
         )
-    if args.scheme:
-        found, name = pick.app_and_scheme(at, args.scheme, around)
+    if scheme:
+        found, name = pick.app_and_scheme(at, scheme, around)
         at.scheme(found, name)
         paths = [app_path(found.name), catalogue_path(found.name), scheme_path(found.name, name)]
         return "scheme", f"{found.name}/{name}", paths
-    if args.keyset:
-        keyset_named(at, args.keyset)
-        return "key set", args.keyset, [keyset_path(args.keyset), "purposes.csv"]
+    if keyset:
+        keyset_named(at, keyset)
+        return "key set", keyset, [keyset_path(keyset), "purposes.csv"]
     return "desk", at.settings.name or "desk", [*FILES, *FOLDERS]

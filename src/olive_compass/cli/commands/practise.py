@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.papers import checked, paper_options, table_options
+from olive_compass.cli.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
@@ -44,8 +44,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    checked(args, around)
-    if args.form != "text" and not args.sheet:
+    asked = wanted(args, around)
+    if asked.form != "text" and not args.sheet:
         raise Refused("A form is for the list of what to learn.", hint="Say --sheet with it.")
     at = pick.desk(args, around)
     app = at.app_name(args.app)
@@ -61,15 +61,15 @@ def run(args: Any, around: Surroundings) -> int:
         around.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
     if args.sheet:
-        if args.form == "text":
+        if asked.form == "text":
             _sheet(around, keymap, due)
         else:
-            _card(args, around, at, keymap, due)
+            _card(asked, around, at, keymap, due)
         return 0
     reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
     done = _session(around, at, keymap, due, reads, today)
     if done and not args.dry_run:
-        until_saved(lambda: _keep(args, around, app, done), around)
+        until_saved(lambda: _keep(args.desk, around, app, done), around)
     right = sum(box.number > 1 for box in done.values())
     kept = "Nothing was written." if args.dry_run else "The boxes stay on this seat."
     around.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
@@ -106,7 +106,7 @@ def _sheet(around: Surroundings, keymap: Keymap, due: list[Card]) -> None:
     )
 
 
-def _card(args: Any, around: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
+def _card(asked: Wanted, around: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
     """The ten to learn as a card to lay beside the keyboard."""
     from olive_compass.cli.papers import printed
     from olive_compass.cli.printed_tables import Matter, give_out
@@ -125,7 +125,7 @@ def _card(args: Any, around: Surroundings, at: Desk, keymap: Keymap, due: list[C
     day = around.now().date().isoformat()
     matter = Matter(f"{keymap.app.title}: to learn this week", f"{at.settings.name} · {day}")
     table = Table(("key", "command", "menu", "by menu"), rows)
-    give_out(args, around, matter, table, "a6", lying=not args.paper)
+    give_out(asked, around, matter, table, "a6", lying=not asked.paper)
 
 
 Read = Callable[[], Run | None]
@@ -196,11 +196,11 @@ def _from_pipe(around: Surroundings, keymap: Keymap) -> Read:
     return read
 
 
-def _keep(args: Any, around: Surroundings, app: str, done: dict[str, Box]) -> int:
+def _keep(folder: str | None, around: Surroundings, app: str, done: dict[str, Box]) -> int:
     """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
     import os
 
-    at = pick.desk(args, around)
+    at = pick.open_desk(folder, around)
     data = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
     for command, box in done.items():
         data = seat_file.with_value(data, f"practice.{app}", command, str(box))

@@ -52,7 +52,7 @@ def run(args: Any, around: Surroundings) -> int:
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     if args.live:
-        return _live(args, around, at, keymap, modes)
+        return _live(args.keys, args.json, args.mode, around, at, keymap, modes)
     if not args.keys:
         raise Refused(
             "It is not said which key: KEYS is missing.",
@@ -67,14 +67,20 @@ def run(args: Any, around: Surroundings) -> int:
     return 0 if any(outcome.what != NOTHING for outcome in together) else 1
 
 
-def _live(args: Any, around: Surroundings, at: Desk, keymap: Keymap, modes: tuple[str, ...]) -> int:
+def _live(
+    keys: list[str],
+    as_json: bool,
+    asked_mode: str | None,
+    around: Surroundings,
+    at: Desk,
+    keymap: Keymap,
+    modes: tuple[str, ...],
+) -> int:
     """Answers press after press; where a longer run begins with one, the next stroke is waited for."""
     from olive_compass.cli import pressing
 
-    if args.keys or args.json:
-        raise Refused(
-            f"--live reads presses; {'KEYS' if args.keys else '--json'} has no place there."
-        )
+    if keys or as_json:
+        raise Refused(f"--live reads presses; {'KEYS' if keys else '--json'} has no place there.")
     if not around.interactive:
         raise Refused(
             "--live reads presses at a terminal, and this is none.",
@@ -89,7 +95,7 @@ def _live(args: Any, around: Surroundings, at: Desk, keymap: Keymap, modes: tupl
     while strokes := pressing.read(around, goes_on):
         trigger = Run(strokes)
         around.say()
-        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), around, args.mode)
+        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), around, asked_mode)
         for each in strokes:
             pressing.one_to_it(around, each)
     return 0

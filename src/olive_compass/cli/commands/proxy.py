@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -49,7 +49,7 @@ def _proxy(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app = at.app(at.app_name(args.app))
     if not args.thing:
-        return _list(args, around, at, app)
+        return _list(args.json, around, at, app)
     path, data = about_file(at, app.name)
     lines: tuple[str, ...] = ()
     names = {name.casefold(): name for name in app.proxies}
@@ -77,7 +77,9 @@ def _proxy(args: Any, around: Surroundings) -> int:
         give = f" Give it one: olive-compass assign {app.name} {command.id} KEY"
         lines = (by if keys else by + give,)
     app_file.read(after, path, app.name)
-    return keep(args, around, at, [FileChange(path, data, after)], what, lines, app=app.name)
+    return keep(
+        writing_of(args), around, at, [FileChange(path, data, after)], what, lines, app=app.name
+    )
 
 
 def _inline(values: dict[str, str]) -> Any:
@@ -88,7 +90,7 @@ def _inline(values: dict[str, str]) -> Any:
     return table
 
 
-def _list(args: Any, around: Surroundings, at: Desk, app: App) -> int:
+def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
     keymap = Keymap(at.stack(app.name), at.keyboard)
     rows: list[dict[str, Any]] = [
         {
@@ -100,7 +102,7 @@ def _list(args: Any, around: Surroundings, at: Desk, app: App) -> int:
         }
         for thing, each in app.proxies.items()
     ]
-    if args.json:
+    if as_json:
         around.json({"app": app.name, "proxies": rows})
     elif not rows:
         around.say(

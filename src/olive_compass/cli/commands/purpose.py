@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import purpose_ids
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.sharing.naming import purpose_named
@@ -167,7 +167,7 @@ def _guess(args: Any, around: Surroundings) -> int:
     for guess in chosen:
         after = after.linked(guess.purpose.id, app.name, (guess.command.id,))
     what = f"{app.title}: {counted(len(chosen), 'command')} linked to purposes"
-    return _save(args, around, at, purposes, after, what)
+    return _save(writing_of(args), around, at, purposes, after, what)
 
 
 def _asked(around: Surroundings, found: list[Guess]) -> list[Guess]:
@@ -202,7 +202,7 @@ def _link(args: Any, around: Surroundings) -> int:
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
-    return _save(args, around, at, purposes, after, what, lines)
+    return _save(writing_of(args), around, at, purposes, after, what, lines)
 
 
 def _unlink(args: Any, around: Surroundings) -> int:
@@ -212,11 +212,11 @@ def _unlink(args: Any, around: Surroundings) -> int:
     app = at.app_name(args.app)
     after = purposes.linked(purpose.id, app, ())
     what = f"{app}: no command serves “{purpose.title}”"
-    return _save(args, around, at, purposes, after, what)
+    return _save(writing_of(args), around, at, purposes, after, what)
 
 
 def _save(
-    args: Any,
+    how: Writing,
     around: Surroundings,
     at: Desk,
     before: Purposes,
@@ -225,4 +225,4 @@ def _save(
     lines: list[str] | None = None,
 ) -> int:
     files = [] if before.all == after.all else [change_of(at, after)]
-    return keep(args, around, at, files, what, tuple(lines or ()))
+    return keep(how, around, at, files, what, tuple(lines or ()))

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.new_file import form_asked, picture_options
+from olive_compass.cli.new_file import Into, into_of, picture_options
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -48,9 +48,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    args.form = form_asked(args)
+    into = into_of(args)
     if args.app == "copy":
-        if args.form != "text" or args.out:
+        if into.form != "text" or into.out:
             raise Refused("A picture is of roses that there are; copy writes them.")
         if len(args.rest) != 3:
             raise Refused(
@@ -64,14 +64,15 @@ def run(args: Any, around: Surroundings) -> int:
         raise Refused(
             f"“{' '.join(args.rest)}” is too much.", hint="See olive-compass rose --help."
         )
-    return _list(args, around)
+    return _list(pick.desk(args, around), args.app, args.mode, args.json, into, around)
 
 
-def _list(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    stack = at.stack(at.app_name(args.app))
+def _list(
+    at: Desk, app: str, only: str | None, as_json: bool, into: Into, around: Surroundings
+) -> int:
+    stack = at.stack(at.app_name(app))
     keymap = Keymap(stack, at.keyboard)
-    asked = [pick.mode(stack.app, args.mode)] if args.mode else stack.app.modes.names
+    asked = [pick.mode(stack.app, only)] if only else stack.app.modes.names
     modes = [mode for mode in asked if stack.app.rose(mode)]
     if not modes:
         raise Refused(
@@ -80,11 +81,13 @@ def _list(args: Any, around: Surroundings) -> int:
             hint="Roses stand under [roses].",
         )
     found = {mode: places(keymap, mode) for mode in modes}
-    if args.form != "text" or args.out:
+    if into.form != "text" or into.out:
+        from olive_compass.cli.pictures import asked_for
         from olive_compass.cli.rose_pictures import picture
 
-        return picture(args, around, at, keymap, found)
-    if args.json:
+        asked_for(into, as_json, around)
+        return picture(into, around, at, keymap, found)
+    if as_json:
         roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
         around.json({"app": stack.app.name, "roses": roses})
     else:

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, scheme_files
 from olive_compass.cli.completion import app_and_scheme
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -135,7 +135,7 @@ def _new(args: Any, around: Surroundings) -> int:
         scheme = Scheme(app.name, name, layer, based_on, project=args.project)
         data = scheme_writing.new_text(scheme)
     else:
-        scheme, data = _copied(at, app, args, name)
+        scheme, data = _copied(at, app, args.origin, args.layer, name)
     files = [FileChange(path, None, data)]
     counts = all(each.layer != scheme.layer for each in stack.schemes)
     if counts:
@@ -146,15 +146,17 @@ def _new(args: Any, around: Surroundings) -> int:
         line = f"It counts from now on: {order}."
     else:
         line = f"To let it count: olive-compass scheme use {app.name}/{name}"
-    return keep(args, around, at, files, summary, (line,), app=app.name, scheme=name)
+    return keep(writing_of(args), around, at, files, summary, (line,), app=app.name, scheme=name)
 
 
-def _copied(at: Desk, app: App, args: Any, name: str) -> tuple[Scheme, bytes]:
+def _copied(
+    at: Desk, app: App, asked_origin: str, asked_layer: str | None, name: str
+) -> tuple[Scheme, bytes]:
     """A copy of another scheme's file, comments and all, with its own name and layer."""
     import tomlkit
 
-    origin = at.scheme(app, args.origin.rpartition("/")[2])
-    layer = scheme_layer(args.layer or "") or origin.layer
+    origin = at.scheme(app, asked_origin.rpartition("/")[2])
+    layer = scheme_layer(asked_layer or "") or origin.layer
     document: Any = tomlkit.parse(at.bytes(scheme_path(app.name, origin.name)).decode("utf-8-sig"))
     document["layer"] = layer
     document["based-on"] = origin.name
@@ -171,7 +173,9 @@ def _import(args: Any, around: Surroundings) -> int:
 def _use(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, name = pick.app_and_scheme(at, args.which, around)
-    return _go_by(args, around, at, app, _joined(at.stack(app.name), at.scheme(app, name)))
+    return _go_by(
+        writing_of(args), around, at, app, _joined(at.stack(app.name), at.scheme(app, name))
+    )
 
 
 def _joined(stack: Stack, scheme: Scheme) -> tuple[Scheme, ...]:
@@ -191,15 +195,17 @@ def _stack(args: Any, around: Surroundings) -> int:
     app = stack.app
     if args.names:
         schemes = in_layer_order([at.scheme(app, name) for name in args.names])
-        return _go_by(args, around, at, app, schemes)
-    return show_stack(args, around, at, stack)
+        return _go_by(writing_of(args), around, at, app, schemes)
+    return show_stack(args.json, around, at, stack)
 
 
-def _go_by(args: Any, around: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]) -> int:
+def _go_by(
+    how: Writing, around: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]
+) -> int:
     """Lets ``schemes`` count for ``app``, in that order."""
     names = tuple(each.name for each in schemes)
     order = " over ".join([*names, FACTORY])
     before = at.bytes(DESK_FILE)
     files = [FileChange(DESK_FILE, before, with_stack(before, app.name, names))]
     what = f"{app.title}: goes by {order}"
-    return keep(args, around, at, files, what, app=app.name, schemes=list(names))
+    return keep(how, around, at, files, what, app=app.name, schemes=list(names))

@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.in_use import named_or_current
-from olive_compass.cli.papers import checked, paper_options
+from olive_compass.cli.papers import paper_options, wanted
 from olive_compass.cli.parsing import keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
@@ -57,18 +57,21 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    checked(args, around)
+    asked = wanted(args, around)
     at = pick.desk(args, around)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
 
-        return sheet_of_set(args, around, at)
+        return sheet_of_set(args, asked, around, at)
     pick.show_keys(args, around, at)
-    sheets = [_sheet(args, around, at, name) for name in named_or_current(at, around, args.apps)]
-    if args.out and not any(groups for _, groups, _ in sheets):
+    sheets = [
+        _sheet(args.only, args.mode, args.all, around, at, name)
+        for name in named_or_current(at, around, args.apps)
+    ]
+    if asked.into.out and not any(groups for _, groups, _ in sheets):
         around.say("No command has a key here; nothing was written.")
         return 1
-    if args.form == "text":
+    if asked.form == "text":
         for n, (keymap, groups, mode) in enumerate(sheets):
             if n:
                 around.say()
@@ -76,18 +79,23 @@ def run(args: Any, around: Surroundings) -> int:
     else:
         from olive_compass.cli.sheet_forms import give_sheets
 
-        give_sheets(args, around, at, sheets)
+        give_sheets(asked, around, at, sheets)
     return 0 if any(groups for _, groups, _ in sheets) else 1
 
 
 def _sheet(
-    args: Any, around: Surroundings, at: Desk, name: str
+    only: str | None,
+    asked_mode: str | None,
+    everything: bool,
+    around: Surroundings,
+    at: Desk,
+    name: str,
 ) -> tuple[Keymap, list[SheetGroup], str | None]:
-    stack = pick.only(at.stack(name), args.only)
-    mode = pick.mode(stack.app, args.mode) if args.mode else None
+    stack = pick.only(at.stack(name), only)
+    mode = pick.mode(stack.app, asked_mode) if asked_mode else None
     keymap = Keymap(stack, at.keyboard)
     asks = {macro.id: macro.asked for macro in at.macros(name).values()}
-    return keymap, sheet_groups(keymap, mode, args.all, around.key, asks), mode
+    return keymap, sheet_groups(keymap, mode, everything, around.key, asks), mode
 
 
 def _print(

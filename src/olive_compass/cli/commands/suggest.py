@@ -87,7 +87,7 @@ def run(args: Any, around: Surroundings) -> int:
             hint="Name commands to have keys for them.",
             status=1,
         )
-    times = times_of(args, at)
+    times = times_of(args.model, at)
     hand = (args.only or "").removesuffix("-hand")
     plan = suggest(view, wishes, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
@@ -101,7 +101,8 @@ def run(args: Any, around: Surroundings) -> int:
         words = ("suggest", view.app.name, *args.commands)
         around.say(f"To give them, as one change: {line(*words, '--yes')}")
         return 0
-    return _give(args, around, plan, scheme.name)
+    options = Options(args.desk, args.dry_run, False, args.json, Answers())
+    return _give(options, args.app, args.why, args.move, around, plan, scheme.name)
 
 
 def _wishes(args: Any, around: Surroundings, at: Desk, view: AppView) -> list[Wish]:
@@ -128,14 +129,21 @@ def _wishes(args: Any, around: Surroundings, at: Desk, view: AppView) -> list[Wi
     return [Wish(each, often.get(each.id, 1.0)) for each in chosen[:most]]
 
 
-def _give(args: Any, around: Surroundings, plan: Plan, scheme: str) -> int:
+def _give(
+    options: Options,
+    app: str,
+    why: str,
+    instead: bool,
+    around: Surroundings,
+    plan: Plan,
+    scheme: str,
+) -> int:
     """Gives the keys as one change, by the action that gives a family its keys."""
-    options = Options(args.desk, args.dry_run, False, args.json, Answers())
     pairs = [
-        families.Pair(each.command, each.trigger, None, args.why or _reason(each))
+        families.Pair(each.command, each.trigger, None, why or _reason(each))
         for each in plan.suggestions
     ]
-    wish = families.Wish(args.app, (), None, None, None, scheme, args.why, args.move)
+    wish = families.Wish(app, (), None, None, None, scheme, why, instead)
     return carry_out(options, around, lambda at: families.prepare_pairs(at, wish, pairs))
 
 

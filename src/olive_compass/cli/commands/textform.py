@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
@@ -107,7 +107,7 @@ def _new(args: Any, around: Surroundings) -> int:
     read(data, path, args.name)
     lines = (f"To see what it makes of a file: olive-compass textform try {args.name} FILE",)
     return keep(
-        args,
+        writing_of(args),
         around,
         at,
         [FileChange(path, None, data)],
@@ -250,4 +250,4 @@ def _drop(args: Any, around: Surroundings) -> int:
             hint=f"Read it otherwise first: olive-compass app add {users[0]} --from LISTING --pattern …",
         )
     files = [FileChange(path, at.bytes(path), None)]
-    return keep(args, around, at, files, f"Form of text files {form.name} dropped")
+    return keep(writing_of(args), around, at, files, f"Form of text files {form.name} dropped")

@@ -62,10 +62,10 @@ def run(args: Any, around: Surroundings) -> int:
 def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     bundle = unpack(read_file(around, args.file), args.file)
-    fresh, collisions, alike = _sorted_out(args, at, bundle)
+    fresh, collisions, alike = _sorted_out(args.settings, at, bundle)
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
-    changes, _ = _changes(args, at, bundle, announced)
-    _show(args, around, at, bundle, changes, fresh, collisions, alike)
+    changes, _ = _changes(args.file, at, bundle, announced)
+    _show(args.json, args.file, around, at, bundle, changes, fresh, collisions, alike)
     if not fresh and not collisions:
         around.report("All of it is here already; nothing was changed.")
         return 0
@@ -73,12 +73,12 @@ def _unpack(args: Any, around: Surroundings) -> int:
         if not args.json:
             around.say("Nothing was written.")
         return 0
-    chosen = [*fresh, *_settled(args, around, collisions)]
+    chosen = [*fresh, *_settled(args.if_taken, around, collisions)]
     if not chosen:
         around.report("Nothing was taken; nothing was changed.")
         return 0
-    changes, orders = _changes(args, at, bundle, chosen)
-    confirm(args, around, "Unpacking", "Do it?", "Nothing was unpacked.")
+    changes, orders = _changes(args.file, at, bundle, chosen)
+    confirm(args.yes, around, "Unpacking", "Do it?", "Nothing was unpacked.")
     refuse_broken_guards(at, changes, args.despite)
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(chosen), 'file')}"
     save(at, around, changes, what)
@@ -90,7 +90,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
 
 
 def _changes(
-    args: Any, at: Desk, bundle: Bundle, chosen: list[str]
+    file: str, at: Desk, bundle: Bundle, chosen: list[str]
 ) -> tuple[list[FileChange], list[str]]:
     """The file changes that take ``chosen`` in, the stack with them; and what is said of the stack.
 
@@ -105,7 +105,7 @@ def _changes(
         raise Refused(
             f"The bundle has a file that cannot be read ({place}): {refused.what} "
             "Nothing was changed.",
-            file=args.file,
+            file=file,
         ) from refused
     data, lines = after.bytes(DESK_FILE), []
     for change in _taken_over(at, after, bundle, chosen):
@@ -137,13 +137,13 @@ def _taken_over(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> lis
     return found
 
 
-def _sorted_out(args: Any, at: Desk, bundle: Bundle) -> tuple[list[str], list[str], list[str]]:
+def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], list[str], list[str]]:
     """The files that are new here, those that differ from ours, and those that are alike."""
     fresh: list[str] = []
     collisions: list[str] = []
     alike: list[str] = []
     for name, data in bundle.files.items():
-        if name == DESK_FILE and not args.settings:
+        if name == DESK_FILE and not settings:
             continue
         now = _now(at, name)
         if name == SYSTEM_FILE and now in _UNTOUCHED:
@@ -154,7 +154,8 @@ def _sorted_out(args: Any, at: Desk, bundle: Bundle) -> tuple[list[str], list[st
 
 
 def _show(
-    args: Any,
+    as_json: bool,
+    file: str,
     around: Surroundings,
     at: Desk,
     bundle: Bundle,
@@ -166,7 +167,7 @@ def _show(
     """What the bundle is, and what taking it in would change, decision by decision."""
     after = at.with_files(changes)
     sections = compare_desks(at, after)
-    if args.json:
+    if as_json:
         around.json(
             {
                 "scope": bundle.scope,
@@ -181,7 +182,7 @@ def _show(
         return
     if around.quiet:
         return
-    around.say(f"{BOLD}{args.file}{OFF}: {bundle.scope} {bundle.name}, made {bundle.made}")
+    around.say(f"{BOLD}{file}{OFF}: {bundle.scope} {bundle.name}, made {bundle.made}")
     for label, names in (("new here", fresh), ("differ from ours", collisions)):
         if names:
             around.say(f"  {label}: {', '.join(names)}")
@@ -191,13 +192,13 @@ def _show(
         print_sections(around, after, sections)
 
 
-def _settled(args: Any, around: Surroundings, collisions: list[str]) -> list[str]:
+def _settled(if_taken: str | None, around: Surroundings, collisions: list[str]) -> list[str]:
     """The files that differ and are to be taken from the bundle."""
-    if not collisions or args.if_taken == "keep":
+    if not collisions or if_taken == "keep":
         return []
-    if args.if_taken == "replace":
+    if if_taken == "replace":
         return collisions
-    if args.if_taken == "stop" or not around.interactive:
+    if if_taken == "stop" or not around.interactive:
         raise Refused(
             f"{counted(len(collisions), 'file')} of the bundle differ from ours, "
             f"{collisions[0]} first; nothing was changed.",

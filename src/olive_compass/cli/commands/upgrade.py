@@ -5,7 +5,7 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.listings import read_for, spelt, wished
+from olive_compass.cli.listings import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (
     app_argument,
     despite_guard_option,
@@ -79,7 +79,8 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     view = pick.view(at, at.app_name(args.app))
     old = view.app
-    listing = read_for(args, args.listing, around, at, old)
+    said = said_of(args)
+    listing = read_for(said, args.listing, around, at, old)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
@@ -106,7 +107,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     if change.already:
         around.report("The application is as it was; nothing was changed.")
         return 0
-    changes = _files(args, at, change)
+    changes = _files(said, at, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
@@ -114,7 +115,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
             around.say(f"Would be done: {what} ({files}).\nNothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
-    confirm(args, around, "An upgrade", "Take the new version in?", kept)
+    confirm(args.yes, around, "An upgrade", "Take the new version in?", kept)
     save(at, around, changes, what)
     around.report(f"{what} ({files}).")
     around.report("To take it back: olive-compass undo")
@@ -130,7 +131,7 @@ def _used(at: Desk, app: App) -> frozenset[str]:
     return frozenset((*steps, *linked, *on_trays, *shown))
 
 
-def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:
+def _files(said: Said, at: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
     for before, after in change.apps:
@@ -142,9 +143,8 @@ def _files(args: Any, at: Desk, change: Change) -> list[FileChange]:
             data = catalogue_file.write(Catalogue(own))
             changes.append(FileChange(catalogue, at.bytes(catalogue), data))
         version = app_writing.with_version(at.bytes(about), after.version)
-        version = app_writing.with_reading(version, wished(args, at.reading(after.name)))
-        words = dict(spelt(each) for each in args.spell)
-        version = app_writing.with_spelling(version, {**after.spelling, **words})
+        version = app_writing.with_reading(version, wished(said, at.reading(after.name)))
+        version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
         changes.append(FileChange(about, at.bytes(about), version))
     for before_, after_ in change.edits:
         path = scheme_path(after_.app, after_.name)

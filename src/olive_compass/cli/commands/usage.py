@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import form_asked, picture_options
+from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.registry import verb
@@ -72,8 +72,8 @@ def run(args: Any, around: Surroundings) -> int:
         raise Refused("Name one application, or none.", hint="See olive-compass usage --help.")
     at = pick.desk(args, around)
     app = at.app_name(args.words[0]) if args.words else ""
-    args.form = form_asked(args)
-    if args.form != "text" or args.out:
+    into = into_of(args)
+    if into.form != "text" or into.out:
         return int(vars_of("charting", "chart")(args, around, at, app))
     return int(vars_of("showing", "show")(args, around, at, app))
 

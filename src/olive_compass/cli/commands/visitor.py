@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.papers import checked, paper_options, table_options
+from olive_compass.cli.papers import paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.sharing.sides import stack_down_from
 from olive_compass.cli.surprises import guest_card, show_surprises
@@ -33,11 +33,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    checked(args, around)
+    asked = wanted(args, around)
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
     known = stack_down_from(at, stack.app.name, args.knows)
     knows = f"the {args.knows} keys"
-    if args.form != "text":
-        return guest_card(args, around, at, stack, known, knows)
+    if asked.form != "text":
+        return guest_card(asked, around, at, stack, known, knows)
     return show_surprises(around, at, stack, known, knows, args.json)

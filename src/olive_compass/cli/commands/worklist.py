@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.listings import read_for
+from olive_compass.cli.listings import Said, read_for, said_of
 from olive_compass.cli.parsing import json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
@@ -77,13 +77,13 @@ def run(args: Any, around: Surroundings) -> int:
     if len(names) != 1:
         raise Refused("Name one application.", hint="See olive-compass worklist --help.")
     keymap = Keymap(at.stack(at.app_name(names[0])), at.keyboard)
-    had = _had(args, around, at, keymap)
+    had = _had(args.listing, said_of(args), around, at, keymap)
     if verify:
         if not args.listing:
             raise Refused(
                 "To verify, name the application's own listing.", hint="Say --from LISTING."
             )
-        return _verify(args, around, keymap, had)
+        return _verify(args.json, args.listing, around, keymap, had)
     found = for_app(keymap, had)
     if args.json:
         around.json(worklist_json(keymap, found))
@@ -112,12 +112,14 @@ def run(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _had(args: Any, around: Surroundings, at: Desk, keymap: Keymap) -> dict[str, Any]:
+def _had(
+    path: str | None, said: Said, around: Surroundings, at: Desk, keymap: Keymap
+) -> dict[str, Any]:
     """What the application has now: by its factory, or by a listing read back."""
     own = at.catalogue(keymap.app.name)
-    if not args.listing:
+    if not path:
         return had_of(own)
-    listing = read_for(args, args.listing, around, at, keymap.app)
+    listing = read_for(said, path, around, at, keymap.app)
     found = {}
     for each in match(own, listing.catalogue):
         if each.old is not None:
@@ -220,12 +222,14 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
         )
 
 
-def _verify(args: Any, around: Surroundings, keymap: Keymap, had: dict[str, Any]) -> int:
+def _verify(
+    as_json: bool, listing: str | None, around: Surroundings, keymap: Keymap, had: dict[str, Any]
+) -> int:
     app = keymap.app
     found = differences(for_app(keymap, had_of(app.catalogue)).reached, had)
     wanted = wanted_of(keymap)
     right = sum(bool(wanted.get(id_)) for id_ in had) - sum(bool(d.missing) for d in found)
-    if args.json:
+    if as_json:
         around.json(
             {
                 "app": app.name,
@@ -255,7 +259,7 @@ def _verify(args: Any, around: Surroundings, keymap: Keymap, had: dict[str, Any]
         print_table(around, ("title", "did not take", "still has", "menu"), rows)
         around.say(
             f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
-            f"olive-compass worklist {app.name} --from {args.listing}"
+            f"olive-compass worklist {app.name} --from {listing}"
         )
     return 1 if found else 0
 

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import form_asked, picture_options
+from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -45,14 +45,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    times = times_of(args, at)
-    args.form = form_asked(args)
-    if args.form != "text" or args.out:
+    times = times_of(args.model, at)
+    into = into_of(args)
+    if into.form != "text" or into.out:
         from olive_compass.cli.usage.charting import worth_chart
 
         return worth_chart(args, around, at, times)
     if not args.app:
-        return _apps(args, around, at, times)
+        return _apps(args.since, args.seat, args.json, around, at, times)
     app = at.app_name(args.app)
     tally = tally_for(at, app, args.since, args.seat)
     view = pick.view(at, app)
@@ -67,8 +67,8 @@ def run(args: Any, around: Surroundings) -> int:
         f"{DIM}(counted over {counted(days, 'day')}){OFF}"
     )
     _print_sums(around, sums, " over ".join(view.stack.names))
-    _print_worths(args, around, view, found)
-    _print_savings(args, around, view, best)
+    _print_worths(args.explain, around, view, found)
+    _print_savings(args.explain, around, view, best)
     step = times.point
     around.say(
         f"One step more in a menu takes {step:g} s each time "
@@ -105,7 +105,7 @@ def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
     )
 
 
-def _print_worths(args: Any, around: Surroundings, view: AppView, found: list[Worth]) -> None:
+def _print_worths(explain: bool, around: Surroundings, view: AppView, found: list[Worth]) -> None:
     keyed = sorted((e for e in found if e.key), key=lambda e: -e.saves)[:MOST]
     if not keyed:
         return
@@ -117,14 +117,14 @@ def _print_worths(args: Any, around: Surroundings, view: AppView, found: list[Wo
             (
                 *(view.app.shown(e.command), e.key, f"{e.a_week:.1f}", f"{e.by_hand:.1f}"),
                 *(minutes(e.saves), minutes(e.would_save) if e.would_save > 0.5 else ""),
-                *((e.press.text, e.menu.text) if args.explain else ("", "")),
+                *((e.press.text, e.menu.text) if explain else ("", "")),
             )
             for e in keyed
         ],
     )
 
 
-def _print_savings(args: Any, around: Surroundings, view: AppView, best: list[Saving]) -> None:
+def _print_savings(explain: bool, around: Surroundings, view: AppView, best: list[Saving]) -> None:
     around.say(f"\n{BOLD}Whose key would save most{OFF}")
     if not best:
         around.say("Everything that was used has a key, or is left bare on purpose.")
@@ -136,7 +136,7 @@ def _print_savings(args: Any, around: Surroundings, view: AppView, best: list[Sa
             (
                 *(view.app.shown(e.worth.command), f"{e.worth.a_week:.1f}", minutes(e.seconds)),
                 days_text(e.pays_after),
-                *((e.worth.press.text, e.worth.menu.text) if args.explain else ("", "")),
+                *((e.worth.press.text, e.worth.menu.text) if explain else ("", "")),
             )
             for e in best[:MOST]
         ],
@@ -183,10 +183,12 @@ def _as_json(
     }
 
 
-def _apps(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
+def _apps(
+    since: str, seat: str, as_json: bool, around: Surroundings, at: Desk, times: Times
+) -> int:
     """All applications, a line each."""
-    rows = by_app(args, at, times)
-    if args.json:
+    rows = by_app(since, seat, at, times)
+    if as_json:
         around.json(
             {
                 "apps": [

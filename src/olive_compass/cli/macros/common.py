@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.in_use import current
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import Writing, keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.listing import slug
@@ -61,7 +61,7 @@ def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]
 
 
 def save_changes(
-    args: Any,
+    how: Writing,
     around: Surroundings,
     at: Desk,
     changes: list[FileChange],
@@ -73,7 +73,7 @@ def save_changes(
 
     ``fields`` stand in the JSON beside what every writing command gives.
     """
-    return keep(args, around, at, changes, what, tuple(lines), **fields)
+    return keep(how, around, at, changes, what, tuple(lines), **fields)
 
 
 def world(at: Desk, app: App) -> tuple[World, Keymap]:

@@ -38,7 +38,7 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
         if not args.quiet and not args.json:
             _show_tidying(around, view, macro, question)
         kept = f"{macro.title} stays as it is; nothing was changed."
-        confirm(args, around, "Tidying", "Do it?", kept)
+        confirm(args.yes, around, "Tidying", "Do it?", kept)
         return answers._replace(sure=True)
 
     return Work(

@@ -32,9 +32,9 @@ def play_macro(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, macro = macro_named(at, args.which, around)
     at_hand, _ = world(at, app)
-    answers = _answers(args, around)
+    answers = _answers(args.answers, args.answer, around)
     if args.on_each:
-        return _on_each(args, around, at_hand, macro, answers)
+        return _on_each(args.on_each, args.json, around, at_hand, macro, answers)
     document = fresh_document(app, args.mode or (macro.modes[0] if macro.modes else None))
     if args.document:
         document = document_file.read(read_file(around, args.document), args.document)
@@ -44,11 +44,11 @@ def play_macro(args: Any, around: Surroundings) -> int:
         played = play(at_hand, macro, document, answers)
         around.json(_as_json(macro, document, played))
     else:
-        played = _live(args, around, at_hand, macro, document, answers)
+        played = _live(args.step, around, at_hand, macro, document, answers)
         _say_result(around, app, macro, document, played)
     if not args.document:
         return 1 if played.stopped else 0
-    return _keep(args, around, at, macro, document, played)
+    return _keep(args.dry_run, args.document, args.keep, around, at, macro, document, played)
 
 
 def fresh_document(app: App, mode: str | None = None) -> Document:
@@ -56,19 +56,19 @@ def fresh_document(app: App, mode: str | None = None) -> Document:
     return Document(mode=mode or first_mode(app))
 
 
-def _answers(args: Any, around: Surroundings) -> dict[str, str]:
+def _answers(file: str | None, answer: list[str], around: Surroundings) -> dict[str, str]:
     """The answers of a file, and those of the command line over them."""
     answers: dict[str, str] = {}
-    if args.answers:
-        data = read_file(around, args.answers)
-        read = parsed if args.answers.endswith(".toml") else load_json
-        content = read(data, args.answers)
+    if file:
+        data = read_file(around, file)
+        read = parsed if file.endswith(".toml") else load_json
+        content = read(data, file)
         from olive_compass.desk.macro_file import plain
 
         if not isinstance(content, dict):
-            raise Refused("Answers are a table: “2.at” or “at”, and the value.", file=args.answers)
+            raise Refused("Answers are a table: “2.at” or “at”, and the value.", file=file)
         answers = {str(name): plain(value) for name, value in _flat(content).items()}
-    return {**answers, **pairs(args.answer, "INPUT")}
+    return {**answers, **pairs(answer, "INPUT")}
 
 
 def _flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
@@ -83,7 +83,7 @@ def _flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
 
 
 def _live(
-    args: Any,
+    step: bool,
     around: Surroundings,
     at_hand: World,
     macro: Macro,
@@ -102,7 +102,7 @@ def _live(
             if isinstance(event, Done):
                 around.report(_done_text(at_hand.app, event))
                 if (
-                    args.step
+                    step
                     and around.interactive
                     and around.ask("  [Enter: on, q: stop]").startswith("q")
                 ):
@@ -154,7 +154,9 @@ def _say_result(
 
 
 def _keep(
-    args: Any,
+    dry_run: bool,
+    document_path: str,
+    wants_kept: bool,
     around: Surroundings,
     at: Desk,
     macro: Macro,
@@ -163,24 +165,24 @@ def _keep(
 ) -> int:
     """Writes the document back, so that one undo takes the whole play back."""
     status = 1 if played.stopped else 0
-    if args.dry_run:
+    if dry_run:
         around.report("Nothing was written.")
         return status
-    whole = os.path.abspath(os.path.join(around.folder, args.document))
+    whole = os.path.abspath(os.path.join(around.folder, document_path))
     root = os.path.abspath(at.root)
     # Only what lies on the desk is in its history.
     if os.path.commonpath([whole, root]) != root:
         raise Refused(
             "The document lies outside the desk, where undo could not take the play back; "
             "nothing was changed.",
-            file=args.document,
+            file=document_path,
             hint="Copy it onto the desk, or say --dry-run.",
         )
     if played.document.kept == document.kept:
         around.report("Nothing was written.")
         return status
     if played.stopped:
-        keep = args.keep
+        keep = wants_kept
         if not keep and around.interactive:
             keep = around.ask("Keep what was done until then? [y/N]").lower() in ("y", "yes")
         if not keep:
@@ -203,17 +205,22 @@ class _OnOne(Value):
 
 
 def _on_each(
-    args: Any, around: Surroundings, at_hand: World, macro: Macro, answers: dict[str, str]
+    folder: str,
+    as_json: bool,
+    around: Surroundings,
+    at_hand: World,
+    macro: Macro,
+    answers: dict[str, str],
 ) -> int:
     """Plays on every document of a folder, dry, and says which came out differently."""
     results = []
-    for path in _documents(args.on_each, around):
+    for path in _documents(folder, around):
         document = document_file.read(read_file(around, path), path)
         results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
     # What most documents have in common is taken for right: the odd one out is what a person looks for.
     usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
     plays = [_OnOne(*each, _signature(*each[1:]) != usual) for each in results]
-    if args.json:
+    if as_json:
         around.json(
             {
                 "macro": f"{at_hand.app.name}/{macro.name}",

@@ -5,6 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
+from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.macros.common import (
     new_name,
     save_changes,
@@ -58,7 +59,7 @@ def from_log(args: Any, around: Surroundings) -> int:
         more = asked is None and last is not None and bool(file.read(1))
     _say_set_aside(around, log)
     if args.which is None:
-        status = _show_log(args, around, log)
+        status = _show_log(args.json, args.log, around, log)
         if more and last is not None:
             around.say(f"It goes on after line {last}: --lines {last + 1}..")
         return status
@@ -82,7 +83,7 @@ def from_log(args: Any, around: Surroundings) -> int:
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
     what = f"{app.title}: new macro {title}, {counted(len(macro.steps), 'step')}"
-    return save_changes(args, around, at, [at.save_macro(None, macro)], what, lines)
+    return save_changes(writing_of(args), around, at, [at.save_macro(None, macro)], what, lines)
 
 
 def setting(args: Any, around: Surroundings) -> int:
@@ -115,7 +116,7 @@ def setting(args: Any, around: Surroundings) -> int:
     else:
         lines.append(f"Give it a key: olive-compass assign {app.name} {macro.id} KEY")
     what = f"{app.title}: new macro {title}, which asks for a value and sets it"
-    return save_changes(args, around, at, changes, what, lines)
+    return save_changes(writing_of(args), around, at, changes, what, lines)
 
 
 def _key_change(
@@ -157,10 +158,10 @@ def _is_known(app: App, at: Desk, command: str) -> bool:
     return command in app.catalogue.by_id
 
 
-def _show_log(args: Any, around: Surroundings, log: Log) -> int:
+def _show_log(as_json: bool, file: str, around: Surroundings, log: Log) -> int:
     """The lines of a log, to choose from."""
     events = log.events
-    if args.json:
+    if as_json:
         around.json({"events": [event_json(event) for event in events]})
         return 0 if events else 1
     print_table(
@@ -182,9 +183,7 @@ def _show_log(args: Any, around: Surroundings, log: Log) -> int:
     if log.why:
         told = "; ".join(f"{field}: {why}" for field, why in log.why.items())
         around.say(f"{DIM}columns: {told}{OFF}")
-    around.say(
-        f"Make a macro of some: olive-compass macro from-log {args.log} APP/NAME --lines N..M"
-    )
+    around.say(f"Make a macro of some: olive-compass macro from-log {file} APP/NAME --lines N..M")
     return 0 if events else 1
 
 

@@ -31,7 +31,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     app = at.app(at.app_name(given))
     if record:
         new_name(at, record, around)
-    session = _session(args, around, at, app.name)
+    session = _session(args.mode, args.document, around, at, app.name)
     if record:
         session.record(title)
     live = args.script is None and around.interactive
@@ -43,7 +43,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
             schemes = " over ".join(at.stack(app.name).names)
             run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
         else:
-            _from_script(args, around, session)
+            _from_script(args.script, around, session)
     except KeyboardInterrupt:
         # What was recorded until then is kept.
         interrupted = True
@@ -51,23 +51,25 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     asked = session.question is not None
     for line in session.close(origin):
         around.warn(f"olive-compass: {line.text}")
-    status = _afterwards(args, around, at, session)
+    status = _afterwards(args.dry_run, args.no_log, args.log, around, at, session)
     if interrupted:
         raise KeyboardInterrupt
     return 2 if asked and not live else status
 
 
-def _session(args: Any, around: Surroundings, at: Desk, name: str) -> Session:
+def _session(
+    asked_mode: str | None, path: str | None, around: Surroundings, at: Desk, name: str
+) -> Session:
     keymap = Keymap(at.stack(name), at.keyboard)
     app = keymap.app
-    mode = pick.mode(app, args.mode) if args.mode else None
+    mode = pick.mode(app, asked_mode) if asked_mode else None
     document = fresh_document(app, mode)
-    if args.document:
-        document = document_file.read(read_file(around, args.document), args.document)
+    if path:
+        document = document_file.read(read_file(around, path), path)
         if mode:
             document = document._replace(mode=mode)
         if document.mode not in app.modes:
-            raise Refused(f"{app.title} has no mode “{document.mode}”.", file=args.document)
+            raise Refused(f"{app.title} has no mode “{document.mode}”.", file=path)
 
     def clock() -> str:
         return around.now().isoformat(timespec="seconds")
@@ -79,13 +81,13 @@ def _session(args: Any, around: Surroundings, at: Desk, name: str) -> Session:
     return Session(keymap, at.macros(name), document, clock, where, past)
 
 
-def _from_script(args: Any, around: Surroundings, session: Session) -> None:
+def _from_script(script: str, around: Surroundings, session: Session) -> None:
     """Does every line of the script, or of standard input; shows each and what it led to."""
-    if args.script in (None, "-"):
+    if script in (None, "-"):
         text, origin = around.inp.read(), "standard input"
     else:
-        text = read_file(around, args.script).decode("utf-8-sig", "replace")
-        origin = args.script
+        text = read_file(around, script).decode("utf-8-sig", "replace")
+        origin = script
     around.report(f"{session.app.title}, in {session.document.mode}")
     for line in lines_of(text):
         try:
@@ -105,22 +107,24 @@ def _print(around: Surroundings, lines: list[Line]) -> None:
         around.report(f"{indent}{mark}{line.text}{OFF if mark else ''}")
 
 
-def _afterwards(args: Any, around: Surroundings, at: Desk, session: Session) -> int:
+def _afterwards(
+    dry_run: bool, no_log: bool, log: str | None, around: Surroundings, at: Desk, session: Session
+) -> int:
     """Saves what was recorded, and the log."""
     trouble = 0
     for macro in session.recorded:
-        trouble |= _save_recorded(args, around, at, session, macro)
-    if args.dry_run or args.no_log or not session.events:
-        if args.dry_run:
+        trouble |= _save_recorded(dry_run, around, at, session, macro)
+    if dry_run or no_log or not session.events:
+        if dry_run:
             around.report("Nothing was written.")
         return trouble
-    path = _write_log(args, around, at, session)
+    path = _write_log(log, around, at, session)
     around.report(f"What was done is in {path}, {counted(len(session.events), 'event')}.")
     return trouble
 
 
 def _save_recorded(
-    args: Any, around: Surroundings, at: Desk, session: Session, macro: Macro
+    dry_run: bool, around: Surroundings, at: Desk, session: Session, macro: Macro
 ) -> int:
     macro = _under_a_free_name(at, around, macro)
     trouble = 0
@@ -131,7 +135,7 @@ def _save_recorded(
         around.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
         trouble = 2
     change = at.save_macro(None, macro)
-    if args.dry_run:
+    if dry_run:
         around.report(f"Would be done: make {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble
     save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
@@ -153,11 +157,11 @@ def _under_a_free_name(at: Desk, around: Surroundings, macro: Macro) -> Macro:
     return macro._replace(name=name)
 
 
-def _write_log(args: Any, around: Surroundings, at: Desk, session: Session) -> str:
+def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session) -> str:
     """Writes the events; a log that is there already is added to. Returns its path."""
     first = session.events[0].time
-    if args.log:
-        shown, path = str(args.log), os.path.join(around.folder, args.log)
+    if log:
+        shown, path = str(log), os.path.join(around.folder, log)
     else:
         stamp = first[:19].replace(":", "").replace("T", "-")
         shown = f"logs/{session.app.name}-{stamp}.jsonl"

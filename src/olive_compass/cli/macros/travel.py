@@ -8,6 +8,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.macros.common import (
     macro_named,
     new_name,
@@ -17,7 +18,7 @@ from olive_compass.cli.macros.common import (
     world,
 )
 from olive_compass.cli.macros.showing import print_steps, step_json
-from olive_compass.cli.new_file import claimed, put_new
+from olive_compass.cli.new_file import Into, claimed, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.macros.cleaning import suspects
@@ -43,7 +44,7 @@ def export_macro(args: Any, around: Surroundings) -> int:
         around.write(text)
         return 0
     claimed(around, args.out)
-    put_new(args, around, text.encode())
+    put_new(Into(args.form, args.out, args.dry_run), around, text.encode())
     return 0
 
 
@@ -51,10 +52,10 @@ def import_macro(args: Any, around: Surroundings) -> int:
     """Runs ``macro import``."""
     at = pick.desk(args, around)
     app = stack_app(at, args.app)
-    macro = _read(args, around)
+    macro = _read(args.file, around)
     given = args.name or macro.title
     _, name, title = new_name(at, f"{app.name}/{given}", around)
-    table = _table(args, around) if args.table else {}
+    table = _table(args.table, around) if args.table else {}
     after, left = translated(macro._replace(name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
         after = after._replace(recorded=f"from {macro.app}: {macro.recorded or macro.title}")
@@ -79,27 +80,27 @@ def import_macro(args: Any, around: Surroundings) -> int:
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]
     changes = [at.save_macro(None, after)]
-    return save_changes(args, around, at, changes, what, lines, **{"left-out": dropped})
+    return save_changes(writing_of(args), around, at, changes, what, lines, **{"left-out": dropped})
 
 
-def _read(args: Any, around: Surroundings) -> Macro:
+def _read(file: str, around: Surroundings) -> Macro:
     """The macro in a file of TOML or JSON, whatever application it is for."""
-    data = read_file(around, args.file)
-    name = slug(os.path.splitext(os.path.basename(args.file))[0]) or "macro"
+    data = read_file(around, file)
+    name = slug(os.path.splitext(os.path.basename(file))[0]) or "macro"
     # Told by how it begins, for files are renamed on their way.
     if data.lstrip()[:1] != b"{":
         from olive_compass.desk.toml_text import load
 
-        content = load(data, args.file, macro_file.FORMAT)
+        content = load(data, file, macro_file.FORMAT)
         app = str(content.get("app", ""))
-        return _plain(macro_file.read(data, args.file, app, name))
-    content = load_json(data, args.file)
+        return _plain(macro_file.read(data, file, app, name))
+    content = load_json(data, file)
     if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
-        raise Refused(f'The macro does not have "format": "{macro_file.FORMAT}".', file=args.file)
+        raise Refused(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
     steps = content.get("steps", [])
     for number, step in enumerate(steps if isinstance(steps, list) else [steps], 1):
         for problem in macro_file.step_problems(step):
-            raise Refused(f"Step {number}: {problem}", file=args.file)
+            raise Refused(f"Step {number}: {problem}", file=file)
     modes = content.get("modes", [])
     texts = {k: str(content.get(k, "")) for k in ("app", "title", "does", "version", "recorded")}
     return _plain(
@@ -143,9 +144,9 @@ def _as_json(macro: Macro) -> dict[str, Any]:
     return {name: value for name, value in fields.items() if value or name == "steps"}
 
 
-def _table(args: Any, around: Surroundings) -> dict[str, str]:
+def _table(table: str, around: Surroundings) -> dict[str, str]:
     """Commands of one application and their counterparts: a CSV of two columns."""
-    text = read_file(around, args.table).decode("utf-8-sig", "replace")
+    text = read_file(around, table).decode("utf-8-sig", "replace")
     found = {}
     for number, row in enumerate(csv.reader(io.StringIO(text, newline="")), 1):
         cells = [cell.strip() for cell in row]
@@ -156,6 +157,6 @@ def _table(args: Any, around: Surroundings) -> dict[str, str]:
         ):
             continue
         if len(cells) < 2 or not cells[0] or not cells[1]:
-            raise Refused("A row needs two commands, from and to.", file=args.table, line=number)
+            raise Refused("A row needs two commands, from and to.", file=table, line=number)
         found[cells[0]] = cells[1]
     return found

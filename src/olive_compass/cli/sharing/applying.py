@@ -52,22 +52,22 @@ def apply_set(args: Any, around: Surroundings) -> int:
             _print_plan(around, at, *each, args.all)
     files = _files(at, plans)
     if not files:
-        _report(args, around, "It is so already; nothing was changed.")
+        _report(args.json, around, "It is so already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:
             around.say("Nothing was written.")
         return 0
     kept = "The set was not applied; nothing was changed."
-    confirm(args, around, "Applying a set", "Do it?", kept)
+    confirm(args.yes, around, "Applying a set", "Do it?", kept)
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
     what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
     save(at, around, files, what)
-    _report(args, around, f"{what} ({', '.join(change.path for change in files)}).")
+    _report(args.json, around, f"{what} ({', '.join(change.path for change in files)}).")
     for worth in _worth(at, plans) if at.tally_names() else ():
-        _report(args, around, worth)
-    _report(args, around, "To take it back: olive-compass undo")
+        _report(args.json, around, worth)
+    _report(args.json, around, "To take it back: olive-compass undo")
     return 0
 
 
@@ -101,9 +101,9 @@ def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple
     return plans
 
 
-def _report(args: Any, around: Surroundings, text: str) -> None:
+def _report(as_json: bool, around: Surroundings, text: str) -> None:
     """Says what was done; with ``--json`` the document has said it."""
-    if not args.json:
+    if not as_json:
         around.report(text)
 
 

@@ -236,8 +236,8 @@ def deliver(args: Any, around: Surroundings) -> int:
         around.json(_as_json(app, found, plan, None))
         return 0
     if not args.json and not around.quiet:
-        _print(args, around, app, found, plan)
-    files = _files(args, around, at, app, found, plan)
+        _print(args.show_lines, around, app, found, plan)
+    files = _files(args.to, args.textform, around, at, app, found, plan)
     if not files:
         if args.json:
             around.json(_as_json(app, found, plan, None))
@@ -247,7 +247,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         around.say("Nothing was written.")
         return 0
-    outside = os.path.isabs(found.path)
+    yes, outside = args.yes, os.path.isabs(found.path)
     if outside and found.path not in places.allowed(at.root) and not args.to:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
         if not around.interactive:
@@ -255,8 +255,8 @@ def deliver(args: Any, around: Surroundings) -> int:
                 f"This seat has not let the desk write {found.path}; nothing was changed.",
                 hint=f"Say so once: olive-compass deliver {app.name} --to {found.path}",
             )
-        args.yes = False
-    confirm(args, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
+        yes = False
+    confirm(yes, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
     if outside:
         _allow(at, found)
     number = save(at, around, files, f"{app.title}: keys delivered into {found.path}")
@@ -281,7 +281,13 @@ def _allow(at: Desk, found: Target) -> None:
 
 
 def _files(
-    args: Any, around: Surroundings, at: Desk, app: App, found: Target, plan: Plan
+    to: str | None,
+    textform: str | None,
+    around: Surroundings,
+    at: Desk,
+    app: App,
+    found: Target,
+    plan: Plan,
 ) -> list[FileChange]:
     """All that a delivery writes: the file, the copy of it, what is kept of it, and where it is."""
     files = [FileChange(found.path, found.data, plan.data)]
@@ -294,12 +300,12 @@ def _files(
         files.append(FileChange(backup, None, found.data))
     changes = [each for each in files if each.before != each.after]
     seat = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
-    if args.to and at.seat.files.get(app.name) != found.path:
+    if to and at.seat.files.get(app.name) != found.path:
         new = seat_file.with_value(seat, "files", app.name, found.path)
         changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
     about = at.bytes(app_path(app.name))
-    if args.textform and at.reading(app.name).textform != args.textform:
-        reading = at.reading(app.name)._replace(textform=args.textform, pattern="")
+    if textform and at.reading(app.name).textform != textform:
+        reading = at.reading(app.name)._replace(textform=textform, pattern="")
         changes.append(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )
@@ -317,14 +323,14 @@ def state_of(
     return FileChange(state, before, write_state(path, data, when, keys))
 
 
-def _print(args: Any, around: Surroundings, app: App, found: Target, plan: Plan) -> None:
+def _print(show_lines: bool, around: Surroundings, app: App, found: Target, plan: Plan) -> None:
     there = f"{counted(len(found.content.entries), 'record')} there"
     around.say(f"{BOLD}{app.title}{OFF} {DIM}({found.path}, form {found.form.name}; {there}){OFF}")
     print_moved(around, app, plan.changes, "there now", "to be")
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
         around.say(f"Not written: {each.subject}{where}: {each.why}.")
-    if args.show_lines:
+    if show_lines:
         old, new = found.text.text.splitlines(), plan.text.splitlines()
         for line in difflib.unified_diff(old, new, "there", "to be", lineterm="", n=1):
             around.say(line)

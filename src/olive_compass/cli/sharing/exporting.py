@@ -8,7 +8,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.schemes.deciding import Keymap
@@ -35,7 +35,7 @@ def export(args: Any, around: Surroundings) -> int:
     app = keymap.app
     scheme = at.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
     if args.template:
-        text = _by_template(args, around, at, keymap, scheme)
+        text = _by_template(args.template, args.show_template, around, at, keymap, scheme)
     elif args.form == "toml":
         text = scheme_writing.new_text(scheme).decode()
     elif args.form == "html":
@@ -46,24 +46,29 @@ def export(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _by_template(args: Any, around: Surroundings, at: Desk, keymap: Keymap, scheme: Scheme) -> str:
-    if args.template in exports.STARTERS and not os.path.exists(
-        os.path.join(around.folder, args.template)
-    ):
-        source = exports.starter(args.template)
+def _by_template(
+    template: str,
+    show_template: bool,
+    around: Surroundings,
+    at: Desk,
+    keymap: Keymap,
+    scheme: Scheme,
+) -> str:
+    if template in exports.STARTERS and not os.path.exists(os.path.join(around.folder, template)):
+        source = exports.starter(template)
     else:
         hint = f"There are {', '.join(exports.STARTERS)} to start from."
-        data = read_file(around, args.template, "The template", hint)
+        data = read_file(around, template, "The template", hint)
         try:
             source = data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
-            raise Refused("The template is not UTF-8 text.", file=args.template) from error
-    if args.show_template:
+            raise Refused("The template is not UTF-8 text.", file=template) from error
+    if show_template:
         return source
     try:
         return exports.by_template(source, keymap.app, scheme, around.key, at.keyboard)
     except TemplateProblem as error:
-        raise Refused(f"{error}.", file=args.template, line=error.line) from error
+        raise Refused(f"{error}.", file=template, line=error.line) from error
 
 
 def import_scheme(args: Any, around: Surroundings) -> int:
@@ -74,7 +79,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
         raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     data = read_file(around, args.file)
-    scheme = _read(args, at, app, name, data)
+    scheme = _read(args.file, at, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
     scheme = scheme._replace(app=app.name, name=name, layer=layer, based_on=based_on)
@@ -86,7 +91,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     lines.append(f"To let it count: olive-compass scheme use {app.name}/{name}")
     files = [FileChange(path, None, scheme_writing.new_text(scheme))]
     return keep(
-        args,
+        writing_of(args),
         around,
         at,
         files,
@@ -98,7 +103,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     )
 
 
-def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
+def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
     """The scheme in an export: TOML, JSON or CSV, told by how it begins."""
     empty = Scheme(app.name, name)
     typed = app.rules.typed
@@ -109,17 +114,15 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
         text = data.decode("cp1252", "replace")
     if text.startswith(f'format = "{scheme_file.FORMAT}"'):
         modes = frozenset(app.modes.names)
-        scheme = scheme_file.read(data, args.file, name, modes, typed)
+        scheme = scheme_file.read(data, file, name, modes, typed)
         if scheme.app not in ("", app.name):
-            raise Refused(f"This scheme is for “{scheme.app}”, not {app.name}.", file=args.file)
+            raise Refused(f"This scheme is for “{scheme.app}”, not {app.name}.", file=file)
         return scheme
     try:
         if text.lstrip()[:1] == "{":
             head, rows = exports.read_json(loads(text))
             if head["app"] not in ("", app.name):
-                raise Refused(
-                    f"This scheme is for “{head['app']}”, not {app.name}.", file=args.file
-                )
+                raise Refused(f"This scheme is for “{head['app']}”, not {app.name}.", file=file)
             empty = empty._replace(
                 layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
             )
@@ -130,7 +133,7 @@ def _read(args: Any, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
             raise ValueError(f"{app.title} has no mode “{min(odd)}”")
         return scheme_of(empty, rows, typed)
     except ValueError as error:
-        raise Refused(f"This cannot be taken in: {error}.", file=args.file) from error
+        raise Refused(f"This cannot be taken in: {error}.", file=file) from error
 
 
 def _csv_rows(text: str) -> Sequence[DecisionRow]:

@@ -6,7 +6,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
@@ -55,7 +55,7 @@ def house_from(args: Any, around: Surroundings) -> int:
     kind = "repository" if is_git else "folder"
     what = f"House: its keys come from the {kind} {source}"
     lines = ("To see what they change, and take them: olive-compass house pull",)
-    return keep(args, around, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
 def show_house(args: Any, around: Surroundings) -> int:
@@ -88,7 +88,7 @@ def house_off(args: Any, around: Surroundings) -> int:
     after = with_house(before, {})
     what = "House: its keys come from nowhere else"
     lines = ("What was pulled stays.",)
-    return keep(args, around, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
 def pull(args: Any, around: Surroundings) -> int:
@@ -129,7 +129,7 @@ def pull(args: Any, around: Surroundings) -> int:
             around.say("Nothing was written.")
         return 0
     kept = "The house's keys stay as they are; nothing was changed."
-    confirm(args, around, "A pull", "Take them?", kept)
+    confirm(args.yes, around, "A pull", "Take them?", kept)
     settings = at.bytes(DESK_FILE)
     for change in pulled.changes:
         parts = change.path.split("/")

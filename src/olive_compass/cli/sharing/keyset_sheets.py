@@ -2,10 +2,12 @@
 
 from typing import TYPE_CHECKING, Any
 
-from olive_compass.cli.papers import printed
+from olive_compass.cli import pick
+from olive_compass.cli.papers import Wanted, printed
 from olive_compass.cli.printed_tables import Matter, give_out
-from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, show_set
+from olive_compass.cli.sharing.keysets import LEGEND, SIGNS, keymaps, keyset_named, tell_set
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
@@ -15,15 +17,18 @@ if TYPE_CHECKING:
     from olive_compass.drawing.table_paper import Cell as Printed
 
 
-def sheet_of_set(args: Any, around: Surroundings, at: Desk) -> int:
+def sheet_of_set(args: Any, asked: Wanted, around: Surroundings, at: Desk) -> int:
     """Runs ``sheet --keyset``."""
     for option in ("all", "mode", "only", "columns"):
         if vars(args)[option]:
             raise Refused(f"--{option} is for the sheet of an application, not of a key set.")
-    if args.form in ("text", "json"):
-        if args.out:
+    pick.show_keys(args, around, at)
+    if asked.form in ("text", "json"):
+        if asked.into.out:
             raise Refused("JSON of a key set is for stdout.", hint="Say --json > FILE.")
-        return show_set(_as_show(args), around)
+        limit = AT_A_TERMINAL if around.width else 10**9
+        as_json = asked.form == "json"
+        return tell_set(at, around, args.keyset, args.apps, as_json, limit=limit)
     from olive_compass.drawing.table_paper import Cell as Printed
     from olive_compass.drawing.table_paper import Table
 
@@ -43,7 +48,7 @@ def sheet_of_set(args: Any, around: Surroundings, at: Desk) -> int:
     subtitle = f"{at.settings.name} · {around.now().date().isoformat()}"
     legend = tuple(part.strip() for part in LEGEND.split("   "))
     matter = Matter(keyset.title, subtitle, ("no sign: as in the set", *legend[1:]))
-    give_out(args, around, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
+    give_out(asked, around, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
     return 0
 
 
@@ -58,13 +63,3 @@ def _cell(around: Surroundings, each: Cell) -> "Printed":
         return Printed("", keys)
     sign = SIGNS[each.state][0]
     return Printed(" ".join(filter(None, (sign, each.holder))), keys)
-
-
-def _as_show(args: Any) -> Any:
-    """What ``keyset show`` takes for the same."""
-    from argparse import Namespace
-
-    return Namespace(
-        **{**vars(args), "name": args.keyset, "differ": False, "limit": 0},
-        json=args.form == "json",
-    )

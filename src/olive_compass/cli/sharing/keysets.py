@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import (
     BLUE,
@@ -121,7 +121,7 @@ def new_set(args: Any, around: Surroundings) -> int:
     """Runs ``keyset new``."""
     at = pick.desk(args, around)
     keyset = KeySet(new_set_name(at, args.name), args.title or args.name)
-    return save_set(args, around, at, None, keyset, f"New key set {args.name}")
+    return save_set(writing_of(args), around, at, None, keyset, f"New key set {args.name}")
 
 
 def set_key(args: Any, around: Surroundings) -> int:
@@ -140,7 +140,7 @@ def set_key(args: Any, around: Surroundings) -> int:
         if other != purpose.id and run in entry.triggers
     ]
     what = f"Key set {args.name}: {purpose.title} has {keys}"
-    return save_set(args, around, at, before, after, what, lines)
+    return save_set(writing_of(args), around, at, before, after, what, lines)
 
 
 def clear_key(args: Any, around: Surroundings) -> int:
@@ -152,15 +152,29 @@ def clear_key(args: Any, around: Surroundings) -> int:
         id_ = purpose_named(purposes_file.load(at.root), args.purpose).id
     keys = {key: entry for key, entry in before.keys.items() if key != id_}
     what = f"Key set {args.name}: {id_} has no key any more"
-    return save_set(args, around, at, before, before._replace(keys=keys), what)
+    return save_set(writing_of(args), around, at, before, before._replace(keys=keys), what)
 
 
 def show_set(args: Any, around: Surroundings) -> int:
     """Runs ``keyset show``: purposes down, applications across."""
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
-    keyset = keyset_named(at, args.name)
-    maps = keymaps(at, args.apps)
+    limit = args.limit or (AT_A_TERMINAL if around.width else 10**9)
+    return tell_set(at, around, args.name, args.apps, args.json, bool(args.differ), limit)
+
+
+def tell_set(
+    at: Desk,
+    around: Surroundings,
+    name: str,
+    apps: list[str],
+    as_json: bool,
+    differ: bool = False,
+    limit: int = 10**9,
+) -> int:
+    """A set as text or JSON; with ``differ`` only the purposes that are not alike, ``limit`` at most."""
+    keyset = keyset_named(at, name)
+    maps = keymaps(at, apps)
     purposes = purposes_file.load(at.root)
     found = cells(keyset, purposes, maps)
     pairs = {
@@ -168,7 +182,7 @@ def show_set(args: Any, around: Surroundings) -> int:
         for n, one in enumerate(maps)
         for other in maps[n + 1 :]
     }
-    if args.json:
+    if as_json:
         around.json(
             {
                 "name": keyset.name,
@@ -191,8 +205,7 @@ def show_set(args: Any, around: Surroundings) -> int:
         return 0
     around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
     columns = ("purpose", "set", *(keymap.app.title for keymap in maps))
-    limit = args.limit or (AT_A_TERMINAL if around.width else 10**9)
-    _print_cells(around, keyset, purposes, columns, found, bool(args.differ), limit)
+    _print_cells(around, keyset, purposes, columns, found, differ, limit)
     _print_consistency(around, found, pairs)
     return 0
 
@@ -252,7 +265,7 @@ def _print_consistency(
 
 
 def save_set(
-    args: Any,
+    how: Writing,
     around: Surroundings,
     at: Desk,
     before: KeySet | None,
@@ -267,7 +280,7 @@ def save_set(
     else:
         old = at.bytes(path)
         change = FileChange(path, old, keyset_file.edited(old, before, after))
-    return keep(args, around, at, [change], what, tuple(lines or ()), name=after.name)
+    return keep(how, around, at, [change], what, tuple(lines or ()), name=after.name)
 
 
 def cell_text(around: Surroundings, each: Cell) -> str:

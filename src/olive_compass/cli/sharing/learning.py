@@ -4,6 +4,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.learning import learn
@@ -36,7 +37,7 @@ def learn_set(args: Any, around: Surroundings) -> int:
             around.say(f"  {at.purposes.by_id[each.purpose].title}: {each.why}")
         first = learnt.unsettled[0].purpose
         around.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
-    return save_set(args, around, at, None, keyset, f"New key set {name}")
+    return save_set(writing_of(args), around, at, None, keyset, f"New key set {name}")
 
 
 def uses_in_logs(at: Desk) -> dict[tuple[str, str], int]:

@@ -30,7 +30,7 @@ Settle = Callable[[str, Clash], str]
 def merge(args: Any, around: Surroundings) -> int:
     """Runs ``merge`` on three files, or three desks."""
     paths = [os.path.join(around.folder, each) for each in (args.base, args.ours, args.theirs)]
-    settle = _settler(args, around)
+    settle = _settler(args.if_taken, around)
     if all(os.path.isdir(path) for path in paths):
         return _desks(args, around, paths, settle)
     sides = [
@@ -41,7 +41,7 @@ def merge(args: Any, around: Surroundings) -> int:
     _say_clashes(around, args.ours, merged)
     if args.json:
         written = bool(args.out) and not args.dry_run
-        around.json(_as_json(args, [args.out] if written else [], merged.clashes, written))
+        around.json(_as_json(args.dry_run, [args.out] if written else [], merged.clashes, written))
     if args.dry_run:
         around.say("Nothing was written.")
     elif args.out:
@@ -59,7 +59,7 @@ def driver(args: Any, around: Surroundings) -> int:
     sides: list[bytes | None] = [read_file(around, file) for file in files]
     # An empty base is a file that both sides added.
     sides[0] = sides[0] or None
-    merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args))
+    merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args.if_taken))
     write_atomically(os.path.abspath(files[1]), merged.data or b"")
     for clash in merged.clashes:
         around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
@@ -85,7 +85,7 @@ def unsettled(args: Any, around: Surroundings) -> int:
     if not paths:
         around.report("git has nothing unmerged on this desk.")
         return 0
-    settle = _settler(args, around)
+    settle = _settler(args.if_taken, around)
     clashes: list[Clash] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
@@ -104,7 +104,7 @@ def unsettled(args: Any, around: Surroundings) -> int:
         for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
             around.say(f"{YELLOW}{line}{OFF}")
     if args.json:
-        around.json(_as_json(args, paths, clashes, not args.dry_run))
+        around.json(_as_json(args.dry_run, paths, clashes, not args.dry_run))
     if clashes:
         around.say(
             f"{counted(len(clashes), 'decision')} not settled; say --if-taken keep, replace or house."
@@ -120,7 +120,6 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
     new = _new_folder(args.out, around) if args.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
-    args.desk = None
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
     changes, clashes = _merged(around, sides, settle)
     for each in changes:
@@ -129,7 +128,7 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
             around.say(f"{YELLOW}{line}{OFF}")
     if clashes:
         if args.json:
-            around.json(_as_json(args, [], clashes, False))
+            around.json(_as_json(args.dry_run, [], clashes, False))
         around.say(
             f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
         )
@@ -153,17 +152,17 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         around.report(f"To take it back: olive-compass undo --desk {args.ours}")
     if args.json:
         wrote = not args.dry_run and bool(changes or new)
-        around.json(_as_json(args, [each.path for each in changes], [], wrote))
+        around.json(_as_json(args.dry_run, [each.path for each in changes], [], wrote))
     return 0
 
 
 def _as_json(
-    args: Any, files: Sequence[str], clashes: Sequence[Clash], changed: bool
+    dry_run: bool, files: Sequence[str], clashes: Sequence[Clash], changed: bool
 ) -> dict[str, Any]:
     """What a merge came to, as JSON (docs/json.md)."""
     return {
         "changed": changed,
-        "dry-run": args.dry_run,
+        "dry-run": dry_run,
         "files": list(files),
         "unsettled": [clash_text(each) for each in clashes],
     }
@@ -203,10 +202,10 @@ def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
             write_atomically(whole, data)
 
 
-def _settler(args: Any, around: Surroundings) -> Settle:
+def _settler(if_taken: str | None, around: Surroundings) -> Settle:
     """Who settles what both changed: the option, or a person at a terminal."""
-    by_option = _by_preference(args)
-    if args.if_taken or not around.interactive:
+    by_option = _by_preference(if_taken)
+    if if_taken or not around.interactive:
         return by_option
 
     def asked(path: str, clash: Clash) -> str:
@@ -217,12 +216,12 @@ def _settler(args: Any, around: Surroundings) -> Settle:
     return asked
 
 
-def _by_preference(args: Any) -> Settle:
+def _by_preference(if_taken: str | None) -> Settle:
     """By ``--if-taken``: ``house`` takes theirs in what belongs to the house, ours elsewhere."""
 
     def by_option(path: str, clash: Clash) -> str:
-        if args.if_taken != HOUSE:
-            return {"keep": "ours", "replace": "theirs"}.get(args.if_taken or "", "")
+        if if_taken != HOUSE:
+            return {"keep": "ours", "replace": "theirs"}.get(if_taken or "", "")
         folder = path.split("/", 1)[0]
         if folder == "schemes":
             name = path.rsplit("/", 1)[-1]

@@ -4,7 +4,7 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.listings import read_for
+from olive_compass.cli.listings import Said, read_for
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -108,13 +108,13 @@ def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] 
     return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
 
 
-def with_listing(args: Any, at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
+def with_listing(said: Said, at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
     """``one`` where it is a listing's file: another version of the application of ``other``."""
     if not isinstance(one.what, str):
         return one
     if not isinstance(other.what, App):
         raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
-    listing = read_for(args, one.label, around, at, other.what)
+    listing = read_for(said, one.label, around, at, other.what)
     # By the same matching as `upgrade`: a command with a new id must not look gone and new.
     found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
     return Side(one.label, found.app)

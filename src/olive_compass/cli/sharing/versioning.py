@@ -19,7 +19,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     is_new = not real_git.is_repository(at.root)
     if args.off:
-        return _off(args, around, at, is_new)
+        return _off(args.dry_run, args.json, around, at, is_new)
     attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
     changes = [
         _change(at, real_git.ATTRIBUTES, attributes),
@@ -32,7 +32,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
         around.say(f"Would be done: {made}set the merge driver and write {names}.")
         around.say("Nothing was written.")
         if args.json:
-            around.json(_as_json(args, changes, None))
+            around.json(_as_json(args.dry_run, changes, None))
         return 0
     number = None
     if is_new:
@@ -44,7 +44,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
     if changes:
         number = save(at, around, changes, "Desk: merges go by decision (git)")
     if args.json:
-        around.json(_as_json(args, changes, number))
+        around.json(_as_json(args.dry_run, changes, number))
     around.report(
         "Merges of this desk go by decision from now on. A clone needs its own: olive-compass desk git"
     )
@@ -52,13 +52,13 @@ def desk_git(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _off(args: Any, around: Surroundings, at: Desk, is_new: bool) -> int:
+def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: bool) -> int:
     changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
-    if args.dry_run:
+    if dry_run:
         around.say("Would be done: take the merge driver away.\nNothing was written.")
-        if args.json:
-            around.json(_as_json(args, changes, None))
+        if as_json:
+            around.json(_as_json(dry_run, changes, None))
         return 0
     number = None
     if not is_new:
@@ -66,16 +66,16 @@ def _off(args: Any, around: Surroundings, at: Desk, is_new: bool) -> int:
         real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
     if changes:
         number = save(at, around, changes, "Desk: merges go by lines again (git)")
-    if args.json:
-        around.json(_as_json(args, changes, number))
+    if as_json:
+        around.json(_as_json(dry_run, changes, number))
     around.report("Merges of this desk go by lines again. The repository itself is left as it is.")
     return 0
 
 
-def _as_json(args: Any, changes: list[FileChange], number: int | None) -> dict[str, Any]:
+def _as_json(dry_run: bool, changes: list[FileChange], number: int | None) -> dict[str, Any]:
     return {
-        "changed": not args.dry_run,
-        "dry-run": args.dry_run,
+        "changed": not dry_run,
+        "dry-run": dry_run,
         "change": number,
         "files": [each.path for each in changes],
     }

@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import new_name, said_text, tray_named
 from olive_compass.core.apps.app import App
@@ -41,7 +41,7 @@ def copy(args: Any, around: Surroundings) -> int:
     files = [at.save_tray(other.name, [(None, after)])]
     gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
     fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
-    return keep(args, around, at, files, what, tuple(lines), **fields)
+    return keep(writing_of(args), around, at, files, what, tuple(lines), **fields)
 
 
 def _kind(other: App, tray: Tray, given: str | None) -> str:

@@ -128,7 +128,7 @@ def _make_kind(app: str) -> str:
 
 def _add(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
     items = tuple(item(app, None, each, around) for each in args.items)
-    return core.Add(items, args.group, *_beside(app, tray, args, around))
+    return core.Add(items, args.group, *_beside(app, tray, args.before, args.after, around))
 
 
 def _drop(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
@@ -137,12 +137,14 @@ def _drop(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
 
 def _move(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
     moved = item(app, tray, args.item, around)
-    return core.Move(moved, args.group, *_beside(app, tray, args, around))
+    return core.Move(moved, args.group, *_beside(app, tray, args.before, args.after, around))
 
 
-def _beside(app: App, tray: Tray, args: Any, around: Surroundings) -> tuple[str, str]:
-    before = item(app, tray, args.before, around) if args.before else ""
-    after = item(app, tray, args.after, around) if args.after else ""
+def _beside(
+    app: App, tray: Tray, asked_before: str | None, asked_after: str | None, around: Surroundings
+) -> tuple[str, str]:
+    before = item(app, tray, asked_before, around) if asked_before else ""
+    after = item(app, tray, asked_after, around) if asked_after else ""
     return before, after
 
 

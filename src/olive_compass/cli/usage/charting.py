@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.new_file import put_new
+from olive_compass.cli.new_file import Into, into_of, put_new
 from olive_compass.cli.pictures import asked_for, speller
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_for
@@ -29,7 +29,8 @@ MOST = 20
 
 def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
-    asked_for(args, around)
+    into = into_of(args)
+    asked_for(into, args.json, around)
     tally = tally_for(at, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar
 
@@ -53,24 +54,25 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         ]
         what = "reached by menu though a key is there" if args.by_menu else "used most"
         head = f"{keymap.app.title}: {what}"
-    return _put(args, around, (head, span, "times"), rows)
+    return _put(into, around, (head, span, "times"), rows)
 
 
-def _put(args: Any, around: Surroundings, head: tuple[str, str, str], rows: "list[Bar]") -> int:
+def _put(into: Into, around: Surroundings, head: tuple[str, str, str], rows: "list[Bar]") -> int:
     """Draws a chart with its title, the line under it and the unit, and writes it."""
     from olive_compass.drawing.charts import bars
 
     texts = [*head, *(row.title for row in rows), *(row.note for row in rows)]
-    spell = speller(args, around, texts)
+    spell = speller(into.out, around, texts)
     rows = [row._replace(title=spell(row.title), note=spell(row.note)) for row in rows]
     title, subtitle, unit = map(spell, head)
-    put_new(args, around, bars(title, subtitle, rows, unit, args.form))
+    put_new(into, around, bars(title, subtitle, rows, unit, into.form))
     return 0
 
 
 def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
     """Runs ``worth`` as a chart: the commands of an application, or all applications."""
-    asked_for(args, around)
+    into = into_of(args)
+    asked_for(into, args.json, around)
     from olive_compass.drawing.charts import Bar
 
     if args.app:
@@ -93,10 +95,10 @@ def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
                     GIVEN: sum(each.seconds for each in best),
                 },
             )
-            for view, sums, best in by_app(args, at, times)
+            for view, sums, best in by_app(args.since, args.seat, at, times)
         ]
         title = "What keys save and could save"
-    return _put(args, around, (title, _span(tally), "seconds a week"), rows)
+    return _put(into, around, (title, _span(tally), "seconds a week"), rows)
 
 
 def _saved(worth: Worth) -> dict[str, float]:

@@ -4,7 +4,7 @@ import glob
 import os
 from typing import Any
 
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.usage.taking import changes, takes_back
@@ -34,7 +34,7 @@ def take_whole(args: Any, around: Surroundings, at: Desk, where: list[str], seat
     what = f"Usage: counted {counted(len(files), 'log')}, {counted(events, 'use')}"
     rows = [{"file": file} for file in files]
     files_ = list(changes(at, before, after))
-    return keep(args, around, at, files_, what, (), seat=seat, logs=rows)
+    return keep(writing_of(args), around, at, files_, what, (), seat=seat, logs=rows)
 
 
 def count_all(

@@ -1,7 +1,6 @@
 """The figures of the keystroke-level model: the published ones, the desk's, and those of a command."""
 
 import argparse
-from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.tallies import tally_for
@@ -23,10 +22,10 @@ def model_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def times_of(args: Any, at: Desk) -> Times:
+def times_of(figures: list[str], at: Desk) -> Times:
     """The model as this command is to use it. Raises ``Refused``."""
     given = dict(at.settings.model)
-    for each in args.model:
+    for each in figures:
         letter, sign, seconds = each.partition("=")
         letter = letter.strip().upper()
         try:
@@ -44,15 +43,17 @@ def times_of(args: Any, at: Desk) -> Times:
         raise Refused(f"The model cannot be so: {error}.") from error
 
 
-def by_app(args: Any, at: Desk, times: Times) -> list[tuple[AppView, Whole, list[Saving]]]:
+def by_app(
+    since: str, seat: str, at: Desk, times: Times
+) -> list[tuple[AppView, Whole, list[Saving]]]:
     """What each application that was counted takes a week, and whose key would save most in it."""
     rows = []
-    tally = tally_for(at, "", args.since, args.seat)
+    tally = tally_for(at, "", since, seat)
     for name in at.app_names():
         if not any(use.app == name for use in tally):
             continue
         view = pick.view(at, name)
-        own = tally_for(at, name, args.since, args.seat)
+        own = tally_for(at, name, since, seat)
         found = worths(view, own, times)
         rows.append((view, whole(view, own, found, times), savings(view, found, times)))
     return rows

@@ -23,14 +23,14 @@ def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` on what was counted."""
     found = tally_for(at, app, args.since, args.seat)
     if args.trend:
-        return _trend(args, around, found, app)
+        return _trend(args.json, around, found, app)
     if not app:
-        return _apps(args, around, at, found)
+        return _apps(args.json, around, at, found)
     keymap = Keymap(at.stack(app), at.keyboard)
     if args.never:
-        return _never(args, around, keymap, found)
+        return _never(args.limit, args.json, around, keymap, found)
     if args.slips:
-        return _slips(args, around, keymap, found)
+        return _slips(args.json, around, keymap, found)
     if args.by_menu:
         rows = looking.by_menu_though_keyed(keymap, looking.used(found))
         what = "reached by menu though a key is there"
@@ -49,8 +49,8 @@ def _head(around: Surroundings, tally: dict[Use, Count], title: str, what: str) 
     around.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
 
 
-def _limit(args: Any, around: Surroundings) -> int:
-    return args.limit or (AT_A_TERMINAL if around.width and not args.json else 10**9)
+def _limit(limit: int | None, as_json: bool, around: Surroundings) -> int:
+    return limit or (AT_A_TERMINAL if around.width and not as_json else 10**9)
 
 
 def _more(around: Surroundings, most: int, total: int) -> None:
@@ -69,7 +69,7 @@ def _commands(
     app = keymap.app
     # Two days of counting are no week: numbers a week would be made up.
     weeks = max(days_of(tally) / 7, 1.0)
-    most = _limit(args, around)
+    most = _limit(args.limit, args.json, around)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
     if args.json:
         around.json(
@@ -119,7 +119,7 @@ def _commands(
     return 0
 
 
-def _apps(args: Any, around: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
+def _apps(as_json: bool, around: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
     """How much each application was used, by way."""
     rows = []
     for name in at.app_names():
@@ -131,7 +131,7 @@ def _apps(args: Any, around: Surroundings, at: Desk, tally: dict[Use, Count]) ->
                 ways[way] = ways.get(way, 0) + times
         if found:
             rows.append((name, sum(ways.values()), ways, found[:3]))
-    if args.json:
+    if as_json:
         around.json(
             {
                 "apps": [
@@ -162,12 +162,14 @@ def _apps(args: Any, around: Surroundings, at: Desk, tally: dict[Use, Count]) ->
     return 0
 
 
-def _never(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+def _never(
+    limit: int | None, as_json: bool, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]
+) -> int:
     app = keymap.app
     found = looking.never_pressed(keymap, tally)
     days = days_of(tally)
-    most = _limit(args, around)
-    if args.json:
+    most = _limit(limit, as_json, around)
+    if as_json:
         rows = [
             {
                 "key": str(claim.trigger),
@@ -194,12 +196,12 @@ def _never(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Cou
     return 0 if found else 1
 
 
-def _slips(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+def _slips(as_json: bool, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
     app = keymap.app
     pairs = looking.slips(tally)
     undone = [e for e in looking.used(tally) if e.undone]
     undone.sort(key=lambda each: (-each.undone, each.command))
-    if args.json:
+    if as_json:
         around.json(
             {
                 "app": app.name,
@@ -235,9 +237,9 @@ def _slips(args: Any, around: Surroundings, keymap: Keymap, tally: dict[Use, Cou
     return 0
 
 
-def _trend(args: Any, around: Surroundings, tally: dict[Use, Count], app: str) -> int:
+def _trend(as_json: bool, around: Surroundings, tally: dict[Use, Count], app: str) -> int:
     weeks = looking.trend(tally)
-    if args.json:
+    if as_json:
         rows = [{"day": week.day, "ways": dict(week.ways)} for week in weeks]
         around.json({"app": app or None, "weeks": rows})
         return 0

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import open_file
-from olive_compass.cli.keeping import keep
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
@@ -77,7 +77,7 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
         {"file": e.file, "events": e.events, "passed-over": e.passed, "again": e.again}
         for e in taken
     ]
-    return keep(args, around, at, files_, what, tuple(lines), seat=seat, logs=rows)
+    return keep(writing_of(args), around, at, files_, what, tuple(lines), seat=seat, logs=rows)
 
 
 def _inside(around: Surroundings, file: str) -> list[str]:
