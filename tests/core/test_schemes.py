@@ -240,6 +240,28 @@ def test_a_guard_breaks_where_its_press_changes_in_its_modes_only() -> None:
     assert broken("Ctrl+=", "draw") == []
 
 
+def test_a_guard_that_is_broken_already_is_broken_further_or_not_at_all() -> None:
+    house = Scheme("app", "house", guard={key("Ctrl+Shift+="): Decision("x", ("label",))})
+
+    def edited(**given: str) -> Keymap:
+        assign = {name: (Assignment((key(text),), ("label",)),) for name, text in given.items()}
+        return keymap(scheme(assign=assign), house)
+
+    def broken(before: Keymap, after: Keymap) -> list[str]:
+        return [found.mode for found in broken_guards(before, after)]
+
+    once = edited(trim="Ctrl++")
+    assert broken(edited(), once) == ["label"]
+    # What was broken before stops no edit that leaves it as it was, or better.
+    assert broken(once, edited(trim="Ctrl++", save="F6")) == []
+    assert broken(once, edited()) == []
+    # Another command, or a wait besides, is worse.
+    assert broken(once, edited(save="Ctrl++")) == ["label"]
+    waits = edited(trim="Ctrl++", save="Ctrl++ A")
+    assert broken(once, waits) == ["label"]
+    assert broken(waits, once) == []
+
+
 def test_roses_are_read_and_copied() -> None:
     here = keymap()
     assert [(p.bearing, p.command) for p in places(here, "vertex")] == [

@@ -128,6 +128,28 @@ def test_guesses_tell_their_reasons() -> None:
     assert [g.command.id for g in guesses(three, linked, [ONE])] == ["c"]
 
 
+def test_a_menu_speaks_for_a_purpose_of_its_group_and_for_no_other() -> None:
+    def score(group: str, *menu: str) -> tuple[float, tuple[str, ...]]:
+        purposes = Purposes([Purpose("trim", "Trim", group)])
+        about = app("new", Command("t", "Trim away", menu))
+        (found,) = guesses(about, purposes, [])
+        return found.score, found.reasons[1:]
+
+    plain, none = score("lines", "Help")
+    assert none == ()
+    assert score("lines", "Edit lines") == (round(plain + 0.1, 2), ("menu Edit lines",))
+    assert score("work on lines", "Lines") == (round(plain + 0.1, 2), ("menu Lines",))
+    # A purpose without a group has nothing in common with any menu.
+    assert score("", "Help") == score("lines") == (plain, ())
+
+
+def test_one_application_alone_is_learnt_from() -> None:
+    learnt = learn("all", [keymap(ONE)], PURPOSES)
+    assert {id_: [str(r) for r in e.triggers] for id_, e in learnt.keyset.keys.items()}["save"] == [
+        "Main+S"
+    ]
+
+
 def test_what_is_guessed_surely_is_right() -> None:
     """A hundred titles of no program in particular, with the purpose that each of them serves."""
     text = (Path(__file__).parent / "data" / "titles.csv").read_text()

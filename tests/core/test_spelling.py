@@ -127,3 +127,20 @@ OURS = st.sampled_from(
 def test_what_is_kept_plainly_is_what_would_be_kept(word: str, ours: str) -> None:
     if is_kept_so(word, ours):
         assert checked(word, ours) == (word, ours)
+
+
+def test_a_word_that_is_also_a_key_of_ours_is_written_without_doubt() -> None:
+    same = Spelling({"C-": "Ctrl+", "F1": "F1", "End": "PageDown"})
+    assert same.write(read_trigger("Ctrl+F1")) == "C-F1"
+    assert same.write(read_trigger("Ctrl+PageDown")) == "C-End"
+    # “End” is taken by another key there: ours is written as we write it.
+    assert same.write(read_trigger("Ctrl+End")) == "Ctrl+End"
+
+
+def test_what_is_kept_as_it_is_needs_no_look() -> None:
+    assert [
+        is_kept_so(*each) for each in (("C-", "Ctrl+"), ("Sft", "Shift"), ("PgD", "PageDown"))
+    ] == [True] * 3
+    assert [is_kept_so(*each) for each in (("C", "Ctrl+"), ("C-", "Ctrl"), ("P-", "PageDown"))] == [
+        False
+    ] * 3

@@ -129,3 +129,23 @@ def test_what_was_parked_once_is_left_where_it_is() -> None:
     found = for_app(keymap, had_of(about.catalogue))
     assert [str(s.gets) for s in found.steps] == ["Ctrl+Shift+F12", "F1"]
     assert not for_app(keymap, found.reached).steps
+
+
+def test_a_spare_is_a_key_that_neither_is_wanted_nor_had() -> None:
+    about = app(
+        Rules("refuse", most_keys=1, can_mute=False),
+        *(command("a", "F1"), command("b", "F2"), command("c", "Ctrl+Shift+F12"), command("d")),
+    )
+    swap = {
+        "a": (Assignment((key("F2"),), instead=True),),
+        "b": (Assignment((key("F1"),), instead=True),),
+    }
+    other = {"d": (Assignment((key("Ctrl+Shift+F11"),)),)}
+    keymap = Keymap(Stack(about, (Scheme("app", "mine", assign={**swap, **other}),)), BOARD)
+    had = had_of(about.catalogue)
+    spares = [str(s.gets) for s in for_app(keymap, had).steps if s.spare]
+    assert spares == ["Ctrl+Shift+F10"]
+    # What it has by its own listing counts too, though no layer of ours gives it.
+    had["c"] = frozenset([key("Ctrl+Shift+F10")])
+    spares = [str(s.gets) for s in for_app(keymap, had).steps if s.spare]
+    assert spares == ["Ctrl+Shift+F9"]

@@ -73,10 +73,9 @@ def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
     if same:
         score += FOR_KEY
         reasons.append(f"{same[0]} from the factory, as elsewhere")
-    if any(
-        fold(step) in fold(purpose.group) or fold(purpose.group) in fold(step)
-        for step in command.menu
-    ):
+    group = fold(purpose.group)
+    # A purpose without a group has nothing in common with any menu.
+    if group and any(fold(step) in group or group in fold(step) for step in command.menu):
         score += FOR_MENU
         reasons.append(f"menu {command.menu[0]}")
     return Guess(purpose, command, round(min(score, 1.0), 2), tuple(reasons), at)
