@@ -12,7 +12,7 @@ from pathlib import Path
 
 OURS = """
 import sys, resource, time
-from olive_compass.desk.tally_file import count_log
+from olive_compass.desk.log_counting import count_log
 begun = time.perf_counter()
 with open(sys.argv[1], "rb") as stream:
     found = count_log(stream, sys.argv[1], "log", "seat")

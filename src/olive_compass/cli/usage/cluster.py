@@ -10,7 +10,7 @@ from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.usage.taking import changes, takes_back
 from olive_compass.core.usage.tally import Count, Use, joined
 from olive_compass.core.wording import counted
-from olive_compass.desk import tally_file
+from olive_compass.desk import log_counting
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
@@ -68,8 +68,8 @@ def count_all(
 def count_file(path: str, seat: str, backs: frozenset[tuple[str, str]]) -> dict[Use, Count]:
     """The tally of one log. What every worker runs: it knows nothing but its arguments."""
     with open(path, "rb") as stream:
-        log = tally_file.log_id(stream, seat)
-        return dict(tally_file.count_log(stream, path, log, seat, backs).tally)
+        log = log_counting.log_id(stream, seat)
+        return dict(log_counting.count_log(stream, path, log, seat, backs).tally)
 
 
 def _files(around: Surroundings, where: list[str]) -> list[str]:

@@ -11,7 +11,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.looking import Used
-from olive_compass.core.usage.tally import Count, Use, days_of, uses
+from olive_compass.core.usage.tally import Count, Use, days_of, uses, weeks_of
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
@@ -67,8 +67,7 @@ def _commands(
     what: str,
 ) -> int:
     app = keymap.app
-    # Two days of counting are no week: numbers a week would be made up.
-    weeks = max(days_of(tally) / 7, 1.0)
+    weeks = weeks_of(tally)
     most = _limit(args.limit, args.json, around)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
     if args.json:

@@ -18,7 +18,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join
 from olive_compass.core.wording import counted
-from olive_compass.desk import tally_file
+from olive_compass.desk import log_counting, tally_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.records import FileChange
@@ -116,12 +116,12 @@ def _one(
 ) -> tuple[_Taken, dict[Use, Count]]:
     """The tally of one file: a log, or a list of commands with how often a week."""
     with open_file(around, file, "The log") as stream:
-        log = tally_file.log_id(stream, seat)
+        log = log_counting.log_id(stream, seat)
         # By what is in it and not by its name: the same log copied twice counts once.
         again = log in known
         if listed := _listed(at, around, file, stream, log, seat, app, columns):
             return _Taken(file, sum(c.times for c in listed.values()), 0, again), listed
-        found = tally_file.count_log(stream, file, log, seat, backs, app, tell, columns)
+        found = log_counting.count_log(stream, file, log, seat, backs, app, tell, columns)
     if not found.events:
         raise Refused("There is no event in it; nothing was changed.", file=file)
     return _Taken(file, found.events, found.passed, again), _by_id(at, file, found.tally)

@@ -11,7 +11,7 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.friends import Across
-from olive_compass.core.usage.tally import Tally, weeks_of
+from olive_compass.core.usage.tally import Tally, days_of, in_weeks
 
 if TYPE_CHECKING:
     from olive_compass.core.usage.looking import Used
@@ -46,6 +46,11 @@ class AppView(View):
         return used(self.tally)
 
     @cached_property
+    def days(self) -> int:
+        """How many days the counts span."""
+        return days_of(self.tally)
+
+    @cached_property
     def weeks(self) -> float:
-        """How many weeks the counts span."""
-        return weeks_of(self.tally)
+        """The same in weeks, one at the least."""
+        return in_weeks(self.days)

@@ -101,4 +101,9 @@ def days_of(tally: Tally) -> int:
 
 def weeks_of(tally: Tally) -> float:
     """How many weeks a tally spans: one at the least."""
-    return max(days_of(tally) / 7, 1.0)
+    return in_weeks(days_of(tally))
+
+
+def in_weeks(days: int) -> float:
+    """So many days as weeks: one at the least, for two days say nothing of a week."""
+    return max(days / 7, 1.0)

@@ -6,7 +6,6 @@ from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.usage.looking import never_pressed
-from olive_compass.core.usage.tally import days_of
 
 ID = "never-pressed"
 SEVERITY = "note"
@@ -18,7 +17,7 @@ LONG = 28
 
 
 def find(view: View) -> Iterator[Finding]:
-    days = days_of(view.tally)
+    days = view.days
     if days < LONG:
         return
     own = [claim for claim in never_pressed(view.keymap, view.tally) if claim.layer.by_scheme]
