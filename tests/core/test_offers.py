@@ -12,6 +12,7 @@ from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.offers import (
     FIRST_LETTER,
     INITIAL,
@@ -24,6 +25,7 @@ from olive_compass.core.schemes.offers import (
     UNLIKE_SIBLINGS,
     Offer,
     offers,
+    quick_offer,
     rank,
     scored,
     title_runs,
@@ -160,3 +162,17 @@ def test_codes_are_those_of_the_standard_and_no_others() -> None:
     assert "F36" not in NAMED_CODES
     assert {"Digit0", "Digit9", "Numpad0", "Numpad9", "KeyA", "KeyZ", "F1", "F24"} <= codes
     assert not {"Digit10", "Numpad10", "Key[", "F0"} & codes
+
+
+def test_advice_names_a_letter_before_anything_rarer() -> None:
+    command = Command("xx", "!!", ("Draw",))
+    scheme = Scheme("chart", "mine")
+    app = view((command,), rules=Rules(takes=("device",))).app
+    seen = AppView(Stack(app, (scheme,)), view(()).keyboard)
+    best = offers(seen, command, most=1, scheme=scheme)[0].trigger
+    quick = quick_offer(seen, command, ("everywhere",), scheme)
+    assert str(best) == "pedal:left"
+    assert quick is not None
+    assert len(quick.strokes[0].key) == 1 or quick.strokes[0].key.startswith("F")
+    # What was offered once is not offered again by the same view.
+    assert quick_offer(seen, command, ("everywhere",), scheme) not in (None, quick)
