@@ -187,12 +187,14 @@ def _line_of(lines: Mapping[tuple[str, str], int], table: str, key: str) -> int:
 
 def quoted(text: str) -> str:
     """``text`` as a TOML string."""
+    if text.isprintable():
+        # Only these two need a backslash then, and nothing has to be loaded for them.
+        plain = text.replace("\\", "\\\\").replace('"', '\\"')
+        return f'"{plain}"'
     import json
 
     from olive_compass.core.plain import escaped, is_risky
 
-    if text.isprintable():
-        return json.dumps(text, ensure_ascii=False)
     signs = []
     for char in text.encode("utf-16", "surrogatepass").decode("utf-16", "replace"):
         # TOML has no halves of characters, which JSON writes for those beyond the first plane.

@@ -7,32 +7,32 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.view import View
-from olive_compass.core.sharing.friends import Across
-from olive_compass.core.usage.tally import Tally, days_of, in_weeks
 
 if TYPE_CHECKING:
+    from olive_compass.core.macros.macro import Macro
+    from olive_compass.core.sharing.friends import Across
     from olive_compass.core.usage.looking import Used
+    from olive_compass.core.usage.tally import Tally
 
 
 class AppView(View):
     """A stack on a keyboard; its macros by name; what presses mean in all applications, where the
     desk has purposes."""
 
-    across: Across | None
+    across: "Across | None"
     #: What was counted of the application, where anything was.
-    tally: Tally = MappingProxyType({})
+    tally: "Tally" = MappingProxyType({})
 
     def __init__(
         self,
         stack: Stack,
         keyboard: Keyboard,
         weights: Weights | None = None,
-        macros: Mapping[str, Macro] = MappingProxyType({}),
+        macros: "Mapping[str, Macro]" = MappingProxyType({}),
         hand: str = "left",
-        across: Across | None = None,
+        across: "Across | None" = None,
     ) -> None:
         super().__init__(stack, keyboard, weights, hand, across)
         self.macros = macros
@@ -48,9 +48,13 @@ class AppView(View):
     @cached_property
     def days(self) -> int:
         """How many days the counts span."""
+        from olive_compass.core.usage.tally import days_of
+
         return days_of(self.tally)
 
     @cached_property
     def weeks(self) -> float:
         """The same in weeks, one at the least."""
+        from olive_compass.core.usage.tally import in_weeks
+
         return in_weeks(self.days)
