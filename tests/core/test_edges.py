@@ -59,5 +59,11 @@ def test_letters_of_a_layout_are_found_in_lower_case_where_that_is_one_character
     assert set(ways) == {"a", "İ", "ß", "ä"}
     assert [(way.code, way.level) for way in ways["ß"]] == [("KeyC", 0), ("KeyB", 1)]
     assert [(way.code, way.level) for way in ways["a"]] == [("KeyA", 0)]
+    # Keys that type nothing, and those of the pad, are passed over; what comes after them counts.
+    ways = layout_from_lines("x", "X", "Numpad1 1\nKeyA none A\nKeyB b B\n").ways
+    assert {char: [(w.code, w.level) for w in each] for char, each in ways.items()} == {
+        "a": [("KeyA", 1)],
+        "b": [("KeyB", 0)],
+    }
     assert layout.typed("KeyC", 1) == "Ä"
     assert layout.typed("KeyC", 5) == ""
