@@ -211,6 +211,16 @@ def test_main_is_the_modifier_of_the_platform() -> None:
     assert mac.press_of(main) == mac.press_of(meta)
 
 
+def test_a_cell_of_ours_is_read_as_we_write_it() -> None:
+    def keys(text: str) -> list[str]:
+        return [str(run) for run in read_written_cell(text).triggers]
+
+    assert (keys("-"), keys("minus"), keys("")) == ([], ["-"], [])
+    # A lone sign is a key of a run that we wrote; in a listing it parts two keys.
+    assert keys("A / B or Ctrl+,") == ["A / B", "Ctrl+,"]
+    assert [str(run) for run in read_cell("A / B").triggers] == ["A", "B"]
+
+
 @given(st.lists(runs, max_size=4, unique=True))
 def test_a_cell_that_we_write_reads_back(triggers: list[Run]) -> None:
     assert read_written_cell(write_cell(tuple(triggers))).triggers == tuple(triggers)
