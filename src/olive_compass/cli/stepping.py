@@ -42,7 +42,7 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     status = done = 0
     taken: list[dict[str, Any]] = []
     for _ in range(max(args.steps, 0)):
-        status = until_saved(lambda: _step(args, around, how, taken), around)
+        status = until_saved(lambda: _step(args.desk, args.dry_run, around, how, taken), around)
         if status or args.dry_run:
             break
         done += 1
@@ -56,8 +56,14 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     return status
 
 
-def _step(args: Any, around: Surroundings, how: Stepping, taken: list[dict[str, Any]]) -> int:
-    at = pick.desk(args, around)
+def _step(
+    folder: str | None,
+    dry_run: bool,
+    around: Surroundings,
+    how: Stepping,
+    taken: list[dict[str, Any]],
+) -> int:
+    at = pick.open_desk(folder, around)
     if around.settled and not around.settled.holds:
         # Whoever asks for it means that change: an older one must not go in its place.
         around.settled = None
@@ -71,7 +77,7 @@ def _step(args: Any, around: Surroundings, how: Stepping, taken: list[dict[str, 
     files = ", ".join(change.path for change in changes)
     told = how.told(record)
     paths = [change.path for change in changes]
-    if args.dry_run:
+    if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
         around.say(f"Would be done: {how.verb} {told} ({files}).\nNothing was written.")
         return 0

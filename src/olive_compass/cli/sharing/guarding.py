@@ -1,5 +1,7 @@
 """Holds the guards of a desk against changes that come as whole files: merged, unpacked, upgraded."""
 
+from collections.abc import Iterable
+
 from olive_compass.cli import parts
 from olive_compass.core.changes.change import Answers, Question, guard_questions
 from olive_compass.core.schemes.deciding import Keymap
@@ -9,7 +11,7 @@ from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
 
-def refuse_broken_guards(at: Desk, files: list[FileChange], despite: list[str]) -> None:
+def refuse_broken_guards(at: Desk, files: list[FileChange], despite: Iterable[str]) -> None:
     """Raises ``Refused`` where ``files`` change what a guarded key of this desk does."""
     answers = Answers(despite=frozenset(despite))
     before, after = at, at.with_files(files)

@@ -23,8 +23,20 @@ from olive_compass.desk.merging import FileMerge, clash_text, merge_file
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 Settle = Callable[[str, Clash], str]
+
+
+class Wish(Value):
+    """What was typed of the merging of desks: ours, theirs, a new folder for it, and what stops nothing."""
+
+    ours: str
+    theirs: str
+    out: str | None
+    despite: tuple[str, ...]
+    dry_run: bool
+    json: bool
 
 
 def merge(args: Any, around: Surroundings) -> int:
@@ -32,7 +44,8 @@ def merge(args: Any, around: Surroundings) -> int:
     paths = [os.path.join(around.folder, each) for each in (args.base, args.ours, args.theirs)]
     settle = _settler(args.if_taken, around)
     if all(os.path.isdir(path) for path in paths):
-        return _desks(args, around, paths, settle)
+        wish = Wish(args.ours, args.theirs, args.out, tuple(args.despite), args.dry_run, args.json)
+        return _desks(wish, around, paths, settle)
     sides = [
         read_file(around, given)
         for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
@@ -115,9 +128,9 @@ def unsettled(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) -> int:
+def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
-    new = _new_folder(args.out, around) if args.out else ""
+    new = _new_folder(wish.out, around) if wish.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
@@ -127,16 +140,16 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         for line in _new_conflicts(around, each.path, each.before, theirs, each.after, at):
             around.say(f"{YELLOW}{line}{OFF}")
     if clashes:
-        if args.json:
-            around.json(_as_json(args.dry_run, [], clashes, False))
+        if wish.json:
+            around.json(_as_json(wish.dry_run, [], clashes, False))
         around.say(
             f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
         )
         around.say("Say --if-taken keep, replace or house.")
         return 1
-    refuse_broken_guards(at, changes, args.despite)
+    refuse_broken_guards(at, changes, wish.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
-    if args.dry_run or (not changes and not new):
+    if wish.dry_run or (not changes and not new):
         around.say(
             f"Would be done: merge {names}.\nNothing was written."
             if changes
@@ -144,15 +157,15 @@ def _desks(args: Any, around: Surroundings, paths: list[str], settle: Settle) ->
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
-        around.report(f"{BOLD}Merged{OFF} into the new desk {args.out}: {names}.")
+        around.report(f"{BOLD}Merged{OFF} into the new desk {wish.out}: {names}.")
     else:
-        what = f"Merged with {args.theirs}: {counted(len(changes), 'file')}"
+        what = f"Merged with {wish.theirs}: {counted(len(changes), 'file')}"
         number = save(at, around, changes, what)
         around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-        around.report(f"To take it back: olive-compass undo --desk {args.ours}")
-    if args.json:
-        wrote = not args.dry_run and bool(changes or new)
-        around.json(_as_json(args.dry_run, [each.path for each in changes], [], wrote))
+        around.report(f"To take it back: olive-compass undo --desk {wish.ours}")
+    if wish.json:
+        wrote = not wish.dry_run and bool(changes or new)
+        around.json(_as_json(wish.dry_run, [each.path for each in changes], [], wrote))
     return 0
 
 

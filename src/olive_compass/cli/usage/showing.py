@@ -38,7 +38,8 @@ def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         rows, what = looking.without_key(keymap, looking.used(found)), "used and without a key"
     else:
         rows, what = looking.used(found), "used most"
-    return _commands(args, around, keymap, found, rows, what)
+    follow = "practise" if args.by_menu else "suggest" if args.no_key else ""
+    return _commands(args.limit, args.json, around, keymap, found, rows, what, follow)
 
 
 def _head(around: Surroundings, tally: dict[Use, Count], title: str, what: str) -> None:
@@ -59,18 +60,21 @@ def _more(around: Surroundings, most: int, total: int) -> None:
 
 
 def _commands(
-    args: Any,
+    limit: int | None,
+    as_json: bool,
     around: Surroundings,
     keymap: Keymap,
     tally: dict[Use, Count],
     rows: list[Used],
     what: str,
+    follow: str,
 ) -> int:
+    """The commands that were counted; ``follow`` is the command that goes on from there, ``""``: none."""
     app = keymap.app
     weeks = weeks_of(tally)
-    most = _limit(args.limit, args.json, around)
+    most = _limit(limit, as_json, around)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
-    if args.json:
+    if as_json:
         around.json(
             {
                 "app": app.name,
@@ -110,9 +114,9 @@ def _commands(
         ],
     )
     _more(around, most, len(rows))
-    if args.by_menu and rows:
+    if follow == "practise":
         around.say(f"To learn them: olive-compass practise {app.name}")
-    if args.no_key and rows:
+    if follow == "suggest":
         ids = [e.command for e in rows[:5]]
         around.say(f"Keys for them: {line('suggest', app.name, *ids)}")
     return 0
