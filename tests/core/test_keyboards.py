@@ -128,6 +128,9 @@ def test_what_is_to_be_said_of_a_stroke() -> None:
     )
     two = Keyboard("pc", layout_from_lines("", "", "KeyA a\nKeyB x\nKeyC x"))
     assert len(two.presses_of(read_trigger("X X"))) == 4
+    # A key that types it with AltGr is no second way, where another types it by itself.
+    three = Keyboard("pc", layout_from_lines("", "", "KeyA a A x\nKeyB x\nKeyC c x"))
+    assert [press[0][1] for press in three.presses_of(read_trigger("X"))] == ["KeyB", "KeyC"]
     assert german.swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == "€"
     assert german.swallows(read_trigger("Ctrl+Shift+E").strokes[0]) == ""
     assert board("german", platform="linux").swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == ""
@@ -238,6 +241,8 @@ def test_roses() -> None:
             assert read_bearing(bearing_name(bearing)) == bearing
             assert nearest(bearing, size)[0] == bearing
             assert bearing_of(read_trigger(f"SWIPE:{bearing}").strokes[0]) == bearing
+    # More digits than anybody writes are no bearing, and are not even made a number.
+    assert (read_bearing("000000045"), read_bearing("0000000045")) == (45, None)
 
 
 def test_effort_grows_with_reach_and_modifiers() -> None:

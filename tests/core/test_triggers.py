@@ -188,6 +188,7 @@ def test_typed_runs_only_where_the_application_has_them() -> None:
         ("Ctlr+Shft+Delte", "Ctlr+Shft+Delte", "Ctrl+Shift+Delete"),
         ("Ctrl+", "Ctrl+", ""),
         ("@KeyCC", "@KeyCC", "@KeyC"),
+        ("@Hom", "@Hom", "@Home"),
         ("Ctrl+Ctrl+B", "Ctrl+Ctrl+", ""),
         ("G \x1b", "\x1b", ""),
     ],
