@@ -3,6 +3,7 @@
 import json
 import os
 import random
+import sys
 from pathlib import Path
 
 import pytest
@@ -344,3 +345,25 @@ def test_a_thread_that_cannot_be_woken_waits_its_turn_all_the_same(tmp_path: Pat
         other.communicate("go\n")
         patient.join()
     assert got == ["refused", "held"]
+
+
+@pytest.mark.skipif(sys.platform == "win32", reason="it has locks of another kind")
+def test_a_change_that_another_is_at_is_not_waited_for(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    import fcntl
+
+    history = History(str(tmp_path))
+    save(history, FileChange("a", None, b"1"))
+    os.rename(tmp_path / ".history/000001.json", tmp_path / ".history/pending.json")
+
+    def waits(*_: object) -> bool:
+        raise AssertionError("it waits")
+
+    monkeypatch.setattr("olive_compass.desk.saving._wait_for", waits)
+    with open(tmp_path / ".history/lock", "w") as file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        assert history.settle() is None
+    settled = history.settle()
+    assert settled is not None
+    assert settled.number == 1

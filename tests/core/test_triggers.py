@@ -141,6 +141,8 @@ def test_any_text_is_read_or_refused_with_its_place(text: str) -> None:
         ("alt+mouse:SECOND*2", "Alt+mouse:second*2"),
         ("Hold Space", "hold:Space"),
         ("hold:space", "hold:Space"),
+        ("hold:q", "hold:Q"),
+        ("hold:ß", "hold:ß"),
         ("tap option", "tap:Alt"),
         ("Double tap Shift", "tap:Shift*2"),
         ("Pen button", "pen:barrel"),

@@ -149,3 +149,16 @@ def test_a_spare_is_a_key_that_neither_is_wanted_nor_had() -> None:
     had["c"] = frozenset([key("Ctrl+Shift+F10")])
     spares = [str(s.gets) for s in for_app(keymap, had).steps if s.spare]
     assert spares == ["Ctrl+Shift+F9"]
+
+
+def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key() -> None:
+    rules = Rules(built_in={key("Ctrl+D"): "doubles the page"}, can_mute=False)
+    about = app(rules, command("a"), command("dull"))
+
+    def left(**mute: str) -> list[str]:
+        scheme = Scheme("app", "mine", mute={key("Ctrl+D"): Decision("x", **mute)})  # type: ignore[arg-type]
+        keymap = Keymap(Stack(about, (scheme,)), BOARD)
+        return [each.why for each in for_app(keymap, had_of(about.catalogue)).left]
+
+    assert left() == ["what is wired in goes on, doubles the page"]
+    assert left(never="dull") == []
