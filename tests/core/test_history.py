@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.desk.history import History, Stale
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.history import History
+from olive_compass.desk.records import FileChange, Stale
 from olive_compass.desk.saving import (
     locked,
     remove_leftovers,

@@ -6,8 +6,7 @@ from collections.abc import Callable
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.history import Stale
-from olive_compass.desk.records import FileChange
+from olive_compass.desk.records import FileChange, Stale
 from olive_compass.errors import Refused
 
 #: How often a command works its change out again because the desk moved under it.

@@ -13,6 +13,7 @@ from olive_compass.desk.records import (
     FORMAT,
     FileChange,
     Record,
+    Stale,
     decoded,
     digest,
     encoded,
@@ -22,10 +23,6 @@ from olive_compass.desk.records import (
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
 from olive_compass.errors import Refused
 from olive_compass.values import Value
-
-
-class Stale(Exception):
-    """A file is no longer as it was when the change was worked out: work it out again."""
 
 
 class Settled(Value):

@@ -16,6 +16,10 @@ FORMAT = "olive-compass-change/1"
 MOST_KEPT = 200_000
 
 
+class Stale(Exception):
+    """A file is no longer as it was when the change was worked out: work it out again."""
+
+
 class FileChange(Value):
     """A file (relative to the desk) before and after; None: it does not exist."""
 

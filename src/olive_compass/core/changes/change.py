@@ -1,9 +1,9 @@
 """What an action gives back: edits, what follows from them, refusals and questions."""
 
+from typing import TYPE_CHECKING
+
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.macros.macro import Macro
 from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -11,6 +11,10 @@ from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 from olive_compass.values import Value
+
+if TYPE_CHECKING:
+    from olive_compass.core.apps.trays import Tray
+    from olive_compass.core.macros.macro import Macro
 
 #: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script.
 GUARD, BARE, TYPING, KEYBOARD = "guard", "bare", "typing", "keyboard"
@@ -39,15 +43,15 @@ class Edit(Value):
 class MacroEdit(Value):
     """A macro before and after; None: it is not there."""
 
-    before: Macro | None
-    after: Macro | None
+    before: "Macro | None"
+    after: "Macro | None"
 
 
 class TrayEdit(Value):
     """A tray of one layer before and after; None: it is not there."""
 
-    before: Tray | None
-    after: Tray | None
+    before: "Tray | None"
+    after: "Tray | None"
 
 
 class AppEdit(Value):
