@@ -123,6 +123,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
     elif since in [scheme.name for scheme in stack.schemes]:
         names = [scheme.name for scheme in stack.schemes]
         before = stack._replace(schemes=stack.schemes[names.index(since) :])
+    # A scheme that does not count now stands in the place of those of its layer.
     elif since in at.scheme_names(stack.app.name):
         scheme = at.scheme(stack.app, since)
         others = [each for each in stack.schemes if each.layer != scheme.layer]
@@ -130,6 +131,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
     else:
         return found
     old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
+    # By what it says, which names keys and commands: a finding about the same thing is the same one.
     known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
     return [finding for finding in found if (finding.id, finding.says) not in known]
 
@@ -156,6 +158,7 @@ def _print_app(
     width = max(around.width - 4, 36) if around.width else 10**9
     for finding in shown:
         colour = _COLOURS[finding.severity] if finding.accepted is None else DIM
+        # Wrapped before it is coloured: colours have no width.
         says = wrapped(f"{finding.severity} {finding.id}: {finding.says}", width)
         says[0] = f"{colour}{finding.severity}{OFF}" + says[0][len(finding.severity) :]
         for n, line in enumerate(says):

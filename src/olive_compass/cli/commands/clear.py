@@ -79,6 +79,7 @@ def _several(view: AppView, requests: list[Clear]) -> Work:
         return clear(view, request)
 
     def refused(change: Change) -> Refused:
+        # The change of them all does not say whose refusal it is.
         for request in requests:
             if clear(view, request).refusals == change.refusals:
                 return _refused(view, request, change, _subject(request))
@@ -102,6 +103,7 @@ def _subject(request: Clear) -> str:
 def _requests(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
+    # Two words may be a command and its key, two commands, or two keys.
     if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
         command = _decided_command(wish.what[0], scheme, view, around)
         return [Clear(scheme, command, pick.trigger(app, wish.what[1]), both=True)]
@@ -177,6 +179,7 @@ def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
     """The way to take a key of a lower layer: another key instead, or none on purpose."""
     app, scheme = view.app, request.scheme
     keys = joined(map(str, below.triggers))
+    # Another scheme of this desk can be asked at once; only what no scheme gives needs a decision.
     others = [
         each.name
         for each in view.stack.schemes

@@ -142,6 +142,7 @@ def _guess(args: Any, around: Surroundings) -> int:
     if not found:
         around.say(f"No command of {app.title} looks like a purpose that it does not serve yet.")
         return 1
+    # In a script a guess is never taken unasked: the score has to be said.
     if args.above is None and around.interactive:
         chosen = _asked(around, found)
     else:
@@ -198,6 +199,7 @@ def _link(args: Any, around: Surroundings) -> int:
     commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
     after = purposes.linked(purpose.id, app.name, commands)
     what = f"{app.title}: {command.title} serves “{purpose.title}”"
+    # A command serves one purpose, so a new link takes it from the old one; that must not go unsaid.
     old = purposes.by_command.get((app.name, command.id))
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
     if had and not args.beside and had != commands:

@@ -63,6 +63,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     bundle = unpack(read_file(around, args.file), args.file)
     fresh, collisions, alike = _sorted_out(args.settings, at, bundle)
+    # What would be taken if all that differs were: so a person sees it before answering.
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
     changes, _ = _changes(args.file, at, bundle, announced)
     _show(args.json, args.file, around, at, bundle, changes, fresh, collisions, alike)
@@ -100,6 +101,7 @@ def _changes(
     after = at.with_files(changes)
     try:
         try_reading(after, chosen)
+    # The whole is read before anything is written: half of a bundle is worse than none.
     except Refused as refused:
         place = f"{refused.file}, line {refused.line}" if refused.line else refused.file
         raise Refused(
@@ -126,6 +128,7 @@ def _taken_over(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> lis
     for app in after.app_names():
         names = after.scheme_names(app)
         known = at.scheme_names(app) if app in at.app_names() else []
+        # A scheme that was here keeps its place: whoever put it there decided about that.
         new = [n for n in names if scheme_path(app, n) in chosen and n not in known]
         if not new:
             continue

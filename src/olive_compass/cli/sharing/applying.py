@@ -91,6 +91,8 @@ def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple
     plans = []
     for name in names:
         target = _target(at, name, scheme)
+        # That all of it is meant is asked once for all applications, below; only what a person must decide
+        # stops it here.
         answers = Answers(sure=True)
         change = action(target.view, ApplySet(keyset, at.purposes, target.scheme, answers))
         for question in change.questions:

@@ -65,6 +65,7 @@ _OF_ITS_LAYER = ("rename",)
 def _new(args: Any, around: Surroundings, at: Desk) -> tuple[App, Tray]:
     app, name, title = new_name(at, args.which, around)
     kinds = tuple(app.rules.trays)
+    # Where there is one kind only, nobody need name it.
     kind = args.kind or (kinds[0] if len(kinds) == 1 else "")
     if not kind:
         has = f"It has {joined(kinds)}." if kinds else "It has none yet."
