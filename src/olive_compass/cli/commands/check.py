@@ -12,7 +12,6 @@ from olive_compass.cli.viewing import views_of
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.findings import SEVERITIES, Finding, View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
@@ -125,9 +124,7 @@ def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
         before = stack._replace(schemes=stack.schemes[names.index(since) :])
     # A scheme that does not count now stands in the place of those of its layer.
     elif since in at.scheme_names(stack.app.name):
-        scheme = at.scheme(stack.app, since)
-        others = [each for each in stack.schemes if each.layer != scheme.layer]
-        before = stack._replace(schemes=in_layer_order([scheme, *others]))
+        before = stack.going_by(at.scheme(stack.app, since))
     else:
         return found
     old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)

@@ -142,7 +142,7 @@ def _new(args: Any, around: Surroundings) -> int:
         files.append(_stack_change(at, stack, scheme))
     summary = f"{app.title}: new scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     if counts:
-        order = " over ".join(stack._replace(schemes=_joined(stack, scheme)).names)
+        order = " over ".join(stack.going_by(scheme).names)
         line = f"It counts from now on: {order}."
     else:
         line = f"To let it count: olive-compass scheme use {app.name}/{name}"
@@ -173,18 +173,12 @@ def _import(args: Any, around: Surroundings) -> int:
 def _use(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, name = pick.app_and_scheme(at, args.which, around)
-    return _go_by(
-        writing_of(args), around, at, app, _joined(at.stack(app.name), at.scheme(app, name))
-    )
-
-
-def _joined(stack: Stack, scheme: Scheme) -> tuple[Scheme, ...]:
-    """The schemes that count when ``scheme`` takes the place of the others of its layer."""
-    return in_layer_order([scheme, *(s for s in stack.schemes if s.layer != scheme.layer)])
+    schemes = at.stack(app.name).going_by(at.scheme(app, name)).schemes
+    return _go_by(writing_of(args), around, at, app, schemes)
 
 
 def _stack_change(at: Desk, stack: Stack, scheme: Scheme) -> FileChange:
-    names = tuple(each.name for each in _joined(stack, scheme))
+    names = tuple(each.name for each in stack.going_by(scheme).schemes)
     before = at.bytes(DESK_FILE)
     return FileChange(DESK_FILE, before, with_stack(before, stack.app.name, names))
 

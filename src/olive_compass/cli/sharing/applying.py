@@ -14,7 +14,6 @@ from olive_compass.core.changes.apply_set import ApplySet
 from olive_compass.core.changes.apply_set import apply_set as action
 from olive_compass.core.changes.change import Answers, Change, after_edits
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
@@ -264,8 +263,7 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
         return Target(view, scheme, False)
     based_on = f"factory {stack.app.version}".strip()
     scheme = Scheme(name, named, PERSONAL, based_on)
-    others = [each for each in stack.schemes if each.layer != PERSONAL]
-    view.stack = stack._replace(schemes=in_layer_order([scheme, *others]))
+    view.stack = stack.going_by(scheme)
     return Target(view, scheme, True)
 
 

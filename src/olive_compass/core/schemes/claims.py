@@ -94,6 +94,11 @@ class Stack(Value):
         names = (scheme if each.name == scheme.name else each for each in self.schemes)
         return self._replace(schemes=tuple(names))
 
+    def going_by(self, scheme: Scheme) -> "Stack":
+        """The stack in which ``scheme`` stands in the place of the others of its layer."""
+        others = (each for each in self.schemes if each.layer != scheme.layer)
+        return self._replace(schemes=in_layer_order([scheme, *others]))
+
     @property
     def names(self) -> tuple[str, ...]:
         """What lies above what, from the nearest scheme down to the factory keys."""
