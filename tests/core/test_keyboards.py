@@ -134,6 +134,11 @@ def test_what_is_to_be_said_of_a_stroke() -> None:
     assert german.swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == "€"
     assert german.swallows(read_trigger("Ctrl+Shift+E").strokes[0]) == ""
     assert board("german", platform="linux").swallows(read_trigger("Ctrl+Alt+E").strokes[0]) == ""
+    # A capital has a way where its small letter has one.
+    twice = Keyboard("pc", layout_from_lines("", "", "KeyA a A å Å\nKeyB å"))
+    once = Keyboard("pc", layout_from_lines("", "", "KeyA a A å Å\nKeyB b"))
+    typing = read_trigger("Ctrl+Alt+Shift+@KeyA").strokes[0]
+    assert (twice.swallows(typing), once.swallows(typing)) == ("", "Å")
     folded = board().folded()
     assert folded.press_of(read_trigger("Num3")) == folded.press_of(read_trigger("3"))
     assert german.typed_by(((), "KeyY")) == "z"
