@@ -228,6 +228,16 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
     assert found.after.assign["cut-off"][0].why == "the same everywhere"
 
 
+def test_a_plan_says_what_no_list_shows() -> None:
+    rules = Rules("replace", built_in={key("F3"): "prints a proof"})
+    about = app("one", command("save"), command("trim", "F3"), command("split", "F4"), rules=rules)
+    keyset = KeySet("k", "", {"save": Entry((key("F3"),)), "trim": Entry((key("F8"),))})
+    scheme = mine()
+    found = plan(Stack(about, (scheme,)), scheme, keyset, PURPOSES, keymap(about, scheme))
+    told = {p.purpose: (str(p.trigger), p.hidden) for p in found.planned}
+    assert told == {"save": ("F3", ("prints a proof",)), "trim": ("F8", ())}
+
+
 @pytest.mark.parametrize(
     ("rules", "scheme", "text", "why"),
     [
