@@ -121,7 +121,7 @@ def test_what_is_to_be_said_of_a_stroke() -> None:
         assert german.made(read_trigger(text).strokes[0]).level == level, text
     assert russian.made(read_trigger("Ctrl+C").strokes[0]).borrowed
     for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ":
-        assert made(f"Ctrl+{letter}", layout="russian") == [f"Ctrl+Key{letter}"], letter
+        assert made(f"Ctrl+{letter}", layout="russian") == [f"Ctrl+@Key{letter}"], letter
     assert german.made(read_trigger("Ctrl+^").strokes[0]).dead
     assert "no Numpad3" in laptop.made(read_trigger("Num3").strokes[0]).missing
     assert "“Ж”" in board().made(read_trigger("Ctrl+Ж").strokes[0]).missing
