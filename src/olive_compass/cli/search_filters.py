@@ -11,7 +11,6 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.values import Value
 
-
 #: Whether a command is among those that are looked for.
 Filter = Callable[[Command], bool]
 
