@@ -24,6 +24,10 @@ from olive_compass.cli.registry import command_module, command_names
 #: What is different each time: times of day, and names that are drawn at random.
 _TIMES = re.compile(
     rb"in \d+\.\d s|\d\d:\d\d(:\d\d(\.\d+)?)?|D:\d{14}|/ID\s*\[[^]]*\]|[0-9a-f]{32}"
+    # A bundle holds the time at which it was made, which is packed into more bytes or fewer.
+    rb"|\d+ bytes|\"bytes\": \d+"
+)
+    rb"in \d+\.\d s|\d\d:\d\d(:\d\d(\.\d+)?)?|D:\d{14}|/ID\s*\[[^]]*\]|[0-9a-f]{32}"
 )
 
 #: Examples that wait for somebody, or for the world outside.
