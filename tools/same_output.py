@@ -27,8 +27,6 @@ _TIMES = re.compile(
     # A bundle holds the time at which it was made, which is packed into more bytes or fewer.
     rb"|\d+ bytes|\"bytes\": \d+"
 )
-    rb"in \d+\.\d s|\d\d:\d\d(:\d\d(\.\d+)?)?|D:\d{14}|/ID\s*\[[^]]*\]|[0-9a-f]{32}"
-)
 
 #: Examples that wait for somebody, or for the world outside.
 _SKIPPED = (
