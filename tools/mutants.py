@@ -103,8 +103,8 @@ def _mutate(path: Path, n: int) -> str:
     elif isinstance(node, ast.Constant):
         node.value = (not node.value) if isinstance(node.value, bool) else int(node.value) + 1  # type: ignore[arg-type]
     else:
-        tree = _Swapped(node).visit(tree)
-        path.write_text(ast.unparse(ast.fix_missing_locations(tree)))
+        swapped = _Swapped(node).visit(tree)
+        path.write_text(ast.unparse(ast.fix_missing_locations(swapped)))
         return f"{line} without {before}"
     path.write_text(ast.unparse(ast.fix_missing_locations(tree)))
     return f"{line} {before} -> {ast.unparse(node)}"
