@@ -1,12 +1,16 @@
 """What is said beside an answer: the routes that a key takes away, the name that was meant."""
 
+import pytest
+
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, show
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.claims import Stack, claims
+from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.verdicts import routes_by, verdict
 
 BUOY = Command("buoy", "Mark a buoy", ("Draw",), access=("D", "B"))
@@ -34,3 +38,33 @@ def test_a_device_that_is_not_there_is_told_by_its_nearest_name() -> None:
     assert missing == "the desk has no device “dekc”; did you mean deck?"
     assert board.made(key("deck:K9").strokes[0]).missing.startswith("Deck has no control K9 (")
     assert board.made(key("deck:K2").strokes[0]).missing == ""
+
+
+def test_what_a_pen_has_and_lacks() -> None:
+    board = Keyboard("pc", devices={"pen": Device("pen", "Pen", (("barrel",),), hand="right")})
+    missing = [board.made(key(f"pen:{part}").strokes[0]).missing for part in ("barrel", "eraser")]
+    assert missing == ["", "the pen of this desk has no eraser"]
+    assert "device new pen" in Keyboard("pc").made(key("pen:barrel").strokes[0]).missing
+
+
+def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
+    board = Keyboard("pc")
+    for notation in ("aria", "xdg"):
+        with pytest.raises(Inexpressible, match=f"{notation} has no runs"):
+            show(key("G D"), notation, board)
+    others = [name for name in NOTATIONS if name not in ("aria", "xdg", "code")]
+    assert others
+    assert all(len(show(key("G D"), name, board).split(" ")) == 2 for name in others)
+
+
+def test_layers_come_one_below_the_other() -> None:
+    rules = Rules(built_in={key("F9"): "prints"}, reserved={key("F10"): "opens the menus"})
+    app = App(
+        "chart", "Chart", "1", ModeTree({}), rules, Catalogue((BUOY._replace(keys=(key("B"),)),))
+    )
+    scheme = Scheme("chart", "mine", mute={key("F1"): Decision("slips")})
+    found = list(claims(Stack(app, (scheme,), {key("F11"): "shows all windows"})))
+    names = [str(claim.layer) for claim in found]
+    assert names == ["system", "reserved", "personal", "factory", "built-in", "menus"]
+    ranks = [claim.rank for claim in found]
+    assert ranks == sorted(set(ranks))

@@ -600,3 +600,16 @@ def test_all_layers_as_one_scheme() -> None:
     assert [str(run) for run in now.mute] == ["F7"]
     again: Run = key("F2")
     assert keymap(ONE, now).decide(again, "draw").winners[0].command == "trim"
+
+
+def test_a_mute_holds_hides_or_has_become_needless_in_a_new_version() -> None:
+    old = app("one", command("save", "F2"), command("trim", "F3"), rules=Rules("replace"))
+    listed = Catalogue((command("save", "F2 or F5"), command("trim")))
+    mute = {key(text): Decision("slips") for text in ("F2", "F3", "F4", "F5")}
+    found = upgrade(Stack(old, (mine(mute=mute),)), listed, "2", BOARD)
+    assert {each.subject: (each.what, each.says) for each in found.verdicts} == {
+        "F2": ("holds", ""),
+        "F3": ("redundant", "the new version does nothing with it"),
+        "F4": ("holds", ""),
+        "F5": ("hides something new", "the new version starts “Save” with it"),
+    }
