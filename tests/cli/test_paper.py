@@ -98,6 +98,9 @@ def test_a_key_set_goes_to_the_wall_of_the_studio(ask: Ask, desk: Path) -> None:
     assert said.count("Larkspur's keys") == len(sizes(desk / "set.pdf"))
     table = ask("sheet", "--keyset", "larkspur", "--as", "csv").out.splitlines()
     assert len(table) == len(shown["purposes"]) + 1
+    told = ask("sheet", "--keyset", "larkspur", "--keys-as", "aria", "--as", "csv").out
+    assert "Control+S" in told
+    assert "Ctrl+S" not in told
     few = ask("sheet", "quillmap", "--keyset", "larkspur", "--as", "markdown").out
     assert "Tagwright" not in few
     assert ask("sheet", "--keyset", "larkspur").out == ask("keyset", "show", "larkspur").out
