@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 
 from olive_compass.core.keys.roses import SIZES, bearings
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
-from olive_compass.drawing.key_page import Board, Branch, Ray, Seen, Shown, as_page
+from olive_compass.drawing.key_page import as_page
+from olive_compass.drawing.key_page_markup import place
+from olive_compass.drawing.key_page_values import Board, Branch, Ray, Seen, Shown
 from olive_compass.drawing.picture_parts import PALETTE
-from olive_compass.drawing.templating import place
 
 TEXTS = st.text("ab <>&\"'/\u2028\u2029{}%\\", max_size=12)
 

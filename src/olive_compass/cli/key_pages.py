@@ -22,7 +22,7 @@ from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
     from olive_compass.cli.surroundings import Surroundings
-    from olive_compass.drawing.key_page import Board, Branch, Ray, Seen, Shown
+    from olive_compass.drawing.key_page_values import Board, Branch, Ray, Seen, Shown
 
 #: How many hidden claims and longer runs are named beside a key.
 MOST = 6
@@ -30,7 +30,7 @@ MOST = 6
 
 def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
     """An application as it stands on the page."""
-    from olive_compass.drawing.key_page import Shown
+    from olive_compass.drawing.key_page_values import Shown
 
     stack = at.stack(name)
     keymap = Keymap(stack, at.keyboard)
@@ -71,7 +71,7 @@ def _modifiers(keymap: Keymap) -> tuple[str, ...]:
 
 def _board(keymap: Keymap, form: Form) -> "Board":
     from olive_compass.drawing.board_picture import LEGENDS
-    from olive_compass.drawing.key_page import Board
+    from olive_compass.drawing.key_page_values import Board
 
     keys = tuple(
         (
@@ -89,7 +89,7 @@ def _board(keymap: Keymap, form: Form) -> "Board":
 
 def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tuple[Seen, ...]]]":
     """What each key does under each group of modifiers, mode by mode; keys that do nothing are left out."""
-    from olive_compass.drawing.key_page import Seen
+    from olive_compass.drawing.key_page_values import Seen
 
     form = keymap.keyboard.form
     beside_it = [code for code in codes if form and code not in form.seats]
@@ -110,7 +110,7 @@ def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tu
 
 def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, key: BoardKey) -> "Seen":
     """What a key does in a mode, with the reasons: who decides it and where, who is hidden, what goes on."""
-    from olive_compass.drawing.key_page import Seen
+    from olive_compass.drawing.key_page_values import Seen
 
     if key.drawn == FREE:
         return Seen(FREE)
@@ -175,7 +175,7 @@ def _branches(groups: list[SheetGroup], around: "Surroundings") -> "tuple[Branch
     runs = sorted((run for run in titles if len(run) > 1), key=lambda run: str(Run(run)))
 
     def grown(begun: tuple[Stroke, ...]) -> "tuple[Branch, ...]":
-        from olive_compass.drawing.key_page import Branch
+        from olive_compass.drawing.key_page_values import Branch
 
         n = len(begun)
         nexts = dict.fromkeys(run[n] for run in runs if len(run) > n and run[:n] == begun)
@@ -192,7 +192,7 @@ def _branches(groups: list[SheetGroup], around: "Surroundings") -> "tuple[Branch
 
 
 def _rays(keymap: Keymap, rose: Iterable[Place], unlike: set[int]) -> "tuple[Ray, ...]":
-    from olive_compass.drawing.key_page import Ray
+    from olive_compass.drawing.key_page_values import Ray
 
     return tuple(
         Ray(

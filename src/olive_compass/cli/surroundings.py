@@ -122,7 +122,8 @@ class Surroundings:
             from olive_compass.core.plain import is_risky
 
             risky = {ord(char) for char in set(text) if char not in "\n\r\t" and is_risky(char)}
-            text = text.translate(dict.fromkeys(risky, "\N{REPLACEMENT CHARACTER}"))
+            if risky:
+                text = text.translate(dict.fromkeys(risky, "\N{REPLACEMENT CHARACTER}"))
         self.out.write(text)
 
     def ask(self, question: str) -> str:

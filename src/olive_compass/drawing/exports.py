@@ -6,6 +6,8 @@ import json
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
+from markupsafe import Markup
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.notations import show_or_plain
@@ -15,7 +17,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.sharing.rows import DecisionRow, rows_of
 from olive_compass.desk.cells import shielded
 from olive_compass.drawing.sandbox import render
-from olive_compass.drawing.templating import page
+from olive_compass.drawing.web_pages import caps, filled, heading, joined, page, strokes, table
 
 FORMAT = "olive-compass-export/1"
 COLUMNS = ("decision", "subject", "title", "keys", "modes", "why", "slot", "how")
@@ -80,7 +82,42 @@ def as_json(app: App, scheme: Scheme) -> str:
 
 def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:
     """A page that a person and a screen reader can read: ``kbd`` and ``aria-keyshortcuts``."""
-    return page("export.html", **template_data(app, scheme, key, board))
+    seen = template_data(app, scheme, key, board)
+    name = f"{app.title} {app.version}"
+    based = f" · based on {scheme.based_on}" if scheme.based_on else ""
+    body = heading(name, f"{scheme.name} · {scheme.layer}{based}")
+    body += table(("command", "keys", "where", "why"), map(_row, filter(_keyed, seen["commands"])))
+    return page(f"{name}: {scheme.name}", body)
+
+
+def _keyed(command: Mapping[str, Any]) -> bool:
+    return bool(command["keys"])
+
+
+def _row(command: Mapping[str, Any]) -> Markup:
+    keys = command["keys"]
+    return filled(
+        _ROW,
+        aria=" ".join(each["aria"] for each in keys),
+        title=command["title"],
+        keys=joined((_run(each["key"]) for each in keys), "or "),
+        modes=" ".join(keys[0]["modes"]),
+        why="; ".join(dict.fromkeys(each["why"] for each in keys)),
+    )
+
+
+def _run(key: str) -> Markup:
+    return joined(caps(stroke) + " " for stroke in strokes(key))
+
+
+_ROW = """\
+  <tr aria-keyshortcuts="{aria}">
+    <td>{title}</td>
+    <td>{keys}</td>
+    <td class="soft">{modes}</td>
+    <td class="soft">{why}</td>
+  </tr>
+"""
 
 
 def by_template(

@@ -7,87 +7,27 @@ import base64
 import hashlib
 import json
 from collections import Counter
-from collections.abc import Mapping, Sequence
-from importlib.resources import files
+from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.core.schemes.sheet import SheetGroup
+from markupsafe import Markup
+
+from olive_compass.drawing.key_page_markup import article, scripts, security, tools
+from olive_compass.drawing.key_page_values import Seen, Shown
 from olive_compass.drawing.picture_parts import PALETTE
-from olive_compass.drawing.templating import page
-from olive_compass.values import Value
-
-
-class Seen(Value):
-    """What a key does: its state, the titles of what it does, why, and the group of its command."""
-
-    state: str
-    text: str = ""
-    reasons: tuple[str, ...] = ()
-    group: str = ""
-
-
-class Board(Value):
-    """A keyboard, or what lies beside it: its title, and each key's code, legend and place in key units
-    (left, top, width, height)."""
-
-    title: str
-    keys: tuple[tuple[str, str, float, float, float, float], ...]
-
-
-class Branch(Value):
-    """A stroke of typed runs: what it does alone, and the strokes with which runs go on."""
-
-    stroke: str
-    does: str
-    branches: tuple["Branch", ...] = ()
-
-
-class Ray(Value):
-    """A direction of a rose in a mode: degrees, its name, what it does, whether another mode differs."""
-
-    bearing: int
-    name: str
-    does: str
-    differs: bool
-
-
-class Shown(Value):
-    """An application on the page.
-
-    ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of
-    ``modes`` in their order; what is not in it is free. ``presses`` are the first strokes of each
-    command by id, ``aria`` its keys as WAI-ARIA writes them.
-    """
-
-    name: str
-    title: str
-    subtitle: str
-    modes: tuple[str, ...]
-    held: tuple[str, ...]
-    boards: tuple[Board, ...]
-    grid: Mapping[str, Mapping[str, tuple[Seen, ...]]]
-    groups: tuple[SheetGroup, ...]
-    presses: Mapping[str, tuple[str, ...]]
-    aria: Mapping[str, str]
-    runs: tuple[Branch, ...]
-    roses: Mapping[str, tuple[Ray, ...]]
+from olive_compass.drawing.web_pages import heading, joined, page, resource
 
 
 def as_page(title: str, subtitle: str, apps: Sequence[Shown]) -> str:
     """The page as one file without any address outside itself; no title in it can run anything: only the
     script whose hash stands at its head may."""
-    script = files("olive_compass.drawing").joinpath("templates", "page.js").read_text("utf-8")
+    script = resource("page.js")
     digest = base64.b64encode(hashlib.sha256(script.encode()).digest()).decode()
-    data = {app.name: _data(app) for app in apps}
-    return page(
-        "page.html",
-        title=title,
-        subtitle=subtitle,
-        apps=apps,
-        script=script,
-        digest=digest,
-        data=_embedded(data),
-    )
+    body = heading(title, subtitle) + tools(apps) + joined(map(article, apps))
+    # No text of a desk stands in the script, and none in the data ends the element: see _embedded.
+    body += scripts(Markup(_embedded({app.name: _data(app) for app in apps})), Markup(script))
+    styles = ["sheet.css", "page.css"]
+    return page(f"{title}: keys", body, styles=styles, head=security(digest))
 
 
 def _data(app: Shown) -> dict[str, Any]:

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
-from olive_compass.drawing.templating import page
+from olive_compass.drawing.sheet_markup import sections
+from olive_compass.drawing.web_pages import filled, heading, joined, page
 from olive_compass.drawing.workbooks import Grid, as_workbook
 from olive_compass.values import Value
 
@@ -86,7 +87,24 @@ def as_markdown(sheets: Sequence[Sheet]) -> str:
 
 def as_html(sheets: Sequence[Sheet]) -> str:
     """One file that needs no other, made to be printed on A4 and Letter."""
-    return page("sheet.html", sheets=sheets)
+    titles = ", ".join(f"{about.title} {about.version}" for about, _ in sheets)
+    lines = sum(len(group.lines) for sheet in sheets for group in sheet.groups)
+    body = joined(
+        heading(*_heading(about)) + filled(_MAIN, sections(groups, "h2"))
+        for about, groups in sheets
+    )
+    return page(f"{titles}: keys", body, styles=["sheet.css"], foot=f"{lines} lines.")
+
+
+def _heading(about: About) -> tuple[str, str]:
+    mode = f", {about.mode}" if about.mode else ""
+    return (
+        f"{about.title} {about.version}{mode}",
+        f"{about.desk} · {about.schemes} · {about.date}",
+    )
+
+
+_MAIN = "<main>\n{}</main>\n"
 
 
 def marked(text: str) -> str:

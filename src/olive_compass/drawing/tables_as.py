@@ -4,10 +4,13 @@ import csv
 import io
 from collections.abc import Sequence
 
+from markupsafe import Markup
+
 from olive_compass.desk.cells import shielded
+from olive_compass.drawing.key_caps import Trigger
 from olive_compass.drawing.sheets import marked
 from olive_compass.drawing.table_paper import Cell, Table
-from olive_compass.drawing.templating import page
+from olive_compass.drawing.web_pages import caps, filled, for_each, heading, joined, page
 from olive_compass.drawing.workbooks import Grid, as_workbook
 
 
@@ -32,14 +35,40 @@ def as_markdown(title: str, subtitle: str, table: Table, notes: Sequence[str]) -
 
 def as_html(title: str, subtitle: str, table: Table, notes: Sequence[str]) -> str:
     """One page, to read or to print."""
-    return page(
-        "table.html",
-        title=title,
-        subtitle=subtitle,
-        headings=table.headings,
-        rows=table.rows,
-        notes=notes,
+    body = filled(
+        _TABLE,
+        headings=for_each(_TH, table.headings),
+        rows=joined(filled(_TR, joined(map(_cell, row))) for row in table.rows),
     )
+    return page(title, heading(title, subtitle) + body + for_each(_NOTE, notes))
+
+
+def _cell(cell: Cell) -> Markup:
+    space = " " if cell.triggers and cell.text else ""
+    return filled(_TD, joined(map(_trigger, cell.triggers), _OR), space, cell.text)
+
+
+def _trigger(trigger: Trigger) -> Markup:
+    # Of one stroke all is said, the turns of a wheel and the like included.
+    texts = [each.text for each in trigger.pieces] if len(trigger.pieces) > 1 else [trigger.text]
+    return filled(_TRIGGER, caps(texts, _SPACE))
+
+
+_TABLE = """\
+<div class="wide"><table>
+  <thead><tr>{headings}</tr></thead>
+  <tbody>
+{rows}  </tbody>
+</table></div>
+"""
+
+_TH = '<th scope="col">{}</th>'
+_TR = "  <tr>{}</tr>\n"
+_TD = "<td>{}{}{}</td>"
+_TRIGGER = '<span class="trigger">{}</span>'
+_SPACE = Markup(" ")
+_OR = ' <span class="soft">or</span> '
+_NOTE = '<p class="soft">{}</p>'
 
 
 def as_xlsx(title: str, table: Table) -> bytes:

@@ -1,0 +1,62 @@
+"""What the page of keys shows of an application."""
+
+from collections.abc import Mapping
+
+from olive_compass.core.schemes.sheet import SheetGroup
+from olive_compass.values import Value
+
+
+class Seen(Value):
+    """What a key does: its state, the titles of what it does, why, and the group of its command."""
+
+    state: str
+    text: str = ""
+    reasons: tuple[str, ...] = ()
+    group: str = ""
+
+
+class Board(Value):
+    """A keyboard, or what lies beside it: its title, and each key's code, legend and place in key units
+    (left, top, width, height)."""
+
+    title: str
+    keys: tuple[tuple[str, str, float, float, float, float], ...]
+
+
+class Branch(Value):
+    """A stroke of typed runs: what it does alone, and the strokes with which runs go on."""
+
+    stroke: str
+    does: str
+    branches: tuple["Branch", ...] = ()
+
+
+class Ray(Value):
+    """A direction of a rose in a mode: degrees, its name, what it does, whether another mode differs."""
+
+    bearing: int
+    name: str
+    does: str
+    differs: bool
+
+
+class Shown(Value):
+    """An application on the page.
+
+    ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of
+    ``modes`` in their order; what is not in it is free. ``presses`` are the first strokes of each
+    command by id, ``aria`` its keys as WAI-ARIA writes them.
+    """
+
+    name: str
+    title: str
+    subtitle: str
+    modes: tuple[str, ...]
+    held: tuple[str, ...]
+    boards: tuple[Board, ...]
+    grid: Mapping[str, Mapping[str, tuple[Seen, ...]]]
+    groups: tuple[SheetGroup, ...]
+    presses: Mapping[str, tuple[str, ...]]
+    aria: Mapping[str, str]
+    runs: tuple[Branch, ...]
+    roses: Mapping[str, tuple[Ray, ...]]
