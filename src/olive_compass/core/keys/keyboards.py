@@ -5,13 +5,13 @@ a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 """
 
 from collections.abc import Mapping
-from itertools import product
+from itertools import compress, product
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
-from olive_compass.core.keys.layouts import LEVELS, Layout, latin_places
+from olive_compass.core.keys.layouts import LEVELS, Layout, Typed, latin_places
 from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.presses import Made, Physical, Press, ordered
 from olive_compass.core.keys.triggers import Run, Stroke
@@ -61,6 +61,7 @@ class Keyboard:
         #: What presses cost, by press and weights: kept here by ``effort``.
         self.efforts: dict[object, object] = {}
         self._made: dict[Stroke, Made] = {}
+        self._ways: dict[str, tuple[Typed, ...]] = {}
         self._presses: dict[tuple[Stroke, ...], tuple[Press, ...]] = {}
 
     def folded(self) -> "Keyboard":
@@ -158,7 +159,7 @@ class Keyboard:
     def by_label(self, held: list[str], label: str) -> Made:
         assert self.layout is not None
         char = label.lower() if len(label.lower()) == 1 else label
-        ways = [way for way in self.layout.ways.get(char, ()) if self.has_key(way.code)]
+        ways = self._ways_to(char)
         # A capital that is not the Shift of its small letter needs no Shift in a shortcut.
         if not ways and not self.layout.is_latin and char in latin_places():
             code, level = latin_places()[char]
@@ -166,12 +167,21 @@ class Keyboard:
             return made._replace(borrowed=True)
         if not ways:
             return Made(((self.real(held), "?" + label),), f"no key types “{label}”")
-        first = ways[0]
-        # Two keys that type the sign at once are both ways to press it.
-        direct = [way for way in ways if way.level < 2 and not way.dead]
-        best = direct or [w for w in ways if (w.dead, w.level) == (first.dead, first.level)]
-        presses = tuple((self.real((*held, *LEVELS[way.level])), way.code) for way in best)
-        return Made(presses, "", first.level, first.dead)
+        presses = tuple((self.real((*held, *LEVELS[way.level])), way.code) for way in ways)
+        return Made(presses, "", ways[0].level, ways[0].dead)
+
+    def _ways_to(self, char: str) -> tuple[Typed, ...]:
+        """The nearest ways to type a character with the keys that there are, worked out once for all
+        modifiers."""
+        known = self._ways.get(char)
+        if known is None:
+            assert self.layout is not None
+            ways = [way for way in self.layout.ways.get(char, ()) if self.has_key(way.code)]
+            # Two keys that type the sign at once are both ways to press it.
+            direct = [way for way in ways if way.level < 2 and not way.dead]
+            alike = [(way.dead, way.level) == (ways[0].dead, ways[0].level) for way in ways]
+            known = self._ways[char] = tuple(direct or compress(ways, alike))
+        return known
 
     def at_code(self, held: list[str], code: str, missing: str) -> Made:
         code = self.folded_code(code)
