@@ -110,6 +110,12 @@ def contents(desk: Path) -> dict[str, bytes]:
     }
 
 
+@pytest.fixture(autouse=True, scope="session")
+def of_this_run(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What the program keeps of files that it read goes to no folder of the user who runs the tests."""
+    os.environ["OLIVE_COMPASS_CACHE"] = str(tmp_path_factory.mktemp("cache"))
+
+
 @pytest.fixture(autouse=True)
 def of_this_user(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
     """What a user lets desks write outside is kept nowhere near the user who runs the tests."""

@@ -11,7 +11,7 @@ import pytest
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
 from tests.cli.conventions import breaches
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import Ask, ask_in
 
 DOCS = Path(__file__).parents[2] / "docs"
 
@@ -54,13 +54,39 @@ def prepared(laid_out: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     return desk.parent
 
 
+class Copies:
+    """A copy of a desk to run a command on: a new one where the last command did more than look."""
+
+    def __init__(self, original: Path, folder: Path) -> None:
+        self.original, self.desk = original, folder
+        self.before: dict[Path, tuple[int, int]] = {}
+
+    def fresh(self) -> Path:
+        if not self.before or self.stamps() != self.before:
+            shutil.rmtree(self.desk, ignore_errors=True)
+            shutil.copytree(self.original, self.desk)
+            self.before = self.stamps()
+        return self.desk
+
+    def stamps(self) -> dict[Path, tuple[int, int]]:
+        """When each file was written, and how long it is; what undo needs left out."""
+        files = [path for path in self.desk.rglob("*") if path.is_file()]
+        found = {path: path.stat() for path in files if ".history" not in path.parts}
+        return {path: (each.st_mtime_ns, each.st_size) for path, each in found.items()}
+
+
+@pytest.fixture(scope="module")
+def copies(prepared: Path, tmp_path_factory: pytest.TempPathFactory) -> dict[str, Copies]:
+    folder = tmp_path_factory.mktemp("copies")
+    return {name: Copies(prepared / name, folder / name) for name in ("desk", "recorded")}
+
+
 @pytest.mark.parametrize("words", examples(), ids=" ".join)
 def test_an_example_runs_and_changes_nothing_in_a_dry_run(
-    prepared: Path, tmp_path: Path, words: tuple[str, ...]
+    copies: dict[str, Copies], words: tuple[str, ...]
 ) -> None:
-    records = "quillmap/Light with name" in words
-    desk = Path(shutil.copytree(prepared / ("desk" if records else "recorded"), tmp_path / "desk"))
-    before = contents(desk)
+    own = copies["desk" if "quillmap/Light with name" in words else "recorded"]
+    desk = own.fresh()
     dry = takes(words, "--dry-run")
     answer = ask_in(desk, *words, *(["--dry-run"] if dry and "--dry-run" not in words else []))
     assert answer.status in (0, 1, 2), answer.err
@@ -69,13 +95,7 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
     if answer.status == 2:
         assert answer.err.startswith("olive-compass: ")
     if dry or answer.status == 2:
-        assert contents(desk) == before
-
-
-def stamps(desk: Path) -> dict[Path, tuple[int, int]]:
-    """When each file of a desk was written, and how long it is."""
-    found = {path: path.stat() for path in desk.rglob("*") if path.is_file()}
-    return {path: (each.st_mtime_ns, each.st_size) for path, each in found.items()}
+        assert own.stamps() == own.before
 
 
 @pytest.fixture(scope="module")
@@ -88,14 +108,9 @@ def toured(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def test_every_example_does_what_it_says_where_the_demo_ends(toured: Path, tmp_path: Path) -> None:
     wrong = {}
-    desk, before = tmp_path / "desk", None
+    copies = Copies(toured, tmp_path / "desk")
     for words in examples():
-        # Most only look: a new copy is made where the last one did more than that.
-        if before is None or stamps(desk) != before:
-            shutil.rmtree(desk, ignore_errors=True)
-            shutil.copytree(toured, desk)
-            before = stamps(desk)
-        answer = ask_in(desk, *words)
+        answer = ask_in(copies.fresh(), *words)
         if answer.status not in (0, 1):
             wrong[" ".join(words)] = answer.err or answer.out
     assert wrong == {}
