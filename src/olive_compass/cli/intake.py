@@ -14,7 +14,7 @@ from olive_compass.cli.intake_report import (
     say_what_stays,
     say_what_was_read,
 )
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.listings import Said, rows_of, said_of, spelt, wished
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
@@ -43,37 +43,40 @@ from olive_compass.values import Value
 
 
 class Wish(Value):
-    """What was typed: the listing and what is said of it, with how many letters of a cell are a run, the
-    fields that may go, the version, and what the application does with a key given twice."""
+    """What was typed: the application, the listing and what is said of it, with how many letters of a cell
+    are a run, the fields that may go, the version, what the application does with a key given twice, and
+    whether nothing is to be asked."""
 
+    name: str
     listing: str
     said: Said
     runs: int | None
     forget: tuple[str, ...]
     version: str | None
     duplicates: str | None
+    unasked: bool
 
 
 def add(args: Any, around: Surroundings) -> int:
     """Runs ``app add``."""
-    return until_saved(lambda: _add(args, around), around)
+    wish = Wish(
+        *(args.name, args.listing, said_of(args), args.runs),
+        *(tuple(args.forget), args.version, args.duplicates, args.dry_run or args.yes),
+    )
+    writing = writing_of(args)
+    return until_saved(lambda: _add(wish, writing, around, pick.desk(args, around)), around)
 
 
-def _add(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    title = " ".join(args.name.split())
+def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
+    title = " ".join(wish.name.split())
     name = slug(title)
     if not name:
-        raise Refused(f"“{args.name}” gives no name for a folder.", hint="Use letters or digits.")
+        raise Refused(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    wish = Wish(
-        *(args.listing, said_of(args), args.runs),
-        *(tuple(args.forget), args.version, args.duplicates),
-    )
     listing, words = _understood(wish, around, at, name if exists else "")
     files = _files(at, name, title, listing, wish, exists, words, around)
-    if files and exists and not args.dry_run and not args.yes:
+    if files and exists and not wish.unasked:
         _ask(around, title)
     verb = "took in a new listing" if exists else "added"
     what = f"{title}: {verb}, {counted(len(listing.catalogue.commands), 'command')}"
@@ -85,7 +88,7 @@ def _add(args: Any, around: Surroundings) -> int:
         for each in listing.set_aside
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
-    return keep(writing_of(args), around, at, files, what, lines, **fields)
+    return keep(writing, around, at, files, what, lines, **fields)
 
 
 def _understood(

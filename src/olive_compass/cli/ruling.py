@@ -7,75 +7,72 @@ from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
-from olive_compass.core.apps.app import App, Rules
+from olive_compass.core.apps.app import RULE_TYPES, App, Rules
 from olive_compass.desk import app_file, app_writing, seat_file
-from olive_compass.desk.desk import app_path
+from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
-#: How the value of each rule is read.
-KINDS = {
-    "duplicates": str,
-    "longest-run": int,
-    "typed-runs": bool,
-    "fold-pad": bool,
-    "closing-key": str,
-    "wait": float,
-    "most-keys": int,
-    "modifiers": list,
-    "plain-keys": str,
-    "can-mute": bool,
-    "text-modes": list,
-    "letters-open-menus": bool,
-    "takes": list,
+#: The options that set something, and the table of ``app.toml`` that each is of.
+_TABLES = {
+    "set": "rules",
+    "rose": "roses",
+    "licence": "licences",
+    "reserve": "reserved",
+    "built_in": "built-in",
 }
+
+#: What was typed for a table: its name, and each ``NAME=VALUE`` in turn.
+Pairs = list[tuple[str, str]]
 
 
 def rules(args: Any, around: Surroundings) -> int:
     """Runs ``app rules``."""
-    return until_saved(lambda: _rules(args, around), around)
+    pairs = [(table, each) for option, table in _TABLES.items() for each in getattr(args, option)]
+
+    def once() -> int:
+        at = pick.desk(args, around)
+        app = at.app(at.app_name(args.app))
+        if not pairs:
+            return _show(args.json, around, app, app_path(app.name))
+        files, said = _ruled(at, app, pairs)
+        what = f"{app.title}: rules {', '.join(said)}"
+        return keep(writing_of(args), around, at, files, what, app=app.name)
+
+    return until_saved(once, around)
 
 
-def _rules(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    app = at.app(at.app_name(args.app))
+def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str]]:
+    """The files in which the rules are as they were typed, and what is said of each."""
     path = app_path(app.name)
-    before = at.bytes(path)
-    after = before
-    own = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
-    seat = own
+    before = after = at.bytes(path)
+    own = seat = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
     said = []
-    for table, pairs in (
-        ("rules", args.set),
-        ("roses", args.rose),
-        ("licences", args.licence),
-        ("reserved", args.reserve),
-        ("built-in", args.built_in),
-    ):
-        for pair in pairs:
-            name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
-            if not sign:
-                raise Refused(
-                    f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
-                )
-            value = _value(table, name.strip(), text.strip())
-            if table == "licences" and value is not None:
-                # That there is such a licence is known of the application; who has it, of a seat.
-                seat = seat_file.with_value(seat, f"licences.{app.name}", name.strip(), value)
-                if name.strip() in app.rules.licences:
-                    said.append(f"{name.strip()} = {text.strip()}")
-                    continue
-                value = False
-            after = app_writing.with_rule(after, table, name.strip(), value)
-            said.append(f"{name.strip()} = {text.strip() or '(none)'}")
-    if not said:
-        return _show(args.json, around, app, path)
+    for table, pair in pairs:
+        name, text = _parted(pair)
+        value = _value(table, name, text)
+        if table == "licences" and value is not None:
+            # That there is such a licence is known of the application; who has it, of a seat.
+            seat = seat_file.with_value(seat, f"licences.{app.name}", name, value)
+            if name in app.rules.licences:
+                said.append(f"{name} = {text}")
+                continue
+            value = False
+        after = app_writing.with_rule(after, table, name, value)
+        said.append(f"{name} = {text or '(none)'}")
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)
-    files = [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)]
-    return keep(
-        writing_of(args), around, at, files, f"{app.title}: rules {', '.join(said)}", app=app.name
-    )
+    return [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)], said
+
+
+def _parted(pair: str) -> tuple[str, str]:
+    """``NAME=VALUE`` in two; the name may be the key ``=``."""
+    name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
+    if not sign:
+        raise Refused(
+            f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
+        )
+    return name.strip(), text.strip()
 
 
 def _value(table: str, name: str, text: str) -> Any:
@@ -87,15 +84,15 @@ def _value(table: str, name: str, text: str) -> Any:
         kind = bool
     elif table in ("reserved", "built-in"):
         return text
-    elif name not in KINDS:
+    elif name not in RULE_TYPES:
         from olive_compass.near import did_you_mean
 
         raise Refused(
             f"There is no rule “{name}”.",
-            hint=did_you_mean(name, KINDS) or f"There are {', '.join(KINDS)}.",
+            hint=did_you_mean(name, RULE_TYPES) or f"There are {', '.join(RULE_TYPES)}.",
         )
     else:
-        kind = KINDS[name]
+        kind = RULE_TYPES[name]
     if kind is bool:
         if text.lower() not in ("yes", "no", "true", "false"):
             raise Refused(f"{name} is yes or no, not “{text}”.")

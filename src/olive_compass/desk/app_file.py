@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from types import MappingProxyType
 from typing import Any
 
-from olive_compass.core.apps.app import DUPLICATES, TAKES, Proxy, Rules
+from olive_compass.core.apps.app import DUPLICATES, RULE_TYPES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
@@ -41,21 +41,8 @@ _READING: dict[str, type | tuple[type, ...]] = {
     "groups": str,
     "textform": str,
 }
-_RULES: dict[str, type | tuple[type, ...]] = {
-    "duplicates": str,
-    "longest-run": int,
-    "typed-runs": bool,
-    "fold-pad": bool,
-    "closing-key": str,
-    "wait": (int, float),
-    "most-keys": int,
-    "modifiers": list,
-    "plain-keys": str,
-    "can-mute": bool,
-    "text-modes": list,
-    "letters-open-menus": bool,
-    "takes": list,
-}
+#: A number of seconds may be written without its point.
+_RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_TYPES.items()}
 
 
 class Reading(Value):

@@ -102,6 +102,24 @@ class Catalogue:
         return {command.id: command for command in self.commands}
 
 
+#: The rules with one value each, by their names in files and commands, and the type of that value.
+RULE_TYPES: Mapping[str, type] = {
+    "duplicates": str,
+    "longest-run": int,
+    "typed-runs": bool,
+    "fold-pad": bool,
+    "closing-key": str,
+    "wait": float,
+    "most-keys": int,
+    "modifiers": list,
+    "plain-keys": str,
+    "can-mute": bool,
+    "text-modes": list,
+    "letters-open-menus": bool,
+    "takes": list,
+}
+
+
 class Rules(Value):
     """What the application allows.
 
