@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from olive_compass.desk.keyboards import load_form, names
+from olive_compass.drawing import lettering
 from olive_compass.drawing.board_picture import (
     SIGNS,
     Box,
@@ -20,7 +21,14 @@ from olive_compass.drawing.board_picture import (
     laid_out,
 )
 from olive_compass.drawing.charts import Bar, bars
-from olive_compass.drawing.lettering import CUT, LEADING, bold_width, fit, text_width
+from olive_compass.drawing.lettering import (
+    CUT,
+    FAMILY,
+    LEADING,
+    bold_width,
+    fit,
+    text_width,
+)
 from olive_compass.drawing.picture_parts import PALETTE
 
 FORMS = [load_form("", name) for name in names("", "forms")]
@@ -135,6 +143,16 @@ def test_a_longer_text_never_gets_larger_letters() -> None:
     sizes = [fit("Spot height " * n, 33, 26).size for n in range(1, 8)]
     assert sizes == sorted(sizes, reverse=True)
     assert sizes[0] > sizes[-1]
+
+
+def test_letters_are_as_wide_after_a_drawing_as_before() -> None:
+    from matplotlib.font_manager import FontProperties, findfont, get_font
+
+    before = {char: text_width(char, 10) for char in "aWö—"}
+    # Drawing sets the size of the letters on a face that all of the process shares.
+    get_font(findfont(FontProperties(family=FAMILY))).set_size(7, 72)
+    lettering._advance.cache_clear()
+    assert {char: text_width(char, 10) for char in "aWö—"} == before
 
 
 @pytest.mark.parametrize("name", ["png", "svg", "pdf"])

@@ -1,6 +1,6 @@
 """``board`` at the terminal and as JSON."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import words
@@ -28,6 +28,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 MARKS = {
     FREE: "",
@@ -117,13 +118,38 @@ def _print(
         code: signs[key.drawn] + (differs if told.was is not None else "")
         for code, (key, told) in found.items()
     }
+    _print_boards(keymap, Drawn(labels, marks, plain), held, what.where, at.settings.layout, around)
+    _legend(keymap, found, labels, signs, around)
+    if what.against:
+        count = sum(told.was is not None for _, told in found.values())
+        says = (
+            f"{counted(count, 'key')} {'does' if count == 1 else 'do'}" if count else "No key does"
+        )
+        around.say(f"{says} something else than in {what.knows}.")
+
+
+class Drawn(Value):
+    """What stands on each key, by code, and whether only ASCII can be shown."""
+
+    labels: Mapping[str, str]
+    marks: Mapping[str, str]
+    plain: bool
+
+
+def _print_boards(
+    keymap: Keymap,
+    drawn: Drawn,
+    held: tuple[str, ...],
+    where: str,
+    layout: str,
+    around: Surroundings,
+) -> None:
+    """The keyboard, and under it the devices that lie beside it."""
     form = keymap.keyboard.form
     assert form is not None
+    labels, marks, plain = drawn
     with_ = f" with {'+'.join(held)}" if held else ""
-    around.say(
-        f"{BOLD}{keymap.app.title}{OFF}, {what.where}{with_} "
-        f"{DIM}({form.title}, {at.settings.layout}){OFF}"
-    )
+    around.say(f"{BOLD}{keymap.app.title}{OFF}, {where}{with_} {DIM}({form.title}, {layout}){OFF}")
     for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
         around.say(line)
     if lacking := left_out(form, around.width or COLUMNS):
@@ -135,13 +161,6 @@ def _print(
         around.say(f"{DIM}{device.title}{OFF}")
         for line in board_lines(device, labels, marks, around.width or COLUMNS, plain, rows=True):
             around.say(line)
-    _legend(keymap, found, labels, marks, plain, around)
-    if what.against:
-        count = sum(told.was is not None for _, told in found.values())
-        says = (
-            f"{counted(count, 'key')} {'does' if count == 1 else 'do'}" if count else "No key does"
-        )
-        around.say(f"{says} something else than in {what.knows}.")
 
 
 def _label(keymap: Keymap, code: str) -> str:
@@ -162,12 +181,10 @@ def _can_draw(around: Surroundings) -> bool:
 def _legend(
     keymap: Keymap,
     found: Mapping[str, tuple[BoardKey, Told]],
-    labels: dict[str, str],
-    marks: dict[str, str],
-    plain: bool,
+    labels: Mapping[str, str],
+    signs: Mapping[str, str],
     around: Surroundings,
 ) -> None:
-    signs = ASCII_MARKS if plain else MARKS
     states = dict.fromkeys(key.drawn for key, _ in found.values() if key.drawn != FREE)
     names = {
         USED: "used",
@@ -182,25 +199,35 @@ def _legend(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
     )
     # A cap has room for a sign only: what is on the keys stands below, in as many columns as fit.
-    entries = []
-    for code, (key, told) in found.items():
-        titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
-        titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
-        said = " or ".join(titles)
-        if told.was is not None:
-            said = f"{said or 'nothing'}, was {told.was}"
-        if said:
-            prefix = (
-                "Num"
-                if code.startswith("Numpad")
-                else code.partition(":")[0] + " "
-                if ":" in code
-                else ""
-            )
-            heat = f"  {heat_text(told)}" if told.uses is not None else ""
-            entries.append(f"{prefix}{labels[code]}  {said}{heat}")
-    if not entries:
-        return
+    entries = [
+        f"{_beside(code)}{labels[code]}  {said}"
+        for code, (key, told) in found.items()
+        if (said := _said_of(keymap, key, told))
+    ]
+    if entries:
+        _print_columns(entries, around)
+
+
+def _said_of(keymap: Keymap, key: BoardKey, told: Told) -> str:
+    """What a key does, what it did before, and how often it is pressed; ``""``: nothing to say."""
+    titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
+    titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
+    said = " or ".join(titles)
+    if told.was is not None:
+        said = f"{said or 'nothing'}, was {told.was}"
+    return f"{said}  {heat_text(told)}" if said and told.uses is not None else said
+
+
+def _beside(code: str) -> str:
+    """What stands before the label of a key that is not one of the main block."""
+    if code.startswith("Numpad"):
+        return "Num"
+    device, colon, _ = code.partition(":")
+    return f"{device} " if colon else ""
+
+
+def _print_columns(entries: Sequence[str], around: Surroundings) -> None:
+    """The entries from top to bottom, in as many columns as there is room for."""
     room = around.width or COLUMNS
     wide = max(map(width_of, entries)) + 3
     across = max(1, min(4, room // wide))

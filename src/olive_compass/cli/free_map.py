@@ -9,10 +9,13 @@ from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.view import View
 
+#: The keys of each bank, by the modifiers held.
+Map = dict[tuple[str, ...], dict[str, list[Slot]]]
+
 
 def print_map(
     view: View,
-    found: dict[tuple[str, ...], dict[str, list[Slot]]],
+    found: Map,
     modes: tuple[str, ...],
     around: Surroundings,
 ) -> None:
@@ -20,28 +23,42 @@ def print_map(
     if 0 < around.width < _MAP_WIDTH:
         _print_map_narrow(found, narrow, around)
         return
+    _print_signs(found, narrow, around)
+    _print_named(found, [bank for bank in BANKS if bank not in narrow], around)
+    _print_beside(found, around)
+    states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
+    around.say(
+        f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
+    )
+
+
+def _print_signs(found: Map, narrow: Sequence[str], around: Surroundings) -> None:
+    """The keys of one sign, each in its column: what is free stands there, what is not is a dot."""
     widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
     head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
     around.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
     for held, banks in found.items():
         cells = ["".join(map(_mark, banks[bank])).ljust(widths[bank]) for bank in narrow]
         around.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
-    wide = [bank for bank in BANKS if bank not in narrow]
-    beside = [bank for banks in found.values() for bank in banks if bank not in BANKS]
+
+
+def _print_named(found: Map, wide: Sequence[str], around: Surroundings) -> None:
+    """The keys that have a name: those that are free, in two columns."""
     around.say()
     around.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
     for held, banks in found.items():
         parts = [_listed(banks[bank]) for bank in wide]
         around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
+
+
+def _print_beside(found: Map, around: Surroundings) -> None:
+    """What the application takes beside the keyboard, a part for each kind."""
+    beside = [bank for banks in found.values() for bank in banks if bank not in BANKS]
     for bank in dict.fromkeys(beside):
         around.say()
         around.say(f"{DIM}{'':<15}{bank}{OFF}")
         for text, groups in _alike({held: banks[bank] for held, banks in found.items()}).items():
             around.say(f"{groups:<15}{text}")
-    states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
-    around.say(
-        f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
-    )
 
 
 #: Signs of the map: something has the key; it writes text; it is not allowed.
@@ -52,7 +69,7 @@ _MAP_WIDTH = 64
 
 
 def _print_map_narrow(
-    found: dict[tuple[str, ...], dict[str, list[Slot]]],
+    found: Map,
     narrow: Sequence[str],
     around: Surroundings,
 ) -> None:

@@ -94,50 +94,71 @@ def _give_up(stream: object) -> None:
 def _run(argv: list[str], around: Surroundings) -> int:
     from olive_compass.cli.registry import command_module, overview
 
-    for word in argv:
-        if not word.isascii() and any("\ud800" <= char <= "\udfff" for char in word):
-            shown = word.encode(errors="replace").decode()
-            raise Refused(f"This is not UTF-8 text: “{shown}”.", hint="Write it anew.")
-    leading: list[str] = []
-    while argv and argv[0].startswith("-"):
-        option = argv.pop(0)
-        if option in ("-h", "--help"):
-            around.say(overview())
-            return 0
-        if option == "--version":
-            from olive_compass import __version__
-
-            around.say(f"olive-compass {__version__}")
-            return 0
-        leading.append(option)
-        if option == "--desk" and argv:
-            leading.append(argv.pop(0))
-    if not argv:
-        around.say(overview())
+    _refuse_what_is_no_text(argv)
+    leading, words = _leading(argv)
+    if not words:
+        around.say(_version() if leading[-1:] == ["--version"] else overview())
         return 0
-    name, *rest = argv
+    name, *rest = words
     module = command_module(name)
     from olive_compass.cli.in_use import with_app
     from olive_compass.cli.parsing import command_parser, group_alone, in_order
 
     parser = command_parser(name, module)
-    named = next(
-        (
-            b
-            for a, b in zip([*leading, *rest], [*leading, *rest][1:], strict=False)
-            if a == "--desk"
-        ),
-        None,
-    )
     if group_alone(parser, rest):
         around.say(parser.format_help().rstrip())
         return 0
-    rest = with_app(parser, rest, named, around)
+    rest = with_app(parser, rest, _named_desk([*leading, *rest]), around)
     try:
         args: Any = parser.parse_args([*in_order(parser, rest), *leading])
     except SystemExit as stop:
         # argparse ends the process after --help.
         return int(stop.code or 0)
+    _take_notice(args, around)
+    if "?" in rest or "@?" in rest:
+        from olive_compass.cli.pressing import named as pressed
+
+        rest = pressed(parser, args, rest, around)
+    around.command_line = " ".join(map(_as_typed, [name, *rest]))
+    return _read_errors(module, args, around)
+
+
+def _refuse_what_is_no_text(argv: list[str]) -> None:
+    """Raises ``Refused`` for a word with bytes that are no UTF-8: no file could be written with it."""
+    for word in argv:
+        if not word.isascii() and any("\ud800" <= char <= "\udfff" for char in word):
+            shown = word.encode(errors="replace").decode()
+            raise Refused(f"This is not UTF-8 text: “{shown}”.", hint="Write it anew.")
+
+
+def _leading(argv: list[str]) -> tuple[list[str], list[str]]:
+    """The options before the command, and the command with what follows it; nothing is asked of what
+    follows ``--help`` or ``--version``."""
+    leading, words = [], list(argv)
+    while words and words[0].startswith("-"):
+        option = words.pop(0)
+        leading.append(option)
+        if option in ("-h", "--help", "--version"):
+            return leading, []
+        if option == "--desk" and words:
+            leading.append(words.pop(0))
+    return leading, words
+
+
+def _version() -> str:
+    from olive_compass import __version__
+
+    return f"olive-compass {__version__}"
+
+
+def _named_desk(words: list[str]) -> str | None:
+    """The folder that stands after ``--desk``, wherever that is."""
+    after = words.index("--desk") + 1 if "--desk" in words else len(words)
+    return words[after] if after < len(words) else None
+
+
+def _take_notice(args: Any, around: Surroundings) -> None:
+    """What every command takes from its options: how much is said, and in which form."""
     around.quiet = bool(args.quiet)
     around.verbose = bool(args.verbose)
     around.as_json = bool(vars(args).get("json"))
@@ -145,12 +166,6 @@ def _run(argv: list[str], around: Surroundings) -> int:
         args.explain = True
     if args.color in ("always", "never"):
         around.colour = args.color == "always"
-    if "?" in rest or "@?" in rest:
-        from olive_compass.cli.pressing import named as pressed
-
-        rest = pressed(parser, args, rest, around)
-    around.command_line = " ".join(map(_as_typed, [name, *rest]))
-    return _read_errors(module, args, around)
 
 
 def _read_errors(module: Any, args: Any, around: Surroundings) -> int:

@@ -53,6 +53,26 @@ class DeskFile(Value):
 def read(data: bytes, file: str) -> DeskFile:
     """The file's content; raises ``Refused`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
+    refuse_all([*_wrong(content), *_wrong_figures(content)], data, file)
+    keyboard, house = content.get("keyboard", {}), content.get("house", {})
+    return DeskFile(
+        content.get("name", ""),
+        content.get("platform", "pc"),
+        keyboard.get("form", "ansi-104"),
+        keyboard.get("layout", "us"),
+        content.get("hand", "left"),
+        {app: tuple(names) for app, names in content.get("stacks", {}).items()},
+        _weights(content.get("effort", {})),
+        content.get("project", ""),
+        content.get("severities", {}),
+        house.get("from", ""),
+        house.get("pulled", ""),
+        content.get("model", {}),
+    )
+
+
+def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
+    """What is wrong in the words of the file: the table, the key in it, and the sentence."""
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a desk")]
     keyboard = content.get("keyboard", {})
     stacks = content.get("stacks", {})
@@ -74,6 +94,15 @@ def read(data: bytes, file: str) -> DeskFile:
         if severity not in SEVERITIES:
             says = f"A severity is one of {', '.join(SEVERITIES)}."
             problems.append(("severities", id_, says))
+    house = content.get("house", {})
+    if isinstance(house, dict):
+        problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
+    return problems
+
+
+def _wrong_figures(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
+    """What is wrong in the figures of effort and of the model."""
+    problems = []
     effort = content.get("effort", {})
     if isinstance(effort, dict):
         allowed = dict.fromkeys((*_FIGURES, *FINGER_WEIGHTS), (int, float))
@@ -84,24 +113,7 @@ def read(data: bytes, file: str) -> DeskFile:
     if isinstance(model, dict):
         allowed = dict.fromkeys(MODEL, (int, float))
         problems += [("model", *each) for each in check_fields(model, allowed, "[model]")]
-    house = content.get("house", {})
-    if isinstance(house, dict):
-        problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
-    refuse_all(problems, data, file)
-    return DeskFile(
-        content.get("name", ""),
-        content.get("platform", "pc"),
-        keyboard.get("form", "ansi-104"),
-        keyboard.get("layout", "us"),
-        content.get("hand", "left"),
-        {app: tuple(names) for app, names in stacks.items()},
-        _weights(effort),
-        content.get("project", ""),
-        content.get("severities", {}),
-        house.get("from", ""),
-        house.get("pulled", ""),
-        model if isinstance(model, dict) else {},
-    )
+    return problems
 
 
 def _weights(effort: Mapping[str, float]) -> Weights:

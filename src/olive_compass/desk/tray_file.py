@@ -162,25 +162,35 @@ def _put_groups(table: Any, after: Tray) -> None:
     if "groups" not in table:
         table["groups"] = tomlkit.table()
     groups = table["groups"]
+    _in_order(groups, wanted)
+    for name in [name for name in groups if name not in wanted]:
+        groups.pop(name)
+    for name, items in wanted.items():
+        if name not in groups:
+            _put_group(groups, name, list(wanted), items)
+        elif list(groups[name]) != items:
+            _edit_list(groups[name], items)
+
+
+def _in_order(groups: Any, wanted: Mapping[str, list[str]]) -> None:
+    """Puts the groups that stay in the order of ``wanted``."""
     if [name for name in wanted if name in groups] != [name for name in groups if name in wanted]:
         # In another order: the lines go over as they are, comments within a list included.
         kept = {name: groups.pop(name) for name in list(groups)}
         for name in wanted:
             groups[name] = kept.get(name, _list([]))
-    for name in [name for name in groups if name not in wanted]:
-        groups.pop(name)
-    names = list(wanted)
-    for n, name in enumerate(names):
-        if name not in groups:
-            if all(later not in groups for later in names[n + 1 :]):
-                put(groups, name, _list(wanted[name]))
-            else:
-                kept = {each: groups.pop(each) for each in list(groups)}
-                for each in names:
-                    if each in kept or each == name:
-                        groups[each] = kept.get(each, _list(wanted[name]))
-        elif list(groups[name]) != wanted[name]:
-            _edit_list(groups[name], wanted[name])
+
+
+def _put_group(groups: Any, name: str, names: list[str], items: list[str]) -> None:
+    """Puts a new group where it stands among ``names``."""
+    if all(later not in groups for later in names[names.index(name) + 1 :]):
+        put(groups, name, _list(items))
+        return
+    # What comes after it is taken out and put in again: a table knows no place but its end.
+    kept = {each: groups.pop(each) for each in list(groups)}
+    for each in names:
+        if each in kept or each == name:
+            groups[each] = kept.get(each, _list(items))
 
 
 def _values(tray: Tray) -> dict[str, Any]:

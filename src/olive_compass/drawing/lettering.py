@@ -39,9 +39,11 @@ BOXES_ONLY = "Last Resort"
 
 @cache
 def _face(bold: bool) -> Any:
-    from matplotlib.font_manager import FontProperties, findfont, get_font
+    from matplotlib.font_manager import FontProperties, findfont
+    from matplotlib.ft2font import FT2Font
 
-    face = get_font(findfont(FontProperties(family=FAMILY, weight="bold" if bold else "normal")))
+    # One of our own: that of ``get_font`` is shared with what draws, which sets other sizes on it.
+    face = FT2Font(findfont(FontProperties(family=FAMILY, weight="bold" if bold else "normal")))
     face.set_size(100, 72)
     return face
 

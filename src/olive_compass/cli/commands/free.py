@@ -11,9 +11,8 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.core.schemes import standing
-from olive_compass.core.schemes.free import BANKS, Slot, free_map, is_free
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.free import Slot, free_map, left_after
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -128,15 +127,7 @@ def _after(
     modes = app.modes.inside((pick.mode(app, asked_mode),) if asked_mode else (ROOT,))
     press = keymap.keyboard.press_of(first)
     longer = {c for mode in modes for c in keymap.decide_press(press, mode).longer}
-    alone = {c for mode in modes for c in keymap.winners(press, mode)}
-    left = []
-    for bank in BANKS if not app.rules.typed_runs else ("letters", "digits"):
-        for key in BANKS[bank]:
-            run_ = Run((*first.strokes, stroke(key)))
-            if is_free(keymap, run_, modes) and not any(
-                True for _ in standing.broken_rules(app, keymap.keyboard, run_, modes)
-            ):
-                left.append(key)
+    left = left_after(keymap, first, modes)
     taken = sorted({(str(c.trigger), view.meaning(c.does)) for c in longer})
     if as_json:
         around.json(
@@ -150,6 +141,7 @@ def _after(
         )
         return 0 if left else 1
     where = app.modes.phrase(modes)
+    alone = {c for mode in modes for c in keymap.winners(press, mode)}
     around.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
     around.say(" ".join(left))
     if taken:

@@ -197,17 +197,10 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
             return f"{put or 'a parting line'} put on {name}" + (f", in {group}" if group else "")
         case core.Drop(items):
             return f"{joined(app.shown(each) for each in items)} taken off {name}"
-        case core.Move(moved, group, before, after):
-            where = f"before {app.shown(before)}" if before else f"after {app.shown(after)}"
-            where = where if before or after else f"to {group or 'the end'}"
-            return f"{app.shown(moved)} moved {where} on {name}"
-        case core.Regroup(title, new, before, after, gone):
-            if gone:
-                return f"the group {title} taken off {name}"
-            if new:
-                return f"the group {title} of {name} is called {new} now"
-            beside = f" before {before}" if before else f" after {after}" if after else ""
-            return f"{name} has the group {title}{beside}"
+        case core.Move():
+            return f"{app.shown(wanted.item)} moved {_where_to(app, wanted)} on {name}"
+        case core.Regroup():
+            return _regrouped(name, wanted)
         case core.Rename(title):
             return f"{name} is called {title} now"
         case core.Stand(place):
@@ -219,6 +212,23 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.Reset(like, group):
             which = f"the group {group} of {name}" if group else name
             return f"{which} is {layer_below(like)}"
+
+
+def _where_to(app: App, wanted: core.Move) -> str:
+    if wanted.before:
+        return f"before {app.shown(wanted.before)}"
+    return f"after {app.shown(wanted.after)}" if wanted.after else f"to {wanted.group or 'the end'}"
+
+
+def _regrouped(name: str, wanted: core.Regroup) -> str:
+    """What became of a group of the tray ``name``."""
+    if wanted.gone:
+        return f"the group {wanted.title} taken off {name}"
+    if wanted.new:
+        return f"the group {wanted.title} of {name} is called {wanted.new} now"
+    beside = f" before {wanted.before}" if wanted.before else ""
+    beside = f" after {wanted.after}" if wanted.after and not beside else beside
+    return f"{name} has the group {wanted.title}{beside}"
 
 
 def _report(view: AppView, tray: Tray, change: Change) -> list[str]:

@@ -1,7 +1,7 @@
 """``usage take``: logs down to tallies, each log once."""
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from olive_compass.cli import pick
@@ -11,6 +11,7 @@ from olive_compass.cli.pairs import pairs
 from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import seat_name, whole_tally
+from olive_compass.core.apps.app import App
 from olive_compass.core.apps.naming import command_named, logged
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.log_rows import column_named
@@ -177,8 +178,37 @@ def _listed(
     if "times" not in columns and ("{" in head or not told):
         return {}
     _, listing = read_rows(file, stream.read())
-    rows = [[cell.strip() for cell in row.cells] for row in listing.rows]
-    heads = [cell.casefold() for cell in rows[0]] if rows else []
+    rows = [(row.line, [cell.strip() for cell in row.cells]) for row in listing.rows]
+    found_columns = _columns_of(rows[0][1] if rows else [], columns, file)
+    if found_columns is None:
+        return {}
+    if not app:
+        raise Refused("A list of commands does not say whose they are.", hint="Say it: --app APP")
+    which, often = found_columns
+    keymap = Keymap(at.stack(app), at.keyboard)
+    today = around.now().date().isoformat()
+    found: dict[Use, Count] = {}
+    for line, row in rows[1:]:
+        if len(row) <= max(which, often) or not row[which]:
+            continue
+        command = _one_command(keymap.app, row[which], file, line)
+        if not row[often].isdecimal():
+            says = f"“{row[often]}” is no number of times a week"
+            raise Refused(f"{says}; nothing was changed.", file=file, line=line)
+        # Such a list does not say how: who has a key is taken to use it, which claims too little worth rather
+        # than too much.
+        how = "key" if live_triggers(keymap, command) else "menu"
+        use = Use(log, seat, today, app, "", command, how)
+        found[use] = Count(int(row[often]), 0, today, today)
+    return found
+
+
+def _columns_of(
+    head: Sequence[str], columns: Mapping[str, str], file: str
+) -> tuple[int, int] | None:
+    """The columns of the commands and of their times, as they were named or else by their headings; None:
+    there are none. Raises ``Refused`` where a named one is not there."""
+    heads = [cell.casefold() for cell in head]
     which = next((n for n, h in enumerate(heads) if h in ("command", "title", "what")), None)
     often = next(
         (n for n, h in enumerate(heads) if any(w in h for w in ("times", "week", "count"))), None
@@ -194,31 +224,16 @@ def _listed(
             file=file,
             hint="Name it: --column command=HEADING",
         )
-    if which is None or often is None:
-        return {}
-    if not app:
-        raise Refused("A list of commands does not say whose they are.", hint="Say it: --app APP")
-    about = at.app(app)
-    keymap = Keymap(at.stack(app), at.keyboard)
-    today = around.now().date().isoformat()
-    found: dict[Use, Count] = {}
-    for row, line in zip(rows[1:], listing.rows[1:], strict=True):
-        if len(row) <= max(which, often) or not row[which]:
-            continue
-        named = command_named(about.catalogue.commands, row[which], slots=about.rules.slots)
-        if len(named.exact) != 1:
-            says = f"{about.title} has no one command “{row[which]}”"
-            raise Refused(f"{says}; nothing was changed.", file=file, line=line.line)
-        if not row[often].isdecimal():
-            says = f"“{row[often]}” is no number of times a week"
-            raise Refused(f"{says}; nothing was changed.", file=file, line=line.line)
-        command = named.exact[0].id
-        # Such a list does not say how: who has a key is taken to use it, which claims too little worth rather
-        # than too much.
-        how = "key" if live_triggers(keymap, command) else "menu"
-        use = Use(log, seat, today, app, "", command, how)
-        found[use] = Count(int(row[often]), 0, today, today)
-    return found
+    return None if which is None or often is None else (which, often)
+
+
+def _one_command(app: App, called: str, file: str, line: int) -> str:
+    """The id of the one command that a list calls so; raises ``Refused`` with the line."""
+    named = command_named(app.catalogue.commands, called, slots=app.rules.slots)
+    if len(named.exact) != 1:
+        says = f"{app.title} has no one command “{called}”"
+        raise Refused(f"{says}; nothing was changed.", file=file, line=line)
+    return named.exact[0].id
 
 
 def takes_back(at: Desk) -> frozenset[tuple[str, str]]:

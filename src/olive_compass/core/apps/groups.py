@@ -1,7 +1,7 @@
 """Tells the rows that are group headings from those that are commands."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import TYPE_CHECKING
 
 from olive_compass.values import Value
@@ -25,14 +25,9 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     # Asked of every row of a listing, and of most the answer is no.
     lone = (n for n, row in enumerate(rows) if len(row.cells) - row.cells.count("") == 1)
     alone = {n: cell for n in lone if (cell := _only_cell(rows[n].cells, keys)) is not None}
-    full = [row for n, row in enumerate(rows) if n not in alone]
+    # Of rows that all have one cell none heads another.
     wide = any(sum(map(bool, row.cells)) > 1 for row in rows)
-    signs = _Signs(
-        "title" in fields,
-        fields.get("title", 0),
-        sum(_title(row, fields).isupper() for row in full) * 5 < len(full),
-        len(alone) > 1 and not any(n + 1 in alone for n in alone) and len(alone) * 2 <= len(rows),
-    )
+    signs = _signs(rows, alone, fields)
     found: dict[int, str] = {}
     for n, (column, text) in alone.items():
         guessed = how == "guess" and signs.tell(column, text, n + 1 == len(rows))
@@ -58,6 +53,19 @@ class _Signs(Value):
         outside = self.titled and column != self.title and column == 0
         loud = self.capitals and text.isupper() and len(text) > 2
         return decorated or outside or loud or (self.spaced and not last)
+
+
+def _signs(rows: Sequence["Row"], alone: Collection[int], fields: dict[str, int]) -> _Signs:
+    """What may tell a heading, where the rows with one cell are those ``alone``."""
+    full = [row for n, row in enumerate(rows) if n not in alone]
+    loud = sum(_title(row, fields).isupper() for row in full)
+    followed = not any(n + 1 in alone for n in alone)
+    return _Signs(
+        "title" in fields,
+        fields.get("title", 0),
+        loud * 5 < len(full),
+        len(alone) > 1 and followed and len(alone) * 2 <= len(rows),
+    )
 
 
 def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:

@@ -107,34 +107,43 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     rows, cleaned = _cleaned(rows)
     odd += cleaned
     body = [row for row in rows if any(row.cells)]
-    count = len(body) + sum(each.what == "row" for each in odd)
-    # A title above the table is not the row of its headings, whatever words are in it.
-    lone = [row.heading and sum(map(bool, row.cells)) == 1 for row in body]
-    heads = [() if alone else row.cells for row, alone in zip(body, lone, strict=True)]
-    at = find_heading(heads, wishes.columns)
-    head: tuple[str, ...] = ()
-    preface: list[Row] = []
-    if at is not None:
-        head = body[at].cells
-        preface = [row for row in body[:at] if not row.heading]
-        # A long page repeats its headings.
-        body = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
-    passed = count - len(body) - len(preface) - sum(each.what == "row" for each in odd)
+    all_rows = len(body)
+    head, preface, body = _headed(body, wishes.columns)
     spelt = [row.cells for row in body if not row.heading]
     if wishes.spelling:
         spelt = [tuple(map(spelling.read, cells)) for cells in spelt]
     columns = guess_columns(head, spelt, wishes.columns, wishes.platform)
+    before = "it stands before the headings"
     aside = [
-        SetAside(
-            row.line, "row", "it stands before the headings", " | ".join(filter(None, row.cells))
-        )
-        for row in preface
+        *(
+            SetAside(row.line, "row", before, " | ".join(filter(None, row.cells)))
+            for row in preface
+        ),
+        *odd,
     ]
-    aside += odd
     listing = _Maker(body, columns, wishes, aside).listing(len(cleaned))
     return listing._replace(
-        rows=count, heads=listing.heads + passed, unused=_unused(head, body, columns.fields)
+        rows=all_rows + sum(each.what == "row" for each in odd),
+        heads=listing.heads + all_rows - len(body) - len(preface),
+        unused=_unused(head, body, columns.fields),
     )
+
+
+def _headed(
+    body: list[Row], named: Mapping[str, str]
+) -> tuple[tuple[str, ...], list[Row], list[Row]]:
+    """The headings of the columns, the rows before them that are no titles, and the rows below."""
+    # A title above the table is not the row of its headings, whatever words are in it.
+    lone = [row.heading and sum(map(bool, row.cells)) == 1 for row in body]
+    heads = [() if alone else row.cells for row, alone in zip(body, lone, strict=True)]
+    at = find_heading(heads, named)
+    if at is None:
+        return (), [], body
+    head = body[at].cells
+    preface = [row for row in body[:at] if not row.heading]
+    # A long page repeats its headings.
+    below = [row for n, row in enumerate(body) if row.cells != head and (n > at or row.heading)]
+    return head, preface, below
 
 
 #: The fields in the order in which a command takes them.

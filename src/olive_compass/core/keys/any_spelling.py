@@ -103,16 +103,8 @@ class Reader:
     def _key(self, held: list[str]) -> list[Stroke]:
         text, at = self.text, self.at
         ends = self._chunk_ends(at)
-        for end in reversed(ends):
-            chunk = text[at:end]
-            name = KEY_SPELLINGS.get(" ".join(chunk.split()).lower())
-            if name is None and end > ends[0]:
-                name = _named_by_words(chunk)
-            if name is None and end == ends[0] and len(chunk) > 2:
-                name = KEY_SPELLINGS.get(chunk.replace("_", " ").replace("-", " ").lower())
-            if name is not None:
-                self.at = end
-                return [stroke(name, *held)]
+        if known := self._known(at, ends):
+            return [stroke(known, *held)]
         chunk, end = text[at : ends[0]], ends[0]
         if len(chunk) == 1 or (len(chunk) == 2 and len(unicodedata.normalize("NFC", chunk)) == 1):
             self.at = end
@@ -136,6 +128,20 @@ class Reader:
             reason += f", and this application takes no typed runs{most}"
             raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
         raise self._error(at, end, reason, _nearest_name)
+
+    def _known(self, at: int, ends: list[int]) -> str:
+        """The key whose name begins at ``at``, of as many words as may be; goes on after it. ``""``: none."""
+        for end in reversed(ends):
+            chunk = self.text[at:end]
+            name = KEY_SPELLINGS.get(" ".join(chunk.split()).lower())
+            if name is None and end > ends[0]:
+                name = _named_by_words(chunk)
+            if name is None and end == ends[0] and len(chunk) > 2:
+                name = KEY_SPELLINGS.get(chunk.replace("_", " ").replace("-", " ").lower())
+            if name is not None:
+                self.at = end
+                return name
+        return ""
 
     def _chunk_ends(self, at: int) -> list[int]:
         """Where a key that begins here may end: after one, two or three words."""

@@ -140,6 +140,20 @@ def _slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot
     return Slot(each, TYPED if texts and standing.types_text(keymap.keyboard, run) else FREE)
 
 
+def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:
+    """The keys with which a run that begins with ``first`` may go on: the rules allow it, and it does
+    nothing yet in any of ``modes``. Where runs are typed, only letters and digits."""
+    app = keymap.app
+    banks = ("letters", "digits") if app.rules.typed_runs else BANKS
+    runs = {key: Run((*first.strokes, stroke(key))) for bank in banks for key in BANKS[bank]}
+    return [
+        key
+        for key, run in runs.items()
+        if is_free(keymap, run, modes)
+        and not any(True for _ in standing.broken_rules(app, keymap.keyboard, run, modes))
+    ]
+
+
 def is_free(keymap: Keymap, trigger: Run, modes: tuple[str, ...]) -> bool:
     """Whether ``trigger`` does nothing at all in any of ``modes``, on any key that makes it."""
     return all(

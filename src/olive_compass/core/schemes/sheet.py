@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
@@ -63,20 +64,16 @@ def sheet_groups(
     """
     app = keymap.app
     lines: dict[str, SheetLine] = {}
+    # Those of the catalogue by menu; what stands on trays is put after them.
     groups: dict[str, list[SheetLine]] = {}
     on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
     # The nearest reason is the one that counts, so it is put in last.
     bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
     for command in app.catalogue.commands:
-        usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
-        if mode and mode not in usable:
+        usable = _usable(app, command, mode)
+        if not usable:
             continue
-        keys: dict[Run, dict[str, None]] = {}
-        for holding in holdings(keymap, command.id):
-            # A key that works where its command cannot be used is no line of a sheet.
-            live = [m for m in holding.live if m in usable and mode in (None, m)]
-            if live:
-                keys.setdefault(holding.trigger, {}).update(dict.fromkeys(live))
+        keys = _working(keymap, command.id, usable)
         # What stands on a tray is on the sheet with its tray, key or no key.
         if not keys and not every_command and command.id not in on_trays:
             continue
@@ -98,6 +95,24 @@ def sheet_groups(
             groups.setdefault(menu, []).append(line)
     menus = [SheetGroup(name, tuple(found)) for name, found in groups.items()]
     return menus + _of_trays(keymap, lines)
+
+
+def _usable(app: App, command: Command, mode: str | None) -> set[str]:
+    """The modes in which a command can be used; of those only ``mode``, if one is given."""
+    usable = set(app.modes.inside(command.modes) if command.modes else app.modes.names)
+    return usable & {mode} if mode else usable
+
+
+def _working(keymap: Keymap, command: str, usable: set[str]) -> dict[Run, dict[str, None]]:
+    """The triggers that reach a command, with the modes in which they do.
+
+    A key that works where its command cannot be used is no line of a sheet.
+    """
+    keys: dict[Run, dict[str, None]] = {}
+    for holding in holdings(keymap, command):
+        if live := [mode for mode in holding.live if mode in usable]:
+            keys.setdefault(holding.trigger, {}).update(dict.fromkeys(live))
+    return keys
 
 
 def _titled(keymap: Keymap, command: str) -> str:

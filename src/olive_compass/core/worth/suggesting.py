@@ -7,7 +7,7 @@ commands share a trigger, as a mixed-integer programme. Siblings that come to li
 local search on top.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import combinations
 
 from olive_compass.core.apps.app import Command
@@ -119,22 +119,8 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
 
     tree = view.app.modes
     modes = tuple(frozenset(tree.inside(w.command.modes or (ROOT,))) for w in wishes)
-    free: dict[frozenset[str], set[Run]] = {}
-    for inside in set(modes):
-        order = tuple(name for name in tree.names if name in inside)
-        free[inside] = {Run((each,)) for each in free_strokes(view, order)}
-    runs = tuple(sorted({run for found in free.values() for run in found}, key=str))
-    if wishes:
-        # What stands against a trigger itself is asked once, not for every command.
-        first = wishes[0].command
-        runs = tuple(
-            run
-            for run in runs
-            if not in_itself(view, first, run, first.modes or (ROOT,)).of_trigger
-        )
-    if hand:
-        efforts = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
-        runs = tuple(run for run in runs if (e := efforts[run]) and e.one_hand(hand))
+    free = {inside: _free_in(view, inside) for inside in set(modes)}
+    runs = _worth_trying(view, {run for found in free.values() for run in found}, wishes, hand)
     places = {run: n for n, run in enumerate(runs)}
     cost = np.full((len(wishes), len(runs)), np.inf)
     offers: dict[tuple[int, int], Offer] = {}
@@ -147,17 +133,45 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
         alone.append(wish.a_week * min([menu, *now]))
         if has and not moves:
             continue
-        elsewhere = _elsewhere(view, wish.command)
-        for offer in scored(view, free[modes[i]] & places.keys(), wish.command):
+        for offer in _offers(view, wish.command, free[modes[i]] & places.keys()):
             j = places[offer.trigger]
-            if who := elsewhere.get(view.keyboard.press_of(offer.trigger)):
-                offer = offer._replace(
-                    score=offer.score - SAME_PURPOSE,
-                    reasons=(*offer.reasons, f"as in {who}"),
-                )
             cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
             offers[i, j] = offer
     return Pairs(wishes, runs, cost, tuple(alone), offers, modes)
+
+
+def _free_in(view: View, inside: frozenset[str]) -> set[Run]:
+    """The strokes that do nothing in any of the modes ``inside``."""
+    order = tuple(name for name in view.app.modes.names if name in inside)
+    return {Run((each,)) for each in free_strokes(view, order)}
+
+
+def _worth_trying(
+    view: View, free: set[Run], wishes: tuple[Wish, ...], hand: str
+) -> tuple[Run, ...]:
+    """The free triggers that nothing in themselves stands against; with ``hand``, which it does alone."""
+    runs = sorted(free, key=str)
+    if wishes:
+        # What stands against a trigger itself is asked once, not for every command.
+        first = wishes[0].command
+        modes = first.modes or (ROOT,)
+        runs = [run for run in runs if not in_itself(view, first, run, modes).of_trigger]
+    if hand:
+        efforts = {run: run_effort(view.keyboard, run, view.weights) for run in runs}
+        runs = [run for run in runs if (e := efforts[run]) and e.one_hand(hand)]
+    return tuple(runs)
+
+
+def _offers(view: View, command: Command, runs: Iterable[Run]) -> Iterator[Offer]:
+    """The triggers with their scores; better ones where another application has the same purpose there."""
+    elsewhere = _elsewhere(view, command)
+    for offer in scored(view, runs, command):
+        if who := elsewhere.get(view.keyboard.press_of(offer.trigger)):
+            offer = offer._replace(
+                score=offer.score - SAME_PURPOSE,
+                reasons=(*offer.reasons, f"as in {who}"),
+            )
+        yield offer
 
 
 def _elsewhere(view: View, command: Command) -> dict[Press, str]:
