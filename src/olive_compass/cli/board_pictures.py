@@ -35,6 +35,7 @@ def picture(
     panels = []
     for held in what.groups:
         keys = keys_with(what, held, codes)
+        # Eight boards of which six are empty would hide the two that say something.
         if only_used and not any(_is_seen(*each) for each in keys.values()):
             continue
         found = {code: _key(what, code, *each, group) for code, each in keys.items()}
@@ -42,6 +43,7 @@ def picture(
         panels.append(Panel(title, form, {code: found[code] for code in form.seats}))
         for device in devices:
             own = {code: found[code] for code in device.seats}
+            # A device on which nothing lies takes no room in the picture.
             if any(_is_seen(*keys[code]) for code in own):
                 panels.append(Panel(f"{device.title} {title}", device, own))
     app = keymap.app
@@ -50,6 +52,7 @@ def picture(
         parts.append(f"held against {what.knows}")
     parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
     title, subtitle = f"{app.title} {app.version}", "; ".join(parts)
+    # What no font has is spelt out before widths are measured: it takes more room then.
     spell = speller(into.out, around, _texts(title, subtitle, panels))
     panels = [
         Panel(spell(name), shape, {code: _spelt(key, spell) for code, key in on_it.items()})

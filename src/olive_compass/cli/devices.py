@@ -146,10 +146,12 @@ def _rows(args: Any) -> tuple[tuple[str, ...], ...]:
         if size is None or not int(size[1]) * int(size[2]):
             raise Refused(f"“{args.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
         down, across = int(size[1]), int(size[2])
+        # Counted as one reads: along a row, then down.
         rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
     if not rows and args.name in KNOWN:
         rows.append(tuple(_names(KNOWN[args.name])))
     for text in (args.dials, args.faders):
+        # A dial that stands in a row already is only said to be one.
         new = tuple(name for name in _names(text) if not any(name in row for row in rows))
         rows += [new] if new else []
     if not rows:

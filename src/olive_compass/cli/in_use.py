@@ -128,6 +128,7 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
         return None
     given = positionals(parser, words)
+    # Fewer words than it needs with an application: then the one that was left out is that one.
     least = sum(action.nargs in (None, "+") for action in wanted)
     least += sum(vars(action).get("least", 0) for action in wanted)
     many = any(action.nargs in ("+", "*") for action in wanted)

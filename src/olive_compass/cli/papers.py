@@ -98,6 +98,7 @@ def wanted(args: Any, around: Surroundings) -> Wanted:
                 "This goes into a file.", hint=f"Say where: --as {form} --out keys.{form}"
             )
     else:
+        # Refused now and not when it is made: what is drawn for a minute must have a place to go.
         claimed(around, out)
     return Wanted(into, args.paper, args.landscape, args.size, columns)
 

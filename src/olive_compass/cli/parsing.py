@@ -123,6 +123,7 @@ def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple
     while n < len(words):
         word = words[n]
         if word == "--":
+            # After it nothing is an option, whatever it begins with.
             found += list(enumerate(words[n + 1 :], n + 1))
             break
         action = options.get(word)
@@ -132,6 +133,7 @@ def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple
             n += 1
         elif action.nargs in ("+", "*"):
             n += 1
+            # Such an option takes words until the next one; argparse does the same.
             while n < len(words) and words[n] not in options:
                 n += 1
         elif isinstance(action.nargs, int) and not isinstance(action, _FLAGS):

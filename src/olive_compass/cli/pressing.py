@@ -102,12 +102,14 @@ def ask(
         tell(around, f"Read as {BOLD}{Run(strokes)}{OFF}.")
         chosen: list[Stroke | None] = []
         for each in strokes:
+            # A look at what Tab does is as true for Ctrl+I; a scheme must say which of them was meant.
             if one_to_it(around, each) and (writes or by == BY_PLACE):
                 chosen.append(_settled(around, each))
             else:
                 chosen.append(each)
         if by == BY_PLACE and all(chosen):
             chosen = [each and _placed(around, board, each) for each in chosen]
+        # None among them: the person said that it was not that one, and presses again.
         if all(chosen):
             return Run(tuple(each for each in chosen if each))
 

@@ -43,6 +43,7 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
         raise AssertionError(f"no words for the refusal {refusal.what}")
     says = f"{parts.part_text(at, view, found, refusal.what)}; nothing was changed."
     app = view.app
+    # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
     if refusal.what == "firm":
         return Refused(says, file=words.where(at, view.keymap, found.firm[0].claim))
     if refusal.what == "rules":

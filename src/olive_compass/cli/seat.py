@@ -20,6 +20,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
     """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
     at = pick.desk(args, around)
     for kind, given in (("forms", args.form), ("layouts", args.layout)):
+        # “list” is no form and no layout: it asks which there are.
         if given == "list":
             around.say("\n".join(keyboards.names(at.root, kind)))
             return 0
@@ -27,6 +28,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
     after = before._replace(**{name: value for name, value in given.items() if value})
     others = _others(args.add, args.drop, at)
+    # Loaded before anything is written: a name that nobody knows is refused with the near ones.
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
     asked = any(given.values()) or bool(args.add or args.drop)
     already = asked and after == before and others == list(at.seat.keyboards[1:])

@@ -33,6 +33,7 @@ def print_table(
     ]
     if surroundings.width:
         fitted = _fitted(widths, _least(headings, rows), surroundings.width)
+        # A table whose columns cannot all be read is no table: each row becomes a short list.
         if fitted is None:
             _print_stacked(surroundings, headings, rows)
             return
@@ -44,6 +45,7 @@ def print_table(
             say(_line(row, widths))
             continue
         cells = [_coloured(wrapped(c, width)) for c, width in zip(row, widths, strict=True)]
+        # Cells that wrap make a row of several lines; the shorter ones stand empty below.
         for depth in range(max(map(len, cells))):
             line = [cell[depth] if depth < len(cell) else "" for cell in cells]
             say(_line(line, widths))

@@ -53,6 +53,7 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
         return path, (step_lines(desk.bytes(path).decode())[int(step) - 1] if step else 1)
     if at.table == "tray" or (not at.scheme and at.key.startswith("tray.")):
         return _tray_line(desk, app.name, at.key)
+    # Access letters stand in the titles of many rows: no one line gives them.
     if not at.scheme and at.table == MENUS.table:
         return catalogue_path(app.name), 0
     if not at.scheme and at.table != FACTORY.table:

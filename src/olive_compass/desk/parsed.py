@@ -173,6 +173,7 @@ def _decoded(data: bytes, at: int) -> tuple[Any, int]:
     kind, size = data[at : at + 1], int(data[at + 1 : end])
     at = end + 1
     if kind in b"ld" and kind:
+        # A damaged count must not make a list longer than the file could hold.
         if size > len(data):
             raise ValueError(size)
         if kind == b"l":

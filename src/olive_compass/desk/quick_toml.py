@@ -30,6 +30,7 @@ def quick_loads(text: str) -> dict[str, Any] | None:
         name, plain, items, keys, modes, why, slot, instead, header, _ = found.groups()
         if name is not None:
             name = name[1:-1] if name[0] == '"' else name
+            # Twice the same name is a mistake: the whole reader says so with its line.
             if name in table:
                 return None
             if plain is not None:
@@ -48,6 +49,7 @@ def quick_loads(text: str) -> dict[str, Any] | None:
                     entry["instead"] = True
                 table[name] = entry
         elif header is not None:
+            # A table begun twice likewise.
             if header in content:
                 return None
             table = content[header] = {}

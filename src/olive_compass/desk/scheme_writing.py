@@ -127,6 +127,7 @@ def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
     text = text.replace("\r\n", "\n")
     for table in TABLES:
         if getattr(after, table) and not re.search(rf"(?m)^\s*\[\s*{table}\s*\]", text):
+            # Put in as text: the editor would begin a new table without an empty line before it.
             text = text.rstrip("\n") + f"\n\n[{table}]\n"
     try:
         document: Any = tomlkit.parse(text)
@@ -141,6 +142,7 @@ def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
                 del document[table][name]
         for key, value in new.items():
             if old.get(key) != value:
+                # A key that a person wrote in another spelling keeps it: the line is changed, not replaced.
                 name = names.get(key, [key])[0]
                 _put(document[table], name, _value(value))
     result: str = tomlkit.dumps(document)

@@ -53,6 +53,7 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
         if name in content and content[name] not in allowed:
             problems.append(("", name, f"“{name}” is one of {', '.join(allowed)}."))
     keyboards = content.get("keyboards", [])
+    # That it is no list was said already, with its line.
     keyboards = keyboards if isinstance(keyboards, list) else []
     for each in keyboards:
         if not isinstance(each, str) or each.count("/") != 1:

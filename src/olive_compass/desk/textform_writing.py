@@ -56,6 +56,7 @@ class _Plan:
             for each in self.content.entries
             if _same(each, wanted.parts) and each.mode == wanted.mode
         ]
+        # The desk says nothing of it: the application goes back to its own.
         if wanted.keys is None:
             self.gone.update(each.span for each in mine)
             return
@@ -66,6 +67,7 @@ class _Plan:
         if wanted.keys[len(keys) :]:
             left = ", ".join(map(str, wanted.keys[1:]))
             self._leave(wanted, f"the form has room for one key, and not for {left}")
+        # The same command twice in such a file: the first line is kept and has all of them.
         self.gone.update(each.span for each in mine[1:])
         if not mine:
             self._add_if_needed(wanted, keys)

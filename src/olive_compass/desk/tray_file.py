@@ -66,6 +66,7 @@ def read(data: bytes, file: str, app: str) -> list[Tray]:
 
 def _wrong(table: Mapping[str, Any], where: str) -> Problems:
     problems: Problems = [(where, *each) for each in check_fields(table, _TRAY, "a tray")]
+    # What is of the wrong type is said first: the questions below take the types for granted.
     if problems:
         return problems
     if not table.get("kind"):

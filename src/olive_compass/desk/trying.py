@@ -35,6 +35,8 @@ def try_reading(at: Desk, paths: Iterable[str]) -> None:
             if rest[0] in apps:
                 at.scheme(at.app(rest[0]), name)
             else:
+                # Of an application that is not here: what its commands are called cannot be known, its
+                # format can.
                 toml_text.load(at.bytes(path), path, SCHEME_FORMAT)
         elif folder == "macros" and len(rest) == 2:
             macro_file.read(at.bytes(path), path, rest[0], name)

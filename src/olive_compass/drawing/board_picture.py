@@ -236,6 +236,7 @@ def _legend(
     x = MARGIN
     for group, line in parts:
         text = Text(x + (14 if group else 0), y, 8, line)
+        # A note that is wider than the page by itself stands on a line of its own all the same.
         if text.x + text.width > width - MARGIN and x > MARGIN:
             x, y = MARGIN, y + 14
             text = Text(x + (14 if group else 0), y, 8, line)

@@ -131,6 +131,7 @@ def slot(args: Any, around: Surroundings) -> int:
     after = data
     for slot, held in _contents(app, command.id, content, args.shift).items():
         after = app_writing.with_nested(after, table, slot, held or None)
+    # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(after, path, app.name, at.settings.project)
     there = f" in {args.project}" if args.project else ""
     shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")

@@ -92,6 +92,7 @@ def _check(args: Any, around: Surroundings) -> int:
     ]
     open_ = [f for _, findings in found for f in findings if f.accepted is None]
     counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
+    # What a person accepted is counted and said, and does not fail the check.
     accepted = sum(len(findings) for _, findings in found) - len(open_)
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
     if args.form == "json":

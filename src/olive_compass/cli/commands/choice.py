@@ -89,6 +89,7 @@ def _list(text: str | None, as_json: bool, around: Surroundings, keymap: Keymap)
             outcome = keymap.decide_press(press, mode)
             if outcome.what == CHOICE:
                 ids = tuple(claim.command for claim in outcome.winners)
+                # Modes with the same candidates in the same order are one line.
                 together.setdefault(ids, []).append(mode)
         key = str(keymap.buckets[press][0].trigger)
         rows += [(key, ids, modes) for ids, modes in together.items()]

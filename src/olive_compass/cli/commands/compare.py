@@ -80,9 +80,11 @@ def run(args: Any, around: Surroundings) -> int:
         with_listing(said, at, around, after, before),
     )
     keymaps = keymaps_of(at, before, after)
+    # Two sides of different applications share no commands: only what was decided can be held together.
     by_decision = args.decisions or keymaps is None
     sections = _sections(before, after, by_decision)
     pairs = [] if by_decision else [(*pair, press_changes(*pair)) for pair in keymaps or ()]
+    # Lines and files are named on the desk that is looked at, which may be another one.
     whose: Desk = after.what if isinstance(after.what, Desk) else at
     if args.json:
         presses = [_as_json(old, new, each) for old, new, found in pairs for each in found]

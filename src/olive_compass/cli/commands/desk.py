@@ -239,6 +239,7 @@ def _project(args: Any, around: Surroundings) -> int:
         f"{app}/{scheme.name}"
         for app in at.app_names()
         for scheme in (at.scheme(at.app(app), each) for each in at.stack_names(app))
+        # A project's scheme without a project's name counts in all of them.
         if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
     what = f"Desk: its project is {name or 'none'}"

@@ -53,6 +53,7 @@ def run(args: Any, around: Surroundings) -> int:
         (
             str(record.number),
             _when(record.when),
+            # A column that says the same name on each line is said once, below.
             record.who if len(who) > 1 else "",
             record.what + (" (taken back)" if record.number in undone else ""),
             record.why,

@@ -66,6 +66,7 @@ def run(args: Any, around: Surroundings) -> int:
         else:
             _card(asked, around, at, keymap, due)
         return 0
+    # A class can be taught from a file of answers: what is piped in is read a line a card.
     reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
     done = _session(around, at, keymap, due, reads, today)
     if done and not args.dry_run:

@@ -83,6 +83,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     listing = read_for(said, args.listing, around, at, old)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+    # Which scheme keeps the old keys is settled before the listing is judged, or refused.
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
     request = TakeVersion(
         listing.catalogue,
@@ -102,6 +103,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
         count = counted(back.commands, "command")
         around.report(f"Put back in {back.scheme}: the old keys of {count}.")
     for question in change.questions:
+        # Only a guard stands in the way here: moved factory keys are reported, not asked about.
         if question.what == GUARD:
             refuse_guard(at, old.name, question)
     if change.already:

@@ -201,6 +201,7 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     trays = list(tray_steps(app))
     if not found.steps and not trays:
         around.say("Nothing is to be done by hand: it has the wanted keys.")
+    # Trays first: a key may be wanted for one that is yet to be made.
     width = len(str(len(trays) + len(found.steps)))
     for n, put in enumerate(trays, 1):
         menu = _menu(app, put.item)

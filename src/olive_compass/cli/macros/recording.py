@@ -53,6 +53,7 @@ def from_log(args: Any, around: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
     at = pick.desk(args, around)
     first, asked = _lines(args.lines)
+    # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
     last = asked or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
     with open_file(around, args.log, "The log") as file:
         log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
@@ -65,6 +66,7 @@ def from_log(args: Any, around: Surroundings) -> int:
         return status
     app, name, title = new_name(at, args.which, around)
     events = [_known(app, event) for event in log.events]
+    # A log without a column of applications is taken to be of the one that is named.
     events = [event for event in events if event.app in ("", app.name, app.title)]
     if not events:
         raise Refused(

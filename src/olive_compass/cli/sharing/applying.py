@@ -49,6 +49,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     elif not around.quiet:
         for each in plans:
             _print_plan(around, at, *each, args.all)
+    # The plan is shown before it is asked about: the answer is given to what was read.
     files = _files(at, plans)
     if not files:
         _report(args.json, around, "It is so already; nothing was changed.")

@@ -86,6 +86,7 @@ def check(args: Any, around: Surroundings) -> int:
         around.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
     if not changes:
         around.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
+        # A line that cannot be read may be a change: only what was read can be as delivered.
         return 1 if problems else 0
     verb = "differs" if len(changes) == 1 else "differ"
     around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")

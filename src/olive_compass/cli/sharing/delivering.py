@@ -69,6 +69,7 @@ def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
             f"worklist {app.name}",
         )
     form = at.textform(name)
+    # A form that says nothing of how keys are written takes that from the application.
     form = form._replace(spelling=form.spelling or app.spelling)
     given = os.path.join(around.folder, args.to) if args.to else at.seat.files.get(app.name, "")
     if not given:
@@ -80,6 +81,7 @@ def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
     if os.path.isdir(path):
         raise Refused("This is a folder, and no file of keys.", file=given)
     if path.startswith(os.path.realpath(at.root) + os.sep):
+        # A file within the desk is known by its place there, so that the desk may be moved.
         path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
         if path.split("/")[0] in _OURS or path in _FILES:
             raise Refused(
@@ -87,6 +89,7 @@ def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
             )
     try:
         data = read_whole(os.path.join(at.root, path), given)
+    # It is yet to be made: the application may keep no file until the first key is changed.
     except FileNotFoundError:
         data = None
     except OSError as error:

@@ -38,6 +38,7 @@ def sheet_of_set(args: Any, asked: Wanted, around: Surroundings, at: Desk) -> in
     by_purpose: dict[str, list[Cell]] = {id_: [] for id_ in keyset.keys}
     for each in cells(keyset, purposes, maps):
         by_purpose[each.purpose].append(each)
+    # On paper every purpose has its line; what is missing in an application shows as a gap to fill.
     rows = []
     for id_, entry in keyset.keys.items():
         known = purposes.by_id.get(id_)

@@ -223,6 +223,7 @@ def _print_cells(
     by_purpose: dict[str, list[Cell]] = {}
     for each in found:
         by_purpose.setdefault(each.purpose, []).append(each)
+    # An application without such a command is no difference: nothing is to be done about it.
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
     rows = []
     for id_, entry in keyset.keys.items():

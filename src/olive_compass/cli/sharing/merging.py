@@ -50,6 +50,7 @@ def merge(args: Any, around: Surroundings) -> int:
         read_file(around, given)
         for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
     ]
+    # Called by git with three files of its own naming: what they are is told by the name of ours.
     merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
     _say_clashes(around, args.ours, merged)
     if args.json:
@@ -130,12 +131,14 @@ def unsettled(args: Any, around: Surroundings) -> int:
 
 def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
+    # A folder that cannot be written to is refused before three desks are read.
     new = _new_folder(wish.out, around) if wish.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
     changes, clashes = _merged(around, sides, settle)
     for each in changes:
+        # Each side may be right by itself and the two together give one press to two commands.
         theirs = sides[2].get(each.path)
         for line in _new_conflicts(around, each.path, each.before, theirs, each.after, at):
             around.say(f"{YELLOW}{line}{OFF}")
@@ -147,6 +150,7 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
         )
         around.say("Say --if-taken keep, replace or house.")
         return 1
+    # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(at, changes, wish.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
     if wish.dry_run or (not changes and not new):

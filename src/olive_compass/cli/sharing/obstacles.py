@@ -30,4 +30,5 @@ def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
         why = not_assignable_says(found.command, found.unavailable)
     else:
         why = parts.part_text(at, view, found, obstacle.part)
+    # It stands in JSON and within other sentences as well: no marks of a terminal.
     return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")

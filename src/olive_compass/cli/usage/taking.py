@@ -51,8 +51,10 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
         from olive_compass.cli.usage.cluster import take_whole
 
         return take_whole(args, around, at, files, seat)
+    # A folder or an archive stands for the logs in it.
     files = [each for file in files for each in _inside(around, file)]
     before = whole_tally(at, follows=True)
+    # A log is known by its first lines: taken twice it counts once, whatever its file is called.
     known = {use.log for use in before}
     backs = takes_back(at)
     found: dict[Use, Count] = {}

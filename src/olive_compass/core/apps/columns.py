@@ -43,6 +43,7 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     fields stand; or the very first row, if it has the word for one field and no keys.
     """
     wanted = {_plain(given) for given in named.values() if not whole(given)}
+    # Prefaces are short; further down a row of field names is a command about them.
     for n, row in enumerate(rows[:15]):
         head = [_plain(cell) for cell in row]
         if not any(head):
@@ -50,6 +51,7 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
         if wanted & set(head):
             return n
         known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
+        # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
         keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
         fields = _by_heading(head, "pc")
         exact = all(any(cell in WORDS[field] for field in FIELDS) for cell in head)

@@ -250,15 +250,18 @@ class _Maker:
         menu = self.paths.get(menu_text)
         if menu is None:
             menu = self.paths[menu_text] = menu_path(menu_text, self.menu_signs)
+        # "Edit > Lines > Smooth" in the column of titles: the last step is the title.
         if self.title_is_path:
             *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
             menu = tuple(steps)
+        # A list of menu paths alone names its commands by their last steps.
         if not title and menu:
             *steps, title = menu
             menu = tuple(steps)
         if not title:
             self._set_aside(row, "row", "it has no title", " | ".join(filter(None, row.cells)))
             return None
+        # Some lists give the menu with the command at its end, and the command beside it.
         if len(menu) > 1 and menu[-1].casefold() == title.casefold():
             menu = menu[:-1]
         menu = menu or ((group,) if group else ())
@@ -268,6 +271,7 @@ class _Maker:
             parts = [unmarked(step) for step in menu]
             menu = tuple(step for step, _ in parts)
             access = (*(letter for _, letter in parts), own)
+            # A menu without letters is no menu whose letters are all unknown.
             access = access if any(access) else ()
         return Command(
             one_line(id_),

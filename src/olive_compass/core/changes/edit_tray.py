@@ -142,10 +142,12 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
     except ValueError as error:
         return Change(refusals=(Refusal(WRONG, str(error)),))
     after = after._replace(layer=request.layer)
+    # The first edit in one's own layer covers a tray of a lower one: that is said, once.
     over = below(request.all, after) if own is None else None
     effects: list[Effect] = [*said, *((Over(over.layer),) if over else ())]
     if isinstance(request.edit, Switch) and after.off:
         effects += _keys_left(view, after)
+    # A tray in view, or opened by a click, needs no key.
     elif kind.opens == "key" and not live_triggers(view.keymap, after.id):
         effects.append(Unopened(after.id))
     return Change(effects=tuple(effects), trays=(TrayEdit(own, after),))

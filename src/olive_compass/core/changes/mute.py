@@ -82,12 +82,15 @@ def mute(view: View, request: Mute) -> Change:
     if firm := standing.firm_on(view.keymap, trigger):
         return Change(refusals=(Refusal(FIRM, firm[0]),))
     ways = tricks(view, trigger, modes)
+    # Where a key cannot be switched off there are two ways round it: a command that is never there, and one
+    # that does no harm.
     never, away = "", None
     if not view.app.rules.can_mute:
         never = ways.never.id if request.by == NEVER and ways.never else ""
         away = ways.away if request.by == AWAY else None
         if not never and away is None:
             return Change(refusals=(Refusal(CANNOT, ways, f"--way {NEVER}"),))
+    # What this very scheme gives to the key would stand beside its own mute.
     freed = take_from_others(scheme, view.keymap, "", trigger, modes)
     edits = (Edit(scheme, make_mute(freed, trigger, modes, request.why, never, away)),)
     losses = lost(view, edits, (trigger,))

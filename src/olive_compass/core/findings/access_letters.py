@@ -21,6 +21,7 @@ def find(view: View) -> Iterator[Finding]:
         for depth, letter in enumerate(command.access):
             if (items[:depth], letter) in doubled:
                 names = clashes.setdefault((items[:depth], letter), {})
+                # A submenu is one entry, however many commands lie below it.
                 names.setdefault(items[depth], command.id)
     if not clashes:
         return
@@ -30,6 +31,7 @@ def find(view: View) -> Iterator[Finding]:
     texts = [f"{letter} in {menu} ({', '.join(c)})" for (menu, letter), c in named.items()]
     ids = [command for names in clashes.values() for command in names.values()]
     menu = next(iter(named))[0]
+    # One finding for all of them: they are the application's own, and nobody here can mend them.
     yield Finding(
         ID,
         SEVERITY,

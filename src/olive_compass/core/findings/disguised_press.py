@@ -23,6 +23,7 @@ def find(view: View) -> Iterator[Finding]:
     seen: set[tuple[Claim, ...]] = set()
     ordered = known_choices(view)
     for press, bucket in view.keymap.buckets.items():
+        # The same trigger written twice is another finding: here two that look unlike are one press.
         if len(bucket) < 2 or len({claim.trigger for claim in bucket}) < 2:
             continue
         by_place: dict[tuple[int, str], list[Claim]] = {}
@@ -37,6 +38,7 @@ def find(view: View) -> Iterator[Finding]:
             keys = " ".join(map(physical_text, press))
             where = view.app.modes.phrase(view.app.modes.inside([mode]))
             factory = wants[0].layer == FACTORY
+            # Who put the candidates in order has seen that they share the press.
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
             yield Finding(

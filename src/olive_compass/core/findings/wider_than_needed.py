@@ -21,6 +21,7 @@ def find(view: View) -> Iterator[Finding]:
     for scheme in view.stack.schemes:
         for command, assignments in scheme.assign.items():
             known = view.app.catalogue.by_id.get(command)
+            # A command that can be used everywhere cannot have a key too wide.
             if known is None or not known.modes:
                 continue
             for each in assignments:
@@ -28,6 +29,7 @@ def find(view: View) -> Iterator[Finding]:
                 if not extra:
                     continue
                 usable = set(tree.inside(known.modes))
+                # The fewest names that say the same modes: a parent for all of its children.
                 kept = tree.outermost(m for m in tree.inside(each.modes) if m in usable)
                 only = [word for mode in kept for word in ("--only", mode)]
                 for key in each.keys:

@@ -180,6 +180,7 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
         raise Inexpressible(f"{notation} names keys by what they type, not by where they sit")
     if notation in kind.unwritten:
         raise Inexpressible(f"{notation} has no {kind.plural}")
+    # Where signs are a Mac's, the main modifier is its Command key, on whatever machine they are written.
     main = "Meta" if notation == "mac" or keyboard.platform == "mac" else "Ctrl"
     held = {main if name == "Main" else name for name in each.modifiers}
     names = _MODIFIERS[notation]
@@ -187,6 +188,7 @@ def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
         raise Inexpressible("xdg has no AltGr")
     if notation == "aria" and each.key.startswith("Num") and each.key != "NumLock":
         raise Inexpressible("aria does not tell the numeric pad from other keys")
+    # Two of our modifiers may have one name there, and it is written once.
     words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
     key = "@" + each.key if each.by_place else _key(each.key, notation)
     return "".join([*words, key]) if notation == "mac" else "+".join([*words, key])

@@ -63,6 +63,7 @@ def _row_of(keyboard: Keyboard, stroke: Stroke) -> tuple[str, ...]:
     for keys in _COUNTED:
         if stroke.key in keys:
             return keys
+    # The order in which a device's controls were declared is the one in which they lie.
     device = keyboard.devices.get(stroke.key.partition(":")[0])
     if device:
         return tuple(f"{device.name}:{control}" for control in device.controls)
@@ -76,6 +77,7 @@ def _row_of(keyboard: Keyboard, stroke: Stroke) -> tuple[str, ...]:
     )
     if stroke.by_place:
         return tuple(each.code for each in beside)
+    # By what they type: the neighbour of Y is another one on a German board.
     labels = (layout.typed(each.code, 0) for each in beside if not each.code.startswith("Numpad"))
     return tuple(char.upper() if len(char.upper()) == 1 else char for char in labels if char)
 

@@ -94,6 +94,7 @@ def tidied(app: App, macro: Macro) -> Tidied:
                 x, y = point_of(value)
             except ValueError:
                 continue
+            # A drawing is moved as a whole: where its first point goes, the others follow.
             if base is not None:
                 step, name, (bx, by) = base
                 shift = (float(plain_number(x - bx)), float(plain_number(y - by)))
@@ -136,6 +137,7 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
                 suspect(before, TWICE, f"step {n} sets {titles[n - 1]} again before it was used")
             last_set[step.command] = n
         elif verbs[n - 1] not in LOOKS:
+            # Something was done with what had been set: setting it again has a reason now.
             last_set.clear()
     return list(found.values())
 
@@ -189,6 +191,7 @@ def _views(
             for each in looks:
                 others = joined(str(m) for m in looks if m != each)
                 suspect(each, VIEWS, f"with step {others} the view is what it was before")
+            # The steps between were found; what follows is held against the state before them.
             del states[same[-1] + 1 :]
         else:
             states.append((tuple(shown), zoom, n))

@@ -29,6 +29,7 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
     kept: list[int] = []
     steps = list(macro.steps)
     for number, step in enumerate(macro.steps, 1):
+        # A press is of the keyboard and a called macro of the desk: both are as they were.
         if step.press or step.calls:
             kept.append(number)
             continue
@@ -51,6 +52,7 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
         )
         kept.append(number)
     whole = macro._replace(steps=tuple(steps))
+    # What took a value from a step that is gone gets that value, or is asked for.
     after = rebuilt(whole, kept)
     modes = tuple(mode for mode in macro.modes if mode in app.modes)
     fresh = tuple(step._replace(origin=-1) for step in after.steps)

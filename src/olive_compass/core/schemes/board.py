@@ -74,6 +74,7 @@ def board_keys(
         press: Press = ((held, keymap.keyboard.folded_code(code)),)
         outcomes = [keymap.decide_press(press, mode) for mode in modes]
         claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))
+        # From what nobody can change to what anybody may take: the first that is true is the one to know.
         if any(claim.layer.firm for claim in claims):
             state = KEPT
         elif press in guards:
@@ -83,6 +84,7 @@ def board_keys(
         elif claims:
             state = USED
         else:
+            # It does nothing by itself, but whoever takes it makes the runs after it wait.
             state = BEGINS if any(each.longer for each in outcomes) else FREE
         shared = any(len(each.winners) > 1 for each in outcomes)
         found[code] = BoardKey(state, claims, left_bare.get(press, ()), shared)

@@ -40,8 +40,10 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
     for press, bucket in theirs.buckets.items():
         for mode in stack.app.modes.names:
             expected = theirs.winners(press, mode)
+            # What does nothing for the visitor at home is pressed by accident only.
             if not expected or not expected[0].command:
                 continue
+            # As much as the worst surprise weighs, so that the share lies between 0 and 1.
             whole += 3
             now = keymap.winners(press, mode)
             if any(claim.command == expected[0].command for claim in now):

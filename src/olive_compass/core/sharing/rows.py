@@ -82,6 +82,7 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
         if row.decision in ("assign", "bare", "accept") and not row.subject:
             raise ValueError(f"row {number}: it does not say of what")
         if row.decision == "assign":
+            # Several rows of one command are several assignments: each has modes and a reason of its own.
             each = Assignment(runs, row.modes, row.why, row.slot, row.how == "instead")
             assign[row.subject] = (*assign.get(row.subject, ()), each)
         elif row.decision == "bare":

@@ -302,6 +302,7 @@ def _of_key(
     """What a key of a scheme is to the new version, and why."""
     app = after.app
     for mode in modes:
+        # A mode may have got another name: that is for a person to say, so the key is not given up for lost.
         if mode not in app.modes:
             return CONFLICTS, f"the new version has no mode {mode}"
         was, now = _who(factory_old.decide(run, mode)), _who(factory_new.decide(run, mode))

@@ -40,6 +40,7 @@ def filled(tray: Tray, events: Iterable[Event], keymap: Keymap) -> tuple[Filled,
             continue
         if event.outcome != "done" and event.outcome != "started":
             continue
+        # A tray that was opened does not go on itself.
         known = event.command in app.catalogue.by_id and event.command != tray.id
         if not known or (inside is not None and event.mode not in inside):
             continue

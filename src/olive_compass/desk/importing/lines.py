@@ -74,6 +74,7 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
     at, line, outside = 0, 1, 0
     try:
         for match in pattern.finditer(text, timeout=LONGEST):
+            # A pattern that may match nothing does so between all letters.
             if match.end() == match.start():
                 continue
             outside += sum(1 for each in text[at : match.start()].splitlines() if each.strip())

@@ -143,6 +143,7 @@ class _Page(HTMLParser):
         table = self.open[-1] if self.open else None
         if tag in ("script", "style"):
             self.skipping += 1
+        # A heading within a cell is emphasis; that of a table, its caption, stands within it by right.
         elif tag in _HEADINGS and (table is None or table.cell is None or tag == "caption"):
             self.heading, self.in_heading = "", True
         elif tag in ("table", "dl"):
@@ -153,6 +154,7 @@ class _Page(HTMLParser):
             self._count()
             table.begin_row(line)
         elif tag in ("td", "th"):
+            # A cell over several columns keeps those after it in their places; nobody means a thousand.
             span = dict(attrs).get("colspan") or "1"
             table.begin_cell(tag == "th", min(whole(span), 50) or 1)
         elif tag == "dt":
@@ -161,6 +163,8 @@ class _Page(HTMLParser):
             table.begin_cell(False, 1)
         elif tag in ("br", "li", "p", "div"):
             table.part("\n")
+        # Keys side by side, each in its own mark-up, are one stroke; pages leave the plus to the style
+        # sheet.
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
             table.cell.append("+")
 

@@ -13,6 +13,7 @@ ADVICE = "Ask for the value at each play (macro ask), or take the step out (macr
 
 def find(view: View) -> Iterator[Finding]:
     for macro in view.macros.values():
+        # Only here: most desks that are checked have no macros.
         from olive_compass.core.macros.inputs import accepted, declared
         from olive_compass.core.macros.macro import reference
 
@@ -32,6 +33,7 @@ def find(view: View) -> Iterator[Finding]:
                 if name not in known
             ]
             for name, value in step.inputs.items():
+                # What is taken from another step is not known before it is played.
                 if name in known and not reference(value):
                     try:
                         accepted(known[name], value)

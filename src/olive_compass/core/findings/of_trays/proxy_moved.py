@@ -16,6 +16,7 @@ def find(view: View) -> Iterator[Finding]:
     for thing, proxy in view.app.proxies.items():
         known = view.app.catalogue.by_id.get(proxy.through)
         now = slots.get(proxy.through, "")
+        # It shows what it showed when that was noted.
         if known is not None and not known.marks.withdrawn and proxy.held == now:
             continue
         moved = next((c for c, name in slots.items() if proxy.held and name == proxy.held), "")
@@ -28,6 +29,7 @@ def find(view: View) -> Iterator[Finding]:
                 f"“{now or 'nothing that is noted'}” now"
             )
         where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
+        # Followed to where it is now; else the way is kept, and what it shows now is noted.
         target = moved or (proxy.through if known is not None else "")
         command = ("proxy", view.app.name, thing)
         fix = line(*command, "--through", target) if target else line(*command, "--off")

@@ -31,6 +31,8 @@ def find(view: View) -> Iterator[Finding]:
                 purpose = of.get((other.app, item))
                 there = purpose.commands(view.app.name) if purpose else ()
                 if purpose and purpose.id not in own and there:
+                    # By purpose, not by title: what the other application calls otherwise is the same
+                    # favourite.
                     lacking[there[0]] = other.app
         if lacking:
             titles = joined(f"“{view.title(command)}”" for command in lacking)
