@@ -51,6 +51,7 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
         before = old.by_id.get(command.id)
         if before is None and old_titles[command.title] == new_titles[command.title] == 1:
             moved = by_title[command.title]
+            # The new version gives the old id to another command: the title alone is no proof then.
             if moved.id not in new.by_id:
                 before = moved
         if before is not None:

@@ -101,12 +101,14 @@ def _by_heading(head: list[str], platform: str) -> dict[str, int]:
     for field in FIELDS:
         scores = []
         for column, heading in enumerate(head):
+            # A column is one field: whichever comes first in the order of the fields has it.
             if column in found.values() or not heading:
                 continue
             score = _heading_score(field, heading)
             words = set(re.split(r"[^\w/]+", heading))
             if field == "keys" and words & set(PLATFORM_HEADINGS[platform]):
                 score = max(score, 0) + 20
+            # The keys of the other platform are better than none, and worse than any of our own.
             elif field == "keys" and words & set(PLATFORM_HEADINGS[other]):
                 score = max(score - 10, 0) + 1
             if score > 0:

@@ -300,6 +300,7 @@ class _Maker:
         text = self.spelling.read(cell_text)
         if text in ("-", "–") and self.minus_is_key:
             text = "minus"
+        # “G, D”: where many cells begin with the same key and a comma, it begins runs and parts no keys.
         if "," in text and text.partition(",")[0].strip() in self.leaders:
             text = " ".join(part.strip() for part in text.split(","))
         cell: Cell = read_cell(text, self.typed)

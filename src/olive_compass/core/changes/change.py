@@ -161,6 +161,7 @@ def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
         if before.assign.get(command) != after.assign.get(command):
             for each in (*before.assign.get(command, ()), *after.assign.get(command, ())):
                 found.update(dict.fromkeys(each.keys))
+            # What stands instead also silences the keys of the layers below.
             if any(each.instead for each in after.assign.get(command, ())):
                 found.update(
                     dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ()))

@@ -62,6 +62,7 @@ def clear(view: View, request: Clear) -> Change:
     hits = [(what, after) for what, after in hits if after != scheme]
     if not hits:
         return Change(refusals=(_nothing(view, request),))
+    # “S” may be a key and the name of a command: what was meant is for the person to say.
     if len(hits) > 1:
         return Change(refusals=(Refusal(BOTH, [what for what, _ in hits]),))
     ((_, after),) = hits

@@ -164,6 +164,7 @@ def _kind_refused(view: AppView, request: EditTray, kind: TrayKind) -> Refusal |
         if request.tray.kind not in kinds:
             return Refusal(NO_KIND, tuple(kinds))
         others = counting(request.all, request.project)
+        # One that is switched off takes no place in the application.
         same = [each for each in others if each.kind == kind.name and not each.off]
         if kind.most and len(same) >= kind.most:
             return Refusal(TOO_MANY, kind)

@@ -96,6 +96,7 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
     titles = [f"“{view.meaning(c.does)}”" if not c.mutes else "a mute" for c in claims]
     rule = view.app.rules.duplicates
     factory = claims[0].layer == FACTORY
+    # What happens now is said with it: whether the double matters is for a person to judge.
     if any(claim.mutes for claim in claims):
         follows = "the mute comes first"
     elif rule == "choice":

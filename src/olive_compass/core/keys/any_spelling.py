@@ -199,6 +199,7 @@ def _nearest_name(chunk: str) -> str:
     def best(piece: str, among: dict[str, str]) -> str:
         found = process.extractOne(
             piece.lower(),
+            # Of one letter everything is near.
             [name for name in among if len(name) > 1],
             scorer=DamerauLevenshtein.normalized_similarity,
             score_cutoff=0.6,

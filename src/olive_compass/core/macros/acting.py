@@ -114,7 +114,9 @@ def _on_things(
             made.append(after.id)
             continue
         at = things.index(known[id_])
+        # In its old place: what is drawn over what does not change.
         things[at : at + 1] = [after] if after is not None else []
+    # The copies are selected, as hands go on with what they have just made.
     left = tuple(made) or tuple(id_ for id_ in ids if any(each.id == id_ for each in things))
     after_all = document.changed(things=tuple(things), selection=left)
     return Effect(after_all, DONE, f"{verb} {joined(ids)}.", tuple(made))

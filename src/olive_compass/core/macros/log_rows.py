@@ -40,6 +40,7 @@ def read_log_rows(
         why[field] = f"heading “{body[0].cells[column]}”"
     if "command" not in fields:
         raise LookupError("no heading says which column has the commands")
+    # What a log says beside is what the command was given: points, values, names.
     others = {n: head[n] for n in range(len(head)) if n not in fields.values() and head[n]}
     events = []
     aside = []

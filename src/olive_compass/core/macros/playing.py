@@ -260,6 +260,7 @@ def called_macros(
     ways: list[tuple[str, ...]] = [(macro.name, each) for each in called(macro.name)]
     seen: set[str] = set()
     while ways:
+        # The shortest way first: it is the one that explains most.
         way = ways.pop(0)
         if way[-1] == macro.name:
             return way

@@ -196,6 +196,7 @@ def title_runs(view: View, command: Command) -> Iterator[Run]:
             for beginning in (initials, letters)
             if len(beginning) >= length
         }
+        # The first letter always begins it, as one would say the title; the others in their order.
         for rest in combinations("".join(words)[1:], length - 1):
             if len(texts) >= MOST_RUNS:
                 break

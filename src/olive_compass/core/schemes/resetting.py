@@ -97,6 +97,8 @@ def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
         }
         for run, decision in theirs.items():
             if mode in decision.modes:
+                # A decision of several modes goes back in this one only; in the others it stays one
+                # decision.
                 modes = (*found[run].modes, mode) if run in found else (mode,)
                 found[run] = decision._replace(modes=modes)
         return found

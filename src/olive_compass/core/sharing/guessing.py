@@ -42,6 +42,7 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
     open_ = [purpose for purpose in purposes.all if not purpose.commands(app.name)]
     found = []
     for command in app.catalogue.commands:
+        # Macros are a person's own words for their work; nobody else's purpose has their names.
         if command.id in taken or command.kind == "macro" or command.marks.withdrawn:
             continue
         for purpose in open_:
@@ -51,6 +52,7 @@ def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
     found.sort(key=lambda g: (-g.score, g.purpose.id, g.name, g.command.id))
     seen: set[str] = set()
     best = []
+    # From the surest down: a sure guess takes purpose and command from a doubtful one.
     for guess in found:
         if guess.purpose.id not in seen and guess.command.id not in seen:
             seen |= {guess.purpose.id, guess.command.id}

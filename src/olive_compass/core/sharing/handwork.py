@@ -120,6 +120,7 @@ def illegal(held: Held, step: Step, limits: Limits) -> str:
         for other in held.holders(step.gets, but=step.command):
             if limits.meet(step.command, other):
                 return f"{step.gets} is in use by {other}"
+    # A key that takes the place of another makes no more of them.
     count = len(have) + 1 - (step.loses is not None)
     if limits.most and count > limits.most:
         return f"{step.command} may have {limits.most} triggers"

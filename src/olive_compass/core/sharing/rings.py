@@ -29,6 +29,8 @@ def refusing(now: Held, target: Held, limits: Limits, spares: list[Run]) -> list
             wanters.setdefault(run, []).append(id_)
         for run in loses[id_]:
             holders.setdefault(run, []).append(id_)
+    # Each trigger goes from one command to one: then the changes are chains and rings, and the fewest steps
+    # are known.
     simple = all(
         len(wanters[run]) == 1 and len(holders.get(run, [])) <= 1 for run in wanters
     ) and all(limits.meet(wanters[run][0], holders[run][0]) for run in wanters if run in holders)

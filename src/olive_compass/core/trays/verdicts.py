@@ -50,6 +50,7 @@ def of_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Said]:
     kind = kind_of_tray(app, tray)
     known = app.catalogue.by_id.get(item)
     if known is None:
+        # Of what is not there nothing more can be said.
         yield Said(item, UNKNOWN)
         return
     if item == tray.id or _opens(app, item, tray.id):

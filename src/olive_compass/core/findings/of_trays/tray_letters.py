@@ -19,6 +19,7 @@ def find(view: View) -> Iterator[Finding]:
     if not view.app.rules.letters_open_menus:
         return
     menus = menu_openers(view.app.catalogue.commands)
+    # What is proposed must be free among the menus and among the trays before this one.
     taken = {letter for run in menus for letter in [run.strokes[0].key]}
     seen: dict[str, str] = {}
     for tray in view.app.trays:
