@@ -1,6 +1,7 @@
 """Scheme files: any edit of any scheme reads back as the scheme that was meant, comments kept."""
 
 import tomllib
+from itertools import permutations
 
 import pytest
 from hypothesis import given
@@ -23,12 +24,20 @@ from tests.core.test_triggers import runs
 
 MODES = ("everywhere", "draw", "label")
 
-texts = st.text(st.characters(blacklist_categories=("Cs", "Cc", "Cf", "Zl", "Zp")), max_size=12)
+any_text = st.text(st.characters(blacklist_categories=("Cs", "Cc", "Cf", "Zl", "Zp")), max_size=12)
+#: Mostly what is hard to write, in one draw each.
+texts = st.one_of(
+    st.sampled_from(
+        ["", "M: next to N", 'a "why"', "it's", "\\", "# none", "[x]", "a = 1", '"' * 3]
+    ),
+    st.sampled_from(["Größe", "→ ½", "'" * 3, " a ", "\u00a0", "{}", '", "', "\\u0041", "日本"]),
+    any_text,
+)
 ids = st.one_of(
     st.sampled_from(["a", "lines.split", "with space", 'quo"te', "back\\slash", "Ü.ö", "a#b"]),
     texts.filter(bool),
 )
-modes = st.lists(st.sampled_from(MODES), min_size=1, max_size=3, unique=True).map(tuple)
+modes = st.sampled_from([each for n in (1, 2, 3) for each in permutations(MODES, n)])
 assignments = st.builds(
     Assignment,
     st.lists(runs, min_size=1, max_size=3, unique=True).map(tuple),
