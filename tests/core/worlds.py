@@ -1,6 +1,8 @@
 """Random desks for properties: modes as trees, all rules, all layers, runs, mutes, bares, guards."""
 
+from collections.abc import Iterable, Sequence
 from itertools import permutations
+from typing import Any
 
 from hypothesis import strategies as st
 
@@ -65,16 +67,36 @@ TRIGGERS: tuple[Run, ...] = tuple(
 )
 
 triggers = st.sampled_from(TRIGGERS)
-some_modes = st.sampled_from([each for n in (1, 2) for each in permutations(NAMES, n)])
+MODE_SETS = [each for n in (1, 2) for each in permutations(NAMES, n)]
+#: One or two triggers, as often the one as the other. All is laid out to be chosen from in one draw: drawn
+#: piece by piece, a desk takes longer to make than to ask.
+KEYS = [*permutations(TRIGGERS, 2), *permutations(TRIGGERS, 1)]
+KEYS += [*permutations(TRIGGERS, 1)] * (len(TRIGGERS) - 2)
+some_keys = st.sampled_from([*KEYS, *[()] * (len(KEYS) // 2)])
+some_modes = st.sampled_from(MODE_SETS)
+
+
+def perhaps(keys: Iterable[Any], values: Sequence[Any]) -> st.SearchStrategy[Any]:
+    """A table of one entry, or as often an empty one."""
+    full = [{key: value} for key in keys for value in values]
+    return st.sampled_from([*full, *[{}] * len(full)])
 
 
 @st.composite
 def assignments(draw: st.DrawFn) -> Assignment:
-    keys = tuple(draw(st.lists(triggers, min_size=1, max_size=2, unique=True)))
-    return Assignment(keys, draw(some_modes), "", "", draw(st.integers(0, 5)) == 0)
+    return Assignment(
+        draw(st.sampled_from(KEYS)),
+        draw(some_modes),
+        "",
+        "",
+        draw(st.sampled_from([True, *[False] * 5])),
+    )
 
 
-decisions = some_modes.map(lambda modes: Decision("x", modes))
+DECISIONS = [Decision("x", modes) for modes in MODE_SETS]
+bares = perhaps(COMMANDS, DECISIONS)
+of_triggers = perhaps(TRIGGERS, DECISIONS)
+wired = perhaps(TRIGGERS, ["is wired"])
 
 
 @st.composite
@@ -85,10 +107,17 @@ def schemes(draw: st.DrawFn, name: str, layer: Layer) -> Scheme:
         name,
         layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=2)),
-        bare=draw(st.dictionaries(st.sampled_from(COMMANDS), decisions, max_size=1)),
-        mute=draw(st.dictionaries(triggers, decisions, max_size=1)),
-        guard=draw(st.dictionaries(triggers, decisions, max_size=1)),
+        bare=draw(bares),
+        mute=draw(of_triggers),
+        guard=draw(of_triggers),
     )
+
+
+#: Half of the commands have none.
+MARKS = [
+    *([()] * 6),
+    *((word,) for word in ("lasting", "often", "withdrawn", "fixed", "needs:sky", "never")),
+]
 
 
 @st.composite
@@ -99,25 +128,15 @@ def commands(draw: st.DrawFn, name: str) -> Command:
         name,
         name.title() + " thing",
         menu,
-        tuple(draw(st.lists(triggers, max_size=2, unique=True))),
-        draw(st.one_of(st.just(()), some_modes)),
-        marks=read_marks(
-            draw(
-                st.sets(
-                    st.sampled_from(
-                        ["lasting", "often", "withdrawn", "fixed", "needs:sky", "never"]
-                    ),
-                    max_size=1,
-                )
-            )
-        ),
+        draw(some_keys),
+        draw(st.sampled_from([*MODE_SETS, *[()] * len(MODE_SETS)])),
+        marks=read_marks(draw(st.sampled_from(MARKS))),
         access=letters if draw(st.booleans()) else (),
     )
 
 
 @st.composite
 def rules(draw: st.DrawFn) -> Rules:
-    wired = st.dictionaries(triggers, st.just("is wired"), max_size=1)
     return Rules(
         draw(st.sampled_from(DUPLICATES)),
         draw(st.sampled_from([1, 2, 4])),
@@ -146,5 +165,5 @@ def views(draw: st.DrawFn) -> AppView:
         stack.append(draw(schemes("house", HOUSE)))
     if draw(st.integers(0, 3)) == 0:
         stack.insert(0, draw(schemes("here", PROJECT)))
-    system = draw(st.dictionaries(triggers, st.just("the next window"), max_size=1))
+    system = draw(wired)
     return AppView(Stack(app, tuple(stack), system), draw(st.sampled_from(KEYBOARDS)))
