@@ -229,6 +229,8 @@ def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, t
         ("SHIFT+u1F600", "Shift+😀"),
         ("LOGO+Return", "Meta+Enter"),
         ("ALT+Page_Up", "Alt+PageUp"),
+        ("KP_0", "Num0"),
+        ("KP_9", "Num9"),
         # A variation selector: in another base than sixteen it would be no character.
         ("UE0100", "\U000e0100"),
     ],
@@ -237,6 +239,8 @@ def test_names_of_the_desktop_are_read(text: str, trigger: str) -> None:
     assert read_as(text, "xdg") == (read_trigger(trigger),)
     with pytest.raises(ValueError, match="no character"):
         read_as("CTRL+U110000", "xdg")
+    with pytest.raises(ValueError, match="is no key"):
+        read_as("KP_10", "xdg")
 
 
 def test_roses() -> None:

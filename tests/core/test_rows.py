@@ -3,6 +3,7 @@
 import pytest
 
 from olive_compass.core.keys.devices import Device
+from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.patterns import is_pattern, pattern
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.rows import between, in_a_row
@@ -96,3 +97,12 @@ def test_an_asterisk_alone_is_a_key() -> None:
         False,
         False,
     ]
+
+
+@pytest.mark.parametrize(
+    "board", [Keyboard("pc", BOARD.layout), Keyboard("pc", None, BOARD.form), Keyboard("pc")]
+)
+def test_a_board_of_which_too_little_is_known_has_no_rows_of_letters(board: Keyboard) -> None:
+    with pytest.raises(ValueError, match="stands in no row"):
+        in_a_row(board, read_trigger("Ctrl+Q"), 2)
+    assert [str(run) for run in in_a_row(board, read_trigger("F11"), 2)] == ["F11", "F12"]
