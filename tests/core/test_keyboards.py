@@ -289,3 +289,15 @@ def test_no_key_of_a_form_lies_on_another(name: str) -> None:
             one,
             other,
         )
+
+
+def test_only_aria_cannot_write_the_numeric_pad() -> None:
+    pad, board = read_trigger("Ctrl+Num5"), load("", "pc", "ansi-104", "us")
+    for notation in NOTATIONS:
+        if notation == "aria":
+            with pytest.raises(Inexpressible, match="numeric pad"):
+                show(pad, notation, board)
+        else:
+            (back,) = read_as(show(pad, notation, board), notation)
+            assert board.press_of(back) == board.press_of(pad)
+    assert show(read_trigger("NumLock"), "aria", board) == "NumLock"
