@@ -173,3 +173,17 @@ def test_trays_differ_by_what_stands_on_them_and_where() -> None:
     assert {d.why for d in found} == {"daily"}
     assert compare_trays([day], [day]) == []
     assert compare_trays([], []) == []
+
+
+def test_orders_of_a_choice_differ_by_trigger() -> None:
+    def scheme(**orders: tuple[str, ...]) -> Scheme:
+        return Scheme("a", "s", order={key(run): ids for run, ids in orders.items()})
+
+    before = scheme(S=("a", "b"), G=("a", "b"), D=("a", "b"))
+    after = scheme(N=("b", "a"), G=("b", "a"), D=("a", "b"))
+    assert told(compare_schemes(before, after)) == [
+        ("new", "order", "N", "", "b, a"),
+        ("changed", "order", "G", "a, b", "b, a"),
+        ("gone", "order", "S", "a, b", ""),
+    ]
+    assert compare_schemes(after, after) == []

@@ -11,7 +11,7 @@ from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.layouts import layout_from_lines
-from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show, show_or_plain
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
@@ -301,3 +301,26 @@ def test_only_aria_cannot_write_the_numeric_pad() -> None:
             (back,) = read_as(show(pad, notation, board), notation)
             assert board.press_of(back) == board.press_of(pad)
     assert show(read_trigger("NumLock"), "aria", board) == "NumLock"
+
+
+@pytest.mark.parametrize(
+    ("trigger", "says"),
+    [("Ctrl+@KeyC", "by what they type, not by where they sit"), ("wheel:up", "has no ")],
+)
+def test_what_a_notation_cannot_write_is_written_as_ours(trigger: str, says: str) -> None:
+    run, board = read_trigger(trigger), Keyboard("pc")
+    for notation in ("aria", "xdg"):
+        with pytest.raises(Inexpressible, match=says):
+            show(run, notation, board)
+        assert show_or_plain(run, notation, board) == trigger
+    assert show_or_plain(run, "mac", board) == show(run, "mac", board)
+    assert show_or_plain(run, None, board) == show_or_plain(run, "", board) == trigger
+
+
+def test_a_number_of_a_character_has_two_digits_at_least() -> None:
+    assert read_as("U41", "xdg") == read_as("u0041", "xdg") == (read_trigger("A"),)
+    with pytest.raises(ValueError, match="“U1” is no key"):
+        read_as("U1", "xdg")
+    # The last one that there can be, which no key types.
+    with pytest.raises(ValueError, match="control character"):
+        read_as("U10FFFF", "xdg")
