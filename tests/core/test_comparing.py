@@ -1,7 +1,8 @@
 """What two sides say otherwise: key sets, macros, purposes, catalogues, schemes."""
 
-from olive_compass.core.apps.app import Catalogue, Command
+from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.marks import read_marks
+from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.apps.trays import Group, Tray
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.macros.macro import Macro, Step
@@ -14,6 +15,7 @@ from olive_compass.core.sharing.comparing import (
     compare_purposes,
     compare_schemes,
     compare_trays,
+    factory_scheme,
 )
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
@@ -187,3 +189,22 @@ def test_orders_of_a_choice_differ_by_trigger() -> None:
         ("gone", "order", "S", "a, b", ""),
     ]
     assert compare_schemes(after, after) == []
+
+
+def test_the_factory_as_a_scheme_has_the_modes_of_its_commands() -> None:
+    commands = (
+        Command("wall", "Wall", keys=(key("F6"),), modes=("draw",)),
+        Command("save", "Save", keys=(key("F7"), key("F8"))),
+        Command("none", "None"),
+    )
+    app = App("app", "App", "1", ModeTree({"draw": "everywhere"}), Rules(), Catalogue(commands))
+    assert factory_scheme(app).assign == {
+        "wall": (Assignment((key("F6"),), ("draw",)),),
+        "save": (Assignment((key("F7"), key("F8")), ("everywhere",)),),
+    }
+
+
+def test_what_lost_its_key_to_another_is_no_swap() -> None:
+    one = KeySet("k", keys={"a": Entry(()), "b": Entry((key("F1"),))})
+    other = KeySet("k", keys={"a": Entry((key("F1"),)), "b": Entry(())})
+    assert [d.what for d in compare_keysets(one, other)] == ["moved", "moved"]

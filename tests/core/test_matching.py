@@ -57,6 +57,26 @@ def test_the_likeliest_is_matched_and_the_others_are_new() -> None:
     assert [one[:2] for one in pairs(two, news)] == [("wall", "x"), ("gate", "y"), ("", "z")]
 
 
+def test_only_what_is_the_same_speaks_for_a_match() -> None:
+    elsewhere = Command("q", "Draw quay walls", ("View",), does="Draws a wall")
+    assert pairs((WALL,), (elsewhere,)) == [("wall", "q", "title and what it does")]
+    without = WALL._replace(menu=(), does="")
+    walls = Command("q", "Draw quay walls", (), (key("F6"),))
+    assert pairs((without,), (walls,)) == [("wall", "q", "title and keys")]
+
+
+def test_a_bare_command_that_only_the_new_version_has_holds() -> None:
+    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL,)))
+    scheme = Scheme("app", "mine", bare={"gate": Decision("later")})
+    gate = Command("gate", "Open gate", ("Draw",), (key("F7"),))
+    found = upgrade(
+        Stack(app, (scheme,)), Catalogue((WALL, gate)), "2", load("", "pc", "ansi-104", "us")
+    )
+    assert [(v.table, v.subject, v.what, v.says) for v in found.verdicts] == [
+        ("bare", "gate", "holds", "")
+    ]
+
+
 @pytest.mark.parametrize("title", ["Zoom in", "The of and", ""])
 def test_what_has_nothing_in_common_is_no_match(title: str) -> None:
     new = Command("n", title, ("View",))

@@ -51,6 +51,7 @@ def test_what_cannot_be_counted_is_refused(first: str, last: str, says: str) -> 
         ("Alt+9", 2, ["Alt+9", "Alt+0"]),
         ("F11", 2, ["F11", "F12"]),
         ("Ctrl+Q", 3, ["Ctrl+Q", "Ctrl+W", "Ctrl+E"]),
+        ("Ctrl+[", 2, ["Ctrl+[", "Ctrl+]"]),
         ("pad:K2", 3, ["pad:K2", "pad:K3", "pad:K4"]),
         ("Num1", 1, ["Num1"]),
     ],
