@@ -65,6 +65,47 @@ def test_only_what_is_the_same_speaks_for_a_match() -> None:
     assert pairs((without,), (walls,)) == [("wall", "q", "title and keys")]
 
 
+def test_the_score_is_of_title_menu_keys_and_what_it_does() -> None:
+    def score(**changes: object) -> float:
+        new = WALL._replace(**{"id": "q", "title": "Draw quay walls", **changes})  # type: ignore[arg-type]
+        (found,) = match(Catalogue((WALL,)), Catalogue((new,)))
+        return found.score
+
+    bare = score(does="", menu=("View",), keys=(key("F6"),))
+    assert bare == pytest.approx(0.6 * 2 / 3 + 0.3, abs=0.01)
+    assert score(does="", keys=(key("F6"),)) == pytest.approx(bare + 0.2, abs=0.01)
+    assert score(keys=(), menu=("View",)) == pytest.approx(0.6 * 2 / 3 + 0.4, abs=0.01)
+    assert score(keys=(key("F6"),)) == 0.99
+
+
+def test_what_a_guard_keeps_and_does_now_is_said() -> None:
+    board = load("", "pc", "ansi-104", "us")
+    gate = Command("gate", "Open gate", ("Draw",), (key("F7"),))
+    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
+    guards = {key(run): Decision("mine") for run in ("F6", "F7", "F8")}
+    scheme = Scheme("app", "mine", guard=guards)
+    new = Catalogue((WALL._replace(keys=(key("F7"),)), gate._replace(keys=(key("F8"),))))
+    found = upgrade(Stack(app, (scheme,)), new, "2", board)
+    assert {v.subject: v.says for v in found.verdicts if v.table == "guard"} == {
+        "F6": "it was “Draw quay wall” and is nothing now",
+        "F7": "it was “Open gate” and is “Draw quay wall” now",
+        "F8": "it was nothing and is “Open gate” now",
+    }
+
+
+def test_a_bare_command_is_kept_from_its_new_keys() -> None:
+    gate = Command("gate", "Open gate", ("Tools",), (key("F7"),))
+    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
+    scheme = Scheme("app", "mine", bare=dict.fromkeys(("wall", "gate", "odd"), Decision("no")))
+    new = Catalogue((WALL._replace(keys=(key("F6"), key("F9"))),))
+    found = upgrade(Stack(app, (scheme,)), new, "2", load("", "pc", "ansi-104", "us"))
+    assert [(v.subject, v.what, v.says) for v in found.verdicts] == [
+        ("wall", "holds", "it also keeps F9 from it now"),
+        ("gate", "command gone", "Open gate is not in the new version"),
+        ("odd", "command gone", "odd is not in the new version"),
+    ]
+
+
 def test_a_bare_command_that_only_the_new_version_has_holds() -> None:
     app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL,)))
     scheme = Scheme("app", "mine", bare={"gate": Decision("later")})
@@ -128,9 +169,9 @@ def test_keys_that_moved_are_put_back_where_nobody_has_decided_since() -> None:
     board = load("", "pc", "ansi-104", "us")
     app = App("a", "A", "1", tree, Rules(), Catalogue((WALL, zoom)))
     new = (
+        Command("fresh", "Fresh", ("Tools",), (key("F6"),)),
         WALL._replace(keys=(key("F7"),)),
         zoom._replace(keys=(key("F10"), key("F12"))),
-        Command("fresh", "Fresh", ("Tools",), (key("F6"),)),
     )
     mine = Scheme("a", "mine", assign={"fresh": (Assignment((key("F9"),), ("everywhere",)),)})
     found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", board)

@@ -19,6 +19,7 @@ BOARD = load("", "pc", "ansi-104", "us", {"pad": PAD})
         ("Alt+1", "Alt+3", ["Alt+1", "Alt+2", "Alt+3"]),
         ("8", "0", ["8", "9", "0"]),
         ("F5", "F5", ["F5"]),
+        ("F1", "F2", ["F1", "F2"]),
         ("Num7", "Num9", ["Num7", "Num8", "Num9"]),
         ("Ctrl+B", "Ctrl+D", ["Ctrl+B", "Ctrl+C", "Ctrl+D"]),
         ("pad:K3", "pad:K5", ["pad:K3", "pad:K4", "pad:K5"]),
@@ -38,6 +39,7 @@ def test_all_keys_from_one_to_another(first: str, last: str, found: list[str]) -
         ("F1", "Num3", "cannot be counted"),
         ("pad:K3", "pad:K1", "cannot be counted"),
         ("G 1", "H 2", "the same modifiers"),
+        ("F24", "F25", "cannot be counted"),
     ],
 )
 def test_what_cannot_be_counted_is_refused(first: str, last: str, says: str) -> None:
@@ -90,6 +92,10 @@ def test_a_pattern_fits_what_it_says_and_nothing_beside(
 
 
 def test_an_asterisk_alone_is_a_key() -> None:
+    plain = pattern("*", BOARD)
+    assert plain(read_trigger("S"))
+    assert not plain(read_trigger("Ctrl+S"))
+    assert not plain(read_trigger("S G"))
     assert [is_pattern(each) for each in ("Ctrl+*", "S *", "*", " * ", "Num*", "Ctrl+S")] == [
         True,
         True,
