@@ -146,6 +146,13 @@ def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
+@pytest.fixture(scope="session")
+def toured(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
+    """The desk as the demo leaves it, which nobody changes, and what was shown on the way."""
+    folder = tmp_path_factory.mktemp("tour")
+    return folder / "larkspur", ask_process(folder, "demo")
+
+
 @pytest.fixture
 def desk(laid_out: Path, tmp_path: Path) -> Path:
     """A demo desk of one's own, with Tagwright taken in and a scheme ``quillmap/mine``."""

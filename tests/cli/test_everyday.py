@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import Ask, contents
 
 MINE = "schemes/quillmap/mine.toml"
 
@@ -215,22 +215,6 @@ def test_undo_does_not_lose_what_was_edited_by_hand(ask: Ask, desk: Path) -> Non
     refused = ask("undo")
     assert (refused.status, contents(desk)) == (2, before)
     assert "changed by hand" in refused.err
-
-
-def test_the_demo_runs_and_never_overwrites(tmp_path: Path) -> None:
-    shown = ask_in(tmp_path, "demo")
-    assert shown.status == 0
-    assert "fault of the program" not in shown.out
-    for line in (
-        "Quillmap: Spot height got Q in draw",
-        "Took back",
-        "set aside  3 that could not be read",
-    ):
-        assert line in shown.out
-    assert "<kbd>" in (tmp_path / "larkspur" / "larkspur-keys.html").read_text()
-    again = ask_in(tmp_path, "demo")
-    assert (again.status, again.out) == (2, "")
-    assert "something in this folder already" in again.err
 
 
 def test_json_never_holds_what_a_terminal_would_act_on(ask: Ask, desk: Path) -> None:

@@ -11,7 +11,7 @@ import pytest
 from olive_compass.cli.parsing import command_parser
 from olive_compass.cli.registry import command_module, command_names
 from tests.cli.conventions import breaches
-from tests.conftest import Ask, ask_in
+from tests.conftest import Answer, Ask, ask_in
 
 DOCS = Path(__file__).parents[2] / "docs"
 
@@ -98,17 +98,11 @@ def test_an_example_runs_and_changes_nothing_in_a_dry_run(
         assert own.stamps() == own.before
 
 
-@pytest.fixture(scope="module")
-def toured(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The desk as the demo leaves it: nobody changes it."""
-    folder = tmp_path_factory.mktemp("toured")
-    assert ask_in(folder, "demo").status == 0
-    return folder / "larkspur"
-
-
-def test_every_example_does_what_it_says_where_the_demo_ends(toured: Path, tmp_path: Path) -> None:
+def test_every_example_does_what_it_says_where_the_demo_ends(
+    toured: tuple[Path, Answer], tmp_path: Path
+) -> None:
     wrong = {}
-    copies = Copies(toured, tmp_path / "desk")
+    copies = Copies(toured[0], tmp_path / "desk")
     for words in examples():
         answer = ask_in(copies.fresh(), *words)
         if answer.status not in (0, 1):
@@ -116,8 +110,10 @@ def test_every_example_does_what_it_says_where_the_demo_ends(toured: Path, tmp_p
     assert wrong == {}
 
 
-def test_the_readme_goes_on_from_where_the_demo_ends(toured: Path, tmp_path: Path) -> None:
-    desk = shutil.copytree(toured, tmp_path / "larkspur")
+def test_the_readme_goes_on_from_where_the_demo_ends(
+    toured: tuple[Path, Answer], tmp_path: Path
+) -> None:
+    desk = shutil.copytree(toured[0], tmp_path / "larkspur")
     text = (DOCS.parent / "README.md").read_text()
     blocks = re.findall(r"^```sh\n(.*?)^```", text, re.MULTILINE | re.DOTALL)
     lines = [

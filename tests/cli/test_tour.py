@@ -7,14 +7,7 @@ from pathlib import Path
 import pytest
 
 from olive_compass.cli.tour import TOUR
-from tests.conftest import Answer, ask_process
-
-
-@pytest.fixture(scope="module")
-def tour(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
-    """The demo, walked through once."""
-    folder = tmp_path_factory.mktemp("tour")
-    return folder / "larkspur", ask_process(folder, "demo")
+from tests.conftest import Answer, ask_in, ask_process
 
 
 def after(shown: str, caption: str) -> str:
@@ -52,14 +45,14 @@ def after(shown: str, caption: str) -> str:
         ("and checked there", "cannot be pressed: the keyboard has no Home key"),
     ],
 )
-def test_a_scene_shows_what_it_says(tour: tuple[Path, Answer], caption: str, shows: str) -> None:
-    _, answer = tour
+def test_a_scene_shows_what_it_says(toured: tuple[Path, Answer], caption: str, shows: str) -> None:
+    _, answer = toured
     assert answer.status == 0
     assert shows in after(answer.out, caption)
 
 
-def test_a_colleagues_branch_is_merged_by_real_git(tour: tuple[Path, Answer]) -> None:
-    folder, answer = tour
+def test_a_colleagues_branch_is_merged_by_real_git(toured: tuple[Path, Answer]) -> None:
+    folder, answer = toured
     if shutil.which("git") is None:
         pytest.skip("git is not installed")
     merged = after(answer.out, "Real git merges the two")
@@ -70,12 +63,27 @@ def test_a_colleagues_branch_is_merged_by_real_git(tour: tuple[Path, Answer]) ->
     assert "F: ford" in text
 
 
-def test_no_scene_fails_that_should_not(tour: tuple[Path, Answer]) -> None:
-    _, answer = tour
+def test_no_scene_fails_that_should_not(toured: tuple[Path, Answer]) -> None:
+    _, answer = toured
     refused = [line for line in answer.out.splitlines() if line.startswith("olive-compass: ")]
     assert len(refused) == 4
     assert "Traceback" not in answer.out
     assert f"{len(TOUR)} commands in" in answer.out
+
+
+def test_the_demo_never_overwrites(toured: tuple[Path, Answer]) -> None:
+    desk, answer = toured
+    assert "fault of the program" not in answer.out
+    for line in (
+        "Quillmap: Spot height got Q in draw",
+        "Took back",
+        "set aside  3 that could not be read",
+    ):
+        assert line in answer.out
+    assert "<kbd>" in (desk / "larkspur-keys.html").read_text()
+    again = ask_in(desk.parent, "demo")
+    assert (again.status, again.out) == (2, "")
+    assert "something in this folder already" in again.err
 
 
 def test_without_git_the_tour_goes_on(tmp_path: Path) -> None:

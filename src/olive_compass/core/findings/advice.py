@@ -77,10 +77,23 @@ def leaving_bare(view: AppView, claim: Claim, why: str) -> str:
     return line("bare", view.app.name, claim.command, "--why", why, *scheme)
 
 
-def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = (ROOT,)) -> str:
-    """The command that mutes the trigger of a claim, or leaves its command bare where none can."""
+def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
+    """The modes in which the scheme, or the layer, of a claim gives its press to its command.
+
+    What is done about the press in one of them leaves it in the others: a nearer mode comes first.
+    """
+    press = view.keymap.keyboard.press_of(claim.trigger)
+    here = view.keymap.buckets.get(press, ())
+    whose = (claim.command, claim.origin)
+    return tuple(dict.fromkeys(c.mode for c in here if (c.command, c.origin) == whose))
+
+
+def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
+    """The command that mutes the trigger of a claim, or leaves its command bare where none can; in the
+    modes that are named, or else in all in which it starts the command."""
     if not view.app.rules.can_mute:
         return leaving_bare(view, claim, why)
+    modes = tuple(modes) or modes_alike(view, claim)
     scheme = ("--scheme", claim.origin) if claim.origin else ()
     return line(
         "mute", view.app.name, str(claim.trigger), *with_modes(modes), "--why", why, *scheme

@@ -2,9 +2,8 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import scheme_named, silencing
+from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing, with_modes
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import neighbours
@@ -59,7 +58,11 @@ def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[str]:
     from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
 
     command, scheme = view.app.catalogue.by_id[beside], scheme_named(view, claim.origin)
-    found = verdict(view, command, claim.trigger, command.modes or (ROOT,), scheme)
-    if set(found.against(REFUSED, ASKED)) <= {"holders"}:
-        words = ("assign", view.app.name, beside, str(claim.trigger), "--if-taken", "replace")
-        yield line(*words, *(("--scheme", claim.origin) if claim.origin else ()))
+    modes = modes_alike(view, claim)
+    found = verdict(view, command, claim.trigger, modes, scheme)
+    # In a mode in which the neighbour cannot be used, or something comes first, the slip would stay.
+    stays = found.outside or found.first or found.unreached
+    if set(found.against(REFUSED, ASKED)) <= {"holders"} and not stays:
+        words = ("assign", view.app.name, beside, str(claim.trigger), *with_modes(modes))
+        scheme_ = ("--scheme", claim.origin) if claim.origin else ()
+        yield line(*words, "--if-taken", "replace", *scheme_)
