@@ -18,7 +18,7 @@ from olive_compass.cli.surroundings import Surroundings
 
 # How long an example takes says something of the machine, not of the program.
 # OLIVE_COMPASS_EXAMPLES looks at more of them than the everyday run.
-EXAMPLES = int(os.environ.get("OLIVE_COMPASS_EXAMPLES", "60"))
+EXAMPLES = int(os.environ.get("OLIVE_COMPASS_EXAMPLES", "40"))
 settings.register_profile("untimed", deadline=None, max_examples=EXAMPLES)
 settings.load_profile("untimed")
 
