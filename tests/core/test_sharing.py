@@ -391,6 +391,24 @@ def test_a_set_is_learnt_from_what_most_agree_on() -> None:
     assert str(weighted.keyset.keys["trim"].triggers[0]) == "F6"
 
 
+def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
+    one = app("one", command("z", "F9"), command("t", "F6 or F7"))
+    two, three = app("two", command("s", "F6")), app("three", command("s", "F6"))
+    purposes = Purposes(
+        (
+            Purpose("z", "Zap", risk="lasting", links={"one": ("z",)}),
+            Purpose("t", "Trim", links={"one": ("t",)}),
+            Purpose("s", "Save", links={"two": ("s",), "three": ("s",)}),
+        )
+    )
+    learnt = learn("all", [keymap(one), keymap(two), keymap(three)], purposes)
+    assert {id_: str(e.triggers[0]) for id_, e in learnt.keyset.keys.items()} == {"s": "F6"}
+    assert [(u.purpose, u.why) for u in learnt.unsettled] == [
+        ("z", "it lasts and cannot be taken back: give it a key by hand, if any"),
+        ("t", "F6 goes to s, for which more speaks"),
+    ]
+
+
 def test_false_friends_are_the_worst_first() -> None:
     across = Across([keymap(ONE), keymap(TWO)], PURPOSES)
     (worst,) = across.false_friends("two")

@@ -12,6 +12,7 @@ from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.roses import SIZES, bearings, nearest, read_bearing
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.keys.written_cells import read_written_cell, write_cell
@@ -267,3 +268,50 @@ def test_an_unclear_cell_is_not_guessed_at() -> None:
     for cell in ("Ctrl+PgUp/PgDn", "Ctrl+1,2,3"):
         assert read_cell(cell).triggers == ()
         assert "not clear whether Ctrl" in read_cell(cell).problem
+
+
+def test_a_rose_has_so_many_bearings_and_no_others() -> None:
+    assert SIZES == (2, 3, 4, 6, 8, 12)
+    assert bearings(2) == (90, 270)
+    assert bearings(3) == (0, 120, 240)
+    assert bearings(8) == (0, 45, 90, 135, 180, 225, 270, 315)
+    for size in SIZES:
+        assert len(set(bearings(size))) == size
+
+
+@pytest.mark.parametrize(
+    ("text", "degrees"),
+    [
+        ("n", 0),
+        ("North", 0),
+        ("east", 90),
+        ("south", 180),
+        ("west", 270),
+        ("north-east", 45),
+        ("SouthEast", 135),
+        ("south-west", 225),
+        ("northwest", 315),
+        ("se", 135),
+        ("sw", 225),
+        ("nw", 315),
+        ("360", 0),
+        ("359°", 359),
+        ("361", None),
+        ("0000000360", None),
+        ("-1", None),
+        ("0-30", None),
+        ("²", None),
+        ("up", None),
+    ],
+)
+def test_a_bearing_is_read_as_a_name_or_as_degrees(text: str, degrees: int | None) -> None:
+    assert read_bearing(text) == degrees
+
+
+def test_the_nearest_bearings_of_a_rose_come_with_the_nearer_first() -> None:
+    assert nearest(350, 8) == (0, 315)
+    assert nearest(340, 8) == (0, 315)
+    assert nearest(330, 8) == (315, 0)
+    assert nearest(100, 4) == (90, 180)
+    # As near to either: the smaller number first.
+    assert nearest(45, 4) == (0, 90)

@@ -46,10 +46,10 @@ def read_bearing(text: str) -> int | None:
     >>> read_bearing("ne"), read_bearing("030"), read_bearing("360"), read_bearing("up")
     (45, 30, 0, None)
     """
-    plain = text.strip().upper().replace("-", "").rstrip("°")
+    plain = text.strip().upper().rstrip("°")
     if plain.isascii() and plain.isdigit() and len(plain) < 10 and int(plain) <= 360:
         return int(plain) % 360
-    return _DEGREES.get(plain)
+    return _DEGREES.get(plain.replace("-", ""))
 
 
 def bearing_name(degrees: int) -> str:
