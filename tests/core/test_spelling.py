@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from olive_compass.core.apps.listing import Row, Wishes, read_listing
 from olive_compass.core.keys.cells import read_cell
-from olive_compass.core.keys.new_words import Unknown, checked, unknown_words
+from olive_compass.core.keys.new_words import Unknown, checked, in_order, unknown_words
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.spelling import Spelling, is_kept_so
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
@@ -144,3 +144,22 @@ def test_what_is_kept_as_it_is_needs_no_look() -> None:
     assert [is_kept_so(*each) for each in (("C", "Ctrl+"), ("C-", "Ctrl"), ("P-", "PageDown"))] == [
         False
     ] * 3
+
+
+def test_a_word_stands_for_a_modifier_or_a_key_of_any_kind() -> None:
+    assert checked("wu", "wheel:up") == ("wu", "wheel:up")
+    assert checked("kk", "q") == ("kk", "Q")
+    assert checked("C.", "ctrl") == ("C.", "Ctrl+")
+    for word, ours in (("xy", "@KeyC"), ("xy", "ab"), ("xy", "")):
+        with pytest.raises(ValueError, match="is no modifier and no key of ours"):
+            checked(word, ours)
+    for word in ("k", "k-"):
+        with pytest.raises(ValueError, match="cannot stand for a key"):
+            checked(word, "F6")
+    with pytest.raises(ValueError, match="alone is a key"):
+        checked("C", "ctrl")
+
+
+def test_words_are_kept_with_the_modifiers_first() -> None:
+    words = {"zz": "F6", "S-": "Shift+", "aa": "Delete", "C-": "Ctrl+"}
+    assert list(in_order(words)) == ["C-", "S-", "aa", "zz"]

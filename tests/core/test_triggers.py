@@ -315,3 +315,38 @@ def test_the_nearest_bearings_of_a_rose_come_with_the_nearer_first() -> None:
     assert nearest(100, 4) == (90, 180)
     # As near to either: the smaller number first.
     assert nearest(45, 4) == (0, 90)
+
+
+@pytest.mark.parametrize(
+    ("text", "trigger"),
+    [
+        ("^A", "Ctrl+A"),
+        ("^", "^"),
+        ("^ A", "^ A"),
+        ("Ctrl -", "Ctrl+-"),
+        ("Ctrl--", "Ctrl+-"),
+        ("Ctrl  +  A", "Ctrl+A"),
+        ("⌘ A", "Meta+A"),
+        ("⌘+ ⌘A", "Meta++ Meta+A"),
+        ("⌃⌥A", "Ctrl+Alt+A"),
+        ("Alt Gr+Q", "AltGr+Q"),
+        ("Alt-Gr-Q", "AltGr+Q"),
+        ("Alt Gr Q", "AltGr+Q"),
+        ("Num  Lock", "NumLock"),
+        ("Wheel up A", "wheel:up A"),
+        # A letter whose capital is of another letter, or of two, is itself.
+        ("ſ", "ſ"),
+        ("ß", "ß"),
+    ],
+)
+def test_joiners_carets_and_odd_letters(text: str, trigger: str) -> None:
+    assert str(read_trigger(text)) == trigger
+    assert read_trigger(trigger) == read_trigger(text)
+
+
+@pytest.mark.parametrize("text", ["Ctrl", "Ctrl ", "Ctrl+", "Shift-", "⌘", "Ctrl+Shift"])
+def test_modifiers_alone_are_no_trigger(text: str) -> None:
+    with pytest.raises(TriggerError, match="no key follows the modifiers"):
+        read_trigger(text)
+    with pytest.raises(TriggerError, match="Ctrl is named twice"):
+        read_trigger("Ctrl+Control+A")
