@@ -367,3 +367,77 @@ def test_a_change_that_another_is_at_is_not_waited_for(
     settled = history.settle()
     assert settled is not None
     assert settled.number == 1
+
+
+def changed(history: History, *names: str) -> None:
+    """A change of a number of files that are new, or not as they were."""
+    for name in names:
+        path = Path(history.root, name)
+        before = path.read_bytes() if path.exists() else None
+        save(history, FileChange(name, before, (before or b"") + b"x"))
+
+
+def test_what_was_taken_back_is_passed_over_by_the_next_undo_and_redo(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    changed(history, "a", "b", "c")
+    undo(history)
+    undo(history)
+    left = history.to_undo()
+    assert left is not None
+    assert left.number == 1
+    redo(history)
+    waiting = history.to_redo()
+    assert waiting is not None
+    # The undoing of the third change: that of the second was redone.
+    assert (waiting.number, waiting.undoes) == (4, 3)
+    redo(history)
+    assert history.to_redo() is None
+    assert sorted(path.name for path in tmp_path.glob("[abc]")) == ["a", "b", "c"]
+
+
+def test_folders_go_with_their_last_file_and_not_before(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    changed(history, "deep/er/a", "deep/b")
+    save(history, FileChange("deep/er/a", b"x", None))
+    assert [path.name for path in (tmp_path / "deep").iterdir()] == ["b"]
+    save(history, FileChange("deep/b", b"x", None))
+    assert [path.name for path in tmp_path.iterdir()] == [".history"]
+
+
+def test_other_files_beside_the_records_are_none(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    changed(history, "a")
+    for name in ("notes.json", "7.txt", "000009.json.bak"):
+        (tmp_path / ".history" / name).write_text("{}")
+    assert history.numbers() == [1]
+
+
+def test_a_record_keeps_letters_as_they_are_and_undoes_nothing_by_itself(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    told = {"what": "Größe", "why": "", "command": "c", "who": "u", "when": "2026-01-01"}
+    assert history.save([FileChange("a", None, b"x")], **told) == 1
+    assert "Größe" in (tmp_path / ".history/000001.json").read_text(encoding="utf-8")
+    assert history.record(1).undoes == 0
+
+
+def test_what_cannot_be_written_is_named(tmp_path: Path) -> None:
+    (tmp_path / "a").write_text("a file")
+    with pytest.raises(Refused) as refused:
+        save(History(str(tmp_path)), FileChange("a/b", None, b"x"))
+    assert Path(refused.value.file).name in ("a", "b")
+    assert (tmp_path / "a").read_text() == "a file"
+
+
+def test_an_undo_of_several_files_keeps_the_work_by_hand_in_the_first(tmp_path: Path) -> None:
+    before = b'format = "olive-compass-scheme/1"\napp = "a"\nlayer = "personal"\n\n[assign]\n'
+    history, path = History(str(tmp_path)), "schemes/a/mine.toml"
+    whole = tmp_path / path
+    whole.parent.mkdir(parents=True)
+    whole.write_bytes(before)
+    after = before + b'"one" = { keys = ["F6"] }\n'
+    save(history, FileChange(path, before, after), FileChange("other", None, b"x"))
+    whole.write_bytes(after + b'"two" = { keys = ["F7"] }\n')
+    undo(history)
+    assert b'"two"' in whole.read_bytes()
+    assert b'"one"' not in whole.read_bytes()
+    assert not (tmp_path / "other").exists()
