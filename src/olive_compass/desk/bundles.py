@@ -74,6 +74,7 @@ def files_of(root: str, beginnings: Iterable[str]) -> Found:
     found: dict[str, bytes] = {}
     left_out: dict[str, str] = {}
     for folder, folders, names in os.walk(root):
+        # Links of folders are not walked into, and are said to be left out like those of files.
         linked = [each for each in folders if os.path.islink(os.path.join(folder, each))]
         folders[:] = sorted(each for each in folders if not each.startswith("."))
         for name in sorted([*names, *linked]):
@@ -194,6 +195,7 @@ def _refuse_names(names: list[str], file: str) -> None:
         if name != MANIFEST and not is_of_desk(name):
             shown = name if name.isprintable() else ascii(name)
             raise Refused(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
+        # Two names that are one where capitals do not count would overwrite each other there.
         if as_stored(name) in stored:
             raise Refused(f"The bundle has “{name}” twice.", file=file)
         stored.add(as_stored(name))

@@ -42,6 +42,8 @@ def edited(data: bytes, before: Macro, after: Macro) -> bytes:
         head = tomlkit.dumps(document)
     parts = [head.rstrip("\n") + "\n"]
     for step in after.steps:
+        # A step is known by the block that it was read from, so that what a person wrote there goes with
+        # it.
         if step.origin < 0 or step.origin >= len(blocks):
             parts.append(step_text(step))
         elif step.meaning == before.steps[step.origin].meaning:

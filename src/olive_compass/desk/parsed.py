@@ -126,6 +126,7 @@ def _entries(path: str) -> dict[bytes, bytes]:
         return {}
     try:
         with open(path, "rb") as file:
+            # Whatever lies there in its place is not read to its end.
             whole = file.read(2 * MOST_KEPT + 1)
     except (OSError, ValueError):
         return {}
@@ -140,6 +141,7 @@ def _entries(path: str) -> dict[bytes, bytes]:
             return {}
         middle = end + 1 + int(sizes[0])
         at = middle + int(sizes[1])
+        # Cut short while it was written: none of it is trusted.
         if at > len(whole):
             return {}
         found[whole[end + 1 : middle]] = whole[middle:at]

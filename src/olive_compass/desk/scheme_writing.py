@@ -98,6 +98,7 @@ class _Lines:
                     return False
                 added.append(line or "")
                 continue
+            # A line that a person wrote otherwise is for the editor that keeps all of it.
             if place is None or self.lines[place] != f"{quoted(key)} = {_value_text(old[key])}":
                 return False
             self.lines[place] = line
@@ -190,6 +191,7 @@ def _value(value: Any) -> Any:
 
 def _value_text(value: Any) -> str:
     if isinstance(value, Decision):
+        # Nothing but its reason: as a person would write it, a text by itself.
         if value == Decision(value.why):
             return quoted(value.why)
         parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []

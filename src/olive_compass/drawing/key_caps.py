@@ -51,6 +51,7 @@ def put_keys(
     that they all take."""
     x = y = 0.0
     for trigger in triggers:
+        # A trigger goes over as a whole where it can: its strokes are read together.
         if x and x + trigger_width(trigger, measure) > room:
             x, y = 0.0, y + LINE
         for piece in trigger.pieces:

@@ -113,6 +113,7 @@ def _label(x: float, y: float, way: Way, of: int) -> list[Text]:
     said = way.title or EMPTY
     if way.differs:
         said = f"{DIFFERS} {said}"
+    # Straight up and down a text is centred; on the sides it begins at the point.
     upright = abs(east) < 0.01
     above = RING + 2 * NEAR - 6 if of > 8 else LABEL * 1.8
     fitted = fit(said, above if upright else LABEL, HIGH, SIZES)

@@ -45,6 +45,7 @@ def do_line(session: Session, text: str, origin: str = "the stand-in") -> list[L
     order, _, rest = text.partition(" ")
     rest = rest.strip()
     if order not in ORDERS:
+        # While something is asked, a plain line is the answer; without that it is keys.
         if session.question is not None and text != "Escape":
             return session.answer(text)
         return _press(session, text)

@@ -52,6 +52,7 @@ def copy_rose(view: View, request: CopyRose) -> Change:
     for each in places:
         found = _verdict(view, each.place, request, after)
         refusals += [Refusal(part, found) for part in found.against(REFUSED)]
+        # One after the other: the next is judged with those before it in place.
         after = with_key(view, after, found, share=False)
     if refusals:
         return Change(refusals=tuple(refusals))

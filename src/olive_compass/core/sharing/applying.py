@@ -257,6 +257,8 @@ class _Planner:
             if each.trigger is None or each.what != ADOPTED:
                 continue
             own = press(each.trigger)
+            # The press itself, a beginning that it grows out of, or the command that lost its own key to
+            # it.
             guard = next(
                 (
                     guard

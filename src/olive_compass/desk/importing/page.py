@@ -198,6 +198,7 @@ class _Page(HTMLParser):
             table.end_row()
         elif tag in ("table", "dl"):
             self._end_table()
+        # What follows at once belongs to the same stroke: see where one begins.
         elif tag == "kbd":
             table.after_kbd = True
 
