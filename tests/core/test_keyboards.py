@@ -13,7 +13,7 @@ from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.layouts import layout_from_lines
 from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show, show_or_plain
 from olive_compass.core.keys.presses import physical_text
-from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.keyboards import load, load_form, load_layout, names
@@ -237,8 +237,9 @@ def test_notations_are_as_the_standards_have_them(trigger: str, notation: str, t
 )
 def test_names_of_the_desktop_are_read(text: str, trigger: str) -> None:
     assert read_as(text, "xdg") == (read_trigger(trigger),)
-    with pytest.raises(ValueError, match="no character"):
+    with pytest.raises(TriggerError, match="no character") as found:
         read_as("CTRL+U110000", "xdg")
+    assert (found.value.start, found.value.end) == (5, 12)
     with pytest.raises(ValueError, match="is no key"):
         read_as("KP_10", "xdg")
 

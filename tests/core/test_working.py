@@ -162,3 +162,22 @@ def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key
 
     assert left() == ["what is wired in goes on, doubles the page"]
     assert left(never="dull") == []
+
+
+def test_a_swap_goes_by_a_spare_key_that_the_rules_allow() -> None:
+    def swap(**rules: object) -> list[str]:
+        about = app(
+            Rules("refuse", most_keys=1, **rules),  # type: ignore[arg-type]
+            command("a", "Ctrl+A"),
+            command("b", "Ctrl+B"),
+        )
+        keys = {"a": "Ctrl+B", "b": "Ctrl+A"}
+        assign = {id_: (Assignment((key(run),), ("everywhere",)),) for id_, run in keys.items()}
+        return steps(Keymap(Stack(about, (Scheme("app", "mine", assign=assign),)), BOARD))
+
+    free = swap(can_mute=False)
+    assert free[0].startswith("a: Ctrl+A > ")
+    plain = swap(can_mute=False, modifiers=("Ctrl",), plain_keys="none")
+    # No other modifier, and not both: the first spare key would have been another.
+    assert plain == ["a: Ctrl+A > Ctrl+F12", "b: Ctrl+B > Ctrl+A", "a: Ctrl+F12 > Ctrl+B"]
+    assert free[0] != plain[0]
