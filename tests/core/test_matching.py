@@ -76,6 +76,8 @@ def test_the_score_is_of_title_menu_keys_and_what_it_does() -> None:
     assert score(does="", keys=(key("F6"),)) == pytest.approx(bare + 0.2, abs=0.01)
     assert score(keys=(), menu=("View",)) == pytest.approx(0.6 * 2 / 3 + 0.4, abs=0.01)
     assert score(keys=(key("F6"),)) == 0.99
+    # In two places: 0.6 times two of seven words, with the menu and what it does.
+    assert score(title="Draw one two three", keys=()) == 0.77
 
 
 def test_what_a_guard_keeps_and_does_now_is_said() -> None:

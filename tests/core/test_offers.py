@@ -6,6 +6,7 @@ from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.effort.reach import run_effort
+from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.names import NAMED_CODES
@@ -30,6 +31,7 @@ from olive_compass.core.schemes.offers import (
     scored,
     title_runs,
 )
+from olive_compass.core.schemes.standing import hard
 from olive_compass.desk.keyboards import load
 
 PEDAL = Device("pedal", "Pedal", (("left",),), hand="foot", reach=1.0)
@@ -176,3 +178,11 @@ def test_advice_names_a_letter_before_anything_rarer() -> None:
     assert len(quick.strokes[0].key) == 1 or quick.strokes[0].key.startswith("F")
     # What was offered once is not offered again by the same view.
     assert quick_offer(seen, command, ("everywhere",), scheme) not in (None, quick)
+
+
+def test_a_key_is_hard_from_the_very_effort_on() -> None:
+    board, run = load("", "pc", "ansi-104", "us"), read_trigger("Ctrl+Alt+Shift+P")
+    effort = run_effort(board, run, Weights())
+    assert effort is not None
+    assert hard(board, run, Weights()._replace(hard=effort.strokes)) == effort
+    assert hard(board, run, Weights()._replace(hard=effort.strokes + 0.01)) is None
