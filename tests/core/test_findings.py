@@ -15,7 +15,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
-from olive_compass.core.schemes.layers import HOUSE
+from olive_compass.core.schemes.layers import HOUSE, PROJECT
 from olive_compass.core.sharing.friends import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
@@ -319,3 +319,14 @@ def test_severities_and_acceptance() -> None:
     (slip,) = [f for f in all_findings(view, {"slip": "error"}) if f.id == "slip"]
     assert (slip.severity, slip.accepted) == ("error", "I know")
     assert "slip" not in {f.id for f in all_findings(view, {"slip": "off"})}
+
+
+def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer_run_is() -> None:
+    guard = mine(guard={key("S P"): Decision("x", ("draw",))})
+    nearer = Scheme("app", "here", PROJECT, assign={"lines.split": on("S P Q", modes=("draw",))})
+    modes = ModeTree({"draw": "everywhere"})
+    app = App("app", "App", "1", modes, Rules("replace", 4, True), Catalogue((SPLIT,)))
+    view = View(Stack(app, (nearer, guard)), Keyboard("pc"))
+    (finding,) = (each for each in all_findings(view) if each.id == "guarded-key")
+    assert "waits, for S P Q begins with it" in finding.says
+    assert finding.advice == "olive-compass clear app lines.split 'S P Q' --scheme here"

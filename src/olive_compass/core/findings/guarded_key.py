@@ -53,8 +53,10 @@ def _advice(view: View, broken: Guarded) -> str:
     """To take out what came between: a nearer decision, a longer run, a bare command."""
     app, now = view.app.name, broken.now
     same = tuple(claim.does for claim in now.winners) == broken.kept
-    for claim in (*(now.longer if same else ()), *now.winners):
-        if claim.origin and claim.does not in broken.kept:
+    # A longer run makes the key wait, whatever it starts: the very command that is kept as well.
+    between = [claim for claim in now.winners if claim.does not in broken.kept]
+    for claim in (*(now.longer if same else ()), *between):
+        if claim.origin:
             return clearing(view, claim)
     for does in broken.kept:
         for scheme in view.stack.schemes:
