@@ -19,7 +19,8 @@ BY_HAND = ("unreadable-key", "unreadable-inputs")
 @given(views())
 @settings(
     max_examples=18,
-    # The same desks each time: benchmarks/one_judge.py looks at ever new ones.
+    # Nearly the same desks each time (what is drawn depends on the modules that are loaded):
+    # benchmarks/one_judge.py looks at ever new ones.
     derandomize=True,
     database=None,
     phases=[Phase.explicit, Phase.generate],
