@@ -10,7 +10,8 @@ import collections
 import sys
 from collections.abc import Callable, Iterable
 from types import CodeType, FunctionType
-from typing import TYPE_CHECKING, Any
+
+from olive_compass.annotations import TYPE_CHECKING, Any
 
 __all__ = ["Value"]
 

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, keys_with, menu_of
 from olive_compass.cli.new_file import Into, put_new

@@ -1,8 +1,8 @@
 """``board`` at the terminal and as JSON."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, heat_text, keys_with
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of

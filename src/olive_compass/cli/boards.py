@@ -1,8 +1,8 @@
 """What ``board`` is asked for, whatever form it takes: modifiers, modes, what it is held against, heat."""
 
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.effort.reach import press_effort

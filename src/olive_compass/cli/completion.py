@@ -1,6 +1,6 @@
 """What the shell may complete: applications, commands and schemes of the desk at hand."""
 
-from typing import Any
+from olive_compass.annotations import Any
 
 
 def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

@@ -1,8 +1,8 @@
 """What a change does, as JSON (docs/json.md)."""
 
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import parts
 from olive_compass.cli.surroundings import BOLD, OFF
 from olive_compass.core.changes.view import AppView

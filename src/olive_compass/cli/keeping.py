@@ -1,7 +1,6 @@
 """Saves changes of files that are no decisions of a scheme, and says so: one way for all of them."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk

@@ -1,8 +1,8 @@
 """How listings are read: as a person says it now, or said it of the application before."""
 
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App

@@ -1,14 +1,13 @@
 """Takes the command from the command line, runs it, and turns errors into plain sentences."""
 
-import contextlib
 import errno
 import gc
 import os
 import sys
 from _signal import SIG_DFL, SIGINT, default_int_handler, signal  # type: ignore[import-not-found]
 from collections.abc import Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
@@ -87,8 +86,10 @@ def _fill_descriptors() -> None:
 
 def _give_up(stream: object) -> None:
     """Lets what could not be written go nowhere: the interpreter would try once more at its end."""
-    with contextlib.suppress(OSError, ValueError, AttributeError):
+    try:
         os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())  # type: ignore[attr-defined]
+    except (OSError, ValueError, AttributeError):
+        pass
 
 
 def _run(argv: list[str], around: Surroundings) -> int:

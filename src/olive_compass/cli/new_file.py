@@ -1,8 +1,8 @@
 """A file that a person named for what they asked for: it is written new, never over another."""
 
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 from olive_compass.values import Value

@@ -1,7 +1,6 @@
 """``NAME=VALUE``: words of a command line that give names their values."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.errors import Refused
 
 

@@ -1,8 +1,8 @@
 """What is printed on paper: the options, and the PDF that a sheet or a table becomes."""
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import TYPE_CHECKING, Any
 
+from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.new_file import Into, claimed, into_of, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of

@@ -1,8 +1,8 @@
 """From what a person typed to what it means on the desk: application, command, trigger, mode."""
 
 import os
-from typing import TYPE_CHECKING, Any
 
+from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT

@@ -1,7 +1,6 @@
 """A table that a command gives out in any form: on paper, as a workbook, a page, CSV or Markdown."""
 
-from typing import TYPE_CHECKING
-
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli.new_file import Into, put_new
 from olive_compass.cli.papers import Wanted, faces_for, paper_of, write_pdf
 from olive_compass.cli.surroundings import Surroundings

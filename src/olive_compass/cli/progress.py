@@ -3,17 +3,20 @@
 import contextlib
 from collections.abc import Callable, Iterator, Sequence
 from time import monotonic
-from typing import Any, TypeVar
 
+from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.surroundings import Surroundings
 
-T = TypeVar("T")
+if TYPE_CHECKING:
+    from typing import TypeVar
+
+    T = TypeVar("T")
 
 #: Seconds after which a bar appears: before that, the answer comes sooner than it could be read.
 PATIENCE = 1.0
 
 
-def along(around: Surroundings, label: str, items: Sequence[T]) -> Iterator[T]:
+def along(around: Surroundings, label: str, items: "Sequence[T]") -> "Iterator[T]":
     """Gives the items; at a terminal a bar on stderr says how far it is, once that takes long."""
     if not around.width or around.quiet or len(items) < 2:
         yield from items

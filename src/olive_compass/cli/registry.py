@@ -6,8 +6,8 @@ What ``--help`` says of each is read from the heads of the files, so that none o
 import argparse
 from collections.abc import Callable
 from importlib import import_module
-from typing import TYPE_CHECKING, Any, cast
 
+from olive_compass.annotations import TYPE_CHECKING, Any, cast
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused

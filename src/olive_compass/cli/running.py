@@ -5,8 +5,8 @@ A command prepares its work from what was typed; an action of the core decides; 
 
 import argparse
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
 from olive_compass.cli.saving import agree, save, until_saved

@@ -1,7 +1,6 @@
 """What ``scheme`` shows: the list, one scheme at a glance, and the layers that count."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table

@@ -1,7 +1,6 @@
 """``desk keyboard`` and ``desk seat``: what holds for this seat alone, in ``seat.toml``."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import save

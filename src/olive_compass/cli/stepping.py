@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved

@@ -3,7 +3,8 @@
 import os
 import sys
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, TextIO, cast
+
+from olive_compass.annotations import TYPE_CHECKING, Any, TextIO, cast
 
 if TYPE_CHECKING:
     from contextlib import ExitStack

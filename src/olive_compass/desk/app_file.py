@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator, Mapping
 from types import MappingProxyType
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.app import DUPLICATES, RULE_TYPES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS

@@ -11,8 +11,8 @@ import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import DeskFile
 from olive_compass.desk.desk_file import new_text as new_desk_text

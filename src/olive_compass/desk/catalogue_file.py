@@ -3,8 +3,8 @@
 import csv
 import io
 from operator import itemgetter
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.access import marked, unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks

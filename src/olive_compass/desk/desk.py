@@ -2,8 +2,8 @@
 
 import os
 from functools import cached_property
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard

@@ -1,7 +1,6 @@
 """A device beside the keyboard as ``devices/<name>.toml``."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.core.keys.devices import WORKED_BY, Device
 from olive_compass.core.keys.kinds.device import control_name
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all

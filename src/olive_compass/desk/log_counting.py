@@ -1,8 +1,8 @@
 """A quick way from logs to tallies: an event is counted as it is read, and nothing of a log is held."""
 
 from collections.abc import Callable, Container, Iterator, Mapping
-from typing import BinaryIO
 
+from olive_compass.annotations import BinaryIO
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk import log_file

@@ -7,8 +7,8 @@ catalogues: columns are told by their headings, or named.
 import io
 import json
 from collections.abc import Iterator, Mapping
-from typing import Any, BinaryIO
 
+from olive_compass.annotations import Any, BinaryIO
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event

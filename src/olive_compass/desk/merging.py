@@ -5,8 +5,8 @@ import io
 import json
 import tomllib
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
 from olive_compass.errors import Refused

@@ -9,7 +9,8 @@ code. It is never inside a desk, and where it is missing, damaged or read-only t
 import os
 import sys
 from collections.abc import Mapping
-from typing import Any
+
+from olive_compass.annotations import Any
 
 FORMAT = b"olive-compass-parsed/1\n"
 

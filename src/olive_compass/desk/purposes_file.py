@@ -4,8 +4,8 @@ import csv
 import io
 import os
 from operator import itemgetter
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.plain import one_line
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.desk.cells import restored, shielded

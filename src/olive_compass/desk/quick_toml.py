@@ -5,7 +5,8 @@ makes ``quick_loads`` give up, and the whole file goes to the standard library's
 """
 
 import re
-from typing import Any
+
+from olive_compass.annotations import Any
 
 _TEXT = r'"[^"\\\n\x00-\x1f\x7f]*"'
 _LIST = rf"\[{_TEXT}(?:, {_TEXT})*\]"

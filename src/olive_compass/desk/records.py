@@ -4,8 +4,8 @@ A record keeps each file as it was before, and of a small one what it was afterw
 """
 
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.plain import one_line
 from olive_compass.errors import Refused
 from olive_compass.values import Value

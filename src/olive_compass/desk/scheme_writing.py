@@ -2,8 +2,8 @@
 
 import re
 from collections.abc import Iterable, Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme

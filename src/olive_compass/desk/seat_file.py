@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.desk_file import HANDS
 from olive_compass.desk.toml_text import check_fields, load, refuse_all

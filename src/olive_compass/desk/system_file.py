@@ -1,8 +1,8 @@
 """The keys that the operating system takes before any application sees them: ``system.toml``."""
 
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital

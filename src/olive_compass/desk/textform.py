@@ -4,8 +4,8 @@ import re
 import time
 from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run

@@ -1,7 +1,6 @@
 """A form of text files as ``textforms/<name>.toml``."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk.textform import GROUPS, HOLDS, SEVERAL, TextForm

@@ -1,8 +1,8 @@
 """Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any
 
+from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused

@@ -4,8 +4,8 @@ Where everything stands is worked out first, as values; only the last step knows
 """
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.keys.forms import Form
 from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
 from olive_compass.drawing.picture_files import INK, saved

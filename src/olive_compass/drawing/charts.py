@@ -1,8 +1,8 @@
 """Charts of what was counted: values in, a file's bytes out. All of them share one style."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.drawing.picture_files import QUIET, prepare, saved
 from olive_compass.values import Value
 

@@ -4,10 +4,10 @@ import csv
 import io
 import json
 from collections.abc import Callable, Mapping, Sequence
-from typing import Any
 
 from markupsafe import Markup
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.notations import show_or_plain

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cache
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.values import Value
 
 #: What parts two lines, as a part of the size of the letters.

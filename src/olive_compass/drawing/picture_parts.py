@@ -1,8 +1,8 @@
 """The parts that pictures are made of: a blank page, letters, boxes, and the colours of groups."""
 
 from collections.abc import Iterable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.drawing.lettering import bold_width, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, prepare
 from olive_compass.values import Value

@@ -5,8 +5,8 @@ Where everything stands is worked out first, as values; only the last step knows
 
 import math
 from collections.abc import Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.drawing.lettering import LEADING, bold_width, fit, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, saved

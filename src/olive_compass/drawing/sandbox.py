@@ -10,7 +10,8 @@ import json
 import subprocess
 import sys
 from collections.abc import Mapping
-from typing import Any
+
+from olive_compass.annotations import Any
 
 #: The longest text that a template may make, in characters.
 LONGEST = 20_000_000

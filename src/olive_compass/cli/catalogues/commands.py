@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.keeping import keep, writing_of

@@ -1,8 +1,8 @@
 """``app mode``: adds, moves, renames and drops a mode of an application."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.keeping import keep, writing_of

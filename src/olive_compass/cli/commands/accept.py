@@ -1,8 +1,8 @@
 """``accept``: accepts a finding of ``check``, with the reason."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of

@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of

@@ -1,8 +1,8 @@
 """``choice``: the order in which an application offers the commands that share a key."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of

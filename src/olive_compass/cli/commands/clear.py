@@ -1,8 +1,8 @@
 """``clear``: takes a decision out of a scheme, and says what shows through."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of

@@ -1,8 +1,8 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import parts, pick
 from olive_compass.cli.free_map import print_map
 from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option

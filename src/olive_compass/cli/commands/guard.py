@@ -1,8 +1,8 @@
 """``guard``: says that a key must keep its meaning."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of

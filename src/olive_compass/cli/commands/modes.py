@@ -1,8 +1,8 @@
 """``modes``: lets the keys of a command count in fewer modes or in more."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of

@@ -1,8 +1,8 @@
 """``move``: gives the key of one command to another, in the modes in which it counted."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.commands.assign import report
 from olive_compass.cli.parsing import app_argument, command_argument

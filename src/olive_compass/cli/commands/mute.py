@@ -1,8 +1,8 @@
 """``mute``: makes a key do nothing, or says how to come near that where the application cannot."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of

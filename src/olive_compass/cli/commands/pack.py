@@ -3,8 +3,8 @@
 import argparse
 import os
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import claimed, write_new
 from olive_compass.cli.parsing import dry_run_option, json_option

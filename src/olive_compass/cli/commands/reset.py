@@ -1,8 +1,8 @@
 """``reset``: puts one command, one key, one mode or a whole scheme back."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of

@@ -1,8 +1,8 @@
 """``rose``: the swipes of an application, mode by mode; copies them from mode to mode."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.new_file import Into, into_of, picture_options

@@ -1,8 +1,8 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, scheme_files
 from olive_compass.cli.completion import app_and_scheme
 from olive_compass.cli.keeping import Writing, keep, writing_of

@@ -1,8 +1,8 @@
 """``textform``: forms of text files, by which an application's own file of keys is read and written."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep, writing_of

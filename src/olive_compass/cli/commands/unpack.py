@@ -2,8 +2,8 @@
 
 import argparse
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option

@@ -2,8 +2,8 @@
 
 import argparse
 from collections import Counter
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.listings import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (

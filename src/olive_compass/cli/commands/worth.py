@@ -1,8 +1,8 @@
 """``worth``: seconds a week of what is done, what keys save, and what others would."""
 
 import argparse
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option

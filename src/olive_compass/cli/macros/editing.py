@@ -1,8 +1,8 @@
 """The verbs of ``macro`` that edit steps, and ``tidy``, which proposes such edits."""
 
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title

@@ -2,8 +2,8 @@
 
 import os
 from collections import Counter
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world

@@ -1,8 +1,8 @@
 """``macro from-log`` and ``macro setting``: macros out of what was done, or in one line."""
 
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import writing_of

@@ -1,8 +1,8 @@
 """The stand-in from the command line: a session on a desk, its log, and what it recorded."""
 
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
 from olive_compass.cli.logs import events_of

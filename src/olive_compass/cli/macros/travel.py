@@ -4,8 +4,8 @@ import csv
 import io
 import json
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import writing_of

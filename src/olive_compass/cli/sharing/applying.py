@@ -1,8 +1,8 @@
 """``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
 
 from collections.abc import Iterator
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent

@@ -1,7 +1,6 @@
 """``deliver --check`` and ``--collect``: what was changed in an application's own file since the last delivery."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.running import Work, carry_out, options_of, written_files
 from olive_compass.cli.sharing.delivering import (

@@ -3,8 +3,8 @@
 import difflib
 import os
 from collections.abc import Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings

@@ -1,7 +1,6 @@
 """Shows differences: as a table, and as JSON."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table

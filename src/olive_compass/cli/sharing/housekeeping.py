@@ -3,8 +3,8 @@
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import confirm, save

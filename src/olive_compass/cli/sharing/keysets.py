@@ -1,7 +1,6 @@
 """The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named

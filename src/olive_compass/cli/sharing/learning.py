@@ -1,8 +1,8 @@
 """``keyset learn``: a set of what most applications agree on, weighted by use."""
 
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set

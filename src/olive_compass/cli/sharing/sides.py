@@ -1,8 +1,8 @@
 """The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
 
 import os
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.listings import Said, read_for
 from olive_compass.cli.sharing.keysets import keyset_named

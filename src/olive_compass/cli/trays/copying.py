@@ -1,7 +1,6 @@
 """``tray copy``: a tray in another application, by the purposes of what stands on it."""
 
-from typing import Any
-
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings

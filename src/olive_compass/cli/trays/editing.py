@@ -1,8 +1,8 @@
 """The verbs of ``tray`` that change one: each a request of the core's ``edit_tray``."""
 
 from collections.abc import Callable
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.running import Work, carry_out, options_of
 from olive_compass.cli.surroundings import Surroundings

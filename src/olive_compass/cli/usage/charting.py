@@ -1,7 +1,6 @@
 """``usage --as png`` and ``worth --as png``: what is used most, and what keys save, as one chart."""
 
-from typing import TYPE_CHECKING, Any
-
+from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import Into, into_of, put_new
 from olive_compass.cli.pictures import asked_for, speller

@@ -2,8 +2,8 @@
 
 import os
 from collections.abc import Iterator, Mapping, Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import keep, writing_of

@@ -3,8 +3,8 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree

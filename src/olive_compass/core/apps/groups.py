@@ -2,8 +2,8 @@
 
 import re
 from collections.abc import Collection, Sequence
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.values import Value
 
 if TYPE_CHECKING:

@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.values import Value
 

@@ -1,7 +1,6 @@
 """What an action gives back: edits, what follows from them, refusals and questions."""
 
-from typing import TYPE_CHECKING
-
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts

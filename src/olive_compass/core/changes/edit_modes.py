@@ -1,8 +1,8 @@
 """Changes the modes of an application: adds, moves, renames and drops one, wherever it is named."""
 
 from collections.abc import Callable, Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.changes.change import (

@@ -1,8 +1,8 @@
 """Several requests of one kind as one change: all of them, or none."""
 
 from collections.abc import Callable, Sequence
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.changes.change import (
     TAKEN,
     Answers,

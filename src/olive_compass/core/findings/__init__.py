@@ -8,8 +8,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cache
 from importlib import import_module
 from types import MappingProxyType
-from typing import TYPE_CHECKING, cast
 
+from olive_compass.annotations import TYPE_CHECKING, cast
 from olive_compass.core.findings.finding import SEVERITIES, Finding, View
 from olive_compass.siblings import module_names
 

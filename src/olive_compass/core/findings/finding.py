@@ -1,8 +1,8 @@
 """What a finding is, and what the modules that look for them share."""
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
 from olive_compass.core.command_line import line

@@ -7,8 +7,8 @@ a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 from collections.abc import Mapping
 from itertools import compress, product
 from types import MappingProxyType
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.layouts import LEVELS, Layout, Typed, latin_places

@@ -1,7 +1,6 @@
 """Where a decision stands, so that a surface can name the file and the line."""
 
-from typing import TYPE_CHECKING
-
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.values import Value

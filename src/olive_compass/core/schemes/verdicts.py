@@ -1,8 +1,8 @@
 """The one judge: everything that can be said about giving a trigger to a command, before it is done."""
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import Effort, run_effort

@@ -1,8 +1,8 @@
 """Merges three ways, decision by decision: what only one side changed is taken."""
 
 from collections.abc import Callable, Hashable, Mapping
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.plain import lines_of
 from olive_compass.values import Value
 

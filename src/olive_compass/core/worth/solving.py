@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 from itertools import combinations
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run

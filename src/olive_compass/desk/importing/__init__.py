@@ -7,8 +7,8 @@ says nothing) and ``read(source)``, which gives a ``Read``. It is found by its b
 import os
 from importlib import import_module
 from types import ModuleType
-from typing import Any
 
+from olive_compass.annotations import Any
 from olive_compass.desk.importing.source import Read, Source, bounded, decoded
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names

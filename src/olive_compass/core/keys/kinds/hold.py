@@ -1,7 +1,6 @@
 """A meaning while a key is held down (``hold:Space``), which ends when it is let go."""
 
-from typing import TYPE_CHECKING
-
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
 from olive_compass.core.keys.presses import Made, Physical

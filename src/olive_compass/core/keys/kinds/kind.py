@@ -1,8 +1,8 @@
 """What a kind of trigger is: all that the rest of the program asks of one."""
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.values import Value

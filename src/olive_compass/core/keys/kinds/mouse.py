@@ -5,8 +5,9 @@ The names stand for the values of ``button`` in W3C UI Events: main 0, middle 1,
 """
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from functools import cache
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, Unreadable, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
@@ -29,35 +30,42 @@ _CALLED = {
 }
 _PRESSED = "button, mouse, mouse button, click, mausklick, maustaste, klick, кнопка мыши"
 _BEFORE = "mouse, mouse button, button, mb, mousebutton, maustaste, bouton, clic, clique, botón"
-# Buttons 2 and 3 are left out: one half of the trade counts the middle one second, the other third.
-_WORDS = {
-    **{
-        f"{name}{gap}{pressed}": button
-        for button, names in _CALLED.items()
-        for name in names.split(", ")
-        for pressed in _PRESSED.split(", ")
-        for gap in (" ", "")
-    },
-    **{
-        f"{before}{gap}{name}": button
-        for button, names in _CALLED.items()
-        for name in names.split(", ")
-        for before in _BEFORE.split(", ")
-        for gap in (" ", "")
-    },
-    "button 1": "main",
-    "button1": "main",
-    "mouse 1": "main",
-    "mouse1": "main",
-    "lmb": "main",
-    "mmb": "middle",
-    "rmb": "second",
-    "click": "main",
-    "klick": "main",
-    "clic": "main",
-    "clique": "main",
-    "щелчок": "main",
-}
+
+
+@cache
+def _words() -> dict[str, str]:
+    """The buttons by their names in handbooks. Only listings need them: they are six hundred."""
+    # Buttons 2 and 3 are left out: one half of the trade counts the middle one second, the other third.
+    return {
+        **{
+            f"{name}{gap}{pressed}": button
+            for button, names in _CALLED.items()
+            for name in names.split(", ")
+            for pressed in _PRESSED.split(", ")
+            for gap in (" ", "")
+        },
+        **{
+            f"{before}{gap}{name}": button
+            for button, names in _CALLED.items()
+            for name in names.split(", ")
+            for before in _BEFORE.split(", ")
+            for gap in (" ", "")
+        },
+        "button 1": "main",
+        "button1": "main",
+        "mouse 1": "main",
+        "mouse1": "main",
+        "lmb": "main",
+        "mmb": "middle",
+        "rmb": "second",
+        "click": "main",
+        "klick": "main",
+        "clic": "main",
+        "clique": "main",
+        "щелчок": "main",
+    }
+
+
 _TWICE = ("double", "dbl", "doppel", "doble", "doppio", "duplo", "dubbel", "двойной")
 
 
@@ -69,7 +77,7 @@ class Mouse(Kind):
 
     def read(self, text: str) -> str:
         name, times = twice(text.lower())
-        button = name if name in BUTTONS else _WORDS.get(f"{name} button", "")
+        button = name if name in BUTTONS else _words().get(f"{name} button", "")
         if not button:
             raise Unreadable(f"“{name}” is no button of a mouse ({', '.join(BUTTONS)})")
         return PREFIX + button + times
@@ -79,7 +87,7 @@ class Mouse(Kind):
         for word in _TWICE:
             if words.startswith(word) and words != word:
                 words, times = words.removeprefix(word).strip(), "*2"
-        button = _WORDS.get(words, "")
+        button = _words().get(words, "")
         return PREFIX + button + times if button else ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:

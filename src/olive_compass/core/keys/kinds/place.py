@@ -1,7 +1,6 @@
 """Keys by where they sit: ``@`` and the name that the W3C ``code`` table gives the place."""
 
-from typing import TYPE_CHECKING
-
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.key import Key
 from olive_compass.core.keys.kinds.kind import Unreadable

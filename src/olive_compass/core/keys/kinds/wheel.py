@@ -1,7 +1,8 @@
 """The wheel, by where its top or side is turned: ``wheel:up``, as the deltas of W3C UI Events."""
 
-from typing import TYPE_CHECKING
+from functools import cache
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
@@ -23,13 +24,18 @@ _TURNS = {
     "left": "left, links, nach links, gauche, izquierda, sinistra, esquerda, vänster, venstre",
     "right": "right, rechts, nach rechts, droite, derecha, destra, direita, höger, højre, høyre",
 }
-_WORDS = {
-    f"{wheel}{gap}{word}": PREFIX + way
-    for wheel in _WHEELS.split(", ")
-    for way, words in _TURNS.items()
-    for word in words.split(", ")
-    for gap in (" ", "")
-}
+
+
+@cache
+def _words() -> dict[str, str]:
+    """The turns by their names in handbooks. Only listings need them: they are two thousand."""
+    return {
+        f"{wheel}{gap}{word}": PREFIX + way
+        for wheel in _WHEELS.split(", ")
+        for way, words in _TURNS.items()
+        for word in words.split(", ")
+        for gap in (" ", "")
+    }
 
 
 class Wheel(Kind):
@@ -45,7 +51,7 @@ class Wheel(Kind):
         return PREFIX + way
 
     def named(self, words: str) -> str:
-        return _WORDS.get(words, "")
+        return _words().get(words, "")
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         way = stroke.key.removeprefix(PREFIX)
