@@ -3,7 +3,6 @@
 A bundle from elsewhere is not trusted: nothing is written before all of it is checked.
 """
 
-import hashlib
 import io
 import json
 import os
@@ -19,6 +18,7 @@ from olive_compass.desk.desk_file import new_text as new_desk_text
 from olive_compass.desk.file_names import as_stored, is_storable
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.plain_file import read_whole
+from olive_compass.digests import digest_of
 from olive_compass.errors import Refused
 from olive_compass.values import Value
 
@@ -103,7 +103,7 @@ def pack(bundle: Bundle) -> bytes:
         "made": bundle.made,
         "stacks": {app: list(names) for app, names in sorted(bundle.stacks.items())},
         "files": {
-            path: {"sha256": hashlib.sha256(data).hexdigest(), "size": len(data)}
+            path: {"sha256": digest_of(data), "size": len(data)}
             for path, data in sorted(bundle.files.items())
         },
     }
@@ -231,7 +231,7 @@ def _refuse_other_files(files: Mapping[str, bytes], listed: Mapping[str, Any], f
         raise Refused(f"“{odd[0]}” is missing in the {where}.", file=file)
     for path, data in files.items():
         about = listed[path]
-        if not isinstance(about, dict) or about.get("sha256") != hashlib.sha256(data).hexdigest():
+        if not isinstance(about, dict) or about.get("sha256") != digest_of(data):
             raise Refused(f"The sum of “{path}” is not that of the manifest.", file=file)
 
 

@@ -6,6 +6,7 @@ from olive_compass.annotations import BinaryIO
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.desk import log_file
+from olive_compass.digests import digest_of
 from olive_compass.values import Value
 
 #: After how many bytes it is told how far a count is.
@@ -22,12 +23,10 @@ class Counted(Value):
 
 def log_id(stream: BinaryIO, seat: str) -> str:
     """What names a log: its first two lines and the seat. A log that has grown since is the same one."""
-    import hashlib
-
     start = stream.tell()
     lines = stream.readline(100_000) + stream.readline(100_000)
     stream.seek(start)
-    return hashlib.sha256(lines + seat.encode()).hexdigest()[:10]
+    return digest_of(lines + seat.encode())[:10]
 
 
 def count_log(

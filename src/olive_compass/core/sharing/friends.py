@@ -126,9 +126,16 @@ class Across:
 
     def _on(self, keymap: Keymap, press: Press) -> Iterator[Meaning]:
         """The meanings of one press in an application."""
+        app, linked = keymap.app, self.purposes.by_command
+        telling = {
+            each.id
+            for each in app.catalogue.commands
+            if each.marks.lasting or (app.name, each.id) in linked
+        }
         claims: dict[str, list[Claim]] = {}
-        for claim in keymap.buckets.get(press, ()):
-            if claim.command and keymap.keyboard.press_of(claim.trigger) == press:
+        # Few commands mean anything to others: their keys are looked at before all are put in buckets.
+        for claim in keymap.claims:
+            if claim.command in telling and keymap.keyboard.press_of(claim.trigger) == press:
                 claims.setdefault(claim.command, []).append(claim)
         return (meaning for _, meaning in _meanings(keymap, self.purposes, claims))
 

@@ -4,7 +4,6 @@ from collections.abc import Iterable, Mapping
 from functools import cached_property
 from types import MappingProxyType
 
-from olive_compass.core.apps.search import fold
 from olive_compass.values import Value
 
 #: What meeting a purpose by mistake costs: the order is that of growing harm.
@@ -52,6 +51,9 @@ class Purposes:
 
     def named(self, words: str) -> list[tuple[Purpose, str]]:
         """Purposes whose title or other name has all of ``words``: each with that name."""
+        # Loaded here: only a search looks for purposes by their words.
+        from olive_compass.core.apps.search import fold
+
         wanted = fold(words).split()
         found = []
         for purpose in self.all if wanted else ():
