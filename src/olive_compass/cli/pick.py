@@ -11,8 +11,9 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
+from olive_compass.desk.cache import cache_file
 from olive_compass.desk.desk import PENDING, Desk, find_root
-from olive_compass.desk.parsed import Parsed, cache_file
+from olive_compass.desk.parsed import Parsed
 from olive_compass.desk.toml_text import recall
 from olive_compass.errors import Refused
 from olive_compass.whole import whole
@@ -35,7 +36,7 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     if named and not os.path.isdir(start):
         raise Refused(f"There is no folder “{named}”.")
     root = find_root(start)
-    around.parsed = Parsed(cache_file(root, around.environ))
+    around.parsed = Parsed(cache_file(root, around.environ, "parsed"))
     recall(around.parsed)
     at = Desk(root)
     if around.turn is not None:
@@ -96,14 +97,16 @@ def _one_app(args: Any, at: Desk) -> str:
     return at.app_name(str(named).partition("/")[0])
 
 
+def apps(at: Desk, app: str | None) -> list[str]:
+    """The name of the application that is named, or of all of them. Raises ``Refused`` for none."""
+    if app:
+        return [at.app_name(app)]
+    return at.app_names() or [at.app_name("")]
+
+
 def stacks(at: Desk, app: str | None) -> list[Stack]:
     """The named application with the schemes that count for it, or all of them."""
-    if app:
-        return [at.stack(at.app_name(app))]
-    names = at.app_names()
-    if not names:
-        at.app_name("")
-    return [at.stack(name) for name in names]
+    return [at.stack(name) for name in apps(at, app)]
 
 
 def only(stack: Stack, layer: str | None) -> Stack:
@@ -250,8 +253,8 @@ def judging_view(at: Desk, name: str, layer: str | None = None) -> "AppView":
         from olive_compass.core.sharing.friends import Across
 
         def keymaps() -> "Iterator[Keymap]":
-            yield found.keymap
-            yield from (Keymap(at.stack(n), at.keyboard) for n in at.app_names() if n != name)
+            for each in at.app_names():
+                yield found.keymap if each == name else Keymap(at.stack(each), at.keyboard)
 
         found.across = Across(keymaps(), at.purposes)
     return found

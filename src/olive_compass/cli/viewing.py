@@ -17,8 +17,9 @@ def views_of(at: Desk, stacks: list[Stack], keyboard: Keyboard) -> list[View]:
         from olive_compass.core.sharing.friends import Across
 
         here = {view.app.name: view.keymap for view in views}
-        others = [name for name in at.app_names() if name not in here]
-        keymaps = [*here.values(), *(Keymap(at.stack(name), keyboard) for name in others)]
+        # Always in the same order: what is said of an application is not to change with what else is asked.
+        names = sorted({*at.app_names(), *here})
+        keymaps = (here.get(name) or Keymap(at.stack(name), keyboard) for name in names)
         across = Across(keymaps, at.purposes)
         for view in views:
             view.across = across

@@ -6,11 +6,13 @@ from types import MappingProxyType
 from olive_compass.annotations import Any
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
+from olive_compass.core.severities import SEVERITIES
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 from olive_compass.values import Value
 
 FORMAT = "olive-compass-desk/1"
-SEVERITIES = ("error", "warning", "note", "off")
+#: What a desk may say of a finding: how bad it is, or that it is not looked for.
+_SEVERITIES = (*SEVERITIES, "off")
 HANDS = ("left", "right", "both")
 #: The letters of the keystroke-level model, as ``core/worth/model.py`` has them.
 MODEL = ("K", "P", "B", "H", "M", "L")
@@ -91,8 +93,8 @@ def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
             if not isinstance(names, list) or not all(isinstance(name, str) for name in names)
         ]
     for id_, severity in content.get("severities", {}).items():
-        if severity not in SEVERITIES:
-            says = f"A severity is one of {', '.join(SEVERITIES)}."
+        if severity not in _SEVERITIES:
+            says = f"A severity is one of {', '.join(_SEVERITIES)}."
             problems.append(("severities", id_, says))
     house = content.get("house", {})
     if isinstance(house, dict):

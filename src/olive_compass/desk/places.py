@@ -8,7 +8,7 @@ import contextlib
 import json
 import os
 
-from olive_compass.desk.parsed import user_folder
+from olive_compass.desk.cache import user_folder
 
 FORMAT = "olive-compass-places/1"
 

@@ -3,16 +3,14 @@
 import argparse
 
 from olive_compass.annotations import Any
-from olive_compass.cli import pick, words
+from olive_compass.cli import pick
+from olive_compass.cli.checked import Checked, checked, looked_for
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
-from olive_compass.cli.viewing import views_of
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.findings import SEVERITIES, Finding, View, all_findings
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.core.severities import SEVERITIES
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
@@ -84,54 +82,31 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _check(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    keyboard = _keyboard(at, args.keyboard) if args.keyboard else at.keyboard
-    views = views_of(at, pick.stacks(at, args.app), keyboard)
-    found = [
-        (view, _found(at, view, args.since))
-        for view in along(around, "Looking for findings", views)
-    ]
-    open_ = [f for _, findings in found for f in findings if f.accepted is None]
-    counts = {severity: sum(f.severity == severity for f in open_) for severity in SEVERITIES}
+    apps = pick.apps(at, args.app)
+    if args.keyboard or args.since:
+        keyboard = _keyboard(at, args.keyboard) if args.keyboard else None
+        found = looked_for(at, apps, around, keyboard, args.since)
+    else:
+        found = checked(at, apps, around)
+    listed = [finding for each in found for finding in each.findings]
+    open_ = [finding for finding in listed if finding["accepted"] is None]
+    counts = {severity: sum(f["severity"] == severity for f in open_) for severity in SEVERITIES}
     # What a person accepted is counted and said, and does not fail the check.
-    accepted = sum(len(findings) for _, findings in found) - len(open_)
+    accepted = len(listed) - len(open_)
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
     if args.form == "json":
-        listed = [as_json(at, view, f) for view, each in found for f in each]
         around.json(
             {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
         )
     elif args.form != "text":
         from olive_compass.drawing import reports
 
-        listed = [as_json(at, view, f) for view, each in found for f in each]
         around.write(getattr(reports, f"as_{args.form}")(listed))
     elif not around.quiet:
-        for view, findings in found:
-            _print_app(at, view, findings, args.brief, around)
-        around.say(_verdict(counts, failed, len(views), accepted))
+        for each in found:
+            _print_app(each, args.brief, around)
+        around.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
-
-
-def _found(at: Desk, view: View, since: str | None) -> list[Finding]:
-    """The findings of an application; with ``since`` those that its other stack has not."""
-    found = list(all_findings(view, at.settings.severities))
-    if since is None:
-        return found
-    stack = view.stack
-    if since == FACTORY:
-        before = stack._replace(schemes=())
-    elif since in [scheme.name for scheme in stack.schemes]:
-        names = [scheme.name for scheme in stack.schemes]
-        before = stack._replace(schemes=stack.schemes[names.index(since) :])
-    # A scheme that does not count now stands in the place of those of its layer.
-    elif since in at.scheme_names(stack.app.name):
-        before = stack.going_by(at.scheme(stack.app, since))
-    else:
-        return found
-    old = View(before, view.keyboard, view.weights, view.macros, view.hand, view.across)
-    # By what it says, which names keys and commands: a finding about the same thing is the same one.
-    known = {(f.id, f.says) for f in all_findings(old, at.settings.severities)}
-    return [finding for finding in found if (finding.id, finding.says) not in known]
 
 
 def _keyboard(at: Desk, named: str) -> Keyboard:
@@ -143,39 +118,37 @@ def _keyboard(at: Desk, named: str) -> Keyboard:
     )
 
 
-def _print_app(
-    at: Desk, view: View, findings: list[Finding], brief: bool, around: Surroundings
-) -> None:
-    app = view.app
-    schemes = " over ".join(scheme.name for scheme in view.stack.schemes)
+def _print_app(checked: Checked, brief: bool, around: Surroundings) -> None:
+    schemes = " over ".join(checked.schemes)
     stack = f"{schemes} over factory" if schemes else "factory keys only"
-    around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({stack}){OFF}")
-    shown = [f for f in findings if f.severity != "note" or not brief]
+    around.say(f"{BOLD}{checked.title} {checked.version}{OFF} {DIM}({stack}){OFF}")
+    findings = checked.findings
+    shown = [f for f in findings if f["severity"] != "note" or not brief]
     if not shown:
         around.say("  nothing but notes" if findings else "  nothing found")
     width = max(around.width - 4, 36) if around.width else 10**9
     for finding in shown:
-        colour = _COLOURS[finding.severity] if finding.accepted is None else DIM
+        severity, accepted = finding["severity"], finding["accepted"]
+        colour = _COLOURS[severity] if accepted is None else DIM
         # Wrapped before it is coloured: colours have no width.
-        says = wrapped(f"{finding.severity} {finding.id}: {finding.says}", width)
-        says[0] = f"{colour}{finding.severity}{OFF}" + says[0][len(finding.severity) :]
+        says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
+        says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
         for n, line in enumerate(says):
             around.say(f"  {'  ' if n else ''}{line}")
-        for place in finding.places[:MOST_PLACES]:
-            path, line_number = words.file_and_line(at, view.keymap, place)
-            around.say(
-                f"    {DIM}{path}:{line_number}{OFF}" if line_number else f"    {DIM}{path}{OFF}"
-            )
-        if finding.places[MOST_PLACES:]:
-            around.say(f"    {DIM}and {len(finding.places) - MOST_PLACES} more{OFF}")
-        if finding.accepted is not None:
-            around.say(f"    {DIM}accepted:{OFF} {finding.accepted}")
+        places = finding["places"]
+        for place in places[:MOST_PLACES]:
+            where = f"{place['file']}:{place['line']}" if place["line"] else place["file"]
+            around.say(f"    {DIM}{where}{OFF}")
+        if places[MOST_PLACES:]:
+            around.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
+        if accepted is not None:
+            around.say(f"    {DIM}accepted:{OFF} {accepted}")
         else:
-            around.say(f"    {DIM}to do:{OFF} {finding.advice}")
-            for other in finding.instead:
+            around.say(f"    {DIM}to do:{OFF} {finding['to-do']}")
+            for other in finding["or"]:
                 around.say(f"    {DIM}or:{OFF} {other}")
-            if finding.look:
-                around.say(f"    {DIM}to look:{OFF} {finding.look}")
+            if finding["to-look"]:
+                around.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
     around.say()
 
 
@@ -186,25 +159,3 @@ def _verdict(counts: dict[str, int], failed: bool, apps: int, accepted: int) -> 
     verdict = f"{RED}Not in order{OFF}" if failed else "In order"
     more = "" if not sum(counts.values()) else " What one means: olive-compass explain ID"
     return f"{BOLD}{verdict}{BOLD}: {joined(parts)} in {where}.{OFF}{more}"
-
-
-def as_json(at: Desk, view: View, finding: Finding) -> dict[str, Any]:
-    """A finding as JSON (docs/json.md)."""
-    places = []
-    for each in finding.places:
-        path, line = words.file_and_line(at, view.keymap, each)
-        places.append({"file": path, "line": line})
-    return {
-        "id": finding.id,
-        "accepted": finding.accepted,
-        "severity": finding.severity,
-        "app": finding.app,
-        "says": finding.says,
-        "to-do": finding.advice,
-        "or": list(finding.instead),
-        "to-look": finding.look or None,
-        "places": places,
-        "commands": list(finding.commands),
-        "keys": list(finding.keys),
-        "modes": list(finding.modes),
-    }

@@ -10,13 +10,14 @@ from importlib import import_module
 from types import MappingProxyType
 
 from olive_compass.annotations import TYPE_CHECKING, cast
-from olive_compass.core.findings.finding import SEVERITIES, Finding, View
+from olive_compass.core.findings.finding import Finding, View
+from olive_compass.core.severities import SEVERITIES
 from olive_compass.siblings import module_names
 
 if TYPE_CHECKING:
     from olive_compass.core.findings.finding import Finder
 
-__all__ = ["SEVERITIES", "Finding", "View", "all_findings", "kinds"]
+__all__ = ["Finding", "View", "all_findings", "kinds"]
 
 #: What stands in the folder and is no finding.
 _OTHERS = ("finding", "advice")

@@ -32,10 +32,6 @@ __all__ = [
     "tray_place",
 ]
 
-#: The severities, the worst first.
-SEVERITIES = ("error", "warning", "note")
-
-
 #: How many commands a finding names before it only counts them.
 MOST_NAMED = 12
 
