@@ -1,18 +1,24 @@
 """What ``check`` finds of the applications of a desk, looked for anew only where something changed."""
 
+import os
+from _signal import SIG_IGN, SIGINT, signal  # type: ignore[import-not-found]
 from collections.abc import Sequence
+from functools import partial
 
 from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.desk import Desk
+from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
 from olive_compass.errors import Refused
 from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.findings import Finding, View
-    from olive_compass.core.keys.keyboards import Keyboard
     from olive_compass.desk.kept_findings import State
+
+
+#: From how many bytes of catalogues and schemes on the work is given to several processes.
+LARGE = 2_000_000
 
 
 class Checked(Value):
@@ -49,24 +55,103 @@ def looked_for(
     at: Desk,
     apps: Sequence[str],
     around: Surroundings,
-    keyboard: "Keyboard | None" = None,
+    keyboard: str = "",
     since: str | None = None,
 ) -> list[Checked]:
     """The same, looked for anew: as on another keyboard, or only what is new above a scheme."""
+    parts = [[app] for app in apps] if _is_large(at, apps) else []
+    if len(parts) > 1 and (found := _side_by_side(at, parts, around, keyboard, since)):
+        return found
+    views = _views(at, apps, keyboard)
+    return [_of(at, view, since) for view in along(around, "Looking for findings", views)]
+
+
+def _is_large(at: Desk, apps: Sequence[str]) -> bool:
+    """Whether there is so much to look at that several processes are quicker.
+
+    With purposes each would have to read all applications.
+    """
+    if at.has("purposes.csv"):
+        return False
+    paths = (
+        path
+        for app in apps
+        for path in (catalogue_path(app), *(scheme_path(app, s) for s in at.scheme_names(app)))
+    )
+    return sum(os.path.getsize(os.path.join(at.root, path)) for path in paths) > LARGE
+
+
+def _side_by_side(
+    at: Desk, parts: list[list[str]], around: Surroundings, keyboard: str, since: str | None
+) -> list[Checked] | None:
+    """What several processes find, None where one of them could not do its part."""
+    from concurrent.futures import ProcessPoolExecutor
+    from concurrent.futures.process import BrokenProcessPool
+    from multiprocessing import active_children
+
+    usable = getattr(os, "sched_getaffinity", None)
+    cores = len(usable(0)) if usable else os.cpu_count() or 1
+    if cores < 2:
+        return None
+    try:
+        pool = ProcessPoolExecutor(min(cores, len(parts)), initializer=_leave_stopping_to_the_first)
+        try:
+            results = pool.map(partial(_look, at.root, keyboard=keyboard, since=since), parts)
+            progress = along(around, "Looking for findings", parts)
+            found = [result for _, result in zip(progress, results, strict=True)]
+        except KeyboardInterrupt:
+            # Nobody waits for the rest.
+            for process in active_children():
+                process.terminate()
+            raise
+        finally:
+            pool.shutdown(wait=False, cancel_futures=True)
+    except (BrokenProcessPool, OSError):
+        # A system that allows no further processes, or has no room for them.
+        return None
+    whole = [each for result in found for each in result or ()]
+    return whole if None not in found else None
+
+
+def _leave_stopping_to_the_first() -> None:
+    """Ctrl-C reaches all processes of a terminal: only the one that gave out the work is to tell of it."""
+    signal(SIGINT, SIG_IGN)
+
+
+def _look(root: str, apps: list[str], *, keyboard: str, since: str | None) -> list[Checked] | None:
+    """What a process of its own does: it knows nothing but its arguments."""
+    at = Desk(root)
+    try:
+        return [_of(at, view, since) for view in _views(at, apps, keyboard)]
+    except Refused:
+        # The first process comes upon the same, and says it.
+        return None
+
+
+def _views(at: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
     # Loaded here: where nothing changed, nothing is looked for.
     from olive_compass.cli.viewing import views_of
+    from olive_compass.desk import keyboards
 
-    views = views_of(at, [at.stack(app) for app in apps], keyboard or at.keyboard)
-    return [
-        Checked(
-            view.app.name,
-            view.app.title,
-            view.app.version,
-            tuple(scheme.name for scheme in view.stack.schemes),
-            [as_json(at, view, finding) for finding in _found(at, view, since)],
+    board = at.keyboard
+    if keyboard:
+        # Either half of FORM/LAYOUT may be left out.
+        form, _, layout = keyboard.partition("/")
+        of = at.settings
+        board = keyboards.load(
+            at.root, of.platform, form or of.form, layout or of.layout, at.devices
         )
-        for view in along(around, "Looking for findings", views)
-    ]
+    return views_of(at, [at.stack(app) for app in apps], board)
+
+
+def _of(at: Desk, view: "View", since: str | None) -> Checked:
+    return Checked(
+        view.app.name,
+        view.app.title,
+        view.app.version,
+        tuple(scheme.name for scheme in view.stack.schemes),
+        [as_json(at, view, finding) for finding in _found(at, view, since)],
+    )
 
 
 def _state_of(state: "State", app: str) -> str:

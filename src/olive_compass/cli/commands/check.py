@@ -9,10 +9,7 @@ from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.severities import SEVERITIES
-from olive_compass.desk import keyboards
-from olive_compass.desk.desk import Desk
 
 GROUP = "check"
 ORDER = 10
@@ -84,8 +81,7 @@ def _check(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     apps = pick.apps(at, args.app)
     if args.keyboard or args.since:
-        keyboard = _keyboard(at, args.keyboard) if args.keyboard else None
-        found = looked_for(at, apps, around, keyboard, args.since)
+        found = looked_for(at, apps, around, args.keyboard or "", args.since)
     else:
         found = checked(at, apps, around)
     listed = [finding for each in found for finding in each.findings]
@@ -107,15 +103,6 @@ def _check(args: Any, around: Surroundings) -> int:
             _print_app(each, args.brief, around)
         around.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
-
-
-def _keyboard(at: Desk, named: str) -> Keyboard:
-    """The keyboard that ``form/layout`` names; either may be left out."""
-    form, _, layout = named.partition("/")
-    settings = at.settings
-    return keyboards.load(
-        at.root, settings.platform, form or settings.form, layout or settings.layout, at.devices
-    )
 
 
 def _print_app(checked: Checked, brief: bool, around: Surroundings) -> None:
