@@ -5,7 +5,7 @@ import re
 
 from olive_compass.annotations import Any
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -17,6 +17,7 @@ from olive_compass.desk.device_file import device_path, new_text, read
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 #: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
 KNOWN = {
@@ -70,13 +71,17 @@ def devices(args: Any, around: Surroundings) -> int:
             "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
         )
     if args.action == "new":
-        return _new(args, around, at)
+        wanted = _Wanted(
+            *(args.name, args.title, args.controls, args.grid, args.dials, args.faders),
+            *(args.hand, args.reach),
+        )
+        return _new(wanted, writing_of(args), around, at)
     known = at.devices.get(args.name)
     if known is None:
         has = ", ".join(at.devices) or "none yet"
         raise Refused(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
     if args.action == "show":
-        return _show(args, around, known)
+        return _show(args.json, around, at, known)
     path = device_path(args.name)
     used = _users(at, args.name)
     lines = (
@@ -92,43 +97,57 @@ def devices(args: Any, around: Surroundings) -> int:
     )
 
 
-def _new(args: Any, around: Surroundings, at: Desk) -> int:
+class _Wanted(Value):
+    """A device as it is declared: its rows of controls, each parted by commas, and what is turned."""
+
+    name: str
+    title: str
+    controls: list[str]
+    grid: str
+    dials: str
+    faders: str
+    hand: str | None
+    reach: float
+
+
+def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> int:
     taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
     reserved = [name for name in taken if name not in KNOWN]
-    checked_name(args.name, "a device", at.devices, reserved)
-    if not re.fullmatch(r"[a-z][a-z0-9-]*", args.name):
+    checked_name(wanted.name, "a device", at.devices, reserved)
+    if not re.fullmatch(r"[a-z][a-z0-9-]*", wanted.name):
         raise Refused(
-            f"“{args.name}” cannot begin a trigger.",
+            f"“{wanted.name}” cannot begin a trigger.",
             hint="A device's name is of small letters, digits and hyphens, such as pedal.",
         )
-    if args.name in at.devices:
+    if wanted.name in at.devices:
         raise Refused(
-            f"The desk has a device “{args.name}” already; nothing was changed.",
-            file=device_path(args.name),
-            hint=f"Drop it first: olive-compass desk device drop {args.name}",
+            f"The desk has a device “{wanted.name}” already; nothing was changed.",
+            file=device_path(wanted.name),
+            hint=f"Drop it first: olive-compass desk device drop {wanted.name}",
         )
     device = Device(
-        args.name,
-        args.title or args.name,
-        _rows(args),
-        frozenset(_names(args.dials)),
-        frozenset(_names(args.faders)),
-        args.hand or ("right" if args.name in KNOWN and at.settings.hand == "left" else "either"),
-        args.reach,
+        wanted.name,
+        wanted.title or wanted.name,
+        _rows(wanted),
+        frozenset(_names(wanted.dials)),
+        frozenset(_names(wanted.faders)),
+        wanted.hand
+        or ("right" if wanted.name in KNOWN and at.settings.hand == "left" else "either"),
+        wanted.reach,
     )
-    path = device_path(args.name)
+    path = device_path(wanted.name)
     data = new_text(device)
     # Read back before it is written: what is wrong is refused as it would be in the file.
-    made = read(data, path, args.name)
-    first = f"{args.name}:{made.controls[0]}"
+    made = read(data, path, wanted.name)
+    first = f"{wanted.name}:{made.controls[0]}"
     lines = [f"Its triggers: {made.said_controls}, written {first}."]
-    if args.name not in KNOWN:
+    if wanted.name not in KNOWN:
         lines.append(
             "What an application takes beside keys: olive-compass app rules APP --set takes=device"
         )
-    what = f"Device {args.name} declared, {len(made.controls)} controls"
+    what = f"Device {wanted.name} declared, {len(made.controls)} controls"
     return keep(
-        writing_of(args),
+        writing,
         around,
         at,
         [FileChange(path, None, data)],
@@ -138,25 +157,25 @@ def _new(args: Any, around: Surroundings, at: Desk) -> int:
     )
 
 
-def _rows(args: Any) -> tuple[tuple[str, ...], ...]:
+def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
     """The rows of controls that the options name; each thing that is turned stands in one of them."""
-    rows = [tuple(_names(row)) for row in args.controls]
-    if args.grid:
-        size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", args.grid.strip().lower())
+    rows = [tuple(_names(row)) for row in wanted.controls]
+    if wanted.grid:
+        size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", wanted.grid.strip().lower())
         if size is None or not int(size[1]) * int(size[2]):
-            raise Refused(f"“{args.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
+            raise Refused(f"“{wanted.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
         down, across = int(size[1]), int(size[2])
         # Counted as one reads: along a row, then down.
         rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
-    if not rows and args.name in KNOWN:
-        rows.append(tuple(_names(KNOWN[args.name])))
-    for text in (args.dials, args.faders):
+    if not rows and wanted.name in KNOWN:
+        rows.append(tuple(_names(KNOWN[wanted.name])))
+    for text in (wanted.dials, wanted.faders):
         # A dial that stands in a row already is only said to be one.
         new = tuple(name for name in _names(text) if not any(name in row for row in rows))
         rows += [new] if new else []
     if not rows:
         raise Refused(
-            f"What controls {args.name} has is not said.",
+            f"What controls {wanted.name} has is not said.",
             hint="Say --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
         )
     return tuple(rows)
@@ -200,8 +219,8 @@ def _list(as_json: bool, around: Surroundings, at: Desk) -> int:
     return 0
 
 
-def _show(args: Any, around: Surroundings, device: Device) -> int:
-    if args.json:
+def _show(as_json: bool, around: Surroundings, at: Desk, device: Device) -> int:
+    if as_json:
         around.json(_json(device))
         return 0
     around.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
@@ -209,7 +228,7 @@ def _show(args: Any, around: Surroundings, device: Device) -> int:
     fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
     turned = [("dials", device.dials), ("faders", device.faders)]
     fields += [(name, ", ".join(sorted(which))) for name, which in turned]
-    users = _users(pick.desk(args, around), device.name)
+    users = _users(at, device.name)
     print_fields(
         around,
         [

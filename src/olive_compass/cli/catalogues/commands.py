@@ -6,13 +6,14 @@ from collections.abc import Callable
 from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
 from olive_compass.core.wording import capital, counted
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
 def mark_arguments(parser: argparse.ArgumentParser) -> None:
@@ -72,7 +73,7 @@ def mark(args: Any, around: Surroundings) -> int:
         return command._replace(marks=read_marks([*words, *args.add]))
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
-    return _each(args, args.commands, around, marked, f"marked {said}")
+    return _each(_named(args, args.commands), around, marked, f"marked {said}")
 
 
 def kind(args: Any, around: Surroundings) -> int:
@@ -84,13 +85,9 @@ def kind(args: Any, around: Surroundings) -> int:
             f"“{args.kind}” is no kind of a command.",
             hint=did_you_mean(args.kind, allowed) or f"There are {', '.join(allowed)}.",
         )
-    return _each(
-        args,
-        args.commands,
-        around,
-        lambda c: c._replace(kind=args.kind),
-        f"of the kind {args.kind}",
-    )
+    wanted = args.kind
+    named = _named(args, args.commands)
+    return _each(named, around, lambda c: c._replace(kind=wanted), f"of the kind {wanted}")
 
 
 def inputs(args: Any, around: Surroundings) -> int:
@@ -103,20 +100,31 @@ def inputs(args: Any, around: Surroundings) -> int:
             f"{capital(error)}.", hint="Write NAME:KIND, such as at:point height:number."
         ) from error
     said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
-    return _each(args, [args.command], around, lambda c: c._replace(inputs=args.inputs), said)
+    wanted = args.inputs
+    named = _named(args, [args.command])
+    return _each(named, around, lambda c: c._replace(inputs=wanted), said)
+
+
+class _Named(Value):
+    """The commands that are named, the desk and the application they are of, and how to write them."""
+
+    desk: str | None
+    app: str
+    commands: list[str]
+    writing: Writing
+
+
+def _named(args: Any, commands: list[str]) -> _Named:
+    return _Named(args.desk, args.app, commands, writing_of(args))
 
 
 def _each(
-    args: Any,
-    names: list[str],
-    around: Surroundings,
-    change: Callable[[Command], Command],
-    said: str,
+    named: _Named, around: Surroundings, change: Callable[[Command], Command], said: str
 ) -> int:
     """Changes what is known of the commands that were named, in one go."""
-    at = pick.desk(args, around)
-    app = at.app(at.app_name(args.app))
-    chosen = {pick.command(app, each, around).id: None for each in names}
+    at = pick.open_desk(named.desk, around)
+    app = at.app(at.app_name(named.app))
+    chosen = {pick.command(app, each, around).id: None for each in named.commands}
     own = {command.id for command in at.catalogue(app.name).commands}
     if strange := [each for each in chosen if each not in own]:
         raise Refused(
@@ -130,12 +138,5 @@ def _each(
     else:
         who = ", ".join(app.shown(each) for each in chosen)
     what = f"{app.title}: {who} {said}"
-    return keep(
-        writing_of(args),
-        around,
-        at,
-        catalogue_change(at, after),
-        what,
-        app=app.name,
-        commands=list(chosen),
-    )
+    files = catalogue_change(at, after)
+    return keep(named.writing, around, at, files, what, app=app.name, commands=list(chosen))

@@ -65,7 +65,9 @@ def run(args: Any, around: Surroundings) -> int:
         mode,
         schemes,
         pick.mode(view.app, args.inside) if args.inside else ROOT,
-        _new_name(args, view.app),
+        _called_then(view.app, args.mode, args.new)
+        if args.action == "rename"
+        else (pick.mode(view.app, args.into) if args.into else ""),
         Answers(despite=frozenset(args.despite)),
     )
     change = edit_modes(view, request)
@@ -83,15 +85,14 @@ def run(args: Any, around: Surroundings) -> int:
     )
 
 
-def _new_name(args: Any, app: App) -> str:
-    if args.action == "rename":
-        if not args.new or not slug(args.new):
-            raise Refused(
-                "It is not said what the mode is to be called.",
-                hint=f"Say it: olive-compass app mode rename {app.name} {args.mode} NEW",
-            )
-        return slug(args.new)
-    return pick.mode(app, args.into) if args.into else ""
+def _called_then(app: App, mode: str, new: str | None) -> str:
+    """The new name of a mode."""
+    if not new or not slug(new):
+        raise Refused(
+            "It is not said what the mode is to be called.",
+            hint=f"Say it: olive-compass app mode rename {app.name} {mode} NEW",
+        )
+    return slug(new)
 
 
 def _refused(app: App, mode: str, refusal: Refusal) -> Refused:

@@ -66,7 +66,16 @@ def run(args: Any, around: Surroundings) -> int:
         after = _without(data, kind)
         what = f"{app.title}: no trays of the kind {kind} any more"
     else:
-        after = _with(data, kind, _values(args, app, around, known))
+        table = {
+            "most": args.most,
+            "items": args.items,
+            "scan": args.scan,
+            "groups": args.grouped and args.grouped == "yes",
+            "icons": args.icons and args.icons == "yes",
+            "opens": args.opens,
+        }
+        refuses = _refuses(app, around, known, args.refused)
+        after = _with(data, kind, _values(known, table, refuses))
         what = f"{app.title}: what a {kind} takes"
     app_file.read(after, path, app.name)
     return keep(
@@ -74,25 +83,30 @@ def run(args: Any, around: Surroundings) -> int:
     )
 
 
-def _values(args: Any, app: App, around: Surroundings, known: TrayKind | None) -> dict[str, Any]:
-    """The table of a kind as it is to be; what is as it is by itself is left out."""
-    old = known or TrayKind("")
-    refuses = dict(old.refuses)
-    for each in args.refused:
+def _refuses(
+    app: App, around: Surroundings, known: TrayKind | None, said: list[str]
+) -> dict[str, str]:
+    """The commands that a kind does not take, and why, with what is said of some: ``COMMAND=WHY``."""
+    refuses = dict(known.refuses) if known else {}
+    for each in said:
         word, _, why = each.partition("=")
         command = pick.command(app, word, around).id
         if why.strip():
             refuses[command] = why.strip()
         else:
             refuses.pop(command, None)
-    given: dict[str, Any] = {
-        "most": args.most if args.most is not None else old.most,
-        "items": args.items if args.items is not None else old.items,
-        "scan": args.scan if args.scan is not None else old.scan,
-        "groups": args.grouped == "yes" if args.grouped else old.groups,
-        "icons": args.icons == "yes" if args.icons else old.icons,
-        "opens": args.opens or old.opens,
-    }
+    return refuses
+
+
+def _values(
+    known: TrayKind | None, said: dict[str, Any], refuses: dict[str, str]
+) -> dict[str, Any]:
+    """The table of a kind as it is to be; what is as it is by itself is left out.
+
+    ``said`` is what the table is to say, None: what it says now.
+    """
+    old = known or TrayKind("")
+    given = {name: getattr(old, name) if value is None else value for name, value in said.items()}
     if wrong := [name for name in ("most", "items", "scan") if given[name] < 0]:
         raise Refused(f"--{wrong[0]} is no number below 0.")
     own = {"most": 0, "items": 0, "scan": SCAN, "groups": True, "icons": False}

@@ -5,7 +5,7 @@ import argparse
 from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -20,6 +20,7 @@ from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.values import Value
 
 
 def key_arguments(parser: argparse.ArgumentParser) -> None:
@@ -52,21 +53,36 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def reserve(args: Any, around: Surroundings) -> int:
-    return _key(args, around, "reserved", "keeps")
+    return _key(_said(args), around, "reserved", "keeps")
 
 
 def wire(args: Any, around: Surroundings) -> int:
-    return _key(args, around, "built-in", "is wired to")
+    return _key(_said(args), around, "built-in", "is wired to")
 
 
-def _key(args: Any, around: Surroundings, table: str, verb: str) -> int:
-    at = pick.desk(args, around)
-    app = at.app(at.app_name(args.app))
-    trigger = pick.trigger(app, args.key)
+class _Said(Value):
+    """What is said of a key that no scheme decides: ``off``: it does so no longer."""
+
+    desk: str | None
+    app: str
+    key: str
+    does: str
+    off: bool
+    writing: Writing
+
+
+def _said(args: Any) -> _Said:
+    return _Said(args.desk, args.app, args.key, args.does, args.off, writing_of(args))
+
+
+def _key(said: _Said, around: Surroundings, table: str, verb: str) -> int:
+    at = pick.open_desk(said.desk, around)
+    app = at.app(at.app_name(said.app))
+    trigger = pick.trigger(app, said.key)
     known = app.rules.reserved if table == "reserved" else app.rules.built_in
     path, data = about_file(at, app.name)
     text = _as_written(at, path, table, trigger, app) or str(trigger)
-    if args.off:
+    if said.off:
         if trigger not in known:
             has = ", ".join(map(str, known)) or "none"
             raise Refused(
@@ -75,16 +91,16 @@ def _key(args: Any, around: Surroundings, table: str, verb: str) -> int:
         after = app_writing.with_rule(data, table, text, None)
         what = f"{app.title}: {trigger} is no {table} key any more"
     else:
-        if not args.does:
+        if not said.does:
             raise Refused(
-                "It is not said what the key does.", hint=f"Say it: {args.key} 'what it does'"
+                "It is not said what the key does.", hint=f"Say it: {said.key} 'what it does'"
             )
-        after = app_writing.with_rule(data, table, text, args.does)
-        what = f"{app.title} {verb} {trigger}: {args.does}"
+        after = app_writing.with_rule(data, table, text, said.does)
+        what = f"{app.title} {verb} {trigger}: {said.does}"
     about = app_file.read(after, path, app.name)
     lines = _now(at, app._replace(rules=about.rules), trigger)
     files = [FileChange(path, data, after)]
-    return keep(writing_of(args), around, at, files, what, lines, app=app.name, key=str(trigger))
+    return keep(said.writing, around, at, files, what, lines, app=app.name, key=str(trigger))
 
 
 def _as_written(at: Desk, path: str, table: str, trigger: Run, app: App) -> str:

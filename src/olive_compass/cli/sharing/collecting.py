@@ -61,7 +61,7 @@ def check(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(args, around, at, app)
+    found = target(around, at, app, args.to, args.textform)
     _must_be_there(found)
     changes, strange = _since(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
@@ -100,7 +100,7 @@ def take_in(args: Any, around: Surroundings) -> int:
 
     def prepare(at: Desk) -> Work:
         view = pick.view(at, at.app_name(args.app))
-        found = target(args, around, at, view.app)
+        found = target(around, at, view.app, args.to, args.textform)
         _must_be_there(found)
         changes, _ = _since(view.app, view.keymap, found)
         now = said_by(view.app, found)

@@ -59,9 +59,12 @@ class Target(Value):
     last: Delivered | None
 
 
-def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
-    """The file that is meant, read. Raises ``Refused`` where it or its form is not known."""
-    name = args.textform or at.reading(app.name).textform
+def target(
+    around: Surroundings, at: Desk, app: App, to: str | None, textform: str | None
+) -> Target:
+    """The file that is meant, read: ``to`` and ``textform`` say where it is and of which form, where the
+    seat and the application do not. Raises ``Refused`` where it or its form is not known."""
+    name = textform or at.reading(app.name).textform
     if not name:
         raise Refused(
             f"It is not said in which form {app.title} keeps its keys.",
@@ -71,7 +74,7 @@ def target(args: Any, around: Surroundings, at: Desk, app: App) -> Target:
     form = at.textform(name)
     # A form that says nothing of how keys are written takes that from the application.
     form = form._replace(spelling=form.spelling or app.spelling)
-    given = os.path.join(around.folder, args.to) if args.to else at.seat.files.get(app.name, "")
+    given = os.path.join(around.folder, to) if to else at.seat.files.get(app.name, "")
     if not given:
         raise Refused(
             f"It is not said where {app.title} keeps its keys on this seat.",
@@ -233,7 +236,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(args, around, at, app)
+    found = target(around, at, app, args.to, args.textform)
     plan = _plan(app, keymap, found)
     if args.json and args.dry_run:
         around.json(_as_json(app, found, plan, None))

@@ -4,7 +4,7 @@ import glob
 import os
 
 from olive_compass.annotations import Any
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.usage.taking import changes, takes_back
@@ -18,11 +18,13 @@ from olive_compass.errors import Refused
 HERE = "here"
 
 
-def take_whole(args: Any, around: Surroundings, at: Desk, where: list[str], seat: str) -> int:
+def take_whole(
+    writing: Writing, around: Surroundings, at: Desk, where: list[str], seat: str, cluster: str
+) -> int:
     """Counts every log in the folders, or by the patterns, that are named."""
     files = _files(around, where)
     backs = takes_back(at)
-    tallies = count_all(files, seat, backs, args.cluster)
+    tallies = count_all(files, seat, backs, cluster)
     before = whole_tally(at, follows=True)
     after = joined([before, *tallies])
     strange = {use.app for use in after} - set(at.app_names())
@@ -34,7 +36,7 @@ def take_whole(args: Any, around: Surroundings, at: Desk, where: list[str], seat
     what = f"Usage: counted {counted(len(files), 'log')}, {counted(events, 'use')}"
     rows = [{"file": file} for file in files]
     files_ = list(changes(at, before, after))
-    return keep(writing_of(args), around, at, files_, what, (), seat=seat, logs=rows)
+    return keep(writing, around, at, files_, what, (), seat=seat, logs=rows)
 
 
 def count_all(

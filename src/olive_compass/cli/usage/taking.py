@@ -50,7 +50,7 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     if args.cluster:
         from olive_compass.cli.usage.cluster import take_whole
 
-        return take_whole(args, around, at, files, seat)
+        return take_whole(writing_of(args), around, at, files, seat, args.cluster)
     # A folder or an archive stands for the logs in it.
     files = [each for file in files for each in _inside(around, file)]
     before = whole_tally(at, follows=True)
