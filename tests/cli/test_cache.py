@@ -1,5 +1,6 @@
 """What is kept in the user's own cache folder makes an answer come sooner, and never another one."""
 
+import json
 import os
 import shutil
 import sys
@@ -9,7 +10,11 @@ from pathlib import Path
 import pytest
 
 from olive_compass.cli import checked
-from olive_compass.desk.kept_findings import State
+from olive_compass.cli.neighbours import across
+from olive_compass.core.sharing.friends import Told
+from olive_compass.desk import kept
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.kept_telling import Memory
 from tests.conftest import Answer, ask_in, contents
 
 Look = Callable[..., Answer]
@@ -62,6 +67,12 @@ def searches(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
     monkeypatch.setattr(checked, "looked_for", looked_for)
     return found
+
+
+def state(desk: Path, *apps: str | list[str]) -> str:
+    """What tells the files of applications from others."""
+    names = [name for each in apps for name in ([each] if isinstance(each, str) else each)]
+    return kept.State(Desk(str(desk))).of(names)
 
 
 def test_findings_are_looked_for_again_only_where_something_changed(
@@ -129,7 +140,6 @@ def test_all_that_a_check_reads_belongs_to_what_it_is_kept_by(
     everything: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     global _read
-    monkeypatch.setattr("olive_compass.desk.kept_findings._program", lambda: "")
     desk, apps = everything, ["foldpress", "quillmap", "reliefkiln", "tagwright"]
     for app in apps:
         _read = []
@@ -140,24 +150,26 @@ def test_all_that_a_check_reads_belongs_to_what_it_is_kept_by(
         # Files of every kind that there is to read.
         for each in ("desk.toml", "seat.toml", "purposes.csv", "keyboards", "devices", "tallies"):
             assert any(path.startswith(each) for path in own), each
-        before = State(str(desk), apps).of(app)
+        before = state(desk, app, apps)
         for path in inside:
             if ".history" not in path.parts:
                 text = path.read_bytes()
                 path.write_bytes(text + b"\n")
-                assert State(str(desk), apps).of(app) != before, path
+                assert state(desk, app, apps) != before, path
                 path.write_bytes(text)
-        assert State(str(desk), apps).of(app) == before
+        assert state(desk, app, apps) == before
 
 
 def test_another_program_does_not_trust_what_this_one_kept(
     desk: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    here = State(str(desk), ["quillmap"]).of("quillmap")
-    assert State(str(desk), ["quillmap"]).of("quillmap") == here
-    assert State(str(desk), ["quillmap"]).of("foldpress") != here
-    monkeypatch.setattr("olive_compass.desk.kept_findings.__version__", "99")
-    assert State(str(desk), ["quillmap"]).of("quillmap") != here
+    here = state(desk, "quillmap")
+    assert state(desk, "quillmap") == here
+    assert state(desk, "foldpress") != here
+    kept._program.cache_clear()
+    monkeypatch.setattr(kept, "__version__", "99")
+    assert state(desk, "quillmap") != here
+    kept._program.cache_clear()
 
 
 def test_what_is_written_while_findings_are_looked_for_is_not_missed(
@@ -173,17 +185,19 @@ def test_what_is_written_while_findings_are_looked_for_is_not_missed(
 
     monkeypatch.setattr(checked, "looked_for", while_somebody_writes)
     ask_in(desk, "check", OLIVE_COMPASS_CACHE=str(tmp_path / "cache"))
-    assert not list((tmp_path / "cache").glob("*.found/*"))
+    assert not list((tmp_path / "cache").glob("*.kept/found/*"))
 
 
 def damages(path: Path) -> Iterator[None]:
     """Makes of a file of the cache, one after the other, what accidents make of it."""
     whole = path.read_bytes()
     head, _, body = whole.partition(b"\n")
+    middle = len(whole) // 2
     for damaged in (
         b"",
-        whole[: len(whole) // 2],
+        whole[:middle],
         whole[:-1],
+        whole[:middle] + bytes([whole[middle] ^ 1]) + whole[middle + 1 :],
         head,
         head + b"\n[]",
         head + b"\n" + b"[" * 100_000,
@@ -204,15 +218,67 @@ def damages(path: Path) -> Iterator[None]:
 
 
 def test_a_damaged_cache_does_no_harm(desk: Path, tmp_path: Path, look: Look) -> None:
-    look(desk, "check")
-    kept = sorted((tmp_path / "cache").rglob("*.parsed")) + sorted(
-        (tmp_path / "cache").rglob("*.found/quillmap")
-    )
-    assert len(kept) == 2
-    for path in kept:
+    lasting = "assign reliefkiln shade.bake-tints Ctrl+Shift+F9 -n"
+    for words in ("check", lasting):
+        look(desk, *words.split())
+    cache = tmp_path / "cache"
+    for pattern, words in (
+        ("*.parsed", "check quillmap"),
+        ("*.kept/found/quillmap", "check quillmap"),
+        ("*.kept/told/quillmap", lasting),
+    ):
+        (path,) = cache.glob(pattern)
         for _ in damages(path):
-            look(desk, "check", "quillmap")
+            look(desk, *words.split())
         assert not path.exists() or path.is_file()
+
+
+@pytest.mark.parametrize(
+    "damaged", ["1", "[1]", "{}", "[{}]", '[{"press": 1}]', '[{"press": [], "claim": {}}]']
+)
+def test_what_is_whole_but_no_list_of_presses_is_not_taken_for_one(
+    damaged: str, desk: Path
+) -> None:
+    at = Desk(str(desk))
+    at.cache = str(desk.parent / "cache")
+    at.kept.note("told", "quillmap", (), json.loads(damaged))
+    at.keep()
+    assert (desk.parent / "cache/told/quillmap").exists()
+    assert Memory(at.kept, ()).find("quillmap", at.purposes) in (None, [])
+
+
+def test_what_an_application_tells_the_others_is_kept_as_it_was(everything: Path) -> None:
+    def told(cache: str, altered: tuple[str, ...] = ()) -> dict[str, list[Told]]:
+        at = Desk(str(everything))
+        at.cache = cache
+        found = across(at, {}, at.keyboard, altered)
+        assert found
+        told = {app: found.told(app) for app in at.app_names()}
+        at.keep()
+        return told
+
+    cache = str(everything.parent / "kept")
+    plain = told("")
+    assert told(cache) == plain == told(cache)
+    assert all(plain.values())
+    restored = Memory(kept.Kept(Desk(str(everything)), cache), ())
+    purposes = Desk(str(everything)).purposes
+    for app, each in plain.items():
+        again = restored.find(app, purposes)
+        assert again == each
+        assert [m.claim.layer.by_scheme for _, m in again or ()] == [
+            m.claim.layer.by_scheme for _, m in each
+        ]
+    # What is looked at in another way than the desk has it is neither taken from there nor kept.
+    assert (
+        Memory(kept.Kept(Desk(str(everything)), cache), ("quillmap",)).find("quillmap", purposes)
+        is None
+    )
+    ask_in(everything, "clear", "quillmap", "file.save", "--yes")
+    ask_in(everything, "mute", "quillmap", "Ctrl+S", "--why", "x", "--despite", "guard")
+    now = told("")
+    assert now["quillmap"] != plain["quillmap"]
+    assert told(cache, ("quillmap",)) == now == told(cache)
 
 
 def test_a_cache_folder_that_cannot_be_written_or_lies_in_the_desk_keeps_nothing(

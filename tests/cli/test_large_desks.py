@@ -11,20 +11,24 @@ import pytest
 from tests.conftest import PROGRAM, ask_in, ask_process, environ_of
 
 
-@pytest.fixture
-def large(desk: Path) -> Path:
-    """A desk without purposes whose schemes are long, for people wrote much beside the decisions."""
-    (desk / "purposes.csv").unlink()
+@pytest.fixture(params=["with purposes", "without"])
+def large(desk: Path, request: pytest.FixtureRequest) -> Path:
+    """A desk whose schemes are long, for people wrote much beside the decisions."""
+    if request.param == "without":
+        (desk / "purposes.csv").unlink()
     scheme = desk / "schemes/quillmap/mine.toml"
     scheme.write_text(scheme.read_text() + "# A thought.\n" * 200_000)
     return desk
 
 
 @pytest.mark.skipif((os.cpu_count() or 1) < 2, reason="there is but one core")
-def test_several_processes_say_what_one_says(large: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_several_processes_say_what_one_says(
+    large: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     said = {}
+    cache = str(tmp_path / "cache")
     for words in ("check --json", "check --keyboard iso-laptop/german", "check --since factory"):
-        answer = ask_process(large, *words.split(), OLIVE_COMPASS_CACHE="")
+        answer = ask_process(large, *words.split(), OLIVE_COMPASS_CACHE=cache)
         assert answer.status in (0, 1), answer.err
         said[words] = answer
     monkeypatch.setattr("olive_compass.cli.checked.LARGE", 10**9)
@@ -35,7 +39,7 @@ def test_several_processes_say_what_one_says(large: Path, monkeypatch: pytest.Mo
     alone = ask_in(large, "check", OLIVE_COMPASS_CACHE="")
     assert alone.status == 2
     assert "apps/tagwright/app.toml" in alone.err
-    assert vars(ask_process(large, "check", OLIVE_COMPASS_CACHE="")) == vars(alone)
+    assert vars(ask_process(large, "check", OLIVE_COMPASS_CACHE=cache)) == vars(alone)
 
 
 def test_where_no_process_can_be_had_one_does_it(

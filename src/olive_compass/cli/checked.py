@@ -1,7 +1,6 @@
 """What ``check`` finds of the applications of a desk, looked for anew only where something changed."""
 
 import os
-from _signal import SIG_IGN, SIGINT, signal  # type: ignore[import-not-found]
 from collections.abc import Sequence
 from functools import partial
 
@@ -14,11 +13,12 @@ from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.findings import Finding, View
-    from olive_compass.desk.kept_findings import State
 
 
 #: From how many bytes of catalogues and schemes on the work is given to several processes.
 LARGE = 2_000_000
+
+LABEL = "Looking for findings"
 
 
 class Checked(Value):
@@ -28,26 +28,22 @@ class Checked(Value):
     app: str
     title: str
     version: str
-    schemes: tuple[str, ...]
+    schemes: Sequence[str]
     findings: list[dict[str, Any]]
+
+
+#: Under which name they are kept.
+KIND = "found"
 
 
 def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked]:
     """What is found of the applications, on the desk as it is."""
-    from olive_compass.desk.kept_findings import KeptFindings, State
-
-    kept = KeptFindings(at.root, around.environ)
-    state = State(at.root, at.app_names())
-    states = {app: _state_of(state, app) for app in apps}
-    found = {app: _restored(kept.find(app, states[app])) for app in apps}
-    missing = [app for app in apps if found[app] is None]
-    if missing:
-        state = State(at.root, at.app_names())
-        for each in looked_for(at, missing, around):
-            found[each.app] = each
-            # What somebody wrote while it was looked for may be in it, or may not.
-            if states[each.app] and states[each.app] == _state_of(state, each.app):
-                kept.keep(each.app, states[each.app], each._asdict())
+    # With purposes an application is held against all others.
+    others = at.app_names() if at.has("purposes.csv") else []
+    found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
+    for each in looked_for(at, [app for app in apps if found[app] is None], around):
+        found[each.app] = each
+        at.kept.note(KIND, each.app, others, each._asdict())
     return [each for each in found.values() if each is not None]
 
 
@@ -59,20 +55,16 @@ def looked_for(
     since: str | None = None,
 ) -> list[Checked]:
     """The same, looked for anew: as on another keyboard, or only what is new above a scheme."""
-    parts = [[app] for app in apps] if _is_large(at, apps) else []
-    if len(parts) > 1 and (found := _side_by_side(at, parts, around, keyboard, since)):
+    if not apps:
+        return []
+    if _is_large(at, apps) and (found := _by_several(at, apps, around, keyboard, since)):
         return found
     views = _views(at, apps, keyboard)
-    return [_of(at, view, since) for view in along(around, "Looking for findings", views)]
+    return [_of(at, view, since) for view in along(around, LABEL, views)]
 
 
 def _is_large(at: Desk, apps: Sequence[str]) -> bool:
-    """Whether there is so much to look at that several processes are quicker.
-
-    With purposes each would have to read all applications.
-    """
-    if at.has("purposes.csv"):
-        return False
+    """Whether there is so much to look at that several processes are quicker."""
     paths = (
         path
         for app in apps
@@ -81,50 +73,49 @@ def _is_large(at: Desk, apps: Sequence[str]) -> bool:
     return sum(os.path.getsize(os.path.join(at.root, path)) for path in paths) > LARGE
 
 
-def _side_by_side(
-    at: Desk, parts: list[list[str]], around: Surroundings, keyboard: str, since: str | None
+def _by_several(
+    at: Desk, apps: Sequence[str], around: Surroundings, keyboard: str, since: str | None
 ) -> list[Checked] | None:
-    """What several processes find, None where one of them could not do its part."""
-    from concurrent.futures import ProcessPoolExecutor
-    from concurrent.futures.process import BrokenProcessPool
-    from multiprocessing import active_children
+    """What several processes find, None where they cannot do it or are no quicker."""
+    from olive_compass.cli.side_by_side import side_by_side
 
-    usable = getattr(os, "sched_getaffinity", None)
-    cores = len(usable(0)) if usable else os.cpu_count() or 1
-    if cores < 2:
-        return None
-    try:
-        pool = ProcessPoolExecutor(min(cores, len(parts)), initializer=_leave_stopping_to_the_first)
-        try:
-            results = pool.map(partial(_look, at.root, keyboard=keyboard, since=since), parts)
-            progress = along(around, "Looking for findings", parts)
-            found = [result for _, result in zip(progress, results, strict=True)]
-        except KeyboardInterrupt:
-            # Nobody waits for the rest.
-            for process in active_children():
-                process.terminate()
-            raise
-        finally:
-            pool.shutdown(wait=False, cancel_futures=True)
-    except (BrokenProcessPool, OSError):
-        # A system that allows no further processes, or has no room for them.
-        return None
-    whole = [each for result in found for each in result or ()]
-    return whole if None not in found else None
+    if at.has("purposes.csv"):
+        # Each would read all applications, but for what these told and is kept.
+        if keyboard or not at.cache:
+            return None
+        side_by_side(around, LABEL, partial(_tell, at.root, at.cache), at.app_names())
+    look = partial(_look, at.root, at.cache, keyboard=keyboard, since=since)
+    found = side_by_side(around, LABEL, look, apps)
+    order = {app: n for n, app in enumerate(apps)}
+    return found and sorted(found, key=lambda each: order[each.app])
 
 
-def _leave_stopping_to_the_first() -> None:
-    """Ctrl-C reaches all processes of a terminal: only the one that gave out the work is to tell of it."""
-    signal(SIGINT, SIG_IGN)
+def _tell(root: str, cache: str, apps: list[str]) -> list[str] | None:
+    """Keeps what applications tell each other of their presses; gives their names."""
+    from olive_compass.cli.neighbours import across
 
-
-def _look(root: str, apps: list[str], *, keyboard: str, since: str | None) -> list[Checked] | None:
-    """What a process of its own does: it knows nothing but its arguments."""
     at = Desk(root)
+    at.cache = cache
+    try:
+        if others := across(at, {}, at.keyboard):
+            for app in apps:
+                others.told(app)
+            at.keep()
+    except Refused:
+        return None
+    return apps
+
+
+def _look(
+    root: str, cache: str, apps: list[str], *, keyboard: str, since: str | None
+) -> list[Checked] | None:
+    """What is found of some applications, None where the desk cannot be read: the first process comes
+    upon the same, and says it."""
+    at = Desk(root)
+    at.cache = cache
     try:
         return [_of(at, view, since) for view in _views(at, apps, keyboard)]
     except Refused:
-        # The first process comes upon the same, and says it.
         return None
 
 
@@ -154,21 +145,12 @@ def _of(at: Desk, view: "View", since: str | None) -> Checked:
     )
 
 
-def _state_of(state: "State", app: str) -> str:
-    """What a check of the application would be made from, ``""`` where that cannot be told."""
-    try:
-        return state.of(app)
-    except (OSError, Refused):
-        return ""
-
-
-def _restored(kept: dict[str, Any] | None) -> Checked | None:
+def _restored(kept: Any) -> Checked | None:
     """What was kept, None where it is not what we keep."""
     try:
-        found = Checked(**kept) if kept else None
+        return Checked(**kept) if kept is not None else None
     except TypeError:
         return None
-    return found and found._replace(schemes=tuple(found.schemes))
 
 
 def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":

@@ -40,8 +40,7 @@ def _guarded(argv: list[str], around: Surroundings) -> int:
     try:
         status = _run(argv, around)
         around.out.flush()
-        if around.parsed:
-            around.parsed.keep()
+        around.keep()
         return status
     except Refused as refused:
         around.warn(f"olive-compass: {refused}")

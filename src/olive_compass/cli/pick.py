@@ -8,7 +8,6 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
 from olive_compass.desk.cache import cache_file
@@ -19,7 +18,7 @@ from olive_compass.errors import Refused
 from olive_compass.whole import whole
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Iterator
+    from collections.abc import Callable, Iterable
 
     from olive_compass.core.changes.view import AppView
 
@@ -38,7 +37,8 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     root = find_root(start)
     around.parsed = Parsed(cache_file(root, around.environ, "parsed"))
     recall(around.parsed)
-    at = Desk(root)
+    at = around.desk = Desk(root)
+    at.cache = cache_file(root, around.environ, "kept")
     if around.turn is not None:
         around.turn.enter_context(at.history.turn())
         around.turn = None
@@ -249,14 +249,11 @@ def view(at: Desk, name: str, layer: str | None = None) -> "AppView":
 def judging_view(at: Desk, name: str, layer: str | None = None) -> "AppView":
     """The same, with what presses mean in the other applications, where the desk has purposes."""
     found = view(at, name, layer)
-    if any(purpose.links for purpose in at.purposes.all):
-        from olive_compass.core.sharing.friends import Across
+    # Loaded here: most commands judge nothing.
+    from olive_compass.cli.neighbours import across
 
-        def keymaps() -> "Iterator[Keymap]":
-            for each in at.app_names():
-                yield found.keymap if each == name else Keymap(at.stack(each), at.keyboard)
-
-        found.across = Across(keymaps(), at.purposes)
+    here = {name: found.keymap}
+    found.across = across(at, here, at.keyboard, altered=(name,) if layer else ())
     return found
 
 

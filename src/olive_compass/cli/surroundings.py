@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from contextlib import ExitStack
     from datetime import datetime
 
+    from olive_compass.desk.desk import Desk
     from olive_compass.desk.history import Settled
     from olive_compass.desk.parsed import Parsed
 
@@ -54,7 +55,9 @@ class Surroundings:
         self.turn: ExitStack | None = None
         #: The number of the last change that was saved.
         self.saved = 0
-        #: What was read of the desk before, to be kept when the command has ended.
+        #: The desk that the command works at, and what was read of it before: what is new in either is
+        #: kept when the command has ended.
+        self.desk: Desk | None = None
         self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.
         self.chosen: dict[tuple[str, str], str] = {}
@@ -76,6 +79,13 @@ class Surroundings:
         #: Columns of the terminal, or 0 where lines may be as long as they like.
         self.width = width or (_terminal_width(self.out) if at_terminal else 0)
         self._now = now
+
+    def keep(self) -> None:
+        """Keeps, for commands to come, what was read and worked out of the desk."""
+        if self.parsed:
+            self.parsed.keep()
+        if self.desk and self.desk.cache:
+            self.desk.keep()
 
     def now(self) -> "datetime":
         """The time, with its zone."""

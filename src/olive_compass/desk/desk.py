@@ -33,6 +33,7 @@ if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
     from olive_compass.desk.history import History
+    from olive_compass.desk.kept import Kept
     from olive_compass.desk.records import FileChange
     from olive_compass.desk.textform import TextForm
 
@@ -74,6 +75,8 @@ class Desk:
     def __init__(self, root: str, instead: "Mapping[str, bytes | None]" = _NO_FILES) -> None:
         self.root = root
         self.instead = instead
+        #: Where the user keeps what was worked out of this desk before, ``""``: nowhere.
+        self.cache = ""
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}
@@ -99,6 +102,14 @@ class Desk:
         from olive_compass.desk.history import History
 
         return History(self.root)
+
+    @cached_property
+    def kept(self) -> "Kept":
+        """What was worked out of the desk before."""
+        # Loaded here: few commands work out anything that is worth keeping.
+        from olive_compass.desk.kept import Kept
+
+        return Kept(self, self.cache)
 
     @cached_property
     def keyboard(self) -> Keyboard:
@@ -374,6 +385,15 @@ class Desk:
         if path in self.instead:
             return self.instead[path] is not None
         return os.path.exists(os.path.join(self.root, path))
+
+    def keep(self) -> None:
+        """Keeps what was worked out of the desk, where anything was."""
+        if "kept" in vars(self):
+            self.kept.keep()
+
+    def anew(self) -> "Desk":
+        """The desk as its files are now, whatever was read of it before."""
+        return Desk(self.root, self.instead)
 
     def with_files(self, files: "Iterable[FileChange]") -> "Desk":
         """The desk as it would be with these changes, none of them written."""

@@ -1,8 +1,9 @@
 """What a press means in every application at once: where it is the same, and where a false friend."""
 
-from collections.abc import Iterable, Iterator, Mapping
-from functools import cached_property
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from functools import cache, cached_property
 
+from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -32,6 +33,10 @@ class Meaning(Value):
         return self.claim.trigger
 
 
+#: A press, and what it starts.
+Told = tuple[Press, Meaning]
+
+
 class Friends(Value):
     """A press with two purposes: where a reflex is learnt, and where it meets something else.
 
@@ -58,28 +63,67 @@ class Friends(Value):
         return worse * (2 if self.reflex.often else 1)
 
 
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    class Memory(Protocol):
+        """What applications told at an earlier time, where it cannot have changed since."""
+
+        def find(self, app: str, purposes: Purposes) -> "list[Told] | None": ...
+
+        def keep(self, app: str, told: "list[Told]") -> None: ...
+
+
+class Keymaps(Mapping[str, Keymap]):
+    """The keymaps of applications by their names, each made when it is first asked for."""
+
+    def __init__(self, names: Iterable[str], make: Callable[[str], Keymap]) -> None:
+        self._names = tuple(names)
+        self._make = cache(make)
+
+    def __getitem__(self, name: str) -> Keymap:
+        return self._make(name)
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._names)
+
+    def __len__(self) -> int:
+        return len(self._names)
+
+
 class Across:
     """The meanings of every press in all applications, where a purpose or a lasting command has it.
 
-    The keymaps are taken from where they come when they are first asked for: most commands of an
-    application mean nothing to another, and then those are not even read.
+    Most commands of an application mean nothing to another: then nobody is asked for a keymap. Where
+    ``memory`` has what an application told before, it is not asked either.
     """
 
-    def __init__(self, keymaps: Iterable[Keymap], purposes: Purposes) -> None:
+    def __init__(
+        self, keymaps: Mapping[str, Keymap], purposes: Purposes, memory: "Memory | None" = None
+    ) -> None:
+        self.keymaps = keymaps
         self.purposes = purposes
-        self._keymaps = iter(keymaps)
+        self._memory = memory
+        self._told: dict[str, list[Told]] = {}
 
-    @cached_property
-    def keymaps(self) -> dict[str, Keymap]:
-        """The keymaps by the names of the applications."""
-        return {keymap.app.name: keymap for keymap in self._keymaps}
+    def told(self, app: str) -> list[Told]:
+        """What an application tells the others: its presses that mean something to them."""
+        if app not in self._told:
+            found = self._memory.find(app, self.purposes) if self._memory else None
+            if found is None:
+                keymap = self.keymaps[app]
+                found = list(_meanings(keymap, self.purposes, keymap.by_command))
+                if self._memory:
+                    self._memory.keep(app, found)
+            self._told[app] = found
+        return self._told[app]
 
     @cached_property
     def meanings(self) -> dict[Press, list[Meaning]]:
         """What each press starts that has a meaning to other applications."""
         found: dict[Press, list[Meaning]] = {}
-        for keymap in self.keymaps.values():
-            for press, meaning in _meanings(keymap, self.purposes, keymap.by_command):
+        for app in self.keymaps:
+            for press, meaning in self.told(app):
                 found.setdefault(press, []).append(meaning)
         return found
 
@@ -112,9 +156,10 @@ class Across:
         press = keymap.keyboard.press_of(trigger)
         others = [
             meaning
-            for name, other in self.keymaps.items()
+            for name in self.keymaps
             if name != keymap.app.name
-            for meaning in self._on(other, press)
+            for there, meaning in self.told(name)
+            if there == press
         ]
         found = [
             Friends(press, reflex, meets)
@@ -123,21 +168,6 @@ class Across:
             if reflex.purpose and reflex.purpose != meets.purpose and meets.risk == WORST
         ]
         return tuple(each for each in found if each.weight > 0)
-
-    def _on(self, keymap: Keymap, press: Press) -> Iterator[Meaning]:
-        """The meanings of one press in an application."""
-        app, linked = keymap.app, self.purposes.by_command
-        telling = {
-            each.id
-            for each in app.catalogue.commands
-            if each.marks.lasting or (app.name, each.id) in linked
-        }
-        claims: dict[str, list[Claim]] = {}
-        # Few commands mean anything to others: their keys are looked at before all are put in buckets.
-        for claim in keymap.claims:
-            if claim.command in telling and keymap.keyboard.press_of(claim.trigger) == press:
-                claims.setdefault(claim.command, []).append(claim)
-        return (meaning for _, meaning in _meanings(keymap, self.purposes, claims))
 
     def elsewhere(self, app: str) -> list[tuple[Purpose, Meaning, Meaning]]:
         """Purposes that have no key here that any other application has for them.

@@ -31,7 +31,7 @@ def find(view: View) -> Iterator[Finding]:
         SEVERITY,
         view.app.name,
         f"“{purpose.title}” is used {times:.0f} times a week; its key is {mine.trigger} here, and "
-        f"{other.trigger} in {view.across.keymaps[other.app].app.title}.",
+        f"{other.trigger} in {other.app_title}.",
         accepting(view, ID, mine.claim.command, "kept apart on purpose"),
         (place(mine.claim),),
         (mine.claim.command,),
