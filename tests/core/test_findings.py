@@ -292,7 +292,9 @@ def test_what_a_key_means_in_other_applications() -> None:
     def of(scheme: Scheme) -> set[str]:
         stack = Stack(here, (scheme,))
         keymaps = [Keymap(stack, GERMAN), Keymap(Stack(other), GERMAN)]
-        view = View(stack, GERMAN, across=Across(keymaps, purposes))
+        view = View(
+            stack, GERMAN, across=Across({each.app.name: each for each in keymaps}, purposes)
+        )
         return {f.id for f in all_findings(view)}
 
     assert "false-friend" in of(one("burn", "F9"))

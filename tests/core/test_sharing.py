@@ -409,19 +409,23 @@ def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
     ]
 
 
+def neighbours(purposes: Purposes, *keymaps: Keymap) -> Across:
+    return Across({each.app.name: each for each in keymaps}, purposes)
+
+
 def test_false_friends_are_the_worst_first() -> None:
-    across = Across([keymap(ONE), keymap(TWO)], PURPOSES)
+    across = neighbours(PURPOSES, keymap(ONE), keymap(TWO))
     (worst,) = across.false_friends("two")
     assert (worst.reflex.title, worst.meets.title, worst.weight) == ("Trim", "Render", 1)
     reflex = app("three", command("x", "F6", marks=read_marks({"often"})))
     purposes = PURPOSES.linked("stop", "three", ("x",))
-    across = Across([keymap(ONE), keymap(TWO), keymap(reflex)], purposes)
+    across = neighbours(purposes, keymap(ONE), keymap(TWO), keymap(reflex))
     (worst,) = across.false_friends("two")
     assert (worst.reflex.app, worst.weight) == ("three", 4)
     assert [f.meets.title for f in across.false_friends("one")] == ["Trim"]
     assert across.false_friends("three") == []
     muted = mine("two", mute={key("F6"): Decision("x")})
-    assert not Across([keymap(ONE), keymap(TWO, muted)], PURPOSES).false_friends("two")
+    assert not neighbours(PURPOSES, keymap(ONE), keymap(TWO, muted)).false_friends("two")
     assert [p.id for p, _, _ in across.elsewhere("one")] == ["trim"]
 
 

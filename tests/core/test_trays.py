@@ -293,7 +293,7 @@ def test_trays_of_one_name_that_differ() -> None:
         links = {"app": ("wreck",), "other": ("buoy",)}
         purposes = Purposes((Purpose("sink", "Sink", links=links),))
         maps = [Keymap(Stack(each), Keyboard("pc")) for each in (here, there)]
-        return ids(here, across=Across(maps, purposes))
+        return ids(here, across=Across({each.app.name: each for each in maps}, purposes))
 
     assert "trays-differ" in finding(("undo",))
     assert "trays-differ" not in finding(("undo", "wreck"))

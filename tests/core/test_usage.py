@@ -329,7 +329,9 @@ def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
     purposes = Purposes((Purpose("save", "Save", links=links),))
     for times, is_found in ((30, True), (3, False)):
         view = view_of(tally=weeks({("save", "key", "Ctrl+S"): times}))
-        view.across = Across([view.keymap, Keymap(Stack(other), GERMAN)], purposes)
+        view.across = Across(
+            {"app": view.keymap, other.name: Keymap(Stack(other), GERMAN)}, purposes
+        )
         assert ("used-purpose-elsewhere" in {f.id for f in all_findings(view)}) is is_found
 
 

@@ -3,7 +3,7 @@
 from olive_compass.core.apps.trays import PARTING, Group, Tray
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.core.trays.editing import drop
+from olive_compass.core.trays.editing import parted
 from olive_compass.core.trays.verdicts import THERE, Said, of_new_item
 from olive_compass.values import Value
 
@@ -36,7 +36,10 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
     app = there.app
     after = tray._replace(app=app.name, kind=kind, groups=(), modes=(), place="last")
     allowed = app.rules.trays.get(kind)
+    # All in one where the other has no groups.
+    grouped = allowed is None or allowed.groups
     left: list[Left] = []
+    done: tuple[Group, ...] = ()
     for group in tray.groups:
         items: list[str] = []
         for item in group.items:
@@ -50,9 +53,10 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
                 left.append(Left(item, stop.what, stop.about, stop))
             else:
                 items.append(found)
-                after = _with(after, group.title, tuple(items), allowed is None or allowed.groups)
-    # Parting lines that part nothing any more go.
-    return Carried(drop(after, ()), tuple(left))
+                after = _with(after, (*done, Group(group.title, tuple(items))), grouped)
+        if items:
+            done = (*done, Group(group.title, tuple(items)))
+    return Carried(parted(after), tuple(left))
 
 
 def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | Left:
@@ -63,10 +67,7 @@ def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | L
     return there[0] if there else Left(item, NOBODY, purpose.title)
 
 
-def _with(tray: Tray, title: str, items: tuple[str, ...], grouped: bool) -> Tray:
-    """The tray with these items in a group; all in one where the other has no groups."""
-    if grouped:
-        rest = tuple(each for each in tray.groups if each.title != title)
-        return tray._replace(groups=(*rest, Group(title, items)))
-    before = tuple(i for i in tray.items if i not in items)
-    return tray._replace(groups=(Group("", (*before, *items)),))
+def _with(tray: Tray, groups: tuple[Group, ...], grouped: bool) -> Tray:
+    """The tray with these groups, or with what is in them in one."""
+    one = Group("", tuple(item for group in groups for item in group.items))
+    return tray._replace(groups=groups if grouped else (one,))

@@ -1,6 +1,6 @@
 """Edits of one tray, value to value. Each raises ``ValueError``, saying why it cannot be."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from olive_compass.core.apps.trays import PARTING, Group, Tray
 
@@ -33,6 +33,12 @@ def drop(tray: Tray, items: Sequence[str]) -> Tray:
         for group in tray.groups
     )
     return tray._replace(groups=groups)
+
+
+def parted(tray: Tray) -> Tray:
+    """The tray without parting lines that part nothing, and without groups that have nothing else."""
+    groups = (group._replace(items=_parted(group.items)) for group in tray.groups)
+    return tray._replace(groups=tuple(group for group in groups if group.items))
 
 
 def move(
@@ -131,7 +137,7 @@ def _find(tray: Tray, item: str) -> tuple[int, int]:
     raise ValueError(f"{item} does not stand on it")
 
 
-def _parted(items: list[str]) -> tuple[str, ...]:
+def _parted(items: Iterable[str]) -> tuple[str, ...]:
     """Items with no parting line at an edge and no two in a row."""
     kept: list[str] = []
     for item in items:

@@ -1,0 +1,235 @@
+"""The smaller questions of sharing and of paper: rows, holders, upgrades, steps by hand, sheets, boards."""
+
+import pytest
+
+from olive_compass.core.apps.app import Catalogue, Rules
+from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
+from olive_compass.core.keys.reading import read_trigger as key
+from olive_compass.core.schemes.board import (
+    BARE,
+    FREE,
+    SHARED,
+    USED,
+    BoardKey,
+    bare_presses,
+    typed_label,
+)
+from olive_compass.core.schemes.claims import Claim, Does, Stack
+from olive_compass.core.schemes.consequences import shifts
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Decision, Scheme
+from olive_compass.core.schemes.layers import FACTORY, PERSONAL, RESERVED
+from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.core.schemes.view import View
+from olive_compass.core.sharing.guessing import guesses
+from olive_compass.core.sharing.handwork import Step
+from olive_compass.core.sharing.keysets import has_any, holder_of, reaches
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.rows import DecisionRow, rows_of, scheme_of
+from olive_compass.core.sharing.trays import carried
+from olive_compass.core.sharing.upgrading import upgrade
+from olive_compass.core.sharing.working import differences, modes_of_step
+from tests.core.test_schemes import APP, BOARD, on, scheme
+from tests.core.test_schemes import keymap as drawn
+from tests.core.test_sharing import BOARD as PLAIN
+from tests.core.test_sharing import ONE, PURPOSES, app, command, keymap, mine
+from tests.core.test_sharing import on as given_keys
+
+
+def test_a_row_says_what_a_guard_keeps_and_how_a_mute_is_done() -> None:
+    full = mine(
+        guard={key("F2"): Decision("x", keeps="save")},
+        mute={
+            key("F3"): Decision("x", never="split"),
+            key("F4"): Decision("x", away=key("Ctrl+F4")),
+            key("F5"): Decision("x"),
+        },
+    )
+    rows = rows_of(full)
+    assert {row.how for row in rows} == {"keeps save", "never split", "away Ctrl+F4", ""}
+    assert scheme_of(mine(), rows, 0) == full
+    assert full.mute[key("F4")].away == key("Ctrl+F4")
+
+
+def test_a_cell_of_keys_in_anothers_spelling_is_read_or_refused() -> None:
+    (row,) = rows_of(mine(assign={"save": given_keys("Ctrl+B")}))
+    for text, keys in (("⌃B", ["Ctrl+B"]), ("Ctrl+B or F2", ["Ctrl+B", "F2"]), ("GD", ["G D"])):
+        made = scheme_of(mine(), [row._replace(keys=text)], 4)
+        assert [str(run) for each in made.assign["save"] for run in each.keys] == keys
+    with pytest.raises(ValueError, match="row 1: cannot read the key"):
+        scheme_of(mine(), [row._replace(keys="Ctrl+Qwertz")], 0)
+    assert isinstance(row, DecisionRow)
+
+
+def test_who_holds_a_key_is_called_by_title_by_what_is_wired_in_or_a_mute() -> None:
+    wired = ONE._replace(rules=ONE.rules._replace(built_in={key("F9"): "the slow panel"}))
+    here = Keymap(Stack(wired, (mine(mute={key("F8"): Decision("x")}),)), PLAIN)
+    assert holder_of(here, "save", [key("F9")]) == "the slow panel"
+    assert holder_of(here, "save", [key("F8")]) == "a mute"
+    assert holder_of(here, "save", [key("F7"), key("F9")]) == "Layers"
+    assert holder_of(here, "layers", [key("F7")]) == holder_of(here, "save", [key("F1")]) == ""
+    # What holds it where the command cannot be used is no holder.
+    draw = Keymap(Stack(ONE, (mine(assign={"save": given_keys("F2", modes=("label",))}),)), PLAIN)
+    assert holder_of(draw, "split", [key("F2")]) == ""
+    assert holder_of(draw, "trim", [key("F2")]) == "Save"
+    assert reaches(draw, "save", key("F2"), ("label",))
+    assert not reaches(draw, "save", key("F2"), ("label", "draw"))
+    assert not has_any(draw, "save", [key("F2")])
+    assert has_any(draw, "split", [key("F2"), key("S P")])
+
+
+def test_an_upgrade_names_what_comes_in_the_way() -> None:
+    old = app("one", command("save", "F2"), command("trim", "F3"), rules=Rules("choice", 4, True))
+    longer = Catalogue(
+        (
+            command("save", "F2"),
+            command("trim", "F3"),
+            *(command(f"x{n}", f"F4 F{n}") for n in (5, 6, 7)),
+        )
+    )
+    scheme = mine(assign={"save": given_keys("F4"), "trim": given_keys("F3", modes=("gone",))})
+    found = upgrade(Stack(old, (scheme,)), longer, "2", PLAIN)
+    says = {each.subject: each.says for each in found.verdicts}
+    # Two of them are named, however many there are.
+    assert says["save"] == "“X5” or “X6” comes in the way in everywhere now"
+    assert says["trim"] == "the new version has no mode gone"
+
+
+def test_the_modes_of_a_step_are_those_in_which_its_key_counts() -> None:
+    now = keymap(ONE, mine(assign={"save": given_keys("F2", modes=("draw", "label"))}))
+    assert modes_of_step(now, Step("save", key("F2"), None)) == ("draw", "label")
+    assert modes_of_step(now, Step("save", None, key("Ctrl+S"))) == ("everywhere",)
+    # A key that counts nowhere: then where the command can be used, or everywhere.
+    assert modes_of_step(now, Step("split", key("F9"), None)) == ("draw",)
+    assert modes_of_step(now, Step("save", key("F9"), None)) == ("everywhere",)
+    assert modes_of_step(now, Step("gone", None, None)) == ("everywhere",)
+    runs = frozenset
+    both = {"a": runs([key("F2")]), "b": runs([key("F3")])}
+    assert differences(both, both) == []
+    assert len(differences(both, {**both, "b": runs([key("F4")])})) == 1
+
+
+def test_purposes_are_found_by_the_beginnings_of_words_of_one_name() -> None:
+    assert PURPOSES.by_id["stop"].commands("one") == ()
+    assert [(p.id, name) for p, name in PURPOSES.named("drop li")] == [("stop", "drop the line")]
+    assert [(p.id, name) for p, name in PURPOSES.named("aband")] == [("stop", "abandon")]
+    assert [p.id for p, _ in PURPOSES.named("s")] == ["save", "split", "stop"]
+    # Not in the middle of a word, nor of two names together.
+    assert PURPOSES.named("op") == PURPOSES.named("abandon line") == PURPOSES.named("") == []
+
+
+def test_what_has_a_purpose_already_is_not_guessed_again() -> None:
+    here = app(
+        "one", command("keep", title="Save"), command("save"), command("other", title="Trim")
+    )
+    purposes = Purposes(
+        [
+            Purpose("save", "Save", links={"one": ("save",), "two": ("other",)}),
+            Purpose("again", "Save"),
+            Purpose("trim", "Trim"),
+        ]
+    )
+    found = {guess.purpose.id: guess.command.id for guess in guesses(here, purposes, [])}
+    assert found == {"again": "keep", "trim": "other"}
+
+
+@pytest.mark.parametrize(
+    ("kind", "groups"),
+    [
+        (TrayKind("tab"), [("Lights", ("save", PARTING, "trim")), ("", ("layers",))]),
+        (TrayKind("tab", groups=False), [("", ("save", PARTING, "trim", "layers"))]),
+        (None, [("Lights", ("save", PARTING, "trim")), ("", ("layers",))]),
+    ],
+)
+def test_a_tray_is_carried_with_its_groups_where_they_are_known(
+    kind: TrayKind | None, groups: list[tuple[str, tuple[str, ...]]]
+) -> None:
+    there = ONE._replace(rules=ONE.rules._replace(trays={"tab": kind} if kind else {}))
+    tray = Tray(
+        *("two", "day", "Day", "personal", "tab"),
+        (Group("Lights", ("keep", PARTING, "cut-off", "render")), Group("", ("panel", PARTING))),
+    )
+    found = carried(tray, PURPOSES, keymap(there), "tab")
+    assert sorted((g.title, g.items) for g in found.tray.groups) == sorted(groups)
+    assert [(each.item, found.tray.app) for each in found.left] == [("render", "one")]
+
+
+def test_a_sheet_has_what_stands_on_a_tray_though_no_key_reaches_it() -> None:
+    tray = Tray("app", "day", "Day", "personal", "tab", (Group("", ("burn", "save")),))
+    for off, titles in ((False, {"Burn", "Save"}), (True, {"Save"})):
+        with_tray = APP._replace(trays=(tray._replace(off=off),))
+        groups = sheet_groups(Keymap(Stack(with_tray), BOARD), "label", False)
+        assert {line.title for group in groups for line in group.lines} == titles
+
+
+def test_a_key_of_a_board_is_drawn_by_what_it_is() -> None:
+    assert BoardKey(USED, shared=True).drawn == SHARED
+    assert (BoardKey(USED).drawn, BoardKey(FREE).drawn, BoardKey(FREE, shared=True).drawn) == (
+        USED,
+        FREE,
+        FREE,
+    )
+    assert BoardKey(FREE, bare=(("burn", "x"),)).drawn == BARE
+    assert BoardKey(USED, bare=(("burn", "x"),)).drawn == USED
+    here = drawn(
+        scheme(bare={"save": Decision("mine"), "gone": Decision("x")}),
+        Scheme("app", "far", bare={"save": Decision("far")}),
+    )
+    assert bare_presses(here) == {BOARD.press_of(key("Ctrl+S")): (("save", "mine"),)}
+    none = Keymap(Stack(APP), PLAIN)
+    assert (typed_label(none, "KeyA"), typed_label(none, "?x:y"), typed_label(none, "pad:K1")) == (
+        "",
+        "",
+        "K1",
+    )
+
+
+def test_a_claim_knows_where_it_stands() -> None:
+    by = Claim(key("F2"), Does("save"), "draw", PERSONAL, 0, "mine")
+    assert (by.table, by.key, by.mutes) == ("assign", "save", False)
+    mute = by._replace(does=Does())
+    assert (mute.table, mute.key, mute.mutes) == ("mute", "F2", True)
+    away = by._replace(does=Does(away=True))
+    assert (away.table, away.mutes, away.does.mutes) == ("mute", True, True)
+    wired = by._replace(does=Does(wired="menu"), layer=RESERVED, origin="")
+    assert (wired.table, wired.key, wired.mutes, wired.does.mutes) == (
+        "reserved",
+        "F2",
+        False,
+        False,
+    )
+    assert by._replace(layer=FACTORY, origin="").table == "commands"
+    view = View(Stack(APP), BOARD)
+    assert [view.meaning(each.does) for each in (by, wired, mute)] == ["Save", "menu", ""]
+    assert view.title("gone") == "gone"
+
+
+def test_the_keys_of_lower_layers_make_room_where_a_command_may_have_so_many() -> None:
+    two = APP._replace(rules=APP.rules._replace(most_keys=2))
+    far = Scheme("app", "far", assign={"save": on("F3")})
+
+    def keys(*schemes: Scheme) -> list[str]:
+        return [str(c.trigger) for c in Keymap(Stack(two, schemes), BOARD).by_command["save"]]
+
+    assert keys() == ["Ctrl+S"]
+    assert keys(scheme(assign={"save": on("F2")})) == ["F2", "Ctrl+S"]
+    assert keys(scheme(assign={"save": on("F2")}), far) == ["F2", "F3"]
+    # The same press once more takes no room; too many in one layer are a person's mistake and stay.
+    assert keys(scheme(assign={"save": on("Ctrl+S", "F2")}), far) == ["Ctrl+S", "F2", "Ctrl+S"]
+    assert keys(scheme(assign={"save": on("F2", "F4", "F5")}), far) == ["F2", "F4", "F5"]
+
+
+def test_what_shifts_is_what_somebody_would_feel() -> None:
+    before = drawn(scheme(assign={"burn": on("F2")}))
+    assert shifts(before, before, [key("F2")]) == []
+    muted = drawn(scheme(mute={key("F2"): Decision("x", ("draw",))}, assign={"burn": on("F2")}))
+    (shift,) = shifts(before, muted, [key("F2"), key("F3")])
+    assert (str(shift.trigger), shift.modes) == ("F2", ("draw", "vertex"))
+    # Who is hidden below may change: the press does what it did.
+    below = drawn(
+        scheme(assign={"burn": on("F2")}), Scheme("app", "far", assign={"join": on("F2")})
+    )
+    assert shifts(before, below, [key("F2")]) == []
+    waits = drawn(scheme(assign={"burn": on("F2"), "join": on("F2 F3")}))
+    (shift,) = shifts(before, waits, [key("F2")])
+    assert (shift.before.what, shift.after.what) == ("starts", "waits")
