@@ -1,5 +1,9 @@
 """The smaller questions of sharing and of paper: rows, holders, upgrades, steps by hand, sheets, boards."""
 
+import os
+import stat
+from pathlib import Path
+
 import pytest
 
 from olive_compass.core.apps.app import Catalogue, Rules
@@ -17,18 +21,27 @@ from olive_compass.core.schemes.board import (
 from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.consequences import shifts
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Decision, Scheme
+from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.core.schemes.editing import take_from_others
+from olive_compass.core.schemes.free import free_map, free_strokes, is_free
 from olive_compass.core.schemes.layers import FACTORY, PERSONAL, RESERVED
+from olive_compass.core.schemes.offers import NEAR
+from olive_compass.core.schemes.roses import differing, places
 from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.core.schemes.verdicts import verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.guessing import guesses
-from olive_compass.core.sharing.handwork import Step
+from olive_compass.core.sharing.handwork import Limits, Step
 from olive_compass.core.sharing.keysets import has_any, holder_of, reaches
+from olive_compass.core.sharing.learning import learn
+from olive_compass.core.sharing.ordering import work_list
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.rows import DecisionRow, rows_of, scheme_of
 from olive_compass.core.sharing.trays import carried
-from olive_compass.core.sharing.upgrading import upgrade
-from olive_compass.core.sharing.working import differences, modes_of_step
+from olive_compass.core.sharing.upgrading import put_back, upgrade
+from olive_compass.core.sharing.working import differences, for_app, had_of, modes_of_step
+from olive_compass.desk.keyboards import load
+from olive_compass.desk.saving import locked
 from tests.core.test_schemes import APP, BOARD, on, scheme
 from tests.core.test_schemes import keymap as drawn
 from tests.core.test_sharing import BOARD as PLAIN
@@ -233,3 +246,122 @@ def test_what_shifts_is_what_somebody_would_feel() -> None:
     waits = drawn(scheme(assign={"burn": on("F2"), "join": on("F2 F3")}))
     (shift,) = shifts(before, waits, [key("F2")])
     assert (shift.before.what, shift.after.what) == ("starts", "waits")
+
+
+def test_nothing_hides_what_comes_after_it() -> None:
+    # What cannot be used, has no key, is no command any more or is of another scheme ends no search.
+    apps = app(
+        "one", command("gone-by", "F1", modes=("label",)), command("none"), command("last", "F9")
+    )
+    groups = sheet_groups(keymap(apps), "draw", False)
+    assert [line.title for group in groups for line in group.lines] == ["Last"]
+    mine_ = scheme(assign={"save": on("F2"), "burn": on("F2")})
+    near = Scheme("app", "near", assign={"join": on("F2")})
+    both = Keymap(Stack(APP, (near, mine_)), BOARD)
+    assert take_from_others(mine_, both, "burn", key("F2"), ("everywhere",)).assign.keys() == {
+        "burn"
+    }
+    one = app("one", command("trim", "F6"), command("save", "Ctrl+S"))
+    purposes = Purposes([Purpose("save", "Save", links={"one": ("gone", "save")})])
+    (entry,) = learn([keymap(one)], purposes, {}).keyset.keys.values()
+    assert [str(run) for run in entry.triggers] == ["Ctrl+S"]
+
+
+def test_keys_that_moved_are_given_back_but_for_those_decided_since() -> None:
+    old = app("one", command("save", "F2 or F3 or F4"), command("trim", "F5"))
+    listed = Catalogue((command("save", "F3"), command("trim", "F6"), command("new", "F7")))
+    since = mine(assign={"trim": given_keys("F2")})
+    found = upgrade(Stack(old, (since,)), listed, "2", PLAIN)
+    now = Keymap(Stack(found.app, (since,)), PLAIN)
+    kept = put_back(since, found, old, now)
+    given = {
+        id_: [str(run) for each in has for run in each.keys] for id_, has in kept.assign.items()
+    }
+    # F3 is still there, F2 was given to another since; F4 and F5 come back.
+    assert given == {"trim": ["F2", "F5"], "save": ["F4"]}
+
+
+def test_below_a_scheme_that_gives_another_key_instead_it_never_counts() -> None:
+    near = Scheme("app", "near", layer=PERSONAL, assign={"burn": on("F3")})
+    instead = near._replace(
+        assign={"burn": (Assignment((key("F3"),), ("everywhere",), instead=True),)}
+    )
+    far = Scheme("app", "far")
+    for above, unreached in ((near, ()), (instead, APP.modes.names)):
+        view = View(Stack(APP, (above, far)), BOARD)
+        found = verdict(view, APP.catalogue.by_id["burn"], key("F2"), ("everywhere",), far)
+        assert sorted(found.unreached) == sorted(unreached)
+
+
+def test_advice_looks_at_letters_and_function_keys_first_and_then_at_all() -> None:
+    view = View(Stack(APP, (scheme(),)), BOARD)
+    near = free_strokes(view, ("draw",), NEAR)
+    assert {each.modifiers for each in near} <= set(NEAR[0])
+    every = free_strokes(view, ("draw",))
+    assert set(near) < set(every)
+    # What a longer run begins with is not free in the modes of the run, and free elsewhere.
+    states = {
+        mode: {str(s.stroke): s.state for s in free_map(view, (mode,))[()]["letters"]}
+        for mode in ("draw", "label")
+    }
+    muted = View(Stack(APP, (scheme(mute={key("S"): Decision("x", ("label",))}),)), BOARD)
+    assert (states["draw"]["S"], states["label"]["S"], states["draw"]["Q"]) == (
+        "taken",
+        "free",
+        "free",
+    )
+    assert not is_free(muted.keymap, key("S"), ("label",))
+    runs = View(Stack(APP, (scheme(assign={"burn": on("Q R", modes=("draw",))}),)), BOARD)
+    found = {
+        mode: {str(s.stroke): s.state for s in free_map(runs, (mode,))[()]["letters"]}["Q"]
+        for mode in ("draw", "label")
+    }
+    assert found["label"] == "free"
+    assert found["draw"] not in ("free", "taken")
+
+
+def test_bearings_that_mean_two_things_in_two_modes_are_told() -> None:
+    mine_ = scheme(
+        assign={"save": on("swipe:N", modes=("label",)), "join": on("swipe:E", modes=("draw",))}
+    )
+    roses = {mode: places(drawn(mine_), mode) for mode in ("draw", "vertex", "label")}
+    assert differing(roses) == {0}
+    assert differing({"draw": roses["draw"]}) == set()
+    # What lies inside a mode has its swipes: that is one meaning, not two.
+    assert differing({mode: roses[mode] for mode in ("draw", "vertex")}) == set()
+
+
+def test_what_others_wait_for_is_let_go_first() -> None:
+    now = {
+        "a": frozenset([key("A"), key("B")]),
+        "b": frozenset[object](),
+        "c": frozenset([key("C")]),
+    }
+    wanted = {"a": frozenset([key("C")]), "b": frozenset([key("B")]), "c": frozenset[object]()}
+    spares = tuple(key(f"F{n}") for n in range(1, 5))
+    found = work_list(now, wanted, Limits("refuse", 0, False), spares)  # type: ignore[arg-type]
+    said = [f"{s.command}:{s.loses or ''}>{s.gets or ''}" for s in found.steps]
+    assert "b:>B" in said
+    assert said.index("b:>B") > next(n for n, each in enumerate(said) if each.startswith("a:B>"))
+
+
+def test_one_press_in_two_spellings_is_one_key_by_hand_unless_the_application_tells_them_apart() -> (
+    None
+):
+    board = load("", "pc", "ansi-104", "us")
+    one = app("one", command("zoom", "Ctrl+Shift+="), command("save", "Ctrl+S"))
+    had = had_of(one.catalogue)
+    same = Keymap(Stack(one, (mine(assign={"zoom": given_keys("Ctrl++")}),)), board)
+    assert for_app(same, had).steps == ()
+    moved = Keymap(Stack(one, (mine(assign={"save": given_keys("Ctrl++")}),)), board)
+    assert {str(step.gets) for step in for_app(moved, had).steps if step.gets} <= {"Ctrl+Shift+="}
+
+
+def test_a_lock_file_is_for_its_owner_to_write_and_for_all_to_read(tmp_path: Path) -> None:
+    lock = tmp_path / "deep" / "lock"
+    before = os.umask(0)
+    try:
+        with locked(str(lock)):
+            assert stat.S_IMODE(lock.stat().st_mode) == 0o644
+    finally:
+        os.umask(before)
