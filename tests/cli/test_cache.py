@@ -107,7 +107,7 @@ def test_findings_are_looked_for_again_only_where_something_changed(
 
 
 def test_whatever_is_changed_a_check_says_what_it_would_without_a_cache(
-    everything: Path, look: Look
+    everything: Path, toured: tuple[Path, Answer], look: Look
 ) -> None:
     desk = everything
     look(desk, "check")
@@ -134,6 +134,12 @@ def test_whatever_is_changed_a_check_says_what_it_would_without_a_cache(
     shutil.rmtree(desk / "tallies")
     shutil.rmtree(desk / "macros")
     look(desk, "check")
+    for name in ("desk.toml", "seat.toml"):
+        shutil.copy(toured[0] / name, desk / name)
+    assert look(desk, "check").status in (0, 1)
+    (desk / "apps/reliefkiln/commands.csv").unlink()
+    gone = look(desk, "check", "reliefkiln")
+    assert (gone.status, "apps/reliefkiln/commands.csv" in gone.err) == (2, True)
 
 
 def test_all_that_a_check_reads_belongs_to_what_it_is_kept_by(

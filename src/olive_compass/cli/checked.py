@@ -70,7 +70,15 @@ def _is_large(at: Desk, apps: Sequence[str]) -> bool:
         for app in apps
         for path in (catalogue_path(app), *(scheme_path(app, s) for s in at.scheme_names(app)))
     )
-    return sum(os.path.getsize(os.path.join(at.root, path)) for path in paths) > LARGE
+    return sum(_size(os.path.join(at.root, path)) for path in paths) > LARGE
+
+
+def _size(path: str) -> int:
+    """The bytes of a file, 0 where it is not there: who reads it says so."""
+    try:
+        return os.path.getsize(path)
+    except OSError:
+        return 0
 
 
 def _by_several(
