@@ -20,6 +20,10 @@ def test_a_german_laptop_and_back(ask: Ask, desk: Path) -> None:
     assert "Ctrl+Alt+L" in [
         key for f in there if f["id"] == "swallows-character" for key in f["keys"]
     ]
+    # What is said of an application does not depend on which others are looked at, or before.
+    for app in ("foldpress", "quillmap", "reliefkiln", "tagwright"):
+        alone = ask("check", app, "--json", OLIVE_COMPASS_CACHE="").json["findings"]
+        assert alone == [f for f in there if f["app"] == app]
     assert ask("key", "Ctrl+Z", "--json").json["presses"] == ["Ctrl+@KeyY"]
     assert "Home" not in ask("free", "quillmap", "--json").json["ranked"]
     assert ask("undo").status == 0

@@ -119,9 +119,7 @@ def stroke_findings(
     """
     keyboard = view.keymap.keyboard
     # There are few strokes and many claims: the strokes are looked at first.
-    traits = {
-        stroke: text for stroke in keyboard.strokes_met() if (text := trait(keyboard, stroke))
-    }
+    traits = {stroke: text for stroke in view.strokes if (text := trait(keyboard, stroke))}
     if not traits:
         return
     concerned = [

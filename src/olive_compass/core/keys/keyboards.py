@@ -86,10 +86,6 @@ class Keyboard:
             known = self._made[stroke] = self._make(stroke)
         return known
 
-    def strokes_met(self) -> tuple[Stroke, ...]:
-        """The strokes that this keyboard was asked about so far."""
-        return tuple(self._made)
-
     def press_of(self, run: Run) -> Press:
         """The press that ``run`` is; where there are several ways, the nearest."""
         return self.presses_of(run)[0]

@@ -7,7 +7,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import Effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
 
@@ -73,6 +73,12 @@ class View:
     def decisions(self) -> list[Claim]:
         """The claims of schemes, a decision that counts in several modes once."""
         return once_each(self.keymap.claims)
+
+    @cached_property
+    def strokes(self) -> tuple[Stroke, ...]:
+        """The strokes of which triggers of the application are made, each once."""
+        triggers = dict.fromkeys(claim.trigger for claim in self.keymap.claims)
+        return tuple(dict.fromkeys(stroke for run in triggers for stroke in run.strokes))
 
     def title(self, command: str) -> str:
         """The title of a command, or its id where the catalogue has none."""
