@@ -32,13 +32,21 @@ sys.addaudithook(_note)
 
 
 @pytest.fixture
-def everything(toured: tuple[Path, Answer], tmp_path: Path) -> Path:
-    """The desk that the demo leaves, which has files of every kind, with a keyboard of its own."""
-    desk = Path(shutil.copytree(toured[0], tmp_path / "desk"))
+def everything(desk: Path) -> Path:
+    """A desk with files of every kind, with a keyboard of its own."""
     form = desk / "keyboards/forms/bench.toml"
     form.parent.mkdir(parents=True, exist_ok=True)
     shutil.copy(Path(checked.__file__).parents[1] / "data/forms/ansi-104.toml", form)
-    assert ask_in(desk, "desk", "keyboard", "--form", "bench").status == 0
+    for words in (
+        "desk keyboard --form bench",
+        "desk device new pedal --controls left,right",
+        "usage take logs/quillmap-2026-10-12.jsonl",
+        "macro record quillmap/lights --script scripts/harbour.txt --no-log",
+        "tray new quillmap/day --kind tab",
+        "tray add quillmap/day sheet.trim",
+    ):
+        answer = ask_in(desk, *words.split())
+        assert answer.status == 0, answer.err
     return desk
 
 
@@ -107,9 +115,10 @@ def test_findings_are_looked_for_again_only_where_something_changed(
 
 
 def test_whatever_is_changed_a_check_says_what_it_would_without_a_cache(
-    everything: Path, toured: tuple[Path, Answer], look: Look
+    everything: Path, look: Look
 ) -> None:
     desk = everything
+    before = {name: (desk / name).read_bytes() for name in ("desk.toml", "seat.toml")}
     look(desk, "check")
     for words in (
         "assign quillmap sheet.trim F10 --if-taken replace --why x",
@@ -134,8 +143,8 @@ def test_whatever_is_changed_a_check_says_what_it_would_without_a_cache(
     shutil.rmtree(desk / "tallies")
     shutil.rmtree(desk / "macros")
     look(desk, "check")
-    for name in ("desk.toml", "seat.toml"):
-        shutil.copy(toured[0] / name, desk / name)
+    for name, data in before.items():
+        (desk / name).write_bytes(data)
     assert look(desk, "check").status in (0, 1)
     (desk / "apps/reliefkiln/commands.csv").unlink()
     gone = look(desk, "check", "reliefkiln")
@@ -266,7 +275,7 @@ def test_what_an_application_tells_the_others_is_kept_as_it_was(everything: Path
     cache = str(everything.parent / "kept")
     plain = told("")
     assert told(cache) == plain == told(cache)
-    assert all(plain.values())
+    assert all(plain[app] for app in ("foldpress", "quillmap", "reliefkiln"))
     restored = Memory(kept.Kept(Desk(str(everything)), cache), ())
     purposes = Desk(str(everything)).purposes
     for app, each in plain.items():

@@ -17,7 +17,7 @@ def large(desk: Path, request: pytest.FixtureRequest) -> Path:
     if request.param == "without":
         (desk / "purposes.csv").unlink()
     scheme = desk / "schemes/quillmap/mine.toml"
-    scheme.write_text(scheme.read_text() + "# A thought.\n" * 200_000)
+    scheme.write_text(scheme.read_text() + f"# {'A thought. ' * 40}\n" * 5_000)
     return desk
 
 
@@ -27,7 +27,7 @@ def test_several_processes_say_what_one_says(
 ) -> None:
     said = {}
     cache = str(tmp_path / "cache")
-    for words in ("check --json", "check --keyboard iso-laptop/german", "check --since factory"):
+    for words in ("check --json", "check --keyboard iso-laptop/german --since factory"):
         answer = ask_process(large, *words.split(), OLIVE_COMPASS_CACHE=cache)
         assert answer.status in (0, 1), answer.err
         said[words] = answer
@@ -42,6 +42,7 @@ def test_several_processes_say_what_one_says(
     assert vars(ask_process(large, "check", OLIVE_COMPASS_CACHE=cache)) == vars(alone)
 
 
+@pytest.mark.parametrize("large", ["with purposes"], indirect=True)
 def test_where_no_process_can_be_had_one_does_it(
     large: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -56,6 +57,7 @@ def test_where_no_process_can_be_had_one_does_it(
 
 
 @pytest.mark.skipif(os.name == "nt", reason="there is no such signal")
+@pytest.mark.parametrize("large", ["without"], indirect=True)
 def test_ctrl_c_ends_all_of_them_with_one_sentence(large: Path) -> None:
     scheme = large / "schemes/quillmap/mine.toml"
     for name in ("foldpress", "reliefkiln", "tagwright"):
