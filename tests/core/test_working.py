@@ -181,3 +181,25 @@ def test_a_swap_goes_by_a_spare_key_that_the_rules_allow() -> None:
     # No other modifier, and not both: the first spare key would have been another.
     assert plain == ["a: Ctrl+A > Ctrl+F12", "b: Ctrl+B > Ctrl+A", "a: Ctrl+F12 > Ctrl+B"]
     assert free[0] != plain[0]
+
+
+def test_a_mute_that_moves_the_command_away_wants_the_far_key_for_it() -> None:
+    about = app(
+        Rules(can_mute=False), command("a", "Ctrl+A"), command("b", "Ctrl+B"), command("dull")
+    )
+
+    def wanted(*mutes: tuple[str, Decision]) -> dict[str, list[str]]:
+        scheme = Scheme("app", "mine", mute={key(text): decision for text, decision in mutes})
+        found = wanted_of(Keymap(Stack(about, (scheme,)), BOARD))
+        return {id_: sorted(map(str, runs)) for id_, runs in found.items()}
+
+    far = key("Ctrl+Shift+F9")
+    assert wanted(("Ctrl+A", Decision("x", away=far))) == {
+        "a": ["Ctrl+Shift+F9"],
+        "b": ["Ctrl+B"],
+        "dull": [],
+    }
+    # Where nothing has the press, nothing is moved; a plain mute wants no key at all.
+    assert wanted(("Ctrl+D", Decision("x", away=far)))["a"] == ["Ctrl+A"]
+    assert wanted(("Ctrl+A", Decision("x")))["a"] == []
+    assert wanted(("Ctrl+B", Decision("x", never="dull")))["dull"] == ["Ctrl+B"]
