@@ -18,10 +18,10 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
     """Runs the program and returns its exit status."""
     if surroundings is not None:
         return _guarded(list(argv or ()), surroundings)
-    if "_ARGCOMPLETE" in os.environ:
-        _complete()
     # The process is short and holds on to what it makes: collecting is time lost.
     gc.disable()
+    if "_ARGCOMPLETE" in os.environ:
+        _complete()
     _fill_descriptors()
     status = 130
     try:
