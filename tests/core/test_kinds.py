@@ -215,6 +215,16 @@ def test_a_swipe_goes_where_the_rose_of_the_mode_goes() -> None:
     ]
 
 
+def test_a_device_or_control_that_is_not_there_is_said_with_the_nearest() -> None:
+    with_pad = board({"pad": PAD})
+    gone = {text: with_pad.made(stroke(text)).missing for text in ("pat:K1", "pad:K9", "zzz:K1")}
+    assert gone == {
+        "pat:K1": "the desk has no device “pat”; did you mean pad?",
+        "pad:K9": f"Pad has no control K9 ({PAD.said_controls})",
+        "zzz:K1": "the desk has no device “zzz”",
+    }
+
+
 def test_the_controls_of_a_device_and_how_it_is_drawn() -> None:
     assert PAD.controls == ("K1", "dial", "dial-up", "dial-down", "push-up", "push-down")
     assert PAD.said_controls == "K1, dial, dial-up, dial-down, push-up, push-down"

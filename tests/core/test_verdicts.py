@@ -379,6 +379,20 @@ def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
     assert found[0].says == "F9 is “Join lines” in One all day, and “Burn” in App, which lasts"
 
 
+def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
+    mine = scheme(assign={"burn": on("F9"), "spline": on("F9")})
+    choice = APP._replace(rules=RULES._replace(duplicates="choice"))
+    purposes = Purposes(
+        [
+            Purpose("look", "Look", links={"app": ("spline",)}),
+            Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)}),
+        ]
+    )
+    alone = Across({"app": Keymap(Stack(choice, (mine,)), BOARD)}, purposes)
+    assert len(alone.told("app")) == 3
+    assert alone.false_friends("app") == []
+
+
 def test_a_keyboard_that_lacks_a_key_hides_its_neighbours() -> None:
     laptop = load("", "pc", "ansi-laptop", "us")
     here = Keymap(Stack(APP, (scheme(assign={"save": on("Num1", "Ctrl+A")}),)), laptop)
