@@ -39,7 +39,7 @@ KIND = "found"
 def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked]:
     """What is found of the applications, on the desk as it is."""
     # With purposes an application is held against all others.
-    others = at.app_names() if at.has("purposes.csv") else []
+    others = at.app_names() if at.lists_purposes else []
     found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
     for each in looked_for(at, [app for app in apps if found[app] is None], around):
         found[each.app] = each
@@ -87,7 +87,7 @@ def _by_several(
     """What several processes find, None where they cannot do it or are no quicker."""
     from olive_compass.cli.side_by_side import side_by_side
 
-    if at.has("purposes.csv"):
+    if at.lists_purposes:
         # Each would read all applications, but for what these told and is kept.
         if keyboard or not at.cache:
             return None

@@ -328,12 +328,17 @@ class Desk:
         counting = [s for s in schemes if s.layer != PROJECT or s.project in ("", here)]
         return Stack(app, in_layer_order(counting), self.system_keys)
 
+    @property
+    def lists_purposes(self) -> bool:
+        """Whether it has purposes of its own: then its applications are held against each other."""
+        return self.has("purposes.csv")
+
     @cached_property
     def purposes(self) -> "Purposes":
         """The purposes of the desk; none where it has no list of its own."""
         from olive_compass.core.sharing.purposes import Purposes
 
-        if not self.has("purposes.csv"):
+        if not self.lists_purposes:
             return Purposes()
         from olive_compass.desk.purposes_file import PURPOSES_FILE, read
 
