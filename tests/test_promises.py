@@ -18,12 +18,19 @@ from tests.conftest import ask_in, completions
 
 ROOT = Path(__file__).parents[1]
 DATA = Path(olive_compass.__file__).parent / "data"
-HEAVY = {"numpy", "pandas", "scipy", "matplotlib", "reportlab", "jinja2", "prompt_toolkit", "rich"}
-#: What the standard library has that takes as long as a good part of an everyday command.
-HEAVY |= {"dataclasses", "hashlib", "inspect", "pathlib", "subprocess", "threading"}
-if sys.version_info < (3, 14):
-    # From then on, values are made by it.
-    HEAVY.add("typing")
+#: What an everyday command does not load: each takes as long as half of one, or longer.
+HEAVY = {
+    "numpy",
+    "pandas",
+    "scipy",
+    "matplotlib",
+    "reportlab",
+    "jinja2",
+    "openpyxl",
+    "prompt_toolkit",
+    "rich",
+    "distributed",
+}
 
 
 def test_rooms_keep_to_themselves() -> None:

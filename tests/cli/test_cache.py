@@ -238,7 +238,6 @@ def test_a_damaged_cache_does_no_harm(desk: Path, tmp_path: Path, look: Look) ->
         look(desk, *words.split())
     cache = tmp_path / "cache"
     for pattern, words in (
-        ("*.parsed", "check quillmap"),
         ("*.kept/found/quillmap", "check quillmap"),
         ("*.kept/told/quillmap", lasting),
     ):

@@ -18,6 +18,7 @@ from olive_compass.desk.bundles import Bundle, is_of_desk, pack, unpack
 from olive_compass.desk.git import with_block, without_block
 from olive_compass.desk.merging import merge_file
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 FILES = {"schemes/quillmap/mine.toml": b"format = 1\n", "purposes.csv": b"# x\n"}
 
@@ -201,7 +202,7 @@ def test_a_key_set_keeps_its_comments_and_names_its_mistakes() -> None:
     text = b'format = "olive-compass-keyset/1"\ntitle = "T"\n\n[keys]\nsave = "Main+S"  # all\n'
     keyset = keyset_file.read(text, "k.toml", "k")
     assert str(keyset.keys["save"].triggers[0]) == "Main+S"
-    after = keyset._replace(keys={**keyset.keys, "stop": Entry((key("Escape"), key("Pause")), "w")})
+    after = replace(keyset, keys={**keyset.keys, "stop": Entry((key("Escape"), key("Pause")), "w")})
     edited = keyset_file.edited(text, keyset, after)
     assert b"# all" in edited
     assert keyset_file.read(edited, "k", "k") == after

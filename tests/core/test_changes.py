@@ -33,6 +33,7 @@ from olive_compass.core.sharing.applying import ADOPTED, Planned
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 
 BOARD = load("", "pc", "ansi-104", "us")
 ROOT, DRAW, LABEL = "everywhere", "draw", "label"
@@ -118,7 +119,7 @@ def test_a_key_that_is_held_is_asked_about_and_shared_only_where_there_is_a_choi
     assert [(loss.command, loss.left) for loss in found.lost] == [("proof", ())]
     shared = studio.assign("erase", "F9", answers=Answers("share"))
     assert sorted(studio.does(shared, "F9")) == ["erase", "proof"]
-    studio.rules = studio.rules._replace(duplicates="replace")
+    studio.rules = replace(studio.rules, duplicates="replace")
     refused = studio.assign("erase", "F9", answers=Answers("share"))
     assert [(r.what, r.way_out) for r in refused.refusals] == [(NO_SHARING, "--if-taken replace")]
 
@@ -131,7 +132,7 @@ def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Stu
     assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["firm"]
     assert [q.what for q in studio.assign("erase", "E").questions] == ["typing"]
     assert studio.assign("erase", "E", DRAW).questions == ()
-    studio.mine = studio.mine._replace(bare={"erase": Decision("too easy")})
+    studio.mine = replace(studio.mine, bare={"erase": Decision("too easy")})
     assert [q.what for q in studio.assign("erase", "F7").questions] == ["bare"]
     lifted = studio.assign("erase", "F7", answers=Answers(despite=frozenset({"bare"})))
     assert "erase" not in lifted.edits[0].after.bare
@@ -141,15 +142,15 @@ def test_an_assignment_instead_takes_the_other_keys_along(studio: Studio) -> Non
     request = Assign(studio.command("proof"), key("F7"), (ROOT,), studio.mine, instead=True)
     change = assign(studio.view, request)
     assert (studio.does(change, "F7"), studio.does(change, "F9")) == (["proof"], [])
-    studio.rules = studio.rules._replace(most_keys=1)
-    studio.mine = studio.mine._replace(assign=given(proof="F6"))
+    studio.rules = replace(studio.rules, most_keys=1)
+    studio.mine = replace(studio.mine, assign=given(proof="F6"))
     assert [r.what for r in studio.assign("proof", "F7").refusals] == ["too_many"]
-    other = assign(studio.view, request._replace(scheme=studio.mine))
+    other = assign(studio.view, replace(request, scheme=studio.mine))
     assert (studio.does(other, "F7"), studio.does(other, "F6")) == (["proof"], [])
 
 
 def test_clearing_says_what_shows_through_and_who_is_left_without(studio: Studio) -> None:
-    studio.mine = studio.mine._replace(assign=given(erase="F9"))
+    studio.mine = replace(studio.mine, assign=given(erase="F9"))
     change = clear(studio.view, Clear(studio.mine, "erase"))
     assert studio.does(change, "F9") == ["proof"]
     assert kinds(change) == ["Shift", "Without"]
@@ -159,7 +160,7 @@ def test_clearing_says_what_shows_through_and_who_is_left_without(studio: Studio
     below = clear(studio.view, Clear(studio.mine, "proof"))
     assert [r.what for r in below.refusals] == [FROM_BELOW]
     assert [r.what for r in clear(studio.view, Clear(studio.mine, "spare")).refusals] == [NOTHING]
-    studio.mine = studio.mine._replace(assign=given(erase="F9", save="F7"))
+    studio.mine = replace(studio.mine, assign=given(erase="F9", save="F7"))
     unclear = clear(studio.view, Clear(studio.mine, "save", key("F9")))
     assert [r.what for r in unclear.refusals] == [BOTH]
     nothing = clear(studio.view, Clear(studio.mine, "save", key("F9"), both=True))
@@ -172,7 +173,7 @@ def test_bare_takes_what_lies_below_and_tells_what_does_not_go(studio: Studio) -
     assert change.edits[0].after.bare["proof"].why == "by hand only"
     only = bare(studio.view, Bare(studio.command("proof"), studio.mine, "x", (LABEL,)))
     assert (studio.does(only, "F9", LABEL), studio.does(only, "F9", DRAW)) == ([], ["proof"])
-    studio.mine = studio.mine._replace(assign=given(proof="F7"))
+    studio.mine = replace(studio.mine, assign=given(proof="F7"))
     still = bare(studio.view, Bare(studio.command("proof"), studio.house, "x"))
     assert StillHas("proof", (key("F7"),)) in still.effects
 
@@ -181,20 +182,20 @@ def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) 
     change = mute(studio.view, Mute(key("F8"), (ROOT,), studio.mine, "it costs a plate"))
     assert studio.does(change, "F8") == [""]
     assert any(isinstance(e, Loss) and e.command == "burn" for e in change.effects)
-    studio.rules = studio.rules._replace(can_mute=False)
+    studio.rules = replace(studio.rules, can_mute=False)
     request = Mute(key("F8"), (ROOT,), studio.mine, "x")
     (refusal,) = mute(studio.view, request).refusals
     assert (refusal.what, refusal.way_out) == (CANNOT, "--way never")
-    never = mute(studio.view, request._replace(by="never"))
+    never = mute(studio.view, replace(request, by="never"))
     assert never.edits[0].after.mute[key("F8")].never == "spare"
-    away = mute(studio.view, request._replace(by="away"))
+    away = mute(studio.view, replace(request, by="away"))
     far = away.edits[0].after.mute[key("F8")].away
     assert far is not None
     assert studio.does(away, str(far)) == []
     studio.rules = Rules(reserved={key("F8"): "x"}, built_in={key("F7"): "opens a log"})
     assert [r.what for r in mute(studio.view, request).refusals] == [FIRM]
-    studio.rules = studio.rules._replace(can_mute=False)
-    studio.mine = studio.mine._replace(assign=given(erase="F7"))
+    studio.rules = replace(studio.rules, can_mute=False)
+    studio.mine = replace(studio.mine, assign=given(erase="F7"))
     shown = mute(studio.view, Mute(key("F7"), (ROOT,), studio.mine, "x", "away"))
     assert any(isinstance(effect, ShowsThrough) for effect in shown.effects)
 
@@ -215,10 +216,10 @@ def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -
     # A set does not ask: it leaves the purpose as it is, and says why.
     applied = apply_set(view, ApplySet(keyset, purposes, mine, Answers(sure=True)))
     assert (applied.already, studio.does(applied, "F9")) == (True, ["proof"])
-    studio.mine = mine._replace(
-        assign={"proof": (Assignment((key("F9"),), (ROOT,)),)}, bare={"save": Decision("x")}
+    studio.mine = replace(
+        mine, assign={"proof": (Assignment((key("F9"),), (ROOT,)),)}, bare={"save": Decision("x")}
     )
-    studio.house = studio.house._replace(bare={"proof": Decision("x")})
+    studio.house = replace(studio.house, bare={"proof": Decision("x")})
     assert studio.does(Change(), "F9") == ["proof"]
     cleared = clear(studio.view, Clear(studio.mine, "proof"))
     assert [q.what for q in cleared.questions] == ["guard"]
@@ -229,8 +230,10 @@ def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -
 
 
 def test_a_guard_that_is_broken_already_may_not_be_broken_further(studio: Studio) -> None:
-    studio.house = studio.house._replace(
-        guard={key("F9"): Decision("x", (ROOT,), keeps="proof")}, mute={key("F9"): Decision("y")}
+    studio.house = replace(
+        studio.house,
+        guard={key("F9"): Decision("x", (ROOT,), keeps="proof")},
+        mute={key("F9"): Decision("y")},
     )
     assert [q.what for q in studio.assign("erase", "F9").questions] == ["guard", "taken"]
     back = studio.assign("proof", "F9", answers=Answers("replace"))
@@ -238,7 +241,7 @@ def test_a_guard_that_is_broken_already_may_not_be_broken_further(studio: Studio
 
 
 def test_keys_count_in_fewer_modes_or_in_more(studio: Studio) -> None:
-    studio.mine = studio.mine._replace(assign=given(path="F7"))
+    studio.mine = replace(studio.mine, assign=given(path="F7"))
     narrow = modes(studio.view, Modes(studio.command("path"), studio.mine, wider=False))
     assert Counts((key("F7"),), (DRAW,)) in narrow.effects
     assert (studio.does(narrow, "F7", DRAW), studio.does(narrow, "F7", LABEL)) == (["path"], [])
@@ -249,14 +252,14 @@ def test_keys_count_in_fewer_modes_or_in_more(studio: Studio) -> None:
     assert [r.what for r in wrong.refusals] == [OTHER_WAY]
     none = modes(studio.view, Modes(studio.command("erase"), studio.mine, False, (DRAW,)))
     assert [r.what for r in none.refusals] == [NO_SUCH_KEY]
-    studio.rules = studio.rules._replace(text_modes=(LABEL,))
-    studio.mine = studio.mine._replace(assign={"path": (Assignment((key("G"),), (DRAW,)),)})
+    studio.rules = replace(studio.rules, text_modes=(LABEL,))
+    studio.mine = replace(studio.mine, assign={"path": (Assignment((key("G"),), (DRAW,)),)})
     typed = modes(studio.view, Modes(studio.command("path"), studio.mine, True, (LABEL,)))
     assert [q.what for q in typed.questions] == ["typing"]
 
 
 def test_a_choice_is_put_in_order_and_a_finding_accepted(studio: Studio) -> None:
-    studio.mine = studio.mine._replace(assign=given(erase="F9", save="F9"))
+    studio.mine = replace(studio.mine, assign=given(erase="F9", save="F9"))
     change = choice(studio.view, Choice(key("F9"), ("save",), studio.mine))
     assert change.effects == (Offers(key("F9"), ("save", "erase")),)
     assert studio.does(change, "F9") == ["save", "erase"]
@@ -275,8 +278,8 @@ def test_a_choice_is_put_in_order_and_a_finding_accepted(studio: Studio) -> None
 
 
 def test_a_part_is_put_back_and_all_of_it_only_when_it_is_meant(studio: Studio) -> None:
-    studio.mine = studio.mine._replace(
-        assign=given(erase="F9", save="F7"), mute={key("F8"): Decision("x")}
+    studio.mine = replace(
+        studio.mine, assign=given(erase="F9", save="F7"), mute={key("F8"): Decision("x")}
     )
     one = reset(studio.view, Reset(Part(command="erase"), studio.mine))
     assert (one.questions, studio.does(one, "F9")) == ((), ["proof"])
@@ -292,16 +295,16 @@ def test_a_part_is_put_back_and_all_of_it_only_when_it_is_meant(studio: Studio) 
 
 
 def test_a_rose_is_copied_and_what_is_taken_is_asked_about(studio: Studio) -> None:
-    studio.rules = studio.rules._replace(roses={DRAW: 4, LABEL: 4})
+    studio.rules = replace(studio.rules, roses={DRAW: 4, LABEL: 4})
     plain = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
     assert (plain.questions, studio.does(plain, "swipe:N", LABEL)) == ((), ["turn"])
     assert [e.had for e in plain.effects if isinstance(e, Copied)] == [""]
-    studio.mine = studio.mine._replace(assign={"erase": (Assignment((key("swipe:N"),), (LABEL,)),)})
+    studio.mine = replace(studio.mine, assign={"erase": (Assignment((key("swipe:N"),), (LABEL,)),)})
     asked = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
     assert [q.what for q in asked.questions] == ["taken"]
     request = CopyRose(DRAW, LABEL, studio.mine, answers=Answers("replace"))
     assert studio.does(copy_rose(studio.view, request), "swipe:N", LABEL) == ["turn"]
-    studio.rules = studio.rules._replace(roses={DRAW: 8, LABEL: 4})
+    studio.rules = replace(studio.rules, roses={DRAW: 8, LABEL: 4})
     studio.mine = Scheme(
         "app", "mine", PERSONAL, assign={"erase": (Assignment((key("swipe:NE"),), (DRAW,)),)}
     )
@@ -330,7 +333,7 @@ def test_a_set_is_applied_when_it_is_meant(studio: Studio) -> None:
 
 
 def test_the_safe_repairs_are_made_when_they_are_meant(studio: Studio) -> None:
-    studio.mine = studio.mine._replace(assign=given(path="F7"))
+    studio.mine = replace(studio.mine, assign=given(path="F7"))
     fixes = tuple(f.fix for f in all_findings(studio.view) if f.fix is not None)
     assert fixes == (Fix("mine", "path", "F7", (DRAW,)),)
     assert [q.what for q in repair(studio.view, Repair(fixes)).questions] == ["sure"]

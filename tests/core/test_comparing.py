@@ -19,6 +19,7 @@ from olive_compass.core.sharing.comparing import (
 )
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.structs import replace
 
 
 def told(found: list[Difference]) -> list[tuple[str, ...]]:
@@ -63,17 +64,17 @@ def test_key_sets_differ_by_purpose() -> None:
 
 def test_macros_differ_by_what_they_do() -> None:
     light = Macro("app", "light", "Light", (Step("place"), Step("save")))
-    same = light._replace(steps=(Step("place", origin=7), Step("save", origin=9)))
+    same = replace(light, steps=(Step("place", origin=7), Step("save", origin=9)))
     assert compare_macros({"light": light}, {"light": same}) == []
-    more = light._replace(steps=(*light.steps, Step("proof")))
+    more = replace(light, steps=(*light.steps, Step("proof")))
     assert told(compare_macros({"light": light}, {"light": more})) == [
         ("changed", "macros", "light", "Light, 2 steps", "Light, 3 steps")
     ]
-    renamed = light._replace(title="Lamp")
+    renamed = replace(light, title="Lamp")
     assert told(compare_macros({"light": light}, {"light": renamed})) == [
         ("changed", "macros", "light", "Light, 2 steps", "Lamp, 2 steps")
     ]
-    assert told(compare_macros({"light": light}, {"more": more._replace(name="more")})) == [
+    assert told(compare_macros({"light": light}, {"more": replace(more, name="more")})) == [
         ("new", "macros", "more", "", "Light, 3 steps"),
         ("gone", "macros", "light", "Light, 2 steps", ""),
     ]
@@ -81,12 +82,12 @@ def test_macros_differ_by_what_they_do() -> None:
 
 def test_purposes_differ_by_what_serves_them() -> None:
     save = Purpose("save", "Save", links={"app": ("file.save",), "zoo": ("a", "b")}, line=3)
-    assert compare_purposes(Purposes([save]), Purposes([save._replace(line=9)])) == []
-    other = save._replace(links={"app": ("file.keep",)})
+    assert compare_purposes(Purposes([save]), Purposes([replace(save, line=9)])) == []
+    other = replace(save, links={"app": ("file.keep",)})
     assert told(compare_purposes(Purposes([save]), Purposes([other]))) == [
         ("moved", "purposes", "save", "app: file.save, zoo: a b", "app: file.keep")
     ]
-    risky = save._replace(title="Keep")
+    risky = replace(save, title="Keep")
     assert [d.what for d in compare_purposes(Purposes([save]), Purposes([risky]))] == ["changed"]
     assert told(compare_purposes(Purposes([save]), Purposes())) == [
         ("gone", "purposes", "save", "app: file.save, zoo: a b", "")
@@ -98,8 +99,8 @@ def test_purposes_differ_by_what_serves_them() -> None:
 
 def test_catalogues_differ_field_by_field() -> None:
     old = Command("cut", "Cut", ("Edit",), (key("Ctrl+X"),), ("text",))
-    new = old._replace(
-        menu=("Edit", "More"), keys=(), does="Takes it away", marks=read_marks(["often"])
+    new = replace(
+        old, menu=("Edit", "More"), keys=(), does="Takes it away", marks=read_marks(["often"])
     )
     found = compare_catalogues(
         Catalogue((old, Command("bin", "Bin"))),
@@ -131,7 +132,8 @@ def test_schemes_differ_decision_by_decision() -> None:
         bare={"x": Decision("costly"), "y": Decision("old"), "z": Decision("same")},
         mute={key("F9"): Decision("slips", ("draw",))},
     )
-    after = before._replace(
+    after = replace(
+        before,
         assign={
             "a": (on("F1", why="x"),),
             "b": (on("F2", modes=("draw", "text")),),
@@ -158,9 +160,9 @@ def test_schemes_differ_decision_by_decision() -> None:
 
 def test_trays_differ_by_what_stands_on_them_and_where() -> None:
     day = Tray("app", "day", "Day", "personal", "tab", (Group("", ("undo",)),), why="daily")
-    evening = day._replace(name="evening", title="Evening", fill="last", most=5, off=True)
-    more = day._replace(groups=(Group("", ("undo",)), Group("Lights", ("buoy", "beacon"))))
-    found = compare_trays([day, evening], [more, evening._replace(layer="house")])
+    evening = replace(day, name="evening", title="Evening", fill="last", most=5, off=True)
+    more = replace(day, groups=(Group("", ("undo",)), Group("Lights", ("buoy", "beacon"))))
+    found = compare_trays([day, evening], [more, replace(evening, layer="house")])
     assert told(found) == [
         (
             "changed",

@@ -18,6 +18,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_command, give, take, take_from_others
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.schemes.layers import HOUSE, PERSONAL
+from olive_compass.structs import replace
 
 BOARD = Keyboard("pc")
 MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
@@ -68,7 +69,7 @@ def stacks(draw: st.DrawFn) -> Stack:
     app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
     order = draw(st.permutations(COMMANDS))
     mine = draw(schemes("mine", PERSONAL))
-    mine = mine._replace(order={TRIGGERS[0]: tuple(order)})
+    mine = replace(mine, order={TRIGGERS[0]: tuple(order)})
     return Stack(app, (mine, draw(schemes("house", HOUSE))), draw(wired))
 
 
@@ -142,8 +143,8 @@ def twice_spelt(*keys: str) -> Stack:
 
     catalogue = Catalogue(tuple(Command(name, name, ("Menu",), (), ()) for name in COMMANDS))
     app = App("app", "App", "1", ModeTree(MODES), Rules("choice", 4, True), catalogue)
-    mine = scheme("mine", PERSONAL, {"one": ("A", "Ctrl+A")})._replace(
-        order={TRIGGERS[0]: COMMANDS}
+    mine = replace(
+        scheme("mine", PERSONAL, {"one": ("A", "Ctrl+A")}), order={TRIGGERS[0]: COMMANDS}
     )
     house = scheme("house", HOUSE, {"one": ("A", "Main+A"), "two": keys})
     return Stack(app, (mine, house), {})
@@ -162,7 +163,7 @@ def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack)
     # What stands in an order of the choice is known, and no finding.
     ordered, stack = (
         stack,
-        stack._replace(schemes=tuple(s._replace(order={}) for s in stack.schemes)),
+        replace(stack, schemes=tuple(replace(s, order={}) for s in stack.schemes)),
     )
     every = list(claims(stack))
 

@@ -19,6 +19,7 @@ from olive_compass.core.schemes.layers import HOUSE, PROJECT
 from olive_compass.core.sharing.friends import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 
 TRIM = Command("sheet.trim", "Trim", ("Sheet",), (key("F6"),))
 SPLIT = Command("lines.split", "Split", ("Lines",), (key("S P"),), ("draw",))
@@ -250,13 +251,13 @@ AT = Step("part", {"height": "3"}, {"at": ""})
 @pytest.mark.parametrize(
     ("finding", "bad", "good"),
     [
-        ("fixed-value", steps(AT._replace(inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
+        ("fixed-value", steps(replace(AT, inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
         ("later-step", steps(Step("part", {"at": "{step 2}", "height": "3"}), AT), steps(AT)),
-        ("waits-unasked", steps(AT._replace(ask={})), steps(AT)),
+        ("waits-unasked", steps(replace(AT, ask={})), steps(AT)),
         ("macro-command", steps(Step("old")), steps(Step("save"))),
         ("macro-command", steps(Step("gone")), steps(Step("save"))),
-        ("macro-input", steps(AT._replace(inputs={"depth": "3"})), steps(AT)),
-        ("macro-input", steps(AT._replace(inputs={"height": "high"})), steps(AT)),
+        ("macro-input", steps(replace(AT, inputs={"depth": "3"})), steps(AT)),
+        ("macro-input", steps(replace(AT, inputs={"height": "high"})), steps(AT)),
         ("starts-itself", steps(Step("macro.a")), steps(Step("save"))),
         ("starts-itself", steps(Step("", press="F9")), steps(Step("", press="F8"))),
         ("lasting-inside", steps(Step("burn")), steps(AT, Step("burn"))),
@@ -272,7 +273,7 @@ def test_macros_that_nobody_uses_or_that_are_alike() -> None:
     assert "unused-macro" not in of_macros(steps(AT), pressed="F9")
     both = of_macros(steps(AT), steps(Step("macro.a"), name="b"), pressed="")
     assert "unused-macro" in both
-    other = steps(AT._replace(inputs={"height": "4"}), name="b")
+    other = steps(replace(AT, inputs={"height": "4"}), name="b")
     assert "same-steps" in of_macros(steps(AT), other)
     assert "same-steps" not in of_macros(steps(AT), steps(AT, AT, name="b"))
 
@@ -316,7 +317,7 @@ def test_every_finding_has_its_examples_here() -> None:
 
 def test_severities_and_acceptance() -> None:
     app = App("app", "App", "1", MODES, RULES, Catalogue(LIST))
-    accepted = one("burn", "F6")._replace(accept={"slip burn": Decision("I know")})
+    accepted = replace(one("burn", "F6"), accept={"slip burn": Decision("I know")})
     view = View(Stack(app, (accepted,)), GERMAN)
     (slip,) = [f for f in all_findings(view, {"slip": "error"}) if f.id == "slip"]
     assert (slip.severity, slip.accepted) == ("error", "I know")

@@ -12,6 +12,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack, claims
 from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.verdicts import routes_by, verdict
+from olive_compass.structs import replace
 
 BUOY = Command("buoy", "Mark a buoy", ("Draw",), access=("D", "B"))
 QUAY = Command("quay", "Draw the quay", ("Draw",), access=("D", "Q"))
@@ -60,7 +61,7 @@ def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
 def test_layers_come_one_below_the_other() -> None:
     rules = Rules(built_in={key("F9"): "prints"}, reserved={key("F10"): "opens the menus"})
     app = App(
-        "chart", "Chart", "1", ModeTree({}), rules, Catalogue((BUOY._replace(keys=(key("B"),)),))
+        "chart", "Chart", "1", ModeTree({}), rules, Catalogue((replace(BUOY, keys=(key("B"),)),))
     )
     scheme = Scheme("chart", "mine", mute={key("F1"): Decision("slips")})
     found = list(claims(Stack(app, (scheme,), {key("F11"): "shows all windows"})))

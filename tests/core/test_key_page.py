@@ -17,6 +17,7 @@ from olive_compass.drawing.key_page import as_page
 from olive_compass.drawing.key_page_markup import place
 from olive_compass.drawing.key_page_values import Board, Branch, Ray, Seen, Shown
 from olive_compass.drawing.picture_parts import PALETTE
+from olive_compass.structs import replace
 
 TEXTS = st.text("ab <>&\"'/\u2028\u2029{}%\\", max_size=12)
 
@@ -78,7 +79,7 @@ def test_no_text_ends_the_element_that_it_stands_in(title: str, reason: str, gro
 
 
 def test_a_page_of_several_applications_has_a_tab_for_each() -> None:
-    page = as_page("Desk", "", [app("One"), app("Two")._replace(name="two")])
+    page = as_page("Desk", "", [app("One"), replace(app("Two"), name="two")])
     assert re.findall(r'role="tab" id="tab-(\w+)"', page) == ["chart", "two"]
     assert page.count('aria-selected="true"') == 1
     assert page.count("<article") == 2

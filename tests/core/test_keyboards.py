@@ -17,6 +17,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.keyboards import load, load_form, load_layout, names
+from olive_compass.structs import replace
 from tests.core.test_triggers import runs
 
 LAYOUTS = names("", "layouts")
@@ -172,7 +173,7 @@ def test_each_notation_reads_back(run: Run, notation: str) -> None:
         assert load("", "mac", "iso-105", "us").press_of(back)
         plain = Run(
             tuple(
-                s._replace(modifiers=tuple(m for m in s.modifiers if m != "AltGr"))
+                replace(s, modifiers=tuple(m for m in s.modifiers if m != "AltGr"))
                 for s in run.strokes
             )
         )

@@ -8,6 +8,7 @@ from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
 from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.apps.search import search
+from olive_compass.structs import replace
 
 
 def read(text: str, **wishes: object) -> Listing:
@@ -122,7 +123,8 @@ def test_twins_keep_ids_of_their_own() -> None:
 def test_a_new_listing_keeps_the_ids_of_commands_that_only_moved() -> None:
     old = read("Title;Menu;Keys\nSplit;Edit;S\nJoin;Edit;J\nTrim;Edit;T").catalogue
     new = read("Title;Menu;Keys\nSplit;Lines;S\nJoin;Edit;K\nHatch;Edit;H").catalogue
-    taken, changes, _ = take_in(old, new)
+    found = take_in(old, new)
+    taken, changes = found.catalogue, found.changes
     assert "edit.split" in taken.by_id
     assert [(c.what, (c.after or c.before).title) for c in changes] == [  # type: ignore[union-attr]
         ("menu", "Split"),
@@ -135,12 +137,12 @@ def test_a_new_listing_keeps_the_ids_of_commands_that_only_moved() -> None:
 
 def test_what_a_listing_leaves_out_stays_until_it_is_to_go() -> None:
     old = read("Title;Menu;Keys;Mode;Kind\nSplit;Edit;S;draw;part\nJoin;Edit;J;draw;").catalogue
-    marked = old.commands[0]._replace(marks=Marks(lasting=True), inputs="at=point")
+    marked = replace(old.commands[0], marks=Marks(lasting=True), inputs="at=point")
     old = Catalogue((marked, old.commands[1]))
     new = read("Title;Keys\nSplit;X\nJoin;J").catalogue
     taken = take_in(old, new)
     split = taken.catalogue.by_id["edit.split"]
-    assert split._replace(line=0) == marked._replace(keys=split.keys, line=0)
+    assert replace(split, line=0) == replace(marked, keys=split.keys, line=0)
     assert [c.what for c in taken.changes] == ["keys"]
     assert taken.stayed == {"menu": 2, "modes": 2, "kind": 1, "marks": 1, "inputs": 1}
     bare = take_in(old, new, ("modes", "marks")).catalogue.by_id["edit.split"]

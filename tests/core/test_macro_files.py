@@ -12,6 +12,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event
 from olive_compass.desk import document_file, log_file, macro_file, macro_writing
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 HAND_MADE = """\
 # Klara's, for all harbour charts.
@@ -109,7 +110,7 @@ def test_writing_and_editing_give_back_what_was_meant(
     assert [s.meaning for s in again.steps] == [s.meaning for s in before.steps]
     mixed = [*again.steps, *others]
     chance.shuffle(mixed)  # type: ignore[attr-defined]
-    after = again._replace(steps=tuple(mixed), does="", title="Other")
+    after = replace(again, steps=tuple(mixed), does="", title="Other")
     edited = macro_file.read(macro_writing.edited(text, again, after), "m", "quillmap", "light")
     assert [s.meaning for s in edited.steps] == [s.meaning for s in after.steps]
     assert (edited.title, edited.does) == ("Other", "")

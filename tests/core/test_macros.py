@@ -19,6 +19,7 @@ from olive_compass.core.macros.macro import Macro, Step, reference
 from olive_compass.core.macros.playing import World, called_macros, play
 from olive_compass.core.macros.recording import Event, events_of, recorded, steps_of
 from olive_compass.core.macros.travelling import translated
+from olive_compass.structs import replace
 
 
 def marked(id_: str, *marks: str, inputs: str = "", modes: tuple[str, ...] = ()) -> Command:
@@ -228,7 +229,7 @@ def test_what_was_chance_is_pointed_out_and_tidied() -> None:
         LIGHT,
         step("last"),
         NAME,
-        step("light")._replace(ended="cancelled"),
+        replace(step("light"), ended="cancelled"),
         step("grid", value="on"),
         step("grid", value="off"),
         LIGHT,
@@ -271,7 +272,7 @@ def test_a_value_that_is_meant_is_no_suspect() -> None:
 
 
 def test_alike_macros_and_the_question_that_would_make_them_one() -> None:
-    one, other = macro(LIGHT, name="a"), macro(LIGHT._replace(inputs={"at": "1,1"}), name="b")
+    one, other = macro(LIGHT, name="a"), macro(replace(LIGHT, inputs={"at": "1,1"}), name="b")
     (pair,) = alike([one, other, macro(NAME, name="c")])
     assert (pair.first.name, pair.second.name) == ("a", "b")
     assert pair.differ == ((1, "at"), (1, "character"))

@@ -10,6 +10,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.sharing.upgrading import match, put_back, upgrade
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 
 
 def pairs(old: tuple[Command, ...], new: tuple[Command, ...]) -> list[tuple[str, str, str]]:
@@ -60,14 +61,14 @@ def test_the_likeliest_is_matched_and_the_others_are_new() -> None:
 def test_only_what_is_the_same_speaks_for_a_match() -> None:
     elsewhere = Command("q", "Draw quay walls", ("View",), does="Draws a wall")
     assert pairs((WALL,), (elsewhere,)) == [("wall", "q", "title and what it does")]
-    without = WALL._replace(menu=(), does="")
+    without = replace(WALL, menu=(), does="")
     walls = Command("q", "Draw quay walls", (), (key("F6"),))
     assert pairs((without,), (walls,)) == [("wall", "q", "title and keys")]
 
 
 def test_the_score_is_of_title_menu_keys_and_what_it_does() -> None:
     def score(**changes: object) -> float:
-        new = WALL._replace(**{"id": "q", "title": "Draw quay walls", **changes})  # type: ignore[arg-type]
+        new = replace(WALL, **{"id": "q", "title": "Draw quay walls", **changes})  # type: ignore[arg-type]
         (found,) = match(Catalogue((WALL,)), Catalogue((new,)))
         return found.score
 
@@ -86,7 +87,7 @@ def test_what_a_guard_keeps_and_does_now_is_said() -> None:
     app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
     guards = {key(run): Decision("mine") for run in ("F6", "F7", "F8")}
     scheme = Scheme("app", "mine", guard=guards)
-    new = Catalogue((WALL._replace(keys=(key("F7"),)), gate._replace(keys=(key("F8"),))))
+    new = Catalogue((replace(WALL, keys=(key("F7"),)), replace(gate, keys=(key("F8"),))))
     found = upgrade(Stack(app, (scheme,)), new, "2", board)
     assert {v.subject: v.says for v in found.verdicts if v.table == "guard"} == {
         "F6": "it was “Draw quay wall” and is nothing now",
@@ -99,7 +100,7 @@ def test_a_bare_command_is_kept_from_its_new_keys() -> None:
     gate = Command("gate", "Open gate", ("Tools",), (key("F7"),))
     app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
     scheme = Scheme("app", "mine", bare=dict.fromkeys(("wall", "gate", "odd"), Decision("no")))
-    new = Catalogue((WALL._replace(keys=(key("F6"), key("F9"))),))
+    new = Catalogue((replace(WALL, keys=(key("F6"), key("F9"))),))
     found = upgrade(Stack(app, (scheme,)), new, "2", load("", "pc", "ansi-104", "us"))
     assert [(v.subject, v.what, v.says) for v in found.verdicts] == [
         ("wall", "holds", "it also keeps F9 from it now"),
@@ -128,7 +129,7 @@ def test_what_has_nothing_in_common_is_no_match(title: str) -> None:
 
 def test_what_happened_to_a_command_is_told() -> None:
     def what(**changed: object) -> tuple[str, ...]:
-        (found,) = match(Catalogue((WALL,)), Catalogue((WALL._replace(**changed),)))  # type: ignore[arg-type]
+        (found,) = match(Catalogue((WALL,)), Catalogue((replace(WALL, **changed),)))  # type: ignore[arg-type]
         return found.what
 
     assert what() == ()
@@ -172,8 +173,8 @@ def test_keys_that_moved_are_put_back_where_nobody_has_decided_since() -> None:
     app = App("a", "A", "1", tree, Rules(), Catalogue((WALL, zoom)))
     new = (
         Command("fresh", "Fresh", ("Tools",), (key("F6"),)),
-        WALL._replace(keys=(key("F7"),)),
-        zoom._replace(keys=(key("F10"), key("F12"))),
+        replace(WALL, keys=(key("F7"),)),
+        replace(zoom, keys=(key("F10"), key("F12"))),
     )
     mine = Scheme("a", "mine", assign={"fresh": (Assignment((key("F9"),), ("everywhere",)),)})
     found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", board)

@@ -12,6 +12,7 @@ from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.bundles import Bundle, pack, unpack
 from olive_compass.desk.merging import merge_file
 from olive_compass.desk.toml_text import quoted
+from olive_compass.structs import replace
 
 WORDS = st.text("abc =#[]\"'\\é", max_size=6)
 NAMES = st.sampled_from(["a", "b.c", "d-e", "F1", "Ctrl+,"])
@@ -134,7 +135,7 @@ PURPOSES = st.lists(
 @given(PURPOSES)
 def test_purposes_come_back_as_they_were(listed: list[Purpose]) -> None:
     back = purposes_file.read(purposes_file.write(Purposes(listed)), "p.csv")
-    assert [purpose._replace(line=0) for purpose in back.all] == listed
+    assert [replace(purpose, line=0) for purpose in back.all] == listed
 
 
 RUNS = st.lists(

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from olive_compass.core.apps.app import Catalogue, Command
-from olive_compass.core.changes.change import Answers, Change
+from olive_compass.core.changes.change import Answers, Change, MacroEdit
 from olive_compass.core.changes.edit_macro import (
     NO_INPUT,
     NO_MACRO,
@@ -37,6 +37,7 @@ from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import HOUSE, PERSONAL
+from olive_compass.structs import replace
 from tests.core.test_changes import BOARD, COMMANDS, Studio
 
 PLACE = Command("place", "Place", kind="part", inputs="at:point size:number")
@@ -57,8 +58,8 @@ def on(*macros: Macro, scheme: Scheme | None = None) -> AppView:
     studio = Studio(mine=scheme or Scheme("app", "mine", PERSONAL))
     view = studio.view
     own = (PLACE, *(macro.command for macro in macros))
-    app = view.app._replace(catalogue=Catalogue((*COMMANDS, *own)))
-    stack = view.stack._replace(app=app)
+    app = replace(view.app, catalogue=Catalogue((*COMMANDS, *own)))
+    stack = replace(view.stack, app=app)
     return AppView(stack, BOARD, macros={macro.name: macro for macro in macros})
 
 
@@ -130,13 +131,13 @@ def test_macros_are_parted_joined_tidied_and_taken_away() -> None:
     mine = Scheme("app", "mine", PERSONAL, assign={"macro.light": (Assignment((key("F2"),)),)})
     gone = edit_macro(on(LIGHT, OTHER, scheme=mine), EditMacro(LIGHT, Remove()))
     assert gone.effects == (PlayedBy("Other"), HeldBy("mine", (key("F2"),)))
-    assert gone.macros == ((LIGHT, None),)
+    assert gone.macros == (MacroEdit(LIGHT, None),)
 
 
 def newer(**keys: str) -> Catalogue:
     return Catalogue(
         tuple(
-            c._replace(keys=(key(keys[c.id]),) if keys.get(c.id) else c.keys, modes=())
+            replace(c, keys=(key(keys[c.id]),) if keys.get(c.id) else c.keys, modes=())
             for c in COMMANDS
         )
     )
@@ -146,7 +147,7 @@ def test_a_new_version_is_taken_with_what_stands_on_it() -> None:
     studio = Studio(mine=Scheme("app", "mine", PERSONAL, "factory 1"))
     change = take_version(studio.view, TakeVersion(newer(proof="F7"), "2"))
     assert [question.what for question in change.questions] == ["sure"]
-    ((old, new),) = change.apps
+    old, new = change.apps[0].before, change.apps[0].after
     assert (old.version, new.version) == ("1", "2")
     assert new.catalogue.by_id["path"].modes == ("draw",), "what the listing leaves out stays"
     assert [(e.before.based_on, e.after.based_on) for e in change.edits if e.before != e.after] == [
@@ -181,9 +182,9 @@ def test_schemes_that_are_taken_over_count_as_they_did_but_never_twice() -> None
 
     def order(here: tuple[str, ...], there: tuple[str, ...], *new: str) -> tuple[str, ...]:
         request = TakeOver("app", (house, mine, spare, yours), here, there, new)
-        ((app, names),) = take_over(request).stacks
-        assert app == "app"
-        return names
+        (stack,) = take_over(request).stacks
+        assert stack.app == "app"
+        return stack.names
 
     assert order((), ("house", "yours"), "house", "yours", "spare") == ("yours", "house")
     assert order(("mine",), ("yours", "house"), "yours", "house") == ("mine", "house")

@@ -33,6 +33,7 @@ from olive_compass.core.schemes.offers import (
 )
 from olive_compass.core.schemes.standing import hard
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 
 PEDAL = Device("pedal", "Pedal", (("left",),), hand="foot", reach=1.0)
 
@@ -184,5 +185,5 @@ def test_a_key_is_hard_from_the_very_effort_on() -> None:
     board, run = load("", "pc", "ansi-104", "us"), read_trigger("Ctrl+Alt+Shift+P")
     effort = run_effort(board, run, Weights())
     assert effort is not None
-    assert hard(board, run, Weights()._replace(hard=effort.strokes)) == effort
-    assert hard(board, run, Weights()._replace(hard=effort.strokes + 0.01)) is None
+    assert hard(board, run, replace(Weights(), hard=effort.strokes)) == effort
+    assert hard(board, run, replace(Weights(), hard=effort.strokes + 0.01)) is None

@@ -77,7 +77,7 @@ def test_what_is_offered_is_taken_without_a_word(view: AppView, name: str) -> No
         assert (change.refusals, change.questions) == ((), ())
         (found,) = change.effects
         assert found.against() == (), found.against()  # type: ignore[attr-defined]
-        ((_, edited),) = change.edits
+        edited = change.edits[0].after
         then = after(view, edited)
         for press in then.keymap.keyboard.presses_of(offer.trigger):
             for mode in then.app.modes.inside(modes):
@@ -130,7 +130,7 @@ def test_whatever_check_finds_assign_said(
     if change.refusals:
         assert found.against(REFUSED)
         return
-    ((_, edited),) = change.edits
+    edited = change.edits[0].after
     then = after(view, edited)
     old = grave(view)
     for finding in all_findings(then):
@@ -192,7 +192,11 @@ def test_a_comparison_is_empty_exactly_where_every_press_does_the_same(
 
 
 def _told(outcome: Outcome) -> tuple[object, ...]:
-    return outcome.what, [claim.does[:2] for claim in outcome.winners], bool(outcome.longer)
+    return (
+        outcome.what,
+        [(claim.command, claim.wired) for claim in outcome.winners],
+        bool(outcome.longer),
+    )
 
 
 @given(views(), views(), st.sampled_from(NAMES))

@@ -19,6 +19,7 @@ from olive_compass.core.worth.solving import Pairs, Wish
 from olive_compass.core.worth.suggesting import suggest
 from olive_compass.core.worth.worths import change_worth, worths
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 
 BOARD = load(".", "pc", "ansi-104", "us")
 TREE = ModeTree({"draw": "everywhere", "text": "everywhere"})
@@ -87,8 +88,9 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     pressed: int, by_menu: int, run: str
 ) -> None:
     view, _ = view_of([("Join", (), 1), ("Quay", (), 1)])
-    keyed = view.stack.with_scheme(Scheme("app", "mine", PERSONAL))._replace(
-        schemes=(Scheme("app", "mine", PERSONAL, assign={"c.0": (Assignment((key(run),)),)}),)
+    keyed = replace(
+        view.stack.with_scheme(Scheme("app", "mine", PERSONAL)),
+        schemes=(Scheme("app", "mine", PERSONAL, assign={"c.0": (Assignment((key(run),)),)}),),
     )
     other = AppView(keyed, BOARD)
     tally = {

@@ -1,9 +1,11 @@
 """What an application's rules say of a trigger: which rule, why in words, where, and what is nearest."""
 
 import pytest
+from msgspec.structs import astuple
 
 from olive_compass.core.apps.app import Rules
 from olive_compass.core.schemes.standing import broken_rules
+from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, key
 
 RULES = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named", roses={"draw": 6, "label": 4})
@@ -13,7 +15,7 @@ def broken(
     text: str, modes: tuple[str, ...] = ("draw",), rules: Rules = RULES
 ) -> list[tuple[object, ...]]:
     return [
-        tuple(each) for each in broken_rules(APP._replace(rules=rules), BOARD, key(text), modes)
+        astuple(each) for each in broken_rules(replace(APP, rules=rules), BOARD, key(text), modes)
     ]
 
 

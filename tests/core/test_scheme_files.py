@@ -15,11 +15,11 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.desk import catalogue_file
 from olive_compass.desk.cells import restored, shielded
-from olive_compass.desk.quick_toml import quick_loads
 from olive_compass.desk.scheme_file import read
 from olive_compass.desk.scheme_writing import _slow_edit, edited, new_text, quick_edit
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 from tests.core.test_triggers import runs
 
 MODES = ("everywhere", "draw", "label")
@@ -61,7 +61,7 @@ def schemes(draw: st.DrawFn) -> Scheme:
         "factory 1",
         draw(st.dictionaries(ids, entries, max_size=3)),
         draw(
-            st.dictionaries(ids, decisions.map(lambda d: d._replace(modes=MODES[:1])), max_size=2)
+            st.dictionaries(ids, decisions.map(lambda d: replace(d, modes=MODES[:1])), max_size=2)
         ),
         draw(st.dictionaries(runs, mutes, max_size=2)),
         draw(st.dictionaries(runs, guards, max_size=2)),
@@ -81,52 +81,17 @@ def test_a_new_file_says_what_the_scheme_is(scheme: Scheme) -> None:
 
 @given(schemes(), schemes())
 def test_any_edit_leads_to_the_scheme_that_was_meant(before: Scheme, after: Scheme) -> None:
-    after = after._replace(layer=before.layer)
+    after = replace(after, layer=before.layer)
     data = new_text(before)
     assert read_back(edited(data, before, after, "mine.toml")) == after
     assert edited(data, before, before, "mine.toml") == data
-
-
-@given(schemes())
-def test_the_quick_reader_agrees_with_the_whole_one_or_gives_up(scheme: Scheme) -> None:
-    text = new_text(scheme).decode()
-    assert quick_loads(text) in (None, tomllib.loads(text))
-
-
-@pytest.mark.parametrize(
-    "text",
-    [
-        'a = "x"\na = "y"',
-        "[a]\n[a]",
-        'a = "\\n"',
-        "a = 'x'",
-        'a = """x"""',
-        "a = 1",
-        'a.b = "x"',
-        'a = ["x", "y",]',
-        "a = [",
-    ],
-)
-def test_the_quick_reader_gives_up_on_anything_unusual(text: str) -> None:
-    assert quick_loads(text) is None
-
-
-def test_the_quick_reader_reads_what_the_program_writes() -> None:
-    keys = tuple(Run((stroke(letter, "Ctrl"),)) for letter in "AB]")
-    assign = {
-        "one": (Assignment(keys[:1]),),
-        "two": (Assignment(keys),),
-        "three": (Assignment(keys, ("draw",), "because, = [x]", "Harbour"),),
-    }
-    text = new_text(Scheme("app", "mine", assign=assign)).decode()
-    assert quick_loads(text) == tomllib.loads(text)
 
 
 @given(schemes(), schemes())
 def test_the_quick_editor_agrees_with_the_full_one_or_gives_up(
     before: Scheme, after: Scheme
 ) -> None:
-    after = after._replace(layer=before.layer, based_on=before.based_on, project=before.project)
+    after = replace(after, layer=before.layer, based_on=before.based_on, project=before.project)
     text = new_text(before).decode()
     quick = quick_edit(text, before, after)
     full = _slow_edit(text, before, after, "f").decode()
@@ -173,9 +138,10 @@ it is large''' },
 def test_an_edit_by_the_program_leaves_the_rest_as_a_person_wrote_it() -> None:
     before = read_back(BY_HAND.encode())
     split = before.assign["lines.split"][0]
-    more = split._replace(keys=(*split.keys, Run((stroke("F7"),))))
+    more = replace(split, keys=(*split.keys, Run((stroke("F7"),))))
     kept = {k: v for k, v in before.assign.items() if k != "last.one"}
-    after = before._replace(
+    after = replace(
+        before,
         assign={**kept, "lines.split": (more,), "new.one": (Assignment((Run((stroke("X"),)),)),)},
         mute={},
     )
@@ -239,12 +205,12 @@ commands = st.builds(
 @given(st.lists(commands, max_size=6, unique_by=lambda command: command.id))
 def test_a_catalogue_reads_back_as_it_was(listed: list[Command]) -> None:
     lettered = [
-        command._replace(access=("",) * len(command.menu) + (command.title[0].upper(),))
+        replace(command, access=("",) * len(command.menu) + (command.title[0].upper(),))
         if command.title[0].isascii() and command.title[0].isalnum()
-        else command._replace(access=())
+        else replace(command, access=())
         for command in listed
     ]
     data = catalogue_file.write(Catalogue(tuple(lettered)))
     back = catalogue_file.read(data, "commands.csv", 0)
-    assert [command._replace(line=0) for command in back.commands] == lettered
+    assert [replace(command, line=0) for command in back.commands] == lettered
     assert back.unreadable == ()

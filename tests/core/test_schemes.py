@@ -36,6 +36,7 @@ from olive_compass.core.schemes.standing import broken_rules, not_assignable, no
 from olive_compass.core.schemes.view import View
 from olive_compass.desk.keyboards import load
 from olive_compass.drawing.board_text import board_lines
+from olive_compass.structs import replace
 
 TREE = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
 COMMANDS = (
@@ -56,7 +57,7 @@ def scheme(**tables: object) -> Scheme:
 
 
 def view_of(*schemes: Scheme, rules: Rules = RULES) -> View:
-    return View(Stack(APP._replace(rules=rules), schemes), BOARD)
+    return View(Stack(replace(APP, rules=rules), schemes), BOARD)
 
 
 def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
@@ -191,7 +192,7 @@ def test_visitors_meet_the_worst_first() -> None:
 
 def test_rules_judge_the_press_and_not_its_spelling() -> None:
     def broken(text: str, rules: Rules) -> list[str]:
-        app = APP._replace(rules=rules)
+        app = replace(APP, rules=rules)
         return [each.rule for each in broken_rules(app, BOARD, key(text), ("label",))]
 
     rules = Rules(longest_run=2, modifiers=("Ctrl",), plain_keys="named")
@@ -295,7 +296,7 @@ def test_sheets_hold_what_works() -> None:
 
 
 def test_what_is_not_allowed_or_writes_text_is_not_free() -> None:
-    rules = RULES._replace(modifiers=("Ctrl",), text_modes=("label",))
+    rules = replace(RULES, modifiers=("Ctrl",), text_modes=("label",))
     found = free_map(view_of(rules=rules), ("label",))
     assert {slot.state for slot in found[("Alt",)]["letters"]} == {"barred"}
     assert {slot.state for slot in found[()]["digits"]} == {"typed"}
@@ -322,7 +323,7 @@ def test_ranking_weighs_reach_letters_and_siblings() -> None:
 
 def test_offers_follow_the_siblings_and_never_a_reflex_for_what_lasts() -> None:
     copy = Command("copy", "Save a copy", ("File",))
-    app = APP._replace(catalogue=Catalogue((*COMMANDS, copy)))
+    app = replace(APP, catalogue=Catalogue((*COMMANDS, copy)))
     view = View(Stack(app, (scheme(),)), BOARD)
     best = offers(view, copy, most=8)
     kin = [str(each.trigger) for each in best if "kin of Ctrl+S, Save" in each.reasons]
@@ -337,11 +338,11 @@ def test_offers_follow_the_siblings_and_never_a_reflex_for_what_lasts() -> None:
 
 def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> None:
     gate = Command("gate", "Gate house", ("Buildings",), (), ("draw",))
-    app = APP._replace(catalogue=Catalogue((*COMMANDS, gate)))
+    app = replace(APP, catalogue=Catalogue((*COMMANDS, gate)))
     view = View(Stack(app, (scheme(),)), BOARD)
     assert "G H" in [str(each.trigger) for each in offers(view, gate, most=40)]
-    typed = RULES._replace(typed_runs=False)
-    view = View(Stack(app._replace(rules=typed), (scheme(),)), BOARD)
+    typed = replace(RULES, typed_runs=False)
+    view = View(Stack(replace(app, rules=typed), (scheme(),)), BOARD)
     assert all(len(each.trigger.strokes) == 1 for each in offers(view, gate, most=40))
 
 
@@ -400,7 +401,7 @@ def test_devices_stand_beside_a_board_where_the_application_takes_them() -> None
     board = load("", "pc", "ansi-104", "us", {"pedal": pedal})
 
     def names(*takes: str) -> list[str]:
-        app = APP._replace(rules=RULES._replace(takes=takes))
+        app = replace(APP, rules=replace(RULES, takes=takes))
         return [each.name for each in beside(Keymap(Stack(app), board))]
 
     assert names() == []
@@ -418,10 +419,10 @@ def test_a_route_by_letters_is_one_while_its_first_letter_opens_the_menu() -> No
         Command("plain", "Plain", ("File",)),
     )
     rules = Rules(letters_open_menus=True)
-    app = APP._replace(rules=rules, catalogue=Catalogue(commands))
+    app = replace(APP, rules=rules, catalogue=Catalogue(commands))
 
     def route(id_: str, *schemes: Scheme, rules: Rules = rules) -> str:
-        stack = Stack(app._replace(rules=rules), schemes)
+        stack = Stack(replace(app, rules=rules), schemes)
         return letter_route(Keymap(stack, BOARD), id_)
 
     assert route("open") == "Alt F O"

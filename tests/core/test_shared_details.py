@@ -42,6 +42,7 @@ from olive_compass.core.sharing.upgrading import put_back, upgrade
 from olive_compass.core.sharing.working import differences, for_app, had_of, modes_of_step
 from olive_compass.desk.keyboards import load
 from olive_compass.desk.saving import locked
+from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, on, scheme
 from tests.core.test_schemes import keymap as drawn
 from tests.core.test_sharing import BOARD as PLAIN
@@ -67,15 +68,15 @@ def test_a_row_says_what_a_guard_keeps_and_how_a_mute_is_done() -> None:
 def test_a_cell_of_keys_in_anothers_spelling_is_read_or_refused() -> None:
     (row,) = rows_of(mine(assign={"save": given_keys("Ctrl+B")}))
     for text, keys in (("⌃B", ["Ctrl+B"]), ("Ctrl+B or F2", ["Ctrl+B", "F2"]), ("GD", ["G D"])):
-        made = scheme_of(mine(), [row._replace(keys=text)], 4)
+        made = scheme_of(mine(), [replace(row, keys=text)], 4)
         assert [str(run) for each in made.assign["save"] for run in each.keys] == keys
     with pytest.raises(ValueError, match="row 1: cannot read the key"):
-        scheme_of(mine(), [row._replace(keys="Ctrl+Qwertz")], 0)
+        scheme_of(mine(), [replace(row, keys="Ctrl+Qwertz")], 0)
     assert isinstance(row, DecisionRow)
 
 
 def test_who_holds_a_key_is_called_by_title_by_what_is_wired_in_or_a_mute() -> None:
-    wired = ONE._replace(rules=ONE.rules._replace(built_in={key("F9"): "the slow panel"}))
+    wired = replace(ONE, rules=replace(ONE.rules, built_in={key("F9"): "the slow panel"}))
     here = Keymap(Stack(wired, (mine(mute={key("F8"): Decision("x")}),)), PLAIN)
     assert holder_of(here, "save", [key("F9")]) == "the slow panel"
     assert holder_of(here, "save", [key("F8")]) == "a mute"
@@ -157,7 +158,7 @@ def test_what_has_a_purpose_already_is_not_guessed_again() -> None:
 def test_a_tray_is_carried_with_its_groups_where_they_are_known(
     kind: TrayKind | None, groups: list[tuple[str, tuple[str, ...]]]
 ) -> None:
-    there = ONE._replace(rules=ONE.rules._replace(trays={"tab": kind} if kind else {}))
+    there = replace(ONE, rules=replace(ONE.rules, trays={"tab": kind} if kind else {}))
     tray = Tray(
         *("two", "day", "Day", "personal", "tab"),
         (Group("Lights", ("keep", PARTING, "cut-off", "render")), Group("", ("panel", PARTING))),
@@ -170,7 +171,7 @@ def test_a_tray_is_carried_with_its_groups_where_they_are_known(
 def test_a_sheet_has_what_stands_on_a_tray_though_no_key_reaches_it() -> None:
     tray = Tray("app", "day", "Day", "personal", "tab", (Group("", ("burn", "save")),))
     for off, titles in ((False, {"Burn", "Save"}), (True, {"Save"})):
-        with_tray = APP._replace(trays=(tray._replace(off=off),))
+        with_tray = replace(APP, trays=(replace(tray, off=off),))
         groups = sheet_groups(Keymap(Stack(with_tray), BOARD), "label", False)
         assert {line.title for group in groups for line in group.lines} == titles
 
@@ -200,25 +201,25 @@ def test_a_key_of_a_board_is_drawn_by_what_it_is() -> None:
 def test_a_claim_knows_where_it_stands() -> None:
     by = Claim(key("F2"), Does("save"), "draw", PERSONAL, 0, "mine")
     assert (by.table, by.key, by.mutes) == ("assign", "save", False)
-    mute = by._replace(does=Does())
+    mute = replace(by, does=Does())
     assert (mute.table, mute.key, mute.mutes) == ("mute", "F2", True)
-    away = by._replace(does=Does(away=True))
+    away = replace(by, does=Does(away=True))
     assert (away.table, away.mutes, away.does.mutes) == ("mute", True, True)
-    wired = by._replace(does=Does(wired="menu"), layer=RESERVED, origin="")
+    wired = replace(by, does=Does(wired="menu"), layer=RESERVED, origin="")
     assert (wired.table, wired.key, wired.mutes, wired.does.mutes) == (
         "reserved",
         "F2",
         False,
         False,
     )
-    assert by._replace(layer=FACTORY, origin="").table == "commands"
+    assert replace(by, layer=FACTORY, origin="").table == "commands"
     view = View(Stack(APP), BOARD)
     assert [view.meaning(each.does) for each in (by, wired, mute)] == ["Save", "menu", ""]
     assert view.title("gone") == "gone"
 
 
 def test_the_keys_of_lower_layers_make_room_where_a_command_may_have_so_many() -> None:
-    two = APP._replace(rules=APP.rules._replace(most_keys=2))
+    two = replace(APP, rules=replace(APP.rules, most_keys=2))
     far = Scheme("app", "far", assign={"save": on("F3")})
 
     def keys(*schemes: Scheme) -> list[str]:
@@ -283,8 +284,8 @@ def test_keys_that_moved_are_given_back_but_for_those_decided_since() -> None:
 
 def test_below_a_scheme_that_gives_another_key_instead_it_never_counts() -> None:
     near = Scheme("app", "near", layer=PERSONAL, assign={"burn": on("F3")})
-    instead = near._replace(
-        assign={"burn": (Assignment((key("F3"),), ("everywhere",), instead=True),)}
+    instead = replace(
+        near, assign={"burn": (Assignment((key("F3"),), ("everywhere",), instead=True),)}
     )
     far = Scheme("app", "far")
     for above, unreached in ((near, ()), (instead, APP.modes.names)):

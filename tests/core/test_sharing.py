@@ -39,6 +39,7 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.rows import as_it_counts, rows_of, scheme_of
 from olive_compass.core.sharing.upgrading import match, put_back, upgrade
 from olive_compass.desk.purposes_file import base, read, write
+from olive_compass.structs import replace
 
 BOARD = Keyboard("pc")
 
@@ -385,7 +386,7 @@ def test_a_set_is_learnt_from_what_most_agree_on() -> None:
         "split": ["S P"],
     }
     assert [(u.purpose, "F7 (one)" in u.why) for u in learnt.unsettled] == [("layers", True)]
-    lasting = Purposes([p._replace(risk="lasting") for p in purposes.all])
+    lasting = Purposes([replace(p, risk="lasting") for p in purposes.all])
     assert not learn("all", maps, lasting).keyset.keys
     weighted = learn("all", maps, purposes, {("one", "trim"): 9})
     assert str(weighted.keyset.keys["trim"].triggers[0]) == "F6"
@@ -562,7 +563,7 @@ def test_an_upgrade_says_what_holds() -> None:
 @given(st.permutations(range(6)))
 def test_the_same_version_matches_whatever_its_order(order: list[int]) -> None:
     old = Catalogue(tuple(command(f"c{n}", f"F{n + 1}", f"Title {n}") for n in range(6)))
-    new = Catalogue(tuple(old.commands[n]._replace(id=f"x{n}") for n in order))
+    new = Catalogue(tuple(replace(old.commands[n], id=f"x{n}") for n in order))
     found = match(old, new)
     assert all(m.old and m.new and m.old.title == m.new.title and not m.what for m in found)
 

@@ -15,6 +15,7 @@ from olive_compass.desk.textform_file import FORMAT, new_text
 from olive_compass.desk.textform_file import read as read_file
 from olive_compass.desk.textform_writing import written
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 BLOCKS = TextForm(
     "blocks",
@@ -160,13 +161,13 @@ def test_only_the_keys_of_a_record_change() -> None:
 
 
 def test_what_a_form_cannot_write_is_named() -> None:
-    silent = FLAT._replace(entry="")
+    silent = replace(FLAT, entry="")
     _, left = written(silent, "a = F1\n", [Wanted(parts("help"), "", (KEYS[1],))])
     assert "does not say how a new record" in left[0].why
-    first = FLAT._replace(several="first")
+    first = replace(FLAT, several="first")
     _, left = written(first, "", [Wanted(parts("help"), "", KEYS[:2])])
     assert "room for one key" in left[0].why
-    homeless = NESTED._replace(new_section="")
+    homeless = replace(NESTED, new_section="")
     _, left = written(
         homeless, '{\n  "draw": {\n  }\n}', [Wanted(parts("help"), "label", KEYS[:1])]
     )
@@ -175,8 +176,8 @@ def test_what_a_form_cannot_write_is_named() -> None:
 
 @pytest.mark.parametrize("form", [BLOCKS, FLAT, NESTED], ids=lambda form: form.name)
 def test_a_form_is_kept_as_it_is(form: TextForm) -> None:
-    data = new_text(form._replace(title="A form"))
-    assert read_file(data, "textforms/x.toml", form.name) == form._replace(title="A form")
+    data = new_text(replace(form, title="A form"))
+    assert read_file(data, "textforms/x.toml", form.name) == replace(form, title="A form")
     assert names_modes(form)
 
 

@@ -27,6 +27,7 @@ from olive_compass.core.trays.filling import filled
 from olive_compass.core.trays.handwork import tray_steps
 from olive_compass.core.trays.verdicts import of_new_item
 from olive_compass.desk.tray_file import edited, read
+from olive_compass.structs import replace
 
 COMMANDS = (
     Command("undo", "Undo", ("Edit",), (key("Ctrl+Z"),)),
@@ -57,7 +58,7 @@ def app_with(*trays: Tray, **fields: object) -> App:
         Catalogue((*COMMANDS, *own)),
         trays=trays,
     )
-    return app._replace(**fields)
+    return replace(app, **fields)
 
 
 def keymap_of(*trays: Tray, scheme: Scheme | None = None) -> Keymap:
@@ -99,7 +100,7 @@ def test_a_file_holds_what_was_meant_after_any_edits(versions: list[Tray], other
     data = data + b"# a remark of a person\n"
     before: Tray | None = None
     for each in versions:
-        after = each._replace(layer=versions[0].layer)
+        after = replace(each, layer=versions[0].layer)
         data = edited(data, "app", before, after)
         assert data is not None
         assert sorted(map(str, read(data, "f", "app"))) == sorted(map(str, (after, other)))
@@ -133,9 +134,9 @@ def test_items_and_groups_are_put_moved_and_taken() -> None:
 
 
 def test_the_nearest_layer_counts_and_places_are_kept() -> None:
-    house = tray()._replace(layer="house", title="Theirs", place="first")
+    house = replace(tray(), layer="house", title="Theirs", place="first")
     other = tray("end")
-    project = tray()._replace(layer="project", project="harbour", title="Harbour's")
+    project = replace(tray(), layer="project", project="harbour", title="Harbour's")
     assert [t.title for t in counting((other, house, tray()), "")] == ["End", "Day"]
     assert counting((other, house), "")[0] == house
     assert counting((tray(), project), "harbour")[0].title == "Harbour's"
@@ -165,20 +166,20 @@ def test_what_is_said_of_an_item() -> None:
 
 
 def test_an_edit_lies_over_the_house_and_a_reset_shows_it_again() -> None:
-    house = tray("day", "tab", "wreck")._replace(layer="house")
+    house = replace(tray("day", "tab", "wreck"), layer="house")
     view = view_of(app_with(house))
 
     def edit(one: Tray, wanted: core.Edit, *all_: Tray) -> core.Change:
         return core.edit_tray(view, core.EditTray(one, "personal", wanted, all_))
 
     change = edit(house, core.Add(("buoy",)), house)
-    ((before, mine),) = change.trays
+    before, mine = change.trays[0].before, change.trays[0].after
     assert (before, mine and mine.items) == (None, ("wreck", "buoy"))
     assert core.Over("house") in change.effects
     assert mine is not None
-    ((_, gone),) = edit(mine, core.Reset("house"), house, mine).trays
+    gone = edit(mine, core.Reset("house"), house, mine).trays[0].after
     assert gone is None
-    ((_, off),) = edit(mine, core.Reset("factory"), house, mine).trays
+    off = edit(mine, core.Reset("factory"), house, mine).trays[0].after
     assert off is not None
     assert (off.off, off.items) == (True, ("wreck",))
     assert edit(mine, core.Reset("house"), mine).refusals[0].what == core.NOTHING_BELOW
@@ -205,7 +206,7 @@ def test_what_fills_a_tray() -> None:
     ]
 
     def now(fill: str, most: int = 9, **fields: object) -> list[tuple[str, str, int]]:
-        one = tray("day", "ring", fill=fill, most=most)._replace(**fields)
+        one = replace(tray("day", "ring", fill=fill, most=most), **fields)
         return [(e.item, e.why, e.times) for e in filled(one, events, keymap_of(one))]
 
     assert [item for item, _, _ in now("recent")] == ["undo", "buoy", "wreck"]
@@ -230,7 +231,7 @@ def test_carried_there_and_back_it_loses_only_what_was_named(items: list[str]) -
             Purpose("wreck", "Wreck", links={"app": ("wreck",)}),
         )
     )
-    one = tray()._replace(groups=(Group("Lights", tuple(items)),) if items else ())
+    one = replace(tray(), groups=(Group("Lights", tuple(items)),) if items else ())
     there = carried(one, purposes, Keymap(Stack(other), Keyboard("pc")), "tab")
     back = carried(there.tray, purposes, keymap_of(), "tab")
     named = {each.item for each in there.left}
@@ -287,8 +288,8 @@ def test_a_key_given_later_and_a_slot_that_moved_are_noticed() -> None:
 
 def test_trays_of_one_name_that_differ() -> None:
     def finding(items: tuple[str, ...]) -> set[str]:
-        there = app_with(tray("day", "tab", "buoy"))._replace(name="other")
-        there = there._replace(trays=(there.trays[0]._replace(app="other"),))
+        there = replace(app_with(tray("day", "tab", "buoy")), name="other")
+        there = replace(there, trays=(replace(there.trays[0], app="other"),))
         here = app_with(tray("day", "tab", *items))
         links = {"app": ("wreck",), "other": ("buoy",)}
         purposes = Purposes((Purpose("sink", "Sink", links=links),))

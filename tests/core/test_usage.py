@@ -29,6 +29,7 @@ from olive_compass.core.worth.suggesting import Plan, suggest
 from olive_compass.core.worth.worths import savings, whole, worths
 from olive_compass.desk.keyboards import load
 from olive_compass.desk.tally_file import by_file, read, write
+from olive_compass.structs import replace
 
 GERMAN = load(".", "pc", "ansi-104", "us")
 COMMANDS = (
@@ -102,7 +103,7 @@ def test_a_log_that_has_grown_counts_once(found: list[Event], part: int) -> None
 
 @given(logs)
 def test_a_file_holds_its_tally_and_nothing_private(found: list[Event]) -> None:
-    tally = tally_of([e._replace(inputs={"text": "Sule Point"}) for e in found], "log", "Klära /x")
+    tally = tally_of([replace(e, inputs={"text": "Sule Point"}) for e in found], "log", "Klära /x")
     files = by_file(tally)
     again: dict[Use, Count] = {}
     for path, part in files.items():
@@ -245,7 +246,7 @@ def studio(seed: int, number: int) -> tuple[AppView, list[Wish]]:
         )
         for n in range(number)
     )
-    about = app()._replace(catalogue=Catalogue(commands))
+    about = replace(app(), catalogue=Catalogue(commands))
     return view_of(of=about), [Wish(each, float(draw.randrange(1, 60))) for each in commands]
 
 
@@ -320,11 +321,11 @@ def test_what_was_counted_is_found(
 
 
 def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
-    other = app()._replace(name="other", title="Other")
+    other = replace(app(), name="other", title="Other")
     commands = tuple(
-        c._replace(keys=(key("F9"),)) if c.id == "save" else c for c in other.catalogue.commands
+        replace(c, keys=(key("F9"),)) if c.id == "save" else c for c in other.catalogue.commands
     )
-    other = other._replace(catalogue=Catalogue(commands))
+    other = replace(other, catalogue=Catalogue(commands))
     links = {"app": ("save",), "other": ("save",)}
     purposes = Purposes((Purpose("save", "Save", links=links),))
     for times, is_found in ((30, True), (3, False)):

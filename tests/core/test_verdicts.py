@@ -16,6 +16,7 @@ from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.friends import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
+from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, RULES, on, scheme, view_of
 
 
@@ -37,16 +38,18 @@ def ids(claims: tuple[object, ...]) -> list[str]:
 
 
 def test_who_holds_a_press_is_told_by_where_it_comes_from() -> None:
-    rules = RULES._replace(
+    rules = replace(
+        RULES,
         built_in={key("F9"): "the slow panel"},
         reserved={key("F10"): "kept"},
         letters_open_menus=True,
     )
-    app = APP._replace(
+    app = replace(
+        APP,
         rules=rules,
         catalogue=Catalogue(
             tuple(
-                c._replace(access=("F", "")) if c.id == "save" else c
+                replace(c, access=("F", "")) if c.id == "save" else c
                 for c in APP.catalogue.commands
             )
         ),
@@ -80,7 +83,7 @@ def test_asked_without_a_scheme_it_is_the_nearest_one() -> None:
 
 
 def test_a_command_may_have_so_many_keys_counted_from_its_layer_up() -> None:
-    two = RULES._replace(most_keys=2)
+    two = replace(RULES, most_keys=2)
     near = Scheme("app", "near", layer=PERSONAL, assign={"burn": on("F2")})
     far = Scheme("app", "far", assign={"burn": on("F3")})
     full = judged("burn", "F4", near, far, rules=two, scheme=far)
@@ -122,7 +125,7 @@ def test_a_slip_is_between_what_lasts_and_what_is_used_all_day() -> None:
 
 
 def test_a_shared_press_stands_beside_its_holders_in_the_order_of_the_choice() -> None:
-    view = view_of(scheme(), rules=RULES._replace(duplicates="choice"))
+    view = view_of(scheme(), rules=replace(RULES, duplicates="choice"))
     found = judged("burn", "J", view=view, modes=("draw",))
     mine = edited(view, view.stack.schemes[0], found, share=True)
     assert {id_: [str(k) for a in each for k in a.keys] for id_, each in mine.assign.items()} == {
@@ -151,7 +154,7 @@ def test_below_a_nearer_scheme_it_is_said_what_comes_first_and_where_it_never_co
 
 
 def test_parts_are_told_gravest_first_and_by_whose_sake_they_are() -> None:
-    none = RULES._replace(plain_keys="none")
+    none = replace(RULES, plain_keys="none")
     found = judged("burn", "J", scheme(bare={"burn": Decision("x")}), rules=none)
     assert found.against()[:1] == ("rules",)
     assert found.own == ("bare",)
@@ -179,8 +182,9 @@ def test_giving_joins_what_stands_alike_and_touches_nothing_else() -> None:
             Assignment((key("F3"),), modes, why, slot, instead),
         )
     # Of two that it could join it joins the first; the very same one is replaced.
-    twice = one._replace(
-        assign={"burn": (*one.assign["burn"], Assignment((key("F4"), key("F5")), ("draw",), "x"))}
+    twice = replace(
+        one,
+        assign={"burn": (*one.assign["burn"], Assignment((key("F4"), key("F5")), ("draw",), "x"))},
     )
     assert [
         len(each.keys) for each in give(twice, "burn", key("F3"), ("draw",), "x").assign["burn"]
@@ -253,16 +257,16 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
     assert twins_of(press) == (BOARD.press_of(key("Space")),)
     run = BOARD.press_of(key("G mouse:main"))
     assert twins_of(run) == (BOARD.press_of(key("G mouse:main*2")),)
-    takes = RULES._replace(takes=("hold",))
+    takes = replace(RULES, takes=("hold",))
     mine = scheme(assign={"save": on("hold:F9"), "join": on("F9")})
-    keymap = Keymap(Stack(APP._replace(rules=takes), (mine,)), BOARD)
+    keymap = Keymap(Stack(replace(APP, rules=takes), (mine,)), BOARD)
     assert ids(standing.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "join")) == ["save"]
     assert standing.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "save") == ()
     assert ids(standing.twins(keymap, BOARD.press_of(key("hold:F9")), ("draw",), "x")) == ["join"]
     muted = Keymap(
         Stack(
-            APP._replace(rules=takes),
-            (mine._replace(assign={"save": on("hold:F9")}, mute={key("F9"): Decision("x")}),),
+            replace(APP, rules=takes),
+            (replace(mine, assign={"save": on("hold:F9")}, mute={key("F9"): Decision("x")}),),
         ),
         BOARD,
     )
@@ -270,9 +274,9 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
 
 
 def test_a_mute_ends_what_waits_and_firm_keys_end_runs() -> None:
-    reserved = RULES._replace(reserved={key("Q"): "kept"})
+    reserved = replace(RULES, reserved={key("Q"): "kept"})
     mine = scheme(assign={"burn": on("Q R", "R Q")})
-    keymap = Keymap(Stack(APP._replace(rules=reserved), (mine,)), BOARD)
+    keymap = Keymap(Stack(replace(APP, rules=reserved), (mine,)), BOARD)
     assert keymap.winners(BOARD.press_of(key("Q R")), "draw") == ()
     assert ids(keymap.winners(BOARD.press_of(key("R Q")), "draw")) == ["burn"]
     assert not keymap.goes_on(BOARD.press_of(key("Q")), "draw")
@@ -299,13 +303,13 @@ def test_three_on_one_press_are_settled_by_the_rule(
 ) -> None:
     three = dict(zip(("save", "split", "join"), "abc", strict=True))
     mine = scheme(assign={id_: on("F2") for id_ in three})
-    keymap = Keymap(Stack(APP._replace(rules=RULES._replace(duplicates=rule)), (mine,)), BOARD)
+    keymap = Keymap(Stack(replace(APP, rules=replace(RULES, duplicates=rule)), (mine,)), BOARD)
     outcome = keymap.decide(key("F2"), "everywhere")
     assert sorted(three[c.command] for c in outcome.winners) == sorted(winners)
     assert [three[c.command] for c in outcome.hidden] == hidden
 
 
-ONE = APP._replace(name="one", title="One")
+ONE = replace(APP, name="one", title="One")
 
 
 def neighbours(*purposes: Purpose, keys: dict[str, str]) -> tuple[Keymap, Across]:
@@ -352,13 +356,14 @@ def test_an_application_tells_each_of_its_presses_once_and_only_where_it_decides
 
 
 def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
-    daily = ONE._replace(
+    daily = replace(
+        ONE,
         catalogue=Catalogue(
             tuple(
-                c._replace(marks=read_marks({"often"})) if c.id == "join" else c
+                replace(c, marks=read_marks({"often"})) if c.id == "join" else c
                 for c in ONE.catalogue.commands
             )
-        )
+        ),
     )
     other = Scheme("one", "x", assign={"join": on("F9"), "spline": on("F8")})
     mine = scheme(assign={"burn": on("F9", "F8"), "save": on("F7")})
@@ -381,7 +386,7 @@ def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
 
 def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
     mine = scheme(assign={"burn": on("F9"), "spline": on("F9")})
-    choice = APP._replace(rules=RULES._replace(duplicates="choice"))
+    choice = replace(APP, rules=replace(RULES, duplicates="choice"))
     purposes = Purposes(
         [
             Purpose("look", "Look", links={"app": ("spline",)}),

@@ -2,8 +2,8 @@
 
 from collections.abc import Callable
 from functools import partial
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, keys_with, menu_of
 from olive_compass.cli.new_file import Into, put_new
@@ -14,6 +14,7 @@ from olive_compass.core.keys.devices import device_form
 from olive_compass.core.schemes.board import BoardKey, beside, typed_label
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.drawing.board_picture import Key, Panel
@@ -55,8 +56,12 @@ def picture(
     # What no font has is spelt out before widths are measured: it takes more room then.
     spell = speller(into.out, around, _texts(title, subtitle, panels))
     panels = [
-        Panel(spell(name), shape, {code: _spelt(key, spell) for code, key in on_it.items()})
-        for name, shape, on_it in panels
+        Panel(
+            spell(panel.title),
+            panel.form,
+            {code: _spelt(key, spell) for code, key in panel.keys.items()},
+        )
+        for panel in panels
     ]
     page = laid_out(spell(title), spell(subtitle), panels)
     put_new(into, around, board_picture.drawn(page, into.form))
@@ -73,8 +78,12 @@ def _texts(title: str, subtitle: str, panels: "list[Panel]") -> list[str]:
 
 
 def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
-    return key._replace(
-        label=spell(key.label), text=spell(key.text), was=spell(key.was), group=spell(key.group)
+    return replace(
+        key,
+        label=spell(key.label),
+        text=spell(key.text),
+        was=spell(key.was),
+        group=spell(key.group),
     )
 
 

@@ -1,8 +1,10 @@
 """``board`` at the terminal and as JSON."""
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, heat_text, keys_with
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
@@ -28,7 +30,6 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 MARKS = {
     FREE: "",
@@ -128,7 +129,7 @@ def _print(
         around.say(f"{says} something else than in {what.knows}.")
 
 
-class Drawn(Value):
+class Drawn(Struct, frozen=True):
     """What stands on each key, by code, and whether only ASCII can be shown."""
 
     labels: Mapping[str, str]
@@ -147,7 +148,7 @@ def _print_boards(
     """The keyboard, and under it the devices that lie beside it."""
     form = keymap.keyboard.form
     assert form is not None
-    labels, marks, plain = drawn
+    labels, marks, plain = drawn.labels, drawn.marks, drawn.plain
     with_ = f" with {'+'.join(held)}" if held else ""
     around.say(f"{BOLD}{keymap.app.title}{OFF}, {where}{with_} {DIM}({form.title}, {layout}){OFF}")
     for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):

@@ -1,8 +1,10 @@
 """What ``board`` is asked for, whatever form it takes: modifiers, modes, what it is held against, heat."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.effort.reach import press_effort
@@ -14,10 +16,9 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import HELD
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 
-class Asked(Value):
+class Asked(Struct, frozen=True):
     """What is drawn: the groups of modifiers, the modes, and for each key what it is held against
     (``knows``: in words) and how often what it does was used (None: not asked)."""
 
@@ -36,7 +37,7 @@ class Asked(Value):
         return "what is taken in any mode" if every else words.in_modes(self.modes)
 
 
-class Told(Value):
+class Told(Struct, frozen=True):
     """What is known of a key besides what it does: what it does in what it is held against (None: the
     same), how often that was used, and what the press costs."""
 

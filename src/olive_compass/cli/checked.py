@@ -3,13 +3,16 @@
 import os
 from collections.abc import Sequence
 from functools import partial
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+from msgspec import Struct
+from msgspec.structs import asdict
+
 from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.findings import Finding, View
@@ -21,7 +24,7 @@ LARGE = 2_000_000
 LABEL = "Looking for findings"
 
 
-class Checked(Value):
+class Checked(Struct, frozen=True):
     """An application, the names of the schemes that count for it, and what was found, as JSON has it
     (docs/json.md), the worst first."""
 
@@ -43,7 +46,7 @@ def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked
     found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
     for each in looked_for(at, [app for app in apps if found[app] is None], around):
         found[each.app] = each
-        at.kept.note(KIND, each.app, others, each._asdict())
+        at.kept.note(KIND, each.app, others, asdict(each))
     return [each for each in found.values() if each is not None]
 
 
@@ -171,10 +174,10 @@ def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":
         return found
     stack = view.stack
     if since == FACTORY:
-        before = stack._replace(schemes=())
+        before = replace(stack, schemes=())
     elif since in [scheme.name for scheme in stack.schemes]:
         names = [scheme.name for scheme in stack.schemes]
-        before = stack._replace(schemes=stack.schemes[names.index(since) :])
+        before = replace(stack, schemes=stack.schemes[names.index(since) :])
     # A scheme that does not count now stands in the place of those of its layer.
     elif since in at.scheme_names(stack.app.name):
         before = stack.going_by(at.scheme(stack.app, since))

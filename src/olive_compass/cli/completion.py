@@ -1,6 +1,6 @@
 """What the shell may complete: applications, commands and schemes of the desk at hand."""
 
-from olive_compass.annotations import Any
+from typing import Any
 
 
 def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
@@ -61,17 +61,11 @@ def tray_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 def _desk(parsed_args: Any) -> Any:
     import os
 
-    from olive_compass.desk.cache import cache_file
     from olive_compass.desk.desk import Desk, find_root
-    from olive_compass.desk.parsed import Parsed
-    from olive_compass.desk.toml_text import recall
     from olive_compass.errors import Refused
 
     folder = getattr(parsed_args, "desk", None) or os.environ.get("OLIVE_COMPASS_DESK")
     try:
-        root = find_root(folder or os.curdir)
+        return Desk(find_root(folder or os.curdir))
     except Refused:
         return None
-    # What its files say is known from the last command: no parser need be loaded while a key is pressed.
-    recall(Parsed(cache_file(root, os.environ, "parsed")))
-    return Desk(root)

@@ -2,8 +2,10 @@
 
 import argparse
 import re
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
@@ -17,7 +19,6 @@ from olive_compass.desk.device_file import device_path, new_text, read
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 #: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
 KNOWN = {
@@ -97,7 +98,7 @@ def devices(args: Any, around: Surroundings) -> int:
     )
 
 
-class _Wanted(Value):
+class _Wanted(Struct, frozen=True):
     """A device as it is declared: its rows of controls, each parted by commas, and what is turned."""
 
     name: str

@@ -1,8 +1,11 @@
 """What a change does, as JSON (docs/json.md)."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+from msgspec.structs import asdict
+
 from olive_compass.cli import parts
 from olive_compass.cli.surroundings import BOLD, OFF
 from olive_compass.core.changes.view import AppView
@@ -38,8 +41,8 @@ def _plain(value: object) -> Any:
             "layer": value.layer,
             "scheme": value.origin or None,
         }
-    if hasattr(value, "_asdict"):
-        return {name.replace("_", "-"): _plain(each) for name, each in value._asdict().items()}
+    if isinstance(value, Struct):
+        return {name.replace("_", "-"): _plain(each) for name, each in asdict(value).items()}
     if isinstance(value, Mapping):
         return {str(name): _plain(each) for name, each in value.items()}
     if isinstance(value, (tuple, list, frozenset)):

@@ -3,6 +3,8 @@
 import fnmatch
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from olive_compass.cli import parts, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import RANGE
@@ -22,10 +24,10 @@ from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -38,7 +40,7 @@ class Wish(Value):
     instead: bool
 
 
-class Pair(Value):
+class Pair(Struct, frozen=True):
     """A command and a key as they were looked up, with the modes and the reason of a line of a plan."""
 
     command: Command
@@ -64,7 +66,7 @@ def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
     requests = tuple(_request(view, scheme, wish, pair) for pair in found)
     return Work(
         view,
-        lambda answers: assign_family(view, tuple(r._replace(answers=answers) for r in requests)),
+        lambda answers: assign_family(view, tuple(replace(r, answers=answers) for r in requests)),
         lambda change: _what(view, requests),
         lambda change: _report(at, view, change),
         wish.why,
@@ -200,7 +202,7 @@ def _refused(view: AppView, change: Change) -> Refused | None:
     refusal = change.refusals[0]
     if refusal.what != TWICE or not isinstance(refusal.about, Family):
         return None
-    one, other = refusal.about
+    one, other = refusal.about.one, refusal.about.other
     return Refused(
         f"{other.trigger} is meant for {one.command.title} and for {other.command.title}; nothing was "
         "changed."

@@ -1,8 +1,8 @@
 """Reads a file that a person named on the command line."""
 
 import os
+from typing import BinaryIO
 
-from olive_compass.annotations import BinaryIO
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.plain_file import open_plain, read_whole
 from olive_compass.errors import Refused

@@ -3,12 +3,14 @@
 import argparse
 import os
 
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The folders of a desk that have one for each application.
 FOLDERS = ("apps", "schemes", "macros", "documents")
@@ -45,7 +47,7 @@ def _none_named(at: Desk) -> Refused:
     )
 
 
-class Place(Value):
+class Place(Struct, frozen=True):
     """Where the application stands among the words of a command: the index of the first word that is
     no option, how many such words there are, and how few and how many the command takes."""
 
@@ -122,7 +124,7 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
             if isinstance(action, argparse._SubParsersAction):
                 inner = action.choices.get(word)
                 found = _place(inner, words[n + 1 :]) if inner else None
-                return found._replace(at=found.at + n + 1) if found else None
+                return replace(found, at=found.at + n + 1) if found else None
         break
     wanted = [action for action in parser._actions if not action.option_strings]
     if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":

@@ -4,8 +4,10 @@ import csv
 import io
 import os
 from collections.abc import Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.intake_report import (
@@ -39,10 +41,10 @@ from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed: the application, the listing and what is said of it, with how many letters of a cell
     are a run, the fields that may go, the version, what the application does with a key given twice, and
     whether nothing is to be asked."""
@@ -156,7 +158,7 @@ def _read(
                 f"The columns cannot be told: {error.args[0]}.", file=wish.listing
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
-    return format_name, read.note, listing._replace(set_aside=aside)
+    return format_name, read.note, replace(listing, set_aside=aside)
 
 
 def _ask(around: Surroundings, title: str) -> None:
@@ -265,5 +267,5 @@ def _set_aside_text(aside: Sequence[SetAside]) -> bytes:
     writer = csv.writer(text, lineterminator="\n")
     writer.writerow(("line", "what", "why", "text"))
     for each in aside:
-        writer.writerow([each.line, *map(shielded, each[1:])])
+        writer.writerow([each.line, *map(shielded, (each.what, each.why, each.text))])
     return text.getvalue().encode()

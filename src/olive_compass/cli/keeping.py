@@ -1,14 +1,16 @@
 """Saves changes of files that are no decisions of a scheme, and says so: one way for all of them."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
+from msgspec import Struct
+
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.values import Value
 
 
-class Writing(Value):
+class Writing(Struct, frozen=True):
     """How a change is to be written: whether it is only shown, and whether JSON is to be printed."""
 
     dry_run: bool

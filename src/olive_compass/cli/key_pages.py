@@ -1,8 +1,8 @@
 """``page``: what stands on the page of keys, looked up for each press and mode before it is written."""
 
 from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli import words
 from olive_compass.cli.boards import menu_of
 from olive_compass.core.keys.devices import device_form

@@ -1,8 +1,10 @@
 """How listings are read: as a person says it now, or said it of the application before."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -15,13 +17,13 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.source import Read
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What a column of a listing may hold.
 COLUMNS = ("title", "keys", "menu", "mode", "id", "kind", "does")
 
 
-class Said(Value):
+class Said(Struct, frozen=True):
     """What the options say of how a listing is read: columns by field, and words for keys with ours."""
 
     columns: Mapping[str, str]
@@ -82,7 +84,7 @@ def rows_of(at: Desk, path: str, data: bytes, reading: Reading, typed: int = 0) 
 
     form = at.textform(reading.textform)
     found = read(form, data, typed)
-    return "text", found._replace(rows=bounded(found.rows, path))
+    return "text", replace(found, rows=bounded(found.rows, path))
 
 
 def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
@@ -98,7 +100,7 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
         read = read_rows("commands.csv", rows)[1]
         catalogue = catalogue_file.read(data, path, app.rules.typed)
         listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
-        return listing._replace(catalogue=catalogue)
+        return replace(listing, catalogue=catalogue)
     reading = wished(said, at.reading(app.name))
     words: Mapping[str, str] = {**app.spelling, **said.spell}
     typed = app.rules.typed if app.rules.typed_runs else 0

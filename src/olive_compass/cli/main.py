@@ -4,10 +4,10 @@ import errno
 import gc
 import os
 import sys
-from _signal import SIG_DFL, SIGINT, default_int_handler, signal  # type: ignore[import-not-found]
 from collections.abc import Sequence
+from signal import SIG_DFL, SIGINT, default_int_handler, signal
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 

@@ -1,8 +1,8 @@
 """What presses mean in the other applications of a desk, where it has purposes."""
 
 from collections.abc import Container, Mapping
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk

@@ -1,11 +1,12 @@
 """A file that a person named for what they asked for: it is written new, never over another."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 #: The form that a file's ending says.
 ENDINGS = {
@@ -21,7 +22,7 @@ ENDINGS = {
 }
 
 
-class Into(Value):
+class Into(Struct, frozen=True):
     """In which form an answer is given, and into which file (``""``: the terminal); or whether it is
     only to be said what would be written."""
 

@@ -1,6 +1,7 @@
 """``NAME=VALUE``: words of a command line that give names their values."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.errors import Refused
 
 

@@ -1,15 +1,16 @@
 """What is printed on paper: the options, and the PDF that a sheet or a table becomes."""
 
 from collections.abc import Callable, Iterable, Sequence
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+from msgspec import Struct
+
 from olive_compass.cli.new_file import Into, claimed, into_of, put_new
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.drawing.faces import Faces
@@ -53,7 +54,7 @@ def table_options(parser: Any) -> None:
     parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
 
 
-class Wanted(Value):
+class Wanted(Struct, frozen=True):
     """What was asked for of a table or a sheet: where it goes, the paper and how it lies, the size of the
     letters in points and the columns (None: as fits best)."""
 
@@ -73,7 +74,7 @@ def wanted(args: Any, around: Surroundings) -> Wanted:
     """What the options say; raises ``Refused`` where they do not go together, before anything is worked
     out."""
     into = into_of(args)
-    form, out, _ = into
+    form, out = into.form, into.out
     said = [
         name
         for name in ("paper", "landscape", "size", "columns")

@@ -3,9 +3,9 @@
 import argparse
 import os
 import sys
+from typing import Any, NoReturn
 
 from olive_compass import PROGRAM
-from olive_compass.annotations import Any, NoReturn
 from olive_compass.errors import Refused
 
 #: What parts the first key of a range from the last.

@@ -37,7 +37,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
         "holders": lambda: "; ".join(holder_text(at, view, found, h) for h in found.holders),
         "hidden": lambda: "; ".join(holder_text(at, view, found, h) for h in found.hidden),
         "lacking": lambda: "; ".join(
-            f"{stroke} cannot be made on this keyboard: {text}" for stroke, text in found.lacking
+            f"{each.stroke} cannot be made on this keyboard: {each.text}" for each in found.lacking
         ),
         "typing": lambda: (
             f"{found.trigger} would swallow what is typed {view.app.modes.phrase(found.typing)}"
@@ -47,9 +47,9 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             "used"
         ),
         "untypable": lambda: "; ".join(
-            f"It makes “{t}” untypable here" for _, t in found.untypable
+            f"It makes “{each.text}” untypable here" for each in found.untypable
         ),
-        "altgr": lambda: "; ".join(f"“{stroke.key}” {text} here" for stroke, text in found.altgr),
+        "altgr": lambda: "; ".join(f"“{each.stroke.key}” {each.text} here" for each in found.altgr),
         "waits": lambda: f"It starts only after a wait, because {_begin(found.waits)} with it",
         "delays": lambda: (
             f"{joined(dict.fromkeys(str(c.trigger) for c in found.delays))} "

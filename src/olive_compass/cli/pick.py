@@ -1,8 +1,8 @@
 """From what a person typed to what it means on the desk: application, command, trigger, mode."""
 
 import os
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
@@ -12,9 +12,8 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
 from olive_compass.desk.cache import cache_file
 from olive_compass.desk.desk import PENDING, Desk, find_root
-from olive_compass.desk.parsed import Parsed
-from olive_compass.desk.toml_text import recall
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 if TYPE_CHECKING:
@@ -35,8 +34,6 @@ def open_desk(given: str | None, around: Surroundings) -> Desk:
     if named and not os.path.isdir(start):
         raise Refused(f"There is no folder “{named}”.")
     root = find_root(start)
-    around.parsed = Parsed(cache_file(root, around.environ, "parsed"))
-    recall(around.parsed)
     at = around.desk = Desk(root)
     at.cache = cache_file(root, around.environ, "kept")
     if around.turn is not None:
@@ -111,7 +108,7 @@ def stacks(at: Desk, app: str | None) -> list[Stack]:
 
 def only(stack: Stack, layer: str | None) -> Stack:
     """The stack as it is, or with the factory keys alone where ``--only factory`` was said."""
-    return stack._replace(schemes=()) if layer else stack
+    return replace(stack, schemes=()) if layer else stack
 
 
 def command(app: App, given: str, around: Surroundings) -> Command:

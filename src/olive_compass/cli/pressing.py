@@ -5,8 +5,8 @@ The press stands in the command from then on as if it had been typed, in the his
 
 import argparse
 from collections.abc import Callable, Iterator
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.apps.app import App

@@ -1,10 +1,12 @@
 """A table that a command gives out in any form: on paper, as a workbook, a page, CSV or Markdown."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
 from olive_compass.cli.new_file import Into, put_new
 from olive_compass.cli.papers import Wanted, faces_for, paper_of, write_pdf
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.drawing.table_paper import Table
@@ -13,7 +15,7 @@ if TYPE_CHECKING:
 FORMS = ("html", "csv", "markdown", "xlsx", "pdf")
 
 
-class Matter(Value):
+class Matter(Struct, frozen=True):
     """What a table is about: its title, a line under it, and notes below."""
 
     title: str
@@ -32,16 +34,15 @@ def give_out(
     """The table in the form that was asked for, on stdout or into the file of ``--out``."""
     from olive_compass.drawing import tables_as
 
-    title, subtitle, notes = matter
     if asked.form == "pdf":
         _print(asked, around, matter, table, usual, lying)
     elif asked.form == "xlsx":
-        put_new(asked.into, around, tables_as.as_xlsx(title, table))
+        put_new(asked.into, around, tables_as.as_xlsx(matter.title, table))
     elif asked.form == "csv":
         give_text(asked.into, around, tables_as.as_csv(table))
     else:
         as_form = tables_as.as_html if asked.form == "html" else tables_as.as_markdown
-        give_text(asked.into, around, as_form(title, subtitle, table, notes))
+        give_text(asked.into, around, as_form(matter.title, matter.subtitle, table, matter.notes))
 
 
 def give_text(into: Into, around: Surroundings, text: str) -> None:
@@ -64,6 +65,6 @@ def _print(
             texts.append(cell.text)
             texts += [piece.text for each in cell.triggers for piece in each.pieces]
     faces = faces_for(around, asked.into.out, texts)
-    head = Head(*matter)
+    head = Head(matter.title, matter.subtitle, matter.notes)
     leaves = laid_out(head, table, paper_of(asked, usual, lying), faces.width, asked.size or 0.0)
     write_pdf(asked.into, around, leaves, faces, matter.title)

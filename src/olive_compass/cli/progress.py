@@ -3,8 +3,8 @@
 import contextlib
 from collections.abc import Callable, Iterator, Sequence
 from time import monotonic
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.cli.surroundings import Surroundings
 
 if TYPE_CHECKING:

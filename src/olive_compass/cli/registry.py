@@ -6,13 +6,14 @@ What ``--help`` says of each is read from the heads of the files, so that none o
 import argparse
 from collections.abc import Callable
 from importlib import import_module
+from typing import TYPE_CHECKING, Any, cast
 
-from olive_compass.annotations import TYPE_CHECKING, Any, cast
+from msgspec import Struct
+
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
-from olive_compass.values import Value
 
 #: The groups of commands, in the order in which the work goes.
 GROUPS = ("start", "look", "assign", "check", "macros", "trays", "paper", "share", "worth")
@@ -37,7 +38,7 @@ if TYPE_CHECKING:
         def run(self, args: Any, around: Surroundings) -> int: ...
 
 
-class About(Value):
+class About(Struct, frozen=True, order=True):
     """What is told of a command where all are listed."""
 
     group: str

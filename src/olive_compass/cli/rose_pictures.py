@@ -9,6 +9,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.roses import Place, differing
 from olive_compass.desk.desk import Desk
+from olive_compass.structs import replace
 
 
 def picture(
@@ -44,7 +45,7 @@ def picture(
     spell = speller(into.out, around, texts)
     roses = [
         rose_picture.Rose(
-            spell(rose.name), tuple(way._replace(title=spell(way.title)) for way in rose.ways)
+            spell(rose.name), tuple(replace(way, title=spell(way.title)) for way in rose.ways)
         )
         for rose in roses
     ]

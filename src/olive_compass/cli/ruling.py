@@ -1,6 +1,7 @@
 """``app rules``: shows what an application allows, and sets it."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import until_saved

@@ -5,8 +5,10 @@ A command prepares its work from what was typed; an action of the core decides; 
 
 import argparse
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
 from olive_compass.cli.saving import agree, save, until_saved
@@ -28,10 +30,10 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Options(Value):
+class Options(Struct, frozen=True):
     """What every writing command can be told, whatever it writes."""
 
     desk: str | None
@@ -41,7 +43,7 @@ class Options(Value):
     answers: Answers
 
 
-class Work(Value):
+class Work(Struct, frozen=True):
     """One action on one application, ready to be decided.
 
     ``decide`` gives the change for the answers so far; ``what`` its sentence for the history, which
@@ -156,10 +158,10 @@ def _answer(
     if around.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
         raise Refused("It stays as it is; nothing was changed.")
     if question.what == TAKEN:
-        return answers._replace(taken=REPLACE)
+        return replace(answers, taken=REPLACE)
     if question.what == SURE:
-        return answers._replace(sure=True)
-    return answers._replace(despite=answers.despite | {question.what})
+        return replace(answers, sure=True)
+    return replace(answers, despite=answers.despite | {question.what})
 
 
 def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change: Change) -> int:
@@ -198,8 +200,12 @@ def _on_desk(options: Options) -> str:
 
 def written_files(at: Desk, change: Change) -> list[FileChange]:
     """The files of the edited schemes, macros and trays."""
-    files = [at.save_scheme(before, after) for before, after in change.edits if before != after]
-    files += [at.save_macro(*each) for each in change.macros]
+    files = [
+        at.save_scheme(each.before, each.after)
+        for each in change.edits
+        if each.before != each.after
+    ]
+    files += [at.save_macro(each.before, each.after) for each in change.macros]
     by_app: dict[str, list[TrayEdit]] = {}
     for edit in change.trays:
         if tray := edit.after or edit.before:
@@ -210,7 +216,7 @@ def written_files(at: Desk, change: Change) -> list[FileChange]:
 def _places(at: Desk, change: Change, files: list[FileChange]) -> str:
     """The files that were written; of a single new assignment the line as well."""
     if len(files) == 1 and len(change.edits) == 1:
-        before, after = change.edits[0]
+        before, after = change.edits[0].before, change.edits[0].after
         new = [c for c in after.assign if after.assign[c] != before.assign.get(c)]
         if len(new) == 1:
             line = Desk(at.root).line(files[0].path, "assign", new[0])

@@ -1,8 +1,8 @@
 """Turns what the core decided about a change into refusals, questions and sentences."""
 
 from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli import parts, words
 from olive_compass.core.apps.app import TAKES
 from olive_compass.core.apps.modes import joined

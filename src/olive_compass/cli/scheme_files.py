@@ -1,6 +1,7 @@
 """``scheme rename`` and ``scheme drop``: the file of a scheme, and all that goes by its name."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import confirm

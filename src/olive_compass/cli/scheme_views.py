@@ -1,6 +1,7 @@
 """What ``scheme`` shows: the list, one scheme at a glance, and the layers that count."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
@@ -11,6 +12,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, RESERVED, SYSTEM
 from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path, scheme_path
+from olive_compass.structs import replace
 
 
 def list_schemes(args: Any, around: Surroundings) -> int:
@@ -69,7 +71,7 @@ def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> fl
 
     stack, settings = keymap.stack, at.settings
     others = tuple(each for each in stack.schemes if each.name != scheme.name)
-    without = stack._replace(schemes=others)
+    without = replace(stack, schemes=others)
     # Worth is always against something: here the same stack, but for this scheme.
     view = AppView(without, at.keyboard, settings.weights, {}, settings.hand)
     found = worth_seconds(at, view, keymap, by_key)

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable, Iterator
 
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
@@ -9,13 +11,12 @@ from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.values import Value
 
 #: Whether a command is among those that are looked for.
 Filter = Callable[[Command], bool]
 
 
-class Asked(Value):
+class Asked(Struct, frozen=True):
     """What was asked: words, and what the commands are to be besides (None or False: no matter)."""
 
     words: str

@@ -1,6 +1,7 @@
 """``desk keyboard`` and ``desk seat``: what holds for this seat alone, in ``seat.toml``."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import save
@@ -13,6 +14,7 @@ from olive_compass.desk.desk_file import DeskFile
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.seat_file import SEAT_FILE, read, with_value, with_values
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def keyboard(args: Any, around: Surroundings) -> int:
@@ -25,7 +27,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
             return 0
     before = at.settings
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
-    after = before._replace(**{name: value for name, value in given.items() if value})
+    after = replace(before, **{name: value for name, value in given.items() if value})
     others = _others(args.add, args.drop, at)
     # Loaded before anything is written: a name that nobody knows is refused with the near ones.
     board = keyboards.load(at.root, after.platform, after.form, after.layout)

@@ -1,8 +1,8 @@
 """``sheet --as``: the sheets of applications in every form but the terminal's."""
 
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.new_file import put_new
 from olive_compass.cli.papers import Wanted
 from olive_compass.cli.printed_tables import give_text

@@ -1,10 +1,10 @@
 """Gives work out to several processes of this machine, where it is long."""
 
 import os
-from _signal import SIG_IGN, SIGINT, signal  # type: ignore[import-not-found]
 from collections.abc import Callable, Sequence
+from signal import SIG_IGN, SIGINT, signal
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
 

@@ -1,6 +1,7 @@
 """``app spelling``: shows how an application writes its keys, and sets it."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.listings import spelt
 from olive_compass.cli.saving import save, until_saved

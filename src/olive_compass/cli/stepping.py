@@ -2,15 +2,16 @@
 
 import argparse
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
-from olive_compass.values import Value
 
 
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:
@@ -22,7 +23,7 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Stepping(Value):
+class Stepping(Struct, frozen=True):
     """What sets the two commands apart.
 
     ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,

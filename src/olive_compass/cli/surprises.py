@@ -1,6 +1,7 @@
 """What somebody who knows other keys meets: the same view for a visitor here and for oneself there."""
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any
+
 from olive_compass.cli import words
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table

@@ -3,8 +3,7 @@
 import os
 import sys
 from collections.abc import Callable, Mapping
-
-from olive_compass.annotations import TYPE_CHECKING, Any, TextIO, cast
+from typing import TYPE_CHECKING, Any, TextIO, cast
 
 if TYPE_CHECKING:
     from contextlib import ExitStack
@@ -12,7 +11,6 @@ if TYPE_CHECKING:
 
     from olive_compass.desk.desk import Desk
     from olive_compass.desk.history import Settled
-    from olive_compass.desk.parsed import Parsed
 
 #: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
 BOLD, DIM, RED, YELLOW, GREEN, BLUE, OFF = "\x02", "\x0f", "\x05", "\x06", "\x10", "\x11", "\x04"
@@ -55,10 +53,8 @@ class Surroundings:
         self.turn: ExitStack | None = None
         #: The number of the last change that was saved.
         self.saved = 0
-        #: The desk that the command works at, and what was read of it before: what is new in either is
-        #: kept when the command has ended.
+        #: The desk that the command works at: what was worked out of it is kept when the command has ended.
         self.desk: Desk | None = None
-        self.parsed: Parsed | None = None
         #: Which command was chosen where several answered to a name, by application and name.
         self.chosen: dict[tuple[str, str], str] = {}
         #: Whether a key was pressed instead of written: it is shown before anything is saved, and
@@ -81,9 +77,7 @@ class Surroundings:
         self._now = now
 
     def keep(self) -> None:
-        """Keeps, for commands to come, what was read and worked out of the desk."""
-        if self.parsed:
-            self.parsed.keep()
+        """Keeps, for commands to come, what was worked out of the desk."""
         if self.desk and self.desk.cache:
             self.desk.keep()
 

@@ -1,8 +1,8 @@
 """``desk system``: lists the operating system's keys, switches each on and off, adds and drops one."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings

@@ -1,6 +1,7 @@
 """What the commands of usage and worth share: the tallies of the desk, narrowed."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import narrowed

@@ -1,8 +1,8 @@
 """``sheet --as pdf``: the keys of applications for the wall, a sheet for each."""
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.cli.papers import Wanted, faces_for, paper_of, printed, write_pdf
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, ModeTree

@@ -4,8 +4,8 @@ import contextlib
 import os
 import time
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.surroundings import DIM, OFF, Surroundings
 from olive_compass.errors import Refused

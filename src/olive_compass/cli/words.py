@@ -1,8 +1,8 @@
 """The sentences and JSON shapes that several commands share."""
 
 from collections.abc import Callable, Iterable, Sequence
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.keys.triggers import Run

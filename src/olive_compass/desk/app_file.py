@@ -2,8 +2,10 @@
 
 from collections.abc import Iterator, Mapping
 from types import MappingProxyType
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.apps.app import DUPLICATES, RULE_TYPES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
@@ -13,7 +15,6 @@ from olive_compass.core.keys.spelling import is_kept_so
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-app/1"
 PLAIN_KEYS = ("all", "named", "none")
@@ -45,7 +46,7 @@ _READING: dict[str, type | tuple[type, ...]] = {
 _RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_TYPES.items()}
 
 
-class Reading(Value):
+class Reading(Struct, frozen=True):
     """How a listing of the application was read, where a person had to say it: columns by field, the
     pattern of plain text, what rows with one cell are, and the form of its own file of keys."""
 
@@ -55,7 +56,7 @@ class Reading(Value):
     textform: str = ""
 
 
-class AppFile(Value):
+class AppFile(Struct, frozen=True):
     """What ``app.toml`` says."""
 
     title: str

@@ -1,8 +1,8 @@
 """Edits of an application's ``app.toml`` that keep what a person wrote in it, and a new one."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.desk.app_file import FORMAT, Reading

@@ -9,18 +9,19 @@ import os
 import tempfile
 import zipfile
 from collections.abc import Iterable, Mapping
+from hashlib import sha256
 from types import MappingProxyType
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import DeskFile
 from olive_compass.desk.desk_file import new_text as new_desk_text
 from olive_compass.desk.file_names import as_stored, is_storable
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.plain_file import read_whole
-from olive_compass.digests import digest_of
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-bundle/1"
 MANIFEST = "manifest.json"
@@ -50,7 +51,7 @@ FILES = (DESK_FILE, "system.toml", "purposes.csv")
 _DATE = (1980, 1, 1, 0, 0, 0)
 
 
-class Bundle(Value):
+class Bundle(Struct, frozen=True):
     """What a bundle holds: what it is of, who made it when, and its files."""
 
     scope: str
@@ -61,7 +62,7 @@ class Bundle(Value):
     stacks: Mapping[str, tuple[str, ...]] = MappingProxyType({})
 
 
-class Found(Value):
+class Found(Struct, frozen=True):
     """The files of a desk, by path, and those that no bundle can hold, each with the reason."""
 
     files: Mapping[str, bytes]
@@ -103,7 +104,7 @@ def pack(bundle: Bundle) -> bytes:
         "made": bundle.made,
         "stacks": {app: list(names) for app, names in sorted(bundle.stacks.items())},
         "files": {
-            path: {"sha256": digest_of(data), "size": len(data)}
+            path: {"sha256": sha256(data).hexdigest(), "size": len(data)}
             for path, data in sorted(bundle.files.items())
         },
     }
@@ -231,7 +232,7 @@ def _refuse_other_files(files: Mapping[str, bytes], listed: Mapping[str, Any], f
         raise Refused(f"“{odd[0]}” is missing in the {where}.", file=file)
     for path, data in files.items():
         about = listed[path]
-        if not isinstance(about, dict) or about.get("sha256") != digest_of(data):
+        if not isinstance(about, dict) or about.get("sha256") != sha256(data).hexdigest():
             raise Refused(f"The sum of “{path}” is not that of the manifest.", file=file)
 
 

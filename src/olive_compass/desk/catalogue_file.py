@@ -3,8 +3,8 @@
 import csv
 import io
 from operator import itemgetter
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.access import marked, unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command, UnreadableKey
 from olive_compass.core.apps.marks import UNMARKED, Marks, read_marks
@@ -33,7 +33,7 @@ def write(catalogue: Catalogue) -> bytes:
     keys: dict[object, str] = {(): ""}
     marks: dict[object, str] = {}
     for command in catalogue.commands:
-        id_, title, menu, runs, modes, kind, does, _, noted, access, inputs = command
+        menu, runs, noted, access = command.menu, command.keys, command.marks, command.access
         menu_cell = menus.get((menu, access[:-1]))
         if menu_cell is None:
             menu_cell = menus[menu, access[:-1]] = _menu_cell(command)
@@ -43,7 +43,17 @@ def write(catalogue: Catalogue) -> bytes:
         marks_cell = marks.get((noted, access[-1:]))
         if marks_cell is None:
             marks_cell = marks[noted, access[-1:]] = " ".join(noted.words + _letter_mark(command))
-        cells = [id_, title, menu_cell, keys_cell, " ".join(modes), kind, does, marks_cell, inputs]
+        cells = [
+            command.id,
+            command.title,
+            menu_cell,
+            keys_cell,
+            " ".join(command.modes),
+            command.kind,
+            command.does,
+            marks_cell,
+            command.inputs,
+        ]
         writer.writerow([shielded(cell) if cell[:1] in _ODD else cell for cell in cells])
     return text.getvalue().encode()
 

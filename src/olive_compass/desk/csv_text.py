@@ -2,8 +2,8 @@
 
 import csv
 import io
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 

@@ -3,18 +3,19 @@
 import json
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.delivering import ByMode
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.records import digest
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-delivered/1"
 
 
-class Delivered(Value):
+class Delivered(Struct, frozen=True):
     """The last delivery: into which file, the digest of what it was then, when, and the keys in it."""
 
     file: str
@@ -61,7 +62,7 @@ def read_state(data: bytes) -> Delivered | None:
         return None
 
 
-class Text(Value):
+class Text(Struct, frozen=True):
     """A file's text with one sign at the ends of its lines, and what it takes to write it again."""
 
     text: str

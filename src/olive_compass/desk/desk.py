@@ -2,8 +2,8 @@
 
 import os
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
@@ -24,11 +24,13 @@ from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.desk.toml_text import key_lines
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
     from olive_compass.core.apps.trays import Tray
+    from olive_compass.core.changes.change import TrayEdit
     from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
@@ -89,7 +91,8 @@ class Desk:
         found = desk_file.read(self.bytes(DESK_FILE), DESK_FILE)
         seat = self.seat
         form, _, layout = seat.keyboards[0].partition("/") if seat.keyboards else ("", "", "")
-        return found._replace(
+        return replace(
+            found,
             platform=seat.platform or found.platform,
             hand=seat.hand or found.hand,
             form=form or found.form,
@@ -231,17 +234,15 @@ class Desk:
 
         return counting(found, self.settings.project)
 
-    def save_tray(
-        self, app: str, edits: "Iterable[tuple[Tray | None, Tray | None]]"
-    ) -> "FileChange":
+    def save_tray(self, app: str, edits: "Iterable[TrayEdit]") -> "FileChange":
         """The file change that makes these trays (None before) other ones (None after: they go)."""
         from olive_compass.desk.records import FileChange
         from olive_compass.desk.tray_file import edited, tray_path
 
         path = tray_path(app)
         old = data = self.bytes(path) if self.has(path) else None
-        for before, after in edits:
-            data = edited(data, app, before, after)
+        for each in edits:
+            data = edited(data, app, each.before, each.after)
         return FileChange(path, old, data)
 
     def scheme_names(self, app: str) -> list[str]:
@@ -437,7 +438,7 @@ class Desk:
             found = app_file.read(self.bytes(path), path, name, self.settings.project)
             if own := self.seat.licences.get(name):
                 licences = {**found.rules.licences, **own}
-                found = found._replace(rules=found.rules._replace(licences=licences))
+                found = replace(found, rules=replace(found.rules, licences=licences))
             self._app_files[name] = found
         return self._app_files[name]
 

@@ -2,13 +2,14 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-desk/1"
 #: What a desk may say of a finding: how bad it is, or that it is not looked for.
@@ -35,7 +36,7 @@ _HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
-class DeskFile(Value):
+class DeskFile(Struct, frozen=True):
     """What ``desk.toml`` says. ``hand`` is the hand that is free while the other has the mouse."""
 
     name: str

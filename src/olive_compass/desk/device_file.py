@@ -1,6 +1,7 @@
 """A device beside the keyboard as ``devices/<name>.toml``."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.core.keys.devices import WORKED_BY, Device
 from olive_compass.core.keys.kinds.device import control_name
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all

@@ -1,8 +1,8 @@
 """A document of the stand-in as JSON."""
 
 import json
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.desk.json_text import load
 from olive_compass.errors import Refused

@@ -8,6 +8,8 @@ import contextlib
 import os
 from collections.abc import Iterator
 
+from msgspec import Struct
+
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import (
     FORMAT,
@@ -22,10 +24,9 @@ from olive_compass.desk.records import (
 )
 from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 
-class Settled(Value):
+class Settled(Struct, frozen=True):
     """What became of a change whose process had ended in the middle: it holds, or was taken back."""
 
     number: int

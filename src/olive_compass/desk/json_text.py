@@ -1,8 +1,8 @@
 """Reads JSON that others wrote: whatever is in it, it is read or refused with its place."""
 
 import json
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.errors import Refused
 
 

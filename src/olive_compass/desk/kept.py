@@ -10,11 +10,11 @@ import json
 import os
 from collections.abc import Iterator, Sequence
 from functools import cache, cached_property
+from hashlib import sha256
+from typing import TYPE_CHECKING, Any
 
 from olive_compass import __version__
-from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.desk.cache import put
-from olive_compass.digests import digest_of
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
@@ -54,7 +54,7 @@ class State:
             told = (self._shared, *map(self._of_own, apps))
         except (OSError, Refused):
             return ""
-        return digest_of("\n".join(told).encode())
+        return _digest_of("\n".join(told).encode())
 
     @cached_property
     def _shared(self) -> str:
@@ -75,8 +75,8 @@ class State:
                 paths = [entry.path[beyond:] for entry in _files_below(whole)]
             else:
                 paths = [name] if os.path.lexists(whole) else []
-            told += [f"{path} {digest_of(self.at.bytes(path))}" for path in paths]
-        return digest_of("\n".join(told).encode())
+            told += [f"{path} {_digest_of(self.at.bytes(path))}" for path in paths]
+        return _digest_of("\n".join(told).encode())
 
 
 class Kept:
@@ -125,7 +125,11 @@ class Kept:
 
 def _head(state: str, body: bytes) -> bytes:
     """The first line: what it was worked out from, and what shows that none of it was damaged since."""
-    return f"{FORMAT} {state} {digest_of(body)}".encode()
+    return f"{FORMAT} {state} {_digest_of(body)}".encode()
+
+
+def _digest_of(data: bytes) -> str:
+    return sha256(data).hexdigest()
 
 
 @cache
@@ -136,14 +140,14 @@ def _program() -> str:
     try:
         # The list of what was installed beside it has a digest of every file.
         with open(os.path.join(os.path.dirname(package), installed, "RECORD"), "rb") as file:
-            return digest_of(file.read())
+            return _digest_of(file.read())
     except OSError:
         # It runs from where it is worked on: what counts is when each file was written.
         told = [__version__]
         for entry in _files_below(package):
             about = entry.stat()
             told.append(f"{entry.name} {about.st_size} {about.st_mtime_ns}")
-        return digest_of("\n".join(told).encode())
+        return _digest_of("\n".join(told).encode())
 
 
 def _files_below(folder: str) -> Iterator[os.DirEntry[str]]:

@@ -5,8 +5,10 @@ anybody read the others again.
 """
 
 from collections.abc import Container
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec.structs import asdict
+
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.schemes.claims import Claim, Does
@@ -43,13 +45,13 @@ class Memory:
 def _row(press: Press, meaning: Meaning) -> dict[str, Any]:
     claim = meaning.claim
     return {
-        **meaning._asdict(),
+        **asdict(meaning),
         "press": press,
         "purpose": meaning.purpose and meaning.purpose.id,
         "claim": {
-            **claim._asdict(),
+            **asdict(claim),
             "trigger": str(claim.trigger),
-            "does": claim.does,
+            "does": asdict(claim.does),
             "layer": str(claim.layer),
         },
     }
@@ -60,7 +62,7 @@ def _told(row: dict[str, Any], purposes: Purposes) -> Told:
     press = tuple((tuple(held), code) for held, code in about.pop("press"))
     claim = dict(about["claim"])
     claim["trigger"] = read_trigger(claim["trigger"])
-    claim["does"] = Does(*claim["does"])
+    claim["does"] = Does(**claim["does"])
     claim["layer"] = next(layer for layer in LAYERS if layer == claim["layer"])
     about["claim"] = Claim(**claim)
     about["purpose"] = purposes.by_id[about["purpose"]] if about["purpose"] else None

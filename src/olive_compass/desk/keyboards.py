@@ -2,8 +2,8 @@
 
 import os
 from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
 from olive_compass.core.keys.forms import Form, form_from_rows
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.layouts import Layout, layout_from_lines

@@ -1,8 +1,8 @@
 """A key set as ``keysets/<name>.toml``: purposes and their triggers."""
 
 import re
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all

@@ -7,15 +7,17 @@ catalogues: columns are told by their headings, or named.
 import io
 import json
 from collections.abc import Iterator, Mapping
+from typing import Any, BinaryIO
 
-from olive_compass.annotations import Any, BinaryIO
+from msgspec import Struct
+
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.plain import escaped
 from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 FORMAT = "olive-compass-log/1"
 
@@ -23,7 +25,7 @@ FORMAT = "olive-compass-log/1"
 _LONGEST = 1_000_000
 
 
-class Log(Value):
+class Log(Struct, frozen=True):
     """The events of a log, what could not be read, and how its columns were told."""
 
     events: tuple[Event, ...]
@@ -84,7 +86,7 @@ def read_stream(
         return Log(tuple(events), tuple(aside))
     log = _foreign(head + stream.read(), file, columns)
     end = last or max((event.line for event in log.events), default=0)
-    return log._replace(events=tuple(e for e in log.events if first <= e.line <= end))
+    return replace(log, events=tuple(e for e in log.events if first <= e.line <= end))
 
 
 def events(

@@ -2,8 +2,8 @@
 
 import re
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.toml_text import check_fields, load

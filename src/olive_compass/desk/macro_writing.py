@@ -6,8 +6,8 @@ that differ are touched.
 
 import re
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.desk.macro_file import FORMAT
 from olive_compass.desk.toml_text import quoted

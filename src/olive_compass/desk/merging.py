@@ -3,17 +3,18 @@
 import csv
 import io
 import json
-import tomllib
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
+import tomli
+from msgspec import Struct
+
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 
-class FileMerge(Value):
+class FileMerge(Struct, frozen=True):
     """A merged file (None: it is gone), and what clashes in it, in words."""
 
     data: bytes | None
@@ -90,8 +91,8 @@ def _text(path: str, data: bytes) -> str:
 def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:
     """The decisions of a TOML file: by table and key; what stands in no table has the table ``""``."""
     try:
-        content = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
+        content = tomli.loads(text)
+    except tomli.TOMLDecodeError as error:
         raise Refused(f"This is not TOML: {error}.", file=path) from error
     found: dict[tuple[str, str], Any] = {}
     for key, value in content.items():
@@ -147,9 +148,7 @@ def _toml(
     for table, key in flats[1]:
         if table and not key and table not in kept:
             del document[table]
-    data = (
-        ours if document.unwrap() == tomllib.loads(texts[1]) else tomlkit.dumps(document).encode()
-    )
+    data = ours if document.unwrap() == tomli.loads(texts[1]) else tomlkit.dumps(document).encode()
     return FileMerge(data, merged.clashes)
 
 

@@ -2,8 +2,8 @@
 
 import os
 import stat
+from typing import BinaryIO
 
-from olive_compass.annotations import BinaryIO
 from olive_compass.errors import Refused
 
 #: The largest file that is read whole, in bytes.

@@ -4,14 +4,15 @@ import csv
 import io
 import os
 from operator import itemgetter
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.plain import one_line
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.csv_text import rows_of, text_of, too_long
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 FORMAT = "olive-compass-purposes/1"
 FIELDS = ("id", "title", "group", "risk", "names")
@@ -103,5 +104,5 @@ def with_app(data: bytes, file: str, old: str, new: str) -> bytes:
     for each in purposes.all:
         links = {(new if app == old else app): ids for app, ids in each.links.items()}
         links.pop("", None)
-        after.append(each._replace(links=links))
+        after.append(replace(each, links=links))
     return write(Purposes(after))

@@ -4,11 +4,13 @@ A record keeps each file as it was before, and of a small one what it was afterw
 """
 
 import os
+from hashlib import sha256
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.plain import one_line
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-change/1"
 
@@ -20,7 +22,7 @@ class Stale(Exception):
     """A file is no longer as it was when the change was worked out: work it out again."""
 
 
-class FileChange(Value):
+class FileChange(Struct, frozen=True):
     """A file (relative to the desk) before and after; None: it does not exist."""
 
     path: str
@@ -28,7 +30,7 @@ class FileChange(Value):
     after: bytes | None
 
 
-class Record(Value):
+class Record(Struct, frozen=True):
     """A change that was carried out. ``undoes`` is the number of the change it takes back.
 
     ``files`` are before and after it; a large file has no after (None), only its digest.
@@ -46,10 +48,7 @@ class Record(Value):
 
 
 def digest(data: bytes | None) -> str:
-    # Loaded here: a change that is only shown reads and writes no record.
-    from olive_compass.digests import digest_of
-
-    return "" if data is None else digest_of(data)
+    return "" if data is None else sha256(data).hexdigest()
 
 
 def encoded(data: bytes | None) -> object:
@@ -81,7 +80,6 @@ def _content(value: Any) -> bytes | None:
 
 
 def load_record(path: str) -> dict[str, object]:
-    # Loaded here: a change that is only shown reads and writes no record.
     from olive_compass.desk.json_text import loads
 
     try:

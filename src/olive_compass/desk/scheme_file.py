@@ -1,6 +1,7 @@
 """A scheme as TOML, read into a value: every mistake at once, each with its line."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run

@@ -2,14 +2,15 @@
 
 import re
 from collections.abc import Iterable, Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.scheme_file import FORMAT, TABLES
 from olive_compass.desk.toml_text import quoted
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def new_text(scheme: Scheme) -> bytes:
@@ -17,7 +18,7 @@ def new_text(scheme: Scheme) -> bytes:
     head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
     head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
     head += f"based-on = {quoted(scheme.based_on)}\n"
-    empty = scheme._replace(assign={}, bare={}, mute={}, guard={}, accept={}, order={})
+    empty = replace(scheme, assign={}, bare={}, mute={}, guard={}, accept={}, order={})
     return edited(head.encode(), empty, scheme, "")
 
 

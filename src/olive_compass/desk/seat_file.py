@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.desk_file import HANDS
 from olive_compass.desk.toml_text import check_fields, load, refuse_all
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
@@ -25,7 +26,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
 }
 
 
-class SeatFile(Value):
+class SeatFile(Struct, frozen=True):
     """What the file says; where it says nothing, ``desk.toml`` and ``app.toml`` do.
 
     ``name`` is who sits here, as the history names them; ``keyboards`` are ``form/layout``, the first

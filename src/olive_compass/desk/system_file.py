@@ -1,18 +1,19 @@
 """The keys that the operating system takes before any application sees them: ``system.toml``."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
-from olive_compass.values import Value
 
 FORMAT = "olive-compass-system/1"
 
 
-class SystemKey(Value):
+class SystemKey(Struct, frozen=True):
     """A key of the operating system: how the file spells it, what it does, and whether it counts."""
 
     text: str

@@ -4,13 +4,15 @@ import csv
 import io
 from collections.abc import Iterable
 
+from msgspec.structs import astuple
+
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-tally/1"
 FOLDER = "tallies"
 
-_HEAD = (*Use._fields, *Count._fields)
+_HEAD = (*Use.__struct_fields__, *Count.__struct_fields__)
 
 
 def read(data: bytes, file: str, follows: bool = True) -> dict[Use, Count]:
@@ -53,7 +55,7 @@ def write(tally: Tally) -> bytes:
     writer = csv.writer(text, lineterminator="\n")
     writer.writerow(_HEAD)
     for use in sorted(tally):
-        writer.writerow((*use, *tally[use]))
+        writer.writerow((*astuple(use), *astuple(tally[use])))
     return text.getvalue().encode()
 
 

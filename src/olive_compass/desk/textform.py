@@ -4,13 +4,14 @@ import re
 import time
 from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 #: The groups that a pattern may name.
 GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
@@ -25,7 +26,7 @@ HOLDS = ("all", "changes")
 LONGEST = 6.0
 
 
-class TextForm(Value):
+class TextForm(Struct, frozen=True):
     """How a file is read and written.
 
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
@@ -54,7 +55,7 @@ class TextForm(Value):
     modes: Mapping[str, str] = MappingProxyType({})
 
 
-class Entry(Value):
+class Entry(Struct, frozen=True):
     """A record of a file: its parts, its mode (``""``: the file names none), its keys, and where it
     stands: the whole of it, and the cell of its keys. ``problem`` says why keys cannot be read."""
 
@@ -76,7 +77,7 @@ def names_modes(form: TextForm) -> bool:
     return "(?P<mode>" in form.pattern or bool(form.section)
 
 
-class Content(Value):
+class Content(Struct, frozen=True):
     """What a form makes of a file: its records, its headings with their ends, and how many lines with
     something in them belong to neither."""
 
@@ -85,7 +86,7 @@ class Content(Value):
     passed_over: int
 
 
-class Wanted(Value):
+class Wanted(Struct, frozen=True):
     """What a command is to have in a mode: its parts, the mode as we call it, and its keys.
 
     None for the keys: the file is to say nothing of it.
@@ -96,7 +97,7 @@ class Wanted(Value):
     keys: tuple[Run, ...] | None
 
 
-class Unwritten(Value):
+class Unwritten(Struct, frozen=True):
     """What a form cannot write: whose, and why."""
 
     subject: str

@@ -1,10 +1,12 @@
 """A form of text files as ``textforms/<name>.toml``."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk.textform import GROUPS, HOLDS, SEVERAL, TextForm
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.structs import replace
 
 FORMAT = "olive-compass-textform/1"
 
@@ -77,7 +79,7 @@ def read(data: bytes, file: str, name: str) -> TextForm:
     )
     problems += [("", key, says) for key, says in _wrong(form)]
     refuse_all(problems, data, file)
-    return form if form.title else form._replace(title=name)
+    return form if form.title else replace(form, title=name)
 
 
 def _wrong(form: TextForm) -> list[tuple[str, str]]:

@@ -1,45 +1,23 @@
 """Reads our TOML files: every mistake at once, each with its line; and finds lines again."""
 
+import re
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+import tomli
+
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 
-if TYPE_CHECKING:
-    from olive_compass.desk.parsed import Parsed
-
-# Patterns as text: they are compiled when a line is looked for, not at every start.
-_KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
+_KEY = re.compile(r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*=""")
 #: The signs of a key that needs no quotation marks.
 _BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_")
-_TOKENS = r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]'''
+_TOKENS = re.compile(r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]''')
 
 
 #: The most parts that a dotted name may have.
 MOST_PARTS = 100
-
-#: From this many characters on, a file is tried with the quick reader first.
-QUICK_FROM = 20_000
-
-
-def quick(text: str) -> dict[str, Any] | None:
-    """The content of a file that is all in our own form, else None."""
-    from olive_compass.desk.quick_toml import quick_loads
-
-    return quick_loads(text)
-
-
-#: What was read before of the desk at hand: see ``parsed.py``. Equal bytes give equal content, so
-#: it makes no difference to what ``load`` returns.
-_parsed: "Parsed | None" = None
-
-
-def recall(parsed: "Parsed | None") -> None:
-    """Lets ``load`` look first among what was read before."""
-    global _parsed
-    _parsed = parsed
 
 
 def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
@@ -47,15 +25,9 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
 
     Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
     """
-    # A large file is read faster by the quick reader than out of what is kept.
-    known = _parsed if len(data) <= QUICK_FROM else None
-    content = known.find(data) if known else None
-    if content is None:
-        content = parsed(data, file)
-        if _may_be_odd(data):
-            content = {key: _plain(value, key) for key, value in content.items()}
-        if known:
-            known.add(data, content)
+    content = parsed(data, file)
+    if _may_be_odd(data):
+        content = {key: _plain(value, key) for key, value in content.items()}
     stated = content.get("format")
     if stated != format_name:
         kind, _, version = format_name.partition("/")
@@ -109,28 +81,20 @@ def _plain(value: Any, key: str = "") -> Any:
 
 def parsed(data: bytes, file: str) -> dict[str, Any]:
     """The content of a TOML file of whatever format. Raises ``Refused`` where it is no TOML."""
-    # Loaded here: mostly everything was read before.
-    import re
-    import tomllib
-
     from olive_compass.desk.csv_text import refuse_markers
 
     try:
         text = unmarked(data)
         text = text.replace("\r\n", "\n")
         _refuse_long_names(text, file)
-        # Compiling the quick reader's pattern takes longer than reading a small file.
-        return (quick(text) if len(text) > QUICK_FROM else None) or tomllib.loads(text)
+        return tomli.loads(text)
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
         raise Refused("This is not UTF-8 text.", file=file, line=line) from error
-    except tomllib.TOMLDecodeError as error:
+    except tomli.TOMLDecodeError as error:
         refuse_markers(text, file)
-        message = str(error)
-        found = re.search(r" \(at line (\d+), column \d+\)$", message)
-        line = int(found[1]) if found else len(lines_of(text))
-        message = re.sub(r" \(at .*\)$", "", message)
-        raise Refused(f"This is not TOML: {message}.", file=file, line=line) from error
+        line = min(error.lineno, len(lines_of(text)))
+        raise Refused(f"This is not TOML: {error.msg}.", file=file, line=line) from error
     except RecursionError as error:
         raise Refused("This TOML is nested too deeply.", file=file) from error
     except ValueError as error:
@@ -142,7 +106,6 @@ def _refuse_long_names(text: str, file: str) -> None:
     long = [(n, line) for n, line in enumerate(lines_of(text), 1) if line.count(".") >= MOST_PARTS]
     if not long:
         return
-    import re
 
     part = r"""(?:[\w-]{1,80}|"[^"\\]{0,80}"|'[^']{0,80}')[ \t]*"""
     for number, line in long:
@@ -210,7 +173,6 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
     >>> key_lines('a = 1\\n[t]\\n"x.y" = 2\\n')
     {('', 'a'): 1, ('t', ''): 2, ('t', 'x.y'): 3}
     """
-    import re
 
     found: dict[tuple[str, str], int] = {}
     table, depth, quote = "", 0, ""
@@ -229,7 +191,7 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
             elif (bare := line.partition("="))[1] and _BARE.issuperset(bare[0].strip() or "="):
                 found.setdefault((table, bare[0].strip()), number)
                 line = bare[2]
-            elif first not in "#" and (match := re.match(_KEY, line)):
+            elif first not in "#" and (match := _KEY.match(line)):
                 found.setdefault((table, _unquoted(match[1])), number)
                 line = line[match.end() :]
         depth, quote = _open_after(line, depth, quote)
@@ -243,7 +205,6 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
         # Where all that is opened is closed, it does not matter what stands in quotes.
         if opened == line.count("]") + line.count("}") and (not opened or "#" not in line):
             return depth, ""
-    import re
 
     at = 0
     while True:
@@ -252,7 +213,7 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
             if end < 0:
                 return depth, quote
             at, quote = end + 3, ""
-        for token in re.compile(_TOKENS).finditer(line, at):
+        for token in _TOKENS.finditer(line, at):
             sign = token[0]
             if sign == "#":
                 return max(depth, 0), ""
@@ -270,10 +231,7 @@ def _unquoted(key: str) -> str:
     if key[0] == '"' and "\\" not in key:
         return key[1:-1]
     if key[0] == '"':
-        import tomllib
-
-        value = tomllib.loads(f"k = {key}")["k"]
-        return str(value)
+        return str(tomli.loads(f"k = {key}")["k"])
     return key
 
 

@@ -1,8 +1,8 @@
 """Reads and writes ``trays/<app>.toml``: the trays of an application, a table a layer and tray."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.trays import FILLS, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST

@@ -1,8 +1,8 @@
 """What ``app.toml`` says of the kinds of trays that an application has, and of its proxies."""
 
 from collections.abc import Iterator, Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.app import Proxy
 from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
 from olive_compass.desk.toml_text import check_fields

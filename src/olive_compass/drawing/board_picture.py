@@ -4,13 +4,15 @@ Where everything stands is worked out first, as values; only the last step knows
 """
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.keys.forms import Form
 from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
 from olive_compass.drawing.picture_files import INK, saved
 from olive_compass.drawing.picture_parts import PALETTE, Text, blank, rectangle, write
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
@@ -74,7 +76,7 @@ LEGENDS: Mapping[str, str] = {
 }
 
 
-class Key(Value):
+class Key(Struct, frozen=True):
     """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour.
 
     ``was`` is what it does in the scheme that this is held against, ``""`` where that is the same;
@@ -100,7 +102,7 @@ class Key(Value):
         return f"{self.text or 'nothing'}, was {self.was}" if self.was else self.text
 
 
-class Panel(Value):
+class Panel(Struct, frozen=True):
     """A board on the page: a title (the modifiers held), its form and what is on its keys."""
 
     title: str
@@ -108,7 +110,7 @@ class Panel(Value):
     keys: Mapping[str, Key]
 
 
-class Box(Value):
+class Box(Struct, frozen=True):
     """A key on the page, in points from its left upper corner."""
 
     x: float
@@ -122,7 +124,7 @@ class Box(Value):
     paint: Paint = ("#ffffff", "")
 
 
-class Page(Value):
+class Page(Struct, frozen=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float
@@ -163,7 +165,7 @@ def laid_out(title: str, subtitle: str, panels: Sequence[Panel]) -> Page:
         right = max([right, *(box.x + box.width for box in found)])
     width = right + MARGIN
     paints = _paints(boxes)
-    boxes = [box._replace(paint=_paint(box.key, paints)) for box in boxes]
+    boxes = [replace(box, paint=_paint(box.key, paints)) for box in boxes]
     swatches, notes, end = _legend(boxes, paints, y, width)
     return Page(width, end + MARGIN, tuple(boxes), tuple(titles), swatches, notes)
 

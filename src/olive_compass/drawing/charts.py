@@ -1,10 +1,11 @@
 """Charts of what was counted: values in, a file's bytes out. All of them share one style."""
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.drawing.picture_files import QUIET, prepare, saved
-from olive_compass.values import Value
 
 #: A colour for each way of going, and for each way of saving, told apart by colour-blind eyes (after Okabe and Ito), and a hatch for print
 #: in black and white.
@@ -21,7 +22,7 @@ WAYS: Mapping[str, tuple[str, str]] = {
 _OTHER = ("#8a8f80", "oo")
 
 
-class Bar(Value):
+class Bar(Struct, frozen=True):
     """A bar: what it is called, and how often by each way; ``note`` stands at its end."""
 
     title: str

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from itertools import groupby
 
 from markupsafe import Markup
+from msgspec.structs import asdict
 
 from olive_compass.core.sharing.comparing import Difference
 from olive_compass.drawing.web_pages import NOTHING, filled, heading, joined, page, table
@@ -32,7 +33,7 @@ def _of_file(rows: Sequence[Row]) -> Markup:
 
 def _rows(rows: Iterable[Row]) -> Iterable[Markup]:
     for _, title, each in rows:
-        yield filled(_ROW, kind=each.what.split(" ")[-1], title=title, **each._asdict())
+        yield filled(_ROW, kind=each.what.split(" ")[-1], title=title, **asdict(each))
 
 
 _NAME = "<h2>{}</h2>"

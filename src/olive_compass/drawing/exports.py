@@ -4,10 +4,11 @@ import csv
 import io
 import json
 from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 from markupsafe import Markup
+from msgspec.structs import asdict
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.notations import show_or_plain
@@ -176,7 +177,7 @@ def template_data(
         "scheme": {"name": scheme.name, "layer": scheme.layer, "based_on": scheme.based_on},
         "commands": commands,
         "decisions": [
-            {**row._asdict(), "modes": list(row.modes), "title": _title(app, row)}
+            {**asdict(row), "modes": list(row.modes), "title": _title(app, row)}
             for row in rows_of(scheme)
         ],
     }

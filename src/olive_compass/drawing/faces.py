@@ -3,8 +3,7 @@
 import os
 from collections.abc import Iterable
 from functools import cache
-
-from olive_compass.annotations import Any
+from typing import Any
 
 #: The fonts that the package of the charts brings along: Latin, Greek, Cyrillic, arrows and key signs.
 FILES = {False: "DejaVuSans.ttf", True: "DejaVuSans-Bold.ttf"}

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from olive_compass.drawing.leaves import Arrow, Cap, Measure, Words
-from olive_compass.values import Value
 
 #: The height and the padding of a key, the space between two, and the height of a line of keys.
 CAP, PAD, GAP, LINE = 1.3, 0.3, 0.22, 1.55
@@ -11,14 +12,14 @@ CAP, PAD, GAP, LINE = 1.3, 0.3, 0.22, 1.55
 KEY, MARK, ARROW = 0.9, 0.68, 1.1
 
 
-class Piece(Value):
+class Piece(Struct, frozen=True):
     """A stroke: what stands on its key, and the bearing of a swipe, None for any other."""
 
     text: str
     bearing: int | None = None
 
 
-class Trigger(Value):
+class Trigger(Struct, frozen=True):
     """Strokes one after another, the marks of the modes in which they count, and all of it in words."""
 
     pieces: tuple[Piece, ...]

@@ -8,10 +8,10 @@ import hashlib
 import json
 from collections import Counter
 from collections.abc import Sequence
+from typing import Any
 
 from markupsafe import Markup
 
-from olive_compass.annotations import Any
 from olive_compass.drawing.key_page_markup import article, scripts, security, tools
 from olive_compass.drawing.key_page_values import Seen, Shown
 from olive_compass.drawing.picture_parts import PALETTE

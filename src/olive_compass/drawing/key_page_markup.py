@@ -4,12 +4,13 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 
 from markupsafe import Markup
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from olive_compass.core.schemes.sheet import SheetLine
 from olive_compass.drawing.key_page_values import Branch, Ray, Shown
 from olive_compass.drawing.sheet_markup import sections
 from olive_compass.drawing.web_pages import NOTHING, caps, filled, for_each, joined
-from olive_compass.values import Value
 
 
 def security(digest: str) -> Markup:
@@ -102,14 +103,14 @@ def _needle(ray: Ray) -> Markup:
 def _ray(ray: Ray) -> Markup:
     return filled(
         _RAY,
-        **place(ray.bearing)._asdict(),
+        **asdict(place(ray.bearing)),
         name=ray.name,
         sign=_OTHER if ray.differs else NOTHING,
         does=ray.does or _EMPTY,
     )
 
 
-class Beside(Value):
+class Beside(Struct, frozen=True):
     """Where what is said of a bearing stands beside a rose: on which side, and from where in parts of a
     hundred."""
 

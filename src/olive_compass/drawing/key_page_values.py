@@ -2,11 +2,12 @@
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.schemes.sheet import SheetGroup
-from olive_compass.values import Value
 
 
-class Seen(Value):
+class Seen(Struct, frozen=True):
     """What a key does: its state, the titles of what it does, why, and the group of its command."""
 
     state: str
@@ -15,7 +16,7 @@ class Seen(Value):
     group: str = ""
 
 
-class Board(Value):
+class Board(Struct, frozen=True):
     """A keyboard, or what lies beside it: its title, and each key's code, legend and place in key units
     (left, top, width, height)."""
 
@@ -23,7 +24,7 @@ class Board(Value):
     keys: tuple[tuple[str, str, float, float, float, float], ...]
 
 
-class Branch(Value):
+class Branch(Struct, frozen=True):
     """A stroke of typed runs: what it does alone, and the strokes with which runs go on."""
 
     stroke: str
@@ -31,7 +32,7 @@ class Branch(Value):
     branches: tuple["Branch", ...] = ()
 
 
-class Ray(Value):
+class Ray(Struct, frozen=True):
     """A direction of a rose in a mode: degrees, its name, what it does, whether another mode differs."""
 
     bearing: int
@@ -40,7 +41,7 @@ class Ray(Value):
     differs: bool
 
 
-class Shown(Value):
+class Shown(Struct, frozen=True):
     """An application on the page.
 
     ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 #: The sizes of paper by name, upright, in points (ISO 216; ANSI/ASME Y14.1).
 PAPERS = {
@@ -21,7 +21,7 @@ Measure = Callable[[str, float, bool], float]
 BASELINE = 0.8
 
 
-class Words(Value):
+class Words(Struct, frozen=True):
     """A line of letters; ``tone``: ``ink``, ``soft`` or ``accent``."""
 
     x: float
@@ -32,7 +32,7 @@ class Words(Value):
     tone: str = "ink"
 
 
-class Cap(Value):
+class Cap(Struct, frozen=True):
     """A key with what is written on it; ``mark``: the sign of a mode instead."""
 
     x: float
@@ -43,7 +43,7 @@ class Cap(Value):
     mark: bool = False
 
 
-class Arrow(Value):
+class Arrow(Struct, frozen=True):
     """An arrow in a compass direction, in a square of ``size``."""
 
     x: float
@@ -52,7 +52,7 @@ class Arrow(Value):
     bearing: int
 
 
-class Rule(Value):
+class Rule(Struct, frozen=True):
     """A line across."""
 
     x: float
@@ -61,7 +61,7 @@ class Rule(Value):
     tone: str = "line"
 
 
-class Leaf(Value):
+class Leaf(Struct, frozen=True):
     """All that stands on a page of this width and height."""
 
     width: float
@@ -72,7 +72,7 @@ class Leaf(Value):
     rules: tuple[Rule, ...] = ()
 
 
-class Paper(Value):
+class Paper(Struct, frozen=True):
     """What is printed on: width and height, and the margin around, in points."""
 
     width: float

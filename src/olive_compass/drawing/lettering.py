@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cache
+from typing import Any
 
-from olive_compass.annotations import Any
-from olive_compass.values import Value
+from msgspec import Struct
 
 #: What parts two lines, as a part of the size of the letters.
 LEADING = 1.16
@@ -13,7 +13,7 @@ LEADING = 1.16
 CUT = "…"
 
 
-class Fitted(Value):
+class Fitted(Struct, frozen=True):
     """A text in a box: the size of its letters in points, and its lines."""
 
     size: float

@@ -3,8 +3,8 @@
 import io
 import math
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.drawing.faces import Faces
 from olive_compass.drawing.leaves import BASELINE, Arrow, Cap, Leaf, Words
 

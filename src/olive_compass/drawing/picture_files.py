@@ -4,8 +4,8 @@ import io
 import logging
 import warnings
 from collections.abc import Iterable
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.drawing.lettering import families
 
 #: The line of edges and of quiet words.

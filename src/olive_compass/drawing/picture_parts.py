@@ -1,11 +1,12 @@
 """The parts that pictures are made of: a blank page, letters, boxes, and the colours of groups."""
 
 from collections.abc import Iterable
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.drawing.lettering import bold_width, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, prepare
-from olive_compass.values import Value
 
 #: Colours of groups, told apart by colour-blind eyes (tints after Okabe and Ito), each with a hatch of
 #: its own for print in black and white.
@@ -21,7 +22,7 @@ PALETTE = (
 )
 
 
-class Text(Value):
+class Text(Struct, frozen=True):
     """Letters on the page: their left upper corner, size and line."""
 
     x: float

@@ -3,9 +3,11 @@
 from collections.abc import Sequence
 from functools import partial
 
+from msgspec import Struct
+
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
 from olive_compass.drawing.lettering import CUT, wrapped_words
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What parts two lines, as a part of the size of the letters.
 LEADING = 1.24
@@ -22,7 +24,7 @@ def sizes(paper: Paper, smallest: float) -> list[float]:
     return [largest - n / 2 for n in range(int((largest - smallest) * 2) + 1)]
 
 
-class Head(Value):
+class Head(Struct, frozen=True):
     """What stands above and below: a title, a line under it, and the meaning of the marks."""
 
     title: str
@@ -30,7 +32,7 @@ class Head(Value):
     notes: tuple[str, ...] = ()
 
 
-class Piled(Value):
+class Piled(Struct, frozen=True):
     """What stands together, in ems: its height, what stands in it from its left upper corner, and
     whether some of it had no room."""
 
@@ -186,4 +188,4 @@ def _parted(word: str, width: float, size: float, wide: "partial[float]") -> lis
 
 
 def _moved(words: Words, left: float, top: float, size: float) -> Words:
-    return words._replace(x=left + words.x * size, y=top + words.y * size, size=words.size * size)
+    return replace(words, x=left + words.x * size, y=top + words.y * size, size=words.size * size)

@@ -2,10 +2,10 @@
 
 import json
 from collections.abc import Sequence
+from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from olive_compass import __version__
-from olive_compass.annotations import Any
 from olive_compass.core.findings import kinds
 
 _LEVELS = {"error": "error", "warning": "warning", "note": "note"}

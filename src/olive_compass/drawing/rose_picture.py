@@ -5,13 +5,14 @@ Where everything stands is worked out first, as values; only the last step knows
 
 import math
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.drawing.lettering import LEADING, bold_width, fit, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, saved
 from olive_compass.drawing.picture_parts import Text, blank, write
-from olive_compass.values import Value
 
 #: In points: the ring, the room of a label beside it and its height, and the space around a rose.
 RING, LABEL, HIGH, NEAR = 72.0, 104.0, 26.0, 9.0
@@ -28,7 +29,7 @@ SIZES = (10, 9.5, 9, 8.5, 8, 7.5, 7, 6.5, 6, 5.5, 5)
 FILLED, OTHER, NOTHING = "#5b6b2f", "#c77a1f", "#ffffff"
 
 
-class Way(Value):
+class Way(Struct, frozen=True):
     """A direction of a rose: its bearing in degrees, what a swipe does (``""``: nothing), and whether it
     does something else in another mode."""
 
@@ -37,14 +38,14 @@ class Way(Value):
     differs: bool = False
 
 
-class Rose(Value):
+class Rose(Struct, frozen=True):
     """The rose of a mode."""
 
     name: str
     ways: tuple[Way, ...]
 
 
-class Point(Value):
+class Point(Struct, frozen=True):
     """A point of a compass rose: the middle of the rose, and its way."""
 
     x: float
@@ -52,7 +53,7 @@ class Point(Value):
     way: Way
 
 
-class Page(Value):
+class Page(Struct, frozen=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float

@@ -10,8 +10,7 @@ import json
 import subprocess
 import sys
 from collections.abc import Mapping
-
-from olive_compass.annotations import Any
+from typing import Any
 
 #: The longest text that a template may make, in characters.
 LONGEST = 20_000_000

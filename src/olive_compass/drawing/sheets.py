@@ -4,15 +4,16 @@ import csv
 import io
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
 from olive_compass.drawing.sheet_markup import sections
 from olive_compass.drawing.web_pages import filled, heading, joined, page
 from olive_compass.drawing.workbooks import Grid, as_workbook
-from olive_compass.values import Value
 
 
-class About(Value):
+class About(Struct, frozen=True):
     """What stands at the head of a sheet."""
 
     title: str
@@ -23,7 +24,7 @@ class About(Value):
     date: str
 
 
-class Sheet(Value):
+class Sheet(Struct, frozen=True):
     """The sheet of an application: what stands at its head, and its groups."""
 
     about: About
@@ -70,7 +71,8 @@ def _rows(sheet: Sheet) -> list[tuple[str, ...]]:
 def as_markdown(sheets: Sequence[Sheet]) -> str:
     """A table for each menu, the keys as code."""
     parts = []
-    for about, groups in sheets:
+    for sheet in sheets:
+        about, groups = sheet.about, sheet.groups
         where = f", {about.mode}" if about.mode else ""
         parts.append(f"# {marked(about.title)} {marked(about.version)}{marked(where)}\n")
         parts.append(f"{marked(about.desk)}, {about.date}; {marked(about.schemes)}\n")
@@ -87,11 +89,11 @@ def as_markdown(sheets: Sequence[Sheet]) -> str:
 
 def as_html(sheets: Sequence[Sheet]) -> str:
     """One file that needs no other, made to be printed on A4 and Letter."""
-    titles = ", ".join(f"{about.title} {about.version}" for about, _ in sheets)
+    titles = ", ".join(f"{each.about.title} {each.about.version}" for each in sheets)
     lines = sum(len(group.lines) for sheet in sheets for group in sheet.groups)
     body = joined(
-        heading(*_heading(about)) + filled(_MAIN, sections(groups, "h2"))
-        for about, groups in sheets
+        heading(*_heading(each.about)) + filled(_MAIN, sections(each.groups, "h2"))
+        for each in sheets
     )
     return page(f"{titles}: keys", body, styles=["sheet.css"], foot=f"{lines} lines.")
 

@@ -2,10 +2,12 @@
 
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from olive_compass.drawing.key_caps import LINE, Trigger, put_keys, trigger_width
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The smallest letters, in points, in which a table is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -15,14 +17,14 @@ SMALLEST, ORDINARY = 6.5, 8.5
 BETWEEN, ROW, LEAST, MORE = 1.0, 0.5, 3.0, 6.0
 
 
-class Cell(Value):
+class Cell(Struct, frozen=True):
     """What stands in a cell: triggers, and words after them."""
 
     text: str = ""
     triggers: tuple[Trigger, ...] = ()
 
 
-class Table(Value):
+class Table(Struct, frozen=True):
     """Headings, and rows of as many cells."""
 
     headings: tuple[str, ...]
@@ -102,10 +104,10 @@ def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold:
         own_arrows: list[Arrow] = []
         end, y = put_keys(cell.triggers, wide, measure, own_caps, own_arrows)
         caps += [
-            c._replace(x=c.x + x, words=c.words._replace(x=c.words.x + x) if c.words else None)
+            replace(c, x=c.x + x, words=replace(c.words, x=c.words.x + x) if c.words else None)
             for c in own_caps
         ]
-        arrows += [a._replace(x=a.x + x) for a in own_arrows]
+        arrows += [replace(a, x=a.x + x) for a in own_arrows]
         # A word or two have room beside the keys; more go below them.
         beside = end + 0.4 if cell.triggers else 0.0
         if beside and cell.text and beside + measure(cell.text, 1.0, False) <= wide:

@@ -7,6 +7,8 @@ All of it is worked out in ems, the size of the letters being the last thing cho
 import math
 from collections.abc import Sequence
 
+from msgspec import Struct
+
 from olive_compass.drawing.key_caps import (
     GAP,
     Trigger,
@@ -17,7 +19,6 @@ from olive_compass.drawing.key_caps import (
 )
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Words
 from olive_compass.drawing.print_frame import LEADING, Frame, Head, Piled, cut_lines, fitting, sizes
-from olive_compass.values import Value
 
 #: The smallest letters, in points, in which a sheet is made to fit one page; and those that say how many
 #: pages it may take, where one does not do.
@@ -30,7 +31,7 @@ ROW, HEADING = 0.3, 2.3
 SHARE, BESIDE, GUTTER = 0.5, 0.42, 16.0
 
 
-class Row(Value):
+class Row(Struct, frozen=True):
     """A command: its triggers, its title, the marks of its modes, and what is said besides."""
 
     triggers: tuple[Trigger, ...]
@@ -39,21 +40,21 @@ class Row(Value):
     note: str = ""
 
 
-class Block(Value):
+class Block(Struct, frozen=True):
     """Rows under a heading."""
 
     heading: str
     rows: tuple[Row, ...]
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was asked for: columns and the size of letters, 0: as fits best."""
 
     columns: int = 0
     size: float = 0.0
 
 
-class _Form(Value):
+class _Form(Struct, frozen=True):
     """Columns of a size: how many, the size of letters, the width and height of a column in ems."""
 
     columns: int

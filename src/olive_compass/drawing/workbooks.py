@@ -3,7 +3,7 @@
 import io
 from collections.abc import Sequence
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 #: The widest that a column begins with, in characters.
 WIDEST = 60
@@ -12,7 +12,7 @@ WIDEST = 60
 FORBIDDEN, LONGEST = "\\/*?:[]", 31
 
 
-class Grid(Value):
+class Grid(Struct, frozen=True):
     """A sheet: its name, its headings, and rows of as many texts."""
 
     name: str

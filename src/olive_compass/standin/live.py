@@ -4,7 +4,8 @@ A terminal cannot send every stroke (Tab and Ctrl+I are the same to it, the nume
 told apart): those are typed in the field, which a key opens that nothing has.
 """
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line

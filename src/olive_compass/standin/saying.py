@@ -2,17 +2,18 @@
 
 from collections.abc import Callable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Outcome
-from olive_compass.values import Value
 
 #: What a line is about: a command that fired, the reason, a question, trouble, or a remark.
 FIRED, WHY, ASKS, TROUBLE, REMARK = "fired", "why", "asks", "trouble", "remark"
 
 
-class Line(Value):
+class Line(Struct, frozen=True):
     """A line to show, and what it is about."""
 
     what: str

@@ -5,6 +5,8 @@ Every call returns the lines that a person should see. What was done is kept as 
 
 from collections.abc import Callable, Mapping, Sequence
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import PREFIX as TRAY
@@ -32,11 +34,11 @@ from olive_compass.standin.saying import (
 )
 from olive_compass.standin.trays import OpenTray, listed, opened
 from olive_compass.standin.trays import pressed as on_tray
-from olive_compass.values import Value
+from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 
-class _Begun(Value):
+class _Begun(Struct, frozen=True):
     """Something that is under way: how it was started, and its course."""
 
     command: str
@@ -129,7 +131,7 @@ class Session:
             return [Line(TROUBLE, f"{run} alone does nothing in {self.document.mode}.")]
         several = CHOICE if len(outcome.winners) > 1 else STARTS
         what = MUTED if outcome.winners[0].mutes else several
-        return self._come(run, outcome._replace(what=what, longer=()))
+        return self._come(run, replace(outcome, what=what, longer=()))
 
     def choose(self, number: int) -> list[Line]:
         """Takes one of a choice, or an item of an open tray, counted from 1."""
@@ -234,14 +236,14 @@ class Session:
         if mode not in self.app.modes:
             names = ", ".join(self.app.modes.names)
             return [Line(TROUBLE, f"{self.app.title} has no mode “{mode}”; it has {names}.")]
-        self.document = self.document._replace(mode=mode)
+        self.document = replace(self.document, mode=mode)
         return [Line(REMARK, f"The mode is now {mode}.")]
 
     def select(self, ids: list[str]) -> list[Line]:
         """Selects things by id, as clicking them would."""
         if missing := [id_ for id_ in ids if id_ not in self.document.by_id]:
             return [Line(TROUBLE, f"The document has no {joined(missing)}.")]
-        self.document = self.document._replace(selection=tuple(ids))
+        self.document = replace(self.document, selection=tuple(ids))
         return [Line(REMARK, f"Selected {joined(ids) or 'nothing'}.")]
 
     def record(self, name: str) -> list[Line]:

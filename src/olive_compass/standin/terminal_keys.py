@@ -7,6 +7,7 @@ character of ECMA-48 that ASCII has in that key's column.
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Stroke
+from olive_compass.structs import replace
 
 #: Names of keys as the terminal library has them, and as we have them.
 _NAMES = {
@@ -90,7 +91,7 @@ def cannot_tell(stroke: Stroke) -> tuple[Stroke, ...]:
     []
     """
     held = "Alt" in stroke.modifiers
-    plain = stroke._replace(modifiers=tuple(m for m in stroke.modifiers if m != "Alt"))
+    plain = replace(stroke, modifiers=tuple(m for m in stroke.modifiers if m != "Alt"))
     text = str(plain)
     same = next((each for each in _ONE_TO_IT if text in each), ())
     if not same and plain.modifiers == ("Ctrl",) and len(plain.key) == 1 and plain.key.isalpha():

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
@@ -9,11 +11,11 @@ from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.trays.filling import filled
 from olive_compass.standin.saying import ASKS, REMARK, TROUBLE, Line
-from olive_compass.values import Value
+from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 
-class OpenTray(Value):
+class OpenTray(Struct, frozen=True):
     """A tray that is open, what stands on it now, the item that the arrows are at, and what opened it."""
 
     tray: Tray
@@ -22,7 +24,7 @@ class OpenTray(Value):
     key: str = ""
 
 
-class Pressed(Value):
+class Pressed(Struct, frozen=True):
     """What became of a press: ``starts`` is an item; ``left`` the tray as it is then, None: closed."""
 
     starts: str = ""
@@ -62,7 +64,7 @@ def pressed(app: App, open_: OpenTray, run: Run) -> Pressed:
     if key == "Escape":
         return Pressed(lines=(Line(REMARK, f"{open_.tray.title} is closed."),))
     if key in ("Up", "Down") and items:
-        there = open_._replace(at=(open_.at + (1 if key == "Down" else -1)) % len(items))
+        there = replace(open_, at=(open_.at + (1 if key == "Down" else -1)) % len(items))
         return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))
     if key == "Enter" and items:
         return Pressed(items[open_.at])
@@ -75,7 +77,7 @@ def pressed(app: App, open_: OpenTray, run: Run) -> Pressed:
             return Pressed(items[places[0]])
         if places:
             # Several begin with it: the arrows go to the next of them.
-            there = open_._replace(at=next((n for n in places if n > open_.at), places[0]))
+            there = replace(open_, at=next((n for n in places if n > open_.at), places[0]))
             return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))
         lines = (Line(TROUBLE, f"Nothing on {open_.tray.title} begins with {key}."),)
         return Pressed(left=open_, lines=lines)

@@ -2,8 +2,10 @@
 
 import argparse
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import catalogue_change
 from olive_compass.cli.keeping import Writing, keep, writing_of
@@ -13,7 +15,7 @@ from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
 from olive_compass.core.wording import capital, counted
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
 def mark_arguments(parser: argparse.ArgumentParser) -> None:
@@ -70,7 +72,7 @@ def mark(args: Any, around: Surroundings) -> int:
             for w in command.marks.words
             if w not in gone and w.partition(":")[0] + ":" not in gone
         ]
-        return command._replace(marks=read_marks([*words, *args.add]))
+        return replace(command, marks=read_marks([*words, *args.add]))
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
     return _each(_named(args, args.commands), around, marked, f"marked {said}")
@@ -87,7 +89,7 @@ def kind(args: Any, around: Surroundings) -> int:
         )
     wanted = args.kind
     named = _named(args, args.commands)
-    return _each(named, around, lambda c: c._replace(kind=wanted), f"of the kind {wanted}")
+    return _each(named, around, lambda c: replace(c, kind=wanted), f"of the kind {wanted}")
 
 
 def inputs(args: Any, around: Surroundings) -> int:
@@ -102,10 +104,10 @@ def inputs(args: Any, around: Surroundings) -> int:
     said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
     wanted = args.inputs
     named = _named(args, [args.command])
-    return _each(named, around, lambda c: c._replace(inputs=wanted), said)
+    return _each(named, around, lambda c: replace(c, inputs=wanted), said)
 
 
-class _Named(Value):
+class _Named(Struct, frozen=True):
     """The commands that are named, the desk and the application they are of, and how to write them."""
 
     desk: str | None
@@ -132,7 +134,7 @@ def _each(
             hint=f"See olive-compass macro show {app.name}/{strange[0].partition('.')[2]}",
         )
     commands = tuple(change(each) if each.id in chosen else each for each in app.catalogue.commands)
-    after = app._replace(catalogue=Catalogue(commands, app.catalogue.unreadable))
+    after = replace(app, catalogue=Catalogue(commands, app.catalogue.unreadable))
     if len(chosen) > 3:
         who = counted(len(chosen), "command")
     else:

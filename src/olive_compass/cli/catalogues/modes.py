@@ -1,8 +1,8 @@
 """``app mode``: adds, moves, renames and drops a mode of an application."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file, catalogue_change
 from olive_compass.cli.keeping import keep, writing_of
@@ -139,7 +139,8 @@ def _what(app: App, request: EditModes) -> str:
 
 def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
     """The file of the application, its catalogue, and the schemes, with the mode changed."""
-    ((before, after),) = change.apps
+    (app,) = change.apps
+    before, after = app.before, app.after
     path, data = about_file(at, before.name)
     if request.verb == "rename":
         for table in ("modes", "roses"):
@@ -153,7 +154,8 @@ def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(data, path, before.name)
     files = [FileChange(path, at.bytes(path), data), *catalogue_change(at, after)]
-    for old, new in change.edits:
+    for edit in change.edits:
+        old, new = edit.before, edit.after
         where = scheme_path(new.app, new.name)
         edited = scheme_writing.edited(at.bytes(where), old, new, where)
         files.append(FileChange(where, at.bytes(where), edited))

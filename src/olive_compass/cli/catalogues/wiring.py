@@ -1,8 +1,10 @@
 """``app reserve``, ``app wire`` and ``app slot``: keys that no scheme decides, and what is in slots."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.keeping import Writing, keep, writing_of
@@ -20,7 +22,7 @@ from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
 def key_arguments(parser: argparse.ArgumentParser) -> None:
@@ -60,7 +62,7 @@ def wire(args: Any, around: Surroundings) -> int:
     return _key(_said(args), around, "built-in", "is wired to")
 
 
-class _Said(Value):
+class _Said(Struct, frozen=True):
     """What is said of a key that no scheme decides: ``off``: it does so no longer."""
 
     desk: str | None
@@ -98,7 +100,7 @@ def _key(said: _Said, around: Surroundings, table: str, verb: str) -> int:
         after = app_writing.with_rule(data, table, text, said.does)
         what = f"{app.title} {verb} {trigger}: {said.does}"
     about = app_file.read(after, path, app.name)
-    lines = _now(at, app._replace(rules=about.rules), trigger)
+    lines = _now(at, replace(app, rules=about.rules), trigger)
     files = [FileChange(path, data, after)]
     return keep(said.writing, around, at, files, what, lines, app=app.name, key=str(trigger))
 
@@ -113,7 +115,7 @@ def _now(at: Desk, after: App, trigger: Run) -> tuple[str, ...]:
     """What the key does once the rules are these, where a decision is concerned."""
     stack = at.stack(after.name)
     press = at.keyboard.press_of(trigger)
-    before, now = (Keymap(each, at.keyboard) for each in (stack, stack._replace(app=after)))
+    before, now = (Keymap(each, at.keyboard) for each in (stack, replace(stack, app=after)))
     lost = {
         claim.command: None
         for mode in after.modes.names
@@ -152,7 +154,7 @@ def slot(args: Any, around: Surroundings) -> int:
     there = f" in {args.project}" if args.project else ""
     shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
     what = f"{app.title}: {command.title} shows {shown}{there}"
-    new = app._replace(rules=about.rules)
+    new = replace(app, rules=about.rules)
     lines = (*_reached(at, app, new), *_moved(at, app, new))
     files = [FileChange(path, data, after)]
     return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
@@ -198,7 +200,7 @@ def _moved(at: Desk, before: App, after: App) -> tuple[str, ...]:
         {
             each.says
             for find in (find_moved, find_proxies)
-            for each in find(AppView(stack._replace(app=app), at.keyboard))
+            for each in find(AppView(replace(stack, app=app), at.keyboard))
         }
         for app in (before, after)
     )

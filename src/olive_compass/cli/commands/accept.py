@@ -1,8 +1,10 @@
 """``accept``: accepts a finding of ``check``, with the reason."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
@@ -13,7 +15,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "check"
 ORDER = 30
@@ -38,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed. ``why`` is None where it is to be taken back."""
 
     app: str
@@ -66,7 +68,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     no_longer = wish.why is None
     return Work(
         view,
-        lambda answers: accept(view, request._replace(answers=answers)),
+        lambda answers: accept(view, replace(request, answers=answers)),
         lambda change: (
             f"{view.app.title}: {subject} is accepted no longer"
             if no_longer

@@ -2,8 +2,10 @@
 
 import argparse
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import (
     app_argument,
@@ -20,7 +22,6 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
-from olive_compass.values import Value
 
 GROUP = "start"
 ORDER = 30
@@ -129,7 +130,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         part.arguments(verbs.add_parser(verb, help=part.help))
 
 
-class Part(Value):
+class Part(Struct, frozen=True):
     """A verb that has a module of its own: its options, its work, and what it does in a few words."""
 
     arguments: Callable[[argparse.ArgumentParser], None]

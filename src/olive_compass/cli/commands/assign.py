@@ -2,8 +2,10 @@
 
 import argparse
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
@@ -17,7 +19,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 GROUP = "assign"
@@ -70,7 +72,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -131,7 +133,7 @@ class _Asking:
         request = Assign(command, trigger, modes, scheme, wish.why, wish.instead)
         return Work(
             view,
-            lambda answers: assign(view, request._replace(answers=answers)),
+            lambda answers: assign(view, replace(request, answers=answers)),
             lambda change: _what(view, request),
             lambda change: report(at, view, change),
             wish.why,
@@ -162,7 +164,7 @@ class _Asking:
                 hint=f"Say {ways}, or choose another key.",
             )
         settled = self._conversation(view, request, shares)
-        return answers._replace(taken=settled) if settled else None
+        return replace(answers, taken=settled) if settled else None
 
     def _conversation(self, view: AppView, request: Assign, shares: bool) -> str:
         """``replace`` or ``share``, ``""`` where another key was chosen. Raises to stop."""
@@ -185,10 +187,10 @@ class _Asking:
             if answer in ("s", SHARE) and shares:
                 return SHARE
             if 1 <= whole(answer) <= len(best):
-                self.wish = self.wish._replace(key=str(best[whole(answer) - 1].trigger))
+                self.wish = replace(self.wish, key=str(best[whole(answer) - 1].trigger))
                 return ""
             if answer in ("c", "choose"):
-                self.wish = self.wish._replace(key=self._another(view))
+                self.wish = replace(self.wish, key=self._another(view))
                 return ""
             if answer in ("", "q", "quit", "stop"):
                 raise Refused(f"{request.trigger} stays as it is; nothing was changed.")

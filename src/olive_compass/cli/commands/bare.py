@@ -1,8 +1,10 @@
 """``bare``: leaves a command without a key on purpose."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
@@ -13,7 +15,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 30
@@ -31,7 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -57,7 +59,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
         view,
-        lambda answers: together(view, [r._replace(answers=answers) for r in requests], bare),
+        lambda answers: together(view, [replace(r, answers=answers) for r in requests], bare),
         lambda change: f"{view.app.title}: {names} {verb} bare{where}",
         lambda change: _report(view, requests, change),
         wish.why,

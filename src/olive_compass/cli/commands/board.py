@@ -1,8 +1,8 @@
 """``board``: the keyboard as a picture of text, or a drawn one, with what is used and what is free."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.boards import asked
 from olive_compass.cli.new_file import into_of, picture_options

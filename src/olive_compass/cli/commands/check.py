@@ -1,8 +1,8 @@
 """``check``: what is wrong with the schemes that count, the worst first."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.checked import Checked, checked, looked_for
 from olive_compass.cli.parsing import app_argument

@@ -1,8 +1,8 @@
 """``choice``: the order in which an application offers the commands that share a key."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
@@ -15,6 +15,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, Keymap
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 55
@@ -54,7 +55,7 @@ def _prepare(
     request = Choice(trigger, wanted, scheme)
     return Work(
         view,
-        lambda answers: choice(view, request._replace(answers=answers)),
+        lambda answers: choice(view, replace(request, answers=answers)),
         lambda change: _what(view, change),
         lambda change: [],
         refused=lambda change: _refused(view, trigger, change),

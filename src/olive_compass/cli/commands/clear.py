@@ -1,8 +1,10 @@
 """``clear``: takes a decision out of a scheme, and says what shows through."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
@@ -18,7 +20,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 20
@@ -42,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -64,7 +66,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     ((subject, request),) = found
     return Work(
         view,
-        lambda answers: clear(view, request._replace(answers=answers)),
+        lambda answers: clear(view, replace(request, answers=answers)),
         lambda change: f"{view.app.title}: cleared {_cleared(request, change, subject)}",
         lambda change: saying.plain_effects(view, change),
         refused=lambda change: _refused(view, request, change, subject),
@@ -87,7 +89,7 @@ def _several(view: AppView, requests: list[Clear]) -> Work:
 
     return Work(
         view,
-        lambda answers: together(view, [r._replace(answers=answers) for r in requests], one),
+        lambda answers: together(view, [replace(r, answers=answers) for r in requests], one),
         lambda change: f"{view.app.title}: cleared {names}",
         lambda change: saying.plain_effects(view, change),
         refused=refused,
@@ -150,7 +152,8 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
     """The name of what was cleared, where a key and a command were both looked for."""
     if request.both or not (request.command and request.trigger) or not change.edits:
         return subject
-    ((before, after),) = change.edits
+    (edit,) = change.edits
+    before, after = edit.before, edit.after
     touched = request.command in before.assign or request.command in before.bare
     gone = touched and request.command not in after.assign and request.command not in after.bare
     return request.command if gone else str(request.trigger)

@@ -1,8 +1,8 @@
 """``compare``: what presses do in two stacks; or two key sets, versions, desks, decision by decision."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.listings import said_of
 from olive_compass.cli.parsing import json_option, reading_options

@@ -1,8 +1,8 @@
 """``completion``: prints what a shell needs to complete commands, applications and schemes."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "start"

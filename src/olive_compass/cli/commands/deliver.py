@@ -1,8 +1,8 @@
 """``deliver``: writes the keys into an application's own file, and takes back what was changed there."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import (
     app_argument,

@@ -3,8 +3,8 @@
 import argparse
 import os
 import time
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, Surroundings
 from olive_compass.cli.tour import TOUR
 from olive_compass.errors import Refused

@@ -1,8 +1,8 @@
 """``explain``: what a finding of ``check`` means and what to do about it."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table

@@ -1,8 +1,8 @@
 """``export``: the keys of an application for other programs, in any text form."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.completion import scheme_names
 from olive_compass.cli.parsing import app_argument, keys_as_option
 from olive_compass.cli.surroundings import Surroundings

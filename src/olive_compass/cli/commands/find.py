@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.parsing import json_option, keys_as_option, only_option

@@ -1,8 +1,10 @@
 """``free``: which keys nobody has taken, as a compact map."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import parts, pick
 from olive_compass.cli.free_map import print_map
 from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option
@@ -17,7 +19,7 @@ from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "look"
 ORDER = 30
@@ -50,7 +52,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Found(Value):
+class Found(Struct, frozen=True):
     """The free keys, those that were ranked, and why the command itself can have no further one."""
 
     modes: tuple[str, ...]
@@ -74,7 +76,7 @@ def run(args: Any, around: Surroundings) -> int:
     found = _found(at, view, command, named, args.limit)
     count = sum(slot.free for slot in found.slots)
     if args.json:
-        around.json(_as_json(view.app.name, command and command.id, found))
+        around.json(_as_json(view.app.name, command.id if command else None, found))
     else:
         everywhere = not (named or command)
         where = "in every mode" if everywhere else view.app.modes.phrase(found.modes)
@@ -99,15 +101,15 @@ def _found(
     if command is None:
         # The easiest keys of all never take two modifiers.
         runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]
-        return found._replace(ranked=rank(view, runs, None)[:most])
+        return replace(found, ranked=rank(view, runs, None)[:most])
     ranked = offers(view, command, wanted, most)
     against = None if ranked else hopeless(view, command, wanted)
     if against is None:
-        return found._replace(ranked=ranked)
+        return replace(found, ranked=ranked)
     if against.too_many:
         ranked = offers(view, command, wanted, most, instead=True)
     why = [parts.part_text(at, view, against, part) for part in against.own]
-    return found._replace(ranked=ranked, why=why)
+    return replace(found, ranked=ranked, why=why)
 
 
 def _after(

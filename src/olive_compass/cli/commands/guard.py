@@ -1,8 +1,10 @@
 """``guard``: says that a key must keep its meaning."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
@@ -12,7 +14,7 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.guard import Guard, Keeps, guard
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 50
@@ -28,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -51,7 +53,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     request = Guard(trigger, modes, scheme, wish.why)
     return Work(
         view,
-        lambda answers: guard(view, request._replace(answers=answers)),
+        lambda answers: guard(view, replace(request, answers=answers)),
         lambda change: f"{view.app.title}: {trigger} is guarded",
         lambda change: _report(view, change),
         wish.why,

@@ -1,8 +1,8 @@
 """``help``: the commands, or all about one of them."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "start"

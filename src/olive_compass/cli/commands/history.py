@@ -2,8 +2,8 @@
 
 import argparse
 from itertools import islice
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings

@@ -1,8 +1,8 @@
 """``house``: the studio's own keys, from a folder or a git repository."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings

@@ -1,8 +1,8 @@
 """``key``: everything about one trigger: spellings, presses, effort, and what it does."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings

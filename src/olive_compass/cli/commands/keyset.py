@@ -1,8 +1,8 @@
 """``keyset``: one set of keys for every application, learnt, applied and watched."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
 from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option
 from olive_compass.cli.registry import verb

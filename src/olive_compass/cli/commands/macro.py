@@ -1,8 +1,8 @@
 """``macro``: records, shows, cleans, plays and carries macros."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.completion import macro_names
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import (

@@ -1,8 +1,8 @@
 """``merge``: three versions of a file or a desk become one, decision by decision."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings

@@ -1,8 +1,10 @@
 """``modes``: lets the keys of a command count in fewer modes or in more."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
@@ -13,7 +15,7 @@ from olive_compass.core.changes.modes import NO_MODES, NO_SUCH_KEY, OTHER_WAY, C
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 52
@@ -39,7 +41,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -65,7 +67,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     request = Modes(command, scheme, wish.wider, named, trigger)
     return Work(
         view,
-        lambda answers: modes(view, request._replace(answers=answers)),
+        lambda answers: modes(view, replace(request, answers=answers)),
         lambda change: _what(view, request, change),
         lambda change: saying.plain_effects(view, change),
         refused=lambda change: _refused(view, request, change),

@@ -1,8 +1,10 @@
 """``move``: gives the key of one command to another, in the modes in which it counted."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.commands.assign import report
 from olive_compass.cli.parsing import app_argument, command_argument
@@ -14,7 +16,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 15
@@ -37,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -61,7 +63,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     request = Move(pick.trigger(view.app, wish.key), command, scheme, modes, wish.why)
     return Work(
         view,
-        lambda answers: move(view, request._replace(answers=answers)),
+        lambda answers: move(view, replace(request, answers=answers)),
         lambda change: _what(view, request, change),
         lambda change: report(at, view, change),
         wish.why,

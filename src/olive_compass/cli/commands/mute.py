@@ -1,8 +1,10 @@
 """``mute``: makes a key do nothing, or says how to come near that where the application cannot."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
@@ -24,7 +26,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.standing import Firm
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 40
@@ -48,7 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -75,7 +77,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Work(
         view,
-        lambda answers: together(view, [r._replace(answers=answers) for r in requests], mute),
+        lambda answers: together(view, [replace(r, answers=answers) for r in requests], mute),
         lambda change: f"{view.app.title}: {names} {verb} muted {where}",
         lambda change: _report(at, view, requests, change),
         wish.why,

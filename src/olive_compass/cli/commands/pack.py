@@ -3,8 +3,8 @@
 import argparse
 import os
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import claimed, write_new
 from olive_compass.cli.parsing import dry_run_option, json_option
@@ -40,7 +40,8 @@ def run(args: Any, around: Surroundings) -> int:
     scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, around)
     if not args.logs:
         beginnings = [each for each in beginnings if each != "logs/"]
-    files, left_out = files_of(at.root, beginnings)
+    found = files_of(at.root, beginnings)
+    files, left_out = found.files, found.left_out
     made = around.now().isoformat(timespec="seconds")
     data = pack(Bundle(scope, name, made, files, _stacks(at, files)))
     claimed(around, args.file)

@@ -1,8 +1,8 @@
 """``page``: the keys of applications as one page for a browser."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.new_file import claimed, write_new

@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option

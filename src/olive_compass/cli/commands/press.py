@@ -1,8 +1,8 @@
 """``press``: what a key does here, and why."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, only_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings

@@ -1,8 +1,8 @@
 """``proxy``: what takes no key, and the command that shows it."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.keeping import keep, writing_of

@@ -2,8 +2,8 @@
 
 import argparse
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import purpose_ids
 from olive_compass.cli.keeping import Writing, keep, writing_of

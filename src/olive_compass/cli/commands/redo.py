@@ -1,8 +1,8 @@
 """``redo``: does again what ``undo`` took back."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History

@@ -1,8 +1,10 @@
 """``reset``: puts one command, one key, one mode or a whole scheme back."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
@@ -14,7 +16,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "assign"
 ORDER = 65
@@ -44,7 +46,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed."""
 
     app: str
@@ -68,7 +70,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     request = Reset(part, scheme, goal)
     return Work(
         view,
-        lambda answers: reset(view, request._replace(answers=answers)),
+        lambda answers: reset(view, replace(request, answers=answers)),
         lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
         lambda change: _report(view, change),
         ask=lambda question, answers: _ask(around, view, request, question, answers),
@@ -101,10 +103,10 @@ def _report(view: AppView, change: Change) -> list[str]:
 def _ask(
     around: Surroundings, view: AppView, request: Reset, question: Question, answers: Answers
 ) -> Answers:
-    change = reset(view, request._replace(answers=answers._replace(sure=True)))
+    change = reset(view, replace(request, answers=replace(answers, sure=True)))
     around.say(f"{question.about} decisions of {request.scheme.name} would go:")
     for line in _report(view, change):
         around.say(line)
     if not (around.interactive and around.ask("Reset all of it? [y/N]").lower() in ("y", "yes")):
         raise Refused("Nothing was changed.", hint="Say --yes to reset all of it.")
-    return answers._replace(sure=True)
+    return replace(answers, sure=True)

@@ -1,8 +1,10 @@
 """``rose``: the swipes of an application, mode by mode; copies them from mode to mode."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.new_file import Into, into_of, picture_options
@@ -19,7 +21,7 @@ from olive_compass.core.schemes.roses import Place, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 GROUP = "paper"
 ORDER = 30
@@ -130,7 +132,7 @@ def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
     return ""
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed for a copy."""
 
     app: str
@@ -149,7 +151,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     request = CopyRose(origin, goal, scheme, only)
     return Work(
         view,
-        lambda answers: copy_rose(view, request._replace(answers=answers)),
+        lambda answers: copy_rose(view, replace(request, answers=answers)),
         lambda change: (
             f"{app.title}: copied {counted(len(effects(change, Copied)), 'swipe')} from {origin} "
             f"to {goal}"

@@ -1,8 +1,8 @@
 """``scheme``: makes, lists, shows and chooses schemes."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, scheme_files
 from olive_compass.cli.completion import app_and_scheme
 from olive_compass.cli.keeping import Writing, keep, writing_of
@@ -31,6 +31,7 @@ from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "start"
 ORDER = 40
@@ -160,7 +161,7 @@ def _copied(
     document: Any = tomlkit.parse(at.bytes(scheme_path(app.name, origin.name)).decode("utf-8-sig"))
     document["layer"] = layer
     document["based-on"] = origin.name
-    scheme = origin._replace(name=name, layer=layer, based_on=origin.name)
+    scheme = replace(origin, name=name, layer=layer, based_on=origin.name)
     return scheme, tomlkit.dumps(document).encode()
 
 

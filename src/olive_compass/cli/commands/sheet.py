@@ -1,8 +1,8 @@
 """``sheet``: the keys of applications as a list to read, print, pin to the wall or pass on."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.in_use import named_or_current

@@ -1,8 +1,8 @@
 """``suggest``: keys for many commands at once, the cheapest together, with a proven bound."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import families, pick
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.running import Options, carry_out

@@ -1,8 +1,8 @@
 """``textform``: forms of text files, by which an application's own file of keys is read and written."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep, writing_of
@@ -20,6 +20,7 @@ from olive_compass.desk.textform import HOLDS, SEVERAL, TextForm
 from olive_compass.desk.textform import read as read_entries
 from olive_compass.desk.textform_file import TEXTS, new_text, read, textform_path
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 85
@@ -101,8 +102,8 @@ def _new(args: Any, around: Surroundings) -> int:
         "spelling": _pairs(args.spell),
         "modes": _pairs(args.mode_name),
     }
-    form = TextForm(args.name)._replace(**texts, **tables)
-    data = new_text(form if form.title else form._replace(title=args.name))
+    form = replace(TextForm(args.name), **texts, **tables)
+    data = new_text(form if form.title else replace(form, title=args.name))
     # Read back before it is written: what is wrong is refused as it would be in the file.
     read(data, path, args.name)
     lines = (f"To see what it makes of a file: olive-compass textform try {args.name} FILE",)

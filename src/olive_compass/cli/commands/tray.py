@@ -1,8 +1,8 @@
 """``tray``: menus, bars and tabs of one's own, with favourites in groups, or filling themselves."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.completion import tray_names
 from olive_compass.cli.parsing import (
     app_argument,

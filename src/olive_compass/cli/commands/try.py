@@ -1,8 +1,8 @@
 """``try``: the stand-in, a small pretend application to try keys and macros on."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.parsing import app_argument, session_options
 from olive_compass.cli.surroundings import Surroundings
 

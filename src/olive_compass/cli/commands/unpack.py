@@ -2,8 +2,8 @@
 
 import argparse
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
@@ -111,7 +111,8 @@ def _changes(
         ) from refused
     data, lines = after.bytes(DESK_FILE), []
     for change in _taken_over(at, after, bundle, chosen):
-        for app, names in change.stacks:
+        for stack in change.stacks:
+            app, names = stack.app, stack.names
             if names != after.stack_names(app) or app not in after.settings.stacks:
                 data = with_stack(data, app, names)
             order = " over ".join([*names, FACTORY])

@@ -2,8 +2,8 @@
 
 import argparse
 from collections import Counter
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.listings import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (
@@ -38,6 +38,7 @@ from olive_compass.desk import app_writing, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 60
@@ -136,25 +137,27 @@ def _used(at: Desk, app: App) -> frozenset[str]:
 def _files(said: Said, at: Desk, change: Change) -> list[FileChange]:
     """The files of the new version: catalogue, version, and the schemes."""
     changes = []
-    for before, after in change.apps:
+    for app in change.apps:
+        before, after = app.before, app.after
         own = tuple(c for c in after.catalogue.commands if not c.is_own)
         old = tuple(c for c in before.catalogue.commands if not c.is_own)
         catalogue, about = catalogue_path(after.name), app_path(after.name)
         # The same commands are not written again only because a person's file is laid out otherwise.
-        if [c._replace(line=0) for c in own] != [c._replace(line=0) for c in old]:
+        if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:
             data = catalogue_file.write(Catalogue(own))
             changes.append(FileChange(catalogue, at.bytes(catalogue), data))
         version = app_writing.with_version(at.bytes(about), after.version)
         version = app_writing.with_reading(version, wished(said, at.reading(after.name)))
         version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
         changes.append(FileChange(about, at.bytes(about), version))
-    for before_, after_ in change.edits:
+    for edit in change.edits:
+        before_, after_ = edit.before, edit.after
         path = scheme_path(after_.app, after_.name)
         data = at.bytes(path)
         if after_.based_on != before_.based_on:
             data = scheme_writing.with_base(data, after_.based_on)
         edited = scheme_writing.edited(
-            data, before_._replace(based_on=after_.based_on), after_, path
+            data, replace(before_, based_on=after_.based_on), after_, path
         )
         changes.append(FileChange(path, at.bytes(path), edited))
     return [each for each in changes if each.before != each.after]

@@ -1,8 +1,8 @@
 """``usage``: what was done, counted: most, by menu though a key is there, never, slips, week by week."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option

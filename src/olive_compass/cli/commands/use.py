@@ -2,8 +2,8 @@
 
 import argparse
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
 from olive_compass.cli.in_use import current

@@ -1,8 +1,8 @@
 """``visitor``: what a colleague who knows other keys meets here."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.papers import paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, json_option

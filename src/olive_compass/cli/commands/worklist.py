@@ -1,8 +1,8 @@
 """``worklist``: the changes to make by hand, in an order that the application's rules allow."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.listings import Said, read_for, said_of
 from olive_compass.cli.parsing import json_option, keys_as_option, reading_options

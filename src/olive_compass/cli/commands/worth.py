@@ -1,8 +1,10 @@
 """``worth``: seconds a week of what is done, what keys save, and what others would."""
 
 import argparse
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec.structs import asdict
+
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
@@ -155,7 +157,7 @@ def _as_json(
 ) -> dict[str, Any]:
     return {
         "app": view.app.name,
-        "seconds": {name: round(value, 2) for name, value in sums._asdict().items()},
+        "seconds": {name: round(value, 2) for name, value in asdict(sums).items()},
         "model": {letter: getattr(times, name) for letter, name in LETTERS.items()},
         "commands": [
             {
@@ -194,7 +196,7 @@ def _apps(
                 "apps": [
                     {
                         "app": view.app.name,
-                        "seconds": {k: round(v, 2) for k, v in sums._asdict().items()},
+                        "seconds": {k: round(v, 2) for k, v in asdict(sums).items()},
                         "best": [e.worth.command for e in best[:3]],
                     }
                     for view, sums, best in rows

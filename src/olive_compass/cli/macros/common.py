@@ -1,6 +1,7 @@
 """What the verbs of ``macro`` share: finding a macro, saving one, refusing what cannot be."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.in_use import current
 from olive_compass.cli.keeping import Writing, keep

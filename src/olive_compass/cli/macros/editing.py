@@ -1,8 +1,8 @@
 """The verbs of ``macro`` that edit steps, and ``tidy``, which proposes such edits."""
 
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
@@ -20,6 +20,7 @@ from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def edit(args: Any, around: Surroundings) -> int:
@@ -39,7 +40,7 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
             _show_tidying(around, view, macro, question)
         kept = f"{macro.title} stays as it is; nothing was changed."
         confirm(args.yes, around, "Tidying", "Do it?", kept)
-        return answers._replace(sure=True)
+        return replace(answers, sure=True)
 
     return Work(
         view,

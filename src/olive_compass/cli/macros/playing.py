@@ -2,8 +2,10 @@
 
 import os
 from collections import Counter
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.macros.common import macro_named, world
@@ -24,7 +26,6 @@ from olive_compass.desk.json_text import load as load_json
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import parsed
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 
 def play_macro(args: Any, around: Surroundings) -> int:
@@ -195,7 +196,7 @@ def _keep(
     return status
 
 
-class _OnOne(Value):
+class _OnOne(Struct, frozen=True):
     """A play on one document of several."""
 
     name: str

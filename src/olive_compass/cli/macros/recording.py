@@ -1,8 +1,8 @@
 """``macro from-log`` and ``macro setting``: macros out of what was done, or in one line."""
 
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import writing_of
@@ -32,6 +32,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_file import Log, read_stream
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 MOST_SHOWN = 12
 
@@ -148,12 +149,12 @@ def _key_change(
         raise saying.unanswered(at, view, question, "Choose another key.")
     (edit,) = change.edits
     line = f"{trigger} plays it {app.modes.phrase(app.modes.inside(modes))}."
-    return at.save_scheme(*edit), line
+    return at.save_scheme(edit.before, edit.after), line
 
 
 def _known(app: App, event: Event) -> Event:
     """The event with the id of its command, where the log has the title or the menu."""
-    return event._replace(command=logged(app.catalogue.by_id, event.command))
+    return replace(event, command=logged(app.catalogue.by_id, event.command))
 
 
 def _is_known(app: App, at: Desk, command: str) -> bool:

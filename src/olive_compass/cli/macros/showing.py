@@ -1,6 +1,7 @@
 """``macro list`` and ``macro show``: macros as numbered steps, with what is suspicious in them."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.macros.common import macro_named
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings

@@ -1,8 +1,8 @@
 """The stand-in from the command line: a session on a desk, its log, and what it recorded."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
 from olive_compass.cli.logs import events_of
@@ -20,6 +20,7 @@ from olive_compass.errors import Refused
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line, holds
 from olive_compass.standin.session import Session
+from olive_compass.structs import replace
 
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
@@ -67,7 +68,7 @@ def _session(
     if path:
         document = document_file.read(read_file(around, path), path)
         if mode:
-            document = document._replace(mode=mode)
+            document = replace(document, mode=mode)
         if document.mode not in app.modes:
             raise Refused(f"{app.title} has no mode “{document.mode}”.", file=path)
 
@@ -154,7 +155,7 @@ def _under_a_free_name(at: Desk, around: Surroundings, macro: Macro) -> Macro:
         name, n = f"{macro.name}-{n}", n + 1
     if name != macro.name:
         around.warn(f"olive-compass: There is a macro “{macro.name}” already; this is “{name}”.")
-    return macro._replace(name=name)
+    return replace(macro, name=name)
 
 
 def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session) -> str:

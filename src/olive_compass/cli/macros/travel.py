@@ -4,8 +4,8 @@ import csv
 import io
 import json
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import writing_of
@@ -30,6 +30,7 @@ from olive_compass.desk import macro_file
 from olive_compass.desk.desk import macro_path
 from olive_compass.desk.json_text import load as load_json
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def export_macro(args: Any, around: Surroundings) -> int:
@@ -56,9 +57,9 @@ def import_macro(args: Any, around: Surroundings) -> int:
     given = args.name or macro.title
     _, name, title = new_name(at, f"{app.name}/{given}", around)
     table = _table(args.table, around) if args.table else {}
-    after, left = translated(macro._replace(name=name, title=title), app, table)
+    after, left = translated(replace(macro, name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
-        after = after._replace(recorded=f"from {macro.app}: {macro.recorded or macro.title}")
+        after = replace(after, recorded=f"from {macro.app}: {macro.recorded or macro.title}")
     lines = [
         f"Step {each.step}, {each.command}{f', {each.input}' if each.input else ''}: "
         f"{each.why}; it was left out."
@@ -119,7 +120,8 @@ def _read(file: str, around: Surroundings) -> Macro:
 
 def _plain(macro: Macro) -> Macro:
     """The macro with its texts free of what a terminal might act on."""
-    return macro._replace(
+    return replace(
+        macro,
         title=one_line(macro.title),
         does=one_line(macro.does),
         version=one_line(macro.version),

@@ -1,8 +1,10 @@
 """``keyset apply`` and ``keyset drift``: a set taken on by every application, and what moved since."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
@@ -28,10 +30,9 @@ from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
 
 
-class Target(Value):
+class Target(Struct, frozen=True):
     """An application with the scheme that a set is written into, which may be new."""
 
     view: AppView
@@ -277,7 +278,7 @@ def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
             continue
         (edit,) = change.edits
         if not target.is_new:
-            files.append(at.save_scheme(*edit))
+            files.append(at.save_scheme(edit.before, edit.after))
             continue
         path = scheme_path(target.view.app.name, target.scheme.name)
         files.append(FileChange(path, None, scheme_writing.new_text(edit.after)))

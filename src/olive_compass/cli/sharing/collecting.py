@@ -1,6 +1,7 @@
 """``deliver --check`` and ``--collect``: what was changed in an application's own file since the last delivery."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick, saying
 from olive_compass.cli.running import Work, carry_out, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
@@ -34,6 +35,7 @@ from olive_compass.desk.textform import (
     names_modes,
 )
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
@@ -117,7 +119,7 @@ def take_in(args: Any, around: Surroundings) -> int:
 
         return Work(
             view,
-            lambda answers: collect(view, request._replace(answers=answers)),
+            lambda answers: collect(view, replace(request, answers=answers)),
             lambda change: (
                 f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
             ),

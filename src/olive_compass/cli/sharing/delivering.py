@@ -3,8 +3,10 @@
 import difflib
 import os
 from collections.abc import Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -38,7 +40,7 @@ from olive_compass.desk.textform import (
 )
 from olive_compass.desk.textform_writing import written
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What the application's own file is kept as before the first delivery into it.
 BEFORE = ".before-delivery"
@@ -47,7 +49,7 @@ BEFORE = ".before-delivery"
 MOST_SHOWN = 20
 
 
-class Target(Value):
+class Target(Struct, frozen=True):
     """An application's own file: where it is (from the desk where it lies on it), its form, its bytes
     (None: it is not there), its text, what the form makes of it, and the last delivery."""
 
@@ -73,7 +75,7 @@ def target(
         )
     form = at.textform(name)
     # A form that says nothing of how keys are written takes that from the application.
-    form = form._replace(spelling=form.spelling or app.spelling)
+    form = replace(form, spelling=form.spelling or app.spelling)
     given = os.path.join(around.folder, to) if to else at.seat.files.get(app.name, "")
     if not given:
         raise Refused(
@@ -170,7 +172,7 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     return there
 
 
-class Plan(Value):
+class Plan(Struct, frozen=True):
     """What a delivery would write, what it could not, and which keys change by it."""
 
     text: str
@@ -206,7 +208,7 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
             f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
             file=found.path,
         ) from error
-    after = found._replace(data=data, content=read(found.form, text, app.rules.typed))
+    after = replace(found, data=data, content=read(found.form, text, app.rules.typed))
     now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten)
     before = said_by(app, found) if found.data is not None else {}
@@ -311,7 +313,7 @@ def _files(
         changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
     about = at.bytes(app_path(app.name))
     if textform and at.reading(app.name).textform != textform:
-        reading = at.reading(app.name)._replace(textform=textform, pattern="")
+        reading = replace(at.reading(app.name), textform=textform, pattern="")
         changes.append(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )

@@ -1,11 +1,13 @@
 """Shows differences: as a table, and as JSON."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.sharing.comparing import GONE, NEW, REASON, Difference
 from olive_compass.desk.desk import Desk
+from olive_compass.structs import replace
 
 #: How many differences of one file are shown as a table.
 MOST_SHOWN = 25
@@ -85,7 +87,7 @@ def subject_title(at: Desk | None, section: Section, each: Difference) -> str:
 def plain(each: Difference) -> Difference:
     """A difference in the words of a table, its reason only where that is not what differs."""
     why = each.why if each.what != REASON else ""
-    return each._replace(table=TABLES.get(each.table, each.table), why=why)
+    return replace(each, table=TABLES.get(each.table, each.table), why=why)
 
 
 def _colour(each: Difference) -> str:

@@ -4,8 +4,8 @@ import csv
 import io
 import os
 from collections.abc import Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep, writing_of
@@ -25,6 +25,7 @@ from olive_compass.desk.records import FileChange
 from olive_compass.drawing import exports
 from olive_compass.drawing.sandbox import TemplateProblem
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def export(args: Any, around: Surroundings) -> int:
@@ -82,7 +83,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     scheme = _read(args.file, at, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
-    scheme = scheme._replace(app=app.name, name=name, layer=layer, based_on=based_on)
+    scheme = replace(scheme, app=app.name, name=name, layer=layer, based_on=based_on)
     unknown = [id_ for id_ in (*scheme.assign, *scheme.bare) if id_ not in app.catalogue.by_id]
     path = scheme_path(app.name, name)
     what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
@@ -123,8 +124,8 @@ def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
             head, rows = exports.read_json(loads(text))
             if head["app"] not in ("", app.name):
                 raise Refused(f"This scheme is for “{head['app']}”, not {app.name}.", file=file)
-            empty = empty._replace(
-                layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
+            empty = replace(
+                empty, layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
             )
         else:
             rows = _csv_rows(text)

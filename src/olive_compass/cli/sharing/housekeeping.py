@@ -3,15 +3,17 @@
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick, words
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
-from olive_compass.core.changes.change import touched
+from olive_compass.core.changes.change import TrayEdit, touched
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
@@ -27,12 +29,12 @@ from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.desk_file import with_house, with_stack
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 MOST_SHIFTS = 12
 
 
-class Pulled(Value):
+class Pulled(Struct, frozen=True):
     """What a pull brings: the files, the differences, and what they do to personal keys."""
 
     changes: list[FileChange]
@@ -209,7 +211,7 @@ def _pull_trays(at: Desk, app: str, data: bytes, result: Pulled) -> None:
         for found in (at.trays(app), tray_file.read(data, path, app))
     )
     edits = [
-        (ours.get(name), theirs.get(name))
+        TrayEdit(ours.get(name), theirs.get(name))
         for name in dict.fromkeys((*theirs, *ours))
         if ours.get(name) != theirs.get(name)
     ]
@@ -224,7 +226,7 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
     stack = at.stack(app)
     others = [each for each in stack.schemes if each.name != old.name]
     before = Keymap(stack, at.keyboard)
-    after = Keymap(stack._replace(schemes=in_layer_order([new, *others])), at.keyboard)
+    after = Keymap(replace(stack, schemes=in_layer_order([new, *others])), at.keyboard)
     title = stack.app.title
     lines = [
         f"{title}: {line}"

@@ -1,6 +1,7 @@
 """``sheet --keyset``: purposes down, applications across, for the wall of a studio."""
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.papers import Wanted, printed
 from olive_compass.cli.printed_tables import Matter, give_out

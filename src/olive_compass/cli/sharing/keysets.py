@@ -1,6 +1,7 @@
 """The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named
@@ -37,6 +38,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 #: The sign and the colour of each state.
 SIGNS = {
@@ -130,7 +132,7 @@ def set_key(args: Any, around: Surroundings) -> int:
     purpose = purpose_named(purposes_file.load(at.root), args.purpose)
     runs = tuple(read_trigger(text, typed=0) for text in args.keys)
     entry = Entry(tuple(dict.fromkeys(runs)), args.why)
-    after = before._replace(keys={**before.keys, purpose.id: entry})
+    after = replace(before, keys={**before.keys, purpose.id: entry})
     keys = ", else ".join(map(str, entry.triggers))
     lines = [
         f"Mind that {other} has {run} in this set as well."
@@ -151,7 +153,7 @@ def clear_key(args: Any, around: Surroundings) -> int:
         id_ = purpose_named(purposes_file.load(at.root), args.purpose).id
     keys = {key: entry for key, entry in before.keys.items() if key != id_}
     what = f"Key set {args.name}: {id_} has no key any more"
-    return save_set(writing_of(args), around, at, before, before._replace(keys=keys), what)
+    return save_set(writing_of(args), around, at, before, replace(before, keys=keys), what)
 
 
 def show_set(args: Any, around: Surroundings) -> int:

@@ -1,8 +1,8 @@
 """``keyset learn``: a set of what most applications agree on, weighted by use."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
@@ -13,6 +13,7 @@ from olive_compass.desk import log_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.plain_file import open_plain
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def learn_set(args: Any, around: Surroundings) -> int:
@@ -27,7 +28,7 @@ def learn_set(args: Any, around: Surroundings) -> int:
             "There is nothing to learn from: no command with a key serves a purpose.",
             hint="Link some first: olive-compass purpose guess APP",
         )
-    keyset = learnt.keyset._replace(title=args.title or name)
+    keyset = replace(learnt.keyset, title=args.title or name)
     weighted = f", weighted by {sum(uses.values())} uses in the logs" if uses else ""
     apps = ", ".join(keymap.app.title for keymap in maps)
     around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")

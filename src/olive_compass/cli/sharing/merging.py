@@ -2,8 +2,10 @@
 
 import os
 from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.saving import save
@@ -23,12 +25,12 @@ from olive_compass.desk.merging import FileMerge, clash_text, merge_file
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 Settle = Callable[[str, Clash], str]
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """What was typed of the merging of desks: ours, theirs, a new folder for it, and what stops nothing."""
 
     ours: str
@@ -279,7 +281,7 @@ def _new_conflicts(
         for data in (ours, theirs, merged):
             scheme = _scheme(data, path, name, stack.app)
             others = [each for each in stack.schemes if each.name != name]
-            view = View(stack._replace(schemes=in_layer_order([scheme, *others])), at.keyboard)
+            view = View(replace(stack, schemes=in_layer_order([scheme, *others])), at.keyboard)
             found.append(
                 {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
             )

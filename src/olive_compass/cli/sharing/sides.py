@@ -1,8 +1,10 @@
 """The two sides of a comparison: schemes, key sets, applications, desks and bundles by name."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.listings import Said, read_for
 from olive_compass.cli.sharing.keysets import keyset_named
@@ -27,10 +29,10 @@ from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk import keyset_file
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Section(Value):
+class Section(Struct, frozen=True):
     """Differences of one file or thing: its name, and the application for titles (``""``: none)."""
 
     name: str
@@ -38,7 +40,7 @@ class Section(Value):
     differences: list[Difference]
 
 
-class Side(Value):
+class Side(Struct, frozen=True):
     """One side: what it is called and what it is; ``stack`` is what presses do by it, where that can
     be said: a layer with all that lies below it, or an application as it counts."""
 
@@ -82,14 +84,14 @@ def stack_down_from(at: Desk, app: str, name: str) -> Stack:
     """
     stack = at.stack(app)
     if name == FACTORY:
-        return stack._replace(schemes=())
+        return replace(stack, schemes=())
     scheme = at.scheme(stack.app, name)
     names = [each.name for each in stack.schemes]
     if name in names:
-        return stack._replace(schemes=stack.schemes[names.index(name) :])
+        return replace(stack, schemes=stack.schemes[names.index(name) :])
     # Only what lies below has a say in what it does; those of its own layer are its rivals.
     below = [each for each in stack.schemes if PLACE[each.layer] > PLACE[scheme.layer]]
-    return stack._replace(schemes=in_layer_order([scheme, *below]))
+    return replace(stack, schemes=in_layer_order([scheme, *below]))
 
 
 def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] | None:

@@ -1,8 +1,8 @@
 """``desk git``: a desk as a git repository whose merges go by decision."""
 
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings

@@ -1,6 +1,7 @@
 """What the verbs of ``tray`` share: finding a tray, its items, and words for what is said of them."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.in_use import current
 from olive_compass.cli.surroundings import Surroundings

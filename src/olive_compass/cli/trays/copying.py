@@ -1,6 +1,7 @@
 """``tray copy``: a tray in another application, by the purposes of what stands on it."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
@@ -8,10 +9,12 @@ from olive_compass.cli.trays.common import new_name, said_text, tray_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import Tray
+from olive_compass.core.changes.change import TrayEdit
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, Left, carried
 from olive_compass.core.wording import capital, counted
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def copy(args: Any, around: Surroundings) -> int:
@@ -24,20 +27,21 @@ def copy(args: Any, around: Surroundings) -> int:
         raise Refused(f"{tray.title} is a tray of {app.title} already; nothing was changed.")
     kind = _kind(other, tray, args.kind)
     there = Keymap(at.stack(other.name), at.keyboard)
-    after, left = carried(tray, at.purposes, there, kind)
+    found = carried(tray, at.purposes, there, kind)
+    after, left = found.tray, found.left
     if not after.items:
         raise Refused(
             f"Nothing on {tray.title} has a counterpart in {other.title}; nothing was changed.",
             hint=f"Link commands to purposes: olive-compass purpose guess {other.name}",
         )
-    after = after._replace(
-        name=name, title=title, layer=args.layer or "personal", letter="", project=""
+    after = replace(
+        after, name=name, title=title, layer=args.layer or "personal", letter="", project=""
     )
     lines = [f"{capital(_left_text(app, other, after, each))}." for each in left]
     what = (
         f"{other.title}: {kind} {title} with {counted(len(after.items), 'item')}, from {app.title}"
     )
-    files = [at.save_tray(other.name, [(None, after)])]
+    files = [at.save_tray(other.name, [TrayEdit(None, after)])]
     gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
     fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
     return keep(writing_of(args), around, at, files, what, tuple(lines), **fields)

@@ -1,8 +1,8 @@
 """The verbs of ``tray`` that change one: each a request of the core's ``edit_tray``."""
 
 from collections.abc import Callable
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli import pick
 from olive_compass.cli.running import Work, carry_out, options_of
 from olive_compass.cli.surroundings import Surroundings
@@ -29,6 +29,7 @@ from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.tray_file import tray_path
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 def edit(args: Any, around: Surroundings) -> int:
@@ -45,7 +46,7 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
         wanted = _WISHES[args.verb](app, tray, args, around)
     layer = args.layer or (tray.layer if args.verb in _OF_ITS_LAYER else "personal")
     if layer == PROJECT and not tray.project:
-        tray = tray._replace(project=at.settings.project)
+        tray = replace(tray, project=at.settings.project)
     view = pick.view(at, app.name)
     request = core.EditTray(tray, layer, wanted, tuple(at.trays(app.name)), at.settings.project)
     return Work(
@@ -85,7 +86,7 @@ def _new(args: Any, around: Surroundings, at: Desk) -> tuple[App, Tray]:
         modes=modes,
         letter=letter,
     )
-    return app, tray._replace(place=_place(app, tray, args.place))
+    return app, replace(tray, place=_place(app, tray, args.place))
 
 
 def _letter(given: str) -> str:

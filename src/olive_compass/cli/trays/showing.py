@@ -1,6 +1,7 @@
 """``tray list`` and ``tray show``: what stands on a tray, and why, now."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.logs import events_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of

@@ -1,6 +1,7 @@
 """``usage --as png`` and ``worth --as png``: what is used most, and what keys save, as one chart."""
 
-from olive_compass.annotations import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any
+
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import Into, into_of, put_new
 from olive_compass.cli.pictures import asked_for, speller
@@ -15,6 +16,7 @@ from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import Times
 from olive_compass.core.worth.worths import Worth, worths
 from olive_compass.desk.desk import Desk
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.drawing.charts import Bar
@@ -62,7 +64,7 @@ def _put(into: Into, around: Surroundings, head: tuple[str, str, str], rows: "li
 
     texts = [*head, *(row.title for row in rows), *(row.note for row in rows)]
     spell = speller(into.out, around, texts)
-    rows = [row._replace(title=spell(row.title), note=spell(row.note)) for row in rows]
+    rows = [replace(row, title=spell(row.title), note=spell(row.note)) for row in rows]
     title, subtitle, unit = map(spell, head)
     put_new(into, around, bars(title, subtitle, rows, unit, into.form))
     return 0

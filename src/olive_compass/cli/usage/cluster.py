@@ -2,8 +2,8 @@
 
 import glob
 import os
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.cli.keeping import Writing, keep
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import whole_tally

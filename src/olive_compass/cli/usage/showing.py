@@ -1,6 +1,7 @@
 """``usage``: tables of what was counted."""
 
-from olive_compass.annotations import Any
+from typing import Any
+
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.cli.tallies import tally_for

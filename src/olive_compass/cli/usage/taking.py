@@ -2,8 +2,10 @@
 
 import os
 from collections.abc import Iterator, Mapping, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.cli import pick
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import keep, writing_of
@@ -24,10 +26,10 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class _Taken(Value):
+class _Taken(Struct, frozen=True):
     """What came of one file."""
 
     file: str
@@ -155,7 +157,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
     for use, count in tally.items():
         app = apps[use.app]
         after = use.after if use.how == SLIP else ours(app, use.after)
-        home = use._replace(app=app, command=ours(app, use.command), after=after)
+        home = replace(use, app=app, command=ours(app, use.command), after=after)
         one = found.get(home)
         found[home] = count if one is None else added(one, count)
     return found

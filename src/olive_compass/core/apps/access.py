@@ -5,8 +5,8 @@ In files and listings the letter follows an ampersand, ``&Lines``; two are an am
 
 import re
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.triggers import Run, stroke
 
 if TYPE_CHECKING:

@@ -3,14 +3,15 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.apps.access import keyboard_route
 from olive_compass.core.apps.marks import UNMARKED, Marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.trays import Tray, TrayKind
@@ -29,7 +30,7 @@ KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
 
-class Command(Value):
+class Command(Struct, frozen=True):
     """One thing that an application offers to put on a key.
 
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
@@ -66,7 +67,7 @@ class Command(Value):
         return " > ".join((*self.menu, self.title)) if self.menu else ""
 
 
-class UnreadableKey(Value):
+class UnreadableKey(Struct, frozen=True):
     """A cell of factory keys that cannot be read: whose, what it says, why, and its line."""
 
     command: str
@@ -120,7 +121,7 @@ RULE_TYPES: Mapping[str, type] = {
 }
 
 
-class Rules(Value):
+class Rules(Struct, frozen=True):
     """What the application allows.
 
     ``duplicates`` is one of ``DUPLICATES``; ``longest_run`` counts strokes (1: no runs);
@@ -166,7 +167,7 @@ class Rules(Value):
         return self.longest_run if self.typed_runs else 0
 
 
-class Proxy(Value):
+class Proxy(Struct, frozen=True):
     """What shows a thing that takes no key: a command, and what was in it when that was said (of a
     slot; ``""``: it is none)."""
 
@@ -174,7 +175,7 @@ class Proxy(Value):
     held: str = ""
 
 
-class App(Value):
+class App(Struct, frozen=True):
     """An application: ``name`` as the desk's files have it, ``title`` as people write it."""
 
     name: str

@@ -4,6 +4,7 @@ from collections.abc import Container
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.marks import UNMARKED
+from olive_compass.structs import replace
 
 #: What people add to a catalogue, or what another listing said, and what goes only where it is asked.
 KEPT = ("menu", "modes", "kind", "does", "marks", "inputs")
@@ -27,7 +28,7 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
     }
     if "marks" in stays:
         # It is in the listing: it is not withdrawn any more.
-        stays["marks"] = before.marks._replace(withdrawn=False)
+        stays["marks"] = replace(before.marks, withdrawn=False)
     if "menu" in stays and before.menu:
         stays["access"] = before.access
-    return command._replace(id=before.id, **stays)
+    return replace(command, id=before.id, **stays)

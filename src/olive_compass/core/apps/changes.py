@@ -3,12 +3,13 @@
 from collections import Counter
 from collections.abc import Container
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.carrying import KEPT, carried
-from olive_compass.values import Value
 
 
-class Change(Value):
+class Change(Struct, frozen=True):
     """A command before and after; None before: it is new; None after: it is gone."""
 
     before: Command | None
@@ -24,7 +25,7 @@ class Change(Value):
         return ", ".join(f for f in fields if getattr(old, f) != getattr(new, f))
 
 
-class Taken(Value):
+class Taken(Struct, frozen=True):
     """The catalogue after a new listing; what changed, in its order, the gone ones last; and of how
     many commands each field stayed because the listing leaves it out."""
 

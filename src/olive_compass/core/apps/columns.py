@@ -3,10 +3,11 @@
 import re
 from collections.abc import Callable, Mapping, Sequence
 
+from msgspec import Struct
+
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.naming import MENU_SIGNS
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.values import Value
 from olive_compass.whole import whole
 
 #: What a column can hold, in the order in which they are guessed.
@@ -29,7 +30,7 @@ _LETTERED = r"(?:[A-Za-z]-){1,4}\S{1,9}"
 _LOOKS = "what its cells look like"
 
 
-class Columns(Value):
+class Columns(Struct, frozen=True):
     """Which column (counted from 0) holds which field; ``why`` says how each was told."""
 
     fields: dict[str, int]

@@ -2,9 +2,9 @@
 
 import re
 from collections.abc import Collection, Sequence
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
-from olive_compass.values import Value
+from msgspec import Struct
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.listing import Row
@@ -39,7 +39,7 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     return found
 
 
-class _Signs(Value):
+class _Signs(Struct, frozen=True):
     """What tells a heading in this listing: its title column, and which signs mean something in it."""
 
     titled: bool

@@ -5,6 +5,8 @@ from collections.abc import Container, Mapping, Sequence
 from operator import itemgetter
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
@@ -27,13 +29,13 @@ from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.keys.written_cells import Cell
 from olive_compass.core.plain import escaped, one_line, plain_text
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The most characters in a cell: what is longer is no title, and no description that a table has.
 LONGEST_CELL = 5_000
 
 
-class Row(Value):
+class Row(Struct, frozen=True):
     """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
     file does not say)."""
 
@@ -42,7 +44,7 @@ class Row(Value):
     heading: bool | None = None
 
 
-class SetAside(Value):
+class SetAside(Struct, frozen=True, order=True):
     """Something in the listing that could not be read, kept so that nothing is lost."""
 
     line: int
@@ -51,7 +53,7 @@ class SetAside(Value):
     text: str
 
 
-class Wishes(Value):
+class Wishes(Struct, frozen=True):
     """What a person said of a listing: columns by field, and how to take rows and runs."""
 
     columns: Mapping[str, str] = MappingProxyType({})
@@ -66,7 +68,7 @@ class Wishes(Value):
     devices: Container[str] = ()
 
 
-class Listing(Value):
+class Listing(Struct, frozen=True):
     """What was made of a listing."""
 
     catalogue: Catalogue
@@ -122,7 +124,8 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         *odd,
     ]
     listing = _Maker(body, columns, wishes, aside).listing(len(cleaned))
-    return listing._replace(
+    return replace(
+        listing,
         rows=all_rows + sum(each.what == "row" for each in odd),
         heads=listing.heads + all_rows - len(body) - len(preface),
         unused=_unused(head, body, columns.fields),
@@ -209,16 +212,23 @@ class _Maker:
             command = self._command(row, group)
             if command is None:
                 continue
-            look = (*command[1:3], command.modes, command.kind, command.does, command.id)
+            look = (
+                command.title,
+                command.menu,
+                command.modes,
+                command.kind,
+                command.does,
+                command.id,
+            )
             first = taken.get(by_look.get(look, "")) or self._same_id(command, taken)
             if first is not None:
                 both = tuple(dict.fromkeys((*first.keys, *command.keys)))
-                taken[first.id] = first._replace(keys=both)
+                taken[first.id] = replace(first, keys=both)
                 repeated += 1
                 continue
             free = _free_id(command, taken)
             if free != command.id:
-                command = command._replace(id=free)
+                command = replace(command, id=free)
             by_look[look] = command.id
             taken[command.id] = command
         commands = tuple(taken.values())

@@ -2,13 +2,13 @@
 
 from collections.abc import Iterable
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 #: Marks that are a single word.
 WORDS = ("lasting", "often", "withdrawn", "fixed", "never", "icon")
 
 
-class Marks(Value):
+class Marks(Struct, frozen=True):
     """What a command is marked with.
 
     ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;

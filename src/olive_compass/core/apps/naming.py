@@ -4,14 +4,15 @@ import re
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
-from olive_compass.values import Value
 
 #: The signs that part the steps of a menu path, the surest first.
 MENU_SIGNS = ("→", "»", "▸", "->", ">", "|", "/")
 
 
-class Named(Value):
+class Named(Struct, frozen=True):
     """Who answers to a name: ``exact`` commands, or else ``near`` ones to offer."""
 
     exact: tuple[Command, ...]

@@ -2,10 +2,12 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.app import Command
@@ -27,7 +29,7 @@ FILLS = ("recent", "most", "missing-key")
 SCAN = 9
 
 
-class TrayKind(Value):
+class TrayKind(Struct, frozen=True):
     """A kind of tray that an application has.
 
     ``most`` is how many of them there can be and ``items`` how many items one holds (0: any number);
@@ -51,14 +53,14 @@ class TrayKind(Value):
         return 1 if self.opens == "view" else 2
 
 
-class Group(Value):
+class Group(Struct, frozen=True):
     """Items under a title; ``""``: those that stand before the first group."""
 
     title: str = ""
     items: tuple[str, ...] = ()
 
 
-class Tray(Value):
+class Tray(Struct, frozen=True):
     """A tray as one layer has it.
 
     ``items`` are ids of commands, macros and other trays, and parting lines. ``place`` is where it
@@ -103,7 +105,7 @@ class Tray(Value):
 
         seen = kind is None or kind.opens != "key"
         menu = (f"{self.kind.capitalize()}s",) if seen else ()
-        marks = UNMARKED._replace(never=True) if self.off else UNMARKED
+        marks = replace(UNMARKED, never=True) if self.off else UNMARKED
         does = f"Opens the {self.kind} “{self.title}”"
         return Command(self.id, self.title, menu, (), (), "tray", does, 1, marks)
 

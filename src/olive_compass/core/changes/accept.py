@@ -1,15 +1,17 @@
 """Accepts a finding with the reason, or accepts it no longer."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import Answers, Change, Edit, Refusal
 from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: Why it cannot be: there is no such finding; there are several; the scheme does not accept it.
 NONE, SEVERAL, NOT_ACCEPTED = "none", "several", "not-accepted"
 
 
-class Accept(Value):
+class Accept(Struct, frozen=True):
     """Accept the one of ``subjects`` (those that fit what was named) with the reason ``why``;
     None: accept it, or what was ``named``, no longer."""
 
@@ -28,9 +30,9 @@ def accept(view: View, request: Accept) -> Change:
         if not names:
             return Change(refusals=(Refusal(NOT_ACCEPTED, request.named),))
         kept = {key: value for key, value in scheme.accept.items() if key not in names}
-        return Change((Edit(scheme, scheme._replace(accept=kept)),))
+        return Change((Edit(scheme, replace(scheme, accept=kept)),))
     if len(request.subjects) != 1:
         what = SEVERAL if request.subjects else NONE
         return Change(refusals=(Refusal(what, request.subjects),))
     accepted = {**scheme.accept, request.subjects[0]: Decision(request.why)}
-    return Change((Edit(scheme, scheme._replace(accept=accepted)),))
+    return Change((Edit(scheme, replace(scheme, accept=accepted)),))

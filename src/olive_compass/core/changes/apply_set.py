@@ -1,15 +1,17 @@
 """Takes a key set on in one application, by that application's own rules."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.applying import Planned, plan
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class ApplySet(Value):
+class ApplySet(Struct, frozen=True):
     """Give the commands that serve purposes the keys of ``keyset``, in ``scheme``."""
 
     keyset: KeySet
@@ -27,5 +29,5 @@ def apply_set(view: View, request: ApplySet) -> Change:
         return Change((edit,), planned)
     change = edited(view, (edit,), request.answers, planned)
     if not request.answers.sure:
-        change = change._replace(questions=(*change.questions, Question(SURE, planned)))
+        change = replace(change, questions=(*change.questions, Question(SURE, planned)))
     return change

@@ -1,5 +1,7 @@
 """Gives a trigger to a command, as the verdict allows."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
     BARE,
@@ -21,7 +23,7 @@ from olive_compass.core.schemes import verdicts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, Verdict, verdict
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The question that each part of a verdict puts, where it puts one.
 QUESTIONS = {
@@ -38,7 +40,7 @@ QUESTIONS = {
 NO_SHARING, SELF_START = "no-sharing", "self-start"
 
 
-class Assign(Value):
+class Assign(Struct, frozen=True):
     """Give ``trigger`` to ``command`` in ``modes`` of ``scheme``, and why.
 
     ``instead`` takes the command's other keys away, those of lower layers included.
@@ -60,7 +62,7 @@ def assign(view: AppView, request: Assign) -> Change:
     found = verdict(view, request.command, request.trigger, request.modes, request.scheme, share)
     # The others go, so there cannot be too many.
     if found.too_many and request.instead:
-        found = found._replace(too_many=None)
+        found = replace(found, too_many=None)
     # With a reason it is a decision of its own, even where the key is there from a lower layer.
     if _has_already(view, found) and not request.why and not request.instead:
         return Change((Edit(request.scheme, request.scheme),), (found,))

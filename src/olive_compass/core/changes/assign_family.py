@@ -1,16 +1,17 @@
 """Gives several triggers to several commands as one change: all of them, or none."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import Change, Refusal
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
-from olive_compass.values import Value
 
 #: Two of the family would have one press in one mode.
 TWICE = "twice"
 
 
-class Family(Value):
+class Family(Struct, frozen=True):
     """Two wishes that do not go together."""
 
     one: Assign

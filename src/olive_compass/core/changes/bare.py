@@ -1,5 +1,7 @@
 """Leaves a command without a key on purpose."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import (
@@ -15,10 +17,9 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_bare
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 
-class Bare(Value):
+class Bare(Struct, frozen=True):
     """Leave ``command`` without a key in ``modes``, and why."""
 
     command: Command

@@ -1,6 +1,9 @@
 """What an action gives back: edits, what follows from them, refusals and questions."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift, losses, shifts
@@ -9,7 +12,6 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.trays import Tray
@@ -23,7 +25,7 @@ DESPITE = (GUARD, BARE, TYPING, KEYBOARD)
 REPLACE, SHARE = "replace", "share"
 
 
-class Answers(Value):
+class Answers(Struct, frozen=True):
     """What a person has answered so far: what to do with a trigger that is held, what is to be done
     all the same, and whether all of it is meant."""
 
@@ -32,42 +34,42 @@ class Answers(Value):
     sure: bool = False
 
 
-class Edit(Value):
+class Edit(Struct, frozen=True):
     """A scheme before and after."""
 
     before: Scheme
     after: Scheme
 
 
-class MacroEdit(Value):
+class MacroEdit(Struct, frozen=True):
     """A macro before and after; None: it is not there."""
 
     before: "Macro | None"
     after: "Macro | None"
 
 
-class TrayEdit(Value):
+class TrayEdit(Struct, frozen=True):
     """A tray of one layer before and after; None: it is not there."""
 
     before: "Tray | None"
     after: "Tray | None"
 
 
-class AppEdit(Value):
+class AppEdit(Struct, frozen=True):
     """An application before and after: a new version of it."""
 
     before: App
     after: App
 
 
-class StackEdit(Value):
+class StackEdit(Struct, frozen=True):
     """The schemes that are to count for an application, the nearest first."""
 
     app: str
     names: tuple[str, ...]
 
 
-class Question(Value):
+class Question(Struct, frozen=True):
     """What a person must answer first: ``taken`` (by whom: ``about``), ``sure``, or a word of
     ``DESPITE``. ``about`` is what it is about: a verdict, broken guards, shifts."""
 
@@ -76,7 +78,7 @@ class Question(Value):
     options: tuple[str, ...] = ()
 
 
-class Refusal(Value):
+class Refusal(Struct, frozen=True):
     """What cannot be: a word for it (each action names its own), what it is about, and the way out
     as a part of a command line (``""``: there is none)."""
 
@@ -89,25 +91,25 @@ class Refusal(Value):
 TAKEN, SURE = "taken", "sure"
 
 
-class Without(Value):
+class Without(Struct, frozen=True):
     """A command that the edit leaves without any key, and whether a menu has it."""
 
     command: str
     route: str
 
 
-class StillHas(Value):
+class StillHas(Struct, frozen=True):
     """A command that nearer layers still give keys."""
 
     command: str
     triggers: tuple[Run, ...]
 
 
-#: A typed effect: a named tuple of the module that makes it.
-Effect = tuple[object, ...]
+#: A typed effect: a record of the module that makes it.
+Effect = Struct
 
 
-class Change(Value):
+class Change(Struct, frozen=True):
     """What an action comes to. With a refusal or a question nothing is to be written yet.
 
     ``already`` says that nothing is to be done, for it is so.
@@ -124,8 +126,9 @@ class Change(Value):
 
     @property
     def already(self) -> bool:
-        pairs = (*self.edits, *self.macros, *self.apps, *self.trays)
-        same = all(before == after for before, after in pairs) and not self.stacks
+        edits: tuple[Edit | MacroEdit | AppEdit | TrayEdit, ...]
+        edits = (*self.edits, *self.macros, *self.apps, *self.trays)
+        same = all(each.before == each.after for each in edits) and not self.stacks
         return not self.refusals and not self.questions and same
 
 

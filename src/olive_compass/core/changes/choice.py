@@ -1,16 +1,18 @@
 """Puts the candidates of a shared trigger in order."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import Answers, Change, Edit, Refusal
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The trigger does not offer one of them.
 STRANGER = "stranger"
 
 
-class Choice(Value):
+class Choice(Struct, frozen=True):
     """Let ``trigger`` offer ``commands`` first, in this order."""
 
     trigger: Run
@@ -19,14 +21,14 @@ class Choice(Value):
     answers: Answers = Answers()
 
 
-class Stranger(Value):
+class Stranger(Struct, frozen=True):
     """A command that a trigger does not offer, and those that it does."""
 
     command: str
     offered: tuple[str, ...]
 
 
-class Offers(Value):
+class Offers(Struct, frozen=True):
     """What a trigger offers now, in its order."""
 
     trigger: Run
@@ -49,7 +51,7 @@ def choice(view: View, request: Choice) -> Change:
     rest = [command for command in sorted(offered) if command not in request.commands]
     order = (*request.commands, *rest)
     scheme = request.scheme
-    after = scheme._replace(order={**scheme.order, request.trigger: order})
+    after = replace(scheme, order={**scheme.order, request.trigger: order})
     effects = (Offers(request.trigger, order),)
     # The order of a choice takes nothing from anybody, so no guard is asked.
     return Change((Edit(scheme, after),), effects)

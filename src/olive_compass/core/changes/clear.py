@@ -1,5 +1,7 @@
 """Takes decisions out of a scheme: those on a command, on a key, or one key of a command."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import (
     Answers,
     Change,
@@ -14,14 +16,13 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_command, clear_trigger, take
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 #: Why nothing can be cleared: the scheme decides nothing about it; the key comes from a layer below;
 #: what was named is a key and a command, and the scheme decides about both.
 NOTHING, FROM_BELOW, BOTH = "nothing", "from-below", "both"
 
 
-class Clear(Value):
+class Clear(Struct, frozen=True):
     """Clear ``command`` (``""``: none), ``trigger`` (None: none), or that trigger of that command
     (``both``: together). Where they are not together, what the scheme decides about counts."""
 
@@ -32,7 +33,7 @@ class Clear(Value):
     answers: Answers = Answers()
 
 
-class FromBelow(Value):
+class FromBelow(Struct, frozen=True):
     """The keys that lower layers give a command, and those that it would keep."""
 
     command: str
@@ -40,7 +41,7 @@ class FromBelow(Value):
     keeps: tuple[Run, ...]
 
 
-class Cleared(Value):
+class Cleared(Struct, frozen=True):
     """What was cleared: a command or a trigger."""
 
     command: str

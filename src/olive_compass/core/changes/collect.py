@@ -2,6 +2,8 @@
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Answers, Change, Edit, edited, shifted
 from olive_compass.core.keys.triggers import Run
@@ -11,10 +13,10 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_command
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.delivering import NO_MODE, ByMode, alike, wanted_by_mode
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Collect(Value):
+class Collect(Struct, frozen=True):
     """Let commands have the keys that ``keys`` gives by command and mode, in ``scheme``.
 
     ``why`` is the reason that stands with the decisions.
@@ -26,7 +28,7 @@ class Collect(Value):
     answers: Answers = Answers()
 
 
-class NotReached(Value):
+class NotReached(Struct, frozen=True):
     """A command that has other keys here than over there all the same: a nearer scheme or another
     command decides."""
 
@@ -83,7 +85,7 @@ def _with_keys(
     if has_below and left:
         # What lower layers give it in the modes that are not told goes there.
         bare[command] = Decision(why, left if entries else (ROOT,))
-    return cleared._replace(assign=assign, bare=bare)
+    return replace(cleared, assign=assign, bare=bare)
 
 
 def _below(

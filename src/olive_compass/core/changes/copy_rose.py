@@ -1,5 +1,7 @@
 """Copies swipes from mode to mode: a whole rose, or one place of it."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import (
     REPLACE,
     TAKEN,
@@ -17,13 +19,13 @@ from olive_compass.core.schemes.roses import Place, copied
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The other rose has no such bearing.
 NO_BEARING = "no-bearing"
 
 
-class CopyRose(Value):
+class CopyRose(Struct, frozen=True):
     """Copy the rose of ``origin``, or its place ``bearing``, to ``goal``."""
 
     origin: str
@@ -33,7 +35,7 @@ class CopyRose(Value):
     answers: Answers = Answers()
 
 
-class Copied(Value):
+class Copied(Struct, frozen=True):
     """A place that was copied, and the command that had it (``""``: none)."""
 
     place: Place
@@ -62,7 +64,7 @@ def copy_rose(view: View, request: CopyRose) -> Change:
     found_change = edited(view, edits, request.answers, effects)
     if taken and request.answers.taken != REPLACE:
         question = Question(TAKEN, taken, (REPLACE,))
-        return found_change._replace(questions=(question, *found_change.questions))
+        return replace(found_change, questions=(question, *found_change.questions))
     return found_change
 
 

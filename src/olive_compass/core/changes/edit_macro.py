@@ -1,5 +1,7 @@
 """Edits a macro: its steps, in two, with another, tidied, or away."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import (
     SURE,
     Answers,
@@ -16,7 +18,7 @@ from olive_compass.core.macros.cleaning import tidied
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.macros.playing import self_start
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: A step that is not there, or cannot stand there (``about`` says why); an input that the command
 #: does not have; a value that it cannot take; no value where one is to be fixed; a macro of that name
@@ -31,7 +33,7 @@ STEP, NO_INPUT, WRONG_VALUE, NO_VALUE, NO_MACRO, PLAYS_ITSELF = (
 )
 
 
-class Ask(Value):
+class Ask(Struct, frozen=True):
     """Turn a fixed value of a step into a question."""
 
     step: int
@@ -39,7 +41,7 @@ class Ask(Value):
     question: str = ""
 
 
-class Fix(Value):
+class Fix(Struct, frozen=True):
     """Turn a question into a fixed value, or mean the one that is there (``value`` None)."""
 
     step: int
@@ -47,34 +49,34 @@ class Fix(Value):
     value: str | None = None
 
 
-class Drop(Value):
+class Drop(Struct, frozen=True):
     """Take steps out."""
 
     steps: tuple[int, ...]
 
 
-class Move(Value):
+class Move(Struct, frozen=True):
     """Move a step to another place."""
 
     step: int
     to: int
 
 
-class Insert(Value):
+class Insert(Struct, frozen=True):
     """Put a step in, so that it becomes the one of number ``at``."""
 
     at: int
     step: Step
 
 
-class Note(Value):
+class Note(Struct, frozen=True):
     """Write a note to a step."""
 
     step: int
     text: str
 
 
-class Split(Value):
+class Split(Struct, frozen=True):
     """Make two macros of one: from ``step`` on it is ``name``."""
 
     step: int
@@ -82,21 +84,21 @@ class Split(Value):
     title: str
 
 
-class Join(Value):
+class Join(Struct, frozen=True):
     """Add the steps of another macro."""
 
     other: Macro
 
 
-class Tidy(Value):
+class Tidy(Struct, frozen=True):
     """Drop what is chance, and ask for what ties it to one document."""
 
 
-class Remove(Value):
+class Remove(Struct, frozen=True):
     """Take the macro away."""
 
 
-class EditMacro(Value):
+class EditMacro(Struct, frozen=True):
     """Do ``edit`` to ``macro``."""
 
     macro: Macro
@@ -104,7 +106,7 @@ class EditMacro(Value):
     answers: Answers = Answers()
 
 
-class Wrong(Value):
+class Wrong(Struct, frozen=True):
     """An input of a step, the value for it and what is wrong with that; or the inputs it has."""
 
     command: str
@@ -114,27 +116,27 @@ class Wrong(Value):
     has: tuple[str, ...] = ()
 
 
-class NewStep(Value):
+class NewStep(Struct, frozen=True):
     """A step that the edit made or changed, and its number now."""
 
     number: int
     step: Step
 
 
-class PlayedBy(Value):
+class PlayedBy(Struct, frozen=True):
     """Another macro that plays the one that is taken away."""
 
     title: str
 
 
-class HeldBy(Value):
+class HeldBy(Struct, frozen=True):
     """A scheme that gives the macro keys."""
 
     scheme: str
     triggers: tuple[Run, ...]
 
 
-class Proposed(Value):
+class Proposed(Struct, frozen=True):
     """What tidying does, a sentence each."""
 
     says: tuple[str, ...]
@@ -161,7 +163,7 @@ def edit_macro(view: AppView, request: EditMacro) -> Change:
         return Change(refusals=(ended.refusal,))
     except ValueError as error:
         return Change(refusals=(Refusal(STEP, str(error)),))
-    for _, after in edits:
+    for after in (each.after for each in edits):
         if after is not None and (way := self_start(view.keymap, view.macros, after)):
             titles = tuple(_title(view, after, name) for name in way)
             return Change(refusals=(Refusal(PLAYS_ITSELF, (after, titles)),))
@@ -208,7 +210,7 @@ def _checked_step(view: AppView, step: Step) -> Step:
     values = {name: _checked(view, step, name, value) for name, value in step.inputs.items()}
     for name in step.ask:
         _checked(view, step, name, "{step 1}")
-    return step._replace(inputs=values, keep=tuple(values))
+    return replace(step, inputs=values, keep=tuple(values))
 
 
 def _checked(view: AppView, step: Step, name: str, value: str) -> str:

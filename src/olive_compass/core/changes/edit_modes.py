@@ -1,8 +1,10 @@
 """Changes the modes of an application: adds, moves, renames and drops one, wherever it is named."""
 
 from collections.abc import Callable, Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.changes.change import (
@@ -18,14 +20,14 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What cannot be: the mode is there, it would lie inside itself, it is everywhere, or it is named by
 #: what ``about`` counts.
 THERE, INSIDE_ITSELF, IS_ROOT, IN_USE = "there", "inside-itself", "is-root", "in-use"
 
 
-class Uses(Value):
+class Uses(Struct, frozen=True):
     """How often a mode is named: by commands, by decisions, by rules."""
 
     commands: int
@@ -34,10 +36,10 @@ class Uses(Value):
 
     @property
     def any(self) -> bool:
-        return any(self)
+        return bool(self.commands or self.decisions or self.rules)
 
 
-class EditModes(Value):
+class EditModes(Struct, frozen=True):
     """Change a mode of the application; ``schemes`` are all that it has, whether they count or not.
 
     ``add`` puts it inside ``parent``, ``move`` takes it there, ``rename`` calls it ``to``; ``drop``
@@ -127,18 +129,19 @@ def _changed(
 ) -> Change:
     """The change to an application with these modes, in which each mode is called as ``name`` says."""
     app = view.app
-    rules = app.rules._replace(
+    rules = replace(
+        app.rules,
         text_modes=_each_once(app.rules.text_modes, name),
         # Where a mode takes in another's, it keeps its own rose.
         roses={name(m): n for m, n in app.rules.roses.items()}
         | {m: n for m, n in app.rules.roses.items() if m == name(m)},
     )
     commands = tuple(
-        command._replace(modes=_each_once(command.modes, name)) if command.modes else command
+        replace(command, modes=_each_once(command.modes, name)) if command.modes else command
         for command in app.catalogue.commands
     )
     catalogue = Catalogue(commands, app.catalogue.unreadable)
-    after = app._replace(modes=ModeTree(parents), rules=rules, catalogue=catalogue)
+    after = replace(app, modes=ModeTree(parents), rules=rules, catalogue=catalogue)
     edits = tuple(
         Edit(scheme, new)
         for scheme in request.schemes
@@ -163,13 +166,13 @@ def with_modes(scheme: Scheme, name: Callable[[str], str]) -> Scheme:
 
     def of(table: Mapping[Any, Decision]) -> dict[Any, Decision]:
         return {
-            key: each._replace(modes=_each_once(each.modes, name)) for key, each in table.items()
+            key: replace(each, modes=_each_once(each.modes, name)) for key, each in table.items()
         }
 
     assign = {
-        command: tuple(each._replace(modes=_each_once(each.modes, name)) for each in lines)
+        command: tuple(replace(each, modes=_each_once(each.modes, name)) for each in lines)
         for command, lines in scheme.assign.items()
     }
-    return scheme._replace(
-        assign=assign, bare=of(scheme.bare), mute=of(scheme.mute), guard=of(scheme.guard)
+    return replace(
+        scheme, assign=assign, bare=of(scheme.bare), mute=of(scheme.mute), guard=of(scheme.guard)
     )

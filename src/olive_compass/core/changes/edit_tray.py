@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.trays import PARTING, Tray, TrayKind
 from olive_compass.core.changes.change import Change, Effect, Refusal, TrayEdit
 from olive_compass.core.changes.view import AppView
@@ -10,7 +12,7 @@ from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.trays import editing
 from olive_compass.core.trays.counting import below, counting, read_place
 from olive_compass.core.trays.verdicts import THERE, Said, kind_of_tray, of_new_item
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What cannot be: an edit that its tray does not allow (``about`` says why), a kind that the application
 #: does not have (``about``: those it has), one tray more of a kind than there can be, an item that stands
@@ -24,11 +26,11 @@ WRONG, NO_KIND, TOO_MANY, AGAINST, NOTHING_BELOW = (
 )
 
 
-class New(Value):
+class New(Struct, frozen=True):
     """Make it."""
 
 
-class Add(Value):
+class Add(Struct, frozen=True):
     """Put items on it, at the end of a group or beside an item."""
 
     items: tuple[str, ...]
@@ -37,13 +39,13 @@ class Add(Value):
     after: str = ""
 
 
-class Drop(Value):
+class Drop(Struct, frozen=True):
     """Take items off."""
 
     items: tuple[str, ...]
 
 
-class Move(Value):
+class Move(Struct, frozen=True):
     """Put an item elsewhere on it."""
 
     item: str
@@ -52,7 +54,7 @@ class Move(Value):
     after: str = ""
 
 
-class Regroup(Value):
+class Regroup(Struct, frozen=True):
     """Make a group, call it ``new``, take it away (``gone``), or put it beside another."""
 
     title: str
@@ -62,31 +64,31 @@ class Regroup(Value):
     gone: bool = False
 
 
-class Rename(Value):
+class Rename(Struct, frozen=True):
     """Call it otherwise. Its id stays, so that keys and other trays that have it still do."""
 
     title: str
 
 
-class Stand(Value):
+class Stand(Struct, frozen=True):
     """Put it at another place among the application's own."""
 
     place: str
 
 
-class Letter(Value):
+class Letter(Struct, frozen=True):
     """Give it an access letter, ``""``: none."""
 
     letter: str
 
 
-class Switch(Value):
+class Switch(Struct, frozen=True):
     """Switch it off or on; nothing of it is lost."""
 
     off: bool
 
 
-class Reset(Value):
+class Reset(Struct, frozen=True):
     """As a lower layer has it, or as the application ships (``FACTORY``): the whole, or one group."""
 
     like: str
@@ -96,7 +98,7 @@ class Reset(Value):
 Edit = New | Add | Drop | Move | Regroup | Rename | Stand | Letter | Switch | Reset
 
 
-class EditTray(Value):
+class EditTray(Struct, frozen=True):
     """Do ``edit`` to ``tray``, in ``layer``. ``all`` are the trays of the application's file, whatever
     their layer; ``project`` is the desk's."""
 
@@ -107,19 +109,19 @@ class EditTray(Value):
     project: str = ""
 
 
-class Over(Value):
+class Over(Struct, frozen=True):
     """The tray lies over the one of a lower layer now, which stays as it is."""
 
     layer: str
 
 
-class Unopened(Value):
+class Unopened(Struct, frozen=True):
     """Nothing opens the tray."""
 
     tray: str
 
 
-class KeysLeft(Value):
+class KeysLeft(Struct, frozen=True):
     """Keys that go on naming a tray which is gone or switched off."""
 
     tray: str
@@ -141,7 +143,7 @@ def edit_tray(view: AppView, request: EditTray) -> Change:
         after = _after(view, request, said)
     except ValueError as error:
         return Change(refusals=(Refusal(WRONG, str(error)),))
-    after = after._replace(layer=request.layer)
+    after = replace(after, layer=request.layer)
     # The first edit in one's own layer covers a tray of a lower one: that is said, once.
     over = below(request.all, after) if own is None else None
     effects: list[Effect] = [*said, *((Over(over.layer),) if over else ())]
@@ -202,13 +204,13 @@ def _after(view: AppView, request: EditTray, said: tuple[Said, ...]) -> Tray:
         case Regroup() as edit:
             return _regrouped(tray, edit)
         case Rename(title):
-            return tray._replace(title=title)
+            return replace(tray, title=title)
         case Stand(place):
-            return tray._replace(place=read_place(place, _own_menus(view)))
+            return replace(tray, place=read_place(place, _own_menus(view)))
         case Letter(letter):
-            return tray._replace(letter=letter.upper())
+            return replace(tray, letter=letter.upper())
         case Switch(off):
-            return tray._replace(off=off)
+            return replace(tray, off=off)
     return tray
 
 
@@ -239,9 +241,9 @@ def _regrouped(tray: Tray, edit: Regroup) -> Tray:
 def _reset(view: AppView, request: EditTray) -> Change:
     """The tray as a lower layer has it; keys and other trays are left alone."""
     assert isinstance(request.edit, Reset)
-    like, group = request.edit
+    like, group = request.edit.like, request.edit.group
     own = next((e for e in request.all if _same(e, request)), None)
-    lower = below(request.all, request.tray._replace(layer=request.layer))
+    lower = below(request.all, replace(request.tray, layer=request.layer))
     if like != FACTORY and (lower is None or lower.layer != like):
         return Change(refusals=(Refusal(NOTHING_BELOW, like),))
     if group:
@@ -249,10 +251,10 @@ def _reset(view: AppView, request: EditTray) -> Change:
             after = _group_back(request.tray, lower if like != FACTORY else None, group)
         except ValueError as error:
             return Change(refusals=(Refusal(WRONG, str(error)),))
-        return Change(trays=(TrayEdit(own, after._replace(layer=request.layer)),))
+        return Change(trays=(TrayEdit(own, replace(after, layer=request.layer)),))
     if like == FACTORY and lower is not None:
         # The application ships without it: what a lower layer has is switched off here.
-        off = lower._replace(layer=request.layer, off=True)
+        off = replace(lower, layer=request.layer, off=True)
         return Change(effects=_keys_left(view, off), trays=(TrayEdit(own, off),))
     effects = _keys_left(view, request.tray) if lower is None else ()
     return Change(effects=effects, trays=(TrayEdit(own, None),) if own else ())

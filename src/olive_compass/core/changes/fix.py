@@ -1,9 +1,9 @@
 """A safe repair as a value: findings propose it, ``repair`` makes it."""
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 
-class Fix(Value):
+class Fix(Struct, frozen=True):
     """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
 
     scheme: str

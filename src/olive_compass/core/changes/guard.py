@@ -1,15 +1,16 @@
 """Says that a trigger must keep its meaning."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import Answers, Change, Edit
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_guard
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 
-class Guard(Value):
+class Guard(Struct, frozen=True):
     """Guard ``trigger`` in ``modes``, and why."""
 
     trigger: Run
@@ -19,7 +20,7 @@ class Guard(Value):
     answers: Answers = Answers()
 
 
-class Keeps(Value):
+class Keeps(Struct, frozen=True):
     """What the guarded press does in a mode."""
 
     mode: str

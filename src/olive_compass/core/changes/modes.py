@@ -1,5 +1,7 @@
 """Lets the keys of a command count in fewer modes or in more, without typing them again."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.assign import QUESTIONS
@@ -17,13 +19,13 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
 from olive_compass.core.schemes.verdicts import REFUSED, in_itself
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What cannot be: the scheme gives the command no such key; nobody said where to; it is not that way.
 NO_SUCH_KEY, NO_MODES, OTHER_WAY = "no-such-key", "no-modes", "other-way"
 
 
-class Modes(Value):
+class Modes(Struct, frozen=True):
     """Let the keys of ``command``, or only ``trigger``, count in ``modes`` (none: the obvious ones).
 
     ``wider`` says which way it is meant: more modes, or fewer.
@@ -37,7 +39,7 @@ class Modes(Value):
     answers: Answers = Answers()
 
 
-class Counts(Value):
+class Counts(Struct, frozen=True):
     """The triggers of the command that count in other modes now, and in which."""
 
     triggers: tuple[Run, ...]
@@ -82,7 +84,7 @@ def modes(view: View, request: Modes) -> Change:
     effects = (Counts(tuple(dict.fromkeys(mine)), wanted), *shifted(view, edits))
     judged = _judged(view, request, mine, wanted)
     if judged.refusals or judged.questions:
-        return judged._replace(effects=effects)
+        return replace(judged, effects=effects)
     return edited(view, edits, request.answers, effects)
 
 

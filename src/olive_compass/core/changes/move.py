@@ -1,5 +1,7 @@
 """Moves a trigger from the command that has it to another, in the modes in which it counted."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import REPLACE, Answers, Change, Refusal
@@ -7,13 +9,13 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What cannot be: no command has the trigger there; the command has it already.
 NOBODY, HAS_IT = "nobody", "has-it"
 
 
-class Move(Value):
+class Move(Struct, frozen=True):
     """Move ``trigger`` to ``command`` in ``modes`` (none: those in which its holder has it)."""
 
     trigger: Run
@@ -33,9 +35,9 @@ def move(view: AppView, request: Move) -> Change:
     if all(claim.command == request.command.id for claim in held):
         return Change(refusals=(Refusal(HAS_IT, request),))
     modes = request.modes or modes_of(view, held, request.command)
-    answers = request.answers._replace(taken=REPLACE)
+    answers = replace(request.answers, taken=REPLACE)
     wish = Assign(request.command, request.trigger, modes, request.scheme, request.why)
-    return assign(view, wish._replace(answers=answers))
+    return assign(view, replace(wish, answers=answers))
 
 
 def holders(view: AppView, trigger: Run, modes: tuple[str, ...]) -> list[Claim]:

@@ -1,5 +1,7 @@
 """Makes a trigger do nothing, or comes near it by a trick where the application cannot."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
     Answers,
@@ -18,7 +20,6 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_mute, take_from_others
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 #: The two tricks: give the key to a command that is never enabled, or move its command away.
 NEVER, AWAY = "never", "away"
@@ -43,7 +44,7 @@ FAR = tuple(
 )
 
 
-class Mute(Value):
+class Mute(Struct, frozen=True):
     """Mute ``trigger`` in ``modes``, and why; ``by`` is a trick, ``""``: none."""
 
     trigger: Run
@@ -54,7 +55,7 @@ class Mute(Value):
     answers: Answers = Answers()
 
 
-class Ways(Value):
+class Ways(Struct, frozen=True):
     """The tricks that are open: a command that is never enabled, and the holder that could be moved
     away, with the trigger that it would get. None: not that one. ``trigger`` is the one to be muted."""
 
@@ -64,13 +65,13 @@ class Ways(Value):
     away: Run | None
 
 
-class ShowsThrough(Value):
+class ShowsThrough(Struct, frozen=True):
     """What the application does with the key once its command was moved away."""
 
     claim: Claim
 
 
-class Alternate(Value):
+class Alternate(Struct, frozen=True):
     """A command that appears in the menu in place of one that loses its key."""
 
     command: Command

@@ -2,16 +2,18 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import SURE, Answers, Change, Edit, Question, edited, shifted
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Repair(Value):
+class Repair(Struct, frozen=True):
     """Make ``fixes`` in the schemes of a stack."""
 
     fixes: tuple[Fix, ...]
@@ -28,7 +30,7 @@ def repair(view: View, request: Repair) -> Change:
     )
     found = edited(view, edits, request.answers, shifted(view, edits))
     if edits and not request.answers.sure:
-        found = found._replace(questions=(*found.questions, Question(SURE, len(request.fixes))))
+        found = replace(found, questions=(*found.questions, Question(SURE, len(request.fixes))))
     return found
 
 

@@ -1,5 +1,7 @@
 """Puts one command, one key, one mode or a whole scheme back."""
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import (
     SURE,
     Answers,
@@ -14,13 +16,13 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.core.schemes.resetting import reset as put_back
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: A scheme cannot be reset to itself.
 ITSELF = "itself"
 
 
-class Reset(Value):
+class Reset(Struct, frozen=True):
     """Reset ``part`` of ``scheme`` as ``to`` has it; None: as if never decided."""
 
     part: Part
@@ -38,5 +40,5 @@ def reset(view: View, request: Reset) -> Change:
     found = edited(view, edits, request.answers, shifted(view, edits))
     if request.part == Part() and after != request.scheme and not request.answers.sure:
         gone = request.scheme.decisions - after.decisions
-        found = found._replace(questions=(*found.questions, Question(SURE, gone)))
+        found = replace(found, questions=(*found.questions, Question(SURE, gone)))
     return found

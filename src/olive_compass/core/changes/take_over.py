@@ -2,14 +2,15 @@
 
 from collections.abc import Container
 
+from msgspec import Struct
+
 from olive_compass.core.changes.change import Change, StackEdit
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.values import Value
 
 
-class TakeOver(Value):
+class TakeOver(Struct, frozen=True):
     """Take schemes of ``app`` over; ``schemes`` are all that are there then.
 
     ``here`` are the names of those that count here, ``there`` of those that counted where they come

@@ -1,8 +1,8 @@
 """Several requests of one kind as one change: all of them, or none."""
 
 from collections.abc import Callable, Sequence
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.changes.change import (
     TAKEN,
     Answers,
@@ -15,6 +15,7 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.structs import replace
 
 
 def together(
@@ -32,7 +33,7 @@ def together(
     asked: dict[str, list[object]] = {}
     options: dict[str, tuple[str, ...]] = {}
     for request in requests:
-        change = action(step, request._replace(scheme=scheme))
+        change = action(step, replace(request, scheme=scheme))
         if change.refusals:
             return Change(effects=tuple(effects), refusals=change.refusals)
         if change.questions:
@@ -43,7 +44,7 @@ def together(
             despite = request.answers.despite | asked.keys()
             taken = request.answers.taken or next(iter(options.get(TAKEN, ())), "")
             sure = Answers(taken, frozenset(despite), True)
-            change = action(step, request._replace(scheme=scheme, answers=sure))
+            change = action(step, replace(request, scheme=scheme, answers=sure))
         effects += change.effects
         if change.edits:
             scheme = change.edits[-1].after

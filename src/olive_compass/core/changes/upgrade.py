@@ -1,5 +1,7 @@
 """Takes a new version of an application: its catalogue, and what the schemes stand on."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import (
     SURE,
@@ -16,10 +18,10 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.upgrading import Upgrade, put_back, upgrade
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class TakeVersion(Value):
+class TakeVersion(Struct, frozen=True):
     """Take ``listed`` for the catalogue of ``version`` (``""``: it is called as before).
 
     ``used`` are commands that macros and purposes name, ``forget`` fields that go where the listing
@@ -34,7 +36,7 @@ class TakeVersion(Value):
     answers: Answers = Answers()
 
 
-class PutBack(Value):
+class PutBack(Struct, frozen=True):
     """How many commands have their old keys again, and in which scheme."""
 
     scheme: str
@@ -49,7 +51,7 @@ def take_version(view: View, request: TakeVersion) -> Change:
     )
     after = {scheme.name: _rebased(scheme, old, found.app) for scheme in stack.schemes}
     effects: list[Effect] = [found]
-    new = Keymap(stack._replace(app=found.app), view.keyboard)
+    new = Keymap(replace(stack, app=found.app), view.keyboard)
     if (keep := request.keep_in) is not None:
         # A scheme that does not count is written as well, where it was named.
         kept = put_back(after.get(keep.name, keep), found, old, new)
@@ -64,10 +66,10 @@ def take_version(view: View, request: TakeVersion) -> Change:
         return change
     # The new version's own changes are not held against the keys that are put back.
     schemes = tuple(after.get(scheme.name, scheme) for scheme in stack.schemes)
-    then = Keymap(stack._replace(app=found.app, schemes=schemes), view.keyboard)
+    then = Keymap(replace(stack, app=found.app, schemes=schemes), view.keyboard)
     questions = guard_questions(new, then, request.answers)
     sure = () if request.answers.sure else (Question(SURE, found),)
-    return change._replace(questions=(*questions, *sure))
+    return replace(change, questions=(*questions, *sure))
 
 
 def version_of(change: Change) -> Upgrade:
@@ -80,10 +82,10 @@ def _rebased(scheme: Scheme, old: App, new: App) -> Scheme:
     """The scheme as it stands on the new version, where it stood on the old one."""
     if scheme.based_on != f"{FACTORY} {old.version}" or new.version == old.version:
         return scheme
-    return scheme._replace(based_on=f"{FACTORY} {new.version}")
+    return replace(scheme, based_on=f"{FACTORY} {new.version}")
 
 
 def _is_alike(old: App, new: App) -> bool:
     """Whether a person would see no difference; where a line stands in a file is none."""
-    commands = ([c._replace(line=0) for c in each.catalogue.commands] for each in (old, new))
+    commands = ([replace(c, line=0) for c in each.catalogue.commands] for each in (old, new))
     return old.version == new.version and next(commands) == next(commands)

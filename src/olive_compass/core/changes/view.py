@@ -3,8 +3,8 @@
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.schemes.claims import Stack

@@ -11,19 +11,21 @@ MacKenzie, *Fitts' law as a research and design tool in human-computer interacti
 from itertools import product
 from math import dist, log2
 
+from msgspec import Struct
+
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.forms import FINGER_OF, HOME, Form, Seat
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: The row of what lies beside the keyboard.
 BESIDE = -1
 
 
-class Effort(Value):
+class Effort(Struct, frozen=True):
     """What a press costs by its easiest way: home strokes, the key's row, hand and finger.
 
     What is no key has the row ``BESIDE``, and the device in the place of hand and finger.
@@ -67,7 +69,7 @@ def effort(form: Form, physical: Physical, weights: Weights) -> Effort | None:
         return None
     ways = [_way(form, seat, list(modifiers), weights) for modifiers in product(*choices)]
     easiest = min(ways, key=lambda way: (way.strokes, way.finger))
-    return easiest._replace(alone=frozenset(hand for way in ways for hand in way.alone))
+    return replace(easiest, alone=frozenset(hand for way in ways for hand in way.alone))
 
 
 def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
@@ -117,7 +119,7 @@ def _elsewhere(
         return None
     if sits.code:
         pressed = effort(form, (held, sits.code), weights)
-        return pressed and pressed._replace(strokes=round(pressed.strokes + sits.strokes, 2))
+        return pressed and replace(pressed, strokes=round(pressed.strokes + sits.strokes, 2))
     device = keyboard.devices.get(code.partition(":")[0])
     hand = device.hand if device and device.hand in ("left", "right") else ""
     choices = [[form.seats[c] for c in HOLDERS.get(name, ()) if c in form.seats] for name in held]

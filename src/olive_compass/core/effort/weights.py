@@ -10,7 +10,7 @@ its hand. The other figures of ``Weights`` are our own choice.
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 _TAPS = {
     "left-little": 48,
@@ -31,7 +31,7 @@ FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
 )
 
 
-class Weights(Value):
+class Weights(Struct, frozen=True):
     """The figures behind an effort.
 
     ``fingers`` are weights by hand and finger; ``span`` is how far apart (key units) two keys

@@ -8,11 +8,12 @@ from collections.abc import Iterable, Iterator, Mapping
 from functools import cache
 from importlib import import_module
 from types import MappingProxyType
+from typing import TYPE_CHECKING, cast
 
-from olive_compass.annotations import TYPE_CHECKING, cast
 from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.siblings import module_names
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.findings.finding import Finder
@@ -78,8 +79,8 @@ def all_findings(
             continue
         for finding in module.find(view):
             if wanted and finding.severity == module.SEVERITY:
-                finding = finding._replace(severity=wanted)
+                finding = replace(finding, severity=wanted)
             if finding.subject in accepted:
-                finding = finding._replace(accepted=accepted[finding.subject])
+                finding = replace(finding, accepted=accepted[finding.subject])
             found.append(finding)
     yield from sorted(found, key=lambda f: (SEVERITIES.index(f.severity), f.id, f.order))

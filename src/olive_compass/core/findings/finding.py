@@ -1,8 +1,10 @@
 """What a finding is, and what the modules that look for them share."""
 
 from collections.abc import Callable, Iterable, Iterator
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
 from olive_compass.core.command_line import line
@@ -19,7 +21,6 @@ from olive_compass.core.schemes.places import (
     tray_place,
 )
 from olive_compass.core.schemes.view import once_each as of_schemes
-from olive_compass.values import Value
 
 __all__ = [
     "Fix",
@@ -36,7 +37,7 @@ __all__ = [
 MOST_NAMED = 12
 
 
-class Finding(Value):
+class Finding(Struct, frozen=True):
     """Something that ``check`` reports.
 
     ``says`` is one sentence on what is wrong; ``advice`` what to do about it: a command that can be

@@ -10,6 +10,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
+from olive_compass.structs import replace
 
 ID = "same-press"
 SEVERITY = "error"
@@ -31,7 +32,7 @@ def find(view: View) -> Iterator[Finding]:
         together: dict[tuple[Claim, ...], list[str]] = {}
         for (_, mode), claims in by_place.items():
             # Without the mode, so that one quarrel in five modes is one finding.
-            wants = tuple(claim._replace(mode="") for claim in contenders(claims))
+            wants = tuple(replace(claim, mode="") for claim in contenders(claims))
             if len(wants) < 2 or not alike(wants):
                 continue
             # A choice that a nearer layer hides is never shown to anybody.

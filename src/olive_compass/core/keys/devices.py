@@ -1,13 +1,14 @@
 """Devices beside the keyboard: a pad, a pedal, a console, or a mouse and pen of known buttons."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.forms import Form, Seat
-from olive_compass.values import Value
 
 #: What works a device. The hand decides whether the other one can stay on the mouse.
 WORKED_BY = ("left", "right", "either", "foot")
 
 
-class Device(Value):
+class Device(Struct, frozen=True):
     """A device: its name in triggers, what it is called, its controls row by row, and who works it.
 
     ``turned`` are the dials and faders among the controls of ``rows``: each of them gives two

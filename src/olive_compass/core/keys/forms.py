@@ -1,9 +1,9 @@
 """Forms: which keys a keyboard has, and where they sit, in key units."""
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 
-class Seat(Value):
+class Seat(Struct, frozen=True):
     """Where a key sits: its left upper corner, its width and height (key units), its row.
 
     Rows count from the top: 0 the function keys, 1 the digits, 2 to 4 the letters, 5 the space

@@ -7,14 +7,15 @@ a US board, ``Ctrl+C`` and ``Ctrl+@KeyC`` where the C sits there.
 from collections.abc import Mapping
 from itertools import compress, product
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.forms import Form
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.layouts import LEVELS, Layout, Typed, latin_places
 from olive_compass.core.keys.names import NAMED_CODES
 from olive_compass.core.keys.presses import Made, Physical, Press, ordered
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.devices import Device
@@ -160,7 +161,7 @@ class Keyboard:
         if not ways and not self.layout.is_latin and char in latin_places():
             code, level = latin_places()[char]
             made = self.at_code([*held, *LEVELS[level]], code, "")
-            return made._replace(borrowed=True)
+            return replace(made, borrowed=True)
         if not ways:
             return Made(((self.real(held), "?" + label),), f"no key types “{label}”")
         presses = tuple((self.real((*held, *LEVELS[way.level])), way.code) for way in ways)

@@ -2,7 +2,7 @@
 
 from functools import cache, cached_property
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 #: Modifiers that lead to each level of a key.
 LEVELS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("AltGr",), ("AltGr", "Shift"))
@@ -10,7 +10,7 @@ LEVELS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("AltGr",), ("AltGr", "Sh
 DEAD = "dead:"
 
 
-class Typed(Value):
+class Typed(Struct, frozen=True):
     """A way to type a character: the key's code, the level (0 to 3), and whether it is dead."""
 
     code: str

@@ -4,17 +4,18 @@ import re
 from collections import Counter
 from collections.abc import Container, Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.keys.kinds import prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK
 from olive_compass.core.keys.spelling import LOWER
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
-from olive_compass.values import Value
 
 #: What a single letter with a hyphen most often stands for.
 _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
 
 
-class Unknown(Value):
+class Unknown(Struct, frozen=True):
     """A word in cells of keys that nobody knows: how often, in what, and what it may be (``""``)."""
 
     word: str

@@ -1,7 +1,8 @@
 """Physical presses: what the hands do, whatever a trigger is called."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.names import MODIFIER_RANK
-from olive_compass.values import Value
 
 #: One key pressed: the modifiers held, in our order, and the key's code. A stroke that the
 #: keyboard cannot make keeps its own modifiers, with ``?`` and its key for a code.
@@ -11,7 +12,7 @@ Physical = tuple[tuple[str, ...], str]
 Press = tuple[Physical, ...]
 
 
-class Made(Value):
+class Made(Struct, frozen=True):
     """How a keyboard makes a stroke: its physical presses, the nearest first, and remarks.
 
     ``missing`` says why it cannot be made (``""``: it can); ``level`` is the level of the key

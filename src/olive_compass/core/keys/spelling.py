@@ -8,15 +8,16 @@ import re
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.values import Value
 
 #: The words that say that letters are written in lower case.
 LOWER = ("a", "A")
 
 
-class Spelling(Value):
+class Spelling(Struct, frozen=True):
     """The application's words, each with ours."""
 
     words: Mapping[str, str] = MappingProxyType({})

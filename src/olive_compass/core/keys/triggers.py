@@ -1,10 +1,11 @@
 """Triggers as values, and the one way in which they are written."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.names import MODIFIER_RANK
-from olive_compass.values import Value
 
 
-class Stroke(Value):
+class Stroke(Struct, frozen=True):
     """One key, with the modifiers held.
 
     ``modifiers`` are in the order of ``names.MODIFIERS``; ``key`` is what the key types
@@ -21,7 +22,7 @@ class Stroke(Value):
         return "+".join((*self.modifiers, key))
 
 
-class Run(Value):
+class Run(Struct, frozen=True):
     """Strokes one after another; a single stroke is a run of one."""
 
     strokes: tuple[Stroke, ...]

@@ -1,8 +1,9 @@
 """The triggers of a command in one cell of a file of ours: written in one way, and read back."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.values import Value
 
 #: How we join triggers in one cell.
 JOIN = " or "
@@ -11,7 +12,7 @@ JOIN = " or "
 _LONE_MINUS = "minus"
 
 
-class Cell(Value):
+class Cell(Struct, frozen=True):
     """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
 
     triggers: tuple[Run, ...]

@@ -2,18 +2,20 @@
 
 from collections.abc import Callable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.macros.acts import Act, act_of
 from olive_compass.core.macros.document import Document, Thing, free_id
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: How a command can end.
 DONE, FAILED, CANCELLED, STARTED = "done", "failed", "cancelled", "started"
 
 
-class Effect(Value):
+class Effect(Struct, frozen=True):
     """What came of a command: the document after it, how it ended, a sentence, what it made."""
 
     document: Document
@@ -22,7 +24,7 @@ class Effect(Value):
     made: tuple[str, ...] = ()
 
 
-class _Work(Value):
+class _Work(Struct, frozen=True):
     app: App
     command: Command
     values: Mapping[str, str]
@@ -109,7 +111,7 @@ def _on_things(
     for id_ in ids:
         after = change(known[id_])
         if extra and after is not None:
-            after = after._replace(id=free_id(things, after.what))
+            after = replace(after, id=free_id(things, after.what))
             things.append(after)
             made.append(after.id)
             continue
@@ -142,7 +144,7 @@ def _change(work: _Work) -> Effect:
 
 
 def _with_value(name: str, value: str) -> Callable[[Thing], Thing]:
-    return lambda thing: thing._replace(values={**thing.values, name: value})
+    return lambda thing: replace(thing, values={**thing.values, name: value})
 
 
 def _remove(work: _Work) -> Effect:
@@ -151,7 +153,7 @@ def _remove(work: _Work) -> Effect:
 
 def _copy(work: _Work) -> Effect:
     def beside(thing: Thing) -> Thing:
-        return thing._replace(at=(thing.at[0] + 10, thing.at[1] + 10) if thing.at else None)
+        return replace(thing, at=(thing.at[0] + 10, thing.at[1] + 10) if thing.at else None)
 
     return _on_things(work, beside, "Copied", extra=True)
 
@@ -166,7 +168,7 @@ def _move(work: _Work) -> Effect:
     dx, dy = (x - first[0], y - first[1]) if first else (0.0, 0.0)
 
     def moved(thing: Thing) -> Thing:
-        return thing._replace(at=(thing.at[0] + dx, thing.at[1] + dy) if thing.at else (x, y))
+        return replace(thing, at=(thing.at[0] + dx, thing.at[1] + dy) if thing.at else (x, y))
 
     return _on_things(work, moved, f"Moved to {point}:")
 
@@ -182,20 +184,20 @@ def _select(work: _Work) -> Effect:
     if missing := [id_ for id_ in chosen if id_ not in ids]:
         return Effect(document, FAILED, f"The document has no {joined(missing)}.")
     says = f"Selected {joined(chosen)}." if chosen else "Nothing is selected."
-    return Effect(document._replace(selection=chosen), DONE, says)
+    return Effect(replace(document, selection=chosen), DONE, says)
 
 
 def _enter(work: _Work) -> Effect:
     mode = work.act.detail
     if mode not in work.app.modes:
         return Effect(work.document, FAILED, f"{work.app.title} has no mode “{mode}”.")
-    return Effect(work.document._replace(mode=mode), DONE, f"The mode is now {mode}.")
+    return Effect(replace(work.document, mode=mode), DONE, f"The mode is now {mode}.")
 
 
 def _leave(work: _Work) -> Effect:
     path = work.app.modes.path(work.document.mode)
     outer = path[1] if len(path) > 1 else ROOT
-    return Effect(work.document._replace(mode=outer), DONE, f"The mode is now {outer}.")
+    return Effect(replace(work.document, mode=outer), DONE, f"The mode is now {outer}.")
 
 
 def _undo(work: _Work) -> Effect:
@@ -204,8 +206,8 @@ def _undo(work: _Work) -> Effect:
         return Effect(document, FAILED, "There is nothing to take back.")
     *past, last = document.past
     # Kept without its own past, or each step would hold all those before it again.
-    future = (*document.future, document._replace(past=(), future=()))
-    after = last._replace(past=tuple(past), future=future, mode=document.mode)
+    future = (*document.future, replace(document, past=(), future=()))
+    after = replace(last, past=tuple(past), future=future, mode=document.mode)
     return Effect(after, DONE, "Took back the last change.")
 
 
@@ -214,8 +216,8 @@ def _redo(work: _Work) -> Effect:
     if not document.future:
         return Effect(document, FAILED, "There is nothing to do again.")
     *future, last = document.future
-    past = (*document.past, document._replace(past=(), future=()))
-    after = last._replace(past=past, future=tuple(future), mode=document.mode)
+    past = (*document.past, replace(document, past=(), future=()))
+    after = replace(last, past=past, future=tuple(future), mode=document.mode)
     return Effect(after, DONE, "Did it again.")
 
 
@@ -224,7 +226,7 @@ def _cancel(work: _Work) -> Effect:
 
 
 def _shows(document: Document, what: str, says: str) -> Effect:
-    return Effect(document._replace(shown=(*document.shown, what)), DONE, says)
+    return Effect(replace(document, shown=(*document.shown, what)), DONE, says)
 
 
 def _show(work: _Work) -> Effect:
@@ -239,7 +241,7 @@ def _view(work: _Work) -> Effect:
 def _zoom(work: _Work) -> Effect:
     step = -1 if work.act.detail.startswith("-") else 1
     zoom = work.document.zoom + step
-    after = work.document._replace(zoom=zoom)
+    after = replace(work.document, zoom=zoom)
     return Effect(after, DONE, f"Shows it {'larger' if step > 0 else 'smaller'} ({zoom:+d}).")
 
 
@@ -247,28 +249,28 @@ def _back(work: _Work) -> Effect:
     document = work.document
     if len(document.shown) < 2:
         return Effect(document, FAILED, "Nothing was shown before.")
-    after = document._replace(shown=document.shown[:-1])
+    after = replace(document, shown=document.shown[:-1])
     return Effect(after, DONE, f"Shows {after.shown[-1]} again.")
 
 
 def _open(work: _Work) -> Effect:
     title, panels = work.command.title, work.document.panels
     if title in panels:
-        after = work.document._replace(panels=tuple(each for each in panels if each != title))
+        after = replace(work.document, panels=tuple(each for each in panels if each != title))
         return Effect(after, DONE, f"The panel “{title}” is closed.")
-    after = work.document._replace(panels=(*panels, title))
+    after = replace(work.document, panels=(*panels, title))
     return Effect(after, DONE, f"The panel “{title}” is open.")
 
 
 def _save(work: _Work) -> Effect:
-    return Effect(work.document._replace(saved=True), DONE, f"{work.document.name} is saved.")
+    return Effect(replace(work.document, saved=True), DONE, f"{work.document.name} is saved.")
 
 
 def _batch(work: _Work) -> Effect:
     document = work.document
     deeds = (*document.deeds, f"{work.command.title} (runs)")
     # What cannot be taken back leaves nothing to take back, as in the applications that it stands for.
-    after = document._replace(deeds=deeds, past=(), future=(), saved=False)
+    after = replace(document, deeds=deeds, past=(), future=(), saved=False)
     return Effect(after, STARTED, f"{work.command.title} runs, and cannot be taken back.")
 
 

@@ -1,7 +1,8 @@
 """What a command does on the stand-in: told by its marks, its kind, or what it says of itself."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
-from olive_compass.values import Value
 
 #: What a command can do. ``acts:`` in the marks of a catalogue names one, with ``=`` and a detail.
 VERBS = {
@@ -75,7 +76,7 @@ _BY_WORD = {
 }
 
 
-class Act(Value):
+class Act(Struct, frozen=True):
     """A verb of ``VERBS`` and its detail."""
 
     verb: str

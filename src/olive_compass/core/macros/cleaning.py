@@ -3,6 +3,8 @@
 import re
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.macros.acting import CANCELLED, FAILED
@@ -10,7 +12,7 @@ from olive_compass.core.macros.acts import LOOKS, act_of
 from olive_compass.core.macros.editing import ask, drop, with_step
 from olive_compass.core.macros.inputs import declared, plain_number, point_of
 from olive_compass.core.macros.macro import Macro, Reference, Step, reference
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What a suspicion is about.
 VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
@@ -29,7 +31,7 @@ VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
 TIES = {"point": POINT, "selection": PICKED, "text": TEXT}
 
 
-class Suspect(Value):
+class Suspect(Struct, frozen=True):
     """A step that looks like chance (``input`` is ``""``), or an input that ties it down."""
 
     step: int
@@ -42,7 +44,7 @@ class Suspect(Value):
         return not self.input
 
 
-class Tidied(Value):
+class Tidied(Struct, frozen=True):
     """A macro with proposals carried out, and a sentence on each."""
 
     macro: Macro
@@ -100,7 +102,7 @@ def tidied(app: App, macro: Macro) -> Tidied:
                 shift = (float(plain_number(x - bx)), float(plain_number(y - by)))
                 taken = str(Reference(step, name, shift if any(shift) else None))
                 old = after.steps[number - 1]
-                new = old._replace(inputs={**old.inputs, each.input: taken})
+                new = replace(old, inputs={**old.inputs, each.input: taken})
                 after = with_step(after, number, new)
                 changes.append(f"step {each.step}: {each.input} goes by step {base[0]}, {taken}")
                 continue

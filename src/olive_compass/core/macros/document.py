@@ -3,14 +3,16 @@
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: How many changes a document can take back.
 MOST_PAST = 100
 
 
-class Thing(Value):
+class Thing(Struct, frozen=True):
     """Something that was placed: ``id`` such as ``light-2``, what it is, where, and its values."""
 
     id: str
@@ -19,7 +21,7 @@ class Thing(Value):
     values: Mapping[str, str] = MappingProxyType({})
 
 
-class Document(Value):
+class Document(Struct, frozen=True):
     """What the stand-in holds. ``deeds`` are what was done that leaves no thing behind.
 
     ``shown`` is what was shown, the last one now; ``past`` and ``future`` are what undo and redo
@@ -45,14 +47,14 @@ class Document(Value):
 
     def changed(self, **fields: object) -> "Document":
         """The document with ``fields`` changed, which can be taken back."""
-        past = (*self.past[-MOST_PAST:], self._replace(past=(), future=()))
-        after = self._replace(**fields)  # type: ignore[arg-type]
-        return after._replace(past=past, future=(), saved=False)
+        past = (*self.past[-MOST_PAST:], replace(self, past=(), future=()))
+        after = replace(self, **fields)  # type: ignore[arg-type]
+        return replace(after, past=past, future=(), saved=False)
 
     @property
     def kept(self) -> "Document":
         """The document without what undo needs: what two documents are compared by."""
-        return self._replace(past=(), future=())
+        return replace(self, past=(), future=())
 
 
 def free_id(things: Iterable[Thing], what: str) -> str:

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 from olive_compass.core.macros.macro import Macro, Step, reference
 from olive_compass.core.wording import counted
+from olive_compass.structs import replace
 
 
 def step_at(macro: Macro, number: int) -> Step:
@@ -21,7 +22,7 @@ def step_at(macro: Macro, number: int) -> Step:
 def with_step(macro: Macro, number: int, step: Step) -> Macro:
     """The macro with ``step`` in the place of the one of that number."""
     step_at(macro, number)
-    return macro._replace(steps=(*macro.steps[: number - 1], step, *macro.steps[number:]))
+    return replace(macro, steps=(*macro.steps[: number - 1], step, *macro.steps[number:]))
 
 
 def ask(macro: Macro, number: int, name: str, question: str = "") -> Macro:
@@ -29,7 +30,7 @@ def ask(macro: Macro, number: int, name: str, question: str = "") -> Macro:
     step = step_at(macro, number)
     inputs = {key: value for key, value in step.inputs.items() if key != name}
     keep = tuple(each for each in step.keep if each != name)
-    step = step._replace(inputs=inputs, ask={**step.ask, name: question}, keep=keep)
+    step = replace(step, inputs=inputs, ask={**step.ask, name: question}, keep=keep)
     return with_step(macro, number, step)
 
 
@@ -39,7 +40,7 @@ def fix(macro: Macro, number: int, name: str, value: str) -> Macro:
     asked = {key: text for key, text in step.ask.items() if key != name}
     # What a person has fixed is meant: cleaning must not call it chance again.
     keep = step.keep if reference(value) else tuple(dict.fromkeys((*step.keep, name)))
-    step = step._replace(inputs={**step.inputs, name: value}, ask=asked, keep=keep)
+    step = replace(step, inputs={**step.inputs, name: value}, ask=asked, keep=keep)
     return with_step(macro, number, step)
 
 
@@ -76,7 +77,7 @@ def insert(macro: Macro, at: int, step: Step) -> Macro:
 
 def note(macro: Macro, number: int, text: str) -> Macro:
     """Writes a note to a step; ``""`` takes it away."""
-    return with_step(macro, number, step_at(macro, number)._replace(note=text))
+    return with_step(macro, number, replace(step_at(macro, number), note=text))
 
 
 def split(macro: Macro, number: int, name: str, title: str) -> tuple[Macro, Macro]:
@@ -87,9 +88,9 @@ def split(macro: Macro, number: int, name: str, title: str) -> tuple[Macro, Macr
     count = len(macro.steps)
     tail = rebuilt(macro, list(range(number, count + 1)))
     # They were not recorded in this macro: their place in its log would be another step.
-    fresh = tuple(step._replace(origin=-1) for step in tail.steps)
+    fresh = tuple(replace(step, origin=-1) for step in tail.steps)
     head = rebuilt(macro, list(range(1, number)))
-    return head, macro._replace(name=name, title=title, steps=fresh)
+    return head, replace(macro, name=name, title=title, steps=fresh)
 
 
 def join(first: Macro, second: Macro) -> Macro:
@@ -99,7 +100,7 @@ def join(first: Macro, second: Macro) -> Macro:
         _renumbered(step, {n: n + shift for n in range(1, len(second.steps) + 1)}, second)
         for step in second.steps
     ]
-    return first._replace(steps=(*first.steps, *(step._replace(origin=-1) for step in later)))
+    return replace(first, steps=(*first.steps, *(replace(step, origin=-1) for step in later)))
 
 
 def rebuilt(macro: Macro, order: Sequence[int | Step]) -> Macro:
@@ -109,7 +110,7 @@ def rebuilt(macro: Macro, order: Sequence[int | Step]) -> Macro:
         _renumbered(macro.steps[each - 1], place, macro) if isinstance(each, int) else each
         for each in order
     ]
-    return macro._replace(steps=tuple(steps))
+    return replace(macro, steps=tuple(steps))
 
 
 def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
@@ -120,7 +121,7 @@ def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
         if ref is None:
             continue
         if ref.step in place:
-            inputs[name] = str(ref._replace(step=place[ref.step]))
+            inputs[name] = str(replace(ref, step=place[ref.step]))
             continue
         gone = macro.steps[ref.step - 1] if 1 <= ref.step <= len(macro.steps) else None
         # The value that it would have had is the best guess; where that is not known, a person is asked.
@@ -132,7 +133,7 @@ def _renumbered(step: Step, place: dict[int, int], macro: Macro) -> Step:
             asked[name] = gone.ask.get(ref.input, "") if gone else ""
     if inputs == step.inputs and asked == step.ask:
         return step
-    return step._replace(inputs=inputs, ask=asked)
+    return replace(step, inputs=inputs, ask=asked)
 
 
 def _references(step: Step) -> list[int]:

@@ -3,9 +3,10 @@
 import re
 from functools import cache
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import INPUT_KINDS, Command
 from olive_compass.core.macros.acts import Act, act_of
-from olive_compass.values import Value
 
 #: The question of an input for which nobody wrote one.
 PLAIN_QUESTIONS = {
@@ -34,7 +35,7 @@ _BY_ACT = {
 }
 
 
-class Input(Value):
+class Input(Struct, frozen=True):
     """One input of a command: its name, its kind and, for a choice, what there is to choose."""
 
     name: str

@@ -2,11 +2,12 @@
 
 from collections.abc import Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.macros.macro import Macro
-from olive_compass.values import Value
 
 
-class Likeness(Value):
+class Likeness(Struct, frozen=True):
     """Two macros with the same commands, and the inputs (step, name) in which they differ."""
 
     first: Macro

@@ -4,8 +4,10 @@ import re
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What stands before the name of a macro in the id of its command.
 PREFIX = "macro."
@@ -17,7 +19,7 @@ _REFERENCE = (
 )
 
 
-class Step(Value):
+class Step(Struct, frozen=True):
     """One command of a macro.
 
     ``inputs`` are fixed values as a person would type them, or references: ``{step 2}`` is what step 2
@@ -45,10 +47,10 @@ class Step(Value):
     @property
     def meaning(self) -> "Step":
         """The step without its place in a file, for comparing."""
-        return self._replace(origin=-1, inputs=dict(self.inputs), ask=dict(self.ask))
+        return replace(self, origin=-1, inputs=dict(self.inputs), ask=dict(self.ask))
 
 
-class Macro(Value):
+class Macro(Struct, frozen=True):
     """Steps under a name. ``modes`` are where it can be started; ``recorded`` says from what."""
 
     app: str
@@ -76,7 +78,7 @@ class Macro(Value):
         return Command(self.id, self.title, ("Macros",), (), self.modes, "macro", self.does, line=1)
 
 
-class Reference(Value):
+class Reference(Struct, frozen=True):
     """A value taken from an earlier step: its number, the input (``""``: what it made), a shift."""
 
     step: int

@@ -7,6 +7,8 @@
 from collections.abc import Callable, Generator, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.macros.acting import FAILED, perform, unavailable
@@ -21,13 +23,13 @@ from olive_compass.core.macros.inputs import (
 from olive_compass.core.macros.macro import Macro, Step, reference
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import capital
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: How deep macros may call each other.
 DEEPEST = 20
 
 
-class World(Value):
+class World(Struct, frozen=True):
     """What a play may use: the application, its macros, and what a key does in a mode."""
 
     app: App
@@ -35,7 +37,7 @@ class World(Value):
     resolve: Callable[[str, str], str] = lambda press, mode: ""
 
 
-class Question(Value):
+class Question(Struct, frozen=True):
     """Something that a play asks. ``path`` is the step, ``2.1`` in a macro that step 2 plays."""
 
     path: str
@@ -45,7 +47,7 @@ class Question(Value):
     default: str = ""
 
 
-class Done(Value):
+class Done(Struct, frozen=True):
     """A step that was carried out: its inputs, what came of it, the document after it."""
 
     path: str
@@ -59,7 +61,7 @@ class Done(Value):
     document: Document = Document()
 
 
-class Stop(Value):
+class Stop(Struct, frozen=True):
     """Where a play stopped and why: ``what`` is ``failed`` or ``waits``."""
 
     path: str
@@ -68,7 +70,7 @@ class Stop(Value):
     says: str
 
 
-class Played(Value):
+class Played(Struct, frozen=True):
     """A play: what was done, the document after it, and where it stopped (None: at its end)."""
 
     document: Document
@@ -131,13 +133,13 @@ def _steps(
         stop = _cannot(world, step, id_, path, document, calls)
         if stop:
             return Played(document, tuple(done), stop)
-        if called := world.macros.get(step._replace(command=id_).calls):
+        if called := world.macros.get(replace(step, command=id_).calls):
             says = f"Plays {called.title}."
             done.append(Done(path, id_, {}, "done", says, (), document.mode, 0, document))
             yield done[-1]
             # The macro that is played asks for itself: its questions are numbered below this step.
             inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
-            done += [each._replace(depth=each.depth + 1) for each in inner.done]
+            done += [replace(each, depth=each.depth + 1) for each in inner.done]
             made[number] = tuple(id_ for each in inner.done for id_ in each.made)
             document = inner.document
             if inner.stopped:
@@ -169,7 +171,7 @@ def _cannot(
     """Why a step cannot be played here, where the command is ``id_``; None: it can be tried."""
     if step.press and not id_:
         return Stop(path, step.press, FAILED, f"{step.press} does nothing in {document.mode}.")
-    called = world.macros.get(step._replace(command=id_).calls)
+    called = world.macros.get(replace(step, command=id_).calls)
     if called is not None:
         # A ring of macros would play for ever; a long way down is one by mistake.
         if called.name not in calls and len(calls) < DEEPEST:
@@ -254,7 +256,7 @@ def called_macros(
         names = []
         for step in macros[name].steps if name in macros else ():
             ids = resolve(step.press) if step.press else (step.command,)
-            names += [step._replace(command=id_).calls for id_ in ids]
+            names += [replace(step, command=id_).calls for id_ in ids]
         return [each for each in names if each in macros]
 
     ways: list[tuple[str, ...]] = [(macro.name, each) for each in called(macro.name)]

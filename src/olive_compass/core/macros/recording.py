@@ -3,17 +3,18 @@
 from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import TAKES
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.macros.macro import Macro, Reference, Step
 from olive_compass.core.macros.playing import Played
-from olive_compass.values import Value
 
 #: How a command can be started.
 WAYS = ("key", "menu", "toolbar", "swipe", "macro", "tray", *TAKES)
 
 
-class Event(Value):
+class Event(Struct, frozen=True):
     """One line of a log: a command that was started, how, with which inputs, what came of it.
 
     ``how`` is one of ``WAYS``; ``key`` the trigger, where there was one; ``made`` the ids of what

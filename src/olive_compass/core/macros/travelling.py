@@ -2,14 +2,16 @@
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.editing import rebuilt
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Left(Value):
+class Left(Struct, frozen=True):
     """A step, or an input of one, that has no counterpart in the other application."""
 
     step: int
@@ -45,15 +47,16 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
             if name not in names:
                 why = f"{known[id_].title} asks for no such thing"
                 left.append(Left(number, step.command, name, why))
-        steps[number - 1] = step._replace(
+        steps[number - 1] = replace(
+            step,
             command=id_,
             inputs={name: value for name, value in step.inputs.items() if name in names},
             ask={name: text for name, text in step.ask.items() if name in names},
         )
         kept.append(number)
-    whole = macro._replace(steps=tuple(steps))
+    whole = replace(macro, steps=tuple(steps))
     # What took a value from a step that is gone gets that value, or is asked for.
     after = rebuilt(whole, kept)
     modes = tuple(mode for mode in macro.modes if mode in app.modes)
-    fresh = tuple(step._replace(origin=-1) for step in after.steps)
-    return after._replace(app=app.name, steps=fresh, modes=modes, version=app.version), tuple(left)
+    fresh = tuple(replace(step, origin=-1) for step in after.steps)
+    return replace(after, app=app.name, steps=fresh, modes=modes, version=app.version), tuple(left)

@@ -2,12 +2,13 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.kinds import kinds
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.values import Value
 
 FREE, USED, BEGINS, SILENT, GUARDED = "free", "used", "begins", "muted", "guarded"
 
@@ -20,7 +21,7 @@ KEPT = "reserved"
 SHARED, BARE = "shared", "bare"
 
 
-class BoardKey(Value):
+class BoardKey(Struct, frozen=True):
     """What a key does: one of the words above, the claims that decide it, the commands that are bare,
     and would have it otherwise, with the reasons; and whether several commands share it in a mode."""
 

@@ -3,6 +3,8 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.access import bar_openers, menu_openers
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
@@ -17,10 +19,10 @@ from olive_compass.core.schemes.layers import (
     SYSTEM,
     Layer,
 )
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Does(Value):
+class Does(Struct, frozen=True):
     """What a claim does: it starts a command, does something that is wired in, or mutes.
 
     ``away`` is a mute by moving the command away: what is wired in below shows through.
@@ -40,7 +42,7 @@ MUTES = Does()
 MOVED_AWAY = Does(away=True)
 
 
-class Claim(Value):
+class Claim(Struct, frozen=True):
     """One command, one wired meaning or one mute wants one trigger in one mode.
 
     ``rank`` is the place of the layer in the stack (the least is the nearest). ``origin`` is
@@ -58,16 +60,16 @@ class Claim(Value):
     @property
     def command(self) -> str:
         """The command that it starts, ``""`` where it starts none."""
-        return self.does[0]
+        return self.does.command
 
     @property
     def wired(self) -> str:
         """What the key does in a layer without commands, ``""`` in the others."""
-        return self.does[1]
+        return self.does.wired
 
     @property
     def mutes(self) -> bool:
-        return not self.does[0] and not self.does[1]
+        return self.does.mutes
 
     @property
     def table(self) -> str:
@@ -82,7 +84,7 @@ class Claim(Value):
         return self.command or str(self.trigger)
 
 
-class Stack(Value):
+class Stack(Struct, frozen=True):
     """An application with the schemes that count for it, the nearest first."""
 
     app: App
@@ -92,12 +94,12 @@ class Stack(Value):
     def with_scheme(self, scheme: Scheme) -> "Stack":
         """The same stack with ``scheme`` in place of its earlier self."""
         names = (scheme if each.name == scheme.name else each for each in self.schemes)
-        return self._replace(schemes=tuple(names))
+        return replace(self, schemes=tuple(names))
 
     def going_by(self, scheme: Scheme) -> "Stack":
         """The stack in which ``scheme`` stands in the place of the others of its layer."""
         others = (each for each in self.schemes if each.layer != scheme.layer)
-        return self._replace(schemes=in_layer_order([scheme, *others]))
+        return replace(self, schemes=in_layer_order([scheme, *others]))
 
     @property
     def names(self) -> tuple[str, ...]:

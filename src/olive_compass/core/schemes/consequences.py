@@ -2,14 +2,15 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.values import Value
 
 
-class Shift(Value):
+class Shift(Struct, frozen=True):
     """In ``modes``, typing ``trigger`` did ``before`` and does ``after``."""
 
     trigger: Run
@@ -18,7 +19,7 @@ class Shift(Value):
     after: Outcome
 
 
-class Loss(Value):
+class Loss(Struct, frozen=True):
     """``command`` loses a trigger in ``modes``.
 
     ``left`` are the triggers that still reach it in every one of those modes, ``elsewhere``
@@ -32,7 +33,7 @@ class Loss(Value):
     elsewhere: tuple[Run, ...]
 
 
-class Holder(Value):
+class Holder(Struct, frozen=True):
     """A claim that decides a press now, and the modes in which it does."""
 
     claim: Claim

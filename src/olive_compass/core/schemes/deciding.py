@@ -3,13 +3,14 @@
 from collections.abc import Iterator
 from functools import cached_property
 
+from msgspec import Struct
+
 from olive_compass.core.apps.access import doubled_letters
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
-from olive_compass.values import Value
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
@@ -21,7 +22,7 @@ def twins_of(press: Press) -> tuple[Press, ...]:
     return tuple((*press[:-1], other) for other in kind.twins(press[-1]))
 
 
-class Outcome(Value):
+class Outcome(Struct, frozen=True):
     """What a press does in a mode, and why.
 
     ``what`` is one of the five words above. ``winners`` are the claims that decided it: one
@@ -39,7 +40,11 @@ class Outcome(Value):
     @property
     def told(self) -> tuple[object, ...]:
         """What a person can tell of it: what happens, by whom, and whether commands may follow."""
-        return self.what, tuple(claim.does[:2] for claim in self.winners), bool(self.longer)
+        return (
+            self.what,
+            tuple((claim.command, claim.wired) for claim in self.winners),
+            bool(self.longer),
+        )
 
 
 class Keymap:

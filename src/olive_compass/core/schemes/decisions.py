@@ -3,13 +3,14 @@
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import PERSONAL, Layer
-from olive_compass.values import Value
 
 
-class Assignment(Value):
+class Assignment(Struct, frozen=True):
     """Triggers for a command, the modes they count in, and the reason.
 
     ``slot`` is the name of what was in a slot when its key was given. ``instead`` says that the
@@ -23,7 +24,7 @@ class Assignment(Value):
     instead: bool = False
 
 
-class Decision(Value):
+class Decision(Struct, frozen=True):
     """A reason for a bare command, a mute or a guard, and the modes it counts in.
 
     ``keeps`` is the command that a guard keeps on its trigger, where it was set for one only. Where
@@ -38,7 +39,7 @@ class Decision(Value):
     away: Run | None = None
 
 
-class Unreadable(Value):
+class Unreadable(Struct, frozen=True):
     """A trigger of the scheme's file that cannot be read: where it stands, and why not."""
 
     table: str
@@ -47,7 +48,7 @@ class Unreadable(Value):
     reason: str
 
 
-class Scheme(Value):
+class Scheme(Struct, frozen=True):
     """The decisions of one scheme; ``assign`` and ``bare`` are by command id.
 
     ``accept`` has findings that a person accepts, by id and subject; ``order`` the order of the

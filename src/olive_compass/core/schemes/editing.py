@@ -7,6 +7,7 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.structs import replace
 
 
 def give(
@@ -35,15 +36,15 @@ def give(
     joined = False
     for each in before:
         # One reason for several keys is one line of the file, as a person would write it.
-        if not joined and each[1:] == (modes, why, slot, instead):
+        if not joined and each == Assignment(each.keys, modes, why, slot, instead):
             keys = tuple(dict.fromkeys((*each.keys, trigger)))
-            each, joined = each._replace(keys=keys), True
+            each, joined = replace(each, keys=keys), True
         after.append(each)
     if not joined:
         after.append(Assignment((trigger,), modes, why, slot, instead))
     # Who gives a key no longer means that there is to be none.
     bare = {key: value for key, value in scheme.bare.items() if key != command}
-    return scheme._replace(assign={**scheme.assign, command: tuple(after)}, bare=bare)
+    return replace(scheme, assign={**scheme.assign, command: tuple(after)}, bare=bare)
 
 
 def _without_others(scheme: Scheme, command: str, trigger: Run, modes: tuple[str, ...]) -> Scheme:
@@ -54,8 +55,8 @@ def _without_others(scheme: Scheme, command: str, trigger: Run, modes: tuple[str
         if each.keys == (trigger,):
             after.append(each)
         elif rest:
-            after.append(each._replace(modes=rest))
-    return scheme._replace(assign={**scheme.assign, command: tuple(after)})
+            after.append(replace(each, modes=rest))
+    return replace(scheme, assign={**scheme.assign, command: tuple(after)})
 
 
 def take(
@@ -77,16 +78,16 @@ def take(
         kept = tuple(key for key in each.keys if key not in lost)
         rest = tuple(mode for mode in each.modes if mode not in gone)
         if kept:
-            after.append(each._replace(keys=kept))
+            after.append(replace(each, keys=kept))
         # Its other modes keep it, as an assignment of their own beside the keys that stay everywhere.
         if rest:
-            after.append(each._replace(keys=lost, modes=rest))
+            after.append(replace(each, keys=lost, modes=rest))
     assign = dict(scheme.assign)
     if after:
         assign[command] = tuple(after)
     else:
         assign.pop(command, None)
-    return scheme._replace(assign=assign)
+    return replace(scheme, assign=assign)
 
 
 def take_from_others(
@@ -114,23 +115,23 @@ def unmute(scheme: Scheme, trigger: Run, modes: tuple[str, ...]) -> Scheme:
     if trigger in mute:
         rest = tuple(mode for mode in mute[trigger].modes if mode not in modes)
         if rest:
-            mute[trigger] = mute[trigger]._replace(modes=rest)
+            mute[trigger] = replace(mute[trigger], modes=rest)
         else:
             del mute[trigger]
-    return scheme._replace(mute=mute)
+    return replace(scheme, mute=mute)
 
 
 def make_bare(scheme: Scheme, command: str, why: str, modes: tuple[str, ...] = (ROOT,)) -> Scheme:
     """The scheme that says that ``command`` is without a key on purpose in ``modes``."""
     kept = tuple(
-        each._replace(modes=rest)
+        replace(each, modes=rest)
         for each in (() if ROOT in modes else scheme.assign.get(command, ()))
         if (rest := tuple(mode for mode in each.modes if mode not in modes))
     )
     assign = {key: value for key, value in scheme.assign.items() if key != command}
     if kept:
         assign[command] = kept
-    return scheme._replace(assign=assign, bare={**scheme.bare, command: Decision(why, modes)})
+    return replace(scheme, assign=assign, bare={**scheme.bare, command: Decision(why, modes)})
 
 
 def make_mute(
@@ -143,14 +144,14 @@ def make_mute(
 ) -> Scheme:
     """The scheme in which ``trigger`` does nothing in ``modes``, by a trick where one is named."""
     decision = Decision(why, modes, never=never, away=away)
-    return scheme._replace(mute={**scheme.mute, trigger: decision})
+    return replace(scheme, mute={**scheme.mute, trigger: decision})
 
 
 def make_guard(
     scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str, keeps: str = ""
 ) -> Scheme:
     """The scheme that says that ``trigger`` must keep its meaning in ``modes``."""
-    return scheme._replace(guard={**scheme.guard, trigger: Decision(why, modes, keeps)})
+    return replace(scheme, guard={**scheme.guard, trigger: Decision(why, modes, keeps)})
 
 
 def set_modes(
@@ -165,15 +166,16 @@ def set_modes(
         moved = each.keys if trigger is None else tuple(k for k in each.keys if k == trigger)
         rest = tuple(key for key in each.keys if key not in moved)
         if rest:
-            after.append(each._replace(keys=rest))
+            after.append(replace(each, keys=rest))
         if moved:
-            after.append(each._replace(keys=moved, modes=modes))
-    return scheme._replace(assign={**scheme.assign, command: tuple(after)})
+            after.append(replace(each, keys=moved, modes=modes))
+    return replace(scheme, assign={**scheme.assign, command: tuple(after)})
 
 
 def clear_command(scheme: Scheme, command: str) -> Scheme:
     """The scheme without any decision on ``command``."""
-    return scheme._replace(
+    return replace(
+        scheme,
         assign={key: value for key, value in scheme.assign.items() if key != command},
         bare={key: value for key, value in scheme.bare.items() if key != command},
     )
@@ -186,7 +188,8 @@ def clear_trigger(scheme: Scheme, trigger: Run, keyboard: Keyboard) -> Scheme:
         for each in assignments:
             if any(keyboard.press_of(key) == press for key in each.keys):
                 scheme = take(scheme, command, trigger, each.modes, keyboard)
-    return scheme._replace(
+    return replace(
+        scheme,
         mute={key: value for key, value in scheme.mute.items() if keyboard.press_of(key) != press},
         guard={
             key: value for key, value in scheme.guard.items() if keyboard.press_of(key) != press

@@ -1,15 +1,16 @@
 """What somebody who knows only the lower layers would press wrongly here, worst first."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import MUTES, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.values import Value
 
 #: How bad a surprise is, by what the press does now.
 LASTING, OTHER, NOTHING = 3, 2, 1
 
 
-class Surprise(Value):
+class Surprise(Struct, frozen=True):
     """A press that a visitor knows: the command that it started in ``modes``, and what it does now."""
 
     trigger: Run
@@ -19,7 +20,7 @@ class Surprise(Value):
     weight: int
 
 
-class Familiarity(Value):
+class Familiarity(Struct, frozen=True):
     """All surprises, the worst first, and the share of known presses that do as expected.
 
     ``figure`` is 1 less the weighted share of surprises: each press that the visitor knows, in

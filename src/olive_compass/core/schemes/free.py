@@ -1,10 +1,11 @@
 """Which strokes nobody has taken, by the modifiers held."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 #: Keys by the rows in which the map shows them.
 BANKS = {
@@ -73,7 +74,7 @@ HELD = {
 FREE, TAKEN, BEGINS, BARRED, TYPED = "free", "taken", "begins", "barred", "typed"
 
 
-class Slot(Value):
+class Slot(Struct, frozen=True):
     """A stroke, and what can be said of it: one of the words above."""
 
     stroke: Stroke

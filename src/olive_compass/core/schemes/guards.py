@@ -1,13 +1,14 @@
 """Guards: presses that must keep their meaning, and whether an edit lets them."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Decision, Scheme
-from olive_compass.values import Value
 
 
-class Guarded(Value):
+class Guarded(Struct, frozen=True):
     """A guard that does not hold in ``mode``: its scheme, trigger and decision; what it keeps, and
     what the press does instead."""
 
@@ -19,7 +20,7 @@ class Guarded(Value):
     now: Outcome
 
 
-class _Kept(Value):
+class _Kept(Struct, frozen=True):
     """What a guard keeps in a mode, and whether longer runs may begin with the press."""
 
     does: tuple[Does, ...]

@@ -1,13 +1,14 @@
 """Which keys each command really has, where each comes from, and what it is left with."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import MENUS
-from olive_compass.values import Value
 
 
-class Holding(Value):
+class Holding(Struct, frozen=True):
     """A trigger that some layer gives to a command.
 
     ``claims`` are one a mode; ``live`` the modes in which it reaches the command;

@@ -8,6 +8,8 @@ from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from itertools import combinations
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import BESIDE, Effort, distance, run_effort
@@ -19,7 +21,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import is_reflex
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What a good letter is worth, in home strokes of effort.
 FIRST_LETTER, INITIAL, LETTER = 3.0, 2.0, 0.5
@@ -47,7 +49,7 @@ NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
 MOST_RUNS = 40
 
 
-class Offer(Value):
+class Offer(Struct, frozen=True):
     """A free trigger for a command: its effort, its score (less is better), and why."""
 
     trigger: Run
@@ -75,7 +77,7 @@ def offers(
             break
         judged = verdict(view, command, offer.trigger, modes, scheme)
         if instead:
-            judged = judged._replace(too_many=None)
+            judged = replace(judged, too_many=None)
         # It is the command that stands in the way: no other trigger is better.
         if judged.hopeless:
             break

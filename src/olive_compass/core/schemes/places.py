@@ -1,15 +1,17 @@
 """Where a decision stands, so that a surface can name the file and the line."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
+
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from olive_compass.core.apps.trays import Tray
 
 
-class Place(Value):
+class Place(Struct, frozen=True):
     """A key of a table: of a scheme, or (``scheme`` empty) of the file of another layer."""
 
     scheme: str

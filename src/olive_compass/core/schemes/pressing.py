@@ -1,15 +1,16 @@
 """Compares two stacks by what presses do in them, whatever their decisions say."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
-from olive_compass.values import Value
 
 _NOTHING = Outcome(NOTHING)
 
 
-class PressChange(Value):
+class PressChange(Struct, frozen=True):
     """In ``modes``, typing ``trigger`` does ``before`` in the one stack and ``after`` in the other."""
 
     trigger: Run

@@ -1,15 +1,17 @@
 """Puts a part of a scheme back to the layers below it, or to another scheme. Value to value."""
 
+from msgspec import Struct
+
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_trigger
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 _EMPTY = Scheme("", "")
 
 
-class Part(Value):
+class Part(Struct, frozen=True):
     """What is to be reset: one command, one key, one mode, or (all empty) the whole scheme."""
 
     command: str = ""
@@ -29,7 +31,8 @@ def reset(scheme: Scheme, part: Part, to: Scheme | None, keyboard: Keyboard) -> 
         return _with_trigger(scheme, part.trigger, goal, keyboard)
     if part.mode:
         return _with_mode(scheme, part.mode, goal)
-    return scheme._replace(
+    return replace(
+        scheme,
         assign=goal.assign,
         bare=goal.bare,
         mute=goal.mute,
@@ -46,7 +49,7 @@ def _with_command(scheme: Scheme, command: str, goal: Scheme) -> Scheme:
         assign[command] = goal.assign[command]
     if command in goal.bare:
         bare[command] = goal.bare[command]
-    return scheme._replace(assign=assign, bare=bare)
+    return replace(scheme, assign=assign, bare=bare)
 
 
 def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard) -> Scheme:
@@ -55,7 +58,7 @@ def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard
     assign = dict(after.assign)
     for command, assignments in goal.assign.items():
         same = tuple(
-            each._replace(keys=keys)
+            replace(each, keys=keys)
             for each in assignments
             if (keys := tuple(key for key in each.keys if keyboard.press_of(key) == press))
         )
@@ -66,7 +69,8 @@ def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard
         assert isinstance(mine, dict)
         return mine | {k: v for k, v in dict(theirs).items() if keyboard.press_of(k) == press}  # type: ignore[call-overload]
 
-    return after._replace(
+    return replace(
+        after,
         assign=assign,
         mute=both(dict(after.mute), goal.mute),
         guard=both(dict(after.guard), goal.guard),
@@ -77,12 +81,12 @@ def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
     assign: dict[str, tuple[Assignment, ...]] = {}
     for command in dict.fromkeys((*scheme.assign, *goal.assign)):
         kept = [
-            each._replace(modes=rest)
+            replace(each, modes=rest)
             for each in scheme.assign.get(command, ())
             if (rest := tuple(name for name in each.modes if name != mode))
         ]
         kept += [
-            each._replace(modes=(mode,))
+            replace(each, modes=(mode,))
             for each in goal.assign.get(command, ())
             if mode in each.modes
         ]
@@ -91,7 +95,7 @@ def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
 
     def tables(mine: dict[Run, Decision], theirs: dict[Run, Decision]) -> dict[Run, Decision]:
         found = {
-            run: decision._replace(modes=rest)
+            run: replace(decision, modes=rest)
             for run, decision in mine.items()
             if (rest := tuple(name for name in decision.modes if name != mode))
         }
@@ -100,10 +104,11 @@ def _with_mode(scheme: Scheme, mode: str, goal: Scheme) -> Scheme:
                 # A decision of several modes goes back in this one only; in the others it stays one
                 # decision.
                 modes = (*found[run].modes, mode) if run in found else (mode,)
-                found[run] = decision._replace(modes=modes)
+                found[run] = replace(decision, modes=modes)
         return found
 
-    return scheme._replace(
+    return replace(
+        scheme,
         assign=assign,
         mute=tables(dict(scheme.mute), dict(goal.mute)),
         guard=tables(dict(scheme.guard), dict(goal.guard)),

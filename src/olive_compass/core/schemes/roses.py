@@ -2,14 +2,15 @@
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.keys.roses import bearings
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.values import Value
 
 
-class Place(Value):
+class Place(Struct, frozen=True):
     """A place of a rose: its bearing in degrees, and the claim that decides it, or None."""
 
     bearing: int

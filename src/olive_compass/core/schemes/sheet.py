@@ -3,14 +3,15 @@
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
-from olive_compass.values import Value
 
 
-class SheetKey(Value):
+class SheetKey(Struct, frozen=True):
     """A trigger of a line, how it is written, and the very modes in which it counts; ``where`` says
     them in words, ``""``: everywhere."""
 
@@ -20,7 +21,7 @@ class SheetKey(Value):
     where: str
 
 
-class SheetLine(Value):
+class SheetLine(Struct, frozen=True):
     """A command and the triggers that reach it; ``where`` any does, in words, ``""``: everywhere.
 
     ``note`` is why it is left without a key on purpose, ``asks`` what a macro asks for at each play.
@@ -43,7 +44,7 @@ class SheetLine(Value):
         )
 
 
-class SheetGroup(Value):
+class SheetGroup(Struct, frozen=True):
     """The lines under one menu."""
 
     name: str

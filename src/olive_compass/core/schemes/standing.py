@@ -7,6 +7,8 @@ and the findings after it ask these same functions, so that they cannot differ.
 from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command, Rules
 from olive_compass.core.effort.reach import Effort, distance, run_effort
 from olive_compass.core.effort.weights import Weights
@@ -17,7 +19,6 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap, twins_of
-from olive_compass.values import Value
 
 #: Keys that mean something harmless in most programs, so that hands press them unasked.
 REFLEXES = (
@@ -54,21 +55,21 @@ BESIDE = 1.2
 WITHDRAWN, FIXED, LICENCE = "withdrawn", "fixed", "licence"
 
 
-class Firm(Value):
+class Firm(Struct, frozen=True):
     """A layer above all schemes takes the press, or (``begins``) the beginning of the run."""
 
     claim: Claim
     begins: bool = False
 
 
-class Trait(Value):
+class Trait(Struct, frozen=True):
     """Something about one stroke of a trigger: which, and what in words or as a character."""
 
     stroke: Stroke
     text: str
 
 
-class Slip(Value):
+class Slip(Struct, frozen=True):
     """A lasting command right beside a much-used one."""
 
     lasting: Claim

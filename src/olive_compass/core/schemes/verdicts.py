@@ -1,8 +1,10 @@
 """The one judge: everything that can be said about giving a trigger to a command, before it is done."""
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import Effort, run_effort
@@ -20,7 +22,7 @@ from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
 from olive_compass.core.schemes.standing import Firm, Slip, Trait
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.schemes.view import FalseFriend
@@ -56,21 +58,21 @@ WEIGHTS = {
 }
 
 
-class Bare(Value):
+class Bare(Struct, frozen=True):
     """A scheme leaves the command without a key on purpose."""
 
     scheme: Scheme
     why: str
 
 
-class TooMany(Value):
+class TooMany(Struct, frozen=True):
     """The command has as many keys as it may, in layers that do not make room: key and scheme."""
 
     most: int
     have: tuple[tuple[Run, str], ...]
 
 
-class Verdict(Value):
+class Verdict(Struct, frozen=True):
     """What stands against a trigger for a command in modes, and what for it.
 
     Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``firm`` layers;
@@ -215,7 +217,8 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
     press = keymap.keyboard.press_of(trigger)
     worse = view.across.worse_with(keymap, command.id, trigger) if view.across else ()
     wired = (BUILT_IN, MENUS)
-    return found._replace(
+    return replace(
+        found,
         holders=tuple(h for h in held if not (h.claim.layer in wired or h.claim.layer.firm)),
         hidden=tuple(h for h in held if h.claim.layer == BUILT_IN),
         menus=tuple(h for h in held if h.claim.layer == MENUS),
@@ -307,7 +310,7 @@ def edited(
             names.append(holder.claim.command)
             scheme = give(scheme, holder.claim.command, trigger, where)
     order = tuple(dict.fromkeys((*names, command)))
-    return scheme._replace(order={**scheme.order, trigger: order})
+    return replace(scheme, order={**scheme.order, trigger: order})
 
 
 def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Verdict:
@@ -334,7 +337,8 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
     # A command that was bare gets back what it had besides, and that may make something wait.
     waits = (*found.waits, *_waits(after, press, found.inside)) if found.bare else found.waits
     delays = (*found.delays, *_delays(after, press, found.inside)) if found.bare else found.delays
-    return found._replace(
+    return replace(
+        found,
         waits=tuple(dict.fromkeys(waits)),
         delays=tuple(dict.fromkeys(delays)),
         guards=tuple(broken_guards(view.keymap, after)),

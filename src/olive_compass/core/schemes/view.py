@@ -1,8 +1,8 @@
 """What everything that judges an application looks at: its stack, on a keyboard, for a hand."""
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import Effort
 from olive_compass.core.effort.weights import Weights

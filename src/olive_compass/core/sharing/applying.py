@@ -2,6 +2,8 @@
 
 from functools import cached_property
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.keyboards import MAIN, Keyboard
@@ -19,7 +21,7 @@ from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.keysets import KeySet, reaches
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: How often a plan is gone through until nothing more is adopted.
 MOST_ROUNDS = 10
@@ -36,7 +38,7 @@ GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "brea
 BLOCKING = ("firm", "unavailable", "rules", "too_many", "bare", "lacking", "typing", "guards")
 
 
-class Obstacle(Value):
+class Obstacle(Struct, frozen=True):
     """What stands in the way of a trigger: a part of its verdict or a word of the above, and whom
     it is about (a purpose, a claim, a guard)."""
 
@@ -46,7 +48,7 @@ class Obstacle(Value):
     about: object = None
 
 
-class Planned(Value):
+class Planned(Struct, frozen=True):
     """What a plan does for one purpose.
 
     ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
@@ -64,7 +66,7 @@ class Planned(Value):
     hidden: tuple[str, ...] = ()
 
 
-class Plan(Value):
+class Plan(Struct, frozen=True):
     """What taking a set on means for an application: the scheme after it, purpose by purpose."""
 
     stack: Stack
@@ -135,7 +137,8 @@ def _with_losses(
             had = [claim.trigger for claim in before.by_command.get(each.command, ())]
             has = {claim.trigger for claim in after.by_command.get(each.command, ())}
             lost = losses(before, after, each.trigger)
-            each = each._replace(
+            each = replace(
+                each,
                 hidden=tuple(dict.fromkeys(wired)),
                 lost=tuple(a for a in lost if a.command in known and a.command != each.command),
                 dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
@@ -156,7 +159,7 @@ def resolved(run: Run, keyboard: Keyboard) -> Run:
         if "Main" in stroke.modifiers:
             held = {MAIN[keyboard.platform] if m == "Main" else m for m in stroke.modifiers}
             ordered = tuple(name for name in MODIFIERS if name in held)
-            stroke = stroke._replace(modifiers=ordered)
+            stroke = replace(stroke, modifiers=ordered)
         strokes.append(stroke)
     return Run(tuple(strokes))
 

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.modes import ROOT
@@ -12,7 +14,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What a difference is.
 NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
@@ -26,7 +28,7 @@ NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
 )
 
 
-class Difference(Value):
+class Difference(Struct, frozen=True):
     """One decision that differs: what it is, of which table, about what, before and after.
 
     ``before`` and ``after`` are texts, ``""`` where there is nothing. ``subject`` is a command, a
@@ -106,7 +108,7 @@ def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> l
         if old is None or new is None:
             what = NEW if old is None else GONE
             found.append(Difference(what, "macros", name, _steps(old), _steps(new)))
-        elif old._replace(steps=()) != new._replace(steps=()) or (
+        elif replace(old, steps=()) != replace(new, steps=()) or (
             [s.meaning for s in old.steps] != [s.meaning for s in new.steps]
         ):
             found.append(Difference(CHANGED, "macros", name, _steps(old), _steps(new)))
@@ -146,7 +148,7 @@ def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
         if old is None or new is None:
             what = NEW if old is None else GONE
             found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
-        elif old._replace(line=0) != new._replace(line=0):
+        elif replace(old, line=0) != replace(new, line=0):
             what = MOVED if old.links != new.links else CHANGED
             found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
     return found
@@ -213,7 +215,7 @@ def _with_swaps(found: Iterable[Difference]) -> list[Difference]:
         other = by_texts.get((each.after, each.before))
         return each.what == MOVED and other is not None and bool(each.before and each.after)
 
-    return [d._replace(what=SWAPPED) if is_swap(d) else d for d in found]
+    return [replace(d, what=SWAPPED) if is_swap(d) else d for d in found]
 
 
 def _runs(each: tuple[Assignment, ...]) -> list[tuple[Run, ...]]:

@@ -2,13 +2,14 @@
 
 from collections.abc import Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.sharing.working import wanted_of
-from olive_compass.values import Value
 
 #: The mode of a file that names none.
 NO_MODE = ""
@@ -17,7 +18,7 @@ NO_MODE = ""
 ByMode = Mapping[str, Mapping[str, tuple[Run, ...]]]
 
 
-class Moved(Value):
+class Moved(Struct, frozen=True):
     """A command whose keys in a mode are not what they were: in the file, and before."""
 
     command: str

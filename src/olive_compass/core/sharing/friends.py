@@ -2,8 +2,10 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import cache, cached_property
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -11,13 +13,12 @@ from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
-from olive_compass.values import Value
 
 #: The risk of what lasts.
 WORST = len(RISKS) - 1
 
 
-class Meaning(Value):
+class Meaning(Struct, frozen=True):
     """What a trigger starts in one application: the command, its purpose, how harmful, how used."""
 
     app: str
@@ -37,7 +38,7 @@ class Meaning(Value):
 Told = tuple[Press, Meaning]
 
 
-class Friends(Value):
+class Friends(Struct, frozen=True):
     """A press with two purposes: where a reflex is learnt, and where it meets something else.
 
     ``weight`` orders them: how much worse the one is than the other, twice that where the reflex

@@ -3,12 +3,13 @@
 from collections import Counter
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.naming import plain_title
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.values import Value
 
 #: From this score on a guess is worth a look.
 LEAST = 0.55
@@ -20,7 +21,7 @@ SAME_TITLE = 0.9
 FOR_KEY, FOR_MENU = 0.1, 0.1
 
 
-class Guess(Value):
+class Guess(Struct, frozen=True):
     """A proposed link: the purpose, the command, a score from 0 to 1, and the reasons."""
 
     purpose: Purpose

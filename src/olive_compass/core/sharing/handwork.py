@@ -2,14 +2,15 @@
 
 from collections.abc import Callable, Iterator, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
-from olive_compass.values import Value
 
 #: What a command has: its triggers, by command id.
 State = Mapping[str, frozenset[Run]]
 
 
-class Limits(Value):
+class Limits(Struct, frozen=True):
     """What an application allows by hand.
 
     ``duplicates`` is its rule for a trigger that is in use; ``most`` how many triggers a command may
@@ -28,7 +29,7 @@ class Limits(Value):
         return self.duplicates in ("refuse", "first-wins")
 
 
-class Step(Value):
+class Step(Struct, frozen=True):
     """One change by hand: ``command`` gets ``gets`` (None: nothing) in place of ``loses`` (None)."""
 
     command: str
@@ -37,7 +38,7 @@ class Step(Value):
     spare: bool = False
 
 
-class Left(Value):
+class Left(Struct, frozen=True):
     """A wish that the application's rules do not allow: who, which trigger, and why.
 
     ``why`` may have ``{by}`` in it, the title of the command ``by``.
@@ -49,7 +50,7 @@ class Left(Value):
     by: str = ""
 
 
-class WorkList(Value):
+class WorkList(Struct, frozen=True):
     """The steps in their order, what cannot be done, and the keys that the steps lead to."""
 
     steps: tuple[Step, ...]

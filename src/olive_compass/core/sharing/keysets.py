@@ -3,13 +3,14 @@
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import firm_on
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.values import Value
 
 #: How an application stands to a purpose of a set.
 SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
@@ -22,14 +23,14 @@ SAME, OTHER, TAKEN, RESERVED, NONE, ABSENT = (
 )
 
 
-class Entry(Value):
+class Entry(Struct, frozen=True):
     """The triggers of a purpose, the wished-for one first, and the reason."""
 
     triggers: tuple[Run, ...]
     why: str = ""
 
 
-class KeySet(Value):
+class KeySet(Struct, frozen=True):
     """Purposes and their triggers. ``keys`` is by purpose id, in the order of its file."""
 
     name: str
@@ -37,7 +38,7 @@ class KeySet(Value):
     keys: Mapping[str, Entry] = MappingProxyType({})
 
 
-class Cell(Value):
+class Cell(Struct, frozen=True):
     """How an application stands to a purpose: a state, the triggers that its command has now,
     the command, and who holds the trigger of the set (``""``: nobody else)."""
 

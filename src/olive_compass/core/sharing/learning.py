@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from msgspec import Struct
+
 from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
@@ -11,24 +13,23 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.values import Value
 
 
-class Unsettled(Value):
+class Unsettled(Struct, frozen=True):
     """A purpose for which no trigger was settled, and why."""
 
     purpose: str
     why: str
 
 
-class Learnt(Value):
+class Learnt(Struct, frozen=True):
     """A set that was learnt, and what could not be settled."""
 
     keyset: KeySet
     unsettled: tuple[Unsettled, ...]
 
 
-class _Votes(Value):
+class _Votes(Struct, frozen=True):
     """What speaks for each press of a purpose: the weight, the applications, a trigger for it,
     and its place among equals: keys before swipes, short runs before long ones."""
 

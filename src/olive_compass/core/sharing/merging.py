@@ -1,10 +1,11 @@
 """Merges three ways, decision by decision: what only one side changed is taken."""
 
 from collections.abc import Callable, Hashable, Mapping
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.plain import lines_of
-from olive_compass.values import Value
 
 #: There is no such decision.
 MISSING: Any = None
@@ -13,7 +14,7 @@ MISSING: Any = None
 ANSWERS = ("keep", "replace", "house")
 
 
-class Clash(Value):
+class Clash(Struct, frozen=True):
     """A decision that both sides changed, each in its own way. None: that side has none."""
 
     key: Hashable
@@ -22,7 +23,7 @@ class Clash(Value):
     theirs: Any
 
 
-class Merged(Value):
+class Merged(Struct, frozen=True):
     """The merged decisions, and those that clash: they stand as ours have them."""
 
     values: dict[Any, Any]

@@ -4,13 +4,15 @@ from collections.abc import Iterable, Mapping
 from functools import cached_property
 from types import MappingProxyType
 
-from olive_compass.values import Value
+from msgspec import Struct
+
+from olive_compass.structs import replace
 
 #: What meeting a purpose by mistake costs: the order is that of growing harm.
 RISKS = ("harmless", "changes work", "lasting")
 
 
-class Purpose(Value):
+class Purpose(Struct, frozen=True):
     """A purpose: ``names`` are what other applications call it; ``links`` the commands by app.
 
     ``risk`` is one of ``RISKS``; ``line`` is its line in the file.
@@ -79,5 +81,5 @@ class Purposes:
                 # A command has one purpose: a new link takes it from the old one.
                 links[app] = tuple(c for c in links.get(app, ()) if c not in commands)
             links = {name: ids for name, ids in links.items() if ids}
-            changed.append(each._replace(links=links) if links != each.links else each)
+            changed.append(replace(each, links=links) if links != each.links else each)
         return Purposes(changed)

@@ -10,9 +10,10 @@ from collections.abc import Mapping
 from heapq import heapify, heappop, heappush
 from itertools import pairwise
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
-from olive_compass.values import Value
 
 #: Who is outside of all commands: where free triggers come from.
 _OUTSIDE = ""
@@ -39,7 +40,7 @@ def refusing(now: Held, target: Held, limits: Limits, spares: list[Run]) -> list
     return _StepByStep(now, gets, loses, limits, spares).steps()
 
 
-class _Arc(Value):
+class _Arc(Struct, frozen=True):
     """A trigger on its way from one command to another; None: a gift or a taking without one."""
 
     run: Run | None

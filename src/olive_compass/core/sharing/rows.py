@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
@@ -10,13 +12,13 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What a row can be.
 DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
 
 
-class DecisionRow(Value):
+class DecisionRow(Struct, frozen=True):
     """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell.
 
     ``how`` is ``instead``, or a word (``keeps``, ``never``, ``away``), a blank and what it names.
@@ -93,8 +95,8 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
             order[runs[0]] = tuple(row.subject.split())
         else:
             (mute if row.decision == "mute" else guard)[runs[0]] = decision
-    return empty._replace(
-        assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
+    return replace(
+        empty, assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
     )
 
 

@@ -1,17 +1,19 @@
 """Carries a tray to another application, item by item, by what each is for."""
 
+from msgspec import Struct
+
 from olive_compass.core.apps.trays import PARTING, Group, Tray
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.trays.editing import parted
 from olive_compass.core.trays.verdicts import THERE, Said, of_new_item
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: Why an item does not come along.
 NO_PURPOSE, NOBODY = "no-purpose", "nobody"
 
 
-class Left(Value):
+class Left(Struct, frozen=True):
     """An item that stays behind: it has no purpose, or nobody there serves that (``about``: which), or
     the other application does not take it there (``said``)."""
 
@@ -21,7 +23,7 @@ class Left(Value):
     said: Said | None = None
 
 
-class Carried(Value):
+class Carried(Struct, frozen=True):
     """A tray as another application has it, and what stayed behind."""
 
     tray: Tray
@@ -34,7 +36,7 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
     Where several commands serve a purpose there, the first one stands for them.
     """
     app = there.app
-    after = tray._replace(app=app.name, kind=kind, groups=(), modes=(), place="last")
+    after = replace(tray, app=app.name, kind=kind, groups=(), modes=(), place="last")
     allowed = app.rules.trays.get(kind)
     # All in one where the other has no groups.
     grouped = allowed is None or allowed.groups
@@ -70,4 +72,4 @@ def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | L
 def _with(tray: Tray, groups: tuple[Group, ...], grouped: bool) -> Tray:
     """The tray with these groups, or with what is in them in one."""
     one = Group("", tuple(item for group in groups for item in group.items))
-    return tray._replace(groups=groups if grouped else (one,))
+    return replace(tray, groups=groups if grouped else (one,))

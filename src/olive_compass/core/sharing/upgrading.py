@@ -3,6 +3,8 @@
 from collections import Counter
 from collections.abc import Container, Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.carrying import carried
 from olive_compass.core.apps.modes import ROOT
@@ -14,7 +16,7 @@ from olive_compass.core.schemes.claims import Does, Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: From this score on two commands are taken for the same one.
 LEAST = 0.6
@@ -29,7 +31,7 @@ HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
 )
 
 
-class Match(Value):
+class Match(Struct, frozen=True):
     """A command of the old version and the one that it is in the new; None: there is none.
 
     ``score`` is from 0 to 1, ``by`` says what told.
@@ -54,7 +56,7 @@ class Match(Value):
         return tuple(name for name, is_so in changes.items() if is_so)
 
 
-class Verdict(Value):
+class Verdict(Struct, frozen=True):
     """What a decision of a scheme is to the new version, and why; candidates for a gone command."""
 
     scheme: str
@@ -66,7 +68,7 @@ class Verdict(Value):
     candidates: tuple[Command, ...] = ()
 
 
-class Upgrade(Value):
+class Upgrade(Struct, frozen=True):
     """The catalogue of the new version with the ids of the old, how commands were matched, and
     what becomes of every decision."""
 
@@ -93,15 +95,15 @@ def upgrade(
     # What was made on the desk (macros, trays) is in no listing, and must not look withdrawn.
     own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
     matches = tuple(
-        each._replace(new=carried(each.old, each.new, forget)) if each.old and each.new else each
+        replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each
         for each in match(own, listed)
     )
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]
     commands = [*_carried(matches, named), *made]
-    app = old._replace(version=version or old.version, catalogue=Catalogue(tuple(commands)))
+    app = replace(old, version=version or old.version, catalogue=Catalogue(tuple(commands)))
     before = Keymap(stack, keyboard)
-    after = Keymap(stack._replace(app=app), keyboard)
+    after = Keymap(replace(stack, app=app), keyboard)
     verdicts = [
         verdict
         for scheme in stack.schemes
@@ -208,8 +210,8 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
     for each in matches:
         if each.new is None:
             if each.old and each.old.id in named:
-                marks = each.old.marks._replace(withdrawn=True)
-                found.append(each.old._replace(keys=(), marks=marks))
+                marks = replace(each.old.marks, withdrawn=True)
+                found.append(replace(each.old, keys=(), marks=marks))
             continue
         if each.old is None:
             id_ = each.new.id
@@ -217,7 +219,7 @@ def _carried(matches: tuple[Match, ...], named: set[str]) -> list[Command]:
             while id_ in taken:
                 id_ += "-new"
             taken.add(id_)
-            found.append(each.new._replace(id=id_))
+            found.append(replace(each.new, id=id_))
             continue
         found.append(each.new)
     return found

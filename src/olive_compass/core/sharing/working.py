@@ -2,6 +2,8 @@
 
 from collections.abc import Callable, Iterator, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
@@ -12,13 +14,13 @@ from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
 from olive_compass.core.sharing.handwork import Left, Limits, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: Keys that are tried as spares, the likeliest to be free first.
 _SPARES = [f"Ctrl+Shift+F{n}" for n in range(12, 0, -1)] + [f"Ctrl+F{n}" for n in range(12, 0, -1)]
 
 
-class Difference(Value):
+class Difference(Struct, frozen=True):
     """A command whose keys in the application are not those that are wanted."""
 
     command: str
@@ -100,7 +102,7 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
         wanted = {id_: runs | (now[id_] & far) for id_, runs in wanted.items()}
     spares = [run for text in _SPARES if _is_spare(keymap, run := read_trigger(text), now)]
     found = work_list(now, wanted, limits_of(app), spares)
-    return found._replace(left=(*left, *found.left))
+    return replace(found, left=(*left, *found.left))
 
 
 def _one_spelling(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> Callable[[Run], Run]:

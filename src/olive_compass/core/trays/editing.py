@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 
 from olive_compass.core.apps.trays import PARTING, Group, Tray
+from olive_compass.structs import replace
 
 
 def add(
@@ -19,26 +20,26 @@ def add(
         groups, at = _with_group(groups, group)
         place = len(groups[at].items)
     old = groups[at].items
-    groups[at] = groups[at]._replace(items=(*old[:place], *items, *old[place:]))
-    return tray._replace(groups=tuple(groups))
+    groups[at] = replace(groups[at], items=(*old[:place], *items, *old[place:]))
+    return replace(tray, groups=tuple(groups))
 
 
 def drop(tray: Tray, items: Sequence[str]) -> Tray:
     """The tray without ``items``; a parting line that would stand at an edge, or twice, goes with them."""
     gone = set(items)
     groups = tuple(
-        group._replace(items=_parted([item for item in group.items if item not in gone]))
+        replace(group, items=_parted([item for item in group.items if item not in gone]))
         if gone & set(group.items)
         else group
         for group in tray.groups
     )
-    return tray._replace(groups=groups)
+    return replace(tray, groups=groups)
 
 
 def parted(tray: Tray) -> Tray:
     """The tray without parting lines that part nothing, and without groups that have nothing else."""
-    groups = (group._replace(items=_parted(group.items)) for group in tray.groups)
-    return tray._replace(groups=tuple(group for group in groups if group.items))
+    groups = (replace(group, items=_parted(group.items)) for group in tray.groups)
+    return replace(tray, groups=tuple(group for group in groups if group.items))
 
 
 def move(
@@ -59,7 +60,7 @@ def new_group(tray: Tray, title: str, before: str = "", after: str = "") -> Tray
     place = len(groups)
     if before or after:
         place = group_at(tray, before or after) + (0 if before else 1)
-    return tray._replace(groups=(*groups[:place], Group(title), *groups[place:]))
+    return replace(tray, groups=(*groups[:place], Group(title), *groups[place:]))
 
 
 def rename_group(tray: Tray, title: str, new: str) -> Tray:
@@ -68,22 +69,22 @@ def rename_group(tray: Tray, title: str, new: str) -> Tray:
     if any(g.title.casefold() == new.casefold() for n, g in enumerate(tray.groups) if n != at):
         raise ValueError(f"it has a group “{new}” already")
     groups = list(tray.groups)
-    groups[at] = groups[at]._replace(title=new)
-    return tray._replace(groups=tuple(groups))
+    groups[at] = replace(groups[at], title=new)
+    return replace(tray, groups=tuple(groups))
 
 
 def move_group(tray: Tray, title: str, before: str = "", after: str = "") -> Tray:
     """The tray with a group before or after another."""
     group = tray.groups[group_at(tray, title)]
-    rest = tray._replace(groups=tuple(each for each in tray.groups if each is not group))
+    rest = replace(tray, groups=tuple(each for each in tray.groups if each is not group))
     place = group_at(rest, before or after) + (0 if before else 1)
-    return tray._replace(groups=(*rest.groups[:place], group, *rest.groups[place:]))
+    return replace(tray, groups=(*rest.groups[:place], group, *rest.groups[place:]))
 
 
 def drop_group(tray: Tray, title: str) -> Tray:
     """The tray without a group and all that stands in it."""
     at = group_at(tray, title)
-    return tray._replace(groups=(*tray.groups[:at], *tray.groups[at + 1 :]))
+    return replace(tray, groups=(*tray.groups[:at], *tray.groups[at + 1 :]))
 
 
 def group_at(tray: Tray, title: str) -> int:
@@ -113,7 +114,7 @@ def with_groups_of(tray: Tray, other: Tray, title: str) -> Tray:
         groups.insert(min(other.groups.index(theirs), len(groups)), theirs)
     else:
         groups[at] = theirs
-    return tray._replace(groups=tuple(groups))
+    return replace(tray, groups=tuple(groups))
 
 
 def _with_group(groups: list[Group], title: str | None) -> tuple[list[Group], int]:

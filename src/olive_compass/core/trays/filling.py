@@ -2,11 +2,13 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 RECENT, MOST, MISSING_KEY = "recent", "most", "missing-key"
 PINNED = "pinned"
@@ -16,7 +18,7 @@ _NOT_BY_HAND = ("macro",)
 _BY_MENU = ("menu", "toolbar", "tray")
 
 
-class Filled(Value):
+class Filled(Struct, frozen=True):
     """An item that is on a tray now: why (``pinned`` or what it fills itself with), how often it was
     used, and when last (as the log has it)."""
 
@@ -48,8 +50,8 @@ def filled(tray: Tray, events: Iterable[Event], keymap: Keymap) -> tuple[Filled,
             continue
         old = counts.get(event.command, Filled(event.command, tray.fill))
         last = max(old.last, event.time)
-        counts[event.command] = old._replace(times=old.times + 1, last=last)
-    pinned = [counts.get(item, Filled(item, PINNED))._replace(why=PINNED) for item in tray.items]
+        counts[event.command] = replace(old, times=old.times + 1, last=last)
+    pinned = [replace(counts.get(item, Filled(item, PINNED)), why=PINNED) for item in tray.items]
     return (*pinned, *_chosen(tray, counts, keymap))
 
 

@@ -2,15 +2,16 @@
 
 from collections.abc import Iterator
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
-from olive_compass.values import Value
 
 #: What a step does: makes the tray, has it fill itself, makes a group, or puts an item there.
 MAKE, FILL, GROUP, PUT = "make", "fill", "group", "put"
 
 
-class TrayStep(Value):
+class TrayStep(Struct, frozen=True):
     """One step: what is done, to which tray, in which group (``""``: none), with which item."""
 
     what: str

@@ -2,11 +2,12 @@
 
 from collections.abc import Iterator
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray, TrayKind
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.values import Value
 
 #: What can be said of an item. The first ones stand against it: the application would not have it so.
 UNKNOWN, REFUSED, ICON, FULL, ITSELF = "unknown", "refused", "icon", "full", "itself"
@@ -15,7 +16,7 @@ AGAINST = (UNKNOWN, REFUSED, ICON, FULL, ITSELF)
 THERE, ONE_PRESS, WITHDRAWN, UNAVAILABLE = "there", "one-press", "withdrawn", "unavailable"
 
 
-class Said(Value):
+class Said(Struct, frozen=True):
     """Something to be said of ``item`` on a tray: what (one of the words above), and what it is about:
     the reason, the group, the key, the licence or the figure."""
 

@@ -2,17 +2,18 @@
 
 from collections.abc import Iterable, Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses
-from olive_compass.values import Value
 
 #: The ways by which a hand goes where it need not: anything but a press.
 BY_HAND = ("menu", "toolbar", "tray")
 
 
-class Used(Value):
+class Used(Struct, frozen=True):
     """A command and how it was used: how often in all, by way, of that undone at once, first and last."""
 
     command: str
@@ -28,7 +29,7 @@ class Used(Value):
         return sum(self.ways.get(way, 0) for way in BY_HAND)
 
 
-class Slip(Value):
+class Slip(Struct, frozen=True):
     """A trigger that was pressed in the place of another, how often, and what it started."""
 
     pressed: str
@@ -37,7 +38,7 @@ class Slip(Value):
     times: int
 
 
-class Week(Value):
+class Week(Struct, frozen=True):
     """A week by the day on which it begins, and how often what was used, by way."""
 
     day: str

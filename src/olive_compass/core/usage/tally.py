@@ -6,10 +6,10 @@ which log it is, and of two counts of one log the larger is of the longer versio
 
 from collections.abc import Iterable, Iterator, Mapping
 
-from olive_compass.values import Value
+from msgspec import Struct
 
 
-class Use(Value):
+class Use(Struct, frozen=True, order=True):
     """What is counted together: of one log, one seat and one day, a command in a mode, and how it was
     started; ``key`` is the trigger.
 
@@ -28,7 +28,7 @@ class Use(Value):
     after: str = ""
 
 
-class Count(Value):
+class Count(Struct, frozen=True):
     """How often, how often of that undone or cancelled at once, and when first and last."""
 
     times: int

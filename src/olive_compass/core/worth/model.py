@@ -8,16 +8,18 @@ users of the model; that each takes 0.1 s, and whatever is marked below, is our 
 
 from collections.abc import Mapping
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import App
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.trays.verdicts import kind_of_tray
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Times(Value):
+class Times(Struct, frozen=True):
     """The figures of the model, in seconds.
 
     ``key`` is K, ``point`` P, ``button`` B (a press or a release), ``home`` H, ``mind`` M. Our own choice:
@@ -49,7 +51,7 @@ LETTERS = {
 DEFAULT = Times()
 
 
-class Part(Value):
+class Part(Struct, frozen=True):
     """One operator of a way: its letter, how often, and the seconds that it comes to."""
 
     letter: str
@@ -57,7 +59,7 @@ class Part(Value):
     seconds: float
 
 
-class Cost(Value):
+class Cost(Struct, frozen=True):
     """What a way takes in all, and of which operators."""
 
     seconds: float
@@ -126,5 +128,5 @@ def changed(times: Times, given: Mapping[str, float]) -> Times:
     for letter, seconds in given.items():
         if not 0 <= seconds < 1000:
             raise ValueError(f"{seconds:g} is no time of {letter}")
-        times = times._replace(**{LETTERS[letter]: seconds})
+        times = replace(times, **{LETTERS[letter]: seconds})
     return times

@@ -8,18 +8,19 @@ boxes are our own choice.
 from collections.abc import Mapping
 from datetime import date, timedelta
 
+from msgspec import Struct
+
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.looking import Used, by_menu_though_keyed, used
 from olive_compass.core.usage.tally import Tally
-from olive_compass.values import Value
 
 #: After how many days the cards of each box come again, the first box first.
 DAYS = (0, 1, 3, 7, 14)
 
 
-class Box(Value):
+class Box(Struct, frozen=True):
     """The box of a card, counted from 1, and the day on which it was looked at last."""
 
     number: int = 1
@@ -37,7 +38,7 @@ class Box(Value):
         return (date.fromisoformat(self.day) + after).isoformat()
 
 
-class Card(Value):
+class Card(Struct, frozen=True):
     """A command to practise: its keys, how it was used, and its box."""
 
     command: str

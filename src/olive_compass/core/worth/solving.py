@@ -2,8 +2,10 @@
 
 from collections.abc import Mapping
 from itertools import combinations
+from typing import Any
 
-from olive_compass.annotations import Any
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
@@ -11,7 +13,6 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.offers import Offer
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
-from olive_compass.values import Value
 
 #: As many pairs at most are solved as a mixed-integer programme.
 SMALL = 15_000
@@ -21,14 +22,14 @@ SMALL = 15_000
 PATIENCE = 3.0
 
 
-class Wish(Value):
+class Wish(Struct, frozen=True):
     """A command that is to have a key, and how often a week it is used."""
 
     command: Command
     a_week: float
 
 
-class Pairs(Value):
+class Pairs(Struct, frozen=True):
     """The costs of each wish with each trigger, in seconds a week; infinite: it cannot be."""
 
     wishes: tuple[Wish, ...]

@@ -10,6 +10,8 @@ local search on top.
 from collections.abc import Iterable, Iterator, Mapping
 from itertools import combinations
 
+from msgspec import Struct
+
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import distance, run_effort
@@ -23,7 +25,7 @@ from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, menu_cost
 from olive_compass.core.worth.solving import Pairs, Wish, forbidden, solve
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
 #: to break ties, not to outweigh reach: our own choice.
@@ -39,7 +41,7 @@ SPREAD = 8.0
 ROUNDS = 12
 
 
-class Suggestion(Value):
+class Suggestion(Struct, frozen=True):
     """A key for a command: what it saves a week against the menu (seconds), and why it is this one."""
 
     command: Command
@@ -50,7 +52,7 @@ class Suggestion(Value):
     had: tuple[Run, ...] = ()
 
 
-class LeftOut(Value):
+class LeftOut(Struct, frozen=True):
     """A command that the plan gives no key, and why: ``no-key-is-free``, ``menu-is-quicker``, or a part of
     the verdict."""
 
@@ -58,7 +60,7 @@ class LeftOut(Value):
     why: str
 
 
-class Plan(Value):
+class Plan(Struct, frozen=True):
     """The suggestions, what was left out, the cost a week in seconds, and its proven lower bound."""
 
     suggestions: tuple[Suggestion, ...]
@@ -167,7 +169,8 @@ def _offers(view: View, command: Command, runs: Iterable[Run]) -> Iterator[Offer
     elsewhere = _elsewhere(view, command)
     for offer in scored(view, runs, command):
         if who := elsewhere.get(view.keyboard.press_of(offer.trigger)):
-            offer = offer._replace(
+            offer = replace(
+                offer,
                 score=offer.score - SAME_PURPOSE,
                 reasons=(*offer.reasons, f"as in {who}"),
             )

@@ -1,18 +1,19 @@
 """Seconds a week: what ways to commands take now, what keys save, and what a new one would."""
 
+from msgspec import Struct
+
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import BY_HAND, Used, used
 from olive_compass.core.usage.tally import Tally, weeks_of
 from olive_compass.core.worth.model import Cost, Times, menu_cost, press_cost, way_cost
-from olive_compass.values import Value
 
 #: What an average key of one modifier takes where none is chosen yet, in home strokes: our own choice.
 AVERAGE = 4.0
 
 
-class Worth(Value):
+class Worth(Struct, frozen=True):
     """What a command costs a week, in seconds.
 
     ``now`` is what its uses take; ``by_key`` what they would take by its best key, or by an average one
@@ -41,7 +42,7 @@ class Worth(Value):
         return self.now - self.by_key
 
 
-class Whole(Value):
+class Whole(Struct, frozen=True):
     """All commands of an application together, in seconds a week: as it is used now, with the factory
     keys alone, by menus alone, and if every key that is there were pressed."""
 
@@ -115,7 +116,7 @@ def _with_factory(view: View, factory: Keymap, each: Worth, times: Times) -> flo
     return by_hand_now + pressed * by_press
 
 
-class Saving(Value):
+class Saving(Struct, frozen=True):
     """A command without a key: what one would save a week, and after how many days it has paid."""
 
     worth: Worth

@@ -7,11 +7,12 @@ says nothing) and ``read(source)``, which gives a ``Read``. It is found by its b
 import os
 from importlib import import_module
 from types import ModuleType
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.desk.importing.source import Read, Source, bounded, decoded
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
+from olive_compass.structs import replace
 
 #: The largest listing that is read, in bytes.
 LARGEST = 40_000_000
@@ -29,7 +30,7 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
     source = Source(path, data, text, encoding, pattern)
     module: Any = _module_for(source)
     read = module.read(source)
-    return module.__name__.rsplit(".", 1)[1], read._replace(rows=bounded(read.rows, path))
+    return module.__name__.rsplit(".", 1)[1], replace(read, rows=bounded(read.rows, path))
 
 
 def formats() -> dict[str, ModuleType]:

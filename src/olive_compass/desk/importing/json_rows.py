@@ -1,8 +1,8 @@
 """JSON (a list of objects, or objects by id, or by group) and JSON Lines."""
 
 import json
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of

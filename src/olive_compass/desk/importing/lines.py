@@ -1,8 +1,8 @@
 """Plain text with one command a line, read by a pattern with named groups."""
 
 import time
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.columns import FIELDS
 from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing import Row, SetAside

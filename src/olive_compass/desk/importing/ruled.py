@@ -15,6 +15,7 @@ from olive_compass.core.keys.names import MODIFIER_SIGNS
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import Read, Source
+from olive_compass.structs import replace
 
 SUFFIXES = (".md", ".markdown")
 
@@ -192,7 +193,7 @@ def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], _C
     usual = indents.most_common(1)[0][0]
     outside = any(line.indent < usual for line in lines)
     return [
-        row._replace(heading=line.indent < usual)
+        replace(row, heading=line.indent < usual)
         if row.heading is None and outside and sum(map(bool, row.cells)) == 1
         else row
         for row, line in zip(rows, lines, strict=True)

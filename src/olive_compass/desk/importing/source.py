@@ -2,12 +2,14 @@
 
 import codecs
 
+from msgspec import Struct
+
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.errors import Refused
-from olive_compass.values import Value
+from olive_compass.structs import replace
 
 
-class Source(Value):
+class Source(Struct, frozen=True):
     """A listing's file: its path, bytes, text and encoding, and the pattern for plain text."""
 
     path: str
@@ -17,7 +19,7 @@ class Source(Value):
     pattern: str = ""
 
 
-class Read(Value):
+class Read(Struct, frozen=True):
     """The rows of a listing, what could not be read, and a sentence on how it was read."""
 
     rows: list[Row]
@@ -40,7 +42,7 @@ def bounded(rows: list[Row], file: str) -> list[Row]:
             used = max((n for n, cell in enumerate(row.cells, 1) if cell), default=0)
             if used > MOST_COLUMNS:
                 raise too_wide(file, row.line)
-            row = row._replace(cells=row.cells[:used])
+            row = replace(row, cells=row.cells[:used])
         kept.append(row)
     return kept
 

@@ -2,8 +2,8 @@
 
 import io
 import zipfile
+from typing import Any
 
-from olive_compass.annotations import Any
 from olive_compass.core.apps.listing import Row
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.errors import Refused

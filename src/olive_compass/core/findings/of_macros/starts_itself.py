@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import Macro
+from olive_compass.structs import replace
 
 ID = "starts-itself"
 SEVERITY = "error"
@@ -40,7 +41,7 @@ def _step(view: View, macro: Macro) -> int:
     from olive_compass.core.macros.playing import self_start
 
     for number in range(1, len(macro.steps) + 1):
-        rest = macro._replace(steps=(*macro.steps[: number - 1], *macro.steps[number:]))
+        rest = replace(macro, steps=(*macro.steps[: number - 1], *macro.steps[number:]))
         if not self_start(view.keymap, view.macros, rest):
             return number
     return 1

@@ -1,8 +1,8 @@
 """A control of a device that the desk declares: ``pedal:left``, ``deck:K3``, ``console:D1-up``."""
 
 import re
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke

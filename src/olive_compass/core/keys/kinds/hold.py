@@ -1,11 +1,13 @@
 """A meaning while a key is held down (``hold:Space``), which ends when it is let go."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
+from olive_compass.structs import replace
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.keyboards import Keyboard
@@ -51,7 +53,7 @@ class Hold(Kind):
         presses = tuple(
             (keyboard.real((*held, *own)), PREFIX + code) for own, code in pressed.presses
         )
-        return pressed._replace(presses=presses)
+        return replace(pressed, presses=presses)
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         return Sits(code.removeprefix(PREFIX), "", _STAYS)

@@ -1,8 +1,8 @@
 """Keys by what they type (``B``, ``=``) or what they are called (``F6``, ``Num3``, ``Space``)."""
 
 from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind
 from olive_compass.core.keys.names import NAMED_KEYS
 from olive_compass.core.keys.presses import Made

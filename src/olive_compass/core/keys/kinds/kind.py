@@ -1,11 +1,12 @@
 """What a kind of trigger is: all that the rest of the program asks of one."""
 
 from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
+from msgspec import Struct
+
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
-from olive_compass.values import Value
 
 if TYPE_CHECKING:
     from typing import Protocol
@@ -32,7 +33,7 @@ class Unreadable(ValueError):
         self.nearest = nearest
 
 
-class Broken(Value):
+class Broken(Struct, frozen=True):
     """A rule of ``app.toml`` that a stroke breaks: its name, why, and what could be used instead.
 
     ``mode`` is the one in which it is broken, ``""`` where it is in all.
@@ -44,7 +45,7 @@ class Broken(Value):
     nearest: tuple[str, ...] = ()
 
 
-class Asked(Value):
+class Asked(Struct, frozen=True):
     """A stroke held against an application's rules: whether it is all of its trigger, the modes
     that are asked about, how many bearings each has, and on which keyboard."""
 
@@ -56,7 +57,7 @@ class Asked(Value):
     keyboard: "Keyboard"
 
 
-class Sits(Value):
+class Sits(Struct, frozen=True):
     """Where a press is made that is no plain press of a key.
 
     ``code`` is the key of the keyboard that makes it, ``""``: none does. Then ``part`` says what

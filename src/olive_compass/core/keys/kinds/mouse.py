@@ -6,8 +6,8 @@ The names stand for the values of ``button`` in W3C UI Events: main 0, middle 1,
 
 from collections.abc import Iterator
 from functools import cache
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, Unreadable, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke

@@ -1,6 +1,7 @@
 """The buttons of a pen: its tip, barrel and eraser (``button`` 0, 2 and 5 of W3C Pointer Events)."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke

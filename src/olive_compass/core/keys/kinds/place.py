@@ -1,6 +1,7 @@
 """Keys by where they sit: ``@`` and the name that the W3C ``code`` table gives the place."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.key import Key
 from olive_compass.core.keys.kinds.kind import Unreadable

@@ -1,6 +1,7 @@
 """A modifier pressed and let go alone (``tap:Alt``), with ``*2`` for twice."""
 
-from olive_compass.annotations import TYPE_CHECKING
+from typing import TYPE_CHECKING
+
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS

@@ -1,8 +1,8 @@
 """The wheel, by where its top or side is turned: ``wheel:up``, as the deltas of W3C UI Events."""
 
 from functools import cache
+from typing import TYPE_CHECKING
 
-from olive_compass.annotations import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
