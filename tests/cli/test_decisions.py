@@ -32,6 +32,8 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
         "What it keeps: Search the help (factory)."
         in ask("guard", "quillmap", "F1", "--why", "all").out
     )
+    (keeps,) = ask("guard", "quillmap", "F1", "-n", "--why", "all", "--json").json["effects"]
+    assert (keeps["mode"], keeps["outcome"]["what"]) == ("everywhere", "starts")
     text = (desk / MINE).read_text()
     for line in (
         '[bare]\n"plate.preview" = "slow"\n',
@@ -104,7 +106,12 @@ def test_shared_keys_keep_their_order(ask: Ask) -> None:
     shared = ask("assign", "quillmap", "Join", "Ctrl+D", "--if-taken", "share")
     assert shared.status == 0
     assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Duplicate", "Join"])
-    assert ask("choice", "quillmap", "Ctrl+D", "Join").status == 0
+    (offers,) = ask("choice", "quillmap", "Ctrl+D", "Join", "--json").json["effects"]
+    assert offers == {
+        "effect": "offers",
+        "key": "Ctrl+D",
+        "commands": ["lines.join", "edit.duplicate"],
+    }
     assert outcome(ask, "quillmap", "Ctrl+D", "draw") == ("choice", ["Join", "Duplicate"])
     listed = ask("choice", "quillmap", "--json").json["choices"]
     assert [(row["key"], row["commands"]) for row in listed] == [

@@ -8,6 +8,7 @@ from msgspec.structs import asdict
 
 from olive_compass.cli import parts
 from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.core.changes.change import Effect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
@@ -15,13 +16,13 @@ from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
 from olive_compass.desk.desk import Desk
 
 
-def effect_json(at: Desk, view: AppView, effect: object) -> dict[str, Any]:
+def effect_json(at: Desk, view: AppView, effect: Effect) -> dict[str, Any]:
     """An effect as JSON: what it is, and its parts (docs/json.md)."""
     if isinstance(effect, Verdict):
         return verdict_json(at, view, effect)
     kind = type(effect).__name__.lower()
     fields: dict[str, Any] = {"effect": kind}
-    for name, value in getattr(effect, "_asdict", dict)().items():
+    for name, value in asdict(effect).items():
         # Everywhere in our JSON a trigger is called key.
         fields["key" if name == "trigger" else name.replace("_", "-")] = _plain(value)
     return fields
