@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from olive_compass.desk.folders import Folder
 from olive_compass.desk.history import History
 from olive_compass.desk.records import FileChange, Stale
 from olive_compass.desk.saving import (
@@ -163,7 +164,6 @@ def test_writing_is_all_or_nothing(tmp_path: Path) -> None:
         write_atomically(str(path), "text")  # type: ignore[arg-type]
     assert path.read_bytes() == b"one"
     assert os.listdir(path.parent) == ["f"]
-    remove_leftovers(str(tmp_path / "nowhere" / "f"))
     history = History(str(tmp_path))
     with pytest.raises(Refused):
         save(history, FileChange("x/f", b"one", b"two"), FileChange("x/f/g", None, b"y"))
@@ -172,10 +172,10 @@ def test_writing_is_all_or_nothing(tmp_path: Path) -> None:
 
 
 def test_a_lock_is_given_up_when_it_is_left(tmp_path: Path) -> None:
-    lock = str(tmp_path / "deep" / "lock")
+    desk = tmp_path / "deep"
     for _ in range(2):
-        with locked(lock):
-            assert os.path.exists(lock)
+        with locked(str(desk)):
+            assert (desk / ".history/lock").is_file()
 
 
 def test_an_interrupted_change_is_settled_before_anything_is_read(tmp_path: Path) -> None:
@@ -211,15 +211,14 @@ def test_a_change_that_another_is_at_is_left_to_it(tmp_path: Path) -> None:
         "import sys, time\nfrom olive_compass.desk.saving import locked\n"
         "with locked(sys.argv[1]):\n    print('held', flush=True)\n    sys.stdin.read()"
     )
-    lock = str(tmp_path / ".history" / "lock")
-    words = [sys.executable, "-c", script, lock]
+    words = [sys.executable, "-c", script, str(tmp_path)]
     with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
         assert other.stdout is not None
         assert other.stdout.readline() == "held\n"
         assert history.settle() is None
         with (
             pytest.raises(Refused, match="has been writing to this desk for 0 seconds"),
-            locked(lock, patience=0.05),
+            locked(str(tmp_path), patience=0.05),
         ):
             pass
         other.communicate("")
@@ -242,8 +241,11 @@ def test_where_a_file_is_really_written(tmp_path: Path) -> None:
     (root / "real").write_text("ours")
     (root / "link").symlink_to("real")
     (root / "out").symlink_to(tmp_path / "outside")
-    assert written_place(str(root), "deep/new") == str((root / "deep/new").resolve())
-    assert written_place(str(root), "link") == str((root / "real").resolve())
+    assert written_place(str(root), "deep/new").path == str((root / "deep/new").resolve())
+    assert written_place(str(root), "link").path == str((root / "real").resolve())
+    for path in (".git/config", "deep/.GIT/hooks/post-merge"):
+        with pytest.raises(Refused, match="belongs to git"):
+            written_place(str(root), path)
     with pytest.raises(Refused, match="leads out of the desk") as refused:
         written_place(str(root), "out")
     assert refused.value.file == "out"
@@ -283,9 +285,9 @@ def test_undo_keeps_what_was_done_by_hand_since(tmp_path: Path) -> None:
 def test_leftovers_of_this_file_go_and_others_stay(tmp_path: Path) -> None:
     for name in (".a.1.tmp", ".a.x.tmp", ".b.1.tmp", "a.tmp", ".a.1.bak"):
         (tmp_path / name).write_text("x")
-    remove_leftovers(str(tmp_path / "a"))
+    with Folder(str(tmp_path)) as folder:
+        remove_leftovers(folder, "a")
     assert sorted(each.name for each in tmp_path.iterdir()) == [".a.1.bak", ".b.1.tmp", "a.tmp"]
-    remove_leftovers(str(tmp_path / "none" / "a"))
 
 
 def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) -> None:

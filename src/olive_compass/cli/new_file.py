@@ -42,12 +42,18 @@ def into_of(args: Any) -> Into:
 def claimed(around: Surroundings, name: str) -> str:
     """The whole path of a file that is to be written; ``Refused`` where there is one already, or no
     folder for it, so that long work is not done for nothing."""
-    path = os.path.join(around.folder, name)
-    if os.path.exists(path):
+    path = os.path.join(around.folder, os.path.expanduser(name))
+    # A link that leads nowhere is something, too.
+    if os.path.lexists(path):
         raise Refused("There is such a file already; nothing was written.", file=name)
     if not os.path.isdir(os.path.dirname(path)):
         raise Refused("This file cannot be written: there is no such folder.", file=name)
-    return os.path.abspath(path)
+    path = os.path.abspath(path)
+    if around.desk is not None:
+        from olive_compass.desk.saving import refuse_leading_out
+
+        refuse_leading_out(around.desk.root, os.path.dirname(path), name)
+    return path
 
 
 def put_new(into: Into, around: Surroundings, data: bytes, what: str = "") -> None:

@@ -1,8 +1,11 @@
 """The user's own folders for what we keep beside desks, and files there that may be lost without harm."""
 
+import contextlib
 import os
 import sys
 from collections.abc import Mapping
+
+from olive_compass.errors import Refused
 
 #: Where a system keeps what is of one user, by what it is: below the home folder.
 _BELOW_HOME = {
@@ -38,7 +41,7 @@ def user_folder(kind: str, environ: Mapping[str, str]) -> str:
 def cache_file(root: str, environ: Mapping[str, str], ending: str) -> str:
     """Where something of the desk in ``root`` is kept, ``""``: nowhere."""
     folder = user_folder("cache", environ)
-    if not folder or os.path.abspath(folder).startswith(os.path.abspath(root) + os.sep):
+    if not folder or is_within(folder, root) or not _is_ours(folder):
         return ""
     # Two desks with one name share a file: no harm, for what counts is what it says it was made from.
     whole = os.path.abspath(root)
@@ -46,18 +49,32 @@ def cache_file(root: str, environ: Mapping[str, str], ending: str) -> str:
     return os.path.join(folder, f"{plain}.{ending}")
 
 
+def is_within(path: str, root: str) -> bool:
+    """Whether something is the folder ``root`` or lies below it, links followed."""
+    whole, inside = os.path.realpath(path), os.path.realpath(root)
+    return whole == inside or whole.startswith(inside.rstrip(os.sep) + os.sep)
+
+
+def _is_ours(folder: str) -> bool:
+    """Whether nobody but this user can write to a folder: what others may write is not believed."""
+    try:
+        about = os.stat(folder)
+    except OSError:
+        # It is yet to be made, and will be ours.
+        return True
+    return os.name == "nt" or (about.st_uid == os.geteuid() and not about.st_mode & 0o022)
+
+
 def put(path: str, data: bytes) -> None:
     """Writes a file of the cache as a whole; nothing happens where that cannot be."""
-    beside = f"{path}.{os.getpid()}"
-    try:
-        folder, name = os.path.split(path)
-        os.makedirs(folder, exist_ok=True)
-        for left in os.listdir(folder):
+    # Loaded here: mostly nothing is new.
+    from olive_compass.desk.folders import Folder
+    from olive_compass.desk.saving import remove_leftovers, write_in
+
+    folder, name = os.path.split(path)
+    with contextlib.suppress(OSError, Refused):
+        os.makedirs(folder, mode=0o700, exist_ok=True)
+        with Folder(folder) as inside:
             # What a killed process began, or another is at: that one writes anew next time.
-            if left.startswith(f"{name}."):
-                os.unlink(os.path.join(folder, left))
-        with open(beside, "wb") as file:
-            file.write(data)
-        os.replace(beside, path)
-    except OSError:
-        return
+            remove_leftovers(inside, name)
+            write_in(inside, name, data, durable=False)

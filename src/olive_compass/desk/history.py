@@ -10,6 +10,7 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
+from olive_compass.desk.folders import Folder
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import (
     FORMAT,
@@ -22,7 +23,16 @@ from olive_compass.desk.records import (
     load_record,
     small,
 )
-from olive_compass.desk.saving import locked, remove_leftovers, write_atomically, written_place
+from olive_compass.desk.saving import (
+    HISTORY,
+    locked,
+    own_place,
+    refuse_protected,
+    remove_leftovers,
+    write,
+    write_in,
+    written_place,
+)
 from olive_compass.errors import Refused
 
 
@@ -39,7 +49,7 @@ class History:
 
     def __init__(self, root: str) -> None:
         self.root = root
-        self.folder = os.path.join(root, ".history")
+        self.folder = os.path.join(root, HISTORY)
 
     def save(
         self,
@@ -59,25 +69,25 @@ class History:
         """
         changes = [change for change in changes if change.before != change.after]
         try:
-            with locked(os.path.join(self.folder, "lock")):
+            with locked(self.root) as folder:
                 # What a killed process left comes first: its files are not as their readers think.
-                self._finish_interrupted()
+                self._finish_interrupted(folder)
                 for change in changes:
-                    written_place(self.root, change.path)
+                    self._refuse_protected(change.path)
                     # Looked at under the lock: between reading and saving somebody else may have written.
                     if self._now(change.path) != change.before:
                         raise Stale(change.path)
                 number = (self.numbers() or [0])[-1] + 1
                 # From here on a kill can be settled: the record says what every file was, and what it becomes.
-                self._write_pending(changes, number, what, why, command, who, when, undoes)
+                self._write_pending(folder, changes, number, what, why, command, who, when, undoes)
                 try:
                     for change in changes:
                         self._put(change.path, change.after, change.before)
-                except (OSError, Stale):
+                except (OSError, Refused, Stale):
                     # What was written before the one that could not be is taken back at once.
-                    self._finish_interrupted()
+                    self._finish_interrupted(folder)
                     raise
-                self._number(number)
+                self._number(folder, number)
         except OSError as error:
             raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error
         return number
@@ -90,7 +100,7 @@ class History:
         """
         with contextlib.ExitStack() as stack:
             with contextlib.suppress(OSError):
-                stack.enter_context(locked(os.path.join(self.folder, "lock")))
+                stack.enter_context(locked(self.root))
             yield
 
     def settle(self) -> Settled | None:
@@ -105,10 +115,10 @@ class History:
         record = decoded(load_record(pending), pending)
         try:
             # Whoever holds it is in the middle of a change, which is no interrupted one.
-            with locked(os.path.join(self.folder, "lock"), patience=0):
+            with locked(self.root, patience=0) as folder:
                 if not os.path.exists(pending):
                     return None
-                self._finish_interrupted()
+                self._finish_interrupted(folder)
         except (OSError, Refused):
             return None
         return Settled(record.number, record.what, record.number in self.numbers())
@@ -182,7 +192,14 @@ class History:
             changes.append(FileChange(file.path, now, file.before))
         return changes
 
-    def _finish_interrupted(self) -> None:
+    def _refuse_protected(self, path: str) -> None:
+        """Refuses a file that is not to be written, before anything is."""
+        place = written_place(self.root, path)
+        # Where its folder is yet to be made there is no file, and nothing protects it.
+        with contextlib.suppress(FileNotFoundError), place.folder() as folder:
+            refuse_protected(folder, place.name)
+
+    def _finish_interrupted(self, folder: Folder) -> None:
         """Settles a change whose process ended in the middle of it."""
         path = os.path.join(self.folder, "pending.json")
         if not os.path.exists(path):
@@ -192,18 +209,21 @@ class History:
             file for file in record.files if digest(self._now(file.path)) == record.after[file.path]
         ]
         for file in record.files:
-            remove_leftovers(written_place(self.root, file.path))
+            place = written_place(self.root, file.path)
+            with contextlib.suppress(FileNotFoundError), place.folder() as beside:
+                remove_leftovers(beside, place.name)
         # All of it was written, only its number was not: it holds.
         if len(done) == len(record.files):
-            self._number(record.number)
+            self._number(folder, record.number)
             return
         # Part of it was written: half a change is none.
         for file in done:
             self._put(file.path, file.before, self._now(file.path))
-        os.unlink(path)
+        folder.unlink("pending.json")
 
     def _write_pending(
         self,
+        folder: Folder,
         changes: list[FileChange],
         number: int,
         what: str,
@@ -236,16 +256,12 @@ class History:
         import json
 
         text = json.dumps(record, ensure_ascii=False, indent=1)
-        path = os.path.join(self.folder, "pending.json")
         # Of a process that was killed before its record was complete.
-        remove_leftovers(path)
-        write_atomically(path, text.encode())
+        remove_leftovers(folder, "pending.json")
+        write_in(folder, "pending.json", text.encode())
 
-    def _number(self, number: int) -> None:
-        os.replace(
-            os.path.join(self.folder, "pending.json"),
-            os.path.join(self.folder, f"{number:06}.json"),
-        )
+    def _number(self, folder: Folder, number: int) -> None:
+        folder.rename("pending.json", f"{number:06}.json")
 
     def _now(self, path: str) -> bytes | None:
         try:
@@ -260,19 +276,18 @@ class History:
             if self._now(path) != before:
                 raise Stale(path)
 
-        whole = written_place(self.root, path)
-        if data is None:
-            # Of a link, the link goes and not what it leads to.
-            whole = os.path.join(self.root, path)
+        if data is not None:
+            write(written_place(self.root, path), data, still_good)
+            return
+        # Of a link, the link goes and not what it leads to.
+        place = own_place(self.root, path)
+        with place.folder() as folder:
             still_good()
-            os.unlink(whole)
-            # Folders that were made for the file go with it.
-            folder = os.path.dirname(whole)
-            while folder.startswith(self.root + os.sep) and not os.listdir(folder):
-                os.rmdir(folder)
-                folder = os.path.dirname(folder)
-        else:
-            write_atomically(whole, data, still_good)
+            folder.unlink(place.name)
+        # Folders of the desk that were made for the file go with it, as far as nothing else is in them.
+        with contextlib.suppress(OSError):
+            for depth in range(0 if os.path.isabs(path) else len(place.folders), 0, -1):
+                os.rmdir(os.path.join(place.base, *place.folders[:depth]))
 
 
 def _without(file: FileChange, now: bytes | None) -> bytes | None:

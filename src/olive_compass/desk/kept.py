@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING, Any
 
 from olive_compass import __version__
 from olive_compass.desk.cache import put
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 
 if TYPE_CHECKING:
@@ -96,11 +97,9 @@ class Kept:
         if not state:
             return None
         try:
-            with open(self._path(kind, app), "rb") as file:
-                # Whatever lies there in its place is not read to its end.
-                head, _, body = file.read(MOST_KEPT + 1000).partition(b"\n")
+            head, _, body = read_whole(self._path(kind, app)).partition(b"\n")
             return json.loads(body) if head == _head(state, body) else None
-        except (OSError, ValueError, RecursionError):
+        except (OSError, Refused, ValueError, RecursionError):
             return None
 
     def note(self, kind: str, app: str, apps: Sequence[str], found: object) -> None:

@@ -10,6 +10,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.plain import one_line
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-change/1"
@@ -83,8 +84,7 @@ def load_record(path: str) -> dict[str, object]:
     from olive_compass.desk.json_text import loads
 
     try:
-        with open(path, encoding="utf-8") as file:
-            loaded = loads(file.read())
+        loaded = loads(read_whole(path).decode())
     except ValueError:
         loaded = None
     if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:

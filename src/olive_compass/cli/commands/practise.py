@@ -18,7 +18,7 @@ from olive_compass.core.wording import capital, counted
 from olive_compass.core.worth.practising import Box, Card, after, cards, is_right, read_box
 from olive_compass.desk import seat_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.saving import write_atomically
+from olive_compass.desk.saving import write_on_desk
 from olive_compass.errors import Refused
 
 GROUP = "worth"
@@ -199,14 +199,13 @@ def _from_pipe(around: Surroundings, keymap: Keymap) -> Read:
 
 def _keep(folder: str | None, around: Surroundings, app: str, done: dict[str, Box]) -> int:
     """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
-    import os
 
     at = pick.open_desk(folder, around)
     data = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
     for command, box in done.items():
         data = seat_file.with_value(data, f"practice.{app}", command, str(box))
     try:
-        write_atomically(os.path.join(at.root, seat_file.SEAT_FILE), data or b"")
+        write_on_desk(at.root, seat_file.SEAT_FILE, data or b"")
     except OSError as error:
         raise Refused(
             f"The boxes cannot be kept: {error.strerror}.", file=seat_file.SEAT_FILE

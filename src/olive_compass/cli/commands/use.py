@@ -1,7 +1,6 @@
 """``use``: the application that is meant on this seat where none is named."""
 
 import argparse
-import os
 from typing import Any
 
 from olive_compass.cli import pick
@@ -9,7 +8,7 @@ from olive_compass.cli.completion import app_names
 from olive_compass.cli.in_use import current
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.desk.saving import write_atomically
+from olive_compass.desk.saving import write_on_desk
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
 
@@ -40,7 +39,7 @@ def run(args: Any, around: Surroundings) -> int:
     # It is no decision of the desk, and not of its history: it is where this seat looks.
     if after != before and not args.dry_run:
         try:
-            write_atomically(os.path.join(at.root, SEAT_FILE), after)
+            write_on_desk(at.root, SEAT_FILE, after)
         except OSError as error:
             raise Refused(
                 f"This file cannot be written: {error.strerror}.", file=SEAT_FILE

@@ -30,6 +30,7 @@ from olive_compass.desk.delivery import Delivered, Text, opened, read_state, sta
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import FileChange, digest
+from olive_compass.desk.saving import refuse_leading_out
 from olive_compass.desk.textform import (
     Content,
     TextForm,
@@ -76,19 +77,25 @@ def target(
     form = at.textform(name)
     # A form that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
-    given = os.path.join(around.folder, to) if to else at.seat.files.get(app.name, "")
+    given = (
+        os.path.join(around.folder, os.path.expanduser(to))
+        if to
+        else at.seat.files.get(app.name, "")
+    )
     if not given:
         raise Refused(
             f"It is not said where {app.title} keeps its keys on this seat.",
             hint=f"Say it once: olive-compass deliver {app.name} --to FILE",
         )
-    path = os.path.realpath(os.path.join(at.root, os.path.expanduser(given)))
+    whole = os.path.join(at.root, os.path.expanduser(given))
+    refuse_leading_out(at.root, whole, given)
+    path = os.path.realpath(whole)
     if os.path.isdir(path):
         raise Refused("This is a folder, and no file of keys.", file=given)
     if path.startswith(os.path.realpath(at.root) + os.sep):
         # A file within the desk is known by its place there, so that the desk may be moved.
         path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
-        if path.split("/")[0] in _OURS or path in _FILES:
+        if is_of_the_desk(path):
             raise Refused(
                 "This is a file of the desk itself, and none of an application.", file=given
             )
@@ -104,6 +111,12 @@ def target(
     state = state_path(app.name)
     last = read_state(at.bytes(state)) if at.has(state) else None
     return Target(path, form, data, text, content, last if last and last.file == path else None)
+
+
+def is_of_the_desk(path: str) -> bool:
+    """Whether a file on the desk is one of its own, or git's: also where a system knows no capitals."""
+    parts = path.casefold().split("/")
+    return parts[0] in _OURS or path.casefold() in _FILES or ".git" in parts
 
 
 #: Folders and files of the desk into which nothing is delivered.
@@ -303,7 +316,7 @@ def _files(
     if (
         found.data is not None
         and found.last is None
-        and not os.path.exists(os.path.join(at.root, backup))
+        and not os.path.lexists(os.path.join(at.root, backup))
     ):
         files.append(FileChange(backup, None, found.data))
     changes = [each for each in files if each.before != each.after]

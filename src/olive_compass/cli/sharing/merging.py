@@ -23,7 +23,7 @@ from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.merging import FileMerge, clash_text, merge_file
 from olive_compass.desk.records import FileChange
-from olive_compass.desk.saving import write_atomically
+from olive_compass.desk.saving import write_atomically, write_on_desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -112,7 +112,7 @@ def unsettled(args: Any, around: Surroundings) -> int:
         if args.dry_run or merged.clashes:
             continue
         if merged.data is not None:
-            write_atomically(os.path.join(at.root, path), merged.data)
+            write_on_desk(at.root, path, merged.data)
         real_git.git(
             at.root, *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path))
         )
