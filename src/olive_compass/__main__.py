@@ -1,10 +1,14 @@
 """What the console script and ``python -m olive_compass`` run."""
 
 import sys
-from signal import SIG_DFL, SIGINT, signal
 
-# Ctrl-C before the program is loaded ends the process at once: there is nothing yet to tell.
-signal(SIGINT, SIG_DFL)
+try:
+    # Ctrl-C before the program is loaded ends the process at once: there is nothing yet to tell.
+    from signal import SIG_DFL, SIGINT, signal
+
+    signal(SIGINT, SIG_DFL)
+except KeyboardInterrupt:
+    sys.exit(130)
 
 
 def main() -> int:

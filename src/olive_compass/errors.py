@@ -1,4 +1,12 @@
-"""The one kind of error that a person's request or files can cause."""
+"""The one kind of error that a person's request or files can cause, and the end that a system asks for."""
+
+
+class Terminated(KeyboardInterrupt):
+    """The process was told to end while it had taken the terminal over; ``number`` is the signal."""
+
+    def __init__(self, number: int) -> None:
+        super().__init__(number)
+        self.number = number
 
 
 class Refused(Exception):

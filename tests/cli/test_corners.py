@@ -132,7 +132,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
         (("purpose", "unlink", "count", "quillmap"), "nothing was changed"),
         (("compare", "quillmap", "reliefkiln"), "gone"),
         (("upgrade", "quillmap", "--from", "apps/quillmap/commands.csv"), "nothing was changed"),
-        (("pack", "logs.zip", "--logs", "--dry-run"), LOG),
+        (("pack", "logs.zip", "--with", "logs", "--dry-run"), LOG),
         (("find", "--app", "quillmap", "abort"), "Drop the line"),
     ],
 )
@@ -276,7 +276,7 @@ def test_a_pull_never_touches_the_repository_that_the_desk_lies_in(
 
 def test_settings_travel_only_when_asked(ask: Ask, desk: Path, tmp_path: Path) -> None:
     ask("desk", "project", "harbour")
-    ask("pack", "all.zip", "--logs")
+    ask("pack", "all.zip", "--with", "logs")
     assert ask_in(tmp_path, "desk", "new", "other").status == 0
     other, bundle = tmp_path / "other", str(desk / "all.zip")
     assert ask_in(other, "unpack", bundle, "--yes").status == 0

@@ -33,7 +33,7 @@ def test_a_bundle_has_the_desks_own_keyboard_and_names_what_it_leaves_out(
     shutil.copy(shipped, desk / FORM)
     (desk / "schemes/quillmap/link.toml").symlink_to("mine.toml")
     (desk / "logs/aux.jsonl").write_text("x")
-    packed = ask("pack", "x.zip", "--logs")
+    packed = ask("pack", "x.zip", "--with", "logs")
     assert "Left out: schemes/quillmap/link.toml (a link)" in packed.out
     assert "Left out: logs/aux.jsonl (a name that not every system can store)" in packed.out
     assert ask_in(other, "unpack", str(desk / "x.zip"), "--yes").status == 0

@@ -80,4 +80,4 @@ def test_ctrl_c_ends_all_of_them_with_one_sentence(large: Path) -> None:
     os.killpg(process.pid, signal.SIGINT)
     _, err = process.communicate(timeout=30)
     assert time.monotonic() - begun < 5
-    assert (process.returncode, err) == (130, "olive-compass: stopped; nothing more was changed.\n")
+    assert (process.returncode, err) == (130, "olive-compass: stopped; nothing was changed.\n")

@@ -123,7 +123,7 @@ def test_a_delivery_goes_through_no_link_of_the_desk(ask: Ask, desk: Path, their
         ("sheet", "quillmap", "--as", "pdf", "--out"),
         ("export", "quillmap", "--as", "csv", "--out"),
         ("board", "quillmap", "--out"),
-        ("pack", "--out"),
+        ("pack",),
     ],
 )
 def test_what_is_given_out_is_written_through_no_link(

@@ -46,7 +46,9 @@ def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked
     found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
     for each in looked_for(at, [app for app in apps if found[app] is None], around):
         found[each.app] = each
-        at.kept.note(KIND, each.app, others, asdict(each))
+        # What could not be read is told each time, until it can be.
+        if not at.left_out:
+            at.kept.note(KIND, each.app, others, asdict(each))
     return [each for each in found.values() if each is not None]
 
 

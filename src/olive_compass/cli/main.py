@@ -1,6 +1,5 @@
 """Takes the command from the command line, runs it, and turns errors into plain sentences."""
 
-import errno
 import gc
 import os
 import sys
@@ -8,10 +7,11 @@ from collections.abc import Sequence
 from signal import SIG_DFL, SIGINT, default_int_handler, signal
 from typing import Any
 
-from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
+from olive_compass.cli.surroundings import Surroundings, give_up
+from olive_compass.errors import Refused, Terminated
 
-_STOPPED = "olive-compass: stopped; nothing more was changed."
+#: How many lines that could not be read are named.
+_MOST_LEFT_OUT = 5
 
 
 def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = None) -> int:
@@ -39,39 +39,57 @@ def _guarded(argv: list[str], around: Surroundings) -> int:
     """Runs the command, and turns whatever goes wrong into a sentence and a status."""
     try:
         status = _run(argv, around)
-        around.out.flush()
+        around.flush()
+        _tell_left_out(around)
         around.keep()
         return status
     except Refused as refused:
         around.warn(f"olive-compass: {refused}")
         return refused.status
-    except KeyboardInterrupt:
-        around.warn(_STOPPED)
-        return 130
+    except KeyboardInterrupt as stop:
+        around.warn(_stopped(around))
+        return 128 + stop.number if isinstance(stop, Terminated) else 130
     except BrokenPipeError:
-        # The reader of our output has gone, as `head` does; nobody is left to tell.
-        _give_up(around.out)
+        # What another package prints, such as a bar, found the reader gone; nobody is left to tell.
+        give_up(around.out)
         return 0
     except OSError as error:
-        if os.name == "nt" and error.errno == errno.EINVAL and error.filename is None:
-            # So Windows calls a pipe whose reader has gone.
-            _give_up(around.out)
-            return 0
         if error.filename is not None or error.errno is None:
             around.warn(_bug(error))
             return 70
         # Files that cannot be read or written are refused where they are; this is the output.
-        _give_up(around.out)
+        give_up(around.out)
         saved = f" Change {around.saved} was saved." if around.saved else ""
         around.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
         return 2
     except Exception as error:
         if isinstance(error.__cause__, KeyboardInterrupt):
             # Python wraps what comes while a class is being made.
-            around.warn(_STOPPED)
+            around.warn(_stopped(around))
             return 130
         around.warn(_bug(error))
         return 70
+
+
+def _stopped(around: Surroundings) -> str:
+    """What is said after Ctrl-C: whether something was changed before."""
+    if around.saved:
+        return f"olive-compass: stopped; change {around.saved} was saved. To undo it: olive-compass undo"
+    return "olive-compass: stopped; nothing was changed."
+
+
+def _tell_left_out(around: Surroundings) -> None:
+    """Names lines of the desk's files that could not be read, and were left out of the answer."""
+    lines = around.desk.left_out if around.desk else []
+    if not lines:
+        return
+    from olive_compass.core.wording import counted
+
+    for line in lines[:_MOST_LEFT_OUT]:
+        around.warn(f"olive-compass: {line}")
+    if len(lines) > _MOST_LEFT_OUT:
+        more = counted(len(lines) - _MOST_LEFT_OUT, "more line")
+        around.warn(f"olive-compass: {more} cannot be read.")
 
 
 def _fill_descriptors() -> None:
@@ -81,14 +99,6 @@ def _fill_descriptors() -> None:
             os.fstat(number)
         except OSError:
             os.open(os.devnull, os.O_RDWR)
-
-
-def _give_up(stream: object) -> None:
-    """Lets what could not be written go nowhere: the interpreter would try once more at its end."""
-    try:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())  # type: ignore[attr-defined]
-    except (OSError, ValueError, AttributeError):
-        pass
 
 
 def _run(argv: list[str], around: Surroundings) -> int:

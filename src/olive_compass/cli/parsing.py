@@ -194,6 +194,17 @@ def only_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def seconds(text: str) -> float:
+    """A number of seconds, of an option's value. Raises ``argparse.ArgumentTypeError``."""
+    try:
+        found = float(text)
+    except ValueError:
+        found = 0
+    if not 0 < found <= 86_400:
+        raise argparse.ArgumentTypeError(f"“{text}” is no number of seconds (up to 86400)")
+    return found
+
+
 def dry_run_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "-n", "--dry-run", action="store_true", help="say what would change; write nothing"

@@ -16,6 +16,7 @@ from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
+from olive_compass.standin.terminal import run
 from olive_compass.standin.terminal_keys import cannot_tell, stroke_of
 from olive_compass.whole import whole
 
@@ -253,8 +254,8 @@ def read(
         output=output,
     )
     app.ttimeoutlen = app.timeoutlen = 0.05
-    around.out.flush()
-    return tuple(app.run())
+    around.flush()
+    return tuple(run(app))
 
 
 _ESCAPE = Stroke((), "Escape")

@@ -1,20 +1,26 @@
 """Gives work out to several processes of this machine, where it is long."""
 
+import contextlib
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from signal import SIG_IGN, SIGINT, signal
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
 
 if TYPE_CHECKING:
+    from concurrent.futures import Future, ProcessPoolExecutor
     from typing import TypeVar
 
     T = TypeVar("T")
+    S = TypeVar("S")
 
 #: Into how many shares the work of one process is cut, so that none waits long for the others.
 SHARES = 4
+
+#: For how many seconds no process may give a result, before the work is done without them.
+PATIENCE = 10.0
 
 
 def side_by_side(
@@ -28,35 +34,97 @@ def side_by_side(
     ``work`` is a function of a module, or a part of one, which knows nothing but its arguments. None
     where it gave None for a share, or where there are no processes to be had: then it is to be done here.
     """
+    count = processes_for(len(items))
+    if count < 2:
+        return None
+    shares = [list(items[n :: count * SHARES]) for n in range(min(count * SHARES, len(items)))]
+    found = each_of(around, label, work, shares, count)
+    if found is None or None in found:
+        return None
+    return [each for result in found for each in result or ()]
+
+
+def each_of(
+    around: Surroundings,
+    label: str,
+    work: "Callable[[S], T]",
+    items: "Sequence[S]",
+    count: int,
+    patience: float = PATIENCE,
+) -> "list[T] | None":
+    """What ``work`` gives for each item, in their order, by so many processes; None: they cannot do it,
+    or none of them has ended anything for ``patience`` seconds."""
     from concurrent.futures import ProcessPoolExecutor
     from concurrent.futures.process import BrokenProcessPool
-    from multiprocessing import active_children
 
-    usable = getattr(os, "sched_getaffinity", None)
-    cores = min(len(usable(0)) if usable else os.cpu_count() or 1, len(items))
-    if cores < 2:
-        return None
-    shares = [list(items[n :: cores * SHARES]) for n in range(min(cores * SHARES, len(items)))]
     try:
-        pool = ProcessPoolExecutor(cores, initializer=_leave_stopping_to_the_first)
-        try:
-            results = pool.map(work, shares)
-            found = [
-                result for _, result in zip(along(around, label, shares), results, strict=True)
-            ]
-        except KeyboardInterrupt:
-            # Nobody waits for the rest.
-            for process in active_children():
-                process.terminate()
-            raise
-        finally:
-            pool.shutdown(wait=False, cancel_futures=True)
+        with _ended_with_us(ProcessPoolExecutor(count, initializer=_serve)) as pool:
+            futures = [pool.submit(work, item) for item in items]
+            ended = _as_they_end(futures, patience)
+            for _ in zip(along(around, label, futures), ended, strict=True):
+                pass
+            return [future.result() for future in futures]
+    except TimeoutError:
+        around.warn(
+            f"olive-compass: Other processes of this program have not answered for {patience:.0f} s; it goes "
+            "on without them."
+        )
+        return None
     except (BrokenProcessPool, OSError):
         # A system that allows no further processes, or has no room for them.
         return None
-    return None if None in found else [each for result in found for each in result or ()]
 
 
-def _leave_stopping_to_the_first() -> None:
-    """Ctrl-C reaches all processes of a terminal: only the one that gave out the work is to tell of it."""
+def _as_they_end(futures: "Sequence[Future[T]]", patience: float) -> "Iterator[Future[T]]":
+    """The futures as they are done; raises ``TimeoutError`` where none is for ``patience`` seconds."""
+    from concurrent.futures import FIRST_COMPLETED, wait
+
+    left = set(futures)
+    while left:
+        done, left = wait(left, timeout=patience, return_when=FIRST_COMPLETED)
+        if not done:
+            raise TimeoutError
+        yield from done
+
+
+def processes_for(items: int) -> int:
+    """How many processes are of use for so many items."""
+    usable = getattr(os, "sched_getaffinity", None)
+    return min(len(usable(0)) if usable else os.cpu_count() or 1, items)
+
+
+@contextlib.contextmanager
+def _ended_with_us(pool: "ProcessPoolExecutor") -> "Iterator[ProcessPoolExecutor]":
+    """Ends the processes at the end: at once where nobody waits for what they are at."""
+    from multiprocessing import active_children
+
+    try:
+        yield pool
+    except BaseException:
+        for process in active_children():
+            # One that was stopped hears of nothing less.
+            process.kill()
+        raise
+    finally:
+        # It is waited for: a pool that is left to the end of the interpreter may find its own pipes closed.
+        pool.shutdown(cancel_futures=True)
+
+
+def _serve() -> None:
+    """What each process does first.
+
+    Ctrl-C reaches all processes of a terminal: only the one that gave out the work is to tell of it. And
+    where that one ends in whatever way, nobody is left to take the results: they end as well.
+    """
+    from threading import Thread
+
     signal(SIGINT, SIG_IGN)
+    Thread(target=_end_with_the_first, daemon=True).start()
+
+
+def _end_with_the_first() -> None:
+    from multiprocessing import connection, parent_process
+
+    parent: Any = parent_process()
+    connection.wait([parent.sentinel])
+    os._exit(1)

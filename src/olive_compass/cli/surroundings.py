@@ -1,5 +1,6 @@
 """Everything around a command: streams, terminal, folder, clock, user. Tests give their own."""
 
+import errno
 import os
 import sys
 from collections.abc import Callable, Mapping
@@ -45,6 +46,8 @@ class Surroundings:
         self.quiet = False
         #: Whether JSON is printed: then nothing else is.
         self.as_json = False
+        #: Whether anybody still reads what is printed.
+        self.is_read = True
         #: Whether lists are shown to their end, and all that can be said is said.
         self.verbose = False
         #: What became of a change that had been interrupted, where there was one.
@@ -99,7 +102,7 @@ class Surroundings:
         """Prints a line, or several, safe for a terminal; nothing where JSON is printed."""
         if self.as_json:
             return
-        self.out.write(self._safe(text, self.colour) + "\n")
+        self._put(self.out, self._safe(text, self.colour) + "\n")
 
     def report(self, text: str) -> None:
         """Prints a line about what was done, unless ``--quiet`` was given."""
@@ -108,8 +111,8 @@ class Surroundings:
 
     def warn(self, text: str) -> None:
         """Prints a line to the error stream."""
-        self.out.flush()
-        self.err.write(self._safe(text, False) + "\n")
+        self.flush()
+        self._put(self.err, self._safe(text, False) + "\n")
 
     def json(self, value: "Mapping[str, Any]") -> None:
         """Prints ``value`` as JSON; what a terminal might act on is written as escapes."""
@@ -119,7 +122,7 @@ class Surroundings:
 
         # Where the stream cannot show every character, escapes keep the JSON what it is.
         text = json.dumps(value, ensure_ascii=not _is_unicode(self.out), indent=2)
-        self.out.write(escaped(text) + "\n")
+        self._put(self.out, escaped(text) + "\n")
 
     def write(self, text: str) -> None:
         """Prints a text in a form of its own (a table, a page), without what a terminal acts on."""
@@ -129,13 +132,38 @@ class Surroundings:
             risky = {ord(char) for char in set(text) if char not in "\n\r\t" and is_risky(char)}
             if risky:
                 text = text.translate(dict.fromkeys(risky, "\N{REPLACEMENT CHARACTER}"))
-        self.out.write(text)
+        self._put(self.out, text)
+
+    def flush(self) -> None:
+        """Lets go of what was printed so far."""
+        self._put(self.out, "")
+        try:
+            self.out.flush()
+        except OSError as error:
+            self._lose_reader(self.out, error)
+
+    def _put(self, stream: TextIO, text: str) -> None:
+        """Writes to a stream. Where its reader has gone, as `head` does, what is asked for is done to its
+        end all the same: a change must not hang on who reads what is said of it."""
+        try:
+            stream.write(text)
+        except OSError as error:
+            self._lose_reader(stream, error)
+
+    def _lose_reader(self, stream: TextIO, error: OSError) -> None:
+        """Lets what is written go nowhere from now on; raises the error where it is another one."""
+        # So Windows calls a pipe whose reader has gone.
+        on_windows = os.name == "nt" and error.errno == errno.EINVAL and error.filename is None
+        if not isinstance(error, BrokenPipeError) and not on_windows:
+            raise error
+        self.is_read = self.is_read and stream is not self.out
+        give_up(stream)
 
     def ask(self, question: str) -> str:
         """The answer to a question asked at the terminal, ``""`` at the end of input."""
         # Where JSON is printed, what is asked must not stand in it.
         stream = self.err if self.as_json else self.out
-        stream.write(self._safe(question, self.colour) + " ")
+        self._put(stream, self._safe(question, self.colour) + " ")
         stream.flush()
         return self.inp.readline().strip()
 
@@ -144,6 +172,14 @@ class Surroundings:
             return text
         odd = {ord(char): _safe_char(char, colour) for char in set(text) if not char.isprintable()}
         return text.translate(odd)
+
+
+def give_up(stream: object) -> None:
+    """Lets what could not be written go nowhere: the interpreter would try once more at its end."""
+    try:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())  # type: ignore[attr-defined]
+    except (OSError, ValueError, AttributeError):
+        pass
 
 
 def width_of(text: str) -> int:

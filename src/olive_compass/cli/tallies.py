@@ -13,7 +13,12 @@ from olive_compass.errors import Refused
 
 def whole_tally(at: Desk, follows: bool = False) -> dict[Use, Count]:
     """All that was counted on this desk, of all seats; what followed what only with ``follows``."""
-    return joined(tally_file.read(at.bytes(path), path, follows) for path in at.tally_names())
+    tallies = []
+    for path in at.tally_names():
+        tally, wrong = tally_file.read_what_can_be(at.bytes(path), path, follows)
+        tallies.append(tally)
+        at.left_out += [each for each in map(str, wrong) if each not in at.left_out]
+    return joined(tallies)
 
 
 def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:

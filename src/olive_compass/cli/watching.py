@@ -32,7 +32,9 @@ def watch(args: Any, around: Surroundings, once: Callable[[], int]) -> int:
                     around.warn(f"olive-compass: {refused}")
                     status = refused.status
                 around.say(f"{DIM}Watching the desk; Ctrl-C ends it.{OFF}")
-                around.out.flush()
+                around.flush()
+                if not around.is_read:
+                    return status
             time.sleep(EVERY)
     except KeyboardInterrupt:
         return status

@@ -79,6 +79,8 @@ class Desk:
         self.instead = instead
         #: Where the user keeps what was worked out of this desk before, ``""``: nowhere.
         self.cache = ""
+        #: What is wrong with lines that were left out of what was read: whoever ran the command is told.
+        self.left_out: list[str] = []
         self._bytes: dict[str, bytes] = {}
         self._lines: dict[str, dict[tuple[str, str], int]] = {}
         self._apps: dict[str, App] = {}

@@ -83,7 +83,7 @@ class History:
                 try:
                     for change in changes:
                         self._put(change.path, change.after, change.before)
-                except (OSError, Refused, Stale):
+                except (OSError, Refused, Stale, KeyboardInterrupt):
                     # What was written before the one that could not be is taken back at once.
                     self._finish_interrupted(folder)
                     raise

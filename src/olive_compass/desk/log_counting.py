@@ -1,25 +1,60 @@
 """A quick way from logs to tallies: an event is counted as it is read, and nothing of a log is held."""
 
 from collections.abc import Callable, Container, Iterator, Mapping
+from datetime import datetime
 from hashlib import sha256
-from typing import BinaryIO
+from types import MappingProxyType
+from typing import Annotated, BinaryIO
 
+import msgspec
 from msgspec import Struct
 
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
+from olive_compass.core.usage.times import Ambiguous, NoTime, Order, is_ours, iso_time, order_of
 from olive_compass.desk import log_file
+from olive_compass.errors import Refused
 
 #: After how many bytes it is told how far a count is.
 _STEP = 4_000_000
 
 
+#: The longest field of an event, in characters: what is longer is no name of anything.
+LONGEST = 1_000
+
+
 class Counted(Struct, frozen=True):
-    """What came of a log: its tally, how many events it had, and how many lines were none."""
+    """What came of a log: its tally, how many events it had, how many lines were none, and what is wrong
+    with the first of those (``line 7: …``)."""
 
     tally: Mapping[Use, Count]
     events: int
     passed: int
+    first: str = ""
+
+
+class Foreign(Struct, frozen=True):
+    """How the log of another application is read: whose it is where it does not say, which columns hold
+    what, and which comes first in its dates."""
+
+    app: str = ""
+    columns: Mapping[str, str] = MappingProxyType({})
+    order: Order | None = None
+
+
+_OURS = Foreign()
+
+
+class _Passed:
+    """The lines that are no events: how many, and the first of them."""
+
+    def __init__(self) -> None:
+        self.count = 0
+        self.first = ""
+
+    def add(self, line: int, why: str) -> None:
+        self.count += 1
+        self.first = self.first or f"line {line}: {why}"
 
 
 def log_id(stream: BinaryIO, seat: str) -> str:
@@ -36,60 +71,110 @@ def count_log(
     log: str,
     seat: str,
     takes_back: Container[tuple[str, str]] = frozenset(),
-    app: str = "",
+    foreign: Foreign = _OURS,
     tell: Callable[[int], None] = lambda size: None,
-    columns: Mapping[str, str] | None = None,
 ) -> Counted:
-    """The tally of an open log, of ours or of another application; ``app``: whose it is where it does
-    not say. ``tell`` is called now and then with the bytes that were read since. ``columns`` names those of
-    another application's table by heading or number."""
+    """The tally of an open log, of ours or of another application. ``tell`` is called now and then with
+    the bytes that were read since. Raises ``Refused`` where it is no log, or nothing tells its dates."""
     counting = Counting(log, seat, takes_back)
-    add = counting.add
-    passed = [0]
+    passed = _Passed()
     events = 0
-    for time, of, mode, command, how, key, outcome in _fields(stream, file, passed, tell, columns):
-        add(time, of or app, mode, command, how, key, outcome)
+    for time, app, mode, command, how, key, outcome in _fields(stream, file, passed, tell, foreign):
+        counting.add(time, app or foreign.app, mode, command, how, key, outcome)
         events += 1
-    return Counted(counting.tally, events, passed[0])
+    return Counted(counting.tally, events, passed.count, passed.first)
+
+
+_Fields = tuple[str, str, str, str, str, str, str]
 
 
 def _fields(
     stream: BinaryIO,
     file: str,
-    passed: list[int],
+    passed: _Passed,
     tell: Callable[[int], None],
-    columns: Mapping[str, str] | None,
-) -> Iterator[tuple[str, str, str, str, str, str, str]]:
-    """The fields of each event that are counted. Nothing of the log is held; ``passed`` counts the
-    lines that are no events."""
+    foreign: Foreign,
+) -> Iterator[_Fields]:
+    """The fields of each event that are counted. Nothing of a log of ours is held."""
     start = stream.tell()
     head = stream.readline(100_000)
-    if log_file.FORMAT.encode() not in head[:400]:
+    if log_file.FORMAT.encode() in head[:400]:
+        yield from _of_ours(stream, passed, tell)
+    else:
         stream.seek(start)
-        for e in log_file.events(stream, file, columns):
-            yield e.time, e.app, e.mode, e.command, e.how, e.key, e.outcome
-        return
-    import msgspec
+        yield from _of_others(
+            log_file.read(stream.read(), file, foreign.columns), passed, foreign.order, file
+        )
+
+
+def _of_ours(stream: BinaryIO, passed: _Passed, tell: Callable[[int], None]) -> Iterator[_Fields]:
+    # Made here: its checks are worked out when it is first used, and only counting uses it.
+    text = Annotated[str, msgspec.Meta(max_length=LONGEST)]
 
     class Line(msgspec.Struct):
-        command: str
+        command: text
         time: str = ""
-        app: str = ""
-        mode: str = ""
-        how: str = "menu"
-        key: str = ""
+        app: text = ""
+        mode: text = ""
+        how: text = "menu"
+        key: text = ""
         outcome: str = "done"
 
     decode = msgspec.json.Decoder(Line).decode
+    days: dict[str, bool] = {}
     size = 0
-    for raw in stream:
+    for number, raw in enumerate(stream, 2):
         size += len(raw)
         if size > _STEP:
             tell(size)
             size = 0
         try:
             line = decode(raw)
-        except (msgspec.MsgspecError, UnicodeDecodeError):
-            passed[0] += bool(raw.strip())
+        except (msgspec.MsgspecError, UnicodeDecodeError, RecursionError) as error:
+            if raw.strip():
+                too_long = isinstance(error, msgspec.ValidationError) and "length" in str(error)
+                passed.add(number, "a field is too long" if too_long else "it is no event")
+            continue
+        if not is_ours(line.time, days):
+            passed.add(number, f"“{line.time[:40]}” is no time as logs of ours have it (ISO 8601)")
             continue
         yield line.time, line.app, line.mode, line.command, line.how, line.key, line.outcome
+
+
+def _of_others(
+    log: log_file.Log, passed: _Passed, order: Order | None, file: str
+) -> Iterator[_Fields]:
+    for each in log.set_aside:
+        passed.add(each.line, each.why)
+    zone = datetime.now().astimezone().tzinfo
+    try:
+        order = order or order_of(event.time for event in log.events)
+    except Ambiguous as error:
+        (example,) = error.args
+        line = next(event.line for event in log.events if event.time == example)
+        raise Unclear(example, file, line) from error
+    for e in log.events:
+        try:
+            time = iso_time(e.time, order, zone)
+        except NoTime as error:
+            passed.add(e.line, str(error))
+            continue
+        fields = (e.app, e.mode, e.command, e.how, e.key, e.outcome)
+        if max(map(len, fields)) > LONGEST:
+            passed.add(e.line, "a field is too long")
+            continue
+        yield time, *fields
+
+
+class Unclear(Refused):
+    """A log whose dates can be read in two ways: an example of them."""
+
+    def __init__(self, example: str, file: str, line: int) -> None:
+        super().__init__(
+            f"“{example}” may begin with the day or with the month, and no date of this log tells; "
+            "nothing was changed.",
+            file=file,
+            line=line,
+            hint="Say which: --dates day-first, or --dates month-first.",
+        )
+        self.example = example

@@ -2,11 +2,13 @@
 
 import csv
 import io
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from msgspec.structs import astuple
 
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
+from olive_compass.core.usage.times import is_ours
+from olive_compass.desk.csv_text import LONGEST, too_long
 from olive_compass.errors import Refused
 
 FORMAT = "olive-compass-tally/1"
@@ -15,9 +17,44 @@ FOLDER = "tallies"
 _HEAD = (*Use.__struct_fields__, *Count.__struct_fields__)
 
 
-def read(data: bytes, file: str, follows: bool = True) -> dict[Use, Count]:
-    """The tally in a file, without what followed what unless ``follows``. Raises ``Refused`` with the
-    line that is none."""
+#: The longest field, in characters, and the most that anything is counted.
+_LONGEST, _MOST = 1_000, 1_000_000_000
+
+
+def read(data: bytes, file: str) -> dict[Use, Count]:
+    """The tally in a file. Raises ``Refused`` with the first line that is none."""
+    found = {}
+    for number, row in _rows(data, file):
+        if row is None:
+            raise Refused("This line is no count.", file=file, line=number)
+        found[row[0]] = row[1]
+    return found
+
+
+def read_what_can_be(
+    data: bytes, file: str, follows: bool = True
+) -> tuple[dict[Use, Count], list[Refused]]:
+    """The same, without what followed what unless ``follows``; and what is wrong with lines that are none,
+    or with the whole file: these are left out."""
+    found = {}
+    wrong = []
+    try:
+        for number, row in _rows(data, file, follows):
+            if row is None:
+                wrong.append(
+                    Refused("This line is no count, and is left out.", file=file, line=number)
+                )
+            else:
+                found[row[0]] = row[1]
+    except Refused as error:
+        wrong.append(error)
+    return found, wrong
+
+
+def _rows(
+    data: bytes, file: str, follows: bool = True
+) -> Iterator[tuple[int, tuple[Use, Count] | None]]:
+    """Each line's number, and its count; None: it is none."""
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -28,24 +65,37 @@ def read(data: bytes, file: str, follows: bool = True) -> dict[Use, Count]:
     lines: Iterable[str] = io.StringIO(rest, newline="")
     if not follows and '"' not in rest:
         # Half of a tally or more: passed over before it is taken apart.
-        lines = (line for line in lines if f",{FOLLOWS}," not in line)
+        lines = (line if f",{FOLLOWS}," not in line else "\n" for line in lines)
+    csv.field_size_limit(LONGEST)
     rows = csv.reader(lines)
-    head = next(rows, [])
-    if tuple(head) != _HEAD:
-        raise Refused(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
-    found = {}
-    for row in rows:
-        number = rows.line_num + 1
-        if not row:
-            continue
-        try:
-            times, undone = int(row[9]), int(row[10])
-            use, count = Use(*row[:9]), Count(times, undone, row[11], row[12])
-        except (ValueError, IndexError, TypeError) as error:
-            raise Refused("This line is no count.", file=file, line=number) from error
-        if follows or use.how != FOLLOWS:
-            found[use] = count
-    return found
+    days: dict[str, bool] = {}
+    try:
+        head = next(rows, [])
+        if tuple(head) != _HEAD:
+            raise Refused(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
+        for row in rows:
+            if not row:
+                continue
+            count = _count(row, days)
+            if follows or count is None or count[0].how != FOLLOWS:
+                yield rows.line_num + 1, count
+    except csv.Error as error:
+        raise too_long(file, rows) from error
+
+
+def _count(row: list[str], days: dict[str, bool]) -> tuple[Use, Count] | None:
+    if len(row) != len(_HEAD) or max(map(len, row)) > _LONGEST:
+        return None
+    *fields, times, undone, first, last = row
+    numbers = [
+        -1 if len(each) > 10 or not each.isdecimal() else int(each) for each in (times, undone)
+    ]
+    if not 0 <= numbers[1] <= numbers[0] <= _MOST:
+        return None
+    day = fields[2]
+    if len(day) not in (0, 10) or not all(is_ours(each, days) for each in (day, first, last)):
+        return None
+    return Use(*fields), Count(numbers[0], numbers[1], first, last)
 
 
 def write(tally: Tally) -> bytes:
@@ -69,15 +119,8 @@ def by_file(tally: Tally) -> dict[str, dict[Use, Count]]:
     for use, count in tally.items():
         try:
             year, week, _ = date.fromisoformat(use.day).isocalendar()
-            name = f"{slug(use.seat) or 'seat'}-{year}-W{week:02}"
+            name = f"{slug(use.seat)[:60] or 'seat'}-{year}-W{week:02}"
         except ValueError:
-            name = f"{slug(use.seat) or 'seat'}-undated"
+            name = f"{slug(use.seat)[:60] or 'seat'}-undated"
         found.setdefault(f"{FOLDER}/{name}.csv", {})[use] = count
     return found
-
-
-def merged(files: Iterable[tuple[bytes, str]]) -> dict[Use, Count]:
-    """All tallies of these files as one."""
-    from olive_compass.core.usage.tally import joined
-
-    return joined(read(data, file) for data, file in files)

@@ -9,6 +9,7 @@ from olive_compass.desk import (
     keyset_file,
     macro_file,
     system_file,
+    tally_file,
     textform_file,
     toml_text,
 )
@@ -46,5 +47,7 @@ def try_reading(at: Desk, paths: Iterable[str]) -> None:
             textform_file.read(at.bytes(path), path, name)
         elif folder == "keysets":
             keyset_file.read(at.bytes(path), path, name)
+        elif folder == "tallies":
+            tally_file.read(at.bytes(path), path)
         elif folder == "keyboards" and len(rest) == 2:
             keyboards.read(rest[0], at.bytes(path), path, name)

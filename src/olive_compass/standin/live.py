@@ -10,6 +10,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line
 from olive_compass.standin.session import Session
+from olive_compass.standin.terminal import run
 from olive_compass.standin.terminal_keys import stroke_of
 
 _STYLE = {
@@ -108,7 +109,7 @@ class _Live:
         )
         app.ttimeoutlen = 0.05
         app.timeoutlen = 0.05
-        app.run()
+        run(app)
 
     def _pressed(self, event: Any) -> None:
         pressed = event.key_sequence[-1]

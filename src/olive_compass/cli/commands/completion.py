@@ -19,5 +19,5 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     from argcomplete.shell_integration import shellcode
 
-    around.out.write(shellcode(["olive-compass"], shell=args.shell) + "\n")
+    around.write(shellcode(["olive-compass"], shell=args.shell) + "\n")
     return 0

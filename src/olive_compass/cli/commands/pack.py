@@ -23,6 +23,9 @@ olive-compass pack quillmap.zip --app quillmap
 olive-compass pack mine.zip --scheme quillmap/mine
 olive-compass pack keys.zip --keyset larkspur"""
 
+#: What says what somebody did, and when: it travels only where that is wanted.
+EXTRA = ("logs", "tallies")
+
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", metavar="FILE", help="the bundle, a new zip")
@@ -30,7 +33,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--app", metavar="APP", help="one application with its schemes and macros")
     what.add_argument("--scheme", metavar="APP/NAME", help="one scheme with its application")
     what.add_argument("--keyset", metavar="NAME", help="one key set with the purposes")
-    parser.add_argument("--logs", action="store_true", help="the logs too (they are left out)")
+    parser.add_argument(
+        "--with",
+        dest="extra",
+        action="append",
+        choices=EXTRA,
+        default=[],
+        help="also pack the logs, or the counts of them (default: neither)",
+    )
     dry_run_option(parser)
     json_option(parser)
 
@@ -38,8 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, around)
-    if not args.logs:
-        beginnings = [each for each in beginnings if each != "logs/"]
+    beginnings = [each for each in beginnings if each[:-1] not in EXTRA or each[:-1] in args.extra]
     found = files_of(at.root, beginnings)
     files, left_out = found.files, found.left_out
     made = around.now().isoformat(timespec="seconds")

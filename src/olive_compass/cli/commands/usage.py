@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option
-from olive_compass.cli.parsing import dry_run_option, json_option
+from olive_compass.cli.parsing import dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -51,6 +51,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--cluster",
         metavar="ADDRESS",
         help="with take: count folders of whole logs on a cluster (here: on this machine's cores)",
+    )
+    parser.add_argument(
+        "--cluster-timeout",
+        type=seconds,
+        default=8.0,
+        metavar="SECONDS",
+        help="how long a cluster may say nothing (default: 8)",
+    )
+    parser.add_argument(
+        "--dates",
+        choices=("day-first", "month-first"),
+        help="with take: how 03/04/2026 is meant, where no date of a log tells",
     )
     column_option(
         parser, "command, time, app, mode, how, key or outcome, and times a week in a plain list"

@@ -36,7 +36,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     if record:
         session.record(title)
     live = args.script is None and around.interactive
-    interrupted = False
+    interrupted: KeyboardInterrupt | None = None
     try:
         if live:
             from olive_compass.standin.live import run_live
@@ -45,16 +45,16 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
             run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
         else:
             _from_script(args.script, around, session)
-    except KeyboardInterrupt:
+    except KeyboardInterrupt as stop:
         # What was recorded until then is kept.
-        interrupted = True
+        interrupted = stop
     origin = args.script if args.script not in (None, "-") else "the stand-in"
     asked = session.question is not None
     for line in session.close(origin):
         around.warn(f"olive-compass: {line.text}")
     status = _afterwards(args.dry_run, args.no_log, args.log, around, at, session)
-    if interrupted:
-        raise KeyboardInterrupt
+    if interrupted is not None:
+        raise interrupted
     return 2 if asked and not live else status
 
 

@@ -1,53 +1,119 @@
-"""``usage take --cluster``: whole logs where they lie, counted side by side by the same pure function."""
+"""``usage take --cluster``: whole logs where they lie, counted by several processes or machines."""
 
-import glob
+import contextlib
+import logging
 import os
+from collections.abc import Callable, Iterator
+from time import monotonic
 from typing import Any
 
-from olive_compass.cli.keeping import Writing, keep
+from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tallies import whole_tally
-from olive_compass.cli.usage.taking import changes, takes_back
-from olive_compass.core.usage.tally import Count, Use, joined
-from olive_compass.core.wording import counted
-from olive_compass.desk import log_counting
-from olive_compass.desk.desk import Desk
+from olive_compass.desk import log_counting, tally_file
+from olive_compass.desk.log_counting import Counted, Foreign
+from olive_compass.desk.plain_file import open_plain
 from olive_compass.errors import Refused
 
 #: What an address may say instead: this machine's own cores.
 HERE = "here"
 
+#: For how long a cluster may say nothing, in seconds.
+PATIENCE = 8.0
 
-def take_whole(
-    writing: Writing, around: Surroundings, at: Desk, where: list[str], seat: str, cluster: str
-) -> int:
-    """Counts every log in the folders, or by the patterns, that are named."""
-    files = _files(around, where)
-    backs = takes_back(at)
-    tallies = count_all(files, seat, backs, cluster)
-    before = whole_tally(at, follows=True)
-    after = joined([before, *tallies])
-    strange = {use.app for use in after} - set(at.app_names())
-    if strange:
-        raise Refused(
-            f"They are of “{min(strange)}” too, which is not on this desk; nothing was changed."
-        )
-    events = sum(count.times for tally in tallies for use, count in tally.items() if use.day)
-    what = f"Usage: counted {counted(len(files), 'log')}, {counted(events, 'use')}"
-    rows = [{"file": file} for file in files]
-    files_ = list(changes(at, before, after))
-    return keep(writing, around, at, files_, what, (), seat=seat, logs=rows)
+#: The fewest bytes a second that are counted on any machine.
+_SLOWEST = 500_000
+
+#: How often a log is given to another worker where one ends over it.
+_RETRIES = 4
+
+#: What a worker gives back: the log's number, its tally as a file of a desk has it, how many events and
+#: other lines it had, what is wrong with the first of these; or why it cannot be counted. Bytes, numbers and
+#: texts arrive as they were sent, whatever the other side runs.
+Answer = tuple[str, bytes, int, int, str, str]
+
+
+def count_file(
+    path: str,
+    seat: str,
+    backs: frozenset[tuple[str, str]],
+    app: str,
+    columns: dict[str, str],
+    order: Any,
+) -> Answer:
+    """The tally of one log. What every worker runs: it knows nothing but its arguments."""
+    try:
+        with open_plain(path) as stream:
+            log = log_counting.log_id(stream, seat)
+            foreign = Foreign(app, columns, order)
+            found = log_counting.count_log(stream, path, log, seat, backs, foreign)
+    except Refused as error:
+        return "", b"", 0, 0, "", str(error)
+    except OSError as error:
+        return "", b"", 0, 0, "", f"{path}: This log cannot be read there: {error.strerror}."
+    return log, tally_file.write(found.tally), found.events, found.passed, found.first, ""
 
 
 def count_all(
-    files: list[str], seat: str, backs: frozenset[tuple[str, str]], address: str
-) -> list[dict[Use, Count]]:
-    """The tally of each file: on the cluster at ``address``, or (``here``) on this machine's cores."""
-    if address == HERE:
-        from concurrent.futures import ProcessPoolExecutor
+    around: Surroundings,
+    files: list[str],
+    work: Callable[[str], Answer],
+    address: str,
+    patience: float = PATIENCE,
+) -> dict[str, tuple[str, Counted]]:
+    """The number and the count of each file: on the cluster at ``address``, or on this machine's cores.
 
-        with ProcessPoolExecutor() as pool:
-            return list(pool.map(count_file, files, [seat] * len(files), [backs] * len(files)))
+    ``work`` is ``count_file`` for one path. Raises ``Refused`` where a log cannot be counted, or nothing
+    is heard of the cluster for ``patience`` seconds.
+    """
+    found = {}
+    answers = (
+        _here(around, files, work)
+        if address == HERE
+        else _there(around, files, work, address, patience)
+    )
+    for path, (log, data, events, passed, first, wrong) in answers:
+        if wrong:
+            raise Refused(f"{wrong.rstrip('.')}; nothing was counted.")
+        found[path] = (log, Counted(tally_file.read(data, path), events, passed, first))
+    return {path: found[path] for path in files}
+
+
+def _here(
+    around: Surroundings, files: list[str], work: Callable[[str], Answer]
+) -> Iterator[tuple[str, Answer]]:
+    from olive_compass.cli.side_by_side import each_of, processes_for
+
+    # A log of many gigabytes takes its time; a process that does nothing at all is not waited for.
+    patience = PATIENCE + max(map(os.path.getsize, files)) / _SLOWEST
+    found = each_of(around, "Counting", work, files, processes_for(len(files)), patience)
+    # Where no further processes are to be had, this one counts alone.
+    yield from zip(files, found or map(work, along(around, "Counting", files)), strict=True)
+
+
+def _there(
+    around: Surroundings,
+    files: list[str],
+    work: Callable[[str], Answer],
+    address: str,
+    patience: float,
+) -> Iterator[tuple[str, Answer]]:
+    with _connected(address, patience) as client:
+        futures = {client.submit(work, path, retries=_RETRIES, pure=False): path for path in files}
+        ended = _as_they_end(client, futures, address, patience)
+        for _, future in zip(along(around, "Counting", files), ended, strict=True):
+            try:
+                yield futures[future], tuple(future.result())
+            except Exception as error:
+                # Whatever a worker raises, its own trouble or a version that does not fit, is its word.
+                says = str(error).split("\n")[0][:200] or type(error).__name__
+                raise Refused(
+                    f"{futures[future]}: the cluster could not count this log: {says}.",
+                    hint="Its workers need this version of olive-compass, and the log at that place.",
+                ) from error
+
+
+@contextlib.contextmanager
+def _connected(address: str, patience: float) -> Iterator[Any]:
     try:
         from distributed import Client
     except ImportError as error:
@@ -55,32 +121,71 @@ def count_all(
             "Counting on a cluster takes the extra “cluster”.",
             hint="Install it: pip install 'olive-compass[cluster]'; or say --cluster here",
         ) from error
+    # What goes wrong is told in a sentence; its own log would tell it in a hundred lines.
+    logging.disable()
+    make: Any = Client
+    # A client waits without end for a server that takes a call and says nothing: it is asked first.
+    _workers_at(address, patience)
     try:
-        make: Any = Client
-        client: Any = make(address, timeout="5s")
+        client: Any = make(address, timeout=patience, name="olive-compass")
     except (OSError, ValueError, TimeoutError) as error:
-        raise Refused(f"There is no cluster at {address}: {error}.") from error
-    with client:
-        # What a worker that dies had in hand is given to another.
-        work = client.map(count_file, files, seat=seat, backs=backs, retries=4, pure=True)
-        found: list[dict[Use, Count]] = client.gather(work)
-    return found
+        raise _no_answer(address, patience) from error
+    try:
+        yield client
+    finally:
+        # Where the other side is gone there is nobody to take leave of.
+        with contextlib.suppress(Exception):
+            client.close(timeout=1)
 
 
-def count_file(path: str, seat: str, backs: frozenset[tuple[str, str]]) -> dict[Use, Count]:
-    """The tally of one log. What every worker runs: it knows nothing but its arguments."""
-    with open(path, "rb") as stream:
-        log = log_counting.log_id(stream, seat)
-        return dict(log_counting.count_log(stream, path, log, seat, backs).tally)
+def _no_answer(address: str, patience: float) -> Refused:
+    return Refused(
+        f"No cluster answers at {address} within {patience:g} s; nothing was counted.",
+        hint="Name its scheduler, as in tcp://NAME:8786; more time: --cluster-timeout SECONDS.",
+    )
 
 
-def _files(around: Surroundings, where: list[str]) -> list[str]:
-    found: dict[str, None] = {}
-    for each in where:
-        path = os.path.join(around.folder, each)
-        pattern = os.path.join(path, "**", "*.jsonl") if os.path.isdir(path) else path
-        for file in sorted(glob.glob(pattern, recursive=True)):
-            found[os.path.abspath(file)] = None
-    if not found:
-        raise Refused(f"There is no log in {', '.join(where)}.", hint="Name a folder or a pattern.")
-    return list(found)
+def _workers_at(address: str, patience: float) -> int:
+    """How many workers the scheduler at ``address`` has. Raises ``Refused`` where none answers there."""
+    import asyncio
+
+    import distributed
+
+    call: Any = distributed.rpc
+
+    async def asked() -> int:
+        async with asyncio.timeout(patience), call(address) as scheduler:
+            return len(await scheduler.ncores())
+
+    try:
+        return asyncio.run(asked())
+    except Exception as error:
+        # A web server, a closed port, an address that is none: each has errors of its own.
+        raise _no_answer(address, patience) from error
+
+
+def _as_they_end(
+    client: Any, futures: dict[Any, str], address: str, patience: float
+) -> Iterator[Any]:
+    """The futures as they are done. Raises ``Refused`` where the scheduler or all workers are gone."""
+    import distributed
+
+    wait: Any = distributed.wait
+
+    left = set(futures)
+    alone_since = monotonic()
+    while left:
+        with contextlib.suppress(TimeoutError):
+            done = wait(list(left), timeout=1, return_when="FIRST_COMPLETED").done
+            left -= done
+            yield from done
+            alone_since = monotonic()
+            continue
+        if _workers_at(address, patience):
+            # Somebody is at work, and a log may be long.
+            alone_since = monotonic()
+        elif monotonic() - alone_since > patience:
+            raise Refused(
+                f"The scheduler at {address} has had no worker for {patience:g} s; nothing was counted.",
+                hint=f"Start one on a machine that sees the logs: dask worker {address}",
+            )

@@ -1,7 +1,9 @@
 """``usage take``: logs down to tallies, each log once."""
 
 import os
-from collections.abc import Iterator, Mapping, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import partial
 from typing import Any
 
 from msgspec import Struct
@@ -13,92 +15,193 @@ from olive_compass.cli.pairs import pairs
 from olive_compass.cli.progress import amount
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import seat_name, whole_tally
+from olive_compass.cli.usage.logs_named import logs_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.naming import command_named, logged
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.log_rows import column_named
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join
+from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join, uses
+from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import counted
 from olive_compass.desk import log_counting, tally_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
+from olive_compass.desk.log_counting import Counted, Foreign, Unclear
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
+from olive_compass.whole import whole
+
+#: The most times a week that anybody does one thing: a hundred thousand is three a second, all day.
+MOST_A_WEEK = 100_000
 
 
 class _Taken(Struct, frozen=True):
-    """What came of one file."""
+    """What came of one file: how many events it had that were not counted before, lines that are none, and
+    whether all of it, or a part, had been counted before."""
 
     file: str
     events: int
     passed: int
+    first: str
     again: bool
 
 
 def take(args: Any, around: Surroundings, files: list[str]) -> int:
     """Runs ``usage take``."""
     at = pick.desk(args, around)
-    seat = seat_name(at, args.seat)
-    app = at.app_name(args.app) if args.app else ""
-    columns = pairs(args.columns, "FIELD")
-    if args.cluster and columns:
-        raise Refused(
-            "Whole logs on a cluster are our own, and have no columns to name.",
-            hint="Count this one by itself, without --cluster.",
-        )
+    named = logs_named(around, files)
+    logs = _Logs(
+        at,
+        around,
+        seat_name(at, args.seat),
+        takes_back(at),
+        Foreign(
+            at.app_name(args.app) if args.app else "", pairs(args.columns, "FIELD"), args.dates
+        ),
+    )
     if args.cluster:
-        from olive_compass.cli.usage.cluster import take_whole
-
-        return take_whole(writing_of(args), around, at, files, seat, args.cluster)
-    # A folder or an archive stands for the logs in it.
-    files = [each for file in files for each in _inside(around, file)]
-    before = whole_tally(at, follows=True)
-    # A log is known by its first lines: taken twice it counts once, whatever its file is called.
-    known = {use.log for use in before}
-    backs = takes_back(at)
-    found: dict[Use, Count] = {}
-    taken = []
-    sizes = {file: _size(around, file) for file in files}
-    with amount(around, "Counting", sum(sizes.values())) as tell:
-        for file in files:
-            one, tally = _one(at, around, file, seat, app, backs, known, tell, columns)
-            found = join(found, tally)
-            taken.append(one)
-    after = join(before, found)
-    files_ = list(changes(at, before, after))
-    events = sum(each.events for each in taken)
-    what = f"Usage: counted {counted(events, 'event')} of {counted(len(files), 'log')} at {seat}"
-    lines = [
-        f"{each.file}: {counted(each.passed, 'line')} that are no events were passed over."
-        for each in taken
-        if each.passed
-    ]
-    lines += [f"{each.file} had been counted before." for each in taken if each.again]
-    lines.append("What it says: olive-compass usage APP, and olive-compass worth APP")
+        for file, found in logs.count_whole(named.files, args.cluster, args.cluster_timeout):
+            logs.add(file, *found)
+    else:
+        sizes = {file: _size(around, file) for file in named.files}
+        with amount(around, "Counting", sum(sizes.values())) as tell:
+            for file in named.files:
+                logs.add(file, *logs.count(file, tell))
+    files_ = list(changes(at, logs.before, logs.after))
+    events = counted(sum(each.events for each in logs.taken), "event")
+    new = sum(not each.again for each in logs.taken)
+    what = f"Usage: counted {events} of {counted(new, 'log')} at {logs.seat}"
     rows = [
         {"file": e.file, "events": e.events, "passed-over": e.passed, "again": e.again}
-        for e in taken
+        for e in logs.taken
     ]
-    return keep(writing_of(args), around, at, files_, what, tuple(lines), seat=seat, logs=rows)
+    lines = tuple(_lines(logs.taken, named.left_out))
+    if not files_ and not args.json:
+        for line in lines[:-1]:
+            around.report(line)
+    return keep(writing_of(args), around, at, files_, what, lines, seat=logs.seat, logs=rows)
 
 
-def _inside(around: Surroundings, file: str) -> list[str]:
-    """A file, the logs in a folder, or those of a pattern that the shell left as it is."""
-    folder = os.path.join(around.folder, file)
-    if not os.path.isdir(folder):
-        if "*" not in file:
-            return [file]
-        import glob
+def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
+    for each in taken:
+        if each.passed:
+            lines = counted(each.passed, "line")
+            are = "is no event and was" if each.passed == 1 else "are no events and were"
+            yield f"{each.file}: {lines} {are} passed over; {each.first}."
+    for each in taken:
+        if each.again:
+            more = f"; {counted(each.events, 'event')} of it are new" if each.events else ""
+            yield f"{each.file} had been counted before{more}."
+    if left_out:
+        more = f" and {len(left_out) - 3} more" if len(left_out) > 3 else ""
+        yield f"Left out, for they are no logs: {', '.join(left_out[:3])}{more}."
+    yield "What it says: olive-compass usage APP, and olive-compass worth APP"
 
-        found = sorted(glob.glob(file, root_dir=around.folder))
-        return found or [file]
-    names = sorted(name for name in os.listdir(folder) if name.endswith((".jsonl", ".csv")))
-    if not names:
-        raise Refused("There is no log in this folder.", file=file)
-    return [os.path.join(file, name) for name in names]
+
+class _Logs:
+    """Logs of one seat that are counted, one after another, on top of what the desk has."""
+
+    def __init__(
+        self,
+        at: Desk,
+        around: Surroundings,
+        seat: str,
+        backs: frozenset[tuple[str, str]],
+        foreign: Foreign,
+    ) -> None:
+        self.at, self.around, self.seat, self.backs, self.foreign = at, around, seat, backs, foreign
+        self.before = whole_tally(at, follows=True)
+        self.after = self.before
+        self.taken: list[_Taken] = []
+        # A log is known by its first lines: taken twice it counts once, whatever its file is called.
+        self._known = {use.log for use in self.before}
+        self._moments = dict(_moments(self.before))
+
+    def count(self, file: str, tell: Callable[[int], None]) -> tuple[str, Counted]:
+        """The number and the count of one file: a log, or a list of commands with how often a week."""
+        with open_file(self.around, file, "The log") as stream:
+            log = log_counting.log_id(stream, self.seat)
+            listed = _listed(self.at, self.around, file, stream, log, self.seat, self.foreign)
+            if listed:
+                return log, Counted(listed, sum(c.times for c in listed.values()), 0)
+            start = stream.tell()
+            arguments = (file, log, self.seat, self.backs)
+            try:
+                return log, log_counting.count_log(stream, *arguments, self.foreign, tell)
+            except Unclear as error:
+                if not self.around.interactive:
+                    raise
+                order = _asked_order(self.around, error)
+            stream.seek(start)
+            self.foreign = replace(self.foreign, order=order)
+            return log, log_counting.count_log(stream, *arguments, self.foreign, tell)
+
+    def count_whole(
+        self, files: list[str], cluster: str, patience: float
+    ) -> Iterator[tuple[str, tuple[str, Counted]]]:
+        """The same of all files, by other processes or machines."""
+        from olive_compass.cli.usage.cluster import count_all, count_file
+
+        paths = {os.path.abspath(os.path.join(self.around.folder, file)): file for file in files}
+        of = self.foreign
+        work = partial(
+            count_file,
+            seat=self.seat,
+            backs=self.backs,
+            app=of.app,
+            columns=dict(of.columns),
+            order=of.order,
+        )
+        found = count_all(self.around, list(paths), work, cluster, patience)
+        for path, count in found.items():
+            yield paths[path], count
+
+    def add(self, file: str, log: str, found: Counted) -> None:
+        """Takes what was counted of a file. Raises ``Refused`` where there is nothing in it."""
+        if not found.events:
+            first = f": {found.first}" if found.first else ""
+            raise Refused(f"There is no event in it{first}; nothing was changed.", file=file)
+        tally = _by_id(self.at, file, found.tally)
+        # A log whose beginning was cut off has other first lines, and is no other log.
+        same = log if log in self._known else self._same_moments(tally)
+        if same and same != log:
+            tally = {replace(use, log=same): count for use, count in tally.items()}
+        before = _times(self.after)
+        self.after = join(self.after, tally)
+        events = _times(self.after) - before if same else found.events
+        self.taken.append(_Taken(file, events, found.passed, found.first, bool(same)))
+        self._known.add(same or log)
+        self._moments.update(_moments(tally))
+
+    def _same_moments(self, tally: Tally) -> str:
+        """The log in which most of these commands were last done at the very same moments, ``""``: none."""
+        logs = Counter(
+            self._moments[moment] for moment, _ in _moments(tally) if moment in self._moments
+        )
+        return min(logs, key=lambda log: (-logs[log], log)) if logs else ""
+
+
+def _times(tally: Tally) -> int:
+    return sum(count.times for _, count in uses(tally))
+
+
+def _moments(tally: Tally) -> Iterator[tuple[tuple[str, ...], str]]:
+    """When each command was last done in each way, to the second, and the log that says so."""
+    for use, count in uses(tally):
+        # A plain list of sums has days, and no moments.
+        if len(count.last) > len("2026-11-02T09:00"):
+            yield (use.seat, use.app, use.mode, use.command, use.how, use.key, count.last), use.log
+
+
+def _asked_order(around: Surroundings, error: Unclear) -> Order:
+    around.say(f"{error.file}:{error.line}: “{error.example}”")
+    answer = around.ask("Does it begin with the day? [y/n]").strip().lower()
+    if answer not in ("y", "yes", "n", "no"):
+        raise error
+    return "day-first" if answer[0] == "y" else "month-first"
 
 
 def _size(around: Surroundings, file: str) -> int:
@@ -106,30 +209,6 @@ def _size(around: Surroundings, file: str) -> int:
         return os.path.getsize(os.path.join(around.folder, file))
     except OSError:
         return 0
-
-
-def _one(
-    at: Desk,
-    around: Surroundings,
-    file: str,
-    seat: str,
-    app: str,
-    backs: frozenset[tuple[str, str]],
-    known: set[str],
-    tell: Any,
-    columns: dict[str, str],
-) -> tuple[_Taken, dict[Use, Count]]:
-    """The tally of one file: a log, or a list of commands with how often a week."""
-    with open_file(around, file, "The log") as stream:
-        log = log_counting.log_id(stream, seat)
-        # By what is in it and not by its name: the same log copied twice counts once.
-        again = log in known
-        if listed := _listed(at, around, file, stream, log, seat, app, columns):
-            return _Taken(file, sum(c.times for c in listed.values()), 0, again), listed
-        found = log_counting.count_log(stream, file, log, seat, backs, app, tell, columns)
-    if not found.events:
-        raise Refused("There is no event in it; nothing was changed.", file=file)
-    return _Taken(file, found.events, found.passed, again), _by_id(at, file, found.tally)
 
 
 def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
@@ -170,8 +249,7 @@ def _listed(
     stream: Any,
     log: str,
     seat: str,
-    app: str,
-    columns: dict[str, str],
+    foreign: Foreign,
 ) -> dict[Use, Count]:
     """A plain list of commands and times a week, for people without logs; empty where it is none."""
     start = stream.tell()
@@ -179,6 +257,7 @@ def _listed(
     stream.seek(start)
     # A log has a line an event: only a list of sums says so in its headings.
     told = any(word in head for word in ("times", "a week", "per week", "count"))
+    app, columns = foreign.app, foreign.columns
     if "times" not in columns and ("{" in head or not told):
         return {}
     _, listing = read_rows(file, stream.read())
@@ -196,8 +275,8 @@ def _listed(
         if len(row) <= max(which, often) or not row[which]:
             continue
         command = _one_command(keymap.app, row[which], file, line)
-        if not row[often].isdecimal():
-            says = f"“{row[often]}” is no number of times a week"
+        if row[often] != "0" and not 0 < whole(row[often]) <= MOST_A_WEEK:
+            says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
             raise Refused(f"{says}; nothing was changed.", file=file, line=line)
         # Such a list does not say how: who has a key is taken to use it, which claims too little worth rather
         # than too much.
@@ -259,4 +338,7 @@ def changes(at: Desk, before: dict[Use, Count], after: dict[Use, Count]) -> Iter
     for path, tally in tally_file.by_file(after).items():
         if old.get(path) != tally:
             now = at.bytes(path) if path in there else None
+            if now is not None:
+                # A line that is none would be lost when the file is written anew.
+                tally_file.read(now, path)
             yield FileChange(path, now, tally_file.write(tally))

@@ -1,0 +1,158 @@
+"""Times as logs write them, told as ISO 8601: one reader for all of them.
+
+ISO 8601 itself, seconds and milliseconds since 1970, and the usual orders of day, month and year are read.
+Which of two numbers is the day is told from all times of a log together; where nothing tells it, it is asked.
+"""
+
+import re
+from collections.abc import Iterable
+from datetime import UTC, datetime, tzinfo
+from typing import Literal
+
+#: Which comes first in a date such as 03/04/2026.
+Order = Literal["day-first", "month-first"]
+
+#: Years in which somebody may have used an application.
+_YEARS = range(1980, 2100)
+
+_CLOCK = r"(\d{1,2}):(\d\d)(?::(\d\d)(?:[.,](\d{1,9}))?)?\s*([AaPp])?\.?(?:[Mm]\.?)?\s*(Z|[+-]\d\d:?\d\d)?"
+_NUMBERS = re.compile(rf"(\d{{1,4}})([-./])(\d{{1,2}})\2(\d{{1,4}})(?:[T ,]\s*{_CLOCK})?")
+_DAY_AND_NAME = re.compile(
+    rf"(?:[a-z]+, )?(\d{{1,2}})[ -.]\s?([a-z]+)[ -.]\s?(\d{{4}})(?:,? {_CLOCK})?", re.I
+)
+_NAME_AND_DAY = re.compile(
+    rf"(?:[a-z]+, )?([a-z]+)\.? (\d{{1,2}}),? (\d{{4}})(?:,? {_CLOCK})?", re.I
+)
+_COMPACT = re.compile(r"\d{8}T\d{4}(\d\d)?(\.\d+)?(Z|[+-]\d\d:?\d\d)?")
+_SECONDS = re.compile(r"\d{9,10}(\.\d+)?")
+_MILLISECONDS = re.compile(r"\d{12,13}")
+_ONLY_CLOCK = re.compile(_CLOCK)
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+
+#: How a time of ours looks: a day, and mostly the time of the day.
+OURS = re.compile(
+    r"(\d{4}-\d\d-\d\d)(?:[T ]\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d)?)?"
+)
+
+
+class NoTime(ValueError):
+    """A text that is no time, and why."""
+
+
+class Ambiguous(ValueError):
+    """The times of a log whose days and months nothing tells apart: an example of them."""
+
+
+def order_of(times: Iterable[str]) -> Order | None:
+    """Which comes first in the dates of a log; None: none of them leaves it open.
+
+    Raises ``Ambiguous`` with the first date that can be read both ways, where no other tells.
+
+    >>> order_of(["03/04/2026", "13/04/2026"]), order_of(["2026-04-03"])
+    ('day-first', None)
+    """
+    open_ = ""
+    told: Order | None = None
+    for text in times:
+        found = _NUMBERS.fullmatch(text.strip())
+        if found is None or len(found[1]) == 4:
+            continue
+        first, second = int(found[1]), int(found[3])
+        # With full stops nobody writes the month first.
+        if found[2] == "." or first > 12 >= second:
+            told = told or "day-first"
+        elif second > 12 >= first:
+            told = told or "month-first"
+        elif first != second:
+            open_ = open_ or text
+    if open_ and told is None:
+        raise Ambiguous(open_)
+    return told
+
+
+def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
+    """A time as ISO 8601, ``""`` for none; ``order`` as ``order_of`` tells it, ``zone`` for what counts
+    seconds since 1970. Raises ``NoTime``.
+
+    >>> iso_time("02.11.2026 09:00", "day-first"), iso_time("1762012800", None)
+    ('2026-11-02T09:00:00', '2025-11-01T16:00:00+00:00')
+    >>> iso_time("Nov 2, 2026 3:05 PM", None), iso_time("2026/11/02", None)
+    ('2026-11-02T15:05:00', '2026-11-02')
+    """
+    text = text.strip()
+    if is_ours(text, {}):
+        return text
+    try:
+        return _read(text, order, zone)
+    except NoTime:
+        raise
+    except (ValueError, OverflowError) as error:
+        raise NoTime(f"“{text[:40]}” is no time") from error
+
+
+def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
+    if _SECONDS.fullmatch(text):
+        return _told(datetime.fromtimestamp(float(text), zone))
+    if _MILLISECONDS.fullmatch(text):
+        return _told(datetime.fromtimestamp(int(text) / 1000, zone))
+    if _COMPACT.fullmatch(text):
+        return _told(datetime.fromisoformat(text))
+    if found := _NUMBERS.fullmatch(text):
+        first, _, second, third, *clock = found.groups()
+        if len(first) == 4:
+            return _put(int(first), int(second), int(third), clock)
+        day, month = (second, first) if order == "month-first" else (first, second)
+        year = int(third) + (2000 if len(third) == 2 else 0)
+        return _put(year, int(month), int(day), clock)
+    if found := _DAY_AND_NAME.fullmatch(text):
+        day, month, year_, *clock = found.groups()
+        return _put(int(year_), _month(month), int(day), clock)
+    if found := _NAME_AND_DAY.fullmatch(text):
+        month, day, year_, *clock = found.groups()
+        return _put(int(year_), _month(month), int(day), clock)
+    if _ONLY_CLOCK.fullmatch(text):
+        raise NoTime(f"“{text}” says no day")
+    raise NoTime(f"“{text[:40]}” is no time")
+
+
+def _month(name: str) -> int:
+    """The number of a month by its English name, or the beginning of that."""
+    return _MONTHS.index(name[:3].casefold()) + 1
+
+
+def _put(year: int, month: int, day: int, clock: list[str | None]) -> str:
+    hour, minute, second, part, half, zone = clock
+    if hour is None:
+        return _told(datetime(year, month, day))[:10]
+    hours = int(hour)
+    if half is not None:
+        if not 1 <= hours <= 12:
+            raise ValueError(hours)
+        hours = hours % 12 + (12 if half in "Pp" else 0)
+    micro = int((part or "0")[:6].ljust(6, "0"))
+    told = _told(datetime(year, month, day, hours, int(minute or 0), int(second or 0), micro))
+    return told + (zone or "")
+
+
+def _told(time: datetime) -> str:
+    if time.year not in _YEARS:
+        raise ValueError(time.year)
+    return time.isoformat()
+
+
+def is_ours(text: str, days: dict[str, bool]) -> bool:
+    """Whether a text is a time of ours, or none at all. ``days`` are those that were looked at before."""
+    if not text:
+        return True
+    found = OURS.fullmatch(text)
+    if found is None:
+        return False
+    day = found[1]
+    known = days.get(day)
+    if known is None:
+        try:
+            known = datetime.fromisoformat(day).year in _YEARS
+        except ValueError:
+            known = False
+        days[day] = known
+    return known
