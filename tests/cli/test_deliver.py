@@ -190,3 +190,51 @@ def test_how_it_is_read_can_be_said_wherever_a_listing_is_read(ask: Ask, tmp_pat
     assert "Ctrl+F9" in other.out
     up = ask("upgrade", "reliefkiln", "--from", str(file), *how, "--dry-run")
     assert "Ctrl+F9" in up.out
+
+
+def test_a_delivery_is_taken_back_out_of_a_file_that_was_changed_since(
+    ask: Ask, desk: Path
+) -> None:
+    file = desk / FILE
+    before = file.read_text()
+    assert ask("assign", "quillmap", "Cairn", "Alt+F10").status == 0
+    assert ask(*TO, "--yes").status == 0
+    assert "view.saved-3 <= C-h | C-3" in file.read_text()
+    # The application writes what is none of ours, beside our keys and in other lines.
+    change(file, ("brush-size 24", "brush-size 30\nodd line"))
+    undone = ask("undo")
+    assert undone.status == 0, undone.err
+    expected = before.replace("brush-size 24", "brush-size 30\nodd line")
+    assert file.read_text() == expected
+    assert ask("redo").status == 0
+    assert "view.saved-3 <= C-h | C-3" in file.read_text()
+    # A file that is gone took our keys with it; older changes are to be had all the same.
+    file.unlink()
+    assert ask("undo").status == 0
+    assert not file.exists()
+    assert ask("undo").status == 0
+    assert "starts Cairn" not in ask("press", "quillmap", "Alt+F10").out
+
+
+def test_what_cannot_be_taken_back_is_passed_over_when_told(ask: Ask, desk: Path) -> None:
+    for key in ("Alt+F10", "Alt+F9"):
+        assert ask("assign", "quillmap", "Cairn", key).status == 0
+    assert ask(*TO, "--yes").status == 0
+    # Over there somebody gave that very command yet another key.
+    change(desk / FILE, ("view.saved-3 <= C-h | C-3", "view.saved-3 <= C-h | C-9"))
+    there = (desk / FILE).read_text()
+    refused = ask("undo")
+    assert (refused.status, "undo --skip" in refused.err) == (2, True)
+    assert (desk / FILE).read_text() == there
+    several = ask("undo", "3")
+    assert (several.status, several.out) == (2, "")
+    passed = ask("undo", "--skip")
+    assert (passed.status, "as it is; undo goes on" in passed.out) == (0, True)
+    # Two of three: it says which two, and its status and last sentence agree.
+    log = ask("history", "--json").json["changes"]
+    older = sum(not each["undoes"] and not each.get("undone") for each in log)
+    some = ask("undo", str(older + 1))
+    assert some.status == 1
+    assert "Took back" in some.out
+    assert "There is nothing to undo." in some.out
+    assert "redo" in some.out.splitlines()[-1]

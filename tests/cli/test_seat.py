@@ -102,3 +102,32 @@ def test_a_watched_desk_is_checked_anew_after_every_change(desk: Path) -> None:
         assert watching.wait(20) == 1
     finally:
         watching.kill()
+
+
+def test_each_platform_keeps_the_keys_of_its_own_system(
+    ask: Ask, desk: Path, tmp_path: Path
+) -> None:
+    def held(key: str) -> str:
+        return str(ask("press", "quillmap", key).out)
+
+    assert "locks the screen" in held("Meta+L")
+    ask("desk", "system", "off", "PrintScreen")
+    assert ask("desk", "keyboard", "--platform", "mac").status == 0
+    assert "locks the screen" not in held("Meta+L")
+    assert "ends the application" in held("Meta+Q")
+    assert {row["key"] for row in ask("desk", "system", "--json").json["keys"]} >= {"Meta+Q"}
+    ask("desk", "system", "drop", "Meta+Q")
+    assert ask("desk", "keyboard", "--platform", "pc").status == 0
+    keys = {row["key"]: row["on"] for row in ask("desk", "system", "--json").json["keys"]}
+    assert (keys["Meta+L"], keys["PrintScreen"], "Meta+H" in keys) == (True, False, False)
+    # A bundle from here brings its keys to a desk on another platform beside those that it has.
+    assert ask("pack", "all.zip").status == 0
+    other = tmp_path / "laptop"
+    assert ask_in(tmp_path, "desk", "new", "laptop", "--platform", "linux").status == 0
+    mine = ask_in(other, "desk", "system", "--json").json["keys"]
+    taken = ask_in(other, "unpack", str(desk / "all.zip"), "--yes", "--if-taken", "replace")
+    assert taken.status == 0, taken.err
+    assert ask_in(other, "desk", "system", "--json").json["keys"] == mine
+    assert ask_in(other, "desk", "keyboard", "--platform", "mac").status == 0
+    keys = {row["key"]: row["on"] for row in ask_in(other, "desk", "system", "--json").json["keys"]}
+    assert ("Meta+H" in keys, "Meta+Q" in keys) == (True, False)

@@ -6,6 +6,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.system_keys import keys_of_platform
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.desk import keyboards
@@ -42,8 +43,10 @@ def keyboard(args: Any, around: Surroundings) -> int:
             "hand": after.hand,
         }
         data = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
-        change = FileChange(SEAT_FILE, data, with_values(data, values))
-        save(at, around, [change], f"this seat's keyboard: {', '.join(said)}")
+        changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
+        if after.platform != before.platform:
+            changes += keys_of_platform(at, after.platform)
+        save(at, around, changes, f"this seat's keyboard: {', '.join(said)}")
     if args.json:
         around.json(
             {

@@ -10,8 +10,10 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import save, until_saved
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
+from olive_compass.errors import Refused
 
 
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:
@@ -21,6 +23,15 @@ def add_step_arguments(parser: argparse.ArgumentParser) -> None:
     )
     dry_run_option(parser)
     json_option(parser)
+
+
+def skip_option(parser: argparse.ArgumentParser) -> None:
+    """``--skip``: what cannot be taken back is left as it is."""
+    parser.add_argument(
+        "--skip",
+        action="store_true",
+        help="leave the last change as it is, so that older ones can be undone",
+    )
 
 
 class Stepping(Struct, frozen=True):
@@ -40,26 +51,41 @@ class Stepping(Struct, frozen=True):
 
 def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
-    status = done = 0
     taken: list[dict[str, Any]] = []
+    skip = bool(vars(args).get("skip"))
+    status = stopped = 0
+    refused = None
     for _ in range(max(args.steps, 0)):
-        status = until_saved(lambda: _step(args.desk, args.dry_run, around, how, taken), around)
+        try:
+            status = until_saved(
+                lambda: _step(args.desk, args.dry_run, skip, around, how, taken), around
+            )
+        except Refused as error:
+            # What was done until then holds, and is told before the reason why it ends there.
+            refused = error
+            break
         if status or args.dry_run:
             break
-        done += 1
-    if args.json:
+    done = sum(each["change"] is not None for each in taken)
+    if args.steps > done and taken and not args.dry_run:
+        around.report(f"{how.deed.capitalize()} {done} of {args.steps}.")
+        stopped = 1
+    if args.json and not (refused and not taken):
         around.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
     elif done:
         how_many = f" {done}" if done > 1 else ""
         around.report(
             f"{'To do it again' if how.back == 'redo' else 'To take it back'}: olive-compass {how.back}{how_many}"
         )
-    return status
+    if refused is not None:
+        raise refused
+    return status or stopped
 
 
 def _step(
     folder: str | None,
     dry_run: bool,
+    skip: bool,
     around: Surroundings,
     how: Stepping,
     taken: list[dict[str, Any]],
@@ -74,10 +100,15 @@ def _step(
     if record is None:
         around.say(f"There is nothing to {how.verb}.")
         return 1
-    changes = at.history.undo_changes(record)
-    files = ", ".join(change.path for change in changes)
     told = how.told(record)
-    paths = [change.path for change in changes]
+    if skip:
+        return _skipped(at, around, record, told, dry_run, taken)
+    # Loaded here: where no file was changed since, there is no need of it.
+    from olive_compass.desk.undelivering import taken_back
+
+    changes = at.history.undo_changes(record, lambda file, now: taken_back(at, record, file, now))
+    files = ", ".join(change.path for change in changes if change.before != change.after)
+    paths = [change.path for change in changes if change.before != change.after]
     if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
         around.say(f"Would be done: {how.verb} {told} ({files}).\nNothing was written.")
@@ -85,4 +116,23 @@ def _step(
     number = save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": paths})
     around.report(f"{how.deed.capitalize()} {told} ({files}).")
+    return 0
+
+
+def _skipped(
+    at: Desk,
+    around: Surroundings,
+    record: Record,
+    told: str,
+    dry_run: bool,
+    taken: list[dict[str, Any]],
+) -> int:
+    """Leaves a change as it is, and lets the history go on before it."""
+    if dry_run:
+        around.say(f"Would be done: leave {told} as it is.\nNothing was written.")
+        taken.append({"change": None, "what": told, "files": []})
+        return 0
+    number = save(at, around, [], f"passed over {told}", undoes=record.number)
+    taken.append({"change": number, "what": told, "files": []})
+    around.report(f"Left {told} as it is; undo goes on with the changes before it.")
     return 0

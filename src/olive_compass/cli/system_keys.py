@@ -9,8 +9,8 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.system import SYSTEM_KEYS
-from olive_compass.desk import system_file
-from olive_compass.desk.desk import SYSTEM_FILE, Desk
+from olive_compass.desk import desk_file, system_file
+from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.system_file import SystemKey
 from olive_compass.errors import Refused
@@ -20,14 +20,15 @@ def system_keys(args: Any, around: Surroundings) -> int:
     """Runs ``desk system``."""
     at = pick.desk(args, around)
     before = _bytes(at)
-    keys = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
+    keys = _counting(at, before)
     if args.action is None:
         return _list(args.json, around, at, keys)
     data = before if before is not None else system_file.new_text({})
     if args.action == "defaults":
         after, what = _with_defaults(at, data, keys)
     else:
-        after, what = _with_one(args.key, args.action, args.does, data, keys)
+        table = _table(at, keys)
+        after, what = _with_one(args.key, args.action, args.does, data, keys, table)
     system_file.read(after, SYSTEM_FILE)
     files = [FileChange(SYSTEM_FILE, before, after)]
     return keep(
@@ -38,6 +39,33 @@ def system_keys(args: Any, around: Surroundings) -> int:
 def _bytes(at: Desk) -> bytes | None:
     there = os.path.exists(os.path.join(at.root, SYSTEM_FILE))
     return at.bytes(SYSTEM_FILE) if there else None
+
+
+def _counting(at: Desk, data: bytes | None) -> list[SystemKey]:
+    """The keys of the file that belong to the platform of this computer."""
+    found = system_file.read_all(data, SYSTEM_FILE) if data is not None else []
+    return [key for key in found if key.table in at.system_tables]
+
+
+def _table(at: Desk, keys: list[SystemKey]) -> str:
+    """Where a new key of this platform goes: beside those that are there."""
+    return keys[0].table if keys else at.system_tables[0]
+
+
+def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
+    """What a platform takes by default, for a desk that knows nothing of it yet; those of others stay."""
+    before = _bytes(at)
+    stated = desk_file.read(at.bytes(DESK_FILE), DESK_FILE).platform
+    tables = system_file.tables_of(platform, stated)
+    known = system_file.read_all(before, SYSTEM_FILE) if before is not None else []
+    if any(key.table in tables for key in known):
+        return []
+    keys = [
+        SystemKey(text, read_trigger(text), does, True, platform)
+        for text, does in SYSTEM_KEYS[platform].items()
+    ]
+    data = before if before is not None else system_file.new_text({}, platform)
+    return [FileChange(SYSTEM_FILE, before, system_file.with_platform(data, platform, keys))]
 
 
 def _list(as_json: bool, around: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
@@ -65,12 +93,12 @@ def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes,
         if read_trigger(text) not in known
     }
     for text, does in missing.items():
-        data = system_file.with_key(data, text, does, True)
+        data = system_file.with_key(data, text, does, True, _table(at, keys))
     return data, f"System keys: {len(missing)} of platform {platform} added"
 
 
 def _with_one(
-    text: str, action: str, does: str, data: bytes, keys: list[SystemKey]
+    text: str, action: str, does: str, data: bytes, keys: list[SystemKey], table: str
 ) -> tuple[bytes, str]:
     """The file with one key switched on or off, added or dropped."""
     if text is None:
@@ -80,8 +108,8 @@ def _with_one(
     if action == "add":
         if not does:
             raise Refused("Say what it does.", hint="For example: --does 'locks the screen'")
-        text = known.text if known else str(trigger)
-        return system_file.with_key(data, text, does, True), f"System keys: {trigger} added"
+        text, table = (known.text, known.table) if known else (str(trigger), table)
+        return system_file.with_key(data, text, does, True, table), f"System keys: {trigger} added"
     if known is None:
         raise Refused(
             f"The desk does not list {trigger} as a key of the operating system.",
@@ -89,7 +117,11 @@ def _with_one(
             hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",
         )
     if action == "drop":
-        return system_file.without_key(data, known.text), f"System keys: {trigger} dropped"
+        return system_file.without_key(
+            data, known.text, known.table
+        ), f"System keys: {trigger} dropped"
     on = action == "on"
-    changed = data if known.on == on else system_file.with_key(data, known.text, known.does, on)
+    changed = data
+    if known.on != on:
+        changed = system_file.with_key(data, known.text, known.does, on, known.table)
     return changed, f"System keys: {trigger} is {action}"

@@ -57,14 +57,22 @@ def file_and_line(desk: Desk, keymap: Keymap, at: Place) -> tuple[str, int]:
     if not at.scheme and at.table == MENUS.table:
         return catalogue_path(app.name), 0
     if not at.scheme and at.table != FACTORY.table:
-        path = SYSTEM_FILE if at.table == SYSTEM.table else app_path(app.name)
-        return path, desk.line(path, at.table, at.key) or _line_of_spelling(desk, path, at)
+        if at.table == SYSTEM.table:
+            lines = (desk.line(SYSTEM_FILE, table, at.key) for table in desk.system_tables)
+            line = next(filter(None, lines), 0)
+            return SYSTEM_FILE, line or _line_of_spelling(
+                desk, SYSTEM_FILE, at.key, desk.system_tables
+            )
+        path = app_path(app.name)
+        return path, desk.line(path, at.table, at.key) or _line_of_spelling(
+            desk, path, at.key, (at.table,)
+        )
     if not at.scheme:
         known = app.catalogue.by_id.get(at.key)
         return catalogue_path(app.name), known.line if known else 0
     path = scheme_path(app.name, at.scheme)
     line = desk.line(path, at.table, at.key)
-    return path, line or _line_of_spelling(desk, path, at)
+    return path, line or _line_of_spelling(desk, path, at.key, (at.table,))
 
 
 def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
@@ -82,14 +90,14 @@ def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
     return path, line
 
 
-def _line_of_spelling(desk: Desk, path: str, at: Place) -> int:
+def _line_of_spelling(desk: Desk, path: str, trigger: str, tables: tuple[str, ...]) -> int:
     """The line of a mute or guard whose trigger the file spells in another way than ours."""
     from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
 
     for table, key in desk.keys_of(path):
-        if table == at.table and key:
+        if table in tables and key:
             try:
-                if str(read_trigger(key, typed=MOST_TYPED)) == at.key:
+                if str(read_trigger(key, typed=MOST_TYPED)) == trigger:
                     return desk.line(path, table, key)
             except TriggerError:
                 continue

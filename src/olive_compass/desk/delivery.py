@@ -24,8 +24,12 @@ class Delivered(Struct, frozen=True):
     keys: ByMode
 
 
+#: Where deliveries are kept, by application.
+DELIVERED = ".history/delivered/"
+
+
 def state_path(app: str) -> str:
-    return f".history/delivered/{app}.json"
+    return f"{DELIVERED}{app}.json"
 
 
 def write_state(file: str, data: bytes, when: str, keys: ByMode) -> bytes:

@@ -352,7 +352,13 @@ class Desk:
         """The keys that the operating system takes, those that are switched on."""
         if not self.has(SYSTEM_FILE):
             return {}
-        return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE)
+        return system_file.read(self.bytes(SYSTEM_FILE), SYSTEM_FILE, self.system_tables)
+
+    @cached_property
+    def system_tables(self) -> tuple[str, ...]:
+        """The tables of ``system.toml`` that count on this computer."""
+        stated = desk_file.read(self.bytes(DESK_FILE), DESK_FILE).platform
+        return system_file.tables_of(self.settings.platform, stated)
 
     def save_scheme(self, before: Scheme, after: Scheme) -> "FileChange":
         """The file change that turns ``before`` into ``after``."""

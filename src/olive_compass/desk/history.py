@@ -6,7 +6,7 @@ is under way or was interrupted. A record keeps each file as it was before.
 
 import contextlib
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from msgspec import Struct
 
@@ -34,6 +34,11 @@ from olive_compass.desk.saving import (
     written_place,
 )
 from olive_compass.errors import Refused
+
+
+def _no_other_way(file: FileChange, now: bytes | None) -> FileChange | None:
+    """The other way to take a file back, where nobody knows any."""
+    return None
 
 
 class Settled(Struct, frozen=True):
@@ -168,11 +173,16 @@ class History:
             return record
         return None
 
-    def undo_changes(self, record: Record) -> list[FileChange]:
+    def undo_changes(
+        self,
+        record: Record,
+        otherwise: "Callable[[FileChange, bytes | None], FileChange | None]" = _no_other_way,
+    ) -> list[FileChange]:
         """The file changes that take ``record`` back.
 
         Where a file has been changed since, outside the history, only the decisions of the record
-        are taken back; raises ``Refused`` where the later work changed those very decisions.
+        are taken back, or what ``otherwise`` makes of the file and its bytes now; raises ``Refused`` where
+        the later work changed those very decisions.
         """
         changes = []
         for file in record.files:
@@ -183,11 +193,16 @@ class History:
                 if merged is not None:
                     changes.append(FileChange(file.path, now, merged))
                     continue
+                other = otherwise(file, now)
+                if other is not None:
+                    changes.append(other)
+                    continue
                 raise Refused(
                     f"This file was changed by hand after change {record.number}, and undoing "
                     "that change would lose the later work; nothing was changed.",
                     file=file.path,
-                    hint="Save the file elsewhere, or edit it by hand.",
+                    hint="Save the file elsewhere, or edit it by hand. To leave this change as it is, and go "
+                    "on with older ones: olive-compass undo --skip.",
                 )
             changes.append(FileChange(file.path, now, file.before))
         return changes

@@ -148,7 +148,9 @@ def _new(args: Any, around: Surroundings) -> int:
     try:
         system = os.path.join(folder, SYSTEM_FILE)
         if not os.path.exists(system):
-            write_atomically(system, system_file.new_text(SYSTEM_KEYS[args.platform]))
+            write_atomically(
+                system, system_file.new_text(SYSTEM_KEYS[args.platform], args.platform)
+            )
         write_atomically(file, new_text(settings))
         write_atomically(os.path.join(folder, SEAT_FILE), with_values(None, own))
     except OSError as error:

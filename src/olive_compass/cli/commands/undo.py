@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from olive_compass.cli.stepping import Stepping, add_step_arguments, take_steps
+from olive_compass.cli.stepping import Stepping, add_step_arguments, skip_option, take_steps
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
@@ -13,11 +13,13 @@ ORDER = 60
 SUMMARY = "Take back the last change of the desk, or the last N"
 EXAMPLES = """olive-compass undo
 olive-compass undo 3
-olive-compass undo --dry-run"""
+olive-compass undo --dry-run
+olive-compass undo --skip"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     add_step_arguments(parser)
+    skip_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:

@@ -17,13 +17,15 @@ from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.wording import counted
-from olive_compass.desk import system_file
+from olive_compass.desk import desk_file, system_file
 from olive_compass.desk.bundles import Bundle, unpack
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.records import FileChange
+from olive_compass.desk.system_file import SystemKey
 from olive_compass.desk.trying import try_reading
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 95
@@ -34,7 +36,11 @@ olive-compass unpack larkspur.zip --if-taken keep --yes"""
 
 
 #: The files of system keys as new desks have them.
-_UNTOUCHED = [system_file.new_text(keys) for keys in SYSTEM_KEYS.values()]
+_UNTOUCHED = [
+    system_file.new_text(keys, table)
+    for platform, keys in SYSTEM_KEYS.items()
+    for table in (platform, system_file.STATED)
+]
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -61,7 +67,7 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _unpack(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    bundle = unpack(read_file(around, args.file), args.file)
+    bundle = _for_this_platform(at, unpack(read_file(around, args.file), args.file))
     fresh, collisions, alike = _sorted_out(args.settings, at, bundle)
     # What would be taken if all that differs were: so a person sees it before answering.
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
@@ -88,6 +94,32 @@ def _unpack(args: Any, around: Surroundings) -> int:
         around.report(line)
     around.report("Look whether it fits this keyboard and seat: olive-compass check")
     return 0
+
+
+def _for_this_platform(at: Desk, bundle: Bundle) -> Bundle:
+    """The bundle with the system's keys as this desk is to have them: what operating systems of other
+    platforms take there is kept beside what ours takes, and never counts in its place."""
+    theirs = bundle.files.get(SYSTEM_FILE)
+    if theirs is None:
+        return bundle
+    stated = desk_file.read(bundle.files.get(DESK_FILE) or at.bytes(DESK_FILE), DESK_FILE).platform
+    keys: dict[str, list[SystemKey]] = {}
+    for key in system_file.read_all(theirs, SYSTEM_FILE):
+        keys.setdefault(stated if key.table == system_file.STATED else key.table, []).append(key)
+    ours = _now(at, SYSTEM_FILE)
+    here = desk_file.read(at.bytes(DESK_FILE), DESK_FILE).platform
+    known = {
+        here if key.table == system_file.STATED else key.table
+        for key in (system_file.read_all(ours, SYSTEM_FILE) if ours is not None else ())
+    }
+    own = at.settings.platform
+    if set(keys) <= {own} and here == stated:
+        return bundle
+    data = ours if ours is not None else system_file.new_text({}, own)
+    for platform, each in keys.items():
+        if platform not in known:
+            data = system_file.with_platform(data, platform, each)
+    return replace(bundle, files={**bundle.files, SYSTEM_FILE: data})
 
 
 def _changes(
