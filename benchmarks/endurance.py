@@ -1,10 +1,12 @@
-"""How much the program stands: kills, many writers, broken files, Ctrl-C, and accidents by name.
+"""How much the program stands: kills, many writers, broken files, planted links, closed pipes, signals, logs of
+others, and accidents by name.
 
 Usage: python -m benchmarks.endurance [--share SHARE] [--seed SEED] [PART …]
 
-The parts are kills, writers, fuzz, desks, interrupts and accidents; all of them where none is named. SHARE
-(1.0) is how much of each is done: 1,000 kills, 8 writers of 100 changes each, 100,000 broken files,
-4,000 desks with one broken file, 200 interrupts. What is drawn at random goes by SEED (1). Prints figures, and exits 1 where one is not as it
+The parts are kills, writers, fuzz, desks, links, pipes, logs, interrupts and accidents; all of them where none
+is named. SHARE (1.0) is how much of each is done: 1,000 kills, 8 writers of 100 changes each, 100,000 broken
+files, 4,000 desks with one broken file, 200 planted links, 100 closed pipes, 400 logs, 400 signals (Ctrl-C and
+SIGTERM in turn). What is drawn at random goes by SEED (1). Prints figures, and exits 1 where one is not as it
 should be.
 """
 
@@ -310,26 +312,195 @@ def desks(folder: Path, share: float, draw: random.Random) -> Result:
 
 
 def interrupts(folder: Path, share: float, draw: random.Random) -> Result:
-    """Ctrl-C at moments from the start of a process to its end."""
-    desk = laid_out(folder)
+    """Ctrl-C and SIGTERM at moments from the start of a process to its end."""
+    base = laid_out(folder)
     script = Path(sys.executable).with_name("olive-compass")
-    count, early = round(200 * share), 0
+    count, early = round(400 * share), 0
     faults: list[str] = []
+    before = contents(base)
+    assigned = _copied(base, folder)
+    assert ask_in(assigned, "assign", "quillmap", "Cairn", "Alt+F10").status == 0
+    after = contents(assigned)
     for n in range(count):
-        seconds = 0.3 * n / count
-        words = ("check",) if n % 2 else ("assign", "quillmap", "Cairn", "Alt+F10", "--dry-run")
+        seconds = 0.5 * n / count
+        words = ("check",) if n % 4 < 2 else ("assign", "quillmap", "Cairn", "Alt+F10")
+        how = signal.SIGTERM if n % 2 else signal.SIGINT
+        desk = _copied(base, folder)
         ended = interrupt_at(
-            desk, seconds, *words, program=[str(script)] if script.exists() else PROGRAM
+            desk, seconds, *words, program=[str(script)] if script.exists() else PROGRAM, how=how
         )
+        ask_in(desk, "history")
+        now = contents(desk)
+        if now not in (before, after):
+            faults.append(f"after {seconds:.3f} s: half a change")
+        if "was saved" in ended.err and now != after:
+            faults.append(f"after {seconds:.3f} s: it says that a change was saved that was not")
+        if "nothing was changed" in ended.err and now != before:
+            faults.append(f"after {seconds:.3f} s: it says that nothing was changed, and it was")
         if "fault of the program" in ended.err or (
             "Traceback" in ended.err and _is_ours(ended.err)
         ):
             faults.append(f"after {seconds:.3f} s: {ended.err[-200:]}")
         elif "Traceback" in ended.err:
             early += 1
-        if ended.status not in (0, 1, 130, -signal.SIGINT) and "Traceback" not in ended.err:
+        if (
+            ended.status not in (0, 1, 130, -signal.SIGINT, -signal.SIGTERM)
+            and "Traceback" not in ended.err
+        ):
             faults.append(f"after {seconds:.3f} s: status {ended.status}")
-    return Result(f"{count} interrupts, {early} before the program was loaded", faults)
+    says = f"{count} signals, {early} in the interpreter before it loads the program"
+    return Result(says, faults)
+
+
+#: What is written, in whatever way.
+WRITES = (
+    ("assign", "quillmap", "Cairn", "Alt+F10", "--why", "x"),
+    ("mute", "quillmap", "Alt+F11", "--why", "x"),
+    ("undo",),
+    ("use", "quillmap"),
+    ("desk", "keyboard", "--layout", "german"),
+    ("scheme", "new", "tagwright/mine"),
+    ("usage", "take", "logs/quillmap-2026-10-12.jsonl"),
+    ("unpack", "bundle.zip", "--if-taken", "replace", "--yes"),
+    ("tray", "new", "quillmap/Day", "--kind", "tab"),
+    ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--textform", "kiln", "--yes"),
+    ("page", "--out", "out/keys.html"),
+    ("sheet", "quillmap", "--as", "pdf", "--out", "out/wall.pdf"),
+    ("pack", "out/all.zip"),
+    ("check",),
+)
+
+
+def links(folder: Path, share: float, draw: random.Random) -> Result:
+    """Links planted on a desk, in the place of folders, of files, and of files yet to be: whatever is
+    done then, nothing outside the desk is written."""
+    base = laid_out(folder)
+    (base / "out").mkdir()
+    assert ask_in(base, *WRITES[6]).status == 0
+    count = round(200 * share)
+    faults: list[str] = []
+    refused = 0
+    everything = [path for path in sorted(base.rglob("*")) if path.name != "desk.toml"]
+    # Mostly what one of these commands writes.
+    written = ("", "/lock", "/pending.json", "/000004.json", "/delivered", "/identity")
+    places = [base / f".history{each}" for each in written]
+    places += [
+        base / each for each in ("schemes/quillmap", "schemes/quillmap/mine.toml", "seat.toml")
+    ]
+    places += [
+        base / each for each in ("kiln/keys.kiln", "kiln", "tallies", "trays", "out", "schemes")
+    ]
+    for n in range(count):
+        desk = _copied(base, folder)
+        home = folder / "home"
+        shutil.rmtree(home, ignore_errors=True)
+        home.mkdir()
+        for each in range(draw.randrange(1, 4)):
+            place = draw.choice(places if draw.random() < 0.8 else everything)
+            _plant(draw, desk, home, desk / place.relative_to(base), each)
+        before = {path: path.read_bytes() for path in home.rglob("*") if path.is_file()}
+        words = draw.choice(WRITES)
+        cache = draw.choice((str(folder / "cache"), "", str(desk), "."))
+        answer = ask_in(desk, *words, OLIVE_COMPASS_CACHE=cache)
+        after = {path: path.read_bytes() for path in home.rglob("*") if path.is_file()}
+        if before != after:
+            odd = sorted(str(path) for path, _ in set(before.items()) ^ set(after.items()))
+            faults.append(f"link {n}, {' '.join(words)}: written outside: {odd[0]}")
+        if answer.status == 70 or (answer.status == 2 and not answer.err.strip()):
+            faults.append(f"link {n}, {' '.join(words)}: {answer.err[-200:]}")
+        refused += answer.status == 2
+    return Result(f"{count} desks with planted links, {refused} refused", faults)
+
+
+def _plant(draw: random.Random, desk: Path, home: Path, place: Path, number: int) -> None:
+    """A link in the place of something of the desk; what was there, or something else, lies outside."""
+    outside = home / f"{number}-{place.name}"
+    if draw.random() < 0.4 and place.parent.is_dir():
+        # In the place of a file that a writer may be about to make.
+        endings = (f".{os.getpid()}.tmp", ".tmp", ".before-delivery", ".lock", "~")
+        place = place.with_name(f".{place.name}{draw.choice(endings)}")
+        if draw.random() < 0.5:
+            outside.write_text("theirs")
+    elif place.exists() and not place.is_symlink():
+        shutil.move(place, outside)
+    if not place.exists() and not place.is_symlink() and place.parent.is_dir():
+        place.symlink_to(outside)
+
+
+def pipes(folder: Path, share: float, draw: random.Random) -> Result:
+    """Output that is closed after any number of bytes: the desk is then as with output that is read."""
+    base = laid_out(folder)
+    (base / "out").mkdir()
+    rows = "".join(f"Command {n},Menu {n % 9} > Part,,\n" for n in range(2_000))
+    (base / "large.csv").write_text(f"Title,Menu,Keys,Text\n{rows}")
+    changes = (
+        ("app", "add", "Large", "--from", "large.csv", "--yes"),
+        ("upgrade", "quillmap", "--from", "large.csv", "--yes"),
+        (*WRITES[9], "--show-lines"),
+        *WRITES[:9],
+    )
+    count = round(100 * share)
+    faults: list[str] = []
+    known = {}
+    for words in changes:
+        desk = _copied(base, folder)
+        known[words] = (ask_in(desk, *words).status, contents(desk))
+    for n in range(count):
+        words = changes[n % len(changes)]
+        desk = _copied(base, folder)
+        running = subprocess.Popen(
+            [*PROGRAM, *words],
+            cwd=desk,
+            env=environ_of(),
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+        )
+        assert running.stdout is not None
+        bytes_ = draw.choice((0, 1, draw.randrange(200), draw.randrange(9_000)))
+        if bytes_:
+            running.stdout.read(bytes_)
+        running.stdout.close()
+        status = running.wait(60)
+        if (status, contents(desk)) != known[words]:
+            faults.append(f"closed after {bytes_} bytes, {' '.join(words)}: status {status}")
+    return Result(f"{count} pipes closed early", faults)
+
+
+def logs(folder: Path, share: float, draw: random.Random) -> Result:
+    """Logs with times as programs write them, and broken ones: what is taken breaks nothing after it."""
+    base = laid_out(folder)
+    count, taken = round(400 * share), 0
+    faults: list[str] = []
+    forms = (
+        "%Y-%m-%dT%H:%M:%S",
+        "%d.%m.%Y %H:%M",
+        "%m/%d/%Y",
+        "%d/%m/%y %I:%M %p",
+        "%Y/%m/%d",
+        "%d %B %Y",
+        "%s",
+        "%H:%M",
+        "%Y%m%dT%H%M%S",
+    )
+    for n in range(count):
+        desk = _copied(base, folder)
+        rows = []
+        for _ in range(draw.randrange(1, 9)):
+            moment = time.gmtime(draw.randrange(600_000_000, 2_500_000_000))
+            command = draw.choice(("Wreck", "Steps", "x" * draw.randrange(3_000), "Cairn"))
+            rows.append(f'{command};"{time.strftime(draw.choice(forms), moment)}";1')
+        text = "Command;Time;Key\n" + "\n".join(rows) + "\n"
+        data = text.encode()
+        (desk / "odd.csv").write_bytes(damaged(draw, data) if n % 3 == 0 else data)
+        answer = ask_in(desk, "usage", "take", "odd.csv", "--app", "quillmap")
+        if answer.status not in (0, 2):
+            faults.append(f"log {n}: {answer.err[-200:]}")
+        taken += answer.status == 0
+        for words in (("check", "quillmap"), ("usage", "quillmap"), ("worth", "quillmap")):
+            after = ask_in(desk, *words)
+            if after.status not in (0, 1, 2) or (answer.status == 0 and "left out" in after.err):
+                faults.append(f"log {n}, {' '.join(words)}: {after.err[-200:]}")
+    return Result(f"{count} logs of others, {taken} taken", faults)
 
 
 def _is_ours(traceback: str) -> bool:
@@ -354,6 +525,9 @@ PARTS: dict[str, Callable[[Path, float, random.Random], Result]] = {
     "writers": writers,
     "fuzz": fuzz,
     "desks": desks,
+    "links": links,
+    "pipes": pipes,
+    "logs": logs,
     "interrupts": interrupts,
     "accidents": accidents,
 }

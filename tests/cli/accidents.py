@@ -16,7 +16,7 @@ from typing import NamedTuple
 from tests.conftest import PROGRAM, environ_of
 
 #: How long each may take, in seconds, on a machine that is busy with other things.
-PATIENCE = 20
+PATIENCE = 45
 
 
 class Trial(NamedTuple):
@@ -105,6 +105,9 @@ SLOW = frozenset(
         "a sheet whose only cell is the last",
         "HTML of 100000 open tags",
         "HTML of 100000 open tables",
+        "HTML of comments without an end",
+        "HTML of tags without an end",
+        "a silent server as the house",
     ]
 )
 
@@ -435,8 +438,224 @@ def a_folder_that_cannot_be_written(desk: Path) -> Trial:
     return Trial(("assign", "quillmap", "Cairn", "Alt+F10"), before=before)
 
 
-def interrupt_at(desk: Path, seconds: float, *words: str, program: list[str] = PROGRAM) -> Ended:
-    """Presses Ctrl-C so long after the start of a process."""
+# What a desk, a page or a log from elsewhere can have in it.
+
+
+def _quoted(desk: Path, text: str) -> tuple[str, ...]:
+    """Delivers into a file whose keys are in quotation marks, which are written with a backslash."""
+    form = (desk / "textforms/kiln.toml").read_text()
+    quotes = r"""each = '"{key}"'
+
+[escapes]
+'\' = '\\'
+'"' = '\"'
+
+[spelling]"""
+    form = form.replace("[spelling]", quotes, 1)
+    _write(desk, "textforms/odd.toml", form)
+    _write(desk, "kiln/odd.kiln", text)
+    return ("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--textform", "odd", "--dry-run")
+
+
+@accident
+def a_cell_of_escaped_quotes(desk: Path) -> Trial:
+    cell = '"' + '\\"' * 28
+    return Trial(_quoted(desk, f"on all\n  view.saved-3 <= {cell}\nend\n"))
+
+
+@accident
+def records_before_20000_sections(desk: Path) -> Trial:
+    text = "  view.saved-3 <= C-h\n" * 20_000 + "".join(f"[s{n}]\n" for n in range(20_000))
+    _write(desk, "kiln/odd.kiln", text)
+    return Trial(("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--textform", "kiln", "-n"))
+
+
+@accident
+def HTML_of_comments_without_an_end(desk: Path) -> Trial:
+    _write(desk, "odd.html", "<table><tr><td>a<td>b</table>" + "<!--" * 75_000)
+    return Trial(("app", "add", "Odd", "--from", "odd.html"))
+
+
+@accident
+def HTML_of_tags_without_an_end(desk: Path) -> Trial:
+    _write(desk, "odd.html", "<table><tr><td>a<td>b</table>" + "<a " * 100_000)
+    return Trial(("app", "add", "Odd", "--from", "odd.html"))
+
+
+def _below_history(desk: Path, name: str, pipe: bool) -> None:
+    (desk / ".history/delivered").mkdir(exist_ok=True)
+    (desk / f".history/{name}").unlink(missing_ok=True)
+    if pipe:
+        os.mkfifo(desk / f".history/{name}")
+    else:
+        (desk / f".history/{name}").symlink_to("/dev/zero")
+
+
+def _of_history(name: str, pipe: bool, *words: str) -> Accident:
+    def arrange(desk: Path) -> Trial:
+        _below_history(desk, name, pipe)
+        return Trial(words)
+
+    kind = "pipe" if pipe else "endless device"
+    ACCIDENTS[f"an {kind} as {name} of the history and {words[0]}"] = arrange
+    return arrange
+
+
+for _name in ("lock", "pending.json", "000001.json", "identity", "delivered/reliefkiln.json"):
+    for _is_pipe in (True, False):
+        for _words in (("undo",), ("history",), ("assign", "quillmap", "Cairn", "Alt+F10")):
+            _of_history(_name, _is_pipe, *_words)
+
+
+@accident
+def a_desk_file_that_is_broken_and_house_from(desk: Path) -> Trial:
+    _write(desk, "desk.toml", "format = [\n")
+    return Trial(("house", "from", "."), statuses=(2,), says="desk.toml")
+
+
+@accident
+def a_desk_file_that_is_broken_and_house_off(desk: Path) -> Trial:
+    _write(desk, "desk.toml", 'format = "olive-compass-desk/1"\n<<<<<<< ours\na = 1\n')
+    return Trial(("house", "off"), statuses=(2,), says="desk.toml")
+
+
+@accident
+def a_cell_of_25000_characters(desk: Path) -> Trial:
+    _write(desk, "odd.csv", f"Title,Keys\n{'x' * 25_000},F9\nShort,F8\n")
+    return Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes"))
+
+
+@accident
+def a_cell_of_25000_characters_in_a_catalogue(desk: Path) -> Trial:
+    path = desk / "apps/quillmap/commands.csv"
+    path.write_text(path.read_text() + f"x.y,{'x' * 25_000},,,,,,,\n")
+    return Trial(CHECK, statuses=(2,), says="commands.csv")
+
+
+@accident
+def UTF_16_of_an_odd_length(desk: Path) -> Trial:
+    data = "Title,Keys\nSplit,F9\n".encode("utf-16-le")
+    _write(desk, "odd.csv", b"\xff\xfe" + data + b"\x41")
+    return Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes"))
+
+
+@accident
+def UTF_16_of_an_odd_length_without_a_mark(desk: Path) -> Trial:
+    _write(desk, "odd.txt", "Title;Keys\nSplit;F9\n".encode("utf-16-be") + b"\x00")
+    return Trial(("app", "add", "Odd", "--from", "odd.txt", "--yes"))
+
+
+@accident
+def names_that_are_no_UTF_8(desk: Path) -> Trial:
+    for folder, ending in (
+        ("schemes/quillmap", b".toml"),
+        ("macros/quillmap", b".toml"),
+        ("keysets", b".toml"),
+        ("tallies", b".csv"),
+        ("logs", b".jsonl"),
+        ("apps", b""),
+    ):
+        (desk / folder).mkdir(parents=True, exist_ok=True)
+        path = os.path.join(os.fsencode(desk / folder), b"caf\xe9" + ending)
+        if ending:
+            with open(path, "wb") as file:
+                file.write(b"x")
+        else:
+            os.mkdir(path)
+    return Trial(CHECK)
+
+
+@accident
+def names_that_are_no_UTF_8_and_a_bundle(desk: Path) -> Trial:
+    names_that_are_no_UTF_8(desk)
+    return Trial(("pack", "all.zip", "--with", "logs"))
+
+
+@accident
+def a_path_in_a_bundle_1500_deep(desk: Path) -> Trial:
+    import hashlib
+    import json
+    import zipfile
+
+    path = "documents/" + "d/" * 1_500 + "x.json"
+    about = {path: {"sha256": hashlib.sha256(b"{}").hexdigest(), "size": 2}}
+    manifest = {"format": "olive-compass-bundle/1", "files": about, "scope": "desk", "name": "x"}
+    with zipfile.ZipFile(desk / "deep.zip", "w") as archive:
+        archive.writestr("manifest.json", json.dumps(manifest))
+        archive.writestr(path, "{}")
+    return Trial(("unpack", "deep.zip", "--yes"), statuses=(2,))
+
+
+@accident
+def a_merge_of_deeply_nested_files(desk: Path) -> Trial:
+    for n, name in enumerate(("base", "ours", "theirs")):
+        depth = 900
+        _write(desk, f"{name}.toml", "a = " + "[" * depth + str(n) + "]" * depth + "\n")
+        _write(desk, f"{name}.json", "[" * depth + str(n) + "]" * depth + "\n")
+    return Trial(("merge", "base.toml", "ours.toml", "theirs.toml"))
+
+
+@accident
+def a_merge_of_deeply_nested_tables(desk: Path) -> Trial:
+    for n, name in enumerate(("base", "ours", "theirs")):
+        _write(
+            desk,
+            f"{name}.toml",
+            ".".join(["a"] * 90) + f" = {n}\n" + f"[{'.'.join('b' * 90)}]\nx={n}",
+        )
+    return Trial(("merge", "base.toml", "ours.toml", "theirs.toml"))
+
+
+@accident
+def a_lone_carriage_return_in_a_key_set(desk: Path) -> Trial:
+    _write(
+        desk, "keysets/odd.toml", 'format = "olive-compass-keyset/1"\r[keys]\rsave = ["Ctrl+S"]\r'
+    )
+    return Trial(("keyset", "show", "odd"))
+
+
+@accident
+def a_lone_carriage_return_and_a_change(desk: Path) -> Trial:
+    text = (
+        (desk / "schemes/quillmap/mine.toml").read_text().replace("[assign]", "[assign]\r# odd\r")
+    )
+    _write(desk, "schemes/quillmap/mine.toml", text)
+    return Trial(("assign", "quillmap", "Cairn", "Alt+F10"))
+
+
+@accident
+def a_tilde_in_the_name_of_a_file(desk: Path) -> Trial:
+    _write(desk, "home/x", "")
+    words = ("sheet", "quillmap", "--as", "html", "--out", "~/keys.html")
+    return Trial(words, environ={"HOME": str(desk / "home")}, statuses=(0,))
+
+
+@accident
+def a_silent_server_as_the_house(desk: Path) -> Trial:
+    import socket
+
+    silent = socket.socket()
+    silent.bind(("127.0.0.1", 0))
+    silent.listen()
+    # It is kept open for as long as this process runs.
+    _KEPT.append(silent)
+    address = f"git://127.0.0.1:{silent.getsockname()[1]}/house.git"
+    path = desk / "desk.toml"
+    path.write_text(path.read_text() + f'\n[house]\nfrom = "{address}"\n')
+    return Trial(("house", "pull"), statuses=(2,), says="has not answered yet")
+
+
+_KEPT: list[object] = []
+
+
+def interrupt_at(
+    desk: Path,
+    seconds: float,
+    *words: str,
+    program: list[str] = PROGRAM,
+    how: signal.Signals = signal.SIGINT,
+) -> Ended:
+    """Presses Ctrl-C, or sends another signal, so long after the start of a process."""
     process = subprocess.Popen(
         [*program, *words],
         cwd=desk,
@@ -448,7 +667,7 @@ def interrupt_at(desk: Path, seconds: float, *words: str, program: list[str] = P
     try:
         process.wait(seconds)
     except subprocess.TimeoutExpired:
-        process.send_signal(signal.SIGINT)
+        process.send_signal(how)
     out, err = process.communicate(timeout=PATIENCE)
     return Ended(process.returncode, out, err.decode(errors="replace"))
 

@@ -36,7 +36,7 @@ REFUSED = [
     (("usage", "take", "nosuch.jsonl"), "cannot be read"),
     (("usage", "take", "schemes"), "no log in this folder"),
     (("usage", "take", "logs/*.jsonl", "--app", "nosuch"), "no application"),
-    (("usage", "take", "nowhere", "--cluster", "here"), "There is no log"),
+    (("usage", "take", "nowhere", "--cluster", "here"), "cannot be read"),
     (("usage", "quillmap"), "Nothing has been counted"),
     (("usage", "quillmap", "tagwright"), "Name one application"),
     (("usage", "--since", "yesterday"), "is no day"),
@@ -84,9 +84,12 @@ HOSTILE = [
     ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\n[personal.x]\nitems = 1\n', ":3:"),
     ("trays/quillmap.toml", 'format = "olive-compass-trays/1"\npersonal = 1\n', "wrong kind"),
     ("trays/quillmap.toml", "not toml at all [", "TOML"),
-    ("tallies/x.csv", "garbage\n", ":1:"),
-    ("tallies/x.csv", "# olive-compass-tally/1\nwrong,heads\n", ":2:"),
-    ("tallies/x.csv", b"# olive-compass-tally/1\n\xff\xfe\n", "UTF-8"),
+]
+#: What was counted is no decision: what cannot be read of it is named, and left out.
+COUNTS: list[tuple[str | bytes, str]] = [
+    ("garbage\n", ":1:"),
+    ("# olive-compass-tally/1\nwrong,heads\n", ":2:"),
+    (b"# olive-compass-tally/1\n\xff\xfe\n", "UTF-8"),
 ]
 
 
@@ -100,6 +103,18 @@ def test_a_broken_file_is_named_with_its_line(
     answer = ask("check", "quillmap")
     assert (answer.status, path in answer.err) == (2, True), answer.err
     assert says in answer.err
+
+
+@pytest.mark.parametrize(("text", "says"), COUNTS)
+def test_a_broken_file_of_counts_is_named_and_left_out(
+    ask: Ask, desk: Path, text: str | bytes, says: str
+) -> None:
+    (desk / "tallies").mkdir(exist_ok=True)
+    (desk / "tallies/x.csv").write_bytes(text if isinstance(text, bytes) else text.encode())
+    for _ in range(2):
+        answer = ask("check", "quillmap")
+        assert (answer.status in (0, 1), "tallies/x.csv" in answer.err) == (True, True), answer.err
+        assert says in answer.err
 
 
 @pytest.mark.parametrize(

@@ -7,6 +7,7 @@ that a seed tells which input it was.
 import io
 import random
 import re
+import tempfile
 import zipfile
 from collections.abc import Callable, Mapping
 from importlib.resources import files
@@ -16,15 +17,25 @@ from olive_compass.desk import (
     app_file,
     bundles,
     catalogue_file,
+    delivery,
     desk_file,
+    device_file,
     document_file,
     keyset_file,
+    log_counting,
     log_file,
     macro_file,
     merging,
     purposes_file,
+    records,
     scheme_file,
+    seat_file,
     system_file,
+    tally_file,
+    textform,
+    textform_file,
+    toml_text,
+    tray_file,
 )
 from olive_compass.desk.importing import read_rows
 from olive_compass.errors import Refused
@@ -117,9 +128,59 @@ def readers() -> tuple[Reader, ...]:
         Reader("listing, text", listings, lambda d: read_rows("f.txt", d, r"(?P<title>\S+)\s")),
         Reader("listing, columns", (_COLUMNS, _MARKDOWN), lambda d: _listing("f.txt", d)),
         Reader("listing, workbook", (_workbook(),), lambda d: _listing("f.xlsx", d)),
+        Reader("device", (_DEVICE,), lambda d: device_file.read(d, "f", "pad")),
+        Reader("form of text files", of("kiln.toml"), lambda d: textform_file.read(d, "f", "kiln")),
+        Reader("seat", (_SEAT,), lambda d: seat_file.read(d, "f")),
+        Reader("trays", of("trays/quillmap.toml") or (_TRAYS,), _trays),
+        Reader("tally", (_TALLY,), lambda d: tally_file.read(d, "f")),
+        Reader("counting", of(".jsonl"), _counted),
+        Reader("counting, table", (_LOG,), _counted),
+        Reader("own file of an application", of("keys.kiln"), _own_file(of("kiln.toml")[0])),
+        Reader("record of the history", (_RECORD,), _record),
+        Reader("edited TOML", of("house.toml", "app.toml"), lambda d: toml_text.editable(d)),
+        Reader(
+            "house in a desk", of("desk.toml"), lambda d: desk_file.with_house(d, {"from": "x"})
+        ),
         Reader("bundle", (_bundle(demo),), lambda d: bundles.unpack(d, "f")),
         Reader("merge", of("house.toml", "purposes.csv"), _merged),
     )
+
+
+_DEVICE = b"""format = "olive-compass-device/1"
+title = "Pad"
+controls = ["K1", "K2"]
+"""
+_SEAT = b"""format = "olive-compass-seat/1"
+platform = "pc"
+keyboards = ["ansi-104/us", "iso-laptop/german"]
+hand = "left"
+[licences.foldpress]
+varnish = true
+[files]
+reliefkiln = "kiln/keys.kiln"
+[practice.quillmap]
+"line.spline" = "2 2026-11-02"
+"""
+_TRAYS = b"""format = "olive-compass-trays/1"
+app = "quillmap"
+[day]
+title = "Day"
+kind = "tab"
+items = ["sheet.trim"]
+"""
+_TALLY = b"""# olive-compass-tally/1
+log,seat,day,app,mode,command,how,key,after,times,undone,first,last
+a1,Klara,2026-11-02,quillmap,draw,line.spline,key,S,,12,1,2026-11-02T09:00:00,2026-11-02T17:00:00
+a1,Klara,2026-11-02,quillmap,,line.spline,follows,,line.split,3,0,,
+"""
+_LOG = b"""Command;Time;Key
+Spline;02.11.2026 09:00;S
+Split;13.11.2026 09:01;
+"""
+_RECORD = b"""{"format": "olive-compass-change/1", "number": 3, "when": "2026-11-02T09:00:00", "who": "Klara",
+"what": "x", "why": "", "command": "undo", "undoes": 0,
+"files": [{"path": "schemes/quillmap/mine.toml", "before": null, "after-digest": "00", "after": "x"}]}
+"""
 
 
 def damaged(draw: random.Random, data: bytes) -> bytes:
@@ -223,6 +284,29 @@ def _listing(path: str, data: bytes) -> object:
     except LookupError as error:
         # The command says which column could not be told.
         raise Refused(str(error.args[0])) from error
+
+
+def _trays(data: bytes) -> object:
+    return tray_file.read(data, "f", "quillmap")
+
+
+def _counted(data: bytes) -> object:
+    """What is counted can be written and read back."""
+    tally = log_counting.count_log(io.BytesIO(data), "f.csv", "a1", "Klara").tally
+    assert tally_file.read(tally_file.write(tally), "f") == tally
+    return tally
+
+
+def _own_file(form: bytes) -> Callable[[bytes], object]:
+    known = textform_file.read(form, "f", "kiln")
+    return lambda data: textform.read(known, delivery.opened(data).text)
+
+
+def _record(data: bytes) -> object:
+    with tempfile.NamedTemporaryFile() as file:
+        file.write(data)
+        file.flush()
+        return records.decoded(records.load_record(file.name), file.name)
 
 
 def _merged(data: bytes) -> object:

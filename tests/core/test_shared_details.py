@@ -358,11 +358,11 @@ def test_one_press_in_two_spellings_is_one_key_by_hand_unless_the_application_te
     assert {str(step.gets) for step in for_app(moved, had).steps if step.gets} <= {"Ctrl+Shift+="}
 
 
-def test_a_lock_file_is_for_its_owner_to_write_and_for_all_to_read(tmp_path: Path) -> None:
-    lock = tmp_path / "deep" / "lock"
-    before = os.umask(0)
+def test_a_lock_file_is_shared_as_the_folder_is(tmp_path: Path) -> None:
+    # Colleagues who share a folder, and with it a mask, lock it in turn.
+    before = os.umask(0o002)
     try:
-        with locked(str(lock)):
-            assert stat.S_IMODE(lock.stat().st_mode) == 0o644
+        with locked(str(tmp_path)):
+            assert stat.S_IMODE((tmp_path / ".history/lock").stat().st_mode) == 0o664
     finally:
         os.umask(before)

@@ -65,3 +65,8 @@ def _escape(char: str) -> str:
         number -= 0x10000
         return f"\\u{0xD800 + (number >> 10):04x}\\u{0xDC00 + (number & 0x3FF):04x}"
     return f"\\u{number:04x}"
+
+
+def is_text(name: str) -> bool:
+    """Whether a name that the system gave is text: one in another encoding comes with halves of characters."""
+    return name.isascii() or not any("\ud800" <= char <= "\udfff" for char in name)

@@ -6,14 +6,14 @@ from typing import Any
 from olive_compass.core.apps.app import DUPLICATES, Rules
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.desk.app_file import FORMAT, Reading
-from olive_compass.desk.toml_text import key_lines, put, quoted
+from olive_compass.desk.toml_text import editable, key_lines, put, quoted
 
 
 def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     """The file in which ``name`` of ``table`` is ``value``; None takes it out."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if table not in document:
         document[table] = tomlkit.table()
     if value is None:
@@ -30,7 +30,7 @@ def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
     outer, dot, inner = table.partition(".")
     if not dot:
         return with_rule(data, table, name, value)
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if outer not in document:
         document[outer] = tomlkit.table(is_super_table=True)
     if inner not in document[outer]:
@@ -51,7 +51,7 @@ def with_table(data: bytes, name: str, wanted: Mapping[str, Any]) -> bytes:
     """The file in which a table has these values and no others; what stays keeps its line."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     now = dict(document[name].unwrap()) if name in document else {}
     if now == dict(wanted):
         return data
@@ -97,7 +97,7 @@ def with_modes(data: bytes, modes: tuple[str, ...]) -> bytes:
     """The file that knows these modes too; a new one lies inside ``everywhere``."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     known = document.get("modes", {})
     new = [mode for mode in modes if mode not in known and mode != ROOT]
     if not new:
@@ -113,7 +113,7 @@ def with_reading(data: bytes, reading: Reading) -> bytes:
     """The file that says how the application's listings are read; nothing where all was guessed."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     wanted: dict[str, Any] = {}
     if reading.columns:
         wanted["columns"] = dict(reading.columns)
@@ -147,7 +147,7 @@ def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
 
     from olive_compass.core.keys.new_words import in_order
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     now = {str(word): str(ours) for word, ours in document.get("spelling", {}).items()}
     if now == dict(words):
         return data
@@ -169,7 +169,7 @@ def with_version(data: bytes, version: str) -> bytes:
     """The file in which the application has another version."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if document.get("version", "") != version:
         document["version"] = version
     return tomlkit.dumps(document).encode()

@@ -28,6 +28,7 @@ MANIFEST = "manifest.json"
 
 #: What a bundle may hold: files, and bytes of all of them and of one.
 MOST_FILES = 5_000
+DEEPEST = 20
 MOST_BYTES = 200_000_000
 LARGEST = 50_000_000
 
@@ -169,7 +170,8 @@ def is_of_desk(path: str) -> bool:
     if path in FILES:
         return True
     parts = path.split("/")
-    return len(parts) > 1 and path.startswith(FOLDERS) and all(map(is_storable, parts))
+    deep = 1 < len(parts) <= DEEPEST
+    return deep and path.startswith(FOLDERS) and all(map(is_storable, parts))
 
 
 def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
@@ -194,7 +196,7 @@ def _refuse_names(names: list[str], file: str) -> None:
     stored: set[str] = set()
     for name in names:
         if name != MANIFEST and not is_of_desk(name):
-            shown = name if name.isprintable() else ascii(name)
+            shown = (name if name.isprintable() else ascii(name))[:120]
             raise Refused(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
         # Two names that are one where capitals do not count would overwrite each other there.
         if as_stored(name) in stored:

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.desk.plain_file import text_of as unmarked
@@ -37,6 +38,16 @@ def rows_of(text: str, file: str) -> tuple[list[str], Any]:
     try:
         next(reader)
         return [cell.strip() for cell in next(reader, [])], reader
+    except csv.Error as error:
+        raise too_long(file, reader) from error
+
+
+def each_row(text: str, file: str) -> Iterator[list[str]]:
+    """The rows of a text with commas. Raises ``Refused`` where a cell is too long."""
+    csv.field_size_limit(LONGEST)
+    reader = csv.reader(io.StringIO(text, newline=""))
+    try:
+        yield from reader
     except csv.Error as error:
         raise too_long(file, reader) from error
 

@@ -8,6 +8,7 @@ from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.plain import is_text
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import FACTORY, PROJECT
@@ -416,9 +417,14 @@ class Desk:
     def _listed(self, folder: str) -> list[str]:
         """The names in a folder of the desk, none where it is not there."""
         try:
-            names = os.listdir(os.path.join(self.root, folder))
+            found = os.listdir(os.path.join(self.root, folder))
         except (FileNotFoundError, NotADirectoryError):
-            names = []
+            found = []
+        names = [name for name in found if is_text(name)]
+        for name in found:
+            if not is_text(name):
+                shown = f"{folder}/{ascii(name)[1:-1]}: This name is no UTF-8; it is left out."
+                self.left_out += [shown] if shown not in self.left_out else []
         if not self.instead:
             return names
         there = {

@@ -9,7 +9,7 @@ from msgspec import Struct
 from olive_compass.core.effort.weights import FINGER_WEIGHTS, Weights
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.severities import SEVERITIES
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 
 FORMAT = "olive-compass-desk/1"
 #: What a desk may say of a finding: how bad it is, or that it is not looked for.
@@ -32,7 +32,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "model": dict,
 }
 _FIGURES = ("span", "reach", "same-finger", "hard")
-_HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str}
+_HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str, "names": dict}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
@@ -50,6 +50,8 @@ class DeskFile(Struct, frozen=True):
     severities: Mapping[str, str] = MappingProxyType({})
     house: str = ""
     pulled: str = ""
+    #: What schemes of the house are called here, by ``app/name`` there, where that name was taken.
+    house_names: Mapping[str, str] = MappingProxyType({})
     model: Mapping[str, float] = MappingProxyType({})
 
 
@@ -70,6 +72,7 @@ def read(data: bytes, file: str) -> DeskFile:
         content.get("severities", {}),
         house.get("from", ""),
         house.get("pulled", ""),
+        house.get("names", {}),
         content.get("model", {}),
     )
 
@@ -100,6 +103,9 @@ def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
     house = content.get("house", {})
     if isinstance(house, dict):
         problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
+        names = house.get("names", {})
+        if not isinstance(names, dict) or not all(isinstance(each, str) for each in names.values()):
+            problems.append(("house", "names", "“names” gives names by APP/NAME of the house."))
     return problems
 
 
@@ -143,16 +149,16 @@ def with_project(data: bytes, project: str) -> bytes:
     """The file in which this is the project whose schemes count."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     document["project"] = project
     return tomlkit.dumps(document).encode()
 
 
-def with_house(data: bytes, values: Mapping[str, str]) -> bytes:
+def with_house(data: bytes, values: Mapping[str, object]) -> bytes:
     """The file with what it says of the house's source; without any it says nothing of it."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if not values:
         document.pop("house", None)
         return tomlkit.dumps(document).encode()
@@ -167,7 +173,7 @@ def with_stack(data: bytes, app: str, names: tuple[str, ...]) -> bytes:
     """The file in which the schemes ``names`` count for ``app``."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if "stacks" not in document:
         document["stacks"] = tomlkit.table()
     document["stacks"][app] = list(names)
@@ -178,6 +184,6 @@ def without_stack(data: bytes, app: str) -> bytes:
     """The file in which no schemes are said to count for ``app``."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     document.get("stacks", {}).pop(app, None)
     return tomlkit.dumps(document).encode()

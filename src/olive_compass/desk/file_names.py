@@ -1,5 +1,6 @@
 """Names that every system can store: a desk is carried from one to another."""
 
+import os
 import re
 import unicodedata
 from collections.abc import Iterable
@@ -32,6 +33,18 @@ def is_storable(part: str) -> bool:
 def as_stored(path: str) -> str:
     """What two paths have in common that some system takes for one."""
     return unicodedata.normalize("NFKC", path).casefold()
+
+
+def twin_of(root: str, path: str) -> str:
+    """What lies in a folder under another name that some system takes for the same, ``""``: nothing does."""
+    folder, above = root, ""
+    for part in path.split("/"):
+        names = os.listdir(folder) if os.path.isdir(folder) else []
+        if part not in names:
+            other = next((name for name in names if as_stored(name) == as_stored(part)), "")
+            return f"{above}{other}" if other else ""
+        folder, above = os.path.join(folder, part), f"{above}{part}/"
+    return ""
 
 
 def checked_name(name: str, kind: str, known: Iterable[str], taken: Iterable[str] = ()) -> str:

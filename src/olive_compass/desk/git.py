@@ -1,13 +1,21 @@
 """Real git, run as a program: a desk as a repository whose merges go by decision."""
 
+import contextlib
 import os
+import signal
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from olive_compass.errors import Refused
+
+#: For how long git is waited for, in seconds: a house's keys are a few small files.
+LONGEST = 40.0
+
+#: After how many seconds it is said that it is waited for.
+PATIENCE = 5.0
 
 #: The name of the merge driver, and the files that go through it.
 DRIVER = "olive-compass"
@@ -44,27 +52,69 @@ ATTRIBUTES = ".gitattributes"
 IGNORE = ".gitignore"
 
 
-def git(folder: str, *words: str, check: bool = True) -> str:
+def git(
+    folder: str, *words: str, check: bool = True, waits: Callable[[], None] = lambda: None
+) -> str:
     """What git says; raises ``Refused`` where git is missing or fails."""
-    done = run(folder, *words)
+    done = run(folder, *words, waits=waits)
     if check and done.returncode:
         said = (done.stderr or done.stdout).decode("utf-8", "replace").strip().splitlines()
         raise Refused(f"git {words[0]} failed: {said[-1] if said else 'it gave no reason'}")
     return done.stdout.decode("utf-8", "replace")
 
 
-def run(folder: str, *words: str) -> "subprocess.CompletedProcess[bytes]":
-    """Runs git in a folder; raises ``Refused`` where it is missing."""
+def run(
+    folder: str, *words: str, waits: Callable[[], None] = lambda: None
+) -> "subprocess.CompletedProcess[bytes]":
+    """Runs git in a folder; raises ``Refused`` where it is missing. ``waits`` is called once, where it
+    takes a while."""
     # Inside a hook git names its repository in these, and would change that one instead of ours.
     environ = {name: value for name, value in os.environ.items() if name not in PLACES}
     environ["GIT_TERMINAL_PROMPT"] = "0"
+    command = ["git", "-C", folder, *words]
     try:
-        return subprocess.run(["git", "-C", folder, *words], capture_output=True, env=environ)
+        # In a session of its own, so that whatever helper git calls ends with it.
+        with subprocess.Popen(
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            env=environ,
+            start_new_session=True,
+        ) as process:
+            out, err = _ended(process, words[0], waits)
     except OSError as error:
         raise Refused(
             "git is not installed on this machine.",
             hint="Install it, or name a folder instead of a repository.",
         ) from error
+    return subprocess.CompletedProcess(command, process.returncode, out, err)
+
+
+def _ended(
+    process: "subprocess.Popen[bytes]", verb: str, waits: Callable[[], None]
+) -> tuple[bytes, bytes]:
+    """What git said. Raises ``Refused`` where it does not end in ``LONGEST`` seconds."""
+    try:
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            return process.communicate(timeout=PATIENCE)
+        waits()
+        return process.communicate(timeout=LONGEST - PATIENCE)
+    except BaseException as error:
+        try:
+            if os.name == "nt":
+                process.kill()
+            else:
+                os.killpg(process.pid, signal.SIGKILL)
+        except ProcessLookupError:
+            pass
+        process.wait()
+        if isinstance(error, subprocess.TimeoutExpired):
+            raise Refused(
+                f"git {verb} has not ended in {LONGEST:.0f} s; nothing was changed.",
+                hint="Is the other side there? Clone it yourself, and name its folder.",
+            ) from error
+        raise
 
 
 def is_repository(folder: str) -> bool:
@@ -106,7 +156,7 @@ def without_block(text: str) -> str:
 
 
 @contextmanager
-def cloned(source: str) -> Iterator[tuple[str, str]]:
+def cloned(source: str, waits: Callable[[], None]) -> Iterator[tuple[str, str]]:
     """The newest of a repository, in a folder for as long as it is looked at, and which commit it is.
 
     It lies outside every desk: git, which looks for a repository upwards from where it stands, must
@@ -114,6 +164,6 @@ def cloned(source: str) -> Iterator[tuple[str, str]]:
     """
     with tempfile.TemporaryDirectory(prefix="olive-compass-house-") as folder:
         clone = os.path.join(folder, "house")
-        git(folder, "clone", "--quiet", "--depth", "1", "--", source, clone)
+        git(folder, "clone", "--quiet", "--depth", "1", "--", source, clone, waits=waits)
         named = (f"--git-dir={os.path.join(clone, '.git')}", f"--work-tree={clone}")
         yield clone, git(clone, *named, "rev-parse", "--short", "HEAD").strip()

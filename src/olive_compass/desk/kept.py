@@ -55,7 +55,7 @@ class State:
             told = (self._shared, *map(self._of_own, apps))
         except (OSError, Refused):
             return ""
-        return _digest_of("\n".join(told).encode())
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
 
     @cached_property
     def _shared(self) -> str:
@@ -77,7 +77,7 @@ class State:
             else:
                 paths = [name] if os.path.lexists(whole) else []
             told += [f"{path} {_digest_of(self.at.bytes(path))}" for path in paths]
-        return _digest_of("\n".join(told).encode())
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
 
 
 class Kept:
@@ -146,7 +146,7 @@ def _program() -> str:
         for entry in _files_below(package):
             about = entry.stat()
             told.append(f"{entry.name} {about.st_size} {about.st_mtime_ns}")
-        return _digest_of("\n".join(told).encode())
+        return _digest_of("\n".join(told).encode(errors="surrogateescape"))
 
 
 def _files_below(folder: str) -> Iterator[os.DirEntry[str]]:

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.sharing.keysets import Entry, KeySet
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 
 FORMAT = "olive-compass-keyset/1"
 
@@ -57,7 +57,7 @@ def edited(data: bytes, before: KeySet, after: KeySet) -> bytes:
     import tomlkit
 
     text = data.decode("utf-8-sig")
-    document: Any = tomlkit.parse(text)
+    document: Any = editable(text)
     if before.title != after.title:
         document["title"] = after.title
     if "keys" not in document:

@@ -10,7 +10,7 @@ from typing import Any
 
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.desk.macro_file import FORMAT
-from olive_compass.desk.toml_text import quoted
+from olive_compass.desk.toml_text import editable, quoted
 
 _HEAD = ("app", "title", "does", "modes", "version", "recorded")
 
@@ -32,7 +32,7 @@ def edited(data: bytes, before: Macro, after: Macro) -> bytes:
     head, blocks = _blocks(text.replace("\r\n", "\n"))
     old_head, new_head = _head(before), _head(after)
     if old_head != new_head:
-        document: Any = tomlkit.parse(head)
+        document: Any = editable(head)
         for name in _HEAD:
             if new_head.get(name) != old_head.get(name):
                 if name in new_head:
@@ -114,7 +114,7 @@ def _edited_block(block: str, before: Step, after: Step) -> str:
     import tomlkit
 
     head, _, body = block.partition("]]")
-    document: Any = tomlkit.parse(body)
+    document: Any = editable(body)
     old, new = _fields(before), _fields(after)
     for name in old.keys() - new.keys():
         document.pop(name, None)
@@ -127,5 +127,5 @@ def _edited_block(block: str, before: Step, after: Step) -> str:
             document[name] = value
         else:
             body = tomlkit.dumps(document).rstrip("\n") + f"\n{name} = {text}\n"
-            document = tomlkit.parse(body)
+            document = editable(body)
     return f"{head}]]{tomlkit.dumps(document)}"

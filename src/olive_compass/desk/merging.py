@@ -11,6 +11,8 @@ from msgspec import Struct
 
 from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
+from olive_compass.desk.csv_text import each_row
+from olive_compass.desk.toml_text import editable
 from olive_compass.errors import Refused
 
 
@@ -47,6 +49,8 @@ def merge_file(
     if path.endswith(".toml"):
         try:
             return _toml(path, base or b"", ours, theirs, settled)
+        except RecursionError as error:
+            raise Refused("This TOML is nested too deeply to be merged.", file=path) from error
         except (LookupError, TypeError, AttributeError):
             # One side writes as a table what the other writes in a line: that is for a person.
             return FileMerge(ours, (Clash("the way in which it is written", base, ours, theirs),))
@@ -123,8 +127,8 @@ def _toml(
     texts = [_text(path, each) for each in (base, ours, theirs)]
     flats = [_flat(path, text) for text in texts]
     merged = merge(flats[0], flats[1], flats[2], settle)
-    document: Any = tomlkit.parse(texts[1])
-    others: Any = tomlkit.parse(texts[2])
+    document: Any = editable(texts[1])
+    others: Any = editable(texts[2])
     for (table, key), value in merged.values.items():
         if flats[1].get((table, key), MISSING) == value:
             continue
@@ -195,7 +199,7 @@ def _csv(
 
 
 def _cells(path: str, text: str) -> tuple[list[str], dict[tuple[str, str], str]]:
-    reader = csv.reader(io.StringIO("".join(text.partition("\n")[2:]), newline=""))
+    reader = each_row(text.partition("\n")[2], path)
     head = [cell.strip() for cell in next(reader, [])]
     if text and "id" not in head:
         raise Refused("The column “id” is missing.", file=path, line=2)

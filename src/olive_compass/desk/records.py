@@ -85,7 +85,7 @@ def load_record(path: str) -> dict[str, object]:
 
     try:
         loaded = loads(read_whole(path).decode())
-    except ValueError:
+    except (OSError, ValueError):
         loaded = None
     if not isinstance(loaded, dict) or loaded.get("format") != FORMAT:
         raise _unreadable(path)

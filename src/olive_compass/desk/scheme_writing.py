@@ -8,7 +8,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.scheme_file import FORMAT, TABLES
-from olive_compass.desk.toml_text import quoted
+from olive_compass.desk.toml_text import editable, quoted
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -26,7 +26,7 @@ def with_base(data: bytes, based_on: str) -> bytes:
     """The file of a scheme that is based on something else."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     document["based-on"] = based_on
     return tomlkit.dumps(document).encode()
 
@@ -132,7 +132,7 @@ def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
             # Put in as text: the editor would begin a new table without an empty line before it.
             text = text.rstrip("\n") + f"\n\n[{table}]\n"
     try:
-        document: Any = tomlkit.parse(text)
+        document: Any = editable(text)
     except TOMLKitError as error:
         raise Refused(f"This is not TOML: {error}.", file=file) from error
     for table in TABLES:

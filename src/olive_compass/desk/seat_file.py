@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.desk.desk_file import HANDS
-from olive_compass.desk.toml_text import check_fields, load, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, refuse_all
 
 FORMAT = "olive-compass-seat/1"
 SEAT_FILE = "seat.toml"
@@ -125,6 +125,5 @@ def with_value(data: bytes | None, table: str, key: str, value: Any) -> bytes:
 
 
 def _parsed(data: bytes | None) -> Any:
-    import tomlkit
 
-    return tomlkit.parse((data or f'format = "{FORMAT}"\n'.encode()).decode("utf-8-sig"))
+    return editable(data or f'format = "{FORMAT}"\n')

@@ -5,7 +5,6 @@ A table has the keys of one platform, by its name; the table ``keys`` has those 
 """
 
 from collections.abc import Container, Iterable, Mapping
-from typing import Any
 
 from msgspec import Struct
 
@@ -13,7 +12,7 @@ from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 
 FORMAT = "olive-compass-system/1"
 
@@ -98,7 +97,7 @@ def with_key(data: bytes, text: str, does: str, on: bool, table: str = STATED) -
     """The file in which the key that its table spells ``text`` does this, and counts or not."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if table not in document:
         document[table] = tomlkit.table()
     value = does if on else tomlkit.value(f"{{ does = {quoted(does)}, on = false }}")
@@ -110,7 +109,7 @@ def without_key(data: bytes, text: str, table: str = STATED) -> bytes:
     """The file without the key that its table spells ``text``."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     del document[table][text]
     return tomlkit.dumps(document).encode()
 
@@ -119,7 +118,7 @@ def with_platform(data: bytes, platform: str, keys: Iterable[SystemKey]) -> byte
     """The file with the keys of one more platform, or of one in the place of those that it has."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if platform in document:
         del document[platform]
     written = tomlkit.dumps(document).encode()

@@ -1,5 +1,6 @@
 """An application's own file of keys, read by a form of one's own."""
 
+import bisect
 import re
 import time
 from collections.abc import Iterable, Mapping, Sequence
@@ -21,6 +22,9 @@ SEVERAL = ("joined", "records", "first")
 
 #: Whether the file has the keys of every command, or those only that differ from the factory's.
 HOLDS = ("all", "changes")
+
+#: The longest cell of keys, in characters.
+LONGEST_CELL = 2_000
 
 #: How long a pattern may look at a file, in seconds.
 LONGEST = 6.0
@@ -112,9 +116,14 @@ def read(form: TextForm, text: str, typed: int = 0) -> Content:
         for found in (_found(form, "section", text) if form.section else ())
     ]
     entries = []
+    starts = [start for start, _, _ in heads]
+    end = time.monotonic() + LONGEST
     for found in _found(form, "pattern", text):
-        mode = next((name for start, _, name in reversed(heads) if start < found.start()), "")
+        above = bisect.bisect_left(starts, found.start())
+        mode = heads[above - 1][2] if above else ""
         entries.append(_entry(form, found, mode, typed))
+        if time.monotonic() > end:
+            raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
     matched = [each.span for each in entries] + [(start, end) for start, end, _ in heads]
     sections = tuple((mode, end) for _, end, mode in heads)
     return Content(tuple(entries), sections, _lines_outside(text, matched))
@@ -159,6 +168,8 @@ def read_cell(form: TextForm, text: str, typed: int = 0) -> tuple[tuple[Run, ...
     plain = text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
         return (), ""
+    if len(plain) > LONGEST_CELL:
+        return (), f"it has more than {LONGEST_CELL} characters"
     spelling = Spelling(form.spelling)
     keys = []
     for piece in _pieces(form, plain):
@@ -173,7 +184,9 @@ def _pieces(form: TextForm, cell: str) -> list[str]:
     """The keys of a cell, each as the file writes it."""
     before, _, after = form.each.partition("{key}")
     if before or after:
-        inner = "".join(f"{re.escape(sign)}|" for sign in form.escapes.values())
+        escapes = "|".join(map(re.escape, form.escapes.values()))
+        # A sign that is written otherwise is read in that one way: two ways would be tried in turn, for ever.
+        inner = f"{escapes}|(?!{escapes})" if escapes else ""
         pattern = f"{re.escape(before)}((?:{inner}.)*?){re.escape(after)}(?={re.escape(form.join.strip())}|\\s*$|\\s)"
         return re.findall(pattern, cell, re.DOTALL)
     if form.several != "joined" or not form.join:

@@ -101,6 +101,23 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
         raise Refused("This TOML has a number of too many digits.", file=file) from error
 
 
+def editable(data: bytes | str, file: str = "") -> Any:
+    """The same as a document of ``tomlkit``, which keeps comments and order when it is changed and written.
+
+    Raises ``Refused`` where it is no TOML, as ``parsed`` does.
+    """
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    whole = data.encode() if isinstance(data, str) else data
+    try:
+        return tomlkit.parse(unmarked(whole))
+    except (TOMLKitError, ValueError, RecursionError) as error:
+        # Who reads our files says it with its line.
+        parsed(whole, file)
+        raise Refused(f"This TOML cannot be edited: {error}.", file=file) from error
+
+
 def _refuse_long_names(text: str, file: str) -> None:
     """Refuses a name of very many parts: the time that a parser takes for it grows as their square."""
     long = [(n, line) for n, line in enumerate(lines_of(text), 1) if line.count(".") >= MOST_PARTS]
@@ -246,7 +263,7 @@ def with_top(data: bytes, key: str, value: str) -> bytes:
     """The file in which a key above all tables is ``value``, its line otherwise as it was."""
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if document.get(key) == value:
         return data
     document[key] = value

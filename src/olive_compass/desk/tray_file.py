@@ -7,7 +7,7 @@ from olive_compass.core.apps.trays import FILLS, Group, Tray
 from olive_compass.core.schemes.layers import SCHEME_LAYERS
 from olive_compass.core.trays.counting import BESIDE, FIRST, LAST
 from olive_compass.desk.plain_file import text_of
-from olive_compass.desk.toml_text import check_fields, load, put, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, put, refuse_all
 
 FORMAT = "olive-compass-trays/1"
 
@@ -117,9 +117,9 @@ def edited(data: bytes | None, app: str, before: Tray | None, after: Tray | None
 
     if data is None:
         head = f'format = "{FORMAT}"\napp = "{app}"\n'
-        document: Any = tomlkit.parse(head)
+        document: Any = editable(head)
     else:
-        document = tomlkit.parse(text_of(data))
+        document = editable(text_of(data))
     if before is not None and after is None:
         document[before.layer].pop(before.name)
         if not document[before.layer]:

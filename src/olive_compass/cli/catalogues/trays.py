@@ -13,6 +13,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
 from olive_compass.desk import app_file
 from olive_compass.desk.records import FileChange
+from olive_compass.desk.toml_text import editable
 from olive_compass.errors import Refused
 
 
@@ -117,7 +118,7 @@ def _values(
 def _with(data: bytes, kind: str, values: dict[str, Any]) -> bytes:
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     if "trays" not in document:
         document["trays"] = tomlkit.table(is_super_table=True)
     if kind not in document["trays"]:
@@ -134,7 +135,7 @@ def _with(data: bytes, kind: str, values: dict[str, Any]) -> bytes:
 def _without(data: bytes, kind: str) -> bytes:
     import tomlkit
 
-    document: Any = tomlkit.parse(data.decode("utf-8-sig"))
+    document = editable(data)
     document["trays"].pop(kind)
     if not document["trays"]:
         document.pop("trays")

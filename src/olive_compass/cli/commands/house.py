@@ -27,6 +27,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(source)
     pull = verbs.add_parser("pull", help="show what changed there, and take it")
     pull.add_argument("-y", "--yes", action="store_true", help="take it unasked")
+    pull.add_argument(
+        "--rename",
+        action="append",
+        default=[],
+        metavar="APP/NAME=NEW",
+        help="take a scheme of the house under another name",
+    )
     dry_run_option(pull)
     json_option(pull)
     json_option(verbs.add_parser("show", help="where they come from, and since when"))

@@ -30,6 +30,7 @@ from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
+from olive_compass.desk.toml_text import editable
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -158,7 +159,7 @@ def _copied(
 
     origin = at.scheme(app, asked_origin.rpartition("/")[2])
     layer = scheme_layer(asked_layer or "") or origin.layer
-    document: Any = tomlkit.parse(at.bytes(scheme_path(app.name, origin.name)).decode("utf-8-sig"))
+    document: Any = editable(at.bytes(scheme_path(app.name, origin.name)))
     document["layer"] = layer
     document["based-on"] = origin.name
     scheme = replace(origin, name=name, layer=layer, based_on=origin.name)

@@ -21,6 +21,7 @@ from olive_compass.desk import desk_file, system_file
 from olive_compass.desk.bundles import Bundle, unpack
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
+from olive_compass.desk.file_names import twin_of
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.system_file import SystemKey
 from olive_compass.desk.trying import try_reading
@@ -179,6 +180,12 @@ def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], li
     collisions: list[str] = []
     alike: list[str] = []
     for name, data in bundle.files.items():
+        if twin := twin_of(at.root, name):
+            raise Refused(
+                f"The bundle has {name}, and this desk has {twin}: on some systems they are one file; "
+                "nothing was changed.",
+                hint="Rename the one here first, or take it out of the bundle there.",
+            )
         if name == DESK_FILE and not settings:
             continue
         now = _now(at, name)

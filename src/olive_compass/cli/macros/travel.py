@@ -1,7 +1,5 @@
 """``macro export`` and ``macro import``: macros as TOML and JSON, also for another application."""
 
-import csv
-import io
 import json
 import os
 from typing import Any
@@ -27,6 +25,7 @@ from olive_compass.core.macros.travelling import translated
 from olive_compass.core.plain import escaped, one_line
 from olive_compass.core.wording import counted
 from olive_compass.desk import macro_file
+from olive_compass.desk.csv_text import each_row
 from olive_compass.desk.desk import macro_path
 from olive_compass.desk.json_text import load as load_json
 from olive_compass.errors import Refused
@@ -150,7 +149,7 @@ def _table(table: str, around: Surroundings) -> dict[str, str]:
     """Commands of one application and their counterparts: a CSV of two columns."""
     text = read_file(around, table).decode("utf-8-sig", "replace")
     found = {}
-    for number, row in enumerate(csv.reader(io.StringIO(text, newline="")), 1):
+    for number, row in enumerate(each_row(text, table), 1):
         cells = [cell.strip() for cell in row]
         if (
             not any(cells)

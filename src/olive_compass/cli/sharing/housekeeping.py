@@ -1,7 +1,7 @@
 """``house``: the studio's schemes and key sets from a folder or a git repository."""
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from typing import Any
 
@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.pairs import pairs
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
@@ -17,7 +18,7 @@ from olive_compass.core.changes.change import TrayEdit, touched
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import HOUSE
+from olive_compass.core.schemes.layers import FACTORY, HOUSE
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.comparing import compare_keysets, compare_schemes, compare_trays
 from olive_compass.core.sharing.keysets import KeySet
@@ -25,8 +26,9 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import git as real_git
 from olive_compass.desk import keyset_file, scheme_file, tray_file
 from olive_compass.desk.bundles import files_of
-from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_house, with_stack
+from olive_compass.desk.file_names import as_stored, checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
@@ -40,13 +42,30 @@ class Pulled(Struct, frozen=True):
     changes: list[FileChange]
     sections: list[Section]
     effects: list[str]
+    #: What of it is not taken, and why.
     passed_over: list[str]
+    in_the_way: list["InTheWay"]
+
+
+class InTheWay(Struct, frozen=True):
+    """A scheme of the house that would take the place of one of ours."""
+
+    app: str
+    name: str
+    ours: str
+
+    @property
+    def says(self) -> str:
+        has = f"a scheme of that name, {self.app}/{self.ours}, which is not of the house"
+        return f"The house has {self.app}/{self.name}, and this desk has {has}"
 
 
 def house_from(args: Any, around: Surroundings) -> int:
     """Runs ``house from``: remembers where the house's keys come from."""
     at = pick.desk(args, around)
-    path = os.path.join(around.folder, args.source)
+    # Read before it is changed: what is wrong in it is said with its line.
+    _ = at.settings
+    path = os.path.join(around.folder, os.path.expanduser(args.source))
     is_git = real_git.is_source(args.source, path)
     if not is_git and not os.path.isdir(path):
         raise Refused(f"There is no folder “{args.source}”, and it is no address of a repository.")
@@ -86,6 +105,7 @@ def show_house(args: Any, around: Surroundings) -> int:
 def house_off(args: Any, around: Surroundings) -> int:
     """Runs ``house off``: forgets the source; what was pulled stays."""
     at = pick.desk(args, around)
+    _ = at.settings
     before = at.bytes(DESK_FILE)
     after = with_house(before, {})
     what = "House: its keys come from nowhere else"
@@ -102,10 +122,16 @@ def pull(args: Any, around: Surroundings) -> int:
             "This desk does not say where the house's keys come from.",
             hint="Say it: olive-compass house from FOLDER-OR-REPOSITORY",
         )
+    called = {**at.settings.house_names, **pairs(args.rename, "APP/NAME")}
     with _brought(at, source, around) as (folder, version):
-        pulled = _what_changes(at, folder)
-    for path in pulled.passed_over:
-        around.report(f"Passed over: {path} of the house is no file that a desk has.")
+        pulled = _what_changes(at, folder, called)
+        while pulled.in_the_way and not args.dry_run and not args.json:
+            called |= _another_name(at, around, pulled.in_the_way[0])
+            pulled = _what_changes(at, folder, called)
+    for line in pulled.passed_over:
+        around.report(f"Passed over: {line}.")
+    for each in pulled.in_the_way:
+        around.report(f"Not taken: {each.says}. {_hint(each)}")
     if args.json:
         around.json(
             {
@@ -113,6 +139,9 @@ def pull(args: Any, around: Surroundings) -> int:
                 "version": version,
                 "differences": sections_json(pulled.sections),
                 "effects": pulled.effects,
+                "in-the-way": [
+                    {"app": e.app, "scheme": e.name, "ours": e.ours} for e in pulled.in_the_way
+                ],
             }
         )
     elif pulled.sections:
@@ -142,7 +171,7 @@ def pull(args: Any, around: Surroundings) -> int:
             if all(each.layer != HOUSE for each in stack.schemes):
                 names = tuple(s.name for s in in_layer_order([*stack.schemes, scheme]))
                 settings = with_stack(settings, parts[1], names)
-    settings = with_house(settings, {"pulled": version})
+    settings = with_house(settings, {"pulled": version, **({"names": called} if called else {})})
     changes = [*pulled.changes, FileChange(DESK_FILE, at.bytes(DESK_FILE), settings)]
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
     save(at, around, changes, what)
@@ -156,7 +185,8 @@ def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str,
     """The folder with the house's files, and what version they are. Nothing on the desk changes."""
     path = os.path.join(at.root, source)
     if real_git.is_source(source, path):
-        with real_git.cloned(source) as brought:
+        says = f"olive-compass: {source} has not answered yet; waiting."
+        with real_git.cloned(source, lambda: around.warn(says)) as brought:
             yield brought
         return
     if not os.path.isdir(path):
@@ -164,22 +194,51 @@ def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str,
     yield path, around.now().date().isoformat()
 
 
-def _what_changes(at: Desk, folder: str) -> Pulled:
-    """The house's schemes for applications of this desk, and its key sets, against ours."""
-    theirs = files_of(folder, ("schemes/", "keysets/", "trays/")).files
-    result = Pulled([], [], [], [])
-    for path, data in theirs.items():
+def _another_name(at: Desk, around: Surroundings, each: InTheWay) -> dict[str, str]:
+    """Under which name a scheme of the house is to be taken, asked; raises ``Refused``."""
+    if not around.interactive:
+        raise Refused(f"{each.says}; nothing was changed.", hint=_hint(each))
+    around.say(f"{each.says}.")
+    name = around.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
+    taken = (*at.scheme_names(each.app), FACTORY)
+    name = checked_name(name or f"house-{each.name}", "a scheme", taken, taken)
+    return {f"{each.app}/{each.name}": name}
+
+
+def _hint(each: InTheWay) -> str:
+    return f"Take it under another name: --rename {each.app}/{each.name}=house-{each.name}"
+
+
+def _ours_in_the_way(at: Desk, app: str, name: str) -> str:
+    """Our scheme whose place one of the house would take, ``""``: none. Of two names that some system
+    takes for one, both are the same file there."""
+    for ours in at.scheme_names(app):
+        if as_stored(ours) == as_stored(name):
+            layer = at.scheme(at.app(app), ours).layer
+            if ours != name or layer != HOUSE:
+                return ours
+    return ""
+
+
+def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
+    """The house's schemes for applications of this desk, and its key sets, against ours. ``names`` says
+    what its schemes are called here, where that is another name."""
+    there = files_of(folder, ("schemes/", "keysets/", "trays/"))
+    result = Pulled(
+        [], [], [], [f"{p} of the house is {why}" for p, why in there.left_out.items()], []
+    )
+    for path, data in there.files.items():
         parts = path.split("/")
         if parts[0] == "trays" and len(parts) == 2 and path.endswith(".toml"):
             _pull_trays(at, parts[1].removesuffix(".toml"), data, result)
             continue
         if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
-            result.passed_over.append(path)
+            result.passed_over.append(f"{path} of the house is no file that a desk has")
             continue
         now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
-        if now == data:
-            continue
         if parts[0] == "keysets":
+            if now == data:
+                continue
             name = parts[1].removesuffix(".toml")
             before = keyset_file.read(now, path, name) if now else KeySet(name)
             found = compare_keysets(before, keyset_file.read(data, path, name))
@@ -194,6 +253,18 @@ def _what_changes(at: Desk, folder: str) -> Pulled:
         # Personal schemes of whoever keeps the house’s folder are theirs.
         if after.layer != HOUSE:
             continue
+        theirs, name = name, names.get(f"{parts[1]}/{name}", name)
+        if name == FACTORY:
+            result.passed_over.append(f"{path} of the house has the name of the factory's own keys")
+            continue
+        if ours := _ours_in_the_way(at, parts[1], name):
+            result.in_the_way.append(InTheWay(parts[1], theirs, ours))
+            continue
+        path = scheme_path(parts[1], name)
+        now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
+        if now == data:
+            continue
+        after = replace(after, name=name)
         old = _scheme(at, parts[1], name, now)
         result.changes.append(FileChange(path, now, data))
         result.sections.append(Section(path, parts[1], compare_schemes(old, after)))

@@ -84,10 +84,18 @@ def _here(
     from olive_compass.cli.side_by_side import each_of, processes_for
 
     # A log of many gigabytes takes its time; a process that does nothing at all is not waited for.
-    patience = PATIENCE + max(map(os.path.getsize, files)) / _SLOWEST
+    patience = PATIENCE + max(map(_size, files)) / _SLOWEST
     found = each_of(around, "Counting", work, files, processes_for(len(files)), patience)
     # Where no further processes are to be had, this one counts alone.
     yield from zip(files, found or map(work, along(around, "Counting", files)), strict=True)
+
+
+def _size(path: str) -> int:
+    """The bytes of a file, 0 where there is none: who reads it says so."""
+    try:
+        return os.path.getsize(path)
+    except OSError:
+        return 0
 
 
 def _there(

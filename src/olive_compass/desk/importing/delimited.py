@@ -48,6 +48,8 @@ def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:
 
 def _delimiter(text: str, least: float) -> str | None:
     """The sign that cuts most of the first lines into the same number of cells, two or more."""
+    # Another reader may have set it lower: it holds for the whole process.
+    csv.field_size_limit(1 << 30)
     lines = [line for line in text[:40_000].splitlines()[:100] if line.strip()]
     best: tuple[float, int, str] = (least, 1, "")
     for sign in _NAMES:

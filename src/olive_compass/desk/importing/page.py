@@ -1,5 +1,6 @@
 """HTML pages: the table that has keys in it, with others of the same headings; lists of terms too."""
 
+import time
 from html.parser import HTMLParser
 
 from olive_compass.core.apps.listing import Row
@@ -9,6 +10,9 @@ from olive_compass.errors import Refused
 from olive_compass.whole import whole
 
 SUFFIXES = (".html", ".htm", ".xhtml")
+#: How long a page may be read, in seconds.
+LONGEST = 6.0
+
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6", "caption"])
 
 
@@ -137,6 +141,7 @@ class _Page(HTMLParser):
         self.in_heading = False
         self.skipping = 0
         self.count = 0
+        self.until = time.monotonic() + LONGEST
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         line = self.getpos()[0]
@@ -203,6 +208,14 @@ class _Page(HTMLParser):
             table.after_kbd = True
 
     def handle_data(self, data: str) -> None:
+        # A tag that never ends is looked for from each of its beginnings, to the end of the page.
+        if time.monotonic() > self.until:
+            raise Refused(
+                f"Reading this page took more than {LONGEST:.0f} s: a tag or a comment in it has no end.",
+                file=self.file,
+                line=self.getpos()[0],
+                hint="Open it in a browser and save it anew.",
+            )
         if self.skipping:
             return
         if self.in_heading:
