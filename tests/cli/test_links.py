@@ -1,6 +1,8 @@
 """Nothing is written through a link that somebody planted, and files stay whose they are."""
 
+import errno
 import os
+import shutil
 import stat
 from collections.abc import Callable
 from pathlib import Path
@@ -214,6 +216,34 @@ def test_a_protected_file_is_refused_with_the_way_out(ask: Ask, desk: Path) -> N
     assert (refused.status, "chmod u+w" in refused.err) == (2, True)
     assert contents(desk) == before
     assert not (desk / ".history/pending.json").exists()
+
+
+def test_a_full_disk_is_named_by_the_file_that_was_full(
+    ask: Ask, desk: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    before = contents(desk)
+    calls: list[int] = []
+
+    def full(handle: int) -> None:
+        calls.append(handle)
+        if len(calls) > 1:
+            raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(saving, "_sync", full)
+    refused = ask(*ASSIGN)
+    assert (refused.status, f"{MINE}: No space left" in refused.err) == (2, True), refused.err
+    assert contents(desk) == before
+
+
+def test_a_session_of_the_stand_in_is_written_through_no_link(
+    ask: Ask, desk: Path, theirs: Path
+) -> None:
+    shutil.rmtree(desk / "logs")
+    (desk / "logs").symlink_to(theirs.parent)
+    (desk / "acts.txt").write_text("press S\n")
+    refused = ask("try", "quillmap", "--script", "acts.txt")
+    assert (refused.status, "leads out of the desk" in refused.err) in ((2, True), (0, False))
+    assert os.listdir(theirs.parent) == [theirs.name]
 
 
 def test_a_cache_folder_of_others_is_neither_believed_nor_written(

@@ -434,6 +434,56 @@ def test_the_house_keys_are_pulled(ask: Ask, desk: Path, tmp_path: Path, kind: s
     assert ask("house", "off").status == 0
 
 
+def test_a_pull_takes_the_place_of_no_scheme_of_ones_own(
+    ask: Ask, desk: Path, tmp_path: Path
+) -> None:
+    studio = tmp_path / "studio"
+    shutil.copytree(desk, studio)
+    ours = desk / MINE
+    before = ours.read_bytes()
+    house = (studio / "schemes/quillmap/house.toml").read_text()
+    for name in ("mine", "Larkspur", "factory"):
+        (studio / f"schemes/quillmap/{name}.toml").write_text(house)
+    (studio / "schemes/quillmap/linked.toml").symlink_to("house.toml")
+    assert ask("scheme", "new", "quillmap/larkspur").status == 0
+    assert ask("house", "from", str(studio)).status == 0
+    looked = ask("house", "pull", "--dry-run").out
+    for name in ("mine", "Larkspur"):
+        assert f"Not taken: The house has quillmap/{name}" in looked
+        assert f"--rename quillmap/{name}=house-{name}" in looked
+    assert "schemes/quillmap/linked.toml of the house is a link" in looked
+    assert "schemes/quillmap/factory.toml of the house has the name of the factory" in looked
+    refused = ask("house", "pull", "--yes")
+    assert (refused.status, "--rename quillmap/" in refused.err) == (2, True)
+    assert ours.read_bytes() == before
+    renames = [
+        word
+        for name in ("mine", "Larkspur")
+        for word in ("--rename", f"quillmap/{name}=house-{name}")
+    ]
+    pulled = ask("house", "pull", "--yes", *renames)
+    assert pulled.status == 0, pulled.err
+    assert ours.read_bytes() == before
+    assert (desk / "schemes/quillmap/house-mine.toml").read_text() == house
+    # What it is called here is known from then on.
+    (studio / MINE).write_text(house.replace("layer", "# anew\nlayer", 1))
+    assert ask("house", "pull", "--yes").status == 0
+    assert "# anew" in (desk / "schemes/quillmap/house-mine.toml").read_text()
+    assert ours.read_bytes() == before
+
+
+def test_a_bundle_brings_no_twin_of_a_file(ask: Ask, desk: Path, tmp_path: Path) -> None:
+    other = tmp_path / "other"
+    shutil.copytree(desk, other)
+    (other / MINE).rename(other / "schemes/quillmap/Mine.toml")
+    text = (other / "desk.toml").read_text()
+    (other / "desk.toml").write_text(text.replace('"mine"', '"Mine"'))
+    packed = ask_in(other, "pack", str(tmp_path / "twin.zip"))
+    assert packed.status == 0, packed.err
+    refused = ask("unpack", str(tmp_path / "twin.zip"), "--yes", "--if-taken", "replace")
+    assert (refused.status, "on some systems they are one file" in refused.err) == (2, True)
+
+
 def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
     answer = ask_process(desk, "desk", "git", PATH="/nowhere")
     assert (answer.status, "git is not installed" in answer.err) == (2, True)

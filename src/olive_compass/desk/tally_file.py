@@ -87,15 +87,24 @@ def _count(row: list[str], days: dict[str, bool]) -> tuple[Use, Count] | None:
     if len(row) != len(_HEAD) or max(map(len, row)) > _LONGEST:
         return None
     *fields, times, undone, first, last = row
-    numbers = [
-        -1 if len(each) > 10 or not each.isdecimal() else int(each) for each in (times, undone)
-    ]
-    if not 0 <= numbers[1] <= numbers[0] <= _MOST:
-        return None
     day = fields[2]
-    if len(day) not in (0, 10) or not all(is_ours(each, days) for each in (day, first, last)):
+    sound = (
+        _is_number(times)
+        and _is_number(undone)
+        and len(day) in (0, 10)
+        and is_ours(day, days)
+        and is_ours(first, days)
+        and is_ours(last, days)
+    )
+    if not sound:
         return None
-    return Use(*fields), Count(numbers[0], numbers[1], first, last)
+    count = Count(int(times), int(undone), first, last)
+    return (Use(*fields), count) if count.undone <= count.times <= _MOST else None
+
+
+def _is_number(text: str) -> bool:
+    """Whether a cell is a whole number that a computer counts to in no time."""
+    return len(text) <= 10 and text.isdecimal()
 
 
 def write(tally: Tally) -> bytes:

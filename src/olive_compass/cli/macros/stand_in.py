@@ -16,6 +16,8 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.saving import write_atomically, write_on_desk
 from olive_compass.errors import Refused
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line, holds
@@ -161,19 +163,18 @@ def _under_a_free_name(at: Desk, around: Surroundings, macro: Macro) -> Macro:
 def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session) -> str:
     """Writes the events; a log that is there already is added to. Returns its path."""
     first = session.events[0].time
-    if log:
-        shown, path = str(log), os.path.join(around.folder, log)
-    else:
-        stamp = first[:19].replace(":", "").replace("T", "-")
-        shown = f"logs/{session.app.name}-{stamp}.jsonl"
-        path = os.path.join(at.root, shown)
-        os.makedirs(os.path.dirname(path), exist_ok=True)
-    lines = [log_file.event_line(event) for event in session.events]
+    stamp = first[:19].replace(":", "").replace("T", "-")
+    shown = str(log) if log else f"logs/{session.app.name}-{stamp}.jsonl"
+    path = os.path.join(around.folder if log else at.root, os.path.expanduser(shown))
+    lines = "".join(map(log_file.event_line, session.events))
+    head = log_file.head_line(session.app.name, session.app.version, first)
     try:
-        with open(path, "a", encoding="utf-8") as file:
-            if file.tell() == 0:
-                lines.insert(0, log_file.head_line(session.app.name, session.app.version, first))
-            file.write("".join(lines))
+        before = read_whole(path, shown) if os.path.lexists(path) else b""
+        data = before + ((lines if before else head + lines).encode())
+        if log:
+            write_atomically(path, data)
+        else:
+            write_on_desk(at.root, shown, data)
     except OSError as error:
         raise Refused(f"The log cannot be written: {error.strerror}.", file=shown) from error
     return shown

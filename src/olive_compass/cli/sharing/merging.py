@@ -22,6 +22,7 @@ from olive_compass.desk import scheme_file
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.merging import FileMerge, clash_text, merge_file
+from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically, write_on_desk
 from olive_compass.errors import Refused
@@ -252,9 +253,8 @@ def _by_preference(if_taken: str | None) -> Settle:
 
 def _is_house(path: str) -> bool:
     try:
-        with open(path, encoding="utf-8") as file:
-            return f'layer = "{HOUSE}"' in file.read(2000)
-    except OSError:
+        return f'layer = "{HOUSE}"' in read_whole(path)[:2000].decode("utf-8", "replace")
+    except (OSError, Refused):
         return False
 
 
