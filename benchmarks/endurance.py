@@ -30,7 +30,7 @@ from tests.conftest import PROGRAM, ask_in, contents, environ_of
 from tests.core.fuzzing import broken, damaged, readers, stands
 
 #: The calls that touch the disk: a kill falls before any of them.
-STEPS = ("replace", "fsync", "unlink", "open", "chmod", "rmdir", "write")
+STEPS = ("replace", "fsync", "unlink", "open", "fchmod", "mkdir", "rmdir", "write")
 
 #: Changes of one file, of several, of new and of removed ones.
 CHANGES = (

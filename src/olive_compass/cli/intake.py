@@ -120,11 +120,27 @@ def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, st
             f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
             f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
         )
-        ours = each.proposal if answer.lower() in ("y", "yes") else answer
+        ours = _answered(around, each, answer)
         if ours:
             word, key = spelt(f"{each.word}={ours}")
             found[word] = key
     return found
+
+
+def _answered(around: Surroundings, each: Unknown, answer: str) -> str:
+    """What a word means by the answer, ``""``: it is left. What cannot be read is asked once more."""
+    while True:
+        if answer.lower() in ("y", "yes"):
+            return each.proposal
+        if answer.lower() in ("", "n", "no"):
+            return ""
+        try:
+            spelt(f"{each.word}={answer}")
+        except Refused as refused:
+            around.say(str(refused))
+            answer = around.ask(f"What is “{each.word}”? [a key, or Enter: leave it]")
+        else:
+            return answer
 
 
 def _read(

@@ -161,16 +161,37 @@ def what_sets_apart(each: Command) -> str:
 
 
 def trigger(app: App, text: str) -> Run:
-    """The trigger that ``text`` spells, typed letters too where the application takes runs."""
+    """The trigger that ``text`` spells. Letters without blanks between them are a key that is misspelt
+    as likely as a sequence: which of them is meant is for the person to say."""
+    from olive_compass.core.keys.reading import TriggerError, read_trigger
+
+    try:
+        return read_trigger(text)
+    except TriggerError:
+        # Where one trigger is meant, a comma can only part the strokes of a run.
+        if ", " in text:
+            return read_trigger(text.replace(", ", " "))
+        typed = _typed(app, text)
+        if typed is None:
+            raise
+    from olive_compass.core.keys.names import NAMED_KEYS
+    from olive_compass.near import did_you_mean
+
+    near = did_you_mean(text, NAMED_KEYS) if len(text) > 1 else ""
+    raise Refused(
+        f"“{text}” is not a key.",
+        hint=f"{near} For the sequence type '{typed}'.".lstrip(),
+    )
+
+
+def _typed(app: App, text: str) -> Run | None:
+    """The sequence that letters without blanks may be, None: the application takes none, or they are none."""
     from olive_compass.core.keys.reading import TriggerError, read_trigger
 
     try:
         return read_trigger(text, app.rules.typed)
     except TriggerError:
-        if ", " not in text:
-            raise
-        # Where one trigger is meant, a comma can only part the strokes of a run.
-        return read_trigger(text.replace(", ", " "), app.rules.typed)
+        return None
 
 
 def mode(app: App, given: str) -> str:
@@ -217,6 +238,11 @@ def app_having(
             hint=f"Say which: {having[0]}/{name}",
         )
     known = at.app_names()
+    if app := app_called(at, name):
+        # What was named is the application, and what is missing is the name.
+        example = next(iter(names(app)), "mine")
+        says = f"“{name}” is the application; which {kind} of it is not said."
+        raise Refused(says, hint=f"Write APP/NAME, such as {app}/{example}.")
     raise Refused(
         f"No application has a {kind} “{name}”.",
         hint=f"Write APP/NAME, such as {known[0] if known else 'app'}/{name}.",

@@ -155,6 +155,8 @@ def _answer(
     asks, way_out = saying.question_text(work.view, question)
     if stop or not around.interactive:
         raise saying.unanswered(at, work.view, question, way_out)
+    for line in saying.reasons(at, work.view, question):
+        around.say(line)
     if around.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
         raise Refused("It stays as it is; nothing was changed.")
     if question.what == TAKEN:

@@ -29,6 +29,7 @@ from olive_compass.core.schemes.consequences import Loss, Shift
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
+from olive_compass.core.wording import capital
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.errors import Refused
 
@@ -109,6 +110,16 @@ def _about(at: Desk, view: AppView, question: Question) -> str:
 def _guards(question: Question) -> list[Guarded]:
     about = question.about
     return [each for each in about if isinstance(each, Guarded)] if isinstance(about, tuple) else []
+
+
+def reasons(at: Desk, view: AppView, question: Question) -> list[str]:
+    """What stands against it, in sentences, before a person is asked whether to do it all the same."""
+    if question.what not in DESPITE:
+        return []
+    guards = _guards(question)
+    if question.what == GUARD and guards:
+        return [f"{parts.guard_text(each)}." for each in guards]
+    return [f"{capital(_about(at, view, question))}."]
 
 
 def question_text(view: AppView, question: Question) -> tuple[str, str]:

@@ -105,11 +105,27 @@ def _subject(request: Clear) -> str:
 def _requests(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
-    # Two words may be a command and its key, two commands, or two keys.
+    # Two words may be a command and its key, two commands, or two keys: a key that the command has comes first.
+    if len(wish.what) == 2 and (own := _own_key(view, scheme, *wish.what)):
+        return [own]
     if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
         command = _decided_command(wish.what[0], scheme, view, around)
         return [Clear(scheme, command, pick.trigger(app, wish.what[1]), both=True)]
     return [_request(view, around, scheme, each) for each in wish.what]
+
+
+def _own_key(view: AppView, scheme: Scheme, command: str, key: str) -> Clear | None:
+    """That key of that command, where the scheme gives it to the command, whatever else the words may be."""
+    trigger = _as_trigger(key, view.app.rules.typed)
+    if trigger is None:
+        return None
+    press = view.keyboard.press_of(trigger)
+    named = command_named(view.app.catalogue.commands, command).exact
+    for id_ in dict.fromkeys((command, *(each.id for each in named))):
+        keys = (each for entry in scheme.assign.get(id_, ()) for each in entry.keys)
+        if any(view.keyboard.press_of(each) == press for each in keys):
+            return Clear(scheme, id_, trigger, both=True)
+    return None
 
 
 def _is_key_of(view: AppView, scheme: Scheme, first: str, second: str) -> bool:

@@ -169,6 +169,8 @@ def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session
     lines = "".join(map(log_file.event_line, session.events))
     head = log_file.head_line(session.app.name, session.app.version, first)
     try:
+        if log and not os.path.isdir(os.path.dirname(path)):
+            raise Refused("The log cannot be written: there is no such folder.", file=shown)
         before = read_whole(path, shown) if os.path.lexists(path) else b""
         data = before + ((lines if before else head + lines).encode())
         if log:

@@ -1,0 +1,120 @@
+"""What is named is what is meant: words that look like keys, keys that look like words, and reasons that are given."""
+
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.cli.test_terminal import at_terminal
+from tests.conftest import Ask, ask_in, contents
+
+#: Titles and ids that read as keys, and keys that read as titles.
+WORDS = ("Ruler", "R U", "O", "W", "S", "F1", "Home", "Row height", "R T", "Alt", "Escape", "Num3")
+KEYS = ("R U", "O", "W", "S", "F1", "Home", "R T", "Ctrl+S", "R", "Escape", "Num3")
+MINE = "schemes/mini/mine.toml"
+
+
+@pytest.fixture(scope="module")
+def mini(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A desk with one application that takes typed sequences."""
+    folder = tmp_path_factory.mktemp("mini")
+    assert ask_in(folder, "desk", "new", "desk").status == 0
+    desk = folder / "desk"
+    rows = "".join(f"word.w{n},{word}\n" for n, word in enumerate(WORDS))
+    (desk / "listing.csv").write_text(f"Id,Title\n{rows}")
+    added = ask_in(desk, "app", "add", "Mini", "--from", "listing.csv", "--yes")
+    assert added.status == 0, added.err
+    rules = [f"--set={each}" for each in ("longest-run=4", "typed-runs=true", "duplicates=choice")]
+    set_ = ask_in(desk, "app", "rules", "mini", *rules)
+    assert set_.status == 0, set_.err
+    assert ask_in(desk, "scheme", "new", "mini/mine").status == 0
+    return desk
+
+
+@given(
+    st.dictionaries(st.sampled_from(WORDS), st.sets(st.sampled_from(KEYS), min_size=1), min_size=1),
+    st.data(),
+)
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_a_key_of_a_command_is_cleared_and_nothing_else(
+    mini: Path, keys: dict[str, set[str]], data: st.DataObject
+) -> None:
+    head = 'format = "olive-compass-scheme/1"\napp = "mini"\nlayer = "personal"\n\n[assign]\n'
+    ids = {word: f"word.w{n}" for n, word in enumerate(WORDS)}
+    lines = {
+        word: f'"{ids[word]}" = [{", ".join(f"""{chr(34)}{key}{chr(34)}""" for key in sorted(own))}]\n'
+        for word, own in keys.items()
+    }
+    (mini / MINE).write_text(head + "".join(lines.values()))
+    word = data.draw(st.sampled_from(sorted(keys)))
+    key = data.draw(st.sampled_from(sorted(keys[word])))
+    named = data.draw(st.sampled_from([word, ids[word]]))
+    cleared = ask_in(mini, "clear", "mini", named, key)
+    assert cleared.status == 0, (named, key, cleared.err)
+    shown = ask_in(mini, "scheme", "show", "mini/mine", "--json").json["decisions"]
+    left = {(each["command"], key) for each in shown for key in each["keys"]}
+    wanted = {(ids[w], k) for w, own in keys.items() for k in own} - {(ids[word], key)}
+    assert left == wanted
+
+
+@pytest.mark.parametrize(
+    ("given", "says"),
+    [
+        ("Hom", "“Hom” is not a key. Did you mean Home? For the sequence type 'H O M'."),
+        ("Esk", "For the sequence type 'E S K'."),
+        ("Foo", "“Foo” is not a key. For the sequence type 'F O O'."),
+    ],
+)
+def test_a_misspelt_key_is_not_taken_for_a_sequence(
+    given: str, says: str, ask: Ask, desk: Path
+) -> None:
+    before = contents(desk)
+    refused = ask("assign", "quillmap", "Buoy", given)
+    assert (refused.status, says in refused.err) == (2, True), refused.err
+    assert contents(desk) == before
+    assert ask("assign", "quillmap", "Buoy", "H O M", "--dry-run").status == 0
+
+
+def test_the_reason_stands_before_the_question(desk: Path) -> None:
+    words = (
+        "assign",
+        "reliefkiln",
+        "Erode",
+        "Ctrl+Z",
+        "--if-taken",
+        "replace",
+        "--scheme",
+        "house",
+    )
+    assert (
+        ask_in(
+            desk,
+            "guard",
+            "reliefkiln",
+            "Ctrl+Z",
+            "--why",
+            "every visitor expects it",
+            "--scheme",
+            "house",
+        ).status
+        == 0
+    )
+    status, shown = at_terminal(desk, ["n"], *words)
+    before, question, _ = shown.partition("Do it all the same?")
+    assert question, shown
+    assert "every visitor expects it" in before
+    assert "Ctrl+Z" in before
+    assert status == 2
+    typing = ("assign", "tagwright", "Split tag", "S", "--scheme")
+    ask_in(desk, "scheme", "new", "tagwright/mine")
+    status, shown = at_terminal(desk, ["n"], *typing, "mine")
+    if "Do it all the same?" in shown:
+        assert "S" in shown.partition("Do it all the same?")[0]
+
+
+def test_an_application_in_place_of_a_scheme_is_named_as_one(ask: Ask) -> None:
+    refused = ask("scheme", "new", "quillmap")
+    assert refused.status == 2
+    assert "quillmap/" in refused.err
+    assert "reliefkiln" not in refused.err
