@@ -118,3 +118,26 @@ def test_an_application_in_place_of_a_scheme_is_named_as_one(ask: Ask) -> None:
     assert refused.status == 2
     assert "quillmap/" in refused.err
     assert "reliefkiln" not in refused.err
+
+
+def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path) -> None:
+    to = ("--to", "kiln/keys.kiln", "--textform", "kiln", "--yes")
+    assert ask("deliver", "reliefkiln", *to).status == 0
+    shown = ask("app", "rules", "reliefkiln").out
+    assert "the form kiln" in shown
+    rows = "Title,Menu,Keys\nErode,Terrain,Ctrl+Shift+F8\nHarbour side,View,F11\n"
+    (desk / "listing.csv").write_text(rows)
+    for words in (
+        ("upgrade", "reliefkiln", "--from", "listing.csv", "--dry-run"),
+        ("app", "add", "Reliefkiln", "--from", "listing.csv", "--dry-run"),
+        ("worklist", "reliefkiln", "--from", "listing.csv"),
+    ):
+        answer = ask(*words)
+        assert answer.status in (0, 1), answer.err
+        assert "no rows" not in answer.err
+    # The file itself is still read by it.
+    assert ask("worklist", "reliefkiln", "--from", "kiln/keys.kiln").status in (0, 1)
+    assert ask("app", "rules", "reliefkiln", "--forget-reading").status == 0
+    assert "the form kiln" not in ask("app", "rules", "reliefkiln").out
+    assert ask("undo").status == 0
+    assert "the form kiln" in ask("app", "rules", "reliefkiln").out

@@ -17,7 +17,7 @@ from olive_compass.cli.intake_report import (
     say_what_was_read,
 )
 from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.listings import Said, rows_of, said_of, spelt, wished
+from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, spelt, wished
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -29,7 +29,6 @@ from olive_compass.core.apps.listing import (
     Listing,
     SetAside,
     Wishes,
-    read_listing,
     slug,
 )
 from olive_compass.core.keys.new_words import Unknown
@@ -155,9 +154,9 @@ def _read(
         elif existing:
             typed = at.app(existing).rules.typed
         longest = wish.runs or (at.app(existing).rules.longest_run if existing else 0)
-        format_name, read = rows_of(at, wish.listing, data, reading, typed or 0)
+        format_name, read = rows_of(at, wish.listing, data, reading, wish.said, typed or 0)
         try:
-            listing = read_listing(
+            listing = listing_by(
                 read.rows,
                 Wishes(
                     reading.columns,
@@ -168,6 +167,7 @@ def _read(
                     longest,
                     at.devices,
                 ),
+                wish.said,
             )
         except LookupError as error:
             raise Refused(

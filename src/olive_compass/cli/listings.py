@@ -1,6 +1,7 @@
 """How listings are read: as a person says it now, or said it of the application before."""
 
-from collections.abc import Mapping
+import contextlib
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -8,7 +9,7 @@ from msgspec import Struct
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
 from olive_compass.desk import catalogue_file
@@ -75,16 +76,38 @@ def spelt(given: str) -> tuple[str, str]:
         ) from error
 
 
-def rows_of(at: Desk, path: str, data: bytes, reading: Reading, typed: int = 0) -> tuple[str, Read]:
-    """The rows of a listing's file and the name of its format."""
-    if not reading.textform:
-        return read_rows(path, data, reading.pattern)
-    from olive_compass.desk.importing.source import bounded
-    from olive_compass.desk.textform_rows import read
+def rows_of(
+    at: Desk, path: str, data: bytes, reading: Reading, said: Said, typed: int = 0
+) -> tuple[str, Read]:
+    """The rows of a listing's file and the name of its format.
 
-    form = at.textform(reading.textform)
-    found = read(form, data, typed)
-    return "text", replace(found, rows=bounded(found.rows, path))
+    What is kept of how files of the application are read counts for files of that shape: one of which it
+    reads nothing is read by its own.
+    """
+    if reading.textform:
+        from olive_compass.desk.importing.source import bounded
+        from olive_compass.desk.textform_rows import read
+
+        found = read(at.textform(reading.textform), data, typed)
+        # The first row are the headings.
+        if len(found.rows) > 1 or said.textform:
+            return "text", replace(found, rows=bounded(found.rows, path))
+    if reading.pattern and not said.pattern:
+        with contextlib.suppress(Refused):
+            return read_rows(path, data, reading.pattern)
+        return read_rows(path, data, "")
+    return read_rows(path, data, reading.pattern)
+
+
+def listing_by(rows: Sequence[Row], wishes: Wishes, said: Said) -> Listing:
+    """The listing in these rows. Columns that are kept of the application and that it does not have are those
+    of another of its listings. Raises ``LookupError``."""
+    try:
+        return read_listing(rows, wishes)
+    except LookupError:
+        if wishes.columns == said.columns:
+            raise
+        return read_listing(rows, replace(wishes, columns=said.columns))
 
 
 def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
@@ -105,8 +128,8 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
     words: Mapping[str, str] = {**app.spelling, **said.spell}
     typed = app.rules.typed if app.rules.typed_runs else 0
     try:
-        rows_ = rows_of(at, path, data, reading, typed)[1].rows
-        listing = read_listing(
+        rows_ = rows_of(at, path, data, reading, said, typed)[1].rows
+        listing = listing_by(
             rows_,
             Wishes(
                 reading.columns,
@@ -117,6 +140,7 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
                 app.rules.longest_run,
                 at.devices,
             ),
+            said,
         )
     except LookupError as error:
         raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error

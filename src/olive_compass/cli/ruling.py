@@ -3,12 +3,13 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import RULE_TYPES, App, Rules
 from olive_compass.desk import app_file, app_writing, seat_file
+from olive_compass.desk.app_file import Reading
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -33,13 +34,33 @@ def rules(args: Any, around: Surroundings) -> int:
     def once() -> int:
         at = pick.desk(args, around)
         app = at.app(at.app_name(args.app))
+        if args.forget_reading:
+            return _forget_reading(writing_of(args), around, at, app)
         if not pairs:
-            return _show(args.json, around, app, app_path(app.name))
+            return _show(args.json, around, app, app_path(app.name), at.reading(app.name))
         files, said = _ruled(at, app, pairs)
         what = f"{app.title}: rules {', '.join(said)}"
         return keep(writing_of(args), around, at, files, what, app=app.name)
 
     return until_saved(once, around)
+
+
+def _forget_reading(how: Writing, around: Surroundings, at: Desk, app: App) -> int:
+    """Takes out what is kept of how the application's listings are read: the next is read by its own shape."""
+    path = app_path(app.name)
+    before = at.bytes(path)
+    after = app_writing.with_reading(before, Reading())
+    what = f"{app.title}: how its listings are read is no longer kept"
+    return keep(how, around, at, [FileChange(path, before, after)], what, app=app.name)
+
+
+def _read_by(reading: Reading) -> str:
+    """How listings are read, as far as it is kept."""
+    parts = [f"the form {reading.textform}"] if reading.textform else []
+    parts += [f"the pattern {reading.pattern}"] if reading.pattern else []
+    parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
+    parts += [f"headings: {reading.groups}"] if reading.groups != "guess" else []
+    return "; ".join(parts)
 
 
 def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str]]:
@@ -105,12 +126,13 @@ def _value(table: str, name: str, text: str) -> Any:
         raise Refused(f"{name} is a number, not “{text}”.") from error
 
 
-def _show(as_json: bool, around: Surroundings, app: App, path: str) -> int:
+def _show(as_json: bool, around: Surroundings, app: App, path: str, reading: Reading) -> int:
     if as_json:
         around.json({"app": app.name, "file": path, **_as_json(app.rules)})
         return 0
     around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")
-    print_fields(around, [*_of_keys(app.rules), *_of_the_rest(app.rules)])
+    kept = [("listings are read by", _read_by(reading))]
+    print_fields(around, [*_of_keys(app.rules), *_of_the_rest(app.rules), *kept])
     return 0
 
 

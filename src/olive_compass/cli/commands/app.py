@@ -104,6 +104,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     rules.add_argument("--rose", action="append", default=[], metavar="MODE=N")
     rules.add_argument(
+        "--forget-reading",
+        action="store_true",
+        help="forget how its listings were read: columns, pattern, form",
+    )
+    rules.add_argument(
         "--licence",
         action="append",
         default=[],
