@@ -141,3 +141,20 @@ def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path)
     assert "the form kiln" not in ask("app", "rules", "reliefkiln").out
     assert ask("undo").status == 0
     assert "the form kiln" in ask("app", "rules", "reliefkiln").out
+
+
+def test_verbs_come_before_applications(ask: Ask, desk: Path) -> None:
+    ask("use", "quillmap")
+    copied = ("rose", "copy", "quillmap", "draw", "vertex", "--if-taken", "replace", "--dry-run")
+    without = tuple(word for word in copied if word != "quillmap")
+    shown = ask(*copied)
+    assert shown.status == 0, shown.err
+    assert ask(*without).out == shown.out
+    verified = ask("worklist", "verify", "--from", "listings/quillmap-5.csv")
+    named = ask("worklist", "verify", "quillmap", "--from", "listings/quillmap-5.csv")
+    assert vars(verified) == vars(named)
+    assert ask("worklist").out == ask("worklist", "quillmap").out
+    nobody = ask("assign", "nosuchapp", "copy", "Ctrl+B")
+    assert (nobody.status, "“nosuchapp” is no application" in nobody.err) == (2, True)
+    ask("use", "--off")
+    assert ask_in(desk / "schemes/quillmap", *without).out == shown.out

@@ -80,6 +80,19 @@ def _request(view: AppView, scheme: Scheme, wish: Wish, pair: Pair) -> Assign:
     return Assign(pair.command, pair.trigger, modes, scheme, why, wish.instead)
 
 
+def _refuse_what_is_none(app: App, word: str) -> None:
+    """Refuses a first word that is no command: it was meant for an application, most likely."""
+    from olive_compass.core.apps.naming import command_named
+
+    named = command_named(app.catalogue.commands, word, slots=app.rules.slots)
+    if not named.exact and not named.near:
+        raise Refused(
+            f"“{word}” is no application of this desk, and {app.title} has no such command; nothing was "
+            "changed.",
+            hint="See them: olive-compass app list",
+        )
+
+
 def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
     """The commands that were named, each with the next key of the row or the range."""
     app = view.app
@@ -96,6 +109,7 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
     # Two dots at the very beginning are the key “.”, twice.
     first, dots, end = last.partition(RANGE) if RANGE in last[1:] else (last, "", "")
     if not dots:
+        _refuse_what_is_none(app, names[0])
         raise Refused(
             f"{len(names)} commands and one key, {last}.",
             hint="Say a range of keys, such as Alt+1..Alt+3, or --row with the first of them.",

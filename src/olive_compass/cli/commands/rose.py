@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.completion import app_names
+from olive_compass.cli.in_use import named_or_current
 from olive_compass.cli.new_file import Into, into_of, picture_options
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -34,10 +35,12 @@ olive-compass rose copy quillmap draw label --if-taken replace --dry-run"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
-        "app", metavar="APP|copy", help="an application; or copy, and then APP FROM TO"
+        "words",
+        nargs="*",
+        metavar="[copy] APP",
+        help="an application; or copy, an application and two modes: copy APP FROM TO",
     )
     argument.completer = app_names  # type: ignore[attr-defined]
-    parser.add_argument("rest", nargs="*", metavar="APP FROM TO", help="with copy: the two modes")
     parser.add_argument("--mode", help="only this mode")
     parser.add_argument("--bearing", metavar="B", help="with copy: only this place of the rose")
     parser.add_argument(
@@ -51,22 +54,27 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     into = into_of(args)
-    if args.app == "copy":
+    copies = args.words[:1] == ["copy"]
+    words = args.words[1:] if copies else args.words
+    at = pick.desk(args, around)
+    if copies:
         if into.form != "text" or into.out:
             raise Refused("A picture is of roses that there are; copy writes them.")
-        if len(args.rest) != 3:
+        if len(words) not in (2, 3):
             raise Refused(
                 "Say what to copy.", hint="For example: olive-compass rose copy APP draw vertex"
             )
-        app, origin, goal = args.rest
+        (app,) = named_or_current(at, around, words[:-2])
+        origin, goal = words[-2:]
         wish = Wish(app, origin, goal, args.bearing, args.scheme)
         stop = args.if_taken == "stop"
         return carry_out(options_of(args), around, lambda at: _prepare(at, wish), stop)
-    if args.rest:
+    apps = named_or_current(at, around, words[:1])
+    if words[1:]:
         raise Refused(
-            f"“{' '.join(args.rest)}” is too much.", hint="See olive-compass rose --help."
+            f"“{' '.join(words[1:])}” is too much.", hint="See olive-compass rose --help."
         )
-    return _list(pick.desk(args, around), args.app, args.mode, args.json, into, around)
+    return _list(at, apps[0], args.mode, args.json, into, around)
 
 
 def _list(

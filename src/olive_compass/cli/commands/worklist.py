@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.in_use import named_or_current
 from olive_compass.cli.listings import Said, read_for, said_of
 from olive_compass.cli.parsing import json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
@@ -41,7 +42,7 @@ olive-compass worklist verify foldpress --from listings/foldpress-now.csv"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "words",
-        nargs="+",
+        nargs="*",
         metavar="[verify] APP",
         help="the application; verify: what did not take, by its own listing",
     ).completer = _apps  # type: ignore[attr-defined]
@@ -72,11 +73,11 @@ def _apps(prefix: str, parsed_args: Any, **options: Any) -> list[str]:
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
-    verify = args.words[0] == "verify" and len(args.words) > 1
-    names = args.words[1:] if verify else args.words
+    verify = args.words[:1] == ["verify"]
+    names = named_or_current(at, around, args.words[1:] if verify else args.words)
     if len(names) != 1:
         raise Refused("Name one application.", hint="See olive-compass worklist --help.")
-    keymap = Keymap(at.stack(at.app_name(names[0])), at.keyboard)
+    keymap = Keymap(at.stack(names[0]), at.keyboard)
     had = _had(args.listing, said_of(args), around, at, keymap)
     if verify:
         if not args.listing:
