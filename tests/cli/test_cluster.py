@@ -13,6 +13,8 @@ from pathlib import Path
 
 import pytest
 
+from olive_compass.cli.usage.cluster import _workers_at
+from olive_compass.errors import Refused
 from tests.conftest import PROGRAM, Ask, ask_process, environ_of
 
 pytest.importorskip("distributed")
@@ -40,10 +42,14 @@ def cluster(workers: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]
     address = f"tcp://127.0.0.1:{port}"
     with contextlib.ExitStack() as stack:
         stack.enter_context(started(*SCHEDULER, str(port)))
-        yield (
-            address,
-            [stack.enter_context(started(*WORKER, address)) for _ in range(workers)],
-        )
+        processes = [stack.enter_context(started(*WORKER, address)) for _ in range(workers)]
+        deadline = time.monotonic() + 30
+        while time.monotonic() < deadline:
+            with contextlib.suppress(Refused):
+                if _workers_at(address, 1) == workers:
+                    break
+            time.sleep(0.2)
+        yield address, processes
 
 
 def many(folder: Path, desk: Path, copies: int) -> Path:
@@ -54,16 +60,18 @@ def many(folder: Path, desk: Path, copies: int) -> Path:
     for n in range(copies):
         changed = json.loads(events[0]) | {"mode": f"m{n}"}
         first = json.dumps(changed) + "\n"
-        (folder / f"{n:02}.jsonl").write_text(head + first + "".join(events * 400))
+        (folder / f"{n:02}.jsonl").write_text(head + first + "".join(events * 100))
     return folder
 
 
 def test_a_cluster_counts_what_one_machine_counts_though_a_worker_dies(
     ask: Ask, desk: Path, tmp_path: Path
 ) -> None:
-    folder = many(tmp_path / "house", desk, 24)
+    folder = many(tmp_path / "house", desk, 12)
     take = ("usage", "take", str(folder), "--seat", "house")
     with cluster(2) as (address, workers):
+        # Stopped, it has logs in hand for as long as it lives.
+        workers[0].send_signal(signal.SIGSTOP)
         running = subprocess.Popen(
             [*PROGRAM, *take, "--cluster", address, "--json"],
             cwd=desk,
@@ -72,9 +80,9 @@ def test_a_cluster_counts_what_one_machine_counts_though_a_worker_dies(
             stderr=subprocess.PIPE,
             text=True,
         )
-        time.sleep(4)
-        workers[0].kill()
+        time.sleep(3)
         assert running.poll() is None, "all was counted before the worker died"
+        workers[0].kill()
         out, err = running.communicate(timeout=60)
     assert (running.returncode, err) == (0, "")
     there = json.loads(out)
@@ -103,18 +111,24 @@ def test_a_cluster_that_is_none_is_named_soon(desk: Path) -> None:
         silent.bind(("127.0.0.1", 0))
         silent.listen()
         assert "No cluster answers" in refused(desk, f"tcp://127.0.0.1:{silent.getsockname()[1]}")
-    with started("http.server", "0", "--bind", "127.0.0.1"):
-        assert "No cluster answers" in refused(desk, "tcp://127.0.0.1:1")
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    with started("http.server", str(port), "--bind", "127.0.0.1"):
+        deadline = time.monotonic() + 10
+        while time.monotonic() < deadline:
+            with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), 1):
+                break
+            time.sleep(0.1)
+        assert "No cluster answers" in refused(desk, f"tcp://127.0.0.1:{port}")
     assert "No cluster answers" in refused(desk, "nowhere")
     with cluster(0) as (address, _):
-        time.sleep(2)
         assert "has had no worker" in refused(desk, address)
 
 
 @pytest.mark.skipif(os.name == "nt", reason="needs signals")
 def test_ctrl_c_on_a_cluster_leaves_no_traceback(desk: Path, tmp_path: Path) -> None:
     with cluster(0) as (address, _):
-        time.sleep(1)
         running = subprocess.Popen(
             [*PROGRAM, "usage", "take", "logs", "--cluster", address],
             cwd=desk,
