@@ -10,7 +10,6 @@ import json
 import os
 from collections.abc import Iterator, Sequence
 from functools import cache, cached_property
-from hashlib import sha256
 from typing import TYPE_CHECKING, Any
 
 from olive_compass import __version__
@@ -128,6 +127,9 @@ def _head(state: str, body: bytes) -> bytes:
 
 
 def _digest_of(data: bytes) -> str:
+    # Loaded here: where nothing is kept, nothing is summed up.
+    from hashlib import sha256
+
     return sha256(data).hexdigest()
 
 

@@ -10,10 +10,11 @@ from olive_compass.core.plain import lines_of
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 
-_KEY = re.compile(r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*=""")
+# Patterns as text: they are compiled when a line is looked for, not at every start.
+_KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
 #: The signs of a key that needs no quotation marks.
 _BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_")
-_TOKENS = re.compile(r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]''')
+_TOKENS = r'''"""|\'{3}|"(?:[^"\\]|\\.)*"|'[^']*'|[#\[\]{}]'''
 
 
 #: The most parts that a dotted name may have.
@@ -208,7 +209,7 @@ def key_lines(text: str) -> dict[tuple[str, str], int]:
             elif (bare := line.partition("="))[1] and _BARE.issuperset(bare[0].strip() or "="):
                 found.setdefault((table, bare[0].strip()), number)
                 line = bare[2]
-            elif first not in "#" and (match := _KEY.match(line)):
+            elif first not in "#" and (match := re.match(_KEY, line)):
                 found.setdefault((table, _unquoted(match[1])), number)
                 line = line[match.end() :]
         depth, quote = _open_after(line, depth, quote)
@@ -230,7 +231,7 @@ def _open_after(line: str, depth: int, quote: str) -> tuple[int, str]:
             if end < 0:
                 return depth, quote
             at, quote = end + 3, ""
-        for token in _TOKENS.finditer(line, at):
+        for token in re.compile(_TOKENS).finditer(line, at):
             sign = token[0]
             if sign == "#":
                 return max(depth, 0), ""
