@@ -158,3 +158,20 @@ def test_verbs_come_before_applications(ask: Ask, desk: Path) -> None:
     assert (nobody.status, "“nosuchapp” is no application" in nobody.err) == (2, True)
     ask("use", "--off")
     assert ask_in(desk / "schemes/quillmap", *without).out == shown.out
+
+
+def test_a_key_that_is_given_up_is_named_and_its_guard_holds(ask: Ask, desk: Path) -> None:
+    assert ask("guard", "quillmap", "Ctrl+S", "--why", "all save so").status == 0
+    before = contents(desk)
+    instead = ("assign", "quillmap", "sheet.save", "F12", "--instead", "--if-taken", "replace")
+    refused = ask(*instead)
+    assert (refused.status, "Ctrl+S is guarded by mine: all save so" in refused.err) == (2, True)
+    assert contents(desk) == before
+    family = ("sheet.save", "Alt+F11", "sheet.trim", "Alt+F12")
+    refused = ask("assign", "quillmap", *family, "--instead")
+    assert refused.status == 2
+    assert contents(desk) == before
+    done = ask(*instead, "--despite", "guard")
+    assert "It gives up Ctrl+S." in done.out
+    row = ("assign", "quillmap", "sheet.trim", "plate.preview", "--row", "Alt+F11", "--instead")
+    assert "It gives up F9." in ask(*row, "--dry-run").out

@@ -11,6 +11,7 @@ from olive_compass.cli.parsing import RANGE
 from olive_compass.cli.running import Work, after, effects
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.naming import plain_title
 from olive_compass.core.changes.assign import Assign
 from olive_compass.core.changes.assign_family import TWICE, Family, assign_family
@@ -19,6 +20,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.rows import between, in_a_row
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.holdings import given_up
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
@@ -208,6 +210,9 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
         lines.append(f"  {found.trigger}  {found.command.title} {where}{had}")
         known = view.app.catalogue.by_id
         losses = [parts.loss_text(view, keymap, e) for e in found.lost if e.command in known]
+        gone = given_up(view.keymap, keymap, found.command.id)
+        if gone:
+            losses.insert(0, f"It gives up {joined(map(str, gone))}.")
         lines += [f"      {text}" for text in (*losses, *parts.said_lines(at, view, found))]
     return lines
 

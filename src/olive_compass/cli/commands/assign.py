@@ -14,7 +14,7 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, assign
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.holdings import given_up
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
@@ -221,9 +221,7 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
         f"{each.scheme.name} left it without a key on purpose: {each.why or 'no reason given'}."
         for each in found.bare
     ]
-    has = live_triggers(keymap, found.command.id)
-    had = live_triggers(view.keymap, found.command.id)
-    gone = [run for run in had if run not in has and run != found.trigger]
+    gone = given_up(view.keymap, keymap, found.command.id)
     limit = f": {view.app.title} lets a command have {most}" if view.app.rules.most_keys else ""
     lines += [f"It gives up {joined(map(str, gone))}{limit}."] if gone else []
     known = view.app.catalogue.by_id

@@ -16,6 +16,7 @@ from olive_compass.core.changes.change import (
     Edit,
     Question,
     Refusal,
+    edited,
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
@@ -78,7 +79,8 @@ def assign(view: AppView, request: Assign) -> Change:
     after = verdicts.edited(view, request.scheme, found, share, request.why, slot, request.instead)
     if way := _starts_itself(view, request.command, after):
         return Change(effects=(found,), refusals=(Refusal(SELF_START, way),))
-    return Change((Edit(request.scheme, after),), (found,))
+    # The verdict is about the key that is given; a key that is given up may be guarded as well.
+    return edited(view, (Edit(request.scheme, after),), answers, (found,))
 
 
 def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str, ...]:

@@ -86,3 +86,9 @@ def letter_route(keymap: Keymap, command: str) -> str:
         if winners and winners[0].layer != MENUS:
             return ""
     return known.keyboard_route
+
+
+def given_up(before: Keymap, after: Keymap, command: str) -> list[Run]:
+    """The keys that a command had and has no longer."""
+    has = live_triggers(after, command)
+    return [run for run in live_triggers(before, command) if run not in has]
