@@ -1,5 +1,6 @@
 """What is named is what is meant: words that look like keys, keys that look like words, and reasons that are given."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -175,3 +176,37 @@ def test_a_key_that_is_given_up_is_named_and_its_guard_holds(ask: Ask, desk: Pat
     assert "It gives up Ctrl+S." in done.out
     row = ("assign", "quillmap", "sheet.trim", "plate.preview", "--row", "Alt+F11", "--instead")
     assert "It gives up F9." in ask(*row, "--dry-run").out
+
+
+def test_a_scheme_that_is_there_is_not_to_be_made(ask: Ask, desk: Path) -> None:
+    text = re.sub(r"^quillmap = .*$", "quillmap = []", (desk / "desk.toml").read_text(), flags=re.M)
+    (desk / "desk.toml").write_text(text)
+    refused = ask("assign", "quillmap", "Cairn", "Alt+F10")
+    assert refused.status == 2
+    assert "scheme use quillmap/" in refused.err
+    assert "scheme new" not in refused.err
+
+
+def test_what_a_finding_is_accepted_for_is_said(ask: Ask) -> None:
+    findings = ask("check", "quillmap", "--json").json["findings"]
+    (unassigned,) = [each for each in findings if each["id"] == "unassigned"]
+    first = unassigned["commands"][0]
+    accepted = ask("accept", "quillmap", "unassigned", first, "--why", "looked through")
+    assert f"for all {len(unassigned['commands'])} commands" in accepted.out
+
+
+def test_an_access_letter_is_noted_as_it_is_documented(ask: Ask, desk: Path) -> None:
+    route = "Sheet > Trim to neat line"
+    noted = ask("app", "mark", "quillmap", "sheet.trim", "--add", "letter:T", "--add", "often")
+    assert noted.status == 0, noted.err
+    row = next(
+        r
+        for r in (desk / "apps/quillmap/commands.csv").read_text().splitlines()
+        if r.startswith("sheet.trim,")
+    )
+    assert "letter:T" in row
+    assert "often" in row
+    assert route.split(" > ")[1] in row
+    assert ask("app", "mark", "quillmap", "sheet.trim", "--drop", "letter:T").status == 0
+    assert "letter:T" not in (desk / "apps/quillmap/commands.csv").read_text()
+    assert ask("app", "mark", "quillmap", "sheet.trim", "--add", "letter:TT").status == 2

@@ -368,7 +368,7 @@ def test_a_clean_merge_that_makes_a_new_conflict_says_so(clones: tuple[Path, Pat
     change(other, "assign", "quillmap", "Join", "F12")
     merged = pull(other, desk)
     assert merged.returncode == 0
-    assert "merged clean, but now: F12 is given to" in merged.stderr
+    assert "after the merge: F12 is given to" in merged.stderr
     assert ask_in(other, "desk", "git", "--off").status == 0
     assert not (other / ".gitattributes").exists()
     assert "olive-compass" not in git(other, "config", "--local", "--list").stdout

@@ -288,6 +288,13 @@ def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
         for scheme in stack.schemes:
             if scheme.layer in wanted:
                 return scheme
+    there = at.scheme_names(stack.app.name)
+    if there:
+        raise Refused(
+            f"{stack.app.title} goes by its factory keys, which are read-only; its schemes are "
+            f"{', '.join(there[:4])}.",
+            hint=f"Let one count: olive-compass scheme use {stack.app.name}/{there[0]}",
+        )
     raise Refused(
         f"{stack.app.title} has only its factory keys, which are read-only.",
         hint=f"Make a scheme on top of them: olive-compass scheme new {stack.app.name}/mine",

@@ -55,13 +55,20 @@ def mark(args: Any, around: Surroundings) -> int:
         raise Refused(
             "It is not said which marks.", hint=f"Say --add or --drop: {', '.join(WORDS)}."
         )
+    # Its own access letter stands among the marks, and is none of them.
+    added, dropped = ([each for each in given if _letter(each)] for given in (args.add, args.drop))
+    if added[1:]:
+        raise Refused(f"A command has one access letter, not {', '.join(added)}.")
     for word in (*args.add, *args.drop):
         name, colon, value = word.partition(":")
+        if _letter(word):
+            continue
         if word not in WORDS and not (colon and value and name in VALUED):
             from olive_compass.near import did_you_mean
 
             hint = (
-                did_you_mean(word, WORDS) or f"There are {', '.join(WORDS)}, needs:NAME, acts:WHAT."
+                did_you_mean(word, WORDS)
+                or f"There are {', '.join(WORDS)}, needs:NAME, alternate:ID, acts:WHAT, letter:X."
             )
             raise Refused(f"“{word}” is no mark.", hint=hint)
 
@@ -72,10 +79,27 @@ def mark(args: Any, around: Surroundings) -> int:
             for w in command.marks.words
             if w not in gone and w.partition(":")[0] + ":" not in gone
         ]
-        return replace(command, marks=read_marks([*words, *args.add]))
+        words += [each for each in args.add if each not in added]
+        command = replace(command, marks=read_marks(words))
+        if dropped and command.access and command.access[-1] == _letter(dropped[0]):
+            command = _with_letter(command, "")
+        return _with_letter(command, _letter(added[0])) if added else command
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
     return _each(_named(args, args.commands), around, marked, f"marked {said}")
+
+
+def _letter(mark: str) -> str:
+    """The access letter that ``letter:H`` gives, ``""``: it is another mark."""
+    name, _, letter = mark.partition(":")
+    return letter.upper() if name == "letter" and len(letter) == 1 else ""
+
+
+def _with_letter(command: Command, letter: str) -> Command:
+    """The command with its own access letter, ``""``: with none."""
+    menus = command.access[:-1] if command.access else ("",) * len(command.menu)
+    access = (*menus, letter)
+    return replace(command, access=access if any(access) else ())
 
 
 def kind(args: Any, around: Surroundings) -> int:

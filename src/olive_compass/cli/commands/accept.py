@@ -74,10 +74,18 @@ def _prepare(at: Desk, wish: Wish) -> Work:
             if no_longer
             else f"{view.app.title}: accepted {subject}"
         ),
-        lambda change: [] if no_longer else [fits[subject].says],
+        lambda change: [] if no_longer else _told(fits[subject]),
         wish.why or "",
         refused=lambda change: _refused(view.app.title, wish, request, change),
     )
+
+
+def _told(finding: Finding) -> list[str]:
+    """What is accepted: of a finding about several commands, all of them."""
+    lines = [finding.says]
+    if len(finding.commands) > 1:
+        lines.append(f"It is accepted for all {len(finding.commands)} commands of the finding.")
+    return lines
 
 
 def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:

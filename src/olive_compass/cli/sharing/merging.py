@@ -285,7 +285,7 @@ def _new_conflicts(
             found.append(
                 {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
             )
-        return [f"merged clean, but now: {says}" for says in sorted(found[2] - found[0] - found[1])]
+        return [f"after the merge: {says}" for says in sorted(found[2] - found[0] - found[1])]
     except Refused:
         # A desk in the middle of a merge may not be readable as a whole.
         return []
