@@ -85,10 +85,29 @@ def run(args: Any, around: Surroundings) -> int:
 def minutes(seconds: float) -> str:
     """Seconds in the unit in which a person thinks of them.
 
-    >>> minutes(42), minutes(420)
-    ('42 s', '7.0 min')
+    >>> minutes(42), minutes(420), minutes(-0.2)
+    ('42 s', '7.0 min', '0 s')
     """
-    return f"{seconds:.0f} s" if abs(seconds) < 120 else f"{seconds / 60:.1f} min"
+    # Nothing is never less than nothing.
+    return f"{round(seconds)} s" if abs(seconds) < 120 else f"{seconds / 60:.1f} min"
+
+
+def than_now(seconds: float) -> str:
+    """What other ways take, against now: so much less, or more.
+
+    >>> than_now(6), than_now(-6), than_now(0.3)
+    ('6 s less', '6 s more', 'as now')
+    """
+    if not round(seconds):
+        return "as now"
+    return f"{minutes(abs(seconds))} {'less' if seconds > 0 else 'more'}"
+
+
+def _saves(subject: str, seconds: float, saves: str = "saves", costs: str = "costs") -> str:
+    """What something saves or costs against another way; where it is neither, nothing is said."""
+    if not round(seconds):
+        return ""
+    return f"{subject} {saves if seconds > 0 else costs} {minutes(abs(seconds))}"
 
 
 def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
@@ -97,10 +116,10 @@ def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
         (
             "with the factory keys",
             sums.factory,
-            f"{schemes} saves {minutes(sums.factory - sums.now)}",
+            _saves(schemes, sums.factory - sums.now),
         ),
-        ("by the menus alone", sums.menus, f"keys save {minutes(sums.menus - sums.now)}"),
-        ("if every key were pressed", sums.pressed, f"{minutes(sums.now - sums.pressed)} less"),
+        ("by the menus alone", sums.menus, _saves("keys", sums.menus - sums.now, "save", "cost")),
+        ("if every key were pressed", sums.pressed, than_now(sums.now - sums.pressed)),
     ]
     print_table(
         around, ("way", "a week", ""), [(name, minutes(value), note) for name, value, note in rows]
