@@ -210,3 +210,17 @@ def test_an_access_letter_is_noted_as_it_is_documented(ask: Ask, desk: Path) -> 
     assert ask("app", "mark", "quillmap", "sheet.trim", "--drop", "letter:T").status == 0
     assert "letter:T" not in (desk / "apps/quillmap/commands.csv").read_text()
     assert ask("app", "mark", "quillmap", "sheet.trim", "--add", "letter:TT").status == 2
+
+
+def test_access_letters_lead_where_find_says_that_they_lead(ask: Ask) -> None:
+    hits = ask("find", "--app", "foldpress", "--json", "").json["hits"]
+    routes = {hit["keyboard-route"]: hit["command"] for hit in hits if hit.get("keyboard-route")}
+    assert len(routes) > 5
+    for route, command in list(routes.items())[:12]:
+        first, *rest = route.removeprefix("Alt ").split()
+        pressed = ask("press", "foldpress", " ".join((f"Alt+{first}", *rest)), "--json")
+        assert pressed.status == 0
+        assert command in pressed.json["by-letters"]
+    some = " ".join((f"Alt+{first}", *rest))
+    assert "goes through the menus, letter by letter" in ask("press", "foldpress", some).out
+    assert ask("press", "foldpress", "Alt+P Z Z").status == 1

@@ -12,7 +12,7 @@ from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
-from olive_compass.core.schemes.holdings import letter_route
+from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
@@ -64,7 +64,8 @@ def run(args: Any, around: Surroundings) -> int:
         around.json(_answer_json(at, keymap, trigger, together))
     else:
         _answer(at, keymap, trigger, together, around, args.mode)
-    return 0 if any(outcome.what != NOTHING for outcome in together) else 1
+    does = any(outcome.what != NOTHING for outcome in together) or by_letters(keymap, trigger)
+    return 0 if does else 1
 
 
 def _live(
@@ -113,7 +114,12 @@ def _answer_json(
     at: Desk, keymap: Keymap, trigger: Run, together: dict[Outcome, list[str]]
 ) -> dict[str, Any]:
     outcomes = [_as_json(at, keymap, *each) for each in together.items()]
-    return {"app": keymap.app.name, "key": str(trigger), "outcomes": outcomes}
+    return {
+        "app": keymap.app.name,
+        "key": str(trigger),
+        "outcomes": outcomes,
+        "by-letters": by_letters(keymap, trigger),
+    }
 
 
 def _answer(
@@ -152,10 +158,14 @@ def _print(
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
     says = _says(outcome, titles)
+    routes = by_letters(keymap, trigger) if outcome.what == NOTHING else []
+    if routes:
+        names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in routes]
+        says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
     around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
     fields: list[tuple[str, str]] = []
     if outcome.what == NOTHING:
-        fields += [] if brief else [("why", _why_nothing(keymap, trigger, modes[0]))]
+        fields += [] if brief or routes else [("why", _why_nothing(keymap, trigger, modes[0]))]
     elif outcome.longer:
         alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
         fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
@@ -176,6 +186,10 @@ def _print(
         title = words.title(keymap, command)
         fields.append(("bare", f"{title} would have it, and is left without a key: {why}"))
     print_fields(around, _once(fields))
+
+
+def _menu(keymap: Keymap, command: str) -> str:
+    return " > ".join(keymap.app.catalogue.by_id[command].menu)
 
 
 def _says(outcome: Outcome, titles: list[str]) -> str:
@@ -285,7 +299,9 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
         name = " or ".join(words.meaning(keymap, claim.does) for claim in outcome.winners)
         if outcome.what in (STARTS, CHOICE, MUTED):
             # The run never gets further, whatever else may want it.
-            return f"{short} already sets off {name or 'a mute'}, before the rest is typed"
+            wired = outcome.winners[0].wired if outcome.winners else ""
+            does = wired or (f"starts {name}" if name else "does nothing, on purpose")
+            return f"{short} already {does}, before the rest is typed"
         if outcome.winners and length == len(trigger.strokes) - 1:
             return (
                 f"no run goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"

@@ -88,6 +88,20 @@ def letter_route(keymap: Keymap, command: str) -> str:
     return known.keyboard_route
 
 
+def by_letters(keymap: Keymap, trigger: Run) -> list[str]:
+    """The commands to which a sequence of access letters leads: ``Alt+P I T``."""
+    first, *rest = trigger.strokes
+    if first.modifiers != ("Alt",) or not rest or any(each.modifiers for each in rest):
+        return []
+    route = " ".join(("Alt", first.key, *(each.key for each in rest)))
+    # Cheap first: few commands have such a route, and whether it can be walked takes a look at every mode.
+    return [
+        command.id
+        for command in keymap.app.catalogue.commands
+        if command.keyboard_route == route and letter_route(keymap, command.id)
+    ]
+
+
 def given_up(before: Keymap, after: Keymap, command: str) -> list[Run]:
     """The keys that a command had and has no longer."""
     has = live_triggers(after, command)
