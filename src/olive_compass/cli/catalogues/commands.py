@@ -55,38 +55,49 @@ def mark(args: Any, around: Surroundings) -> int:
         raise Refused(
             "It is not said which marks.", hint=f"Say --add or --drop: {', '.join(WORDS)}."
         )
-    # Its own access letter stands among the marks, and is none of them.
-    added, dropped = ([each for each in given if _letter(each)] for given in (args.add, args.drop))
-    if added[1:]:
-        raise Refused(f"A command has one access letter, not {', '.join(added)}.")
     for word in (*args.add, *args.drop):
-        name, colon, value = word.partition(":")
-        if _letter(word):
-            continue
-        if word not in WORDS and not (colon and value and name in VALUED):
-            from olive_compass.near import did_you_mean
-
-            hint = (
-                did_you_mean(word, WORDS)
-                or f"There are {', '.join(WORDS)}, needs:NAME, alternate:ID, acts:WHAT, letter:X."
-            )
-            raise Refused(f"“{word}” is no mark.", hint=hint)
+        _refuse_what_is_no_mark(word)
+    letters = [each for each in args.add if _letter(each)]
+    if letters[1:]:
+        raise Refused(f"A command has one access letter, not {', '.join(letters)}.")
 
     def marked(command: Command) -> Command:
-        gone = {*args.drop, *(each.partition(":")[0] + ":" for each in args.add if ":" in each)}
-        words = [
-            w
-            for w in command.marks.words
-            if w not in gone and w.partition(":")[0] + ":" not in gone
-        ]
-        words += [each for each in args.add if each not in added]
-        command = replace(command, marks=read_marks(words))
-        if dropped and command.access and command.access[-1] == _letter(dropped[0]):
-            command = _with_letter(command, "")
-        return _with_letter(command, _letter(added[0])) if added else command
+        return _lettered(_marked(command, args.add, args.drop), args.add, args.drop)
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
     return _each(_named(args, args.commands), around, marked, f"marked {said}")
+
+
+def _refuse_what_is_no_mark(word: str) -> None:
+    name, colon, value = word.partition(":")
+    if word in WORDS or _letter(word) or (colon and value and name in VALUED):
+        return
+    from olive_compass.near import did_you_mean
+
+    known = f"There are {', '.join(WORDS)}, needs:NAME, alternate:ID, acts:WHAT, letter:X."
+    raise Refused(f"“{word}” is no mark.", hint=did_you_mean(word, WORDS) or known)
+
+
+def _marked(command: Command, added: list[str], dropped: list[str]) -> Command:
+    """The command with other marks; of those with a value, a new one takes the place of the old."""
+    gone = {*dropped, *(each.partition(":")[0] + ":" for each in added if ":" in each)}
+    words = [
+        word
+        for word in command.marks.words
+        if word not in gone and word.partition(":")[0] + ":" not in gone
+    ]
+    # Its own access letter stands among the marks, and is none of them.
+    words += [each for each in added if not _letter(each)]
+    return replace(command, marks=read_marks(words))
+
+
+def _lettered(command: Command, added: list[str], dropped: list[str]) -> Command:
+    """The command with the access letter that was added, or without one that was dropped."""
+    own = command.access[-1] if command.access else ""
+    if own and own in map(_letter, dropped):
+        command = _with_letter(command, "")
+    letter = next(filter(None, map(_letter, added)), "")
+    return _with_letter(command, letter) if letter else command
 
 
 def _letter(mark: str) -> str:

@@ -125,7 +125,7 @@ def pull(args: Any, around: Surroundings) -> int:
     called = {**at.settings.house_names, **pairs(args.rename, "APP/NAME")}
     with _brought(at, source, around) as (folder, version):
         pulled = _what_changes(at, folder, called)
-        while pulled.in_the_way and not args.dry_run and not args.json:
+        while pulled.in_the_way and not args.dry_run:
             called |= _another_name(at, around, pulled.in_the_way[0])
             pulled = _what_changes(at, folder, called)
     for line in pulled.passed_over:
@@ -133,51 +133,67 @@ def pull(args: Any, around: Surroundings) -> int:
     for each in pulled.in_the_way:
         around.report(f"Not taken: {each.says}. {_hint(each)}")
     if args.json:
-        around.json(
-            {
-                "from": source,
-                "version": version,
-                "differences": sections_json(pulled.sections),
-                "effects": pulled.effects,
-                "in-the-way": [
-                    {"app": e.app, "scheme": e.name, "ours": e.ours} for e in pulled.in_the_way
-                ],
-            }
-        )
-    elif pulled.sections:
-        print_sections(around, at, pulled.sections)
-        if pulled.effects:
-            around.say(f"{BOLD}What that does to the keys that count here{OFF}")
-            for line in pulled.effects[:MOST_SHIFTS]:
-                around.say(f"  {line}")
-            if pulled.effects[MOST_SHIFTS:]:
-                around.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
+        around.json(_as_json(source, version, pulled))
+    else:
+        _print(around, at, pulled)
     if not pulled.changes:
         around.report(f"The house's keys are as they were ({version}).")
         return 0
     if args.dry_run:
-        if not args.json:
-            around.say("Nothing was written.")
+        around.say("Nothing was written.")
         return 0
     kept = "The house's keys stay as they are; nothing was changed."
     confirm(args.yes, around, "A pull", "Take them?", kept)
-    settings = at.bytes(DESK_FILE)
-    for change in pulled.changes:
-        parts = change.path.split("/")
-        if change.before is None and parts[0] == "schemes":
-            scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
-            stack = at.stack(parts[1])
-            # A first scheme of the house counts from now on; a second one beside it is for a person to choose.
-            if all(each.layer != HOUSE for each in stack.schemes):
-                names = tuple(s.name for s in in_layer_order([*stack.schemes, scheme]))
-                settings = with_stack(settings, parts[1], names)
-    settings = with_house(settings, {"pulled": version, **({"names": called} if called else {})})
+    values: dict[str, object] = {"pulled": version}
+    if called:
+        values["names"] = called
+    settings = with_house(_with_new_schemes(at, pulled.changes), values)
     changes = [*pulled.changes, FileChange(DESK_FILE, at.bytes(DESK_FILE), settings)]
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
     save(at, around, changes, what)
     around.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
     around.report("To take it back: olive-compass undo")
     return 0
+
+
+def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
+    return {
+        "from": source,
+        "version": version,
+        "differences": sections_json(pulled.sections),
+        "effects": pulled.effects,
+        "in-the-way": [
+            {"app": each.app, "scheme": each.name, "ours": each.ours} for each in pulled.in_the_way
+        ],
+    }
+
+
+def _print(around: Surroundings, at: Desk, pulled: Pulled) -> None:
+    """What changed in the house, and what that does here."""
+    if pulled.sections:
+        print_sections(around, at, pulled.sections)
+    if pulled.effects:
+        around.say(f"{BOLD}What that does to the keys that count here{OFF}")
+    for line in pulled.effects[:MOST_SHIFTS]:
+        around.say(f"  {line}")
+    if pulled.effects[MOST_SHIFTS:]:
+        around.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
+
+
+def _with_new_schemes(at: Desk, changes: list[FileChange]) -> bytes:
+    """The desk's own file, in which first schemes of the house count for their applications."""
+    settings = at.bytes(DESK_FILE)
+    for change in changes:
+        parts = change.path.split("/")
+        if change.before is not None or parts[0] != "schemes":
+            continue
+        scheme = _scheme(at, parts[1], parts[2].removesuffix(".toml"), change.after)
+        stack = at.stack(parts[1])
+        # A second one beside the first is for a person to choose.
+        if all(each.layer != HOUSE for each in stack.schemes):
+            names = tuple(each.name for each in in_layer_order([*stack.schemes, scheme]))
+            settings = with_stack(settings, parts[1], names)
+    return settings
 
 
 @contextmanager
