@@ -69,6 +69,11 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     assert taken.status == 0, taken.err
     most = ask("usage", "quillmap", "--json").json["commands"]
     assert [(e["title"], e["times"]) for e in most] == [("Save sheet", 90), ("Wreck", 40)]
+    # Nobody saw how: it is taken for the menu, and said so.
+    worth = ask("worth", "quillmap", "--json").json
+    assert set(worth["from-lists"]) == {"sheet.save", "point.wreck"}
+    assert "2 commands of them are taken to be chosen from the menu" in ask("worth", "quillmap").out
+    assert {e["by-hand"] for e in worth["commands"] if e["command"] == "sheet.save"} != {0}
     (desk / "odd.csv").write_text("Command,Times a week\nNothing like it,40\n")
     odd = ask("usage", "take", "odd.csv", "--app", "quillmap")
     assert (odd.status, "odd.csv:2" in odd.err) == (2, True)

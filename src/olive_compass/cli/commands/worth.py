@@ -14,7 +14,7 @@ from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.command_line import line
-from olive_compass.core.usage.tally import days_of
+from olive_compass.core.usage.tally import days_of, says_no_way, uses
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times
 from olive_compass.core.worth.worths import Saving, Whole, Worth, savings, whole, worths
@@ -60,14 +60,21 @@ def run(args: Any, around: Surroundings) -> int:
     view = pick.view(at, app)
     found = worths(view, tally, times)
     sums, best = whole(view, tally, found, times), savings(view, found, times)
+    listed = {use.command for use, count in uses(tally) if says_no_way(use, count)}
     if args.json:
-        around.json(_as_json(view, found, sums, best, times))
+        fields = _as_json(view, found, sums, best, times)
+        around.json({**fields, "from-lists": sorted(listed)})
         return 0
     days = days_of(tally)
     around.say(
         f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
         f"{DIM}(counted over {counted(days, 'day')}){OFF}"
     )
+    if listed:
+        around.say(
+            f"Lists do not say how a command was started: {counted(len(listed), 'command')} of them "
+            f"{'is' if len(listed) == 1 else 'are'} taken to be chosen from the menu."
+        )
     _print_sums(around, sums, " over ".join(view.stack.names))
     _print_worths(args.explain, around, view, found)
     _print_savings(args.explain, around, view, best)

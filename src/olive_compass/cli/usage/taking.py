@@ -21,7 +21,6 @@ from olive_compass.core.apps.naming import command_named, logged
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.log_rows import column_named
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, added, join, uses
 from olive_compass.core.usage.times import Order
 from olive_compass.core.wording import counted
@@ -278,9 +277,8 @@ def _listed(
         if row[often] != "0" and not 0 < whole(row[often]) <= MOST_A_WEEK:
             says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
             raise Refused(f"{says}; nothing was changed.", file=file, line=line)
-        # Such a list does not say how: who has a key is taken to use it, which claims too little worth rather
-        # than too much.
-        how = "key" if live_triggers(keymap, command) else "menu"
+        # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.
+        how = "menu"
         use = Use(log, seat, today, app, "", command, how)
         found[use] = Count(int(row[often]), 0, today, today)
     return found

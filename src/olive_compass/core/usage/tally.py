@@ -88,6 +88,12 @@ def uses(tally: Tally) -> Iterator[tuple[Use, Count]]:
     return ((use, count) for use, count in tally.items() if use.how not in (FOLLOWS, SLIP))
 
 
+def says_no_way(use: Use, count: Count) -> bool:
+    """Whether a count is from a plain list of commands and times, which does not say how they were started:
+    it has a day, and no time of the day."""
+    return bool(use.day) and not use.key and count.first == use.day
+
+
 def days_of(tally: Tally) -> int:
     """From the first day to the last, both counted; 0: it is empty."""
     from datetime import date
