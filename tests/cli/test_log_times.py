@@ -8,6 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.cli.test_terminal import at_terminal
 from tests.conftest import Ask, ask_in
 
 AFTERWARDS = (
@@ -179,3 +180,14 @@ def test_a_log_that_lost_its_beginning_or_grew_counts_once(ask: Ask, desk: Path)
     assert "counted 0 events of 0 logs" in again.out
     assert again.out.count("had been counted before.") == 2
     assert ask("usage", "quillmap", "--json").json["commands"] == whole
+
+
+def test_at_a_terminal_it_is_asked_whether_the_day_comes_first(ask: Ask, desk: Path) -> None:
+    (desk / "list.csv").write_text("Command;Time\nWreck;03/04/2026\n")
+    for answer, day in (("y", "2026-04-03"), ("n", "2026-03-04")):
+        words = ("usage", "take", "list.csv", "--app", "quillmap")
+        status, shown = at_terminal(desk, [answer], *words)
+        assert status == 0, shown
+        assert "list.csv:2: “03/04/2026”" in shown
+        assert days(ask)[0] == day
+        assert ask("undo").status == 0

@@ -14,8 +14,8 @@ from olive_compass.errors import Refused
 #: For how long git is waited for, in seconds: a house's keys are a few small files.
 LONGEST = 40.0
 
-#: After how many seconds it is said that it is waited for.
-PATIENCE = 5.0
+#: Every how many seconds it is said that it is waited for.
+PATIENCE = 8.0
 
 #: The name of the merge driver, and the files that go through it.
 DRIVER = "olive-compass"
@@ -66,8 +66,8 @@ def git(
 def run(
     folder: str, *words: str, waits: Callable[[], None] = lambda: None
 ) -> "subprocess.CompletedProcess[bytes]":
-    """Runs git in a folder; raises ``Refused`` where it is missing. ``waits`` is called once, where it
-    takes a while."""
+    """Runs git in a folder; raises ``Refused`` where it is missing. ``waits`` is called again and
+    again, where it takes a while."""
     # Inside a hook git names its repository in these, and would change that one instead of ours.
     environ = {name: value for name, value in os.environ.items() if name not in PLACES}
     environ["GIT_TERMINAL_PROMPT"] = "0"
@@ -96,10 +96,12 @@ def _ended(
 ) -> tuple[bytes, bytes]:
     """What git said. Raises ``Refused`` where it does not end in ``LONGEST`` seconds."""
     try:
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            return process.communicate(timeout=PATIENCE)
-        waits()
-        return process.communicate(timeout=LONGEST - PATIENCE)
+        # Now and then it is said that it still waits.
+        for _ in range(round(LONGEST / PATIENCE) - 1):
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                return process.communicate(timeout=PATIENCE)
+            waits()
+        return process.communicate(timeout=PATIENCE)
     except BaseException as error:
         try:
             if os.name == "nt":
