@@ -224,3 +224,17 @@ def test_access_letters_lead_where_find_says_that_they_lead(ask: Ask) -> None:
     some = " ".join((f"Alt+{first}", *rest))
     assert "goes through the menus, letter by letter" in ask("press", "foldpress", some).out
     assert ask("press", "foldpress", "Alt+P Z Z").status == 1
+
+
+def test_no_to_what_a_word_means_leaves_it_and_goes_on(desk: Path) -> None:
+    rows = "".join(f"Command {n},C-{chr(97 + n)}\n" for n in range(8))
+    (desk / "odd.csv").write_text(f"Title,Keys\n{rows}")
+    words = ("app", "add", "Odd", "--from", "odd.csv", "--yes")
+    _, whole = at_terminal(desk, ["y", "", "", "", "", ""], *words)
+    assert "“C-”" in whole, whole
+    ask_in(desk, "undo")
+    for answers in (["n", "", "", "", "", ""], ["no key at all", "", "", "", "", ""]):
+        status, shown = at_terminal(desk, answers, *words)
+        assert status == 0, shown
+        assert "odd" in ask_in(desk, "app", "list").out
+        ask_in(desk, "undo")
