@@ -71,7 +71,6 @@ def save(
     """Saves ``changes`` as one entry of the history and returns its number."""
     agree(around, [f"Would be done: {what}."])
     when = around.now().isoformat(timespec="seconds")
-    before = at.history.numbers()
     try:
         around.saved = at.history.save(
             changes,
@@ -84,7 +83,8 @@ def save(
         )
     except KeyboardInterrupt:
         # It may have come right after all was written: who is told that nothing was changed must be right.
-        newest = at.history.numbers()[-1:]
-        around.saved = newest[0] if newest and newest != before[-1:] else around.saved
+        newest = next(at.history.records(), None)
+        if newest is not None and (newest.what, newest.when) == (what, when):
+            around.saved = newest.number
         raise
     return around.saved

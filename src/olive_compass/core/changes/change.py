@@ -136,13 +136,20 @@ def edited(
     view: View, edits: tuple[Edit, ...], answers: Answers, effects: tuple[Effect, ...] = ()
 ) -> Change:
     """A change of schemes, held against the guards: no action writes a scheme but through this."""
-    after = after_edits(view, edits)
-    return Change(edits, effects, (), guard_questions(view.keymap, after, answers))
+    questions: tuple[Question, ...] = ()
+    if _is_guarded(view.keymap, answers):
+        questions = guard_questions(view.keymap, after_edits(view, edits), answers)
+    return Change(edits, effects, (), questions)
+
+
+def _is_guarded(before: Keymap, answers: Answers) -> bool:
+    """Whether there are guards, and nobody has said that they may be broken."""
+    return GUARD not in answers.despite and any(scheme.guard for scheme in before.stack.schemes)
 
 
 def guard_questions(before: Keymap, after: Keymap, answers: Answers) -> tuple[Question, ...]:
     """What is asked where keys that are guarded would change, whatever changes them."""
-    if GUARD in answers.despite or not any(scheme.guard for scheme in before.stack.schemes):
+    if not _is_guarded(before, answers):
         return ()
     broken = tuple(broken_guards(before, after))
     return (Question(GUARD, broken),) if broken else ()
