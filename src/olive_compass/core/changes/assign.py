@@ -79,8 +79,11 @@ def assign(view: AppView, request: Assign) -> Change:
     after = verdicts.edited(view, request.scheme, found, share, request.why, slot, request.instead)
     if way := _starts_itself(view, request.command, after):
         return Change(effects=(found,), refusals=(Refusal(SELF_START, way),))
-    # The verdict is about the key that is given; a key that is given up may be guarded as well.
-    return edited(view, (Edit(request.scheme, after),), answers, (found,))
+    edits = (Edit(request.scheme, after),)
+    # The verdict has looked at the key that is given; one that is given up may be guarded as well.
+    if request.instead or found.gives_up:
+        return edited(view, edits, answers, (found,))
+    return Change(edits, (found,))
 
 
 def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str, ...]:
