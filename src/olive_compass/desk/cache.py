@@ -5,6 +5,7 @@ import os
 import sys
 from collections.abc import Mapping
 
+from olive_compass.desk.plain_file import lies_in
 from olive_compass.errors import Refused
 
 #: Where a system keeps what is of one user, by what it is: below the home folder.
@@ -51,8 +52,7 @@ def cache_file(root: str, environ: Mapping[str, str], ending: str) -> str:
 
 def is_within(path: str, root: str) -> bool:
     """Whether something is the folder ``root`` or lies below it, links followed."""
-    whole, inside = os.path.realpath(path), os.path.realpath(root)
-    return whole == inside or whole.startswith(inside.rstrip(os.sep) + os.sep)
+    return lies_in(os.path.realpath(path), os.path.realpath(root))
 
 
 def _is_ours(folder: str) -> bool:

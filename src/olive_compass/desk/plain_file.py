@@ -17,6 +17,15 @@ _FLAGS = (
 )
 
 
+def lies_in(path: str, folder: str) -> bool:
+    """Whether a path is a folder or lies below it, by their names alone.
+
+    >>> lies_in("/desk/a", "/desk"), lies_in("/desk", "/desk"), lies_in("/desk-2", "/desk"), lies_in("/a", "/")
+    (True, True, False, True)
+    """
+    return path == folder or path.startswith(folder.rstrip(os.sep) + os.sep)
+
+
 def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
     """The bytes of a plain file, called ``shown`` in what is said of it.
 

@@ -16,6 +16,7 @@ from collections.abc import Callable, Iterator
 from msgspec import Struct
 
 from olive_compass.desk.folders import Folder
+from olive_compass.desk.plain_file import lies_in
 from olive_compass.errors import Refused
 
 #: The folder of a desk in which its history and its lock lie.
@@ -195,11 +196,10 @@ def written_place(root: str, path: str) -> Place:
 
 def refuse_leading_out(root: str, path: str, given: str) -> None:
     """Refuses what lies on the desk by its name, and outside by a link: who named it meant the desk."""
-    by_name, desk = os.path.abspath(path), os.path.abspath(root)
-    if by_name != desk and not by_name.startswith(desk.rstrip(os.sep) + os.sep):
+    if not lies_in(os.path.abspath(path), os.path.abspath(root)):
         return
-    real, inside = os.path.realpath(path), os.path.realpath(root)
-    if real != inside and not real.startswith(inside.rstrip(os.sep) + os.sep):
+    real = os.path.realpath(path)
+    if not lies_in(real, os.path.realpath(root)):
         raise Refused(
             f"A link leads out of the desk, to {real}; nothing was written.",
             file=given,
@@ -217,7 +217,7 @@ def own_place(root: str, path: str) -> Place:
 
 
 def _inside(inside: str, real: str, path: str) -> Place:
-    if not real.startswith(inside.rstrip(os.sep) + os.sep):
+    if real == inside or not lies_in(real, inside):
         raise Refused(
             f"A link leads out of the desk, to {real}; it is read, but not written. "
             "Nothing was changed.",

@@ -28,7 +28,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, places, seat_file
 from olive_compass.desk.delivery import Delivered, Text, opened, read_state, state_path, write_state
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
-from olive_compass.desk.plain_file import read_whole
+from olive_compass.desk.plain_file import lies_in, read_whole
 from olive_compass.desk.records import FileChange, digest
 from olive_compass.desk.saving import refuse_leading_out
 from olive_compass.desk.textform import (
@@ -92,7 +92,7 @@ def target(
     path = os.path.realpath(whole)
     if os.path.isdir(path):
         raise Refused("This is a folder, and no file of keys.", file=given)
-    if path.startswith(os.path.realpath(at.root) + os.sep):
+    if lies_in(path, os.path.realpath(at.root)):
         # A file within the desk is known by its place there, so that the desk may be moved.
         path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
         if is_of_the_desk(path):
