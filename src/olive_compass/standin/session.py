@@ -3,7 +3,8 @@
 Every call returns the lines that a person should see. What was done is kept as events.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 
 from msgspec import Struct
 
@@ -20,6 +21,8 @@ from olive_compass.core.macros.playing import Done, Played, Playing, Question, p
 from olive_compass.core.macros.recording import Event, recorded
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
+from olive_compass.core.usage.counting import tally_of
+from olive_compass.core.usage.tally import Tally, join
 from olive_compass.core.wording import capital, counted
 from olive_compass.standin.saying import (
     ASKS,
@@ -54,8 +57,8 @@ class _Begun(Struct, frozen=True):
 class Session:
     """The pretend application at work: a document, the keys of ``keymap``, and its macros.
 
-    ``where`` says in words where a claim stands; ``clock`` gives the time of an event; ``past`` are
-    events of earlier sessions, for trays that fill themselves.
+    ``where`` says in words where a claim stands; ``clock`` gives the time of an event; ``past`` is
+    what was counted of earlier sessions, for trays that fill themselves.
     """
 
     def __init__(
@@ -65,7 +68,7 @@ class Session:
         document: Document,
         clock: Callable[[], str],
         where: Callable[[Claim], str],
-        past: Sequence[Event] = (),
+        past: Tally = MappingProxyType({}),
     ) -> None:
         self.keymap = keymap
         self.app: App = keymap.app
@@ -169,7 +172,7 @@ class Session:
         return [*ended, *self._go_on(None)]
 
     def _tray(self, command: str, key: str) -> OpenTray | None:
-        done = (*self.past, *self.events)
+        done = join(self.past, tally_of(self.events, "this session", ""))
         return opened(self.app, command, self.keymap, done, key)
 
     def _open(self, tray: OpenTray, how: str) -> list[Line]:

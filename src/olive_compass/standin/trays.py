@@ -1,15 +1,13 @@
 """A tray that is open at the stand-in: its items, chosen by arrow, letter or number."""
 
-from collections.abc import Iterable
-
 from msgspec import Struct
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.trays import Tray
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.trays.filling import filled
+from olive_compass.core.usage.tally import Tally
 from olive_compass.standin.saying import ASKS, REMARK, TROUBLE, Line
 from olive_compass.structs import replace
 from olive_compass.whole import whole
@@ -33,16 +31,14 @@ class Pressed(Struct, frozen=True):
     passed_on: bool = False
 
 
-def opened(
-    app: App, command: str, keymap: Keymap, events: Iterable[Event], key: str
-) -> OpenTray | None:
-    """The tray that a command opens, with what fills it by ``events``; None: it is no tray of ours."""
+def opened(app: App, command: str, keymap: Keymap, tally: Tally, key: str) -> OpenTray | None:
+    """The tray that a command opens, with what fills it by ``tally``; None: it is no tray of ours."""
     tray = next((each for each in app.trays if each.id == command), None)
     if tray is None:
         return None
     items = tray.items
     if tray.fill:
-        items = tuple(each.item for each in filled(tray, events, keymap))
+        items = tuple(each.item for each in filled(tray, tally, keymap))
     return OpenTray(tray, items, 0, key)
 
 

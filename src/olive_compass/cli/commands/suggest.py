@@ -10,16 +10,16 @@ from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, whole_tally
 from olive_compass.cli.usage.modelling import model_option, times_of
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.command_line import line
-from olive_compass.core.usage.looking import a_week, narrowed, used, without_key
-from olive_compass.core.usage.tally import weeks_of
+from olive_compass.core.usage.looking import narrowed
+from olive_compass.core.wording import counted
 from olive_compass.core.worth.solving import Wish
 from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
-from olive_compass.desk.desk import Desk
+from olive_compass.core.worth.worths import Worth, worths
 from olive_compass.errors import Refused
 
 GROUP = "worth"
@@ -27,17 +27,23 @@ ORDER = 30
 SUMMARY = "Propose keys for many commands at once: the cheapest together, with their reasons"
 EXAMPLES = """olive-compass suggest quillmap
 olive-compass suggest quillmap "Wreck" "Railway" "Steps" --only left-hand
+olive-compass suggest quillmap "Save *" --move
 olive-compass suggest reliefkiln --most 5 --dry-run"""
 
 #: How many commands are given keys where nobody says which.
 MOST = 10
 
-#: Why a command gets none, in words.
+#: Why a command gets none, after its title.
 WHY = {
-    "no-key-is-free": "no key is free for it",
-    "menu-is-quicker": "by the menu, or the key that it has, it is quicker",
-    "too-many": "it has as many keys as it may",
-    "unassignable": "no key can be given to it",
+    "no-key-is-free": "has no key, and none is free",
+    "menu-is-quicker": "is started as quickly as any free key would start it",
+    "has-key": "already has {keys}; to look for a quicker key: --move",
+    "no-better": "already has {keys}, and no free key saves more than learning it takes",
+    "guarded": "already has {keys}, which is guarded",
+    "some-stay": "already has {keys}, of which some would stay, in other modes or a nearer scheme",
+    "too-many": "has as many keys as it may have",
+    "bare": "is left without a key on purpose",
+    "unavailable": "can have no key",
 }
 
 
@@ -48,7 +54,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "commands",
         nargs="*",
         metavar="COMMAND",
-        help="those that are to have keys (those used most without one)",
+        help="commands that are to have keys; * stands for any letters (default: those used most without one)",
     )
     parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
     parser.add_argument(
@@ -80,53 +86,82 @@ def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     view = pick.judging_view(at, at.app_name(args.app))
     scheme = pick.scheme_to_write(at, view.stack, args.scheme)
-    wishes = _wishes(args, around, at, view)
+    tally = narrowed(whole_tally(at), view.app.name, args.since, args.seat)
+    times = times_of(args.model, at)
+    wishes = _wishes(args, around, view, worths(view, tally, times))
     if not wishes:
         raise Refused(
             f"Everything that was used in {view.app.title} has a key, or is left bare on purpose.",
             hint="Name commands to have keys for them.",
             status=1,
         )
-    times = times_of(args.model, at)
     hand = (args.only or "").removesuffix("-hand")
     plan = suggest(view, wishes, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
     if args.json and not takes:
         around.json(_as_json(view.app, plan))
     elif not args.json:
-        _print(around, view, plan, bool(at.tally_names()))
+        _print(around, view, plan, {use.command for use in tally})
     if not plan.suggestions:
         return 1
     if not takes:
-        words = ("suggest", view.app.name, *args.commands)
-        around.say(f"To give them, as one change: {line(*words, '--yes')}")
+        if not args.json:
+            around.say(f"To give them, as one change: {_line(args, view.app.name)}")
         return 0
     options = Options(args.desk, args.dry_run, False, args.json, Answers())
     return _give(options, args.app, args.why, args.move, around, plan, scheme.name)
 
 
-def _wishes(args: Any, around: Surroundings, at: Desk, view: AppView) -> list[Wish]:
-    """The commands that are to have keys, and how often a week each is used; once where nobody knows."""
-    app = view.app
-    tally = narrowed(whole_tally(at), app.name, args.since, args.seat)
-    counted_uses = used(tally)
-    often = a_week(counted_uses, weeks_of(tally))
-    if args.commands:
-        chosen = [pick.command(app, name, around) for name in args.commands]
-        most = args.most or len(chosen)
-    else:
-        known = app.catalogue.by_id
-        found = counted_uses if args.move else without_key(view.keymap, counted_uses)
-        chosen = [known[each.command] for each in found if each.command in known]
-        most = args.most or MOST
-        if not tally:
-            raise Refused(
-                f"Nothing was counted of {app.title} yet, so it must be said which commands.",
-                hint="Name them, or count logs: olive-compass usage take logs/*.jsonl",
-            )
+def _line(args: Any, app: str) -> str:
+    """The line that gives the very keys that were shown: every option that chose them is in it."""
+    words = ["suggest", app, *args.commands]
+    for option, given in (
+        ("--most", args.most),
+        ("--only", args.only),
+        ("--since", args.since),
+        ("--seat", args.seat),
+        ("--why", args.why),
+        ("--scheme", args.scheme),
+    ):
+        if given:
+            words += [option, str(given)]
+    words += ["--move"] if args.move else []
+    words += [word for name in args.kept for word in ("--keep", name)]
+    words += [word for figure in args.model for word in ("--model", figure)]
+    return line(*words, "--yes")
+
+
+def _wishes(args: Any, around: Surroundings, view: AppView, found: list[Worth]) -> list[Wish]:
+    """The commands that are to have keys, how often a week each is used, and what one use takes now; as if
+    each were used once a week where nobody knows."""
+    app, known = view.app, {each.command: each for each in found}
     kept = {pick.command(app, name, around).id for name in args.kept}
+    if args.commands:
+        chosen = families.commands_named(app, around, args.commands)
+        most = args.most or len(chosen)
+    elif found:
+        chosen = [app.catalogue.by_id[each.command] for each in _by_use(view, found, args.move)]
+        most = args.most or MOST
+    else:
+        raise Refused(
+            f"Nothing was counted of {app.title} yet, so it must be said which commands.",
+            hint="Name them, or count logs: olive-compass usage take logs/*.jsonl",
+        )
     chosen = [each for each in chosen if each.id not in kept]
-    return [Wish(each, often.get(each.id, 1.0)) for each in chosen[:most]]
+    return [_wish(each, known.get(each.id)) for each in chosen[:most]]
+
+
+def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
+    """The commands that were counted, those used most first: all, or those without a key that are not bare."""
+    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    some = [each for each in found if keyed or not (each.key or each.command in bare)]
+    return sorted(some, key=lambda each: (-each.a_week, each.command))
+
+
+def _wish(command: Command, worth: Worth | None) -> Wish:
+    if worth is None or not worth.a_week:
+        return Wish(command, 1.0)
+    return Wish(command, worth.a_week, worth.now / worth.a_week)
 
 
 def _give(
@@ -151,7 +186,7 @@ def _reason(each: Suggestion) -> str:
     return "; ".join(each.offer.reasons[:2])
 
 
-def _print(around: Surroundings, view: AppView, plan: Plan, counted: bool) -> None:
+def _print(around: Surroundings, view: AppView, plan: Plan, counted_ones: set[str]) -> None:
     app = view.app
     if plan.suggestions:
         print_table(
@@ -162,8 +197,8 @@ def _print(around: Surroundings, view: AppView, plan: Plan, counted: bool) -> No
                     app.shown(each.command.id),
                     around.key(each.trigger),
                     ", ".join(map(str, each.had)),
-                    f"{each.a_week:.1f}" if counted else "",
-                    f"{each.saves:.0f} s" if counted else "",
+                    f"{each.a_week:.1f}" if each.command.id in counted_ones else "",
+                    f"{each.saves:.0f} s" if each.command.id in counted_ones else "",
                     f"{each.offer.strokes:.1f}",
                     ", ".join(each.offer.reasons),
                 )
@@ -171,20 +206,35 @@ def _print(around: Surroundings, view: AppView, plan: Plan, counted: bool) -> No
             ],
         )
     for left in plan.left:
-        around.say(f"{app.shown(left.command.id)}: {_why(left)}.")
+        around.say(f"{app.shown(left.command.id)} {_why(left)}.")
+    if plan.suggestions:
+        _print_sums(around, plan, counted_ones)
+
+
+def _print_sums(around: Surroundings, plan: Plan, counted_ones: set[str]) -> None:
+    """What the commands would take, what that saves, and what no choice of keys comes below."""
+    many = counted(len(plan.suggestions), "command")
+    starting = f"this {many[2:]}" if len(plan.suggestions) == 1 else f"these {many}"
+    each = [e.command.id in counted_ones for e in plan.suggestions]
+    if not any(each):
+        around.say(
+            f"Nothing was counted of {'it' if len(each) == 1 else 'them'}, so each counts as one use. "
+            f"{BOLD}A press takes {plan.cost / max(len(each), 1):.2f} s{OFF} on the average."
+        )
+        return
+    if not all(each):
+        around.say("What was never counted is taken to be used once a week.")
     around.say(
-        f"{BOLD}Together {plan.cost:.1f} s a week{OFF}; no plan takes less than {plan.bound:.1f} s "
-        f"{DIM}(gap {plan.gap:.1%}){OFF}"
+        f"{BOLD}Starting {starting} would take {plan.cost:.1f} s a week{OFF}, "
+        f"{plan.now - plan.cost:.0f} s less than now. "
+        f"No choice of keys can do better than {plan.bound:.1f} s {DIM}(gap {plan.gap:.1%}){OFF}."
     )
-    if plan.suggestions and counted:
-        saved = sum(each.saves for each in plan.suggestions)
-        many = joined(str(each.trigger) for each in plan.suggestions)
-        verb = "saves" if len(plan.suggestions) == 1 else "save"
-        around.say(f"{many} {verb} {saved:.0f} s a week.")
 
 
 def _why(left: LeftOut) -> str:
-    return WHY.get(left.why, f"its verdict stands against every key ({left.why})")
+    keys = joined(map(str, left.has))
+    reason = WHY.get(left.why, f"can have no key: {left.why} stands against all of them")
+    return reason.format(keys=keys)
 
 
 def _as_json(app: App, plan: Plan) -> dict[str, Any]:
@@ -204,6 +254,7 @@ def _as_json(app: App, plan: Plan) -> dict[str, Any]:
         ],
         "left-out": [{"command": e.command.id, "why": e.why} for e in plan.left],
         "cost": round(plan.cost, 2),
+        "now": round(plan.now, 2),
         "bound": round(plan.bound, 2),
         "gap": round(plan.gap, 4),
     }

@@ -125,7 +125,7 @@ def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
             sums.factory,
             _saves(schemes, sums.factory - sums.now),
         ),
-        ("by the menus alone", sums.menus, _saves("keys", sums.menus - sums.now, "save", "cost")),
+        ("by the menus alone", sums.menus, _saves("keys", sums.saved, "save", "cost")),
         ("if every key were pressed", sums.pressed, than_now(sums.now - sums.pressed)),
     ]
     print_table(
@@ -235,7 +235,7 @@ def _apps(
         ("app", "a week", "keys save", "could save more", "whose key would save most"),
         [
             (
-                *(view.app.title, minutes(sums.now), minutes(sums.menus - sums.now)),
+                *(view.app.title, minutes(sums.now), minutes(sums.saved)),
                 minutes(sums.now - sums.pressed),
                 ", ".join(view.app.shown(e.worth.command) for e in best[:3]),
             )

@@ -5,11 +5,11 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
-from olive_compass.cli.logs import events_of
 from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.tallies import tally_or_logs
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.plain import lines_of
 from olive_compass.core.schemes.deciding import Keymap
@@ -80,7 +80,7 @@ def _session(
     def where(claim: Any) -> str:
         return words.where(at, keymap, claim)
 
-    past = [e for e in events_of(at, app, around)] if any(t.fill for t in app.trays) else []
+    past = tally_or_logs(at, app, around) if any(t.fill for t in app.trays) else {}
     return Session(keymap, at.macros(name), document, clock, where, past)
 
 

@@ -3,9 +3,9 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.logs import events_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
 from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.cli.tallies import tally_or_logs
 from olive_compass.cli.trays.common import FILLED, place_text, said_text, tray_named
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
@@ -76,7 +76,7 @@ def show_tray(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app, tray = tray_named(at, args.which, around)
     keymap = Keymap(at.stack(app.name), at.keyboard)
-    now = filled(tray, events_of(at, app, around), keymap) if tray.fill else ()
+    now = filled(tray, tally_or_logs(at, app, around), keymap) if tray.fill else ()
     said = [each for item in tray.items for each in of_item(keymap, tray, item)]
     if args.json:
         around.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})

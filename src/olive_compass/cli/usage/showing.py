@@ -35,7 +35,10 @@ def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         rows = looking.by_menu_though_keyed(keymap, looking.used(found))
         what = "reached by menu though a key is there"
     elif args.no_key:
-        rows, what = looking.without_key(keymap, looking.used(found)), "used and without a key"
+        rows, what = (
+            looking.without_key(keymap, looking.used(found), at.macros(app)),
+            "used and without a key",
+        )
     else:
         rows, what = looking.used(found), "used most"
     follow = "practise" if args.by_menu else "suggest" if args.no_key else ""

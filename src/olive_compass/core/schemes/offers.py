@@ -30,14 +30,14 @@ NEXT_TO_SIBLING = 1.5
 #: What being a sibling's key with one modifier more is worth.
 KIN_OF_SIBLING = 3.0
 #: What it costs to have no modifier where the siblings' keys have some.
-UNLIKE_SIBLINGS = 8.0
+UNLIKE_SIBLINGS = 2.0
 #: What it costs that the free hand cannot do it alone.
 TAKES_BOTH_HANDS = 2.0
 #: What the letters of the title in their order are worth as a run.
 RUN_OF_TITLE = 4.0
 
 #: What it costs to be a key that hands press without thinking, in other programs for something else.
-REFLEX = 4.0
+REFLEX = 8.0
 
 #: The modifiers and banks that are looked at first for a piece of advice.
 NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
@@ -50,12 +50,17 @@ MOST_RUNS = 40
 
 
 class Offer(Struct, frozen=True):
-    """A free trigger for a command: its effort, its score (less is better), and why."""
+    """A free trigger for a command: its effort, its score (less is better), and why.
+
+    ``liking`` is the part of the score that is no work of the hand: what letters, siblings and habits are
+    worth (below 0) or cost, in home strokes. Each of them is among the reasons.
+    """
 
     trigger: Run
     strokes: float
     score: float
     reasons: tuple[str, ...]
+    liking: float = 0.0
 
 
 def offers(
@@ -154,21 +159,23 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
         if known is None:
             continue
         cost, reflex = known
-        score = cost.strokes
+        liking = 0.0
         reasons = []
         for worth, reason in _fits(view, run, command, siblings):
-            score -= worth
+            liking -= worth
             reasons.append(reason)
-        # A plain letter among siblings with Ctrl is hit while typing, and learnt apart from them.
+        # A plain letter among siblings with Ctrl is learnt apart from them.
         if held and not run.strokes[0].modifiers:
-            score += UNLIKE_SIBLINGS
+            liking += UNLIKE_SIBLINGS
+            reasons.append("no modifier, unlike the rest of its menu")
         if reflex:
-            score += REFLEX
-        if cost.one_hand(view.hand):
+            liking += REFLEX
+            reasons.append("pressed without thinking in other programs")
+        both = 0.0 if cost.one_hand(view.hand) else TAKES_BOTH_HANDS
+        if not both:
             reasons.append(_hand(view, cost))
-        else:
-            score += TAKES_BOTH_HANDS
-        yield Offer(run, cost.strokes, round(score, 2), tuple(reasons))
+        score = round(cost.strokes + liking + both, 2)
+        yield Offer(run, cost.strokes, score, tuple(reasons), liking)
 
 
 def _hand(view: View, cost: Effort) -> str:

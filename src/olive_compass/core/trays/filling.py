@@ -1,21 +1,16 @@
-"""What a tray that fills itself has in it now, and why: from what was done, event by event."""
-
-from collections.abc import Iterable
+"""What a tray that fills itself has in it now, and why: from what was counted."""
 
 from msgspec import Struct
 
 from olive_compass.core.apps.trays import Tray
-from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.usage.looking import BY_HAND
+from olive_compass.core.usage.tally import Tally, uses
 from olive_compass.structs import replace
 
 RECENT, MOST, MISSING_KEY = "recent", "most", "missing-key"
 PINNED = "pinned"
-
-#: The ways that are no choice of a hand: what a macro did was not reached for.
-_NOT_BY_HAND = ("macro",)
-_BY_MENU = ("menu", "toolbar", "tray")
 
 
 class Filled(Struct, frozen=True):
@@ -28,29 +23,25 @@ class Filled(Struct, frozen=True):
     last: str = ""
 
 
-def filled(tray: Tray, events: Iterable[Event], keymap: Keymap) -> tuple[Filled, ...]:
-    """The items of ``tray`` now, those that are pinned first.
+def filled(tray: Tray, tally: Tally, keymap: Keymap) -> tuple[Filled, ...]:
+    """The items of ``tray`` now, those that are pinned first, by the counts that ``usage`` shows.
 
-    Events count that are of its application, were done by hand, ended well and, where the tray names
-    modes, were done in one of those or in what lies inside them.
+    What counts is of its application and, where the tray names modes, was done in one of those or in what
+    lies inside them.
     """
     app = keymap.app
     inside = set(app.modes.inside(tray.modes)) if tray.modes else None
     counts: dict[str, Filled] = {}
-    for event in events:
-        if event.app not in ("", app.name, app.title) or event.how in _NOT_BY_HAND:
-            continue
-        if event.outcome != "done" and event.outcome != "started":
-            continue
+    for use, count in uses(tally):
         # A tray that was opened does not go on itself.
-        known = event.command in app.catalogue.by_id and event.command != tray.id
-        if not known or (inside is not None and event.mode not in inside):
+        known = use.command in app.catalogue.by_id and use.command != tray.id
+        if use.app != app.name or not known or (inside is not None and use.mode not in inside):
             continue
-        if tray.fill == MISSING_KEY and event.how not in _BY_MENU:
+        if tray.fill == MISSING_KEY and use.how not in BY_HAND:
             continue
-        old = counts.get(event.command, Filled(event.command, tray.fill))
-        last = max(old.last, event.time)
-        counts[event.command] = replace(old, times=old.times + 1, last=last)
+        old = counts.get(use.command, Filled(use.command, tray.fill))
+        last = max(old.last, count.last)
+        counts[use.command] = replace(old, times=old.times + count.times, last=last)
     pinned = [replace(counts.get(item, Filled(item, PINNED)), why=PINNED) for item in tray.items]
     return (*pinned, *_chosen(tray, counts, keymap))
 

@@ -1,6 +1,8 @@
 """What a tally says beside the keys that count: used most, by menu though it has a key, never, slips."""
 
 from collections.abc import Iterable, Mapping
+from types import MappingProxyType
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
@@ -8,6 +10,9 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.usage.tally import SLIP, Count, Tally, Use, uses
+
+if TYPE_CHECKING:
+    from olive_compass.core.macros.macro import Macro
 
 #: The ways by which a hand goes where it need not: anything but a press.
 BY_HAND = ("menu", "toolbar", "tray")
@@ -88,9 +93,19 @@ def by_menu_though_keyed(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
     return sorted(found, key=lambda each: (-each.by_menu, each.command))
 
 
-def without_key(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
-    """Those that no key reaches, and that are not left bare on purpose, the one used most first."""
+def without_key(
+    keymap: Keymap, among: Iterable[Used], macros: "Mapping[str, Macro]" = MappingProxyType({})
+) -> list[Used]:
+    """Those that no key reaches, and that are not left bare on purpose, the one used most first.
+
+    A macro of one step is a way to its command: who gave that macro a key has a key for the command.
+    """
     bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
+    bare |= {
+        macro.steps[0].command
+        for macro in macros.values()
+        if len(macro.steps) == 1 and live_triggers(keymap, macro.id)
+    }
     known = keymap.app.catalogue.by_id
     return [
         each
@@ -102,7 +117,14 @@ def without_key(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
 
 
 def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
-    """A claim of each key that works and that nobody pressed: what can be reclaimed."""
+    """A claim of each key that works and that nobody pressed: what can be reclaimed. A guard keeps its key
+    from that, pressed or not."""
+    guarded = {
+        press
+        for scheme in keymap.stack.schemes
+        for run in scheme.guard
+        for press in keymap.keyboard.presses_of(run)
+    }
     pressed = {use.key for use, _ in uses(tally) if use.key}
     commands_pressed = {use.command for use, _ in uses(tally) if use.how == "key"}
     found = []
@@ -111,6 +133,8 @@ def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
             named = str(holding.trigger) in pressed
             # A log that names no keys says at least which commands were started by one.
             silent = command.id in commands_pressed and not pressed
+            if keymap.keyboard.press_of(holding.trigger) in guarded:
+                continue
             if holding.live and not named and not silent:
                 found.append(holding.claims[0])
     return found

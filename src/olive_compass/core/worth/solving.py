@@ -1,6 +1,6 @@
 """The cheapest plan of triggers for commands: an assignment where none clash, else an integer programme."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from itertools import combinations
 from typing import Any
 
@@ -13,6 +13,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.offers import Offer
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
+from olive_compass.structs import replace
 
 #: As many pairs at most are solved as a mixed-integer programme.
 SMALL = 15_000
@@ -23,47 +24,59 @@ PATIENCE = 3.0
 
 
 class Wish(Struct, frozen=True):
-    """A command that is to have a key, and how often a week it is used."""
+    """A command that is to have a key, how often a week it is used, and what one use takes now on the
+    average, in seconds (None: its menu)."""
 
     command: Command
     a_week: float
+    now: float | None = None
 
 
 class Pairs(Struct, frozen=True):
-    """The costs of each wish with each trigger, in seconds a week; infinite: it cannot be."""
+    """Each wish with each trigger: what it costs, in seconds a week, with what speaks for and against the
+    trigger (``cost``; infinite: it cannot be), and what its presses take (``seconds``).
+
+    ``now`` is what each wish takes as things are, ``alone`` what that counts as beside ``cost``: never less
+    than a key that is quicker, whatever speaks against it.
+    """
 
     wishes: tuple[Wish, ...]
     runs: tuple[Run, ...]
     cost: Any
+    seconds: Any
     alone: tuple[float, ...]
+    now: tuple[float, ...]
     offers: Mapping[tuple[int, int], Offer]
     modes: tuple[frozenset[str], ...]
+    had: tuple[tuple[Run, ...], ...]
 
 
-def solve(pairs: Pairs) -> tuple[dict[int, int], float]:
-    """The cheapest assignment, and a bound that no assignment is below."""
-    shared = any(not a & b for a, b in combinations(set(pairs.modes), 2))
-    exact, least = matched(pairs, 1)
-    if not shared:
-        return exact, least
-    rows, columns = pairs.cost.shape
-    if rows * min(rows, columns) <= SMALL:
-        found = programme(pairs)
-        if found is not None:
-            return found
-    # As many commands may have one trigger as there are modes that exclude each other.
-    return exact, matched(pairs, apart(pairs.modes))[1]
+def solve(pairs: Pairs) -> dict[int, int]:
+    """The cheapest assignment: the number of a trigger for that of a wish."""
+    if any(not a & b for a, b in combinations(set(pairs.modes), 2)):
+        rows, columns = pairs.cost.shape
+        if rows * min(rows, columns) <= SMALL:
+            found = programme(pairs)
+            if found is not None:
+                return found
+    return cheapest(pairs.cost, pairs.alone, 1)[0]
 
 
-def matched(pairs: Pairs, copies: int) -> tuple[dict[int, int], float]:
-    """The cheapest matching where ``copies`` commands may have one trigger."""
+def cheapest(cost: Any, alone: Sequence[float], copies: int) -> tuple[dict[int, int], float]:
+    """The cheapest matching where ``copies`` rows may have one column, or none at the price of ``alone``."""
     import numpy as np
     from scipy.optimize import linear_sum_assignment
 
-    rows, columns = pairs.cost.shape
+    rows = len(alone)
+    if not rows:
+        return {}, 0.0
+    known = (
+        np.asarray(cost, dtype=float).reshape(rows, -1) if np.size(cost) else np.empty((rows, 0))
+    )
+    columns = known.shape[1]
     none = np.full((rows, rows), np.inf)
-    np.fill_diagonal(none, pairs.alone)
-    table = np.hstack([*([pairs.cost] * copies), none])
+    np.fill_diagonal(none, alone)
+    table = np.hstack([*([known] * copies), none])
     large = 1e12
     table = np.where(np.isfinite(table), table, large)
     picked_rows, picked = linear_sum_assignment(table)
@@ -77,7 +90,7 @@ def matched(pairs: Pairs, copies: int) -> tuple[dict[int, int], float]:
     return chosen, total
 
 
-def programme(pairs: Pairs) -> tuple[dict[int, int], float] | None:
+def programme(pairs: Pairs) -> dict[int, int] | None:
     """The same as a mixed-integer programme: in each mode a trigger has one command at most."""
     import numpy as np
     from scipy.optimize import Bounds, LinearConstraint, milp
@@ -90,7 +103,7 @@ def programme(pairs: Pairs) -> tuple[dict[int, int], float] | None:
         (i, int(j)) for i in range(rows) for j in order[i] if np.isfinite(pairs.cost[i, int(j)])
     ]
     if not places:
-        return {}, float(sum(pairs.alone))
+        return {}
     costs = [*(pairs.cost[i, j] for i, j in places), *pairs.alone]
     once = lil_matrix((rows, len(costs)))
     limits: dict[tuple[int, str], list[int]] = {}
@@ -116,9 +129,7 @@ def programme(pairs: Pairs) -> tuple[dict[int, int], float] | None:
     )
     if found.x is None:
         return None
-    chosen = {i: j for n, (i, j) in enumerate(places) if found.x[n] > 0.5}
-    bound = found.mip_dual_bound if found.mip_dual_bound is not None else found.fun
-    return chosen, float(bound)
+    return {i: j for n, (i, j) in enumerate(places) if found.x[n] > 0.5}
 
 
 def apart(modes: tuple[frozenset[str], ...]) -> int:
@@ -129,11 +140,20 @@ def apart(modes: tuple[frozenset[str], ...]) -> int:
 def forbidden(
     view: View, pairs: Pairs, chosen: Mapping[int, int], scheme: Scheme | None
 ) -> dict[tuple[int, int], Verdict]:
-    """The pairs of a plan that something stands against."""
+    """The pairs of a plan that something stands against, each by itself."""
     bad = {}
     for i, j in chosen.items():
-        command = pairs.wishes[i].command
-        found = verdict(view, command, pairs.runs[j], command.modes or (ROOT,), scheme)
+        found = judged(view, pairs, i, j, scheme)
         if not found.clean:
             bad[i, j] = found
     return bad
+
+
+def judged(
+    view: View, pairs: Pairs, i: int, j: int, scheme: Scheme | None, effects: bool = True
+) -> Verdict:
+    """What stands against a pair: a key that takes the place of others is never one too many."""
+    command = pairs.wishes[i].command
+    modes = command.modes or (ROOT,)
+    found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
+    return replace(found, too_many=None) if pairs.had[i] else found

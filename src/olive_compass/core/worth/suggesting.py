@@ -1,10 +1,10 @@
 """Which keys to give to many commands at once: the cheapest plan, with a proven lower bound.
 
-The cost of a pair is what its presses take a week: making up one's mind, and K for each of its home
-strokes, less what letter and siblings are worth (``offers.rank``), all of it in seconds by the
-keystroke-level model. The assignment of commands to triggers is solved by ``scipy``; where modes let two
-commands share a trigger, as a mixed-integer programme. Siblings that come to lie side by side are found by
-local search on top.
+What a plan makes least is what its presses take a week by the keystroke-level model (``model.press_cost``, as
+``worths`` counts it), with what speaks for and against each key beyond that (``Offer.liking``) as home strokes.
+Only what really saves time is proposed, and what is promised is seconds alone. The assignment of commands to
+triggers is solved by ``scipy``; where modes let two commands share a trigger, as a mixed-integer programme.
+Siblings that come to lie side by side are found by local search on top.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
@@ -17,14 +17,19 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import distance, run_effort
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.editing import give
 from olive_compass.core.schemes.free import free_strokes
+from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.offers import Offer, scored
 from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
-from olive_compass.core.worth.model import Times, menu_cost
-from olive_compass.core.worth.solving import Pairs, Wish, forbidden, solve
+from olive_compass.core.worth.least import least
+from olive_compass.core.worth.model import Times, menu_cost, press_cost
+from olive_compass.core.worth.solving import Pairs, Wish, forbidden, judged, solve
+from olive_compass.core.worth.worths import pressable
 from olive_compass.structs import replace
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is
@@ -41,8 +46,23 @@ SPREAD = 8.0
 ROUNDS = 12
 
 
+#: Why a command gets no key, where it is no part of the verdict: it has one, and others were not asked for;
+#: its key is guarded; some of its keys would stay, in other modes or a nearer scheme; no other is better, or none quicker than its menu; none is free at all.
+HAS_KEY, GUARDED, SOME_STAY, NO_BETTER, MENU, NONE_FREE = (
+    "has-key",
+    "guarded",
+    "some-stay",
+    "no-better",
+    "menu-is-quicker",
+    "no-key-is-free",
+)
+
+
 class Suggestion(Struct, frozen=True):
-    """A key for a command: what it saves a week against the menu (seconds), and why it is this one."""
+    """A key for a command: what it saves a week against now (seconds), and why it is this one.
+
+    ``had`` are the keys whose place it takes.
+    """
 
     command: Command
     trigger: Run
@@ -53,20 +73,27 @@ class Suggestion(Struct, frozen=True):
 
 
 class LeftOut(Struct, frozen=True):
-    """A command that the plan gives no key, and why: ``no-key-is-free``, ``menu-is-quicker``, or a part of
-    the verdict."""
+    """A command that the plan gives no key, and why: one of the words above, or a part of the verdict;
+    ``has`` are the keys that it has."""
 
     command: Command
     why: str
+    has: tuple[Run, ...] = ()
 
 
 class Plan(Struct, frozen=True):
-    """The suggestions, what was left out, the cost a week in seconds, and its proven lower bound."""
+    """The suggestions, and what was left out; in seconds a week what the commands that might have had a key
+    take by the plan and take ``now``, and what no choice of keys comes below (``bound``).
+
+    ``weighed`` is the cost with what speaks for and against the keys: what the plan makes least.
+    """
 
     suggestions: tuple[Suggestion, ...]
     left: tuple[LeftOut, ...]
     cost: float
+    now: float
     bound: float
+    weighed: float
 
     @property
     def gap(self) -> float:
@@ -83,40 +110,119 @@ def suggest(
     scheme: Scheme | None = None,
 ) -> Plan:
     """The cheapest keys for all wishes together. ``hand``: only what it can do alone; ``moves``: commands
-    that have keys may get others, at the price of the habit.
+    that have keys may get others, where they save more than the habit costs.
 
-    What stands against a pair, by its verdict, takes it out of the plan.
+    What stands against a pair, by its verdict, takes it out of the plan; so does what stands against it
+    once all of the plan is there.
     """
-    pairs = _pairs(view, tuple(wishes), times, hand, moves)
+    wanted, left = _with_a_chance(view, wishes, moves, scheme)
+    pairs = _pairs(view, wanted, times, hand)
     stopped: dict[int, str] = {}
-    bound = None
     chosen: dict[int, int] = {}
     for _ in range(ROUNDS):
-        chosen, least = solve(pairs)
-        bound = least if bound is None else max(bound, least)
-        bad = forbidden(view, pairs, chosen, scheme)
+        chosen = solve(pairs)
+        bad = _stopped(view, pairs, chosen, scheme, stopped)
         if not bad:
             break
-        for (i, j), found in bad.items():
+        for i, j in bad:
             pairs.cost[i, j] = float("inf")
-            if found.hopeless:
-                pairs.cost[i, :] = float("inf")
-                stopped[i] = next(iter(found.own), "hopeless")
     else:
         # What is forbidden still in the last round is left out rather than offered.
         chosen = {i: j for i, j in chosen.items() if (i, j) not in bad}
-    chosen = _side_by_side(view, pairs, chosen, times, scheme)
-    cost = _cost(view, pairs, chosen, times)
-    floor = (bound or 0.0) - _most_for_siblings(pairs, times)
+    sorted_out = _side_by_side(view, pairs, chosen, times, scheme)
+    if not _in_the_way(view, pairs, sorted_out, scheme):
+        chosen = sorted_out
+    seconds = sum(
+        float(pairs.seconds[i, chosen[i]]) if i in chosen else now
+        for i, now in enumerate(pairs.now)
+    )
+    each_now = [_now(view, wish, times) for wish in wanted]
     return Plan(
-        tuple(_suggestion(view, pairs, i, j, times) for i, j in sorted(chosen.items())),
-        tuple(_left(pairs, chosen, stopped)),
-        cost,
-        min(floor, cost),
+        tuple(_suggestion(pairs, i, j) for i, j in sorted(chosen.items())),
+        (*left, *_left(pairs, chosen, stopped)),
+        seconds,
+        sum(pairs.now),
+        min(least(view, wanted, each_now, times), seconds),
+        _cost(view, pairs, chosen, times),
     )
 
 
-def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves: bool) -> Pairs:
+def _with_a_chance(
+    view: View, wishes: Iterable[Wish], moves: bool, scheme: Scheme | None
+) -> tuple[tuple[Wish, ...], list[LeftOut]]:
+    """The wishes that a plan may give a key, and the others."""
+    wanted, left = [], []
+    for wish in wishes:
+        has = live_triggers(view.keymap, wish.command.id)
+        if has and not moves:
+            left.append(LeftOut(wish.command, HAS_KEY, has))
+        elif has and scheme and (why := _keys_stay(view, wish.command, scheme, has)):
+            left.append(LeftOut(wish.command, why, has))
+        else:
+            wanted.append(wish)
+    return tuple(wanted), left
+
+
+def _keys_stay(view: View, command: Command, scheme: Scheme, has: tuple[Run, ...]) -> str:
+    """Why no other key can take the place of those that a command has, ``""``: one can."""
+    # Any key does that is not one of its own: what becomes of those is what is looked for.
+    another = next((run for run in _any_keys(view, command) if run not in has), None)
+    if another is None:
+        return ""
+    after = give(scheme, command.id, another, command.modes or (ROOT,), instead=True)
+    keymap = Keymap(view.stack.with_scheme(after), view.keyboard)
+    if broken_guards(view.keymap, keymap):
+        return GUARDED
+    return SOME_STAY if set(live_triggers(keymap, command.id)) & set(has) else ""
+
+
+def _any_keys(view: View, command: Command) -> list[Run]:
+    inside = view.app.modes.inside(command.modes or (ROOT,))
+    return [Run((each,)) for each in free_strokes(view, inside)]
+
+
+def _stopped(
+    view: View,
+    pairs: Pairs,
+    chosen: Mapping[int, int],
+    scheme: Scheme | None,
+    stopped: dict[int, str],
+) -> list[tuple[int, int]]:
+    """The pairs of a plan that cannot stay. A command that can have no key at all is taken out of it, and
+    noted in ``stopped`` with the reason."""
+    bad = forbidden(view, pairs, chosen, scheme)
+    for (i, _), found in bad.items():
+        if found.hopeless:
+            pairs.cost[i, :] = float("inf")
+            stopped[i] = next(iter(found.own), "hopeless")
+    return list(bad) or _in_the_way(view, pairs, chosen, scheme)
+
+
+def _in_the_way(
+    view: View, pairs: Pairs, chosen: Mapping[int, int], scheme: Scheme | None
+) -> list[tuple[int, int]]:
+    """The pairs that something stands against once all of the plan is given: keys of the plan beside each
+    other, and guards. The command that is used most keeps its key."""
+    if scheme is None or not chosen:
+        return []
+    after = scheme
+    for i, j in chosen.items():
+        command = pairs.wishes[i].command
+        modes = command.modes or (ROOT,)
+        instead = bool(pairs.had[i])
+        after = give(after, command.id, pairs.runs[j], modes, instead=instead)
+    there = View(view.stack.with_scheme(after), view.keyboard, view.weights, view.hand, view.across)
+    bad = [
+        (i, j)
+        for i, j in sorted(chosen.items(), key=lambda pair: -pairs.wishes[pair[0]].a_week)
+        if not judged(there, pairs, i, j, after, effects=False).clean
+    ]
+    if not bad and broken_guards(view.keymap, there.keymap):
+        bad = list(chosen.items())
+    return bad[1:] or bad
+
+
+def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str) -> Pairs:
     import numpy as np
 
     tree = view.app.modes
@@ -124,22 +230,58 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str, moves:
     free = {inside: _free_in(view, inside) for inside in set(modes)}
     runs = _worth_trying(view, {run for found in free.values() for run in found}, wishes, hand)
     places = {run: n for n, run in enumerate(runs)}
+    press = {
+        run: press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in runs
+    }
     cost = np.full((len(wishes), len(runs)), np.inf)
+    seconds = np.full((len(wishes), len(runs)), np.inf)
     offers: dict[tuple[int, int], Offer] = {}
-    alone = []
+    alone, now = [], []
+    had = tuple(live_triggers(view.keymap, wish.command.id) for wish in wishes)
     for i, wish in enumerate(wishes):
-        has = live_triggers(view.keymap, wish.command.id)
-        habit = times.learn / SPREAD if has else 0.0
-        menu = menu_cost(view.app, wish.command.id, times).seconds
-        now = [_pressed(view, run, times) for run in has]
-        alone.append(wish.a_week * min([menu, *now]))
-        if has and not moves:
-            continue
+        habit = times.learn / SPREAD if had[i] else 0.0
+        now.append(wish.a_week * _now(view, wish, times))
         for offer in _offers(view, wish.command, free[modes[i]] & places.keys()):
+            takes = wish.a_week * press[offer.trigger]
+            # A key that costs more than it saves is no suggestion, whatever speaks for it.
+            if now[i] - takes <= habit:
+                continue
             j = places[offer.trigger]
-            cost[i, j] = wish.a_week * _seconds(offer.score, times) + habit
+            seconds[i, j] = takes
+            liking = wish.a_week * times.key * offer.liking / times.strokes
+            cost[i, j] = takes + habit + liking
             offers[i, j] = offer
-    return Pairs(wishes, runs, cost, tuple(alone), offers, modes)
+        if had[i]:
+            liking = _liking(view, wish, times)
+            alone.append(now[i] + wish.a_week * times.key * liking / times.strokes)
+            continue
+        # What speaks against a key that saves time is no reason to have none.
+        dearest = float(np.max(cost[i], where=np.isfinite(cost[i]), initial=0.0))
+        alone.append(max(now[i], dearest + 1e-6))
+    return Pairs(wishes, runs, cost, seconds, tuple(alone), tuple(now), offers, modes, had)
+
+
+def _liking(view: View, wish: Wish, times: Times) -> float:
+    """What speaks for (below 0) and against the quickest key that a command has, in home strokes."""
+    has = pressable(view, view.keymap, wish.command.id)
+    quickest = min(
+        _offers(view, wish.command, has),
+        key=lambda each: (
+            press_cost(view.keyboard, each.trigger, times, view.weights, view.hand).seconds
+        ),
+        default=None,
+    )
+    return quickest.liking if quickest else 0.0
+
+
+def _now(view: View, wish: Wish, times: Times) -> float:
+    """What one use takes: by the best of its keys or its menu, or as it was counted where it has no key."""
+    menu = menu_cost(view.app, wish.command.id, times).seconds
+    has = pressable(view, view.keymap, wish.command.id)
+    if not has:
+        return menu if wish.now is None else wish.now
+    keys = (press_cost(view.keyboard, run, times, view.weights, view.hand) for run in has)
+    return min([menu, *(each.seconds for each in keys)])
 
 
 def _free_in(view: View, inside: frozenset[str]) -> set[Run]:
@@ -172,6 +314,7 @@ def _offers(view: View, command: Command, runs: Iterable[Run]) -> Iterator[Offer
             offer = replace(
                 offer,
                 score=offer.score - SAME_PURPOSE,
+                liking=offer.liking - SAME_PURPOSE,
                 reasons=(*offer.reasons, f"as in {who}"),
             )
         yield offer
@@ -190,16 +333,6 @@ def _elsewhere(view: View, command: Command) -> dict[Press, str]:
             for run in live_triggers(keymap, other):
                 found.setdefault(view.keyboard.press_of(run), keymap.app.title)
     return found
-
-
-def _seconds(score: float, times: Times) -> float:
-    """What a press of that score takes; what speaks for it never makes it less than free."""
-    return times.mind + times.key * max(score, 0.0) / times.strokes
-
-
-def _pressed(view: View, run: Run, times: Times) -> float:
-    effort = run_effort(view.keyboard, run, view.weights)
-    return _seconds(effort.strokes if effort else 8.0, times)
 
 
 def _beside(view: View, one: Run, other: Run) -> bool:
@@ -224,18 +357,8 @@ def _bonus(pairs: Pairs, i: int, k: int, times: Times) -> float:
     return often * times.key * SIDE_BY_SIDE / times.strokes
 
 
-def _most_for_siblings(pairs: Pairs, times: Times) -> float:
-    """What lying side by side can be worth at most: as if each family lay in one row, by how often
-    each is used, so that every pair of neighbours counts the rarer of the two."""
-    families: dict[tuple[str, ...], list[float]] = {}
-    for wish in pairs.wishes:
-        if wish.command.menu:
-            families.setdefault(wish.command.menu, []).append(wish.a_week)
-    rows = sum(sum(often) - max(often) for often in families.values())
-    return rows * times.key * SIDE_BY_SIDE / times.strokes
-
-
 def _cost(view: View, pairs: Pairs, chosen: Mapping[int, int], times: Times) -> float:
+    """What a plan costs with all that speaks for and against its keys."""
     total = 0.0
     for i in range(len(pairs.wishes)):
         j = chosen.get(i)
@@ -287,13 +410,12 @@ def _neighbours(pairs: Pairs, chosen: dict[int, int]) -> Iterable[dict[int, int]
                 yield {**chosen, i: j}
 
 
-def _suggestion(view: View, pairs: Pairs, i: int, j: int, times: Times) -> Suggestion:
+def _suggestion(pairs: Pairs, i: int, j: int) -> Suggestion:
     wish = pairs.wishes[i]
-    effort = run_effort(view.keyboard, pairs.runs[j], view.weights)
-    pressed = _seconds(effort.strokes if effort else 4.0, times)
-    had = live_triggers(view.keymap, wish.command.id)
-    saves = pairs.alone[i] - wish.a_week * pressed
-    return Suggestion(wish.command, pairs.runs[j], wish.a_week, saves, pairs.offers[i, j], had)
+    saves = pairs.now[i] - float(pairs.seconds[i, j])
+    return Suggestion(
+        wish.command, pairs.runs[j], wish.a_week, saves, pairs.offers[i, j], pairs.had[i]
+    )
 
 
 def _left(pairs: Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]) -> Iterable[LeftOut]:
@@ -301,8 +423,8 @@ def _left(pairs: Pairs, chosen: Mapping[int, int], stopped: Mapping[int, str]) -
         if i in chosen:
             continue
         if i in stopped:
-            yield LeftOut(wish.command, stopped[i])
-        elif (pairs.cost[i] == float("inf")).all():
-            yield LeftOut(wish.command, "no-key-is-free")
+            yield LeftOut(wish.command, stopped[i], pairs.had[i])
+        elif pairs.had[i]:
+            yield LeftOut(wish.command, NO_BETTER, pairs.had[i])
         else:
-            yield LeftOut(wish.command, "menu-is-quicker")
+            yield LeftOut(wish.command, MENU if len(pairs.runs) else NONE_FREE)

@@ -2,6 +2,7 @@
 
 from msgspec import Struct
 
+from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
@@ -18,12 +19,14 @@ class Worth(Struct, frozen=True):
 
     ``now`` is what its uses take; ``by_key`` what they would take by its best key, or by an average one
     where it has none; ``by_menu`` by its menu alone. ``key`` is that key as text, ``""``: it has none.
-    ``press`` and ``menu`` are the costs of one use, with how they came about.
+    ``pressed`` is how often it is started by a key. ``press`` and ``menu`` are the costs of one use, with how
+    they came about.
     """
 
     command: str
     a_week: float
     by_hand: float
+    pressed: float
     now: float
     by_key: float
     by_menu: float
@@ -33,8 +36,8 @@ class Worth(Struct, frozen=True):
 
     @property
     def saves(self) -> float:
-        """What its key saves now against the menu."""
-        return self.by_menu - self.now
+        """What its key saves now against the menu: only what was pressed saves anything."""
+        return self.pressed * (self.menu.seconds - self.press.seconds)
 
     @property
     def would_save(self) -> float:
@@ -44,12 +47,14 @@ class Worth(Struct, frozen=True):
 
 class Whole(Struct, frozen=True):
     """All commands of an application together, in seconds a week: as it is used now, with the factory
-    keys alone, by menus alone, and if every key that is there were pressed."""
+    keys alone, by menus alone, and if every key that is there were pressed; and what the keys save that
+    are pressed now."""
 
     now: float
     factory: float
     menus: float
     pressed: float
+    saved: float
 
 
 def worths(view: View, tally: Tally, times: Times) -> list[Worth]:
@@ -62,7 +67,7 @@ def worths(view: View, tally: Tally, times: Times) -> list[Worth]:
 
 def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
     app = view.app
-    keys = live_triggers(view.keymap, each.command)
+    keys = pressable(view, view.keymap, each.command)
     costs = {run: press_cost(view.keyboard, run, times, view.weights, view.hand) for run in keys}
     best = min(keys, key=lambda run: costs[run].seconds, default=None)
     press = costs[best] if best else average(times)
@@ -77,6 +82,7 @@ def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
         each.command,
         a_week,
         by_hand / weeks,
+        (each.times - by_hand) / weeks,
         now / weeks,
         a_week * min(press.seconds, menu.seconds),
         a_week * menu.seconds,
@@ -84,6 +90,16 @@ def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
         press,
         menu,
     )
+
+
+def pressable(view: View, keymap: Keymap, command: str) -> list[Run]:
+    """The triggers that reach a command, and that the keyboard at hand has the keys for."""
+    made = view.keyboard.made
+    return [
+        run
+        for run in live_triggers(keymap, command)
+        if not any(made(stroke).missing for stroke in run.strokes)
+    ]
 
 
 def average(times: Times) -> Cost:
@@ -102,14 +118,16 @@ def whole(view: View, tally: Tally, found: list[Worth], times: Times) -> Whole:
         sum(each.now for each in found),
         factory,
         sum(each.by_menu for each in found),
-        sum(each.by_key if each.key else each.by_menu for each in found),
+        # What has no key goes on as it is.
+        sum(each.by_key if each.key else each.now for each in found),
+        sum(each.saves for each in found if each.key),
     )
 
 
 def _with_factory(view: View, factory: Keymap, each: Worth, times: Times) -> float:
     """What the same uses would take with the factory keys: presses without one go by the menu."""
     pressed = each.a_week - each.by_hand
-    keys = live_triggers(factory, each.command)
+    keys = pressable(view, factory, each.command)
     costs = [press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in keys]
     by_press = min(costs, default=each.menu.seconds)
     by_hand_now = each.now - pressed * each.press.seconds
@@ -151,6 +169,6 @@ def change_worth(
 
 def _best(view: View, keymap: Keymap, each: Worth, times: Times) -> float:
     """What one use takes by the best key of a keymap, or by the menu."""
-    keys = live_triggers(keymap, each.command)
+    keys = pressable(view, keymap, each.command)
     costs = [press_cost(view.keyboard, run, times, view.weights, view.hand).seconds for run in keys]
     return min([*costs, each.menu.seconds])

@@ -15,7 +15,7 @@ ADVICE = "Give it a key: suggest APP proposes keys for all of them together."
 
 
 def find(view: View) -> Iterator[Finding]:
-    for each in without_key(view.keymap, view.used):
+    for each in without_key(view.keymap, view.used, view.macros):
         often = each.times / view.weeks
         known = view.app.catalogue.by_id[each.command]
         if often < MUCH or known.marks.fixed or known.marks.never or known.marks.withdrawn:

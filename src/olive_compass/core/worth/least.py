@@ -1,0 +1,115 @@
+"""What no choice of keys can fall below: a proven bound on the seconds a week that commands take.
+
+Every command is given the quickest key of all that ``assign`` would give it without a question, those that the
+plan would never offer included; where a look at each is not worth its time, the bound takes something quicker
+still, so that it stays a bound. Preferences (letters, siblings, purposes) are no part of it: it is seconds.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import combinations
+
+from msgspec import Struct
+
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.effort.reach import HOLDERS
+from olive_compass.core.keys.triggers import Run, stroke
+from olive_compass.core.schemes import standing
+from olive_compass.core.schemes.free import BANKS, banks
+from olive_compass.core.schemes.layers import MENUS
+from olive_compass.core.schemes.view import View
+from olive_compass.core.worth.model import Times, press_cost
+from olive_compass.core.worth.solving import Wish, apart, cheapest
+
+#: The keys that hold: alone they start nothing, but where they are tapped.
+_MODIFIER_KEYS = frozenset(key for keys in HOLDERS.values() for key in keys)
+
+
+class Timed(Struct, frozen=True):
+    """A trigger, and what one press of it takes in seconds."""
+
+    seconds: float
+    trigger: Run
+
+
+def least(view: View, wishes: Sequence[Wish], now: Sequence[float], times: Times) -> float:
+    """The seconds a week below which no keys for all of ``wishes`` together can come.
+
+    ``now`` is what one use of each takes as things are, which is what it takes where no key is quicker.
+    """
+    if not wishes:
+        return 0.0
+    tree = view.app.modes
+    modes = tuple(frozenset(tree.inside(wish.command.modes or (ROOT,))) for wish in wishes)
+    every = _every_stroke(view, times)
+    otherwise = min(_beside_strokes(view, every, times), default=float("inf"))
+    # The others can take so many keys from a command and no more.
+    open_ = {each: _quickest(view, every, each, len(wishes)) for each in set(modes)}
+    places = {run: n for n, run in enumerate({t.trigger for own in open_.values() for t in own})}
+    table = [[float("inf")] * len(places) for _ in wishes]
+    for row, wish, inside in zip(table, wishes, modes, strict=True):
+        for timed in open_[inside]:
+            row[places[timed.trigger]] = wish.a_week * timed.seconds
+    alone = [w.a_week * min(each, otherwise) for w, each in zip(wishes, now, strict=True)]
+    # Where modes exclude each other, as many commands may have one key as there are modes.
+    return cheapest(table, alone, apart(modes))[1]
+
+
+def _every_stroke(view: View, times: Times) -> list[Timed]:
+    """Every single stroke that the keyboard and the devices can make, the quickest first."""
+    form = view.keyboard.form
+    codes = [code for code in form.seats if code not in _MODIFIER_KEYS] if form else []
+    held = [names for n in range(5) for names in combinations(("Ctrl", "Alt", "Shift", "Meta"), n)]
+    held += [("AltGr",), ("AltGr", "Shift")]
+    strokes = [stroke(code, *names, by_place=True) for code in codes for names in held]
+    beside = [key for bank, keys in banks(view).items() if bank not in BANKS for key in keys]
+    beside += [f"{key}*2" for key in beside if key.startswith("mouse:")]
+    if "hold" in view.app.rules.takes:
+        beside += [f"hold:@{code}" for code in codes]
+    strokes += [stroke(key, *names) for key in beside for names in held]
+    found = []
+    for each in strokes:
+        run = Run((each,))
+        cost = press_cost(view.keyboard, run, times, view.weights, view.hand)
+        found.append(Timed(cost.seconds, run))
+    return sorted(found, key=lambda timed: timed.seconds)
+
+
+def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterator[float]:
+    """What a trigger that is no single stroke takes at the least: any number of commands may have one."""
+    rules = view.app.rules
+    quickest = every[0].seconds if every else times.mind + times.key
+    if rules.longest_run > 1:
+        yield quickest + (quickest - times.mind)
+    if rules.roses:
+        yield times.mind + times.swipe * times.point + 2 * times.button
+
+
+def _quickest(view: View, every: Iterable[Timed], inside: frozenset[str], most: int) -> list[Timed]:
+    """The quickest strokes that ``assign`` gives in these modes without a question, at most so many."""
+    order = tuple(name for name in view.app.modes.names if name in inside)
+    texts = bool(standing.typing_modes(view.app, order))
+    found: list[Timed] = []
+    for timed in every:
+        if len(found) == most:
+            break
+        if _is_open(view, timed.trigger, order, texts):
+            found.append(timed)
+    return found
+
+
+def _is_open(view: View, run: Run, modes: tuple[str, ...], texts: bool) -> bool:
+    """Whether nobody is asked and nothing refuses, as far as the trigger itself decides that."""
+    keymap, keyboard = view.keymap, view.keyboard
+    if any(
+        claim.layer is not MENUS
+        for press in keyboard.presses_of(run)
+        if press in keymap.buckets
+        for mode in modes
+        for claim in keymap.winners(press, mode)
+    ):
+        return False
+    if standing.lacking(keyboard, run.strokes[0]):
+        return False
+    if any(True for _ in standing.broken_rules(view.app, keyboard, run, modes)):
+        return False
+    return not (texts and standing.types_text(keyboard, run))
