@@ -238,3 +238,29 @@ def test_no_to_what_a_word_means_leaves_it_and_goes_on(desk: Path) -> None:
         assert status == 0, shown
         assert "odd" in ask_in(desk, "app", "list").out
         ask_in(desk, "undo")
+
+
+def test_a_plan_says_why_and_keeps_its_options(ask: Ask, desk: Path) -> None:
+    ask("usage", "take", "logs/studio/klara", "--seat", "Klara")
+    shown = ask("suggest", "quillmap", "Grid", "Save *")
+    assert "Grid already has G D; to look for a quicker key: --move." in shown.out
+    assert "no key is free" not in shown.out
+    words = ("--most", "8", "--move", "--keep", "sheet.save")
+    shown = ask("suggest", "quillmap", *words)
+    assert f"olive-compass suggest quillmap {' '.join(words)} --yes" in shown.out
+    plan = ask("suggest", "quillmap", *words, "--json").json
+    assert all(each["saves"] > 0 for each in plan["suggestions"])
+    assert "No choice of keys can do better than" in shown.out
+    # A plain letter is offered beside siblings with modifiers, with what speaks against it.
+    ranked = ask("free", "quillmap", "--for", "Save a copy", "--limit", "60", "--json").json["ranked"]
+    plain = [each for each in ranked if "+" not in each["key"] and ":" not in each["key"]]
+    assert plain
+    assert "no modifier, unlike the rest of its menu" in plain[0]["reasons"]
+
+
+def test_without_counts_no_seconds_a_week_are_promised(mini: Path) -> None:
+    (mini / MINE).write_text('format = "olive-compass-scheme/1"\napp = "mini"\nlayer = "personal"\n')
+    shown = ask_in(mini, "suggest", "mini", "Ruler", "Escape")
+    assert shown.status == 0
+    assert "a week" not in shown.out.partition("\n")[2]
+    assert "Nothing was counted of them" in shown.out

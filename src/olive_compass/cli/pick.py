@@ -8,8 +8,7 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
-from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS
+from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.desk.cache import cache_file
 from olive_compass.desk.desk import PENDING, Desk, find_root
 from olive_compass.errors import Refused
@@ -284,10 +283,8 @@ def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
     """The scheme that a decision goes into: the named one, or the nearest personal one."""
     if named:
         return at.scheme(stack.app, named)
-    for wanted in ((PERSONAL,), SCHEME_LAYERS):
-        for scheme in stack.schemes:
-            if scheme.layer in wanted:
-                return scheme
+    if scheme := to_write(stack.schemes):
+        return scheme
     there = at.scheme_names(stack.app.name)
     if there:
         raise Refused(

@@ -23,6 +23,17 @@ def with_rule(data: bytes, table: str, name: str, value: Any) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
+def with_proxy(data: bytes, thing: str, through: str, held: str) -> bytes:
+    """The file in which ``thing`` is shown through a command; ``held`` is what that has in it now."""
+    import tomlkit
+
+    value = tomlkit.inline_table()
+    value["through"] = through
+    if held:
+        value["held"] = held
+    return with_rule(data, "proxies", thing, value)
+
+
 def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
     """The file in which ``name`` of ``table`` (``a.b``: a table within one) is ``value``."""
     import tomlkit

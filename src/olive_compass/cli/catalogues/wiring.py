@@ -10,8 +10,10 @@ from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.command_line import line
 from olive_compass.core.findings.of_trays.proxy_moved import find as find_proxies
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.keys.triggers import Run
@@ -36,7 +38,9 @@ def key_arguments(parser: argparse.ArgumentParser) -> None:
 
 def slot_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    command_argument(parser, "slot", metavar="SLOT")
+    command_argument(
+        parser, "slot", nargs="?", metavar="SLOT", help="the slot (default: list all of them)"
+    )
     parser.add_argument(
         "content", nargs="?", metavar="WHAT", help="what is in it now (none given: says it)"
     )
@@ -128,6 +132,12 @@ def _now(at: Desk, after: App, trigger: Run) -> tuple[str, ...]:
 def slot(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     app = at.app(at.app_name(args.app))
+    path, data = about_file(at, app.name)
+    if args.project:
+        # What is asked, and what moves, is what that project has in its slots.
+        app = replace(app, rules=app_file.read(data, path, app.name, args.project).rules)
+    if not args.slot:
+        return _slots(args.json, around, app, at)
     command = pick.command(app, args.slot, around)
     if command.kind != "slot":
         slots = [each.title for each in app.catalogue.commands if each.kind == "slot"]
@@ -141,23 +151,105 @@ def slot(args: Any, around: Surroundings) -> int:
         if args.json:
             around.json({"app": app.name, "command": command.id, "content": content or None})
         else:
-            around.say(f"{command.title} of {app.title}: {content or 'nothing is noted'}.")
+            there = f", in {args.project}" if args.project else ""
+            around.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
         return 0
-    path, data = about_file(at, app.name)
     content = "" if args.empty else (args.content or "").strip()
     table = f"slots-of.{args.project}" if args.project else "slots"
     after = data
-    for slot, held in _contents(app, command.id, content, args.shift).items():
-        after = app_writing.with_nested(after, table, slot, held or None)
+    said: list[str] = []
+    changed = _contents(app, command.id, content, args.shift)
+    for each, held in changed.items():
+        after = app_writing.with_nested(after, table, each, held or None)
+    if not args.shift:
+        after, said = _with_proxies_noted(app, after, command.id, content)
+    else:
+        said = _unnoted_proxies(app, command.id, args.shift)
     # Read back with the project's own slots, as every other command will see it.
-    about = app_file.read(after, path, app.name, at.settings.project)
+    about = app_file.read(after, path, app.name, args.project or at.settings.project)
     there = f" in {args.project}" if args.project else ""
     shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
     what = f"{app.title}: {command.title} shows {shown}{there}"
-    new = replace(app, rules=about.rules)
-    lines = (*_reached(at, app, new), *_moved(at, app, new))
+    new = replace(app, rules=about.rules, proxies=about.proxies)
+    lines = (*_reached(at, app, new), *said, *_moved(at, app, new))
     files = [FileChange(path, data, after)]
     return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
+
+
+def _slots(as_json: bool, around: Surroundings, app: App, at: Desk) -> int:
+    """All slots of an application: what is in each, its keys, and what is shown through it."""
+    keymap = Keymap(replace(at.stack(app.name), app=app), at.keyboard)
+    rows: list[dict[str, Any]] = [
+        {
+            "command": each.id,
+            "title": each.title,
+            "content": app.rules.slots.get(each.id) or None,
+            "keys": [str(run) for run in live_triggers(keymap, each.id)],
+            "shows": list(app.stands_for(each.id)),
+        }
+        for each in app.catalogue.commands
+        if each.kind == "slot"
+    ]
+    if as_json:
+        around.json({"app": app.name, "slots": rows})
+    elif not rows:
+        around.say(
+            f"{app.title} has no slot. To make a command one: olive-compass app kind {app.name} COMMAND slot"
+        )
+    else:
+        print_table(
+            around,
+            ("slot", "what is in it", "keys", "shows"),
+            [
+                (
+                    *(row["title"], row["content"] or "-", ", ".join(row["keys"]) or "-"),
+                    ", ".join(row["shows"]),
+                )
+                for row in rows
+            ],
+        )
+    return 0 if rows else 1
+
+
+def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple[bytes, list[str]]:
+    """The file in which the proxies through a slot that nobody had noted keep what is in it, and what is to
+    be said: from then on it is seen when it moves."""
+    if not content or app.rules.slots.get(slot, ""):
+        return data, []
+    said = []
+    for thing, proxy in app.proxies.items():
+        if proxy.through == slot and not proxy.held:
+            data = app_writing.with_proxy(data, thing, slot, content)
+            said.append(f"{thing} is taken to be shown by {content}.")
+    return data, said
+
+
+def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
+    """The things that are shown through slots which move, and of which nobody noted what is in them."""
+    row = _row(app, slot)
+    at = row.index(slot)
+    known = app.catalogue.by_id
+    said = []
+    for thing, proxy in app.proxies.items():
+        if proxy.through not in row or proxy.held or app.rules.slots.get(proxy.through, ""):
+            continue
+        here = row.index(proxy.through)
+        there = here + 1 if shift == "on" else here - 1
+        if here < at or not 0 <= there < len(row):
+            continue
+        through = known[row[there]]
+        follow = line("proxy", app.name, thing, "--through", through.id)
+        said.append(
+            f"{thing} was shown through {known[proxy.through].title}, and is most likely in "
+            f"{through.title} now: {follow}"
+        )
+    return said
+
+
+def _row(app: App, slot: str) -> list[str]:
+    """The slots of the list that one is of: those that stand in one menu."""
+    known = app.catalogue.by_id
+    return [c.id for c in app.catalogue.commands if c.kind == "slot" and c.menu == known[slot].menu]
 
 
 def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str, str]:
@@ -165,10 +257,7 @@ def _contents(app: App, slot: str, content: str, shift: str | None) -> dict[str,
     if not shift:
         return {slot: content}
     held = app.rules.slots
-    family = [c.id for c in app.catalogue.commands if c.kind == "slot"]
-    known = app.catalogue.by_id
-    # The slots of one list stand in one menu.
-    row = [each for each in family if known[each].menu == known[slot].menu]
+    row = _row(app, slot)
     at = row.index(slot)
     now = [held.get(each, "") for each in row]
     now = [*now[:at], content, *now[at:]] if shift == "on" else [*now[:at], *now[at + 1 :], ""]

@@ -67,10 +67,8 @@ def _proxy(args: Any, around: Surroundings) -> int:
         what = f"{app.title}: nothing shows {thing} any more"
     else:
         command = pick.command(app, args.through, around)
-        value = {"through": command.id}
-        if held := app.rules.slots.get(command.id, ""):
-            value["held"] = held
-        after = app_writing.with_rule(data, "proxies", thing, _inline(value))
+        held = app.rules.slots.get(command.id, "")
+        after = app_writing.with_proxy(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
         keys = live_triggers(Keymap(at.stack(app.name), at.keyboard), command.id)
         by = f"Press {keys[0]}." if keys else "It has no key yet."
@@ -80,14 +78,6 @@ def _proxy(args: Any, around: Surroundings) -> int:
     return keep(
         writing_of(args), around, at, [FileChange(path, data, after)], what, lines, app=app.name
     )
-
-
-def _inline(values: dict[str, str]) -> Any:
-    import tomlkit
-
-    table = tomlkit.inline_table()
-    table.update(values)
-    return table
 
 
 def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
@@ -116,11 +106,16 @@ def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
             [
                 (
                     *(row["title"], app.shown(row["command"]), ", ".join(row["keys"]) or "-"),
-                    ""
-                    if row["content-then"] == row["content"]
-                    else f"it was {row['content-then']} then",
+                    _then(row["content-then"], row["content"]),
                 )
                 for row in rows
             ],
         )
     return 0 if rows else 1
+
+
+def _then(then: str | None, now: str | None) -> str:
+    """What the command held when the proxy was made, where it holds something else now."""
+    if then == now:
+        return ""
+    return f"it held “{then}” then" if then else "what it held then was not noted"

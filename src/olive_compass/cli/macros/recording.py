@@ -25,7 +25,7 @@ from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
-from olive_compass.core.schemes.standing import types_text, without_typing
+from olive_compass.core.schemes.standing import where_it_can_count
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -131,9 +131,8 @@ def _key_change(
     scheme = pick.scheme_to_write(at, view.stack, named)
     trigger = pick.trigger(app, key)
     modes = macro.modes or (ROOT,)
-    if types_text(view.keymap.keyboard, trigger):
-        # Letters are no keys where typing writes text.
-        modes = without_typing(app, modes) or modes
+    # Letters are no keys where typing writes text.
+    modes = where_it_can_count(app, view.keyboard, macro.command, trigger, modes) or modes
     change = assign(view, Assign(macro.command, trigger, modes, scheme, why))
     if change.refusals:
         raise saying.refused(at, view, change.refusals[0])

@@ -63,7 +63,7 @@ def assign(view: AppView, request: Assign) -> Change:
     found = verdict(view, request.command, request.trigger, request.modes, request.scheme, share)
     # The others go, so there cannot be too many.
     if found.too_many and request.instead:
-        found = replace(found, too_many=None)
+        found = replace(found, too_many=found.too_many.instead(request.scheme))
     # With a reason it is a decision of its own, even where the key is there from a lower layer.
     if _has_already(view, found) and not request.why and not request.instead:
         return Change((Edit(request.scheme, request.scheme),), (found,))

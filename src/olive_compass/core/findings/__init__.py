@@ -72,6 +72,7 @@ def all_findings(
         for scheme in reversed(view.stack.schemes)
         for subject, decision in scheme.accept.items()
     }
+    guards = any(scheme.guard for scheme in view.stack.schemes)
     found = []
     for module in _wanted(view).values():
         wanted = severities.get(module.ID, "")
@@ -82,5 +83,32 @@ def all_findings(
                 finding = replace(finding, severity=wanted)
             if finding.subject in accepted:
                 finding = replace(finding, accepted=accepted[finding.subject])
-            found.append(finding)
+            found.append(_where_guards_let(view, finding) if guards else finding)
     yield from sorted(found, key=lambda f: (SEVERITIES.index(f.severity), f.id, f.order))
+
+
+#: What an advice changes keys with: a guard may be in its way.
+_EDITS = ("clear", "modes", "assign", "mute", "bare", "move", "choice")
+
+
+def _where_guards_let(view: View, finding: Finding) -> Finding:
+    """The finding with an advice that no guard stops: what a guard keeps is meant, and can be accepted."""
+    from olive_compass.core.findings.advice import accepting, kept_by_guard
+
+    edits = [
+        each for each in (finding.advice, *finding.instead) if each.split(maxsplit=2)[1] in _EDITS
+    ]
+    if not edits:
+        return finding
+    own = finding.places[-1].scheme if finding.id == "guarded-key" and finding.places else ""
+    why = kept_by_guard(view, finding.keys, finding.commands, own)
+    if not why:
+        return finding
+    about = finding.subject.removeprefix(finding.id).strip()
+    return replace(
+        finding,
+        says=f"{finding.says.removesuffix('.')} ({why}).",
+        advice=accepting(view, finding.id, about, why),
+        instead=(),
+        fix=None,
+    )

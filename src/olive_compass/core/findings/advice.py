@@ -6,11 +6,13 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.command_line import line
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.core.schemes.decisions import Scheme, to_write
+from olive_compass.core.schemes.holdings import holdings, live_triggers
+from olive_compass.core.schemes.standing import where_it_can_count
 
 
 def accepting(view: AppView, id_: str, about: str, why: str = "looked at, and meant") -> str:
@@ -33,19 +35,17 @@ def better_key(view: AppView, claim: Claim) -> str:
     """
     press = view.keyboard.press_of
     known = view.app.catalogue.by_id.get(claim.command)
-    others = [
-        run
-        for run in live_triggers(view.keymap, claim.command)
-        if press(run) != press(claim.trigger)
-    ]
     scheme = scheme_named(view, claim.origin)
-    if known is None or others or scheme is None:
+    if known is None or scheme is None or works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
     modes = modes_of(scheme, claim)
     usable = view.app.modes.inside(known.modes) if known.modes else view.app.modes.names
     modes = tuple(mode for mode in modes if mode in usable) or known.modes or (ROOT,)
     offer = _offer(view, known, modes, scheme)
     if offer is None or set(modes) != set(modes_of(scheme, claim)):
+        # Taken out alone, a command that had a key from the start would be left without any.
+        if live_triggers(view.factory, known.id):
+            return leaving_bare(view, claim, f"{claim.trigger} cannot be its key")
         return clearing(view, claim)
     return line(
         "assign",
@@ -56,6 +56,34 @@ def better_key(view: AppView, claim: Claim) -> str:
         "--instead",
         "--scheme",
         claim.origin,
+    )
+
+
+def narrowing(
+    view: AppView, scheme: Scheme, command: str, key: Run, modes: Iterable[str]
+) -> tuple[str, ...]:
+    """The modes among these in which a key of a scheme can count without a finding of its own: the command can
+    be used there, nothing that is typed is swallowed, and the scheme has the press for nothing else."""
+    board = view.keymap.keyboard
+    known = view.app.catalogue.by_id.get(command)
+    kept = where_it_can_count(view.app, board, known, key, modes)
+    rivals = (
+        each
+        for each in view.keymap.buckets.get(board.press_of(key), ())
+        if each.origin == scheme.name and each.command != command
+    )
+    return () if any(each.mode in kept for each in rivals) else kept
+
+
+def works_otherwise(view: AppView, command: Command, press: Press) -> bool:
+    """Whether a key with another press reaches a command where it can be used, on the keyboard at hand."""
+    usable = view.app.modes.inside(command.modes) if command.modes else view.app.modes.names
+    made = view.keyboard.made
+    return any(
+        view.keyboard.press_of(each.trigger) != press
+        and not set(usable).isdisjoint(each.live)
+        and not any(made(stroke).missing for stroke in each.trigger.strokes)
+        for each in holdings(view.keymap, command.id)
     )
 
 
@@ -89,15 +117,59 @@ def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
 
 
 def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
-    """The command that mutes the trigger of a claim, or leaves its command bare where none can; in the
-    modes that are named, or else in all in which it starts the command."""
-    if not view.app.rules.can_mute:
-        return leaving_bare(view, claim, why)
+    """The command that mutes the trigger of a claim, or, where it cannot be, leaves its command bare."""
+    return muting(view, claim, why, modes) or leaving_bare(view, claim, why)
+
+
+def muting(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
+    """The command that mutes the trigger of a claim; in the modes that are named, or else in all in which it
+    starts the command. ``""``: nothing can be muted, or a command would lose its last key by it."""
     modes = tuple(modes) or modes_alike(view, claim)
+    if not view.app.rules.can_mute or _takes_last_key(view, claim, modes):
+        return ""
     scheme = ("--scheme", claim.origin) if claim.origin else ()
     return line(
         "mute", view.app.name, str(claim.trigger), *with_modes(modes), "--why", why, *scheme
     )
+
+
+def _takes_last_key(view: AppView, claim: Claim, modes: Iterable[str]) -> bool:
+    """Whether a command would be left without a key if the press of a claim did nothing in these modes."""
+    press = view.keymap.keyboard.press_of(claim.trigger)
+    winners = {
+        each.command
+        for mode in view.app.modes.inside(modes)
+        for each in view.keymap.winners(press, mode)
+    }
+    known = (view.app.catalogue.by_id.get(name) for name in winners)
+    return any(each and each.keys and not works_otherwise(view, each, press) for each in known)
+
+
+def kept_by_guard(
+    view: AppView, keys: Iterable[str], commands: Iterable[str], but: str = ""
+) -> str:
+    """The guard that a change of these keys, or of the keys that schemes give these commands, may break: whose
+    it is, and why, ``""``: none. ``but`` is a scheme whose guards are left aside."""
+    guards = [
+        (view.keyboard.press_of(run), scheme.name, decision.why)
+        for scheme in view.stack.schemes
+        if scheme.name != but
+        for run, decision in scheme.guard.items()
+    ]
+    if not guards:
+        return ""
+    triggers = [read_trigger(key) for key in keys] or [
+        run
+        for scheme in view.stack.schemes
+        for command in commands
+        for each in scheme.assign.get(command, ())
+        for run in each.keys
+    ]
+    for press in map(view.keyboard.press_of, triggers):
+        for guarded, name, why in guards:
+            if press[: len(guarded)] == guarded or guarded[: len(press)] == press:
+                return f"{name} guards it: {why or 'no reason given'}"
+    return ""
 
 
 def _offer(view: AppView, command: Command, modes: tuple[str, ...], scheme: Scheme) -> Run | None:
@@ -130,8 +202,7 @@ def scheme_named(view: AppView, name: str) -> Scheme | None:
 
 def scheme_to_write(view: AppView) -> Scheme | None:
     """The scheme that a decision goes into where none is named: the nearest personal one."""
-    personal = [each for each in view.stack.schemes if each.layer == PERSONAL]
-    return next(iter([*personal, *view.stack.schemes]), None)
+    return to_write(view.stack.schemes)
 
 
 def runs_text(runs: Iterable[Run]) -> str:

@@ -86,7 +86,7 @@ if TYPE_CHECKING:
 
 def subject(id_: str, commands: Iterable[str], keys: Iterable[str]) -> str:
     """The words by which a finding is accepted."""
-    return f"{id_} {(*commands, *keys, '')[0]}".strip()
+    return f"{id_} {next(filter(None, (*commands, *keys)), '')}".strip()
 
 
 def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> Iterator[Finding]:

@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import clearing
+from olive_compass.core.findings.advice import accepting, clearing, scheme_named
 from olive_compass.core.findings.finding import Finding, Place, View, place
-from olive_compass.core.schemes.guards import Guarded, standing_breaks
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.editing import clear_trigger, take
+from olive_compass.core.schemes.guards import Guarded, broken_guards, standing_breaks
 
 ID = "guarded-key"
 SEVERITY = "error"
@@ -50,6 +53,12 @@ def _finding(view: View, broken: Guarded) -> Finding:
 
 
 def _advice(view: View, broken: Guarded) -> str:
+    """What mends it, unless that broke a guard in some other mode: it is said to be meant then."""
+    about = next((c.command for c in broken.now.winners if c.command), str(broken.trigger))
+    return _mending(view, broken) or accepting(view, ID, about, "it holds in the other modes")
+
+
+def _mending(view: View, broken: Guarded) -> str:
     """To take out what came between: a nearer decision, a longer run, a bare command."""
     app, now = view.app.name, broken.now
     same = tuple(claim.does for claim in now.winners) == broken.kept
@@ -57,7 +66,7 @@ def _advice(view: View, broken: Guarded) -> str:
     between = [claim for claim in now.winners if claim.does not in broken.kept]
     for claim in (*(now.longer if same else ()), *between):
         if claim.origin:
-            return clearing(view, claim)
+            return clearing(view, claim) if _breaks_none(view, claim) else ""
     for does in broken.kept:
         for scheme in view.stack.schemes:
             if does.command in scheme.bare:
@@ -73,3 +82,16 @@ def _advice(view: View, broken: Guarded) -> str:
             words = ("assign", app, kept.id, key, "--mode", broken.mode)
             return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
     return line("clear", app, key, "--scheme", scheme_name)
+
+
+def _breaks_none(view: View, claim: Claim) -> bool:
+    """Whether every guard lets the decision of a claim be taken out."""
+    scheme = scheme_named(view, claim.origin)
+    if scheme is None:
+        return True
+    board = view.keymap.keyboard
+    if claim.command:
+        after = take(scheme, claim.command, claim.trigger, view.app.modes.names, board)
+    else:
+        after = clear_trigger(scheme, claim.trigger, board)
+    return not broken_guards(view.keymap, Keymap(view.stack.with_scheme(after), view.keyboard))

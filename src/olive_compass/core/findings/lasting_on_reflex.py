@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import leaving_bare, silencing
+from olive_compass.core.findings.advice import leaving_bare, muting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
@@ -32,7 +32,9 @@ def find(view: View) -> Iterator[Finding]:
                 (command.id,),
                 (str(claim.trigger),),
                 modes,
-                instead=(silencing(view, claim, "a reflex from elsewhere", modes),),
+                instead=tuple(
+                    filter(None, (muting(view, claim, "a reflex from elsewhere", modes),))
+                ),
             )
 
 

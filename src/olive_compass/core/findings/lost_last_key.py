@@ -29,10 +29,7 @@ def find(view: View) -> Iterator[Finding]:
         if any(_works(view, command, each) for each in held):
             continue
         takers = [h.hidden_by for h in held if h.hidden_by is not None]
-        # A key that was muted was taken on purpose, with a reason.
-        if (takers and all(taker.mutes for taker in takers)) or not live_triggers(
-            view.factory, command.id
-        ):
+        if not live_triggers(view.factory, command.id):
             continue
         yield _finding(view, command, held, takers)
 
@@ -45,8 +42,8 @@ def _finding(
     why = f"reached by {command.route}" if command.route else "it is to have none"
     return Finding(
         ID,
-        # What nobody else took was given so, and was told where it works.
-        SEVERITY if command.route or not takers else "error",
+        # What nobody else took was given so, and was told where it works; what was muted has a reason.
+        SEVERITY if command.route or all(taker.mutes for taker in takers) else "error",
         view.app.name,
         f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
         new_key(view, command.id),

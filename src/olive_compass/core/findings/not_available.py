@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.app import Command
 from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.standing import not_assignable, not_assignable_says
 
 ID = "not-available"
@@ -23,7 +26,21 @@ def find(view: View) -> Iterator[Finding]:
                     SEVERITY,
                     view.app.name,
                     f"“{known.title}” has a key, but {not_assignable_says(known, why)}.",
-                    line("clear", view.app.name, command, "--scheme", scheme.name),
+                    _advice(view, known, scheme),
                     (Place(scheme.name, "assign", command),),
                     (command,),
                 )
+
+
+def _advice(view: View, known: Command, scheme: Scheme) -> str:
+    """To take the keys out; where others came back by that, of another scheme or, beside sequences, of the
+    application, to leave it so."""
+    if any(known.id in each.assign for each in view.stack.schemes if each.name != scheme.name):
+        return accepting(view, ID, known.id, "another scheme has keys for it, too")
+    board = view.keymap.keyboard
+    for run in known.keys:
+        press = board.press_of(run)
+        shorter = (press[:n] for n in range(1, len(press)))
+        if press in view.keymap.beginnings or any(each in view.keymap.buckets for each in shorter):
+            return accepting(view, ID, known.id, "its own keys make others wait")
+    return line("clear", view.app.name, known.id, "--scheme", scheme.name)

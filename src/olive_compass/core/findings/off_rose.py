@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import clearing, modes_of, scheme_named
+from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.kinds import Broken
 from olive_compass.core.keys.reading import read_trigger
@@ -66,4 +66,4 @@ def _advice(view: View, claim: Claim, broken: Broken) -> str:
                     "--scheme",
                     claim.origin,
                 )
-    return clearing(view, claim)
+    return better_key(view, claim)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import accepting, clearing
+from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
@@ -132,4 +132,4 @@ def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> str:
         return line("choice", view.app.name, str(claims[0].trigger), *ids, *scheme)
     # The one that never starts gives way: nothing changes for the hand.
     beaten = commands[0] if view.app.rules.duplicates in ("replace", "last-wins") else commands[-1]
-    return clearing(view, beaten)
+    return better_key(view, beaten)

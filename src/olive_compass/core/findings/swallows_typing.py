@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
+from olive_compass.core.findings.advice import better_key, modes_of, narrowing, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.standing import types_text, typing_modes, without_typing
+from olive_compass.core.schemes.standing import types_text, typing_modes
 
 ID = "swallows-typing"
 SEVERITY = "error"
@@ -51,7 +51,11 @@ def _modes(view: View, claim: Claim) -> list[str]:
 def _advice(view: View, claim: Claim) -> str:
     """To let the key count in the modes without text that it counts in; else another key."""
     scheme = scheme_named(view, claim.origin)
-    open_ = without_typing(view.app, modes_of(scheme, claim)) if scheme else ()
+    open_ = (
+        narrowing(view, scheme, claim.command, claim.trigger, modes_of(scheme, claim))
+        if scheme
+        else ()
+    )
     if not open_:
         return better_key(view, claim)
     only = [word for mode in open_ for word in ("--only", mode)]

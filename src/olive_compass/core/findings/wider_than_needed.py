@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
+from olive_compass.core.findings.advice import narrowing
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import FACTORY
@@ -29,10 +30,10 @@ def find(view: View) -> Iterator[Finding]:
                 if not extra:
                     continue
                 usable = set(tree.inside(known.modes))
-                # The fewest names that say the same modes: a parent for all of its children.
-                kept = tree.outermost(m for m in tree.inside(each.modes) if m in usable)
-                only = [word for mode in kept for word in ("--only", mode)]
                 for key in each.keys:
+                    # The fewest names that say the same modes: a parent for all of its children.
+                    kept = narrowing(view, scheme, command, key, each.modes)
+                    only = [word for mode in kept for word in ("--only", mode)]
                     words = ("modes", view.app.name, command, str(key), *only)
                     drop = line("clear", view.app.name, command, str(key), "--scheme", scheme.name)
                     yield Finding(

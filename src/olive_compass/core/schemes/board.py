@@ -81,7 +81,8 @@ def board_keys(
         elif press in guards:
             state = GUARDED
         elif claims and all(claim.mutes for claim in claims):
-            state = SILENT
+            # What is muted alone still waits for the runs that begin with it.
+            state = BEGINS if any(each.longer for each in outcomes) else SILENT
         elif claims:
             state = USED
         else:

@@ -1,6 +1,6 @@
 """A scheme as a value: the decisions that a person made for one application."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -71,3 +71,10 @@ class Scheme(Struct, frozen=True):
     @property
     def decisions(self) -> int:
         return len(self.assign) + len(self.bare) + len(self.mute) + len(self.guard)
+
+
+def to_write(schemes: Sequence[Scheme]) -> Scheme | None:
+    """The scheme that a decision goes into where none is named: the nearest personal one, or else the
+    nearest; None: there is none."""
+    personal = [each for each in schemes if each.layer == PERSONAL]
+    return next(iter([*personal, *schemes]), None)

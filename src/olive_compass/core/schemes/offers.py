@@ -15,7 +15,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import BESIDE, Effort, distance, run_effort
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.free import free_strokes, is_free
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import is_reflex
@@ -81,8 +81,9 @@ def offers(
         if len(found) == most:
             break
         judged = verdict(view, command, offer.trigger, modes, scheme)
-        if instead:
-            judged = replace(judged, too_many=None)
+        if instead and judged.too_many:
+            above = judged.too_many.instead(scheme or to_write(view.stack.schemes))
+            judged = replace(judged, too_many=above)
         # It is the command that stands in the way: no other trigger is better.
         if judged.hopeless:
             break

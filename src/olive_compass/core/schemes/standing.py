@@ -177,15 +177,20 @@ def typing_modes(app: App, modes: Iterable[str]) -> tuple[str, ...]:
     return tuple(mode for mode in app.modes.inside(modes) if mode in texts)
 
 
-def without_typing(app: App, modes: Iterable[str]) -> tuple[str, ...]:
-    """Those of ``modes``, and of what lies inside them, that hold no mode in which typing writes text.
-
-    A mode that holds such a mode inside it cannot be named without that one.
-    """
-    # A key given in a mode counts in all that lies inside it, text modes included.
-    texts = set(app.modes.inside(app.rules.text_modes))
-    open_ = [mode for mode in app.modes.inside(modes) if not texts & set(app.modes.within(mode))]
-    return app.modes.outermost(open_)
+def where_it_can_count(
+    app: App, keyboard: Keyboard, command: Command | None, trigger: Run, modes: Iterable[str]
+) -> tuple[str, ...]:
+    """Those of ``modes``, and of what lies inside them, in which a key of ``command`` does what it is for and
+    swallows nothing that is typed; as few names as say it, none: it can count nowhere."""
+    inside = app.modes.inside(modes)
+    usable = app.modes.inside(command.modes) if command and command.modes else app.modes.names
+    open_ = [mode for mode in inside if mode in usable]
+    if types_text(keyboard, trigger):
+        texts = set(app.modes.inside(app.rules.text_modes))
+        open_ = [mode for mode in open_ if not texts & set(app.modes.within(mode))]
+    # A name stands for all that lies inside it, so it is no answer where only part of that is.
+    whole = [mode for mode in open_ if set(app.modes.within(mode)) <= set(open_)]
+    return app.modes.outermost(whole)
 
 
 def outside(app: App, command: Command, modes: Iterable[str]) -> tuple[str, ...]:

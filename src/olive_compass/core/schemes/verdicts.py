@@ -15,7 +15,7 @@ from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.consequences import Holder, Loss, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import letter_route
@@ -70,6 +70,12 @@ class TooMany(Struct, frozen=True):
 
     most: int
     have: tuple[tuple[Run, str], ...]
+
+    def instead(self, scheme: Scheme | None) -> "TooMany | None":
+        """What is left of it where the key takes the place of those of ``scheme`` and below: a nearer scheme
+        still makes it too many by itself."""
+        nearer = tuple((run, name) for run, name in self.have if scheme and name != scheme.name)
+        return TooMany(self.most, nearer) if len(nearer) >= self.most else None
 
 
 class Verdict(Struct, frozen=True):
@@ -160,12 +166,11 @@ def verdict(
 ) -> Verdict:
     """All that can be said about giving ``trigger`` to ``command`` in ``modes`` of ``scheme``.
 
-    Without a scheme it is asked of the nearest that counts; ``share`` lets the holders keep it.
+    Without a scheme it is asked of the one that a person would write into; ``share`` lets the holders keep it.
     What follows from the edit itself (guards, losses, what comes first) is worked out with
     ``effects``, where there is anything that it could touch.
     """
-    # Asked without a scheme, it is the one that a person would write into.
-    scheme = scheme or next(iter(view.stack.schemes), None)
+    scheme = scheme or to_write(view.stack.schemes)
     held = in_itself(view, command, trigger, modes)
     held = _with_others(view, held, scheme)
     if scheme is None or not effects:

@@ -156,4 +156,6 @@ def judged(
     command = pairs.wishes[i].command
     modes = command.modes or (ROOT,)
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
-    return replace(found, too_many=None) if pairs.had[i] else found
+    if pairs.had[i] and found.too_many:
+        return replace(found, too_many=found.too_many.instead(scheme))
+    return found

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.app import Proxy
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, Place, View
 
@@ -29,10 +30,7 @@ def find(view: View) -> Iterator[Finding]:
                 f"“{now or 'nothing that is noted'}” now"
             )
         where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
-        # Followed to where it is now; else the way is kept, and what it shows now is noted.
-        target = moved or (proxy.through if known is not None else "")
-        command = ("proxy", view.app.name, thing)
-        fix = line(*command, "--through", target) if target else line(*command, "--off")
+        fix = _fix(view, thing, proxy, moved, now)
         yield Finding(
             ID,
             SEVERITY,
@@ -42,3 +40,17 @@ def find(view: View) -> Iterator[Finding]:
             (Place("", "proxies", thing),),
             (proxy.through,),
         )
+
+
+def _fix(view: View, thing: str, proxy: Proxy, moved: str, now: str) -> str:
+    """To follow it to where it is now; where nobody noted what its slot holds, to note that; else what it
+    shows now is noted with the proxy, or the proxy goes."""
+    command = ("proxy", view.app.name, thing)
+    known = view.app.catalogue.by_id.get(proxy.through)
+    if moved:
+        return line(*command, "--through", moved)
+    if known is None or known.marks.withdrawn:
+        return line(*command, "--off")
+    if not now:
+        return line("app", "slot", view.app.name, proxy.through, proxy.held)
+    return line(*command, "--through", proxy.through)
