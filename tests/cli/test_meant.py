@@ -251,15 +251,12 @@ def test_a_plan_says_why_and_keeps_its_options(ask: Ask, desk: Path) -> None:
     plan = ask("suggest", "quillmap", *words, "--json").json
     assert all(each["saves"] > 0 for each in plan["suggestions"])
     assert "No choice of keys can do better than" in shown.out
-    # A plain letter is offered beside siblings with modifiers, with what speaks against it.
-    ranked = ask("free", "quillmap", "--for", "Save a copy", "--limit", "60", "--json").json["ranked"]
-    plain = [each for each in ranked if "+" not in each["key"] and ":" not in each["key"]]
-    assert plain
-    assert "no modifier, unlike the rest of its menu" in plain[0]["reasons"]
 
 
 def test_without_counts_no_seconds_a_week_are_promised(mini: Path) -> None:
-    (mini / MINE).write_text('format = "olive-compass-scheme/1"\napp = "mini"\nlayer = "personal"\n')
+    (mini / MINE).write_text(
+        'format = "olive-compass-scheme/1"\napp = "mini"\nlayer = "personal"\n'
+    )
     shown = ask_in(mini, "suggest", "mini", "Ruler", "Escape")
     assert shown.status == 0
     assert "a week" not in shown.out.partition("\n")[2]

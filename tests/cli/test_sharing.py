@@ -206,7 +206,7 @@ def folded(ask: Ask) -> Ask:
 
 def test_a_work_list_swaps_through_a_spare(folded: Ask, desk: Path) -> None:
     shown = folded("worklist", "foldpress").out
-    assert "[ ] 3  Change Ctrl+D of Duplicate page to Ctrl+Shift+F11, for a while." in shown
+    assert "[ ] 3  Change Ctrl+D of Duplicate page to Ctrl+Shift+F12, for a while." in shown
     assert "Pages > Turn page (Alt P T)" in shown
     assert "Four pages, F2: it cannot be taken away" in shown
     steps = folded("worklist", "foldpress", "--json").json["steps"]

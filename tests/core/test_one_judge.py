@@ -3,7 +3,7 @@
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.changes.assign import Assign, assign
 from olive_compass.core.changes.change import DESPITE, Answers
 from olive_compass.core.changes.view import AppView
@@ -11,13 +11,17 @@ from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.board import BARE, FREE, SHARED, board_keys, otherwise
+from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
-from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.free import free_strokes
+from olive_compass.core.schemes.holdings import letter_route, live_triggers
 from olive_compass.core.schemes.offers import offers
 from olive_compass.core.schemes.pressing import press_changes
 from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
+from olive_compass.core.sharing.delivering import factory_by_mode, to_be
+from olive_compass.structs import replace
 from tests.core.worlds import COMMANDS, NAMES, TRIGGERS, some_modes, triggers, views
 
 #: Making a failing desk smaller takes minutes: it is shown as it was found.
@@ -234,3 +238,58 @@ def test_what_a_board_calls_shared_offers_a_choice_and_what_it_calls_bare_does_n
             if key.drawn == BARE:
                 assert outcome.what == "nothing"
                 assert key.bare
+
+
+@given(views(), st.sampled_from(COMMANDS))
+@MANY
+def test_what_is_not_there_starts_nothing(view: AppView, name: str) -> None:
+    """A command that was withdrawn, or whose licence is missing: no press, sheet, board, letter or advice has it,
+    and its key is for others."""
+    app = view.app
+    gone = {each.id for each in app.catalogue.commands if app.why_absent(each)}
+    for trigger in TRIGGERS:
+        for mode in NAMES:
+            outcome = view.keymap.decide(trigger, mode)
+            started = {c.command for c in (*outcome.winners, *outcome.hidden, *outcome.longer)}
+            assert not started & gone, (trigger, mode)
+        for held in ((), ("Ctrl",)):
+            for key in board_keys(view.keymap, held, NAMES).values():
+                assert not {claim.command for claim in key.claims} & gone
+    for group in sheet_groups(view.keymap, None, every_command=True):
+        assert not [line.id for line in group.lines if line.keys and line.id in gone]
+    assert not any(live_triggers(view.keymap, command) for command in gone)
+    assert not any(letter_route(view.keymap, command) for command in gone)
+    told = [finding for finding in all_findings(view) if gone & {*finding.commands}]
+    for finding in told:
+        assert not [line for line in (finding.advice, *finding.instead) if " assign " in line]
+    about = [(f.id, f.commands, f.places) for f in told if f.id == "not-available"]
+    assert len(about) == len(set(about))
+    found = verdict(view, command_of(view, name), TRIGGERS[0], NAMES[:1])
+    assert not {holder.claim.command for holder in found.holders} & gone
+
+
+@given(views())
+@MANY
+def test_hands_and_file_end_where_press_says(view: AppView) -> None:
+    """What an application has by the keys that its work list leads to, and its file says, is what ``press`` says,
+    but for what is named."""
+    app, keymap = view.app, view.keymap
+    wished = to_be(keymap, factory_by_mode(app, True), True)
+    excused = {keymap.keyboard.press_of(each.trigger) for each in wished.left}
+    plain = tuple(replace(c, keys=()) for c in app.catalogue.commands)
+    assign = {
+        id_: tuple(Assignment(keys, (mode,)) for mode, keys in by_mode.items() if keys)
+        for id_, by_mode in wished.keys.items()
+    }
+    rules = replace(app.rules, most_keys=0, built_in={}, reserved={})
+    bare_app = replace(app, catalogue=Catalogue(plain), rules=rules)
+    there = Keymap(Stack(bare_app, (Scheme("app", "file", assign=assign),)), keymap.keyboard)
+    for trigger in TRIGGERS:
+        for press in keymap.keyboard.presses_of(trigger):
+            for mode in NAMES:
+                here = keymap.decide_press(press, mode)
+                if press in excused or any(claim.wired for claim in here.winners):
+                    continue
+                wanted = {claim.command for claim in here.winners if claim.command}
+                now = {claim.command for claim in there.decide_press(press, mode).winners}
+                assert now == wanted, (trigger, mode, wished.left)

@@ -221,10 +221,13 @@ def test_what_can_have_no_key() -> None:
         ("needs:pro", "“pro”"),
     ):
         command = Command("a", "A", marks=read_marks({marks}))
-        assert why in not_assignable_says(command, not_assignable(Rules(), command))
-    assert not not_assignable(
-        Rules(licences={"pro": True}), Command("a", "A", marks=read_marks({"needs:pro"}))
-    )
+        assert why in not_assignable_says(command, not_assignable(_app(Rules()), command))
+    licensed = _app(Rules(licences={"pro": True}))
+    assert not not_assignable(licensed, Command("a", "A", marks=read_marks({"needs:pro"})))
+
+
+def _app(rules: Rules) -> App:
+    return replace(APP, rules=rules)
 
 
 def test_a_guard_breaks_where_its_press_changes_in_its_modes_only() -> None:

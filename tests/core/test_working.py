@@ -127,7 +127,7 @@ def test_what_was_parked_once_is_left_where_it_is() -> None:
     scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),)),)})
     keymap = Keymap(Stack(about, (scheme,)), BOARD)
     found = for_app(keymap, had_of(about.catalogue))
-    assert [str(s.gets) for s in found.steps] == ["Ctrl+Shift+F12", "F1"]
+    assert [str(s.gets) for s in found.steps] == ["Ctrl+Alt+Shift+F24", "F1"]
     assert not for_app(keymap, found.reached).steps
 
 

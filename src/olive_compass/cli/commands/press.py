@@ -1,6 +1,7 @@
 """``press``: what a key does here, and why."""
 
 import argparse
+from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.cli import pick, words
@@ -10,10 +11,11 @@ from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import bare_presses
-from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.claims import Claim, absent_claims
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
+from olive_compass.core.schemes.standing import not_assignable_says
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
@@ -114,11 +116,16 @@ def _answer_json(
     at: Desk, keymap: Keymap, trigger: Run, together: dict[Outcome, list[str]]
 ) -> dict[str, Any]:
     outcomes = [_as_json(at, keymap, *each) for each in together.items()]
+    app = keymap.app
     return {
-        "app": keymap.app.name,
+        "app": app.name,
         "key": str(trigger),
         "outcomes": outcomes,
         "by-letters": by_letters(keymap, trigger),
+        "not-there": [
+            {"command": claim.command, "why": app.why_absent(app.catalogue.by_id[claim.command])}
+            for claim in _absent(keymap, trigger, app.modes.names)
+        ],
     }
 
 
@@ -185,7 +192,23 @@ def _print(
     for command, why in bare_presses(keymap).get(press, ()):
         title = words.title(keymap, command)
         fields.append(("bare", f"{title} would have it, and is left without a key: {why}"))
+    for claim in _absent(keymap, trigger, modes):
+        known = keymap.app.catalogue.by_id[claim.command]
+        why = not_assignable_says(known, keymap.app.why_absent(known))
+        fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
     print_fields(around, _once(fields))
+
+
+def _absent(keymap: Keymap, trigger: Run, modes: Iterable[str]) -> list[Claim]:
+    """What would start a command with the press in one of the modes, were the command there."""
+    press = keymap.keyboard.press_of(trigger)
+    inside = {path for mode in modes for path in keymap.app.modes.path(mode)}
+    found = {
+        claim.command: claim
+        for claim in absent_claims(keymap.stack)
+        if claim.mode in inside and keymap.keyboard.press_of(claim.trigger) == press
+    }
+    return list(found.values())
 
 
 def _menu(keymap: Keymap, command: str) -> str:

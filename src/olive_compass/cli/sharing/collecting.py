@@ -15,6 +15,7 @@ from olive_compass.cli.sharing.delivering import (
     state_of,
     target,
     there_now,
+    wanted_there,
 )
 from olive_compass.cli.surroundings import DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.core.apps.app import App
@@ -26,14 +27,10 @@ from olive_compass.core.sharing.delivering import (
     ByMode,
     Moved,
     moved,
-    wanted_by_mode,
 )
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.desk.textform import (
-    names_modes,
-)
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -41,11 +38,7 @@ from olive_compass.structs import replace
 def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
     """What was changed over there since the last delivery, or against what is wanted where there was
     none; and what the file names that is no command of ours."""
-    before: ByMode
-    if found.last is not None:
-        before = found.last.keys
-    else:
-        before = wanted_by_mode(keymap, names_modes(found.form))
+    before: ByMode = found.last.keys if found.last else wanted_there(app, keymap, found).keys
     known = set(form_parts(app))
     # What is no command of ours is not ours to take in, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}

@@ -18,11 +18,12 @@ from olive_compass.core.sharing.delivering import (
     NO_MODE,
     ByMode,
     Moved,
+    ToBe,
     alike,
     factory_by_mode,
     moved,
     only_changes,
-    wanted_by_mode,
+    to_be,
 )
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, places, seat_file
@@ -198,7 +199,8 @@ class Plan(Struct, frozen=True):
 def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
     with_modes = names_modes(found.form)
-    wanted = wanted_by_mode(keymap, with_modes)
+    wished = wanted_there(app, keymap, found)
+    wanted = wished.keys
     there, _ = there_now(app, found)
     parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
@@ -213,6 +215,7 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
             keys = None if by_mode is None else by_mode.get(mode, ())
             lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
     text, unwritten = written(found.form, found.text.text, lines, app.rules.typed)
+    unwritten = [*_not_to_be(app, wished), *unwritten]
     try:
         data = found.text.encode(text)
     except UnicodeEncodeError as error:
@@ -226,6 +229,36 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     _hold_against(app, found, wanted, now, unwritten)
     before = said_by(app, found) if found.data is not None else {}
     return Plan(text, data, unwritten, moved(before, now), now)
+
+
+def wanted_there(app: App, keymap: Keymap, found: Target) -> ToBe:
+    """The keys that the file is to say, from those that the application has by it now."""
+    had: ByMode = factory_by_mode(app, names_modes(found.form))
+    if found.data is not None:
+        had = {**had, **said_by(app, found)}
+    return to_be(keymap, had, names_modes(found.form))
+
+
+def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
+    """What is wanted and is not written: what the application does not allow, and keys of what is no command
+    of its own."""
+    found = [
+        Unwritten(
+            f"{app.shown(each.command)} {each.trigger}".strip(),
+            "",
+            each.why.format(by=app.shown(each.by)),
+        )
+        for each in wished.left
+    ]
+    for command in app.catalogue.commands:
+        keys = [run for runs in wished.keys.get(command.id, {}).values() for run in runs]
+        if command.is_own and keys:
+            what = "macro" if command.kind == "macro" else "tray"
+            why = f"it is a {what} of this desk, and no command of {app.title}"
+            found.append(
+                Unwritten(f"{command.title} {', '.join(map(str, dict.fromkeys(keys)))}", "", why)
+            )
+    return found
 
 
 def _hold_against(
@@ -263,7 +296,8 @@ def deliver(args: Any, around: Surroundings) -> int:
         if args.json:
             around.json(_as_json(app, found, plan, None))
         else:
-            around.report(f"{found.path} has the wanted keys; nothing was changed.")
+            some = "all that it can have of the" if plan.unwritten else "the"
+            around.report(f"{found.path} has {some} wanted keys; nothing was changed.")
         return 0
     if args.dry_run:
         around.say("Nothing was written.")

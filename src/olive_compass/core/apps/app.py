@@ -26,6 +26,10 @@ TAKES = ("tap", "hold", "mouse", "wheel", "pen", "device")
 KINDS = ("command", "part", "style", "setting", "slot", "macro", "tray")
 
 
+#: Why a command that a catalogue has is not there: the application has withdrawn it, or this computer lacks
+#: the licence that it needs.
+WITHDRAWN, LICENCE = "withdrawn", "licence"
+
 #: What an input of a command can be. An answer is kept as the text that a person would type.
 INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
@@ -204,6 +208,13 @@ class App(Struct, frozen=True):
             return command
         content = self.rules.slots.get(command, "")
         return f"{known.title}: {content}" if content else known.title
+
+    def why_absent(self, command: Command) -> str:
+        """Why a command is not there to be started: one of the words above, ``""``: it is there."""
+        if command.marks.withdrawn:
+            return WITHDRAWN
+        needs = command.marks.needs
+        return LICENCE if needs and not self.rules.licences.get(needs, False) else ""
 
     def stands_for(self, command: str) -> tuple[str, ...]:
         """The things without a key that a command shows."""

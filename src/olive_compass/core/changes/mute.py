@@ -13,7 +13,6 @@ from olive_compass.core.changes.change import (
     lost,
     shifted,
 )
-from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes import standing
 from olive_compass.core.schemes.claims import Claim
@@ -26,22 +25,6 @@ NEVER, AWAY = "never", "away"
 
 #: What cannot be: a firm layer has the trigger; the application switches no key off.
 FIRM, CANNOT = "firm", "cannot"
-
-#: Triggers to which a command is moved away, those that no keyboard of today has first.
-FAR = tuple(
-    f"{held}F{n}"
-    for n in (24, 23, 22, 21, 20, 19, 18, 17, 16, 15, 14, 13, 12, 11, 10, 9)
-    for held in (
-        "Ctrl+Alt+Shift+",
-        "Ctrl+Shift+",
-        "Ctrl+Alt+",
-        "Alt+Shift+",
-        "Ctrl+",
-        "Alt+",
-        "Shift+",
-        "",
-    )
-)
 
 
 class Mute(Struct, frozen=True):
@@ -129,12 +112,11 @@ def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:
 def _far(view: View) -> Run | None:
     """A trigger that the rules allow, that nobody has or is moved to, and the keyboard best lacks."""
     parked = {decision.away for scheme in view.stack.schemes for decision in scheme.mute.values()}
-    open_ = [
-        run
-        for run in map(read_trigger, FAR)
-        if run not in parked
-        and view.keyboard.press_of(run) not in view.keymap.buckets
-        and not any(True for _ in standing.broken_rules(view.app, view.keyboard, run))
-    ]
-    lacking = [run for run in open_ if standing.lacking(view.keyboard, run.strokes[0])]
-    return next(iter([*lacking, *open_]), None)
+    return next(
+        (
+            run
+            for run in standing.far_triggers(view.app, view.keyboard)
+            if run not in parked and view.keyboard.press_of(run) not in view.keymap.buckets
+        ),
+        None,
+    )

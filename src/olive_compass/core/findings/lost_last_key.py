@@ -20,7 +20,7 @@ def find(view: View) -> Iterator[Finding]:
         return
     bare = {command for scheme in view.stack.schemes for command in scheme.bare}
     for command in view.app.catalogue.commands:
-        if not command.keys or command.id in bare:
+        if not command.keys or command.id in bare or view.app.why_absent(command):
             continue
         claims = view.keymap.by_command.get(command.id, ())
         if any(_uncontested(view, command, claim) for claim in claims):

@@ -19,7 +19,7 @@ def find(view: View) -> Iterator[Finding]:
     for scheme in view.stack.schemes:
         for command in scheme.assign:
             known = view.app.catalogue.by_id.get(command)
-            why = not_assignable(view.app.rules, known) if known else ""
+            why = not_assignable(view.app, known) if known else ""
             if known and why:
                 yield Finding(
                     ID,

@@ -23,7 +23,7 @@ def find(view: View) -> Iterator[Finding]:
         if command.id in keyed or command.id in bare or command.is_own:
             continue
         # What can have no key is not to be decided about.
-        if not not_assignable(view.app.rules, command) and not command.marks.never:
+        if not not_assignable(view.app, command) and not command.marks.never:
             by_menu.setdefault(command.menu[0] if command.menu else "", []).append(command.id)
     count = sum(map(len, by_menu.values()))
     if not count:

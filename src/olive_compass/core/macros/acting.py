@@ -55,7 +55,7 @@ def unavailable(app: App, command: Command | None, mode: str) -> str:
         return f"{app.title} {app.version} no longer has {command.title}".replace("  ", " ")
     if command.marks.never:
         return f"{command.title} is in the list but never enabled"
-    if command.marks.needs and not app.rules.licences.get(command.marks.needs, False):
+    if app.why_absent(command):
         return f"{command.title} needs “{command.marks.needs}”, which this seat does not have"
     if command.modes and mode not in app.modes.inside(command.modes):
         return f"{command.title} cannot be used in {mode}, only in {joined(command.modes)}"

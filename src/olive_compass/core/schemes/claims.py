@@ -121,6 +121,15 @@ def claims(stack: Stack, same: Callable[[Run], object] = lambda run: run) -> Ite
     return _limited(stack, same) if stack.app.rules.most_keys else _all(stack)
 
 
+def absent_claims(stack: Stack) -> Iterator[Claim]:
+    """What schemes and factory want for commands that are not there (``App.why_absent``), the nearest first:
+    they start nothing, and their keys are free for others."""
+    rank = len(stack.schemes)
+    gone = _absent(stack.app)
+    every = [c for n, scheme in enumerate(stack.schemes) for c in _scheme_claims(scheme, n)]
+    return (claim for claim in (*every, *_factory_claims(stack.app, rank)) if claim.command in gone)
+
+
 def silenced(stack: Stack) -> dict[str, list[tuple[int, frozenset[str]]]]:
     """The commands whose lower keys count no longer: from below which scheme, and in which modes.
 
@@ -161,11 +170,11 @@ def _all(stack: Stack) -> Iterator[Claim]:
     rules = stack.app.rules
     yield from _wired(stack.system, SYSTEM, -2)
     yield from _wired(rules.reserved, RESERVED, -1)
-    silent = silenced(stack)
+    silent, gone = silenced(stack), _absent(stack.app)
     for rank, scheme in enumerate(stack.schemes):
-        yield from _audible(_scheme_claims(scheme, rank), silent)
+        yield from _audible(_present(_scheme_claims(scheme, rank), gone), silent)
     rank = len(stack.schemes)
-    yield from _audible(_factory_claims(stack.app, rank), silent)
+    yield from _audible(_present(_factory_claims(stack.app, rank), gone), silent)
     yield from _wired(rules.built_in, BUILT_IN, rank + 1)
     if rules.letters_open_menus:
         openers = menu_openers(stack.app.catalogue.commands)
@@ -178,6 +187,20 @@ def _all(stack: Stack) -> Iterator[Claim]:
             for run, does in tray_openers(stack.app.trays).items():
                 openers[run] = f"{openers[run]} or {does}" if run in openers else does
         yield from _wired(openers, MENUS, rank + 2)
+
+
+def _present(found: Iterator[Claim], gone: set[str]) -> Iterator[Claim]:
+    """The claims without those of commands that are not there."""
+    return (claim for claim in found if claim.command not in gone) if gone else found
+
+
+def _absent(app: App) -> set[str]:
+    """The commands that are not there, by id."""
+    return {
+        each.id
+        for each in app.catalogue.commands
+        if (each.marks.withdrawn or each.marks.needs) and app.why_absent(each)
+    }
 
 
 def _audible(

@@ -107,6 +107,10 @@ class Keymap:
         """The claims that decide ``press`` in ``mode``, longer runs left aside."""
         return self._settled(press, mode)[0] if press in self.buckets else ()
 
+    def commands_at(self, press: Press, mode: str) -> tuple[str, ...]:
+        """The commands that ``press`` starts in ``mode``, or offers."""
+        return tuple(claim.command for claim in self.winners(press, mode) if claim.command)
+
     def arrives(self, press: Press) -> bool:
         """Whether a run gets as far as its last stroke: nothing firm takes its beginning."""
         return all(press[:length] not in self.firm for length in range(1, len(press)))

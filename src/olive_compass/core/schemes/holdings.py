@@ -73,6 +73,8 @@ def letter_route(keymap: Keymap, command: str) -> str:
     known = keymap.app.catalogue.by_id.get(command)
     if known is None or not known.keyboard_route or not keymap.app.rules.letters_open_menus:
         return ""
+    if keymap.app.why_absent(known):
+        return ""
     steps = (*known.menu, known.title)
     doubled = keymap.doubled_letters
     # A letter that stands twice only walks between the two: it starts neither.

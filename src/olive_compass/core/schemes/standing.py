@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import App, Command, Rules
+from olive_compass.core.apps.app import LICENCE, WITHDRAWN, App, Command
 from olive_compass.core.effort.reach import Effort, distance, run_effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
@@ -44,6 +44,22 @@ REFLEXES = (
     "F5",
 )
 
+#: Triggers that hardly a hand presses, those that no keyboard of today has first.
+_FAR = tuple(
+    f"{held}F{n}"
+    for n in (24, 23, 22, 21, 20, 19, 18, 17, 16, 15, 14, 13, 12, 11, 10, 9)
+    for held in (
+        "Ctrl+Alt+Shift+",
+        "Ctrl+Shift+",
+        "Ctrl+Alt+",
+        "Alt+Shift+",
+        "Ctrl+",
+        "Alt+",
+        "Shift+",
+        "",
+    )
+)
+
 #: What hands do with the mouse without thinking: the wheel rolls a page, the second button opens
 #: a menu.
 _POINTING = ("wheel:up", "wheel:down", "mouse:second", "mouse:middle")
@@ -52,7 +68,7 @@ _POINTING = ("wheel:up", "wheel:down", "mouse:second", "mouse:middle")
 BESIDE = 1.2
 
 #: Why no key can be given to a command.
-WITHDRAWN, FIXED, LICENCE = "withdrawn", "fixed", "licence"
+FIXED = "fixed"
 
 
 class Firm(Struct, frozen=True):
@@ -105,14 +121,10 @@ def broken_rules(
         yield from kind_of(stroke).broken(asked)
 
 
-def not_assignable(rules: Rules, command: Command) -> str:
-    """Why no key can be given to ``command``: one of the words above, ``""``: it can."""
-    marks = command.marks
-    if marks.withdrawn:
-        return WITHDRAWN
-    if marks.fixed:
-        return FIXED
-    return LICENCE if marks.needs and not rules.licences.get(marks.needs, False) else ""
+def not_assignable(app: App, command: Command) -> str:
+    """Why no key can be given to ``command``: it is not there (``App.why_absent``), or is ``fixed``; ``""``:
+    one can."""
+    return app.why_absent(command) or (FIXED if command.marks.fixed else "")
 
 
 def not_assignable_says(command: Command, why: str) -> str:
@@ -155,6 +167,17 @@ def _behind_altgr(keyboard: Keyboard, stroke: Stroke) -> str:
 def makes_untypable(keyboard: Keyboard, stroke: Stroke) -> str:
     """The character that no other way types once the stroke is a shortcut, ``""``: none."""
     return _on_each(keyboard, stroke, lambda board, each: board.swallows(each))
+
+
+def far_triggers(app: App, keyboard: Keyboard) -> list[Run]:
+    """The triggers to which a command can be moved that is to have no key where the application takes none
+    away: those that the rules allow, the ones that the keyboard lacks first."""
+    allowed = [
+        run
+        for run in map(read_trigger, _FAR)
+        if not any(True for _ in broken_rules(app, keyboard, run))
+    ]
+    return sorted(allowed, key=lambda run: not lacking(keyboard, run.strokes[0]))
 
 
 def traits(

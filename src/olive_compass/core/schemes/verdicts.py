@@ -181,7 +181,7 @@ def verdict(
 def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]) -> Verdict:
     """The parts that do not depend on who else wants the press."""
     app, keyboard, keymap = view.app, view.keymap.keyboard, view.keymap
-    unavailable = standing.not_assignable(app.rules, command)
+    unavailable = standing.not_assignable(app, command)
     effort = run_effort(keyboard, trigger, view.weights)
     lasting = command.marks.lasting
     return Verdict(

@@ -8,8 +8,8 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.holdings import holdings
-from olive_compass.core.sharing.working import wanted_of
+from olive_compass.core.sharing.handwork import Left
+from olive_compass.core.sharing.working import for_app, live_modes, named_modes, wanted_of
 
 #: The mode of a file that names none.
 NO_MODE = ""
@@ -27,25 +27,51 @@ class Moved(Struct, frozen=True):
     now: tuple[Run, ...]
 
 
+class ToBe(Struct, frozen=True):
+    """What a file is to say: the keys by command and mode, and what the application does not allow."""
+
+    keys: ByMode
+    left: tuple[Left, ...]
+
+
+def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
+    """What the file of an application is to say that has the keys ``had``: what its work list leads to, so that
+    who changes keys by hand and who writes the file end at the same ones."""
+    now = {id_: frozenset(r for runs in modes.values() for r in runs) for id_, modes in had.items()}
+    worked = for_app(keymap, now)
+    known = {command.id for command in keymap.app.catalogue.commands}
+    reached = {id_: runs for id_, runs in worked.reached.items() if id_ in known}
+    return ToBe(_by_mode(keymap, reached, had, with_modes), worked.left)
+
+
 def wanted_by_mode(keymap: Keymap, with_modes: bool) -> dict[str, dict[str, tuple[Run, ...]]]:
     """The keys that each command is to have, so that presses do over there what they do here.
 
     Without modes, all keys of a command stand in the mode ``NO_MODE``.
     """
-    plain = wanted_of(keymap)
+    return _by_mode(keymap, wanted_of(keymap), {}, with_modes)
+
+
+def _by_mode(
+    keymap: Keymap, plain: Mapping[str, frozenset[Run]], had: ByMode, with_modes: bool
+) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """These keys of commands by mode: where they count here, or else where the command had them."""
+    press_of = keymap.keyboard.press_of
     if not with_modes:
         return {id_: {NO_MODE: ordered(keymap, id_, runs)} for id_, runs in plain.items()}
-    tree = keymap.app.modes
     found: dict[str, dict[str, tuple[Run, ...]]] = {}
     for id_, runs in plain.items():
         by_mode: dict[str, dict[Run, None]] = {}
-        live: dict[Run, dict[str, None]] = {}
-        for holding in holdings(keymap, id_):
-            live.setdefault(holding.trigger, {}).update(dict.fromkeys(holding.live))
+        live = live_modes(keymap, id_)
+        for mode, runs_there in had.get(id_, {}).items():
+            for run in runs_there:
+                live.setdefault(press_of(run), (mode,))
         known = keymap.app.catalogue.by_id.get(id_)
         for run in ordered(keymap, id_, runs):
             # A key by which a mute is carried out is no holding: it counts where its command does.
-            modes = tree.outermost(live.get(run, ())) or (known.modes if known else ()) or (ROOT,)
+            press = press_of(run)
+            named = named_modes(keymap, press, live.get(press, ()))
+            modes = named or (known.modes if known else ()) or (ROOT,)
             for mode in modes:
                 by_mode.setdefault(mode, {})[run] = None
         found[id_] = {mode: tuple(keys) for mode, keys in by_mode.items()}

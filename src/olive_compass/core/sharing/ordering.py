@@ -15,11 +15,21 @@ from olive_compass.core.sharing.handwork import Held, Left, Limits, State, Step,
 from olive_compass.core.sharing.rings import refusing
 
 
-def work_list(now: State, wanted: State, limits: Limits, spares: Iterable[Run] = ()) -> WorkList:
-    """The steps from ``now`` to ``wanted``; ``spares`` are triggers that nobody has or wants."""
+def work_list(
+    now: State,
+    wanted: State,
+    limits: Limits,
+    spares: Iterable[Run] = (),
+    parks: Iterable[Run] | None = None,
+) -> WorkList:
+    """The steps from ``now`` to ``wanted``; ``spares`` are triggers that nobody has or wants, and ``parks``
+    those to which a command is moved for good that can be left without none (the spares)."""
     free = list(spares)
+    far = free if parks is None else list(parks)
     had = Held(now)
-    target, left = _Possible(had, wanted, limits, free).found()
+    target, left = _Possible(had, wanted, limits, far).found()
+    # Where a command was parked is no way for others to pass.
+    free = [run for run in free if not target.holders(run)]
     steps = refusing(had, target, limits, free) if limits.refuses else _easy(had, target, limits)
     reached = Held(now)
     for step in steps:
@@ -30,8 +40,8 @@ def work_list(now: State, wanted: State, limits: Limits, spares: Iterable[Run] =
 class _Possible:
     """What of the wanted keys the rules allow at all, and what they do not."""
 
-    def __init__(self, now: Held, wanted: State, limits: Limits, spares: list[Run]) -> None:
-        self.now, self.limits, self.spares = now, limits, spares
+    def __init__(self, now: Held, wanted: State, limits: Limits, parks: list[Run]) -> None:
+        self.now, self.limits, self.parks = now, limits, parks
         ids = dict.fromkeys((*now, *wanted))
         self.target = Held({id_: frozenset(wanted.get(id_, frozenset())) for id_ in ids})
         self.left: list[Left] = []
@@ -68,8 +78,8 @@ class _Possible:
         """What cannot be taken away is changed into a trigger that nobody presses."""
         for id_ in sorted(self.target):
             for run in sorted(self._stays(id_), key=str):
-                if self.spares:
-                    spare = self.spares.pop(0)
+                if self.parks:
+                    spare = self.parks.pop(0)
                     self.target[id_] |= {spare}
                     why = f"it cannot be taken away, so {spare} takes its place"
                     self.left.append(Left(id_, run, why))

@@ -7,17 +7,22 @@ from msgspec import Struct
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.standing import broken_rules, not_assignable, not_assignable_says
+from olive_compass.core.schemes.standing import (
+    broken_rules,
+    far_triggers,
+    lacking,
+    not_assignable,
+    not_assignable_says,
+)
 from olive_compass.core.sharing.handwork import Left, Limits, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
 from olive_compass.structs import replace
 
-#: Keys that are tried as spares, the likeliest to be free first.
-_SPARES = [f"Ctrl+Shift+F{n}" for n in range(12, 0, -1)] + [f"Ctrl+F{n}" for n in range(12, 0, -1)]
+#: The function keys that most keyboards have.
+_PRESSABLE = tuple(f"F{n}" for n in range(1, 13))
 
 
 class Difference(Struct, frozen=True):
@@ -91,18 +96,19 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
         more = sorted(runs - now[id_], key=str)
         for run in more:
             broken = next((b.why for b in broken_rules(app, keymap.keyboard, run)), "")
-            no_key = not_assignable_says(known[id_], not_assignable(app.rules, known[id_]))
+            no_key = not_assignable_says(known[id_], not_assignable(app, known[id_]))
             why = no_key or broken
             if why:
                 left.append(Left(id_, run, why))
                 wanted[id_] = wanted[id_] - {run}
+    far = far_triggers(keymap.app, keymap.keyboard)
     if not app.rules.can_mute:
         # What an earlier list parked there is as good as gone.
-        far = {read_trigger(text) for text in _SPARES}
-        wanted = {id_: runs | (now[id_] & far) for id_, runs in wanted.items()}
-    spares = [run for text in _SPARES if _is_spare(keymap, run := read_trigger(text), now)]
-    found = work_list(now, wanted, limits_of(app), spares)
-    return replace(found, left=(*left, *found.left))
+        parked = frozenset(far)
+        wanted = {id_: runs | (now[id_] & parked) for id_, runs in wanted.items()}
+    parks = [run for run in far if _is_spare(keymap, run, now)]
+    found = work_list(now, wanted, limits_of(app), _to_pass(keymap, parks), parks)
+    return replace(found, left=(*left, *found.left, *_in_more_modes(keymap, found)))
 
 
 def _one_spelling(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> Callable[[Run], Run]:
@@ -136,16 +142,57 @@ def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
                 yield Left("", run, f"what is wired in goes on, {wired}")
 
 
+def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[Left]:
+    """The keys that also work where nothing is to happen: no application can be told that a key of a mode is off
+    in one that lies inside it."""
+    tree = keymap.app.modes
+    for id_, runs in found.reached.items():
+        live = live_modes(keymap, id_)
+        for run in sorted(runs, key=str):
+            press = keymap.keyboard.press_of(run)
+            where = live.get(press, ())
+            more = [
+                mode
+                for mode in tree.inside(tree.outermost(where))
+                if mode not in where and not keymap.commands_at(press, mode)
+            ]
+            if more:
+                why = f"it goes on working {tree.phrase(more)}, where it is to do nothing"
+                yield Left(id_, run, why)
+
+
+def live_modes(keymap: Keymap, command: str) -> dict[Press, tuple[str, ...]]:
+    """The modes in which each press reaches a command."""
+    found: dict[Press, dict[str, None]] = {}
+    for holding in holdings(keymap, command):
+        press = keymap.keyboard.press_of(holding.trigger)
+        found.setdefault(press, {}).update(dict.fromkeys(holding.live))
+    return {press: tuple(modes) for press, modes in found.items()}
+
+
+def named_modes(keymap: Keymap, press: Press, live: tuple[str, ...]) -> tuple[str, ...]:
+    """As few modes as say where a command has a press: a mode that lies inside another is named only where
+    other commands have the press as well, and would have it alone there."""
+    tree = keymap.app.modes
+    named = list(tree.outermost(live))
+    for mode in sorted(live, key=lambda name: len(tree.path(name))):
+        if mode in named:
+            continue
+        path = tree.path(mode)
+        outwards = path[1 : 1 + next(n for n, name in enumerate(path) if name in named)]
+        here = keymap.commands_at(press, mode)
+        # Whoever has it in a mode between comes first there, and in all that lies inside.
+        if any(keymap.commands_at(press, name) != here for name in outwards):
+            named.append(mode)
+    return tuple(named)
+
+
 def modes_of_step(keymap: Keymap, step: Step) -> tuple[str, ...]:
     """The modes in which the trigger of a step counts: of the one it gives, or else takes."""
     run = step.gets or step.loses
     press = keymap.keyboard.press_of(run) if run else ()
-    live: dict[str, None] = {}
-    for holding in holdings(keymap, step.command):
-        if keymap.keyboard.press_of(holding.trigger) == press:
-            live.update(dict.fromkeys(holding.live))
     known = keymap.app.catalogue.by_id.get(step.command)
-    modes = tuple(live) or (known.modes if known else ())
+    modes = live_modes(keymap, step.command).get(press, ()) or (known.modes if known else ())
     return keymap.app.modes.outermost(modes) or (ROOT,)
 
 
@@ -163,7 +210,22 @@ def differences(
     return found
 
 
+def _to_pass(keymap: Keymap, spares: list[Run]) -> list[Run]:
+    """Those of the spare triggers by which a key can go for a while: a person must be able to press them. The
+    likeliest to be free come first."""
+    can = [
+        run
+        for run in spares
+        if run.strokes[0].key in _PRESSABLE and not lacking(keymap.keyboard, run.strokes[0])
+    ]
+    order = (("Ctrl", "Shift"), ("Ctrl",))
+    return sorted(can, key=lambda run: _place(order, run.strokes[0].modifiers))
+
+
+def _place(order: tuple[tuple[str, ...], ...], held: tuple[str, ...]) -> int:
+    return order.index(held) if held in order else len(order)
+
+
 def _is_spare(keymap: Keymap, run: Run, now: Mapping[str, frozenset[Run]]) -> bool:
     press = keymap.keyboard.press_of(run)
-    taken = press in keymap.buckets or any(run in runs for runs in now.values())
-    return not taken and not any(True for _ in broken_rules(keymap.app, keymap.keyboard, run))
+    return press not in keymap.buckets and not any(run in runs for runs in now.values())

@@ -64,7 +64,7 @@ def of_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Said]:
         yield Said(item, WITHDRAWN)
     elif known.marks.never:
         yield Said(item, UNAVAILABLE, "it is never enabled")
-    elif known.marks.needs and not app.rules.licences.get(known.marks.needs, False):
+    elif app.why_absent(known):
         yield Said(item, UNAVAILABLE, f"it needs “{known.marks.needs}”")
     if press := one_press(keymap, item):
         yield Said(item, ONE_PRESS, press)

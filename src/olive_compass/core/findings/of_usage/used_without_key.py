@@ -6,6 +6,7 @@ from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting, new_key
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
+from olive_compass.core.schemes.standing import not_assignable
 from olive_compass.core.usage.looking import without_key
 
 ID = "used-without-key"
@@ -18,7 +19,7 @@ def find(view: View) -> Iterator[Finding]:
     for each in without_key(view.keymap, view.used, view.macros):
         often = each.times / view.weeks
         known = view.app.catalogue.by_id[each.command]
-        if often < MUCH or known.marks.fixed or known.marks.never or known.marks.withdrawn:
+        if often < MUCH or known.marks.never or not_assignable(view.app, known):
             continue
         yield Finding(
             ID,
