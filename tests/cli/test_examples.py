@@ -283,6 +283,8 @@ def documented() -> dict[str, set[str]]:
         "guarded",
         "app.toml",
         "compare",
+        "withdrawn",
+        "licence",
     }
     return {name: set(re.findall(r"`([a-z][a-z-]*)`", text)) - values for name, text in rows}
 
