@@ -1,6 +1,7 @@
 """Merging the files of a desk: for any decisions, and with nothing lost."""
 
 import tomllib
+from collections.abc import Iterable
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -167,3 +168,76 @@ def test_editing_a_key_set_leads_to_the_one_that_was_meant(
 def test_any_content_is_carried(files: dict[str, bytes]) -> None:
     bundle = Bundle("desk", "x", "now", files)
     assert unpack(pack(bundle), "x.zip") == bundle
+
+
+ROWS = {"a": ("A", "F1"), "b": ("B", "F2"), "c": ("C", "")}
+#: What a side may do to a row: nothing, take it out, change its title or its keys, or both.
+DEEDS = ("as it is", "out", "title", "keys", "both")
+deeds = st.fixed_dictionaries({id_: st.sampled_from(DEEDS) for id_ in ROWS})
+
+
+def _rows(deeds: dict[str, str], side: str) -> dict[str, tuple[str, str]]:
+    """The rows after what a side did to them."""
+    found = {}
+    for id_, (title, keys) in ROWS.items():
+        deed = deeds[id_]
+        if deed == "out":
+            continue
+        found[id_] = (
+            f"{title} {side}" if deed in ("title", "both") else title,
+            f"Ctrl+{side[0].upper()}" if deed in ("keys", "both") else keys,
+        )
+    return found
+
+
+def _csv(rows: dict[str, tuple[str, str]]) -> bytes:
+    lines = [",".join((id_, *cells)) for id_, cells in rows.items()]
+    return "\n".join(("# olive-compass-commands/1", "id,title,keys", *lines, "")).encode()
+
+
+def _scheme(rows: dict[str, tuple[str, str]], bare: Iterable[str]) -> bytes:
+    """A scheme with a decision a row: a key, or none on purpose."""
+    head = 'format = "olive-compass-scheme/1"\napp = "app"\nlayer = "personal"\n'
+    assign = [f'"{id_}" = ["{keys or "F9"}"]' for id_, (_, keys) in rows.items() if id_ not in bare]
+    none = [f'"{id_}" = "{title}"' for id_, (title, _) in rows.items() if id_ in bare]
+    return "\n".join((head, "[assign]", *assign, "", "[bare]", *none, "")).encode()
+
+
+@given(deeds, deeds)
+def test_what_one_side_takes_out_and_the_other_changes_is_settled_as_a_whole(
+    ours: dict[str, str], theirs: dict[str, str]
+) -> None:
+    sides = _rows(dict.fromkeys(ROWS, "as it is"), ""), _rows(ours, "ours"), _rows(theirs, "theirs")
+    base, mine, other = map(_csv, sides)
+    torn = {
+        id_
+        for id_ in ROWS
+        if "out" in (ours[id_], theirs[id_]) and not {ours[id_], theirs[id_]} <= {"out", "as it is"}
+    }
+    left = merge_file("apps/app/commands.csv", base, mine, other)
+    assert torn <= {str(clash.key) for clash in left.clashes}
+    for side, rows in (("ours", sides[1]), ("theirs", sides[2])):
+        merged = merge_file("apps/app/commands.csv", base, mine, other, lambda path, clash: side)  # noqa: B023
+        assert merged.clashes == ()
+        found = [line.split(",") for line in (merged.data or b"").decode().splitlines()[2:]]
+        for id_ in torn:
+            kept = [tuple(cells[1:]) for cells in found if cells[0] == id_]
+            assert kept == ([rows[id_]] if id_ in rows else []), (id_, side)
+
+
+@given(deeds, deeds, st.sets(st.sampled_from(sorted(ROWS))), st.sets(st.sampled_from(sorted(ROWS))))
+def test_a_decision_is_settled_as_a_whole(
+    ours: dict[str, str], theirs: dict[str, str], bare: set[str], others: set[str]
+) -> None:
+    mine, other = _rows(ours, "ours"), _rows(theirs, "theirs")
+    files = (
+        _scheme(_rows(dict.fromkeys(ROWS, "as it is"), ""), ()),
+        _scheme(mine, bare),
+        _scheme(other, others),
+    )
+    path = "schemes/app/mine.toml"
+    for side in ("ours", "theirs"):
+        merged = merge_file(path, *files, lambda path, clash: side)  # noqa: B023
+        tables = tomllib.loads((merged.data or b"").decode())
+        # No command has keys and is left without any.
+        assert not set(tables.get("assign", {})) & set(tables.get("bare", {})), merged.data

@@ -14,6 +14,7 @@ from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_line
 from olive_compass.desk.csv_text import each_row
 from olive_compass.desk.toml_text import editable
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 
 class FileMerge(Struct, frozen=True):
@@ -34,6 +35,17 @@ def merge_file(
 
     Raises ``Refused`` where a file cannot be read.
     """
+    merged = _merge_file(path, base, ours, theirs, settle)
+    return replace(merged, clashes=tuple(replace(each, path=path) for each in merged.clashes))
+
+
+def _merge_file(
+    path: str,
+    base: bytes | None,
+    ours: bytes | None,
+    theirs: bytes | None,
+    settle: Callable[[str, Clash], str],
+) -> FileMerge:
     if ours == theirs or theirs == base:
         return FileMerge(ours)
     if ours == base:
@@ -66,21 +78,28 @@ def merge_file(
 
 def clash_text(clash: Clash) -> str:
     """What clashes, and what each side says, in a line."""
-    key = (
-        " ".join(str(part) for part in clash.key if part)
-        if isinstance(clash.key, tuple)
-        else str(clash.key)
-    )
-    return (
-        f"{key}: ours {_said(clash.ours)}, theirs {_said(clash.theirs)}, before {_said(clash.base)}"
-    )
+    sides = (said(each) for each in (clash.ours, clash.theirs, clash.base))
+    return "{}: ours {}, theirs {}, before {}".format(subject(clash), *sides)
 
 
-def _said(value: Any) -> str:
+def subject(clash: Clash) -> str:
+    """What the two sides of a clash have changed."""
+    if isinstance(clash.key, tuple):
+        return " ".join(str(part) for part in clash.key if part)
+    return str(clash.key)
+
+
+def said(value: Any) -> str:
+    """What one side of a clash has, in a few words."""
     if value is MISSING:
         return "nothing"
     if isinstance(value, bytes):
         return f"{len(value)} bytes"
+    if isinstance(value, dict) and all(isinstance(key, tuple) for key in value):
+        # A row: its cells by column, or the keys of a decision by table.
+        value = {
+            " ".join(filter(None, key[1:])): each for key, each in value.items() if key[1:] != ("",)
+        }
     text = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
     return f"“{text}”" if len(text) <= 80 else f"“{text[:77]}...”"
 
@@ -126,7 +145,7 @@ def _toml(
 
     texts = [_text(path, each) for each in (base, ours, theirs)]
     flats = [_flat(path, text) for text in texts]
-    merged = merge(flats[0], flats[1], flats[2], settle)
+    merged = merge(flats[0], flats[1], flats[2], settle, _decision, exclusive=True)
     document: Any = editable(texts[1])
     others: Any = editable(texts[2])
     for (table, key), value in merged.values.items():
@@ -156,6 +175,12 @@ def _toml(
     return FileMerge(data, merged.clashes)
 
 
+def _decision(key: tuple[str, str]) -> str | None:
+    """The command that a key of a scheme decides on: it has keys, or is left without any, and never both."""
+    table, command = key
+    return command if command and table in ("assign", "bare") else None
+
+
 def _put(table: Any, key: str, value: Any) -> None:
     """Sets a value of another document; a new key is written as we write keys."""
     from tomlkit.items import KeyType, SingleKey
@@ -176,19 +201,14 @@ def _csv(
         head, flat = _cells(path, _text(path, data))
         heads.append(head)
         flats.append(flat)
-    merged = merge(flats[0], flats[1], flats[2], settle)
+    merged = merge(flats[0], flats[1], flats[2], settle, lambda cell: cell[0])
     columns = list(dict.fromkeys((*heads[1], *heads[2])))
     rows: dict[str, dict[str, str]] = {}
     for (id_, column), value in merged.values.items():
         if column == "":
             rows.setdefault(id_, {"id": id_})
-        elif (id_, "") in merged.values:
-            rows.setdefault(id_, {"id": id_})[column] = value
         else:
-            # A row that one side took out and the other changed, settled for the change.
-            side = flats[1] if (id_, "") in flats[1] else flats[2]
-            row = {name: each for (other, name), each in side.items() if other == id_ and name}
-            rows[id_] = {"id": id_, **row}
+            rows.setdefault(id_, {"id": id_})[column] = value
     text = io.StringIO()
     text.write(first + "\n")
     writer = csv.writer(text, lineterminator="\n")

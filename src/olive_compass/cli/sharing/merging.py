@@ -21,7 +21,7 @@ from olive_compass.desk import git as real_git
 from olive_compass.desk import scheme_file
 from olive_compass.desk.bundles import FILES, FOLDERS, files_of
 from olive_compass.desk.desk import Desk, find_root
-from olive_compass.desk.merging import FileMerge, clash_text, merge_file
+from olive_compass.desk.merging import FileMerge, clash_text, merge_file, said, subject
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically, write_on_desk
@@ -184,7 +184,16 @@ def _as_json(
         "changed": changed,
         "dry-run": dry_run,
         "files": list(files),
-        "unsettled": [clash_text(each) for each in clashes],
+        "unsettled": [
+            {
+                "file": each.path,
+                "what": subject(each),
+                "ours": said(each.ours),
+                "theirs": said(each.theirs),
+                "before": said(each.base),
+            }
+            for each in clashes
+        ],
     }
 
 

@@ -15,12 +15,14 @@ ANSWERS = ("keep", "replace", "house")
 
 
 class Clash(Struct, frozen=True):
-    """A decision that both sides changed, each in its own way. None: that side has none."""
+    """A decision that both sides changed, each in its own way. None: that side has none. ``path`` is the file
+    that it is in."""
 
     key: Hashable
     base: Any
     ours: Any
     theirs: Any
+    path: str = ""
 
 
 class Merged(Struct, frozen=True):
@@ -35,29 +37,69 @@ def merge(
     ours: Mapping[Any, Any],
     theirs: Mapping[Any, Any],
     settle: Callable[[Clash], str] = lambda clash: "",
+    unit: Callable[[Any], Hashable] = lambda key: None,
+    exclusive: bool = False,
 ) -> Merged:
     """The decisions of both sides.
 
-    ``settle`` says ``ours`` or ``theirs`` of a clash, ``""``: it stays one. Order: as ours, what
-    only theirs has after it.
+    ``settle`` says ``ours`` or ``theirs`` of a clash, ``""``: it stays one. Keys of one ``unit`` belong together:
+    where one side took all of them out and the other changed some, that is one clash, settled for all of them;
+    with ``exclusive`` also where each side changed the unit to other keys of it.
+    Order: as ours, what only theirs has after it.
     """
     values: dict[Any, Any] = {}
     clashes: list[Clash] = []
+
+    def chosen(clash: Clash) -> Any:
+        side = settle(clash)
+        if not side:
+            clashes.append(clash)
+        return clash.theirs if side == "theirs" else clash.ours
+
+    torn = _torn(base, ours, theirs, unit, exclusive)
+    decided = {key: chosen(clash) for key, clash in torn.items()}
     for key in dict.fromkeys((*ours, *theirs)):
         old, a, b = base.get(key), ours.get(key), theirs.get(key)
-        if a == b or b == old:
-            chosen = a
+        if (group := unit(key)) in decided:
+            value = (decided[group] or {}).get(key, MISSING)
+        elif a == b or b == old:
+            value = a
         elif a == old:
-            chosen = b
+            value = b
         else:
-            clash = Clash(key, old, a, b)
-            side = settle(clash)
-            if not side:
-                clashes.append(clash)
-            chosen = b if side == "theirs" else a
-        if chosen is not MISSING:
-            values[key] = chosen
+            value = chosen(Clash(key, old, a, b))
+        if value is not MISSING:
+            values[key] = value
     return Merged(values, tuple(clashes))
+
+
+def _torn(
+    base: Mapping[Any, Any],
+    ours: Mapping[Any, Any],
+    theirs: Mapping[Any, Any],
+    unit: Callable[[Any], Hashable],
+    exclusive: bool,
+) -> dict[Hashable, Clash]:
+    """The units that one side took out as a whole, and the other changed; or (``exclusive``) that each changed
+    to other keys."""
+    sides: list[dict[Hashable, dict[Any, Any]]] = []
+    for side in (base, ours, theirs):
+        units: dict[Hashable, dict[Any, Any]] = {}
+        for key, value in side.items():
+            if (group := unit(key)) is not None:
+                units.setdefault(group, {})[key] = value
+        sides.append(units)
+    found = {}
+    for group, old in sides[0].items():
+        a, b = sides[1].get(group), sides[2].get(group)
+        if exclusive and len({*old, *(a or ()), *(b or ())}) == 1:
+            # It is one key on all sides, and merged as one.
+            continue
+        gone = (a is None) != (b is None) and (b if a is None else a) != old
+        apart = exclusive and a and b and old not in (a, b) and set(a) != set(b)
+        if gone or apart:
+            found[group] = Clash(group, old, a, b)
+    return found
 
 
 def merge_lines(base: str, ours: str, theirs: str) -> str:
