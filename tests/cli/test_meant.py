@@ -1,5 +1,7 @@
 """What is named is what is meant: words that look like keys, keys that look like words, and reasons that are given."""
 
+import csv
+import io
 import re
 from pathlib import Path
 
@@ -261,3 +263,129 @@ def test_without_counts_no_seconds_a_week_are_promised(mini: Path) -> None:
     assert shown.status == 0
     assert "a week" not in shown.out.partition("\n")[2]
     assert "Nothing was counted of them" in shown.out
+
+
+def _added(
+    desk: Path, text: str, name: str = "listing.csv", *options: str
+) -> tuple[str, list[str]]:
+    """What ``app add`` says of a listing, and the rows of the catalogue that it makes."""
+    (desk / name).write_text(text)
+    added = ask_in(desk, "app", "add", "Odd", "--from", name, "--yes", *options)
+    assert added.status == 0, added.err
+    rows = (desk / "apps/odd/commands.csv").read_text().splitlines()[2:]
+    ask_in(desk, "undo")
+    return added.out, rows
+
+
+def test_an_import_says_what_it_did_not_understand(desk: Path) -> None:
+    says, rows = _added(
+        desk,
+        "Title,Menu,Keys,Where it goes\n"
+        "Join,Edit,Ctrl+J,table\n"
+        ",Edit,Ctrl+K,\n"
+        "Quay,Edit,Ctrl+J,table\n"
+        "Open,View,Ctrl+G   F1,\n",
+    )
+    assert "it has no title" in says
+    assert [row.split(",")[1] for row in rows] == ["Join", "Quay", "Open"]
+    assert "given twice" in says
+    assert "Ctrl+J (Join, Quay)" in says
+    assert "keys one after another: “Ctrl+G F1”" in says
+    assert "--column modes='Where it goes'" in says
+    few = "Title,Keys,Note\n" + "".join(f"Row {n},,x\n" for n in range(12))
+    assert _added(desk, few)[0].splitlines()[1].startswith("Few keys: only 0 of 13 rows have one.")
+    paths = "Title,Keys\nSHEET > Fold,\nCrop,F2\nTurn,\nPress > Proof,\nBurn,F3\n"
+    says, rows = _added(desk, paths)
+    assert [row.split(",")[1:3] for row in rows] == [
+        ["Crop", "SHEET > Fold"],
+        ["Turn", "SHEET > Fold"],
+        ["Burn", "Press > Proof"],
+    ]
+    says, rows = _added(desk, paths, "listing.csv", "--groups", "yes")
+    assert "Turn”: it heads nothing" in says
+    _, rows = _added(desk, "Keys\tTitle\n#\tCount\nCtrl+J\tJoin\n", "keys.tsv")
+    assert [row.split(",")[3] for row in rows] == ["#", "Ctrl+J"]
+
+
+def test_merged_cells_of_a_workbook_are_filled_down(desk: Path) -> None:
+    from openpyxl import Workbook
+
+    book = Workbook()
+    sheet = book.active
+    for row in (
+        ("Menu", "Title", "Keys"),
+        ("Edit", "Join", "F2"),
+        ("", "Quay", "F3"),
+        ("View", "Fold", "F4"),
+    ):
+        sheet.append(row)
+    sheet.merge_cells("A2:A3")
+    book.save(desk / "card.xlsx")
+    assert ask_in(desk, "app", "add", "Card", "--from", "card.xlsx", "--yes").status == 0
+    rows = (desk / "apps/card/commands.csv").read_text().splitlines()[2:]
+    assert [row.split(",")[1:3] for row in rows] == [
+        ["Join", "Edit"],
+        ["Quay", "Edit"],
+        ["Fold", "View"],
+    ]
+    again = ask_in(desk, "upgrade", "card", "--from", "card.xlsx")
+    assert "nothing was changed" in again.out
+
+
+CELLS = st.sampled_from(
+    [
+        "Join",
+        "&Join",
+        "Join…",
+        "“Quay”",
+        "=Sum",
+        "'Fold",
+        " Zoom  in ",
+        "Edit > Lines",
+        "Lines, curved",
+        "R U",
+        "#",
+        "Ä b",
+    ]
+)
+LISTED = st.lists(
+    st.tuples(
+        CELLS,
+        st.sampled_from(["", "Edit", "&Edit", "Edit > Lines", "Edit/Lines", "EDIT:"]),
+        st.sampled_from(["", "Ctrl+J", "Ctrl+J, F2", "G D", "-", "Strg+K", "Ctrl+Foo", "F2 or F3"]),
+        st.sampled_from(["", "draw", "Draw mode", "draw, text"]),
+    ),
+    min_size=1,
+    max_size=7,
+)
+
+
+@given(LISTED, st.sampled_from(["csv", "tsv", "md"]), st.booleans())
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_the_same_listing_twice_changes_nothing(
+    mini: Path, rows: list[tuple[str, ...]], form: str, headed: bool
+) -> None:
+    head = [("Title", "Menu", "Keys", "Modes")] if headed else []
+    if form == "md":
+        lines = ["| " + " | ".join(row) + " |" for row in (*head, *rows)]
+        lines[1:1] = ["|---|---|---|---|"] if headed else []
+        text = "\n".join(lines) + "\n"
+    else:
+        out = io.StringIO()
+        csv.writer(out, delimiter="," if form == "csv" else "\t").writerows([*head, *rows])
+        text = out.getvalue()
+    (mini / f"twice.{form}").write_text(text)
+    added = ask_in(mini, "app", "add", "Twice", "--from", f"twice.{form}", "--yes")
+    if added.status != 0:
+        # Of a row or two it may not be told which column is what.
+        assert added.status == 2, added.out
+        return
+    before = contents(mini)
+    for words in (
+        ("upgrade", "twice", "--from", f"twice.{form}", "--yes"),
+        ("app", "add", "Twice", "--from", f"twice.{form}", "--yes"),
+    ):
+        again = ask_in(mini, *words)
+        assert "nothing was changed" in again.out, (words, text, again.out, again.err)
+        assert contents(mini) == before
+    ask_in(mini, "undo")

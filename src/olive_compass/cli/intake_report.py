@@ -1,8 +1,9 @@
 """What is said of a listing that was read: its columns, what became of each row, what changes by it."""
 
+import shlex
 from collections.abc import Mapping, Sequence
 
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import BOLD, OFF, YELLOW, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.changes import Change
@@ -35,6 +36,11 @@ def say_what_was_read(
     # One line is the answer; the account below it is for who looks on.
     if around.quiet:
         return
+    if listing.few_keys:
+        around.say(
+            f"{YELLOW}Few keys{OFF}: only {sum(bool(c.keys) for c in listing.catalogue.commands)} of "
+            f"{listing.rows} rows have one. If the keys stand in another column: --column keys=HEADING"
+        )
     told = [
         f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
         for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
@@ -48,7 +54,10 @@ def say_what_was_read(
                 "not used",
                 "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
             ),
+            ("to use one", _use(listing)),
             ("modes", ", ".join(listing.modes)),
+            ("sequences", _sequences(listing)),
+            ("given twice", _twice(listing)),
             (
                 "typed runs",
                 f"cells such as “GD” are runs, up to {listing.typed} letters"
@@ -72,6 +81,35 @@ def say_what_was_read(
         around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+
+
+#: The fields that a column which nobody knows may hold, the likeliest first.
+_FIELDS = ("modes", "does", "menu", "kind", "id", "keys", "title")
+
+
+def _use(listing: Listing) -> str:
+    """The option that takes the first column which is not used, and what else it can be."""
+    open_ = [field for field in _FIELDS if field not in listing.columns.fields]
+    if not listing.unused or not open_:
+        return ""
+    name = shlex.quote(listing.unused[0][0])
+    others = f" (or {', '.join(open_[1:])})" if open_[1:] else ""
+    return f"--column {open_[0]}={name}{others}"
+
+
+def _sequences(listing: Listing) -> str:
+    if not listing.sequences:
+        return ""
+    texts = ", ".join(f"“{text}”" for text in listing.sequences)
+    return f"keys one after another: {texts}"
+
+
+def _twice(listing: Listing) -> str:
+    """The keys that several commands have."""
+    found = listing.twice
+    told = [f"{run} ({', '.join(titles[:3])})" for run, titles in found[:4]]
+    more = f" and {len(found) - 4} more" if len(found) > 4 else ""
+    return ", ".join(told) + more
 
 
 def _unknown_fields(unknown: Sequence[Unknown]) -> list[tuple[str, str]]:

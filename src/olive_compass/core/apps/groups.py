@@ -12,12 +12,16 @@ if TYPE_CHECKING:
 _DECORATED = re.compile(r"^\s*(?:[-=#*_~\[(]{1,}\s*)(.*?)(?:\s*[-=#*_~\])]{0,})\s*$")
 
 
+#: What stands between the steps of a menu path.
+_PATH = " > "
+
+
 def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[int, str]:
     """The rows that are group headings, by their place among ``rows``, with the group's name.
 
     A heading has one cell with text in it. It is told by its mark-up, by a colon or dashes
-    around it, by standing outside the title column, by being in capitals where the titles of
-    full rows are not, or by being followed by a full row each time; the first row is one too where a
+    around it, by standing outside the title column, by being in capitals, or a path of menus, where the
+    titles of full rows are not, or by being followed by a full row each time; the first row is one too where a
     heading follows it, being the title of the whole. ``how`` is ``guess``, ``yes`` (every
     row with one cell is a heading) or ``no`` (only marked ones are).
     """
@@ -45,6 +49,7 @@ class _Signs(Struct, frozen=True):
     titled: bool
     title: int
     capitals: bool
+    paths: bool
     spaced: bool
 
     def tell(self, column: int, text: str, last: bool) -> bool:
@@ -52,7 +57,8 @@ class _Signs(Struct, frozen=True):
         decorated = text.endswith(":") or _undecorated(text) != text
         outside = self.titled and column != self.title and column == 0
         loud = self.capitals and text.isupper() and len(text) > 2
-        return decorated or outside or loud or (self.spaced and not last)
+        path = self.paths and _PATH in text
+        return decorated or outside or loud or path or (self.spaced and not last)
 
 
 def _signs(rows: Sequence["Row"], alone: Collection[int], fields: dict[str, int]) -> _Signs:
@@ -64,6 +70,7 @@ def _signs(rows: Sequence["Row"], alone: Collection[int], fields: dict[str, int]
         "title" in fields,
         fields.get("title", 0),
         loud * 5 < len(full),
+        bool(full) and not any(_PATH in _title(row, fields) for row in full),
         len(alone) > 1 and followed and len(alone) * 2 <= len(rows),
     )
 

@@ -1,7 +1,7 @@
 """Makes the commands of a catalogue out of the rows of an application's own listing."""
 
 import re
-from collections.abc import Container, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from operator import itemgetter
 from types import MappingProxyType
 
@@ -87,15 +87,51 @@ class Listing(Struct, frozen=True):
     unused: tuple[tuple[str, str], ...] = ()
     #: Words in cells of keys that nobody knows.
     unknown: tuple[Unknown, ...] = ()
+    #: Cells that were read as keys one after another, the first of them.
+    sequences: tuple[str, ...] = ()
 
     @property
     def keys(self) -> int:
         return sum(len(command.keys) for command in self.catalogue.commands)
 
     @property
+    def twice(self) -> list[tuple[Run, tuple[str, ...]]]:
+        """The keys that several commands have in one mode, with the titles of those commands."""
+        found: dict[Run, dict[str, Command]] = {}
+        for command in self.catalogue.commands:
+            for run in command.keys:
+                found.setdefault(run, {})[command.id] = command
+        return [
+            (run, tuple(command.title for command in commands.values()))
+            for run, commands in found.items()
+            if len(commands) > 1 and _meet(commands.values())
+        ]
+
+    @property
+    def few_keys(self) -> bool:
+        """Whether fewer than a tenth of the rows have a key: it may well be another list than was meant."""
+        keyed = sum(bool(command.keys) for command in self.catalogue.commands)
+        return self.rows >= _ENOUGH_ROWS and keyed * 10 < self.rows
+
+    @property
     def rows_aside(self) -> int:
         """How many whole rows were set aside."""
         return sum(each.what == "row" for each in self.set_aside)
+
+
+#: Of fewer rows nothing is said of how many have keys.
+_ENOUGH_ROWS = 10
+
+
+def _meet(commands: Iterable[Command]) -> bool:
+    """Whether two of the commands name the same mode, or none at all."""
+    seen: set[str] = set()
+    for command in commands:
+        modes = set(command.modes or ("",))
+        if modes & seen:
+            return True
+        seen |= modes
+    return False
 
 
 def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
@@ -200,9 +236,18 @@ class _Maker:
         group = ""
         taken: dict[str, Command] = {}
         by_look: dict[tuple[object, ...], str] = {}
-        repeated = heads = 0
+        repeated = heads = empty = 0
+
+        def heads_nothing(n: int) -> bool:
+            return self.wishes.groups == "yes" and (n + 1 in groups or n + 1 == len(self.rows))
+
         for n, row in enumerate(self.rows):
             if n in groups:
+                if heads_nothing(n):
+                    self._set_aside(
+                        row, "row", "it heads nothing, being taken as a heading", groups[n]
+                    )
+                    empty += 1
                 group = groups[n]
                 continue
             if row.heading:
@@ -240,13 +285,18 @@ class _Maker:
             modes,
             tuple(self.aside),
             len(self.rows),
-            len(groups),
+            len(groups) - empty,
             repeated,
             self.typed,
             max(lengths, default=1),
             cleaned,
             heads,
             unknown=unknown_words(self.unread, self.wishes.spelling),
+            sequences=tuple(
+                text
+                for text, runs in self.triggers.items()
+                if any(len(run.strokes) > 1 and run.strokes[0].modifiers for run in runs)
+            )[:3],
         )
 
     def _same_id(self, command: Command, taken: dict[str, Command]) -> Command | None:
@@ -265,7 +315,7 @@ class _Maker:
             *steps, title = menu_path(title, MENU_SIGNS[:5]) or ("",)
             menu = tuple(steps)
         # A list of menu paths alone names its commands by their last steps.
-        if not title and menu:
+        if not title and menu and "title" not in self.fields:
             *steps, title = menu
             menu = tuple(steps)
         if not title:
@@ -274,7 +324,7 @@ class _Maker:
         # Some lists give the menu with the command at its end, and the command beside it.
         if len(menu) > 1 and menu[-1].casefold() == title.casefold():
             menu = menu[:-1]
-        menu = menu or ((group,) if group else ())
+        menu = menu or (menu_path(group, MENU_SIGNS[:5]) if group else ())
         access: tuple[str, ...] = ()
         if self.has_letters:
             title, own = unmarked(title)

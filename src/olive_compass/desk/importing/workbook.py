@@ -26,7 +26,15 @@ def read(source: Source) -> Read:
         with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
             if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
                 raise Refused("This workbook is too large when unpacked.", file=source.path)
-        book = load_workbook(io.BytesIO(source.data), read_only=True, data_only=True)
+            merged = any(
+                b"<mergeCell " in packed.read(name)
+                for name in packed.namelist()
+                if name.startswith("xl/worksheets/")
+            )
+        # Only a workbook that is read as a whole says which cells are one.
+        book = load_workbook(io.BytesIO(source.data), read_only=not merged, data_only=True)
+        for sheet in book.worksheets if merged else ():
+            _fill_down(sheet)
         sheets = [(sheet.title, _rows(sheet, source.path)) for sheet in book.worksheets]
     except Refused:
         raise
@@ -46,7 +54,8 @@ def read(source: Source) -> Read:
 def _rows(sheet: Any, file: str) -> list[Row]:
     rows = []
     # Each row as wide as it is: the size that a sheet states may be that of the whole grid.
-    sheet.reset_dimensions()
+    if hasattr(sheet, "reset_dimensions"):
+        sheet.reset_dimensions()
     for number, cells in enumerate(sheet.iter_rows(values_only=True), 1):
         if len(cells) > MOST_COLUMNS and any(cells[MOST_COLUMNS:]):
             raise too_wide(file, number)
@@ -54,6 +63,17 @@ def _rows(sheet: Any, file: str) -> list[Row]:
         if any(texts):
             rows.append(Row(number, texts))
     return rows
+
+
+def _fill_down(sheet: Any) -> None:
+    """Gives every row of a merged cell what stands in it, as a person reads it: a menu beside its commands."""
+    for area in list(sheet.merged_cells.ranges):
+        if area.max_row == area.min_row:
+            continue
+        value = sheet.cell(area.min_row, area.min_col).value
+        sheet.unmerge_cells(area.coord)
+        for row in range(area.min_row + 1, area.max_row + 1):
+            sheet.cell(row, area.min_col).value = value
 
 
 def _text(value: object) -> str:
