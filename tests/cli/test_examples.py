@@ -127,7 +127,7 @@ def test_every_example_does_what_it_says_where_the_demo_ends(
         answer = ask_in(copies.fresh(), *words)
         if answer.status not in (0, 1):
             wrong[" ".join(words)] = answer.err or answer.out
-    assert wrong == {}
+    assert wrong == {}, wrong
 
 
 def test_the_readme_goes_on_from_where_the_demo_ends(
@@ -340,3 +340,51 @@ def test_the_list_of_commands_says_what_each_does(tmp_path: Path) -> None:
     for name in command_names():
         summary = import_module(f"olive_compass.cli.commands.{name}").SUMMARY
         assert f"{name} {summary}" in shown
+
+
+#: Commands that are of all applications where none is named, or of two of them.
+OF_ALL = ("check", "compare", "find", "keyset", "purpose", "tray", "usage", "worth")
+
+
+def named_apps(desk: Path, words: tuple[str, ...]) -> list[int]:
+    """The places of words that are applications of the desk."""
+    names = {each.name for each in (desk / "apps").iterdir()}
+    return [
+        n for n, word in enumerate(words) if word in names and not words[n - 1].startswith("--")
+    ]
+
+
+def test_an_example_says_the_same_wherever_the_application_is_meant(
+    toured: tuple[Path, Answer], tmp_path: Path
+) -> None:
+    """With and without ``use``, with and without the application named, from the desk's folder and below it."""
+    copies = Copies(toured[0], tmp_path / "desk")
+    below = "notes/of mine"
+    (copies.desk / below).mkdir(parents=True)
+    seen_: set[str] = set()
+    wrong = {}
+    for words in examples():
+        at = named_apps(copies.desk, words)
+        # One example a verb is enough, and one that names one application.
+        verb = " ".join(words[: at[0]]) if at else ""
+        if len(at) != 1 or verb in seen_ or words[0] in ("use", "help"):
+            continue
+        seen_.add(verb)
+        desk = copies.fresh()
+        line = (*words, *(["--dry-run"] if takes(words, "--dry-run") else []))
+        plain = ask_in(desk, *line)
+        if plain.status not in (0, 1) or copies.changed():
+            continue
+        told = {}
+        files = any((desk / word).exists() for word in words if word != words[at[0]])
+        if not files:
+            told["below"] = ask_in(desk / below, *line)
+        ask_in(desk, "use", words[at[0]])
+        told["with use"] = ask_in(desk, *line)
+        if words[0] not in OF_ALL:
+            told["not named"] = ask_in(desk, *(word for n, word in enumerate(line) if n != at[0]))
+        for how, answer in told.items():
+            if (answer.status, answer.out) != (plain.status, plain.out):
+                wrong[how, words] = (plain.out[:300], answer.out[:300], answer.err[:300])
+    assert len(seen_) > 30
+    assert wrong == {}, wrong

@@ -127,9 +127,12 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
                 return replace(found, at=found.at + n + 1) if found else None
         break
     wanted = [action for action in parser._actions if not action.option_strings]
+    given = positionals(parser, words)
+    # A verb comes before the application: ``app mode add quillmap trace``.
+    if wanted and wanted[0].choices and given and given[0][1] in wanted[0].choices:
+        wanted, given = wanted[1:], given[1:]
     if not wanted or wanted[0].dest != "app" or wanted[0].nargs == "?":
         return None
-    given = positionals(parser, words)
     # Fewer words than it needs with an application: then the one that was left out is that one.
     least = sum(action.nargs in (None, "+") for action in wanted)
     least += sum(vars(action).get("least", 0) for action in wanted)
