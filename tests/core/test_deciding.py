@@ -78,7 +78,11 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
     duplicates = stack.app.rules.duplicates
     press = BOARD.press_of(trigger)
     firm = {BOARD.press_of(c.trigger) for c in claims(stack) if c.layer.firm}
-    if any(press[:length] in firm for length in range(1, len(press))):
+    system = {BOARD.press_of(run) for run in stack.system}
+    if any(
+        press[:length] in firm or press[length : length + 1] in system
+        for length in range(1, len(press))
+    ):
         return ()
     for rank in range(-2, len(stack.schemes) + 2):
         where = mode
@@ -208,7 +212,9 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
     for mode in modes:
         winners = [c.command for c in after.winners(BOARD.press_of(trigger), mode)]
         press = BOARD.press_of(trigger)
+        system = {BOARD.press_of(run) for run in stack.system}
         taken = any(press[:length] in firm for length in range(1, len(press) + 1))
+        taken = taken or any(press[n : n + 1] in system for n in range(1, len(press)))
         assert (winners == [command]) != taken
     lost = {(loss.command, mode) for loss in losses(before, after, trigger) for mode in loss.modes}
     slow = {

@@ -268,7 +268,12 @@ def _guessed(
     longest = runs or max(listing.longest_run, 1)
     takes = listing.catalogue.takes
     return Rules(
-        duplicates or DUPLICATES[0], longest, bool(listing.typed), text_modes=typing, takes=takes
+        duplicates or DUPLICATES[0],
+        longest,
+        bool(listing.typed),
+        text_modes=typing,
+        takes=takes,
+        duplicates_said=bool(duplicates),
     )
 
 

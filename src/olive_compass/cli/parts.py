@@ -94,11 +94,8 @@ def said_lines(at: Desk, view: AppView, found: Verdict) -> list[str]:
 def _firm(view: AppView, found: Verdict) -> str:
     firm = found.firm[0]
     who = "The operating system" if firm.claim.layer == SYSTEM else view.app.title
-    if firm.begins:
-        return (
-            f"{found.trigger} never arrives: {who} keeps {firm.claim.trigger}, with which it begins "
-            f"({firm.claim.wired})"
-        )
+    if firm.begins or firm.inside:
+        return f"{found.trigger} never arrives: {who} keeps {firm.part} ({firm.claim.wired})"
     return f"{who} keeps {found.trigger} for itself ({firm.claim.wired})"
 
 

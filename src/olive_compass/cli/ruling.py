@@ -146,7 +146,7 @@ def _as_json(r: Rules) -> dict[str, Any]:
         "closing-key": r.closing_key,
         "wait": r.wait,
         "most-keys": r.most_keys,
-        "modifiers": list(r.modifiers),
+        "modifiers": None if r.modifiers is None else list(r.modifiers),
         "plain-keys": r.plain_keys,
         "can-mute": r.can_mute,
         "letters-open-menus": r.letters_open_menus,
@@ -172,10 +172,10 @@ def _of_keys(r: Rules) -> list[tuple[str, str]]:
     runs += [f"it ends after {r.wait:g} s"] if r.wait else []
     roses = ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items())
     return [
-        ("a key given twice", r.duplicates),
+        ("a key given twice", r.duplicates if r.duplicates_said else f"{r.duplicates} (guessed)"),
         ("keys for a command", str(r.most_keys or "any number")),
         ("runs", "; ".join(runs)),
-        ("modifiers", ", ".join(r.modifiers) or "all"),
+        ("modifiers", "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"),
         ("plain keys", _PLAIN[r.plain_keys]),
         ("switching a key off", "it can" if r.can_mute else "it cannot"),
         ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),

@@ -93,7 +93,7 @@ def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
 def _copied_text(view: AppView, each: "Copied") -> str:
     return (
         f"{bearing_name(each.place.bearing)} is {view.title(each.had)}; it would be "
-        f"{view.title(each.place.command)}."
+        f"{view.title(each.place.command)}{', which cannot be used there' if each.useless else ''}."
     )
 
 

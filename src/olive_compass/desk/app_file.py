@@ -107,6 +107,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         tree,
         Rules(
             duplicates=rules.get("duplicates", "replace"),
+            duplicates_said="duplicates" in rules,
             longest_run=rules.get("longest-run", 1),
             typed_runs=rules.get("typed-runs", False),
             folds_pad=rules.get("fold-pad", False),
@@ -114,7 +115,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             wait=float(rules.get("wait", 0)),
             roses=content.get("roses", {}),
             most_keys=rules.get("most-keys", 0),
-            modifiers=tuple(rules.get("modifiers", [])),
+            modifiers=tuple(rules["modifiers"]) if "modifiers" in rules else None,
             plain_keys=rules.get("plain-keys", "all"),
             can_mute=rules.get("can-mute", True),
             text_modes=tuple(rules.get("text-modes", [])),

@@ -199,7 +199,7 @@ def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> 
         "",
         "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
-        f"duplicates = {quoted(rules.duplicates)}",
+        *([f"duplicates = {quoted(rules.duplicates)}"] if rules.duplicates_said else []),
         f"longest-run = {rules.longest_run}",
         f"typed-runs = {'true' if rules.typed_runs else 'false'}",
     ]

@@ -173,6 +173,7 @@ def _report(view: AppView, goal: str, change: Change) -> list[str]:
     lines = [
         f"{swipe(each.place.bearing)} in {goal}: {view.title(each.place.command)}"
         + (f", was {view.title(each.had)}" if each.had else "")
+        + (f"; it cannot be used in {goal}" if each.useless else "")
         + "."
         for each in effects(change, Copied)
     ]

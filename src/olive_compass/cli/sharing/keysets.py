@@ -140,6 +140,15 @@ def set_key(args: Any, around: Surroundings) -> int:
         for run in each.triggers
         if other != purpose.id and run in entry.triggers
     ]
+    lines += [
+        f"Mind that {longer} begins with {shorter}: {shorter} then starts only after a wait."
+        for other, each in before.keys.items()
+        for run in each.triggers
+        for own in entry.triggers
+        if other != purpose.id
+        for shorter, longer in (sorted((run, own), key=lambda each: len(each.strokes)),)
+        if longer.strokes[: len(shorter.strokes)] == shorter.strokes and longer != shorter
+    ]
     what = f"Key set {args.name}: {purpose.title} has {keys}"
     return save_set(writing_of(args), around, at, before, after, what, lines)
 

@@ -153,7 +153,8 @@ class Rules(Struct, frozen=True):
     wait: float = 0.0
     roses: Mapping[str, int] = MappingProxyType({})
     most_keys: int = 0
-    modifiers: tuple[str, ...] = ()
+    #: The modifiers that may be held in a key; None: all of them.
+    modifiers: tuple[str, ...] | None = None
     plain_keys: str = "all"
     can_mute: bool = True
     text_modes: tuple[str, ...] = ()
@@ -164,6 +165,8 @@ class Rules(Struct, frozen=True):
     letters_open_menus: bool = True
     takes: tuple[str, ...] = ()
     trays: "Mapping[str, TrayKind]" = MappingProxyType({})
+    #: Whether anybody has said what ``duplicates`` is: else it is a guess.
+    duplicates_said: bool = True
 
     @property
     def typed(self) -> int:

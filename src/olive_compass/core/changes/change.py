@@ -184,12 +184,27 @@ def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
     return list(found)
 
 
+def _decided_otherwise(before: Scheme, after: Scheme) -> list[str]:
+    """The commands on which two schemes decide differently."""
+    commands = dict.fromkeys((*before.assign, *after.assign, *before.bare, *after.bare))
+    return [
+        command
+        for command in commands
+        if before.assign.get(command) != after.assign.get(command)
+        or before.bare.get(command) != after.bare.get(command)
+    ]
+
+
 def shifted(view: View, edits: tuple[Edit, ...]) -> tuple[Shift, ...]:
     """What typing the triggers that the edits touch does differently."""
     after = after_edits(view, edits)
     triggers = dict.fromkeys(
         run for edit in edits for run in touched(view, edit.before, edit.after)
     )
+    # What a decision had silenced comes back once it is gone.
+    for edit in edits:
+        for command in _decided_otherwise(edit.before, edit.after):
+            triggers |= dict.fromkeys(c.trigger for c in after.by_command.get(command, ()))
     return tuple(shifts(view.keymap, after, triggers))
 
 

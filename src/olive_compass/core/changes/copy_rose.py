@@ -16,6 +16,7 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.roses import Place, copied
+from olive_compass.core.schemes.standing import outside
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
 from olive_compass.core.schemes.view import View
@@ -36,10 +37,12 @@ class CopyRose(Struct, frozen=True):
 
 
 class Copied(Struct, frozen=True):
-    """A place that was copied, and the command that had it (``""``: none)."""
+    """A place that was copied, the command that had it (``""``: none), and whether the command that it starts
+    can be used there."""
 
     place: Place
     had: str
+    useless: bool = False
 
 
 def copy_rose(view: View, request: CopyRose) -> Change:
@@ -47,7 +50,12 @@ def copy_rose(view: View, request: CopyRose) -> Change:
     wanted, impossible = copied(view.keymap, request.origin, request.goal, request.bearing)
     if impossible:
         return Change(refusals=(Refusal(NO_BEARING, impossible[0]),))
-    places = [Copied(place, had) for place, had in wanted if had != place.command]
+    known, app = view.app.catalogue.by_id, view.app
+    places = [
+        Copied(place, had, bool(outside(app, known[place.command], (request.goal,))))
+        for place, had in wanted
+        if had != place.command
+    ]
     taken = tuple(each for each in places if each.had)
     after = request.scheme
     refusals: list[Refusal] = []

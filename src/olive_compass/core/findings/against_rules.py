@@ -22,7 +22,7 @@ ELSEWHERE = ("longest-run", "roses")
 
 def find(view: View) -> Iterator[Finding]:
     rules = view.app.rules
-    for claim in view.decisions if rules.modifiers or rules.plain_keys != "all" else ():
+    for claim in view.decisions if rules.modifiers is not None or rules.plain_keys != "all" else ():
         for broken in broken_rules(view.app, view.keymap.keyboard, claim.trigger):
             if broken.rule not in ELSEWHERE and not claim.mutes:
                 yield Finding(

@@ -21,13 +21,13 @@ def find(view: View) -> Iterator[Finding]:
     firm = view.keymap.firm
     concerned: dict[Claim, None] = {}
     for press, bucket in view.keymap.buckets.items() if firm else ():
-        if any(press[:length] in firm for length in range(1, len(press) + 1)):
+        if view.keymap.stops(press):
             concerned.update(dict.fromkeys(of_schemes(bucket)))
     for claim in concerned:
         keeps = firm_on(view.keymap, claim.trigger)[0]
         who = "the operating system" if keeps.claim.layer == SYSTEM else view.app.title
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
-        part = f"{keeps.claim.trigger}, with which it begins" if keeps.begins else "it"
+        part = keeps.part if keeps.begins or keeps.inside else "it"
         yield Finding(
             ID,
             SEVERITY,

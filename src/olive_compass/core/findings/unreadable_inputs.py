@@ -22,9 +22,13 @@ def find(view: View) -> Iterator[Finding]:
         # Loaded here: on most desks there is nothing to report.
         from olive_compass.core.macros.inputs import read_inputs
 
-        bare = [word for word in command.inputs.split() if ":" not in word]
+        bare = [word for word in command.inputs.split() if not word.partition(":")[2]]
         severity = "warning"
-        says = f"“{command.title}” has the input “{bare[0]}” without a kind" if bare else ""
+        says = (
+            f"“{command.title}” has the input “{bare[0].rstrip(':')}” without a kind"
+            if bare
+            else ""
+        )
         try:
             read_inputs(command.inputs)
         except ValueError as error:

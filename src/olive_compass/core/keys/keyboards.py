@@ -113,6 +113,9 @@ class Keyboard:
                 shift = ("Shift",) if level == 3 else ()
                 if held == ordered((*same_as, *shift)):
                     char = self.layout.typed(code, level)
+                    # The same key may type it with Shift as well: a euro sign mostly does.
+                    if char and self.layout.typed(code, 5 - level) == char:
+                        continue
                     if char and not self._typed_otherwise(char, code):
                         return char
         return ""

@@ -11,6 +11,7 @@ from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Stack, claims, silenced
+from olive_compass.core.schemes.layers import SYSTEM
 
 #: What can come of a press.
 STARTS, CHOICE, WAITS, MUTED, NOTHING = "starts", "choice", "waits", "muted", "nothing"
@@ -111,9 +112,22 @@ class Keymap:
         """The commands that ``press`` starts in ``mode``, or offers."""
         return tuple(claim.command for claim in self.winners(press, mode) if claim.command)
 
+    @cached_property
+    def of_system(self) -> set[Press]:
+        """The presses that the operating system takes, wherever in a run they come."""
+        taken = (claim.trigger for claim in self.claims if claim.layer == SYSTEM)
+        return {press for trigger in taken for press in self.keyboard.presses_of(trigger)}
+
+    def stops(self, press: Press) -> list[Press]:
+        """The parts of a press that firm layers take: its beginnings, and what the system takes later in it."""
+        lengths = range(1, len(press) + 1)
+        begun = [press[:length] for length in lengths if press[:length] in self.firm]
+        later = [press[n : n + 1] for n in range(1, len(press))] if self.firm else []
+        return [*begun, *(part for part in later if part in self.of_system)]
+
     def arrives(self, press: Press) -> bool:
-        """Whether a run gets as far as its last stroke: nothing firm takes its beginning."""
-        return all(press[:length] not in self.firm for length in range(1, len(press)))
+        """Whether a run gets as far as its last stroke, and that to the application."""
+        return all(part == press for part in self.stops(press))
 
     def is_alone(self, claim: Claim) -> bool:
         """Whether nobody else wants the press of a claim and nothing keeps it from its command."""

@@ -70,7 +70,8 @@ class Scheme(Struct, frozen=True):
 
     @property
     def decisions(self) -> int:
-        return len(self.assign) + len(self.bare) + len(self.mute) + len(self.guard)
+        assigned = sum(map(len, self.assign.values()))
+        return assigned + len(self.bare) + len(self.mute) + len(self.guard)
 
 
 def to_write(schemes: Sequence[Scheme]) -> Scheme | None:

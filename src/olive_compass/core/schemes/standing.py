@@ -72,10 +72,19 @@ FIXED = "fixed"
 
 
 class Firm(Struct, frozen=True):
-    """A layer above all schemes takes the press, or (``begins``) the beginning of the run."""
+    """A layer above all schemes takes the press, or (``begins``) the beginning of the run, or (``inside``) a
+    stroke later in it."""
 
     claim: Claim
     begins: bool = False
+    inside: bool = False
+
+    @property
+    def part(self) -> str:
+        """Which part of the run it takes, after the key."""
+        return (
+            f"{self.claim.trigger}, {'with which it begins' if self.begins else 'which is in it'}"
+        )
 
 
 class Trait(Struct, frozen=True):
@@ -93,14 +102,15 @@ class Slip(Struct, frozen=True):
 
 
 def firm_on(keymap: Keymap, trigger: Run) -> list[Firm]:
-    """What the system or the application keeps of a trigger, also of its beginning."""
+    """What the system or the application keeps of a trigger, also of a part of it."""
     found = []
     for press in keymap.keyboard.presses_of(trigger):
-        # A run that begins with a firm key never gets past it: the beginnings count as well.
-        for length in range(1, len(press) + 1):
+        # A run never gets past a firm key: its parts count as well.
+        for part in keymap.stops(press):
+            begins = part != press and press[: len(part)] == part
             found += [
-                Firm(claim, length < len(press))
-                for claim in keymap.buckets.get(press[:length], ())
+                Firm(claim, begins, part != press and not begins)
+                for claim in keymap.buckets.get(part, ())
                 if claim.layer.firm
             ]
     return found

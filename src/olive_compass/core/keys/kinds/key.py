@@ -39,7 +39,7 @@ class Key(Kind):
         """What is judged is the press: Ctrl+# is Ctrl+Shift+3 where Shift and 3 make the sign."""
         allowed, stroke = asked.allows.modifiers, asked.stroke
         ways = [held for held, _ in asked.keyboard.made(stroke).presses]
-        if allowed:
+        if allowed is not None:
             known = set(asked.keyboard.main_resolved(allowed))
             if all(set(held) - known for held in ways):
                 wrong = min(set(ways[0]) - known)
