@@ -99,8 +99,11 @@ def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tu
         keys = {}
         for code in codes:
             press = ((held, keymap.keyboard.folded_code(code)),)
-            modes = zip(keymap.app.modes.names, by_mode, strict=True)
-            seen = tuple(_seen(at, keymap, press, mode, board[code]) for mode, board in modes)
+            here = {
+                mode: board[code]
+                for mode, board in zip(keymap.app.modes.names, by_mode, strict=True)
+            }
+            seen = tuple(_seen(at, keymap, press, mode, here) for mode in here)
             if any(each.state != FREE for each in seen):
                 keys[code] = seen
         if keys:
@@ -108,12 +111,20 @@ def _grid(at: Desk, keymap: Keymap, codes: list[str]) -> "dict[str, dict[str, tu
     return found
 
 
-def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, key: BoardKey) -> "Seen":
-    """What a key does in a mode, with the reasons: who decides it and where, who is hidden, what goes on."""
+def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, BoardKey]) -> "Seen":
+    """What a key does in a mode, with the reasons: who decides it and where, who is hidden, what goes on;
+    ``here`` is what it does in each. As ``free`` has it, a key is free where all modes inside leave it free."""
     from olive_compass.drawing.key_page_values import Seen
 
+    key = here[mode]
     if key.drawn == FREE:
-        return Seen(FREE)
+        inner = [each for each in keymap.app.modes.within(mode) if here[each].state != FREE]
+        if not inner:
+            return Seen(FREE)
+        where = keymap.app.modes.phrase(inner)
+        claims = dict.fromkeys(claim for each in inner for claim in here[each].claims)
+        does = [f"{where}: {_named(keymap, claim)}" for claim in list(claims)[:MOST]]
+        return Seen("inside", f"used {where}", tuple(does))
     outcome = keymap.decide_press(press, mode)
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
     reasons = []

@@ -9,10 +9,11 @@
     if (text) made.textContent = text;
     return made;
   };
-  const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", bare: "–", shared: "&" };
+  const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", bare: "–", shared: "&", inside: "›" };
   const SAYS = {
     free: "free", used: "used", begins: "typed runs begin with it", muted: "muted", guarded: "guarded",
     reserved: "reserved", bare: "free: its command is left bare", shared: "shared by several commands",
+    inside: "nothing here, used in a mode inside this one",
   };
   const ORDER = ["Ctrl", "Alt", "AltGr", "Shift", "Meta"];
   const NAMES = { Control: "Ctrl", Alt: "Alt", Shift: "Shift", Meta: "Meta", AltGraph: "AltGr" };
@@ -151,7 +152,7 @@
       if (own.tints[found.group]) groups.add(found.group);
       states.add(found.state);
       $(key, "i").textContent = SIGNS[found.state] || "";
-      $(key, "span").textContent = found.state === "bare" ? "" : found.text;
+      $(key, "span").textContent = ["bare", "inside"].includes(found.state) ? "" : found.text;
       key.setAttribute("aria-label", `${key.dataset.legend}: ${found.text || SAYS[found.state]}`
         + (found.text && found.state !== "used" ? `, ${SAYS[found.state]}` : ""));
       if (["free", "bare"].includes(found.state) && TYPES.test(key.dataset.code)) free.push(key.dataset.legend);
