@@ -2,19 +2,38 @@
 
 Usage: python -m benchmarks.one_judge [EXAMPLES] [SEED]
 
-Holds each property of ``tests/core/test_one_judge.py`` against EXAMPLES (10,000) random desks, and
-follows every advice of ``check`` on a twentieth as many. Exits 1 where one does not hold.
+Holds each property of ``tests/core/test_one_judge.py``, of plans and of merged files against EXAMPLES (10,000)
+random desks, and those that run commands on desks of files, every advice of ``check`` among them, against a
+twentieth as many. Exits 1 where one does not hold.
 """
 
+import atexit
+import shutil
 import sys
+import tempfile
 import time
+from collections.abc import Callable
+from pathlib import Path
 
 from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis import strategies as st
 
+from tests.cli import test_meant as meant
 from tests.cli.test_advice import follow_every_advice
+from tests.core import test_merged_files as merged
 from tests.core import test_one_judge as judge
+from tests.core import test_plans as plans
 from tests.core.worlds import COMMANDS, NAMES, some_modes, triggers, views
+
+
+def with_desk(test: Callable[..., None]) -> Callable[..., None]:
+    """A property that runs commands on a desk, with a desk of its own to run them on."""
+    inner = test.hypothesis.inner_test  # type: ignore[attr-defined]
+    folder = tempfile.mkdtemp()
+    desk = meant.new_mini(Path(folder))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    return lambda *values: inner(desk, *values)
+
 
 PROPERTIES = {
     "what is offered is taken without a word": (
@@ -41,6 +60,47 @@ PROPERTIES = {
         judge.test_a_comparison_is_empty_exactly_where_every_press_does_the_same,
         (views(), views()),
         1,
+    ),
+    "what is not there starts nothing": (
+        judge.test_what_is_not_there_starts_nothing,
+        (views(), st.sampled_from(COMMANDS)),
+        1,
+    ),
+    "hands and file end where press says": (
+        judge.test_hands_and_file_end_where_press_says,
+        (views(),),
+        1,
+    ),
+    "a promise is kept": (plans.test_a_promise_is_kept, (views(), plans.counts, st.booleans()), 1),
+    "nothing that assign takes is below the bound": (
+        plans.test_nothing_that_assign_takes_is_below_the_bound,
+        (views(), plans.some_wishes),
+        1,
+    ),
+    "what is shown can be counted again": (
+        plans.test_what_is_shown_can_be_counted_again,
+        (views(), plans.some_events),
+        1,
+    ),
+    "a row is settled as a whole": (
+        merged.test_what_one_side_takes_out_and_the_other_changes_is_settled_as_a_whole,
+        (merged.deeds, merged.deeds),
+        1,
+    ),
+    "a decision is settled as a whole": (
+        merged.test_a_decision_is_settled_as_a_whole,
+        (merged.deeds, merged.deeds, merged.some_rows, merged.some_rows),
+        1,
+    ),
+    "a key of a command is cleared and nothing else": (
+        with_desk(meant.test_a_key_of_a_command_is_cleared_and_nothing_else),
+        (meant.some_keys_of_words, st.data()),
+        20,
+    ),
+    "the same listing twice changes nothing": (
+        with_desk(meant.test_the_same_listing_twice_changes_nothing),
+        (meant.LISTED, st.sampled_from(["csv", "tsv", "md"]), st.booleans()),
+        20,
     ),
     "the fix that a finding proposes removes it": (follow_every_advice, (views(),), 20),
 }

@@ -21,7 +21,11 @@ MINE = "schemes/mini/mine.toml"
 @pytest.fixture(scope="module")
 def mini(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A desk with one application that takes typed sequences."""
-    folder = tmp_path_factory.mktemp("mini")
+    return new_mini(tmp_path_factory.mktemp("mini"))
+
+
+def new_mini(folder: Path) -> Path:
+    """Such a desk in a folder."""
     assert ask_in(folder, "desk", "new", "desk").status == 0
     desk = folder / "desk"
     rows = "".join(f"word.w{n},{word}\n" for n, word in enumerate(WORDS))
@@ -35,10 +39,12 @@ def mini(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return desk
 
 
-@given(
-    st.dictionaries(st.sampled_from(WORDS), st.sets(st.sampled_from(KEYS), min_size=1), min_size=1),
-    st.data(),
+some_keys_of_words = st.dictionaries(
+    st.sampled_from(WORDS), st.sets(st.sampled_from(KEYS), min_size=1), min_size=1
 )
+
+
+@given(some_keys_of_words, st.data())
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_a_key_of_a_command_is_cleared_and_nothing_else(
     mini: Path, keys: dict[str, set[str]], data: st.DataObject

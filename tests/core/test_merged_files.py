@@ -225,7 +225,10 @@ def test_what_one_side_takes_out_and_the_other_changes_is_settled_as_a_whole(
             assert kept == ([rows[id_]] if id_ in rows else []), (id_, side)
 
 
-@given(deeds, deeds, st.sets(st.sampled_from(sorted(ROWS))), st.sets(st.sampled_from(sorted(ROWS))))
+some_rows = st.sets(st.sampled_from(sorted(ROWS)))
+
+
+@given(deeds, deeds, some_rows, some_rows)
 def test_a_decision_is_settled_as_a_whole(
     ours: dict[str, str], theirs: dict[str, str], bare: set[str], others: set[str]
 ) -> None:

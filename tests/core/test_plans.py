@@ -1,5 +1,6 @@
 """Plans against every plan there is: the cheapest is found, no bound is above it, and what is promised comes."""
 
+from collections import Counter
 from itertools import product
 
 import pytest
@@ -15,9 +16,11 @@ from olive_compass.core.findings import all_findings
 from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
+from olive_compass.core.macros.recording import Event
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
+from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, press_cost
@@ -113,6 +116,8 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     assert sum(each.a_week for each in worths(view, tally, DEFAULT)) == pressed + by_menu
 
 
+some_wishes = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)
+
 #: What a command was counted for: how often, and by which way.
 counts = st.dictionaries(
     st.tuples(st.sampled_from(COMMANDS), st.sampled_from(["key", "menu", "toolbar"])),
@@ -166,7 +171,7 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     assert new == [], [(f.id, f.says) for f in new]
 
 
-@given(views(), st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1))
+@given(views(), some_wishes)
 @MANY
 def test_nothing_that_assign_takes_is_below_the_bound(
     view: AppView, given_: list[tuple[str, int]]
@@ -199,3 +204,41 @@ def test_nothing_that_assign_takes_is_below_the_bound(
 
 def _press(view: AppView, run: Run) -> float:
     return press_cost(view.keyboard, run, DEFAULT, view.weights, view.hand).seconds
+
+
+ways = st.sampled_from(["key", "menu", "toolbar", "tray", "swipe", "macro"])
+
+
+some_events = st.lists(st.tuples(st.sampled_from(COMMANDS), ways), min_size=1, max_size=30)
+
+
+@given(views(), some_events)
+@MANY
+def test_what_is_shown_can_be_counted_again(view: AppView, done: list[tuple[str, str]]) -> None:
+    """From the events alone: how often each command was started, by which way, and what its key saved."""
+    events = [
+        Event(
+            f"2026-10-05T09:{n:02}:00",
+            "app",
+            "1",
+            "draw",
+            command,
+            how,
+            "F6" if how == "key" else "",
+        )
+        for n, (command, how) in enumerate(done)
+    ]
+    tally = tally_of(events, "log", "seat")
+    by_hand = Counter(c for c, how in done if how in ("menu", "toolbar", "tray"))
+    pressed = Counter(c for c, how in done if how in ("key", "swipe"))
+    found = {each.command: each for each in worths(view, tally, DEFAULT)}
+    assert set(found) == set(by_hand) | set(pressed)
+    for command, each in found.items():
+        assert (each.by_hand, each.pressed) == (by_hand[command], pressed[command])
+        gained = each.menu.seconds - each.press.seconds
+        assert each.saves == pytest.approx(pressed[command] * gained)
+        parts = [sum(p.seconds for p in cost.parts) for cost in (each.press, each.menu)]
+        assert parts == pytest.approx([each.press.seconds, each.menu.seconds])
+    sums = whole(view, tally, list(found.values()), DEFAULT)
+    assert sums.now == pytest.approx(sum(each.now for each in found.values()))
+    assert sums.saved == pytest.approx(sum(each.saves for each in found.values() if each.key))

@@ -216,10 +216,17 @@ def _in_the_way(
         (i, j)
         for i, j in sorted(chosen.items(), key=lambda pair: -pairs.wishes[pair[0]].a_week)
         if not judged(there, pairs, i, j, after, effects=False).clean
+        or _has_more(there, pairs, i, j)
     ]
     if not bad and broken_guards(view.keymap, there.keymap):
         bad = list(chosen.items())
     return bad[1:] or bad
+
+
+def _has_more(there: View, pairs: Pairs, i: int, j: int) -> bool:
+    """Whether a command that was to change its key has others besides: some that came to light by the plan."""
+    live = live_triggers(there.keymap, pairs.wishes[i].command.id) if pairs.had[i] else ()
+    return bool(set(live) - {pairs.runs[j]})
 
 
 def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str) -> Pairs:
