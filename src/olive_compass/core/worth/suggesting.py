@@ -224,8 +224,8 @@ def _in_the_way(
 
 
 def _has_more(there: View, pairs: Pairs, i: int, j: int) -> bool:
-    """Whether a command that was to change its key has others besides: some that came to light by the plan."""
-    live = live_triggers(there.keymap, pairs.wishes[i].command.id) if pairs.had[i] else ()
+    """Whether a command has other keys besides that of the plan: some that came to light by it."""
+    live = live_triggers(there.keymap, pairs.wishes[i].command.id)
     return bool(set(live) - {pairs.runs[j]})
 
 
