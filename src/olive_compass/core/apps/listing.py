@@ -22,7 +22,7 @@ from olive_compass.core.apps.habits import (
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
-from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.cells import GESTURE, NO_KEY, read_cell
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.new_words import Unknown, unknown_words
 from olive_compass.core.keys.spelling import Spelling
@@ -200,6 +200,8 @@ class _Maker:
         self.aside = aside
         self.spelling = Spelling(wishes.spelling)
         self.unread: list[str] = []
+        #: Cells that tell a gesture.
+        self.gestures: set[str] = set()
         # A field without a column is read from an empty cell after the last one.
         used = (column + 1 for column in columns.fields.values())
         width = max(0, *(len(row.cells) for row in rows), *used)
@@ -340,10 +342,16 @@ class _Maker:
             self._keys(row, keys) if keys else (),
             self._modes(modes) if modes else (),
             self._kind(row, kind_text),
-            one_line(does),
+            self._does(one_line(does), keys),
             row.line,
             access=access,
         )
+
+    def _does(self, does: str, keys: str) -> str:
+        """What a command does, with the gesture that starts it: no key can be made of that, and it can be found."""
+        if keys not in self.gestures:
+            return does
+        return f"{does} ({one_line(keys)})" if does else one_line(keys)
 
     def _kind(self, row: Row, text: str) -> str:
         kind = text.lower() or "command"
@@ -363,8 +371,11 @@ class _Maker:
         # “G, D”: where many cells begin with the same key and a comma, it begins runs and parts no keys.
         if "," in text and text.partition(",")[0].strip() in self.leaders:
             text = " ".join(part.strip() for part in text.split(","))
-        cell: Cell = read_cell(text, self.typed)
-        if cell.problem:
+        cell: Cell = read_cell(text, self.typed, self.wishes.platform)
+        if cell.problem == GESTURE:
+            self.gestures.add(cell_text)
+            self._set_aside(row, "keys", cell.problem, cell_text)
+        elif cell.problem:
             self.unread.append(cell_text)
             self._set_aside(row, "keys", cell.problem, cell_text)
         if stranger := next((d for run in cell.triggers if (d := self._stranger(run))), ""):

@@ -144,10 +144,10 @@ class Reader:
         return ""
 
     def _chunk_ends(self, at: int) -> list[int]:
-        """Where a key that begins here may end: after one, two or three words."""
+        """Where a key that begins here may end: after one to four words."""
         text, end = self.text, at
         ends: list[int] = []
-        while len(ends) < 3 and end < len(text):
+        while len(ends) < 4 and end < len(text):
             while end < len(text) and text[end].isspace():
                 end += 1
             while end < len(text) and not text[end].isspace():

@@ -38,14 +38,33 @@ _WORDS = rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+|\s*[\n\r]+\s*"
 _SPACED = r"\s+[/|;,]\s+"
 
 
-def read_cell(text: str, typed: int = 0) -> Cell:
-    """The triggers that a cell holds, in its order.
+def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
+    """The triggers that a cell holds, in its order; where it has those of two platforms, of ``platform``.
+
+    What manuals write otherwise is read as they mean it (``manual_cells``); a cell that tells a gesture says so.
 
     >>> [str(t) for t in read_cell("F6 / Num + , Ctrl+,").triggers]
     ['F6', 'Num+', 'Ctrl+,']
     >>> read_cell("(none)").triggers
     ()
     """
+    cell = _as_it_stands(text, typed)
+    if not cell.problem:
+        return cell
+    # Loaded here: few cells are written so.
+    from olive_compass.core.keys.manual_cells import as_cell, is_gesture
+
+    put = as_cell(text, platform)
+    if put != text and not (again := _as_it_stands(put, typed)).problem:
+        return again
+    return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell
+
+
+#: Why a cell with words such as “hold Space and drag” is no key.
+GESTURE = "it tells a gesture, and names no key"
+
+
+def _as_it_stands(text: str, typed: int) -> Cell:
     text = text.strip()
     if text.lower() in NO_KEY:
         return Cell(())

@@ -64,6 +64,16 @@ def _codes() -> dict[str, str]:
         "MediaTrackPrevious",
         "BrowserBack",
         "BrowserForward",
+        "BrowserRefresh",
+        "BrowserStop",
+        "BrowserSearch",
+        "BrowserFavorites",
+        "BrowserHome",
+        "LaunchMail",
+        "MediaSelect",
+        "Eject",
+        "Sleep",
+        "Power",
     ]
     return {code.lower(): code for code in [*letters, *digits, *f_keys, *others]}
 

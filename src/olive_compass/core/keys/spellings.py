@@ -32,13 +32,13 @@ MODIFIER_SPELLINGS = {
 
 #: The key that we write, with the other spellings of it (lower case, words parted by one space).
 _SPELLINGS = {
-    "Space": "spacebar space bar ␣ ␠",
+    "Space": "spacebar space_bar ␣ ␠ blank",
     "Enter": "return ret ⏎ ↩ ↵ linefeed",
-    "Tab": "⇥ tabulator",
-    "Escape": "esc ⎋",
+    "Tab": "⇥ ↹ tabulator tabulator_key",
+    "Escape": "esc ⎋ escape_key",
     "Backspace": "⌫ back_space bksp bkspc",
-    "Delete": "del ⌦ forward_delete suppr entf",
-    "Insert": "ins einfg",
+    "Delete": "del ⌦ forward_delete fwd_del suppr entf",
+    "Insert": "ins einfg insert_key",
     "Home": "↖ pos1",
     "End": "↘",
     "PageUp": "page_up pgup pg_up ⇞",
@@ -66,44 +66,79 @@ _SPELLINGS = {
     "VolumeUp": "audiovolumeup volume_up",
     "VolumeDown": "audiovolumedown volume_down",
     "VolumeMute": "audiovolumemute mute volume_mute",
-    "MediaPlay": "mediaplaypause media_play play_pause",
+    "MediaPlay": "mediaplaypause media_play play_pause play/pause media_play/pause media_play_pause",
     "MediaStop": "media_stop",
     "MediaNext": "mediatracknext media_next next_track",
     "MediaPrevious": "mediatrackprevious media_previous previous_track",
     "BrowserBack": "browser_back",
     "BrowserForward": "browser_forward",
-    "+": "plus",
-    "-": "minus hyphen – −",
-    "=": "equal equals",
+    "BrowserRefresh": "browser_refresh browser_reload",
+    "BrowserStop": "browser_stop",
+    "BrowserSearch": "browser_search",
+    "BrowserFavorites": "browser_favorites browser_favourites",
+    "BrowserHome": "browser_home",
+    "LaunchMail": "launch_mail mail_key",
+    "MediaSelect": "launchmediaplayer media_select launch_media_player",
+    "Eject": "⏏ eject_key",
+    "Sleep": "sleep_key",
+    "Power": "power_key",
+    "+": "plus plus_sign",
+    "-": "minus minus_sign hyphen dash – −",
+    "=": "equal equals equal_sign equals_sign",
     ",": "comma",
-    ".": "period dot full_stop",
-    "/": "slash",
-    "\\": "backslash",
+    ".": "period dot full_stop point",
+    "/": "slash forward_slash",
+    "\\": "backslash back_slash",
     ";": "semicolon",
     ":": "colon",
-    "'": "apostrophe quote ’",
-    '"': "quotedbl double_quote",
-    "`": "grave backtick backquote",
-    "[": "bracketleft left_bracket",
-    "]": "bracketright right_bracket",
-    "{": "braceleft",
-    "}": "braceright",
-    "<": "less less_than",
-    ">": "greater greater_than",
+    "'": "apostrophe quote single_quote single_quotation_mark ’",
+    '"': "quotedbl double_quote quotation_mark double_quotation_mark",
+    "`": "grave backtick back_tick backquote back_quote grave_accent",
+    "[": "bracketleft left_bracket open_bracket opening_bracket left_square_bracket open_square_bracket",
+    "]": "bracketright right_bracket close_bracket closing_bracket right_square_bracket close_square_bracket",
+    "{": "braceleft left_brace open_brace left_curly_bracket",
+    "}": "braceright right_brace close_brace right_curly_bracket",
+    "<": "less less_than less_than_sign left_angle_bracket",
+    ">": "greater greater_than greater_than_sign right_angle_bracket",
     "?": "question question_mark",
     "!": "exclam exclamation_mark",
     "@": "at",
-    "#": "numbersign hash",
-    "$": "dollar",
-    "%": "percent",
+    "#": "numbersign number_sign hash hash_sign pound_sign",
+    "$": "dollar dollar_sign",
+    "%": "percent percent_sign",
     "^": "asciicircum caret",
     "&": "ampersand",
     "*": "asterisk star",
-    "(": "parenleft",
-    ")": "parenright",
-    "_": "underscore",
-    "|": "bar pipe",
+    "(": "parenleft left_parenthesis open_parenthesis",
+    ")": "parenright right_parenthesis close_parenthesis",
+    "_": "underscore underline",
+    "|": "bar pipe vertical_bar",
     "~": "asciitilde tilde",
+}
+
+
+#: What manuals call the block of digits, and what they call the keys on it that are no digits.
+_PADS = (
+    "num",
+    "numpad",
+    "num pad",
+    "number pad",
+    "numeric",
+    "numeric pad",
+    "numeric keypad",
+    "number keypad",
+    "keypad",
+    "pad",
+)
+_PAD_KEYS = {
+    "Num+": ("+", "plus", "add", "plus sign"),
+    "Num-": ("-", "minus", "subtract", "minus sign"),
+    "Num*": ("*", "times", "multiply", "asterisk", "star"),
+    "Num/": ("/", "divide", "slash", "÷"),
+    "Num.": (".", "period", "dot", "point", "decimal"),
+    "Num,": (",", "comma"),
+    "Num=": ("=", "equal", "equals"),
+    "NumEnter": ("enter", "return"),
 }
 
 
@@ -114,23 +149,19 @@ def _key_spellings() -> dict[str, str]:
         for other in others.split():
             table[other.replace("_", " ") if len(other) > 1 else other] = name
             table[other] = name
+            if "_" in other and len(other) > 3:
+                table.setdefault(other.replace("_", ""), name)
     # What we write ourselves comes before any word of another language.
     table = {**by_word(KEY_WORDS), **table}
     for n in range(1, 36):
         table[f"f{n}"] = f"F{n}"
     for n in range(10):
-        for prefix in (
-            "num",
-            "num ",
-            "num+",
-            "num + ",
-            "numpad",
-            "numpad ",
-            "kp_",
-            "kp ",
-            "keypad ",
-        ):
+        for prefix in ("num", "num ", "num+", "num + ", "numpad", "kp_", "kp "):
             table[f"{prefix}{n}"] = f"Num{n}"
+    for pad in _PADS:
+        table |= {f"{pad} {n}": f"Num{n}" for n in range(10)}
+        for key, names in _PAD_KEYS.items():
+            table |= {f"{pad} {name}": key for name in names}
     return table
 
 

@@ -29,10 +29,10 @@ class Place(Key):
 
 
 def _nearest(chunk: str) -> str:
-    from rapidfuzz import process
+    from olive_compass.near import nearest
 
-    found = process.extractOne(chunk[1:].lower(), list(CODES), score_cutoff=50)
-    return "@" + CODES[found[0]] if found else ""
+    found = nearest(chunk[1:], CODES)
+    return "@" + CODES[found] if found else ""
 
 
 KIND = Place()

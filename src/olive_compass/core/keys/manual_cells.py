@@ -1,0 +1,129 @@
+"""Keys as manuals write them, put as cells of a listing have them: ``Plus (+) key``, ``Command–Shift–4``, ``0–9``.
+
+It is asked where a cell cannot be read as it stands. Source: the ways of writing keys that style guides for
+technical writing recommend (names of keys, “press and hold”, ranges with a dash), and those that they advise
+against and that are met all the same.
+"""
+
+import re
+
+from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+
+#: What a laptop's own modifier makes of keys that it has: they reach an application as others.
+_WITH_FN = {
+    "up": "PageUp",
+    "down": "PageDown",
+    "left": "Home",
+    "right": "End",
+    "backspace": "Delete",
+    "delete": "Delete",
+    "enter": "NumEnter",
+}
+
+_DASH = r"[-–—‑−]"
+_JOINED = re.compile(
+    rf"\b({'|'.join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))})\s*[–—‑−]\s*",
+    re.I,
+)
+_KEYPAD = re.compile(
+    r"\s*(?:\(\s*(?:on\s+(?:the\s+)?)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad)\s*\)"
+    r"|\bon\s+(?:the\s+)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad))\s*",
+    re.I,
+)
+_SIGN = re.compile(r"(?<=\w)\s*\(\s*[^\w\s]{1,2}\s*\)")
+_KEY = re.compile(r"\b(?:the\s+)?(.+?)\s+(?:key|bar key)\b\s*$", re.I)
+_ARROWS = re.compile(r"\b(?:arrow|cursor)(?:\s+keys?|s)\b|\barrows\b", re.I)
+_RANGE = re.compile(
+    rf"^(.*?)\b(F?)(\d{{1,2}})\s*(?:{_DASH}|…|\.\.\.?|to|through)\s*(.*?)\b\2(\d{{1,2}})$", re.I
+)
+_THEN = re.compile(r"\s*,\s*(?:and\s+)?then\s+(?:press\s+)?", re.I)
+_FN = re.compile(r"^\s*(?:fn|function)\s*\+\s*(.+)$", re.I)
+#: ``Ctrl/⌘+S``, ``Cmd or Ctrl+S``: one modifier for each platform.
+_EITHER = re.compile(
+    r"(?P<one>⌘|cmd|command|ctrl|control)\s*(?:/|\bor\b)\s*(?P<other>⌘|cmd|command|ctrl|control)\s*(?=[+-]|\s)",
+    re.I,
+)
+#: ``Ctrl+S (Mac: ⌘S)``, ``Ctrl+S (⌘S on macOS)``.
+_MAC_NOTE = re.compile(
+    r"\(\s*(?:on\s+)?(?:mac\s*os(?:\s*x)?|mac)\s*:?\s*(?P<after>[^)]*)\)|\(\s*(?P<before>[^)]*?)\s+on\s+(?:a\s+|the\s+)?mac(?:\s*os(?:\s*x)?)?\s*\)",
+    re.I,
+)
+
+#: Words of what a hand does that no trigger of ours can be.
+_GESTURES = re.compile(
+    r"\b(?:drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
+    re.I,
+)
+
+#: The most keys that a range is read as.
+_MOST = 24
+
+
+def is_gesture(text: str) -> bool:
+    """Whether a cell tells what a hand does, and names no trigger: ``Hold Space and drag``, ``[number] + Enter``."""
+    return bool(_GESTURES.search(text))
+
+
+def as_cell(text: str, platform: str = "pc") -> str:
+    """A cell of a manual as a listing would have it; the same text where there is nothing to put otherwise.
+
+    ``platform`` is whose keys are wanted where the cell has those of two.
+
+    >>> as_cell("Command–Shift–4"), as_cell("Plus (+) key"), as_cell("Ctrl + 1…3")
+    ('Command+Shift+4', 'Plus', 'Ctrl + 1\\nCtrl + 2\\nCtrl + 3')
+    >>> as_cell("Ctrl+S (Mac: ⌘S)"), as_cell("⌘/Ctrl+S", "mac")
+    ('Ctrl+S', '⌘+S')
+    """
+    text = _for_platform(" ".join(text.split()), platform)
+    text = _JOINED.sub(r"\1+", text)
+    text = _THEN.sub(" then ", text)
+    on_pad = bool(_KEYPAD.search(text))
+    text = _KEYPAD.sub(" ", text).strip()
+    text = _SIGN.sub("", text)
+    if found := _FN.match(text):
+        text = _with_fn(found[1].strip())
+    arrows = _ARROWS.search(text)
+    if not arrows and (named := _KEY.match(text)):
+        text = str(named[1])
+    if on_pad:
+        alone = ("", "", text)
+        held, plus, key = alone if text.endswith("+") else text.rpartition("+")
+        text = f"{held}{plus}Num {key.strip()}"
+    if arrows:
+        before, after = text[: arrows.start()], text[arrows.end() :]
+        return "\n".join(f"{before}{key}{after}" for key in ("Up", "Down", "Left", "Right"))
+    return _ranged(text)
+
+
+def _for_platform(text: str, platform: str) -> str:
+    """The text with the keys of one platform only."""
+    if found := _MAC_NOTE.search(text):
+        note = (found["after"] or found["before"] or "").strip()
+        rest = (text[: found.start()] + text[found.end() :]).strip()
+        text = note if platform == "mac" and note else rest
+    if found := _EITHER.search(text):
+        named = (str(found["one"]), str(found["other"]))
+        mac = [each for each in named if each.lower() in ("⌘", "cmd", "command")]
+        others = [each for each in named if each not in mac]
+        if mac and others:
+            chosen = mac[0] if platform == "mac" else others[0]
+            text = f"{text[: found.start()]}{chosen}{text[found.end() :]}"
+    return text
+
+
+def _with_fn(key: str) -> str:
+    """What a key with the laptop's own modifier reaches an application as."""
+    name = KEY_SPELLINGS.get(key.lower(), key)
+    return _WITH_FN.get(name.lower(), name)
+
+
+def _ranged(text: str) -> str:
+    """``Ctrl+1–9`` as its keys, one a line."""
+    found = _RANGE.match(text)
+    if not found:
+        return text
+    held, letter, first, again, last = found.groups()
+    numbers = range(int(first), int(last) + 1)
+    if not 1 < len(numbers) <= _MOST or again.strip() not in ("", held.strip()):
+        return text
+    return "\n".join(f"{held}{letter}{n}" for n in numbers)

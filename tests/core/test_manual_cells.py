@@ -1,0 +1,83 @@
+"""Keys as manuals write them: every name of every key, alone, held, in any case, and what no key can be."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.listing import Row, Wishes, read_listing
+from olive_compass.core.keys.cells import GESTURE, read_cell
+from olive_compass.core.keys.codes import CODES
+from olive_compass.core.keys.names import NAMED_CODES
+from olive_compass.core.keys.spellings import KEY_SPELLINGS
+
+#: Names of keys in words: signs that part keys or modifiers are read with what stands around them.
+WORDS = sorted(
+    name for name in KEY_SPELLINGS if len(name) > 2 and all(c.isalnum() or c in " _" for c in name)
+)
+
+
+@given(st.sampled_from(WORDS), st.sampled_from(["", "Ctrl+", "Ctrl + ", "Alt-", "⌘"]), st.data())
+def test_every_name_of_a_key_is_read_alone_held_and_in_any_case(
+    name: str, held: str, data: st.DataObject
+) -> None:
+    shown = data.draw(st.sampled_from([name, name.upper(), name.title(), name.replace(" ", "-")]))
+    cell = read_cell(held + shown)
+    assert cell.problem == ""
+    (run,) = cell.triggers
+    assert len(run.strokes) == 1, "no name is a sequence"
+    assert run.strokes[0].key == KEY_SPELLINGS[name]
+    assert bool(run.strokes[0].modifiers) == bool(held)
+
+
+def test_every_named_key_has_a_place_of_the_standard() -> None:
+    assert set(NAMED_CODES.values()) <= set(CODES.values())
+
+
+@pytest.mark.parametrize(
+    ("text", "keys"),
+    [
+        ("Space bar", "Space"),
+        ("Command–Shift–4", "Shift+Meta+4"),
+        ("Fn+F5", "F5"),
+        ("fn + ↓", "PageDown"),
+        ("Numeric Enter", "NumEnter"),
+        ("Ctrl+Numpad Plus", "Ctrl+Num+"),
+        ("Ctrl+forward slash", "Ctrl+/"),
+        ("Media Play/Pause", "MediaPlay"),
+        ("Plus (+) key", "+"),
+        ("Divide (÷) key (number pad)", "Num/"),
+        ("Alt + click", "Alt+mouse:main"),
+        ("Ctrl + scroll up", "Ctrl+wheel:up"),
+        ("Arrow keys", "Up Down Left Right"),
+        ("Shift+arrow keys", "Shift+Up Shift+Down Shift+Left Shift+Right"),
+        ("Ctrl + 1…3", "Ctrl+1 Ctrl+2 Ctrl+3"),
+        ("F2–F4", "F2 F3 F4"),
+        ("S, then Enter", "S Enter"),
+        ("⌘/Ctrl+S", "Ctrl+S"),
+        ("Ctrl+S (Mac: ⌘S)", "Ctrl+S"),
+    ],
+)
+def test_what_manuals_write_is_read_as_they_mean_it(text: str, keys: str) -> None:
+    cell = read_cell(text)
+    assert cell.problem == ""
+    assert " ".join(map(str, cell.triggers)) == keys
+
+
+def test_each_platform_gets_its_own_of_two() -> None:
+    for text in ("⌘/Ctrl+S", "Ctrl+S (Mac: ⌘S)", "Ctrl+S (⌘S on macOS)"):
+        assert [str(run) for run in read_cell(text, 0, "mac").triggers] == ["Meta+S"]
+        assert [str(run) for run in read_cell(text, 0, "pc").triggers] == ["Ctrl+S"]
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["Alt+Drag", "Hold Space and drag", "[number] + Enter", "Shift, then drag", "Press and hold"],
+)
+def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
+    assert read_cell(text).problem == GESTURE
+    rows = [Row(1, ("Title", "Keys")), Row(2, ("Pan", text)), Row(3, ("Save", "Ctrl+S"))]
+    listing = read_listing(rows, Wishes())
+    pan, save = listing.catalogue.commands
+    assert (pan.keys, pan.does) == ((), text)
+    assert [str(run) for run in save.keys] == ["Ctrl+S"]
+    assert [(each.what, each.text) for each in listing.set_aside] == [("keys", text)]
