@@ -47,7 +47,11 @@ def lay_out(folder: Path, view: AppView) -> None:
         f"typed-runs = {str(rules.typed_runs).lower()}",
         f"fold-pad = {str(rules.folds_pad).lower()}",
         f"most-keys = {rules.most_keys}",
-        f"modifiers = [{', '.join(map(quoted, rules.modifiers))}]",
+        *(
+            [f"modifiers = [{', '.join(map(quoted, rules.modifiers))}]"]
+            if rules.modifiers is not None
+            else []
+        ),
         f"plain-keys = {quoted(rules.plain_keys)}",
         f"can-mute = {str(rules.can_mute).lower()}",
         f"text-modes = [{', '.join(map(quoted, rules.text_modes))}]",

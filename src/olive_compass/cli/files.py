@@ -16,11 +16,18 @@ def open_file(around: Surroundings, path: str, what: str = "This file") -> Binar
         raise Refused(f"{what} cannot be read: {error.strerror}.", file=path) from error
 
 
+#: What stands for standard input where a file is named: a pipe, or pasted text.
+STANDARD_INPUT = "-"
+
+
 def read_file(around: Surroundings, path: str, what: str = "This file", hint: str = "") -> bytes:
     """The bytes of a file, named from the current folder; raises ``Refused``.
 
     ``what`` it is, and ``hint`` what to do, are for the person who named one that is not there.
     """
+    if path == STANDARD_INPUT:
+        stream = getattr(around.inp, "buffer", None)
+        return stream.read() if stream is not None else around.inp.read().encode()
     try:
         return read_whole(os.path.join(around.folder, path), path, _is_pipe(path))
     except OSError as error:

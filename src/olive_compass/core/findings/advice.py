@@ -36,7 +36,14 @@ def better_key(view: AppView, claim: Claim) -> str:
     press = view.keyboard.press_of
     known = view.app.catalogue.by_id.get(claim.command)
     scheme = scheme_named(view, claim.origin)
-    if known is None or scheme is None or works_otherwise(view, known, press(claim.trigger)):
+    if known is None or scheme is None:
+        return clearing(view, claim)
+    # Where it stands instead of the keys of lower layers, they would come back with it taken out.
+    alone = any(
+        each.instead and each.keys == (claim.trigger,)
+        for each in scheme.assign.get(claim.command, ())
+    )
+    if not alone and works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
     modes = modes_of(scheme, claim)
     usable = view.app.modes.inside(known.modes) if known.modes else view.app.modes.names

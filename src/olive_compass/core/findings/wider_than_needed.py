@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import narrowing
+from olive_compass.core.findings.advice import better_key, narrowing
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import FACTORY
@@ -35,7 +35,7 @@ def find(view: View) -> Iterator[Finding]:
                     kept = narrowing(view, scheme, command, key, each.modes)
                     only = [word for mode in kept for word in ("--only", mode)]
                     words = ("modes", view.app.name, command, str(key), *only)
-                    drop = line("clear", view.app.name, command, str(key), "--scheme", scheme.name)
+                    drop = _without(view, scheme.name, command, key)
                     yield Finding(
                         ID,
                         SEVERITY,
@@ -50,6 +50,14 @@ def find(view: View) -> Iterator[Finding]:
                         tuple(extra),
                         Fix(scheme.name, command, str(key), kept) if kept else None,
                     )
+
+
+def _without(view: View, scheme: str, command: str, key: Run) -> str:
+    """The command that takes a key out, or gives a better one where its command would be left with none."""
+    for claim in view.keymap.by_command.get(command, ()):
+        if claim.origin == scheme and claim.trigger == key:
+            return better_key(view, claim)
+    return line("clear", view.app.name, command, str(key), "--scheme", scheme)
 
 
 def _harm(view: View, command: str, key: Run, extra: tuple[str, ...]) -> str:

@@ -14,6 +14,9 @@ from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 from olive_compass.structs import replace
 
+#: What stands in the folder and is no format.
+_OTHERS = ("source", "blocks", "line_pairs")
+
 #: The largest listing that is read, in bytes.
 LARGEST = 40_000_000
 
@@ -35,7 +38,7 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
 
 def formats() -> dict[str, ModuleType]:
     """The modules of all formats, by name."""
-    names = [name for name in module_names(__path__) if name != "source"]
+    names = [name for name in module_names(__path__) if name not in _OTHERS]
     return {name: import_module(f"{__name__}.{name}") for name in names}
 
 

@@ -9,6 +9,7 @@ from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.desk.json_text import loads
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 SUFFIXES = (".json", ".jsonl", ".ndjson")
 
@@ -31,14 +32,20 @@ def read(source: Source) -> Read:
         ) from error
     except ValueError as error:
         raise Refused(f"This JSON cannot be read: {error}.", file=source.path) from error
+    return rows_of(whole, source.path, "JSON")
+
+
+def rows_of(whole: Any, file: str, form: str) -> Read:
+    """The rows of nested values, whatever form of file (``form``) they came in."""
     if isinstance(whole, dict) and all(
         not isinstance(value, (dict, list)) for value in whole.values()
     ):
         whole = {key: {"keys": value} for key, value in whole.items()}
     entries = _entries(whole)
     if not entries:
-        raise Refused("This JSON holds no list of commands.", file=source.path)
-    return _table([(n, entry) for n, entry in enumerate(entries, 1)], (), source.path)
+        raise Refused(f"This {form} holds no list of commands.", file=file)
+    read = _table([(n, entry) for n, entry in enumerate(entries, 1)], (), file)
+    return replace(read, note=form)
 
 
 def _lines(text: str, file: str) -> Read:
@@ -75,7 +82,7 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
             if any(_is_field(name) and not isinstance(part, dict) for name, part in inner.items()):
                 found.append({"id": key, **({"menu": group} if group else {}), **inner})
             else:
-                found += _entries(inner, key, depth + 1)
+                found += _entries(inner, f"{group} > {key}" if group else key, depth + 1)
         elif depth > 0 and (inner is None or isinstance(inner, str)):
             found.append({"title": key, "keys": inner, **({"menu": group} if group else {})})
     return found

@@ -1,10 +1,23 @@
-"""HTML pages: the table that has keys in it, with others of the same headings; lists of terms too."""
+"""HTML pages: tables, lists, terms and lines with keys, each under its headings.
+
+Where all that has keys is one table, or several with the same headings, they are taken with the columns that they
+have; else everything on the page is read as blocks (``blocks.py``).
+"""
 
 import time
 from html.parser import HTMLParser
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.desk.importing.blocks import (
+    Block,
+    Heading,
+    Line,
+    Table,
+    has_keys,
+    plain,
+    read_blocks,
+)
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 from olive_compass.errors import Refused
 from olive_compass.whole import whole
@@ -16,9 +29,35 @@ LONGEST = 6.0
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6", "caption"])
 
 
+#: Parts of a page that stand beside what it says.
+_APART = frozenset(["nav", "template", "noscript", "select", "textarea"])
+#: Elements without an end, and those that begin a new line.
+_VOID = frozenset(["br", "img", "hr", "input", "meta", "link", "wbr", "col"])
+_BLOCKS = frozenset(
+    [
+        "p",
+        "li",
+        "div",
+        "ul",
+        "ol",
+        "br",
+        "tr",
+        "section",
+        "article",
+        "header",
+        "footer",
+        "pre",
+        "hr",
+        "table",
+        "dl",
+        "button",
+    ]
+)
+
+
 def suits(source: Source) -> bool:
     head = source.text[:2000].lower()
-    return any(tag in head for tag in ("<html", "<!doctype html", "<table", "<dl"))
+    return any(tag in head for tag in ("<html", "<!doctype html", "<table", "<dl", "<body", "<ul"))
 
 
 def read(source: Source) -> Read:
@@ -27,23 +66,79 @@ def read(source: Source) -> Read:
     page.feed(source.text)
     page.close()
     tables = [table for table in page.tables if len(table.rows) > 1]
-    if not tables:
-        raise Refused("This page has no table.", file=source.path)
-    best = max(tables, key=lambda table: (table.keys(), len(table.rows)))
-    alike = [table for table in tables if table.like(best)]
+    best = max(tables, key=lambda table: (table.keys(), len(table.rows)), default=None)
+    alike = [table for table in tables if best is not None and table.like(best)]
+    if best is None or _is_more_than(page, alike):
+        blocks = page.blocks
+        if not has_keys(blocks):
+            raise Refused(
+                "This page has no keys in a table, a list or a line.",
+                file=source.path,
+                hint="If they are there in a browser, save the page from it: a script may fill it in.",
+            )
+        return read_blocks(blocks, "a page of several parts")
     head = alike[0].rows[0] if alike[0].rows[0].heading else None
     # The row of headings comes first, before the first group.
     rows: list[Row] = [head] if head else []
     for table in alike:
         if len(alike) > 1 and table.heading:
-            rows.append(Row(table.rows[0].line, (table.heading,), heading=True))
+            # Where the keys come first, a heading stands beside them: nobody takes it for one.
+            before = ("",) * _first_titles(table)
+            rows.append(Row(table.rows[0].line, (*before, table.heading), heading=True))
         own = table.rows[1:] if head and table.rows[0].cells == head.cells else table.rows
         rows.extend(own)
-    left = len(page.tables) - len(alike)
+    others = [table for table in page.tables if table not in alike]
     note = f"{len(alike)} of {len(page.tables)} tables" + (
-        f"; {left} of other headings left out" if left else ""
+        f"; {len(others)} of other headings left out" if others else ""
     )
-    return Read(rows, (), note)
+    return Read(rows, tuple(_left_out(page, others)), note)
+
+
+def _first_titles(table: "_Table") -> int:
+    """The first column of a table whose cells are no keys."""
+    for n in range(max(len(row.cells) for row in table.rows)):
+        cells = [row.cells[n] for row in table.rows[1:200] if n < len(row.cells) and row.cells[n]]
+        if sum(bool(read_cell(cell).triggers) for cell in cells) * 2 <= len(cells):
+            return n
+    return 0
+
+
+def _is_more_than(page: "_Page", alike: "list[_Table]") -> bool:
+    """Whether a page has keys elsewhere than in these tables, or two tables side by side in one."""
+    taken = [block for block in page.blocks if isinstance(block, Table)]
+    own = {id(table) for table in alike}
+    others = [
+        block for block, table in zip(taken, page.tables, strict=True) if id(table) not in own
+    ]
+    lines = [block for block in page.blocks if isinstance(block, Line)]
+    if has_keys([*others, *lines]):
+        return True
+    return any(_keyed_columns(table) > 1 for table in alike)
+
+
+def _keyed_columns(table: "_Table") -> int:
+    """In how many columns most cells are keys, with those of two platforms counted once."""
+    head = table.rows[0]
+    if head.heading and len(set(head.cells)) == len(head.cells):
+        return 1
+    width = max(len(row.cells) for row in table.rows)
+    count = 0
+    for n in range(width):
+        cells = [row.cells[n] for row in table.rows[1:200] if n < len(row.cells) and row.cells[n]]
+        keys = sum(bool(read_cell(cell).triggers) for cell in cells)
+        count += keys * 2 > len(cells) > 0
+    return count
+
+
+def _left_out(page: "_Page", tables: "list[_Table]") -> list[SetAside]:
+    """The rows and lines of a page that are not taken: each is set aside with its text."""
+    rows = [row for table in tables for row in table.rows]
+    found = [
+        SetAside(row.line, "row", "its table has no keys", " | ".join(filter(None, row.cells)))
+        for row in rows
+    ]
+    lines = [block for block in page.blocks if isinstance(block, Line)]
+    return [*found, *(SetAside(b.line, "text", "it names no key", b.text[:500]) for b in lines)]
 
 
 class _Table:
@@ -61,6 +156,9 @@ class _Table:
         self.span = 1
         self.widest = 1
         self.after_kbd = False
+        #: What cells of rows above go on saying here: by column, for how many rows, and what.
+        self.pending: dict[int, tuple[int, str]] = {}
+        self.down = 1
 
     def keys(self) -> int:
         """How many cells of the fullest column read as keys."""
@@ -84,8 +182,10 @@ class _Table:
         self.end_row()
         self.line, self.all_th, self.given, self.widest = line, True, 0, 1
 
-    def begin_cell(self, is_th: bool, span: int) -> None:
+    def begin_cell(self, is_th: bool, span: int, down: int = 1) -> None:
         self.end_cell()
+        self._go_on()
+        self.down = down
         self.cell = []
         self.given += 1
         self.all_th = self.all_th and is_th
@@ -95,19 +195,33 @@ class _Table:
     def end_cell(self) -> None:
         if self.cell is not None:
             lines = (" ".join(line.split()) for line in "".join(self.cell).split("\n"))
-            self.cells.append("\n".join(filter(None, lines)))
+            text = "\n".join(filter(None, lines))
+            if self.down > 1:
+                self.pending[len(self.cells)] = (self.down, text)
+            self.cells.append(text)
             # A heading that spans the table is one cell of text; the others stay empty.
             self.cells.extend([""] * (self.span - 1))
         self.cell, self.after_kbd = None, False
 
+    def _go_on(self) -> None:
+        """Puts what stands over several rows in its column, before the next cell."""
+        while self.pending.get(len(self.cells), (0, ""))[0] > 0:
+            self.cells.append(self.pending[len(self.cells)][1])
+
     def end_row(self) -> None:
         self.end_cell()
+        if self.given:
+            self._go_on()
+            self.pending = {
+                n: (left - 1, text) for n, (left, text) in self.pending.items() if left > 1
+            }
         if any(self.cells):
             # A row with cells of its own for title and keys heads nothing, also where one is empty.
             spans = self.given == 1 and self.widest > 1
             heading = True if self.all_th or spans else False if self.given > 1 else None
             self.rows.append(Row(self.line, tuple(self.cells), heading))
-        self.cells = []
+        # The row is done: whoever begins the next one ends no row again.
+        self.cells, self.given = [], 0
 
     def add(self, data: str) -> None:
         """Text of the open cell: line ends of the source are blanks."""
@@ -136,6 +250,14 @@ class _Page(HTMLParser):
         super().__init__(convert_charrefs=True)
         self.file = file
         self.tables: list[_Table] = []
+        #: All that is to be seen on the page, in its order.
+        self.blocks: list[Block] = []
+        self.flow: list[str] = []
+        self.flow_line = 1
+        self.flow_keys = ""
+        self.after_kbd = False
+        self.hidden: list[str] = []
+        self.level = 2
         self.open: list[_Table] = []
         self.heading = ""
         self.in_heading = False
@@ -146,11 +268,24 @@ class _Page(HTMLParser):
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         line = self.getpos()[0]
         table = self.open[-1] if self.open else None
+        said = dict(attrs)
+        if self.hidden:
+            self.hidden += [tag] if tag == self.hidden[-1] else []
+            return
         if tag in ("script", "style"):
             self.skipping += 1
+            return
+        if tag not in _VOID and (
+            tag in _APART or "hidden" in said or said.get("aria-hidden") == "true"
+        ):
+            self.hidden.append(tag)
+            return
+        if table is None:
+            self._begin(tag, said, line)
         # A heading within a cell is emphasis; that of a table, its caption, stands within it by right.
-        elif tag in _HEADINGS and (table is None or table.cell is None or tag == "caption"):
+        if tag in _HEADINGS and (table is None or table.cell is None or tag == "caption"):
             self.heading, self.in_heading = "", True
+            self.level = whole(tag[1:]) or 6
         elif tag in ("table", "dl"):
             self.open.append(_Table(self.heading.strip()))
         elif table is None:
@@ -160,8 +295,9 @@ class _Page(HTMLParser):
             table.begin_row(line)
         elif tag in ("td", "th"):
             # A cell over several columns keeps those after it in their places; nobody means a thousand.
-            span = dict(attrs).get("colspan") or "1"
-            table.begin_cell(tag == "th", min(whole(span), 50) or 1)
+            span = said.get("colspan") or "1"
+            down = min(whole(said.get("rowspan") or "1"), 1000) or 1
+            table.begin_cell(tag == "th", min(whole(span), 50) or 1, down)
         elif tag == "dt":
             self._begin_term(table, line)
         elif tag == "dd":
@@ -172,6 +308,25 @@ class _Page(HTMLParser):
         # sheet.
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
             table.cell.append("+")
+
+    def _begin(self, tag: str, said: dict[str, str | None], line: int) -> None:
+        """What begins outside of tables: a line ends where a block of text begins."""
+        keys = said.get("aria-keyshortcuts")
+        if keys or tag in _BLOCKS:
+            self._end_line()
+        if keys:
+            # Blanks part several keys there, by the standard.
+            self.flow_keys = " or ".join(keys.split())
+        elif tag == "kbd" and self.after_kbd:
+            self.flow.append("+")
+        if not self.flow:
+            self.flow_line = line
+
+    def _end_line(self) -> None:
+        text = plain("".join(self.flow))
+        if text:
+            self.blocks.append(Line(self.flow_line, text, self.flow_keys))
+        self.flow, self.flow_keys, self.after_kbd = [], "", False
 
     def _begin_term(self, table: _Table, line: int) -> None:
         """A term of a list: several of them, one after another, share what is said of them."""
@@ -189,13 +344,22 @@ class _Page(HTMLParser):
 
     def handle_endtag(self, tag: str) -> None:
         table = self.open[-1] if self.open else None
+        if self.hidden:
+            if tag == self.hidden[-1]:
+                self.hidden.pop()
+            return
         if tag in ("script", "style"):
             self.skipping = max(0, self.skipping - 1)
         elif tag in _HEADINGS:
             self.in_heading = False
             if tag == "caption" and table:
                 table.heading = self.heading.strip()
+            if self.heading.strip() and (table is None or tag == "caption"):
+                self.blocks.append(Heading(self.getpos()[0], plain(self.heading), self.level))
         elif table is None:
+            if tag in _BLOCKS or self.flow_keys:
+                self._end_line()
+            self.after_kbd = tag == "kbd"
             return
         elif tag in ("td", "th", "dd"):
             table.end_cell()
@@ -216,15 +380,20 @@ class _Page(HTMLParser):
                 line=self.getpos()[0],
                 hint="Open it in a browser and save it anew.",
             )
-        if self.skipping:
+        if self.skipping or self.hidden:
             return
         if self.in_heading:
             self.heading += data
         elif self.open:
             self.open[-1].add(data)
+        else:
+            if data.strip():
+                self.after_kbd = False
+            self.flow.append(data)
 
     def close(self) -> None:
         super().close()
+        self._end_line()
         while self.open:
             self._end_table()
 
@@ -232,6 +401,7 @@ class _Page(HTMLParser):
         table = self.open.pop()
         table.end_row()
         self.tables.append(table)
+        self.blocks.append(Table(tuple(table.rows)))
         if self.open:
             # Text after a table within a cell goes on in that cell.
             self.open[-1].part("\n")

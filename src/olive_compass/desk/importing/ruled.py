@@ -72,7 +72,7 @@ def _lines(text: str) -> list[_Line]:
             continue
         if _RULE.fullmatch(raw.strip()):
             above = found[-1] if found else None
-            if above and above.number == number - 1 and "|" not in raw and not _cut(above.text)[1:]:
+            if above and above.number == number - 1 and "|" not in raw and not cut(above.text)[1:]:
                 above.is_heading = True
             continue
         line = _Line(number, raw.expandtabs(8) if raw[:1] == "\t" else raw)
@@ -85,9 +85,9 @@ def _lines(text: str) -> list[_Line]:
 def _best(lines: list[_Line]) -> tuple[str, Callable[[str], _Cells]] | None:
     """The way that parts most lines, where it gives keys; None: none parts enough of them."""
     body = [line.text for line in lines if not line.is_heading]
-    ways: dict[str, Callable[[str], _Cells]] = {"strokes": _stroked, "columns": _cut}
+    ways: dict[str, Callable[[str], _Cells]] = {"strokes": _stroked, "columns": cut}
     ways |= {f"“{sign.strip()}”": _by_sign(sign) for sign in _SIGNS}
-    ways["the keys at its end"] = _before_keys
+    ways["the keys at its end"] = before_keys
     for name, part in ways.items():
         parted = [cells for text in body for cells in [part(text)] if len(cells) > 1]
         if len(parted) < 2 or len(parted) < LEAST * len(body):
@@ -119,7 +119,8 @@ def _undressed(cell: str) -> str:
     return re.sub(r"<br\s*/?>", "\n", cell).strip()
 
 
-def _cut(text: str) -> _Cells:
+def cut(text: str) -> _Cells:
+    """The pieces of a line that gaps, tabs or leading dots part."""
     return tuple(filter(None, _GAP.split(text)))
 
 
@@ -131,7 +132,7 @@ def _by_sign(sign: str) -> Callable[[str], _Cells]:
     return parted
 
 
-def _before_keys(text: str) -> _Cells:
+def before_keys(text: str) -> _Cells:
     """A title and the keys that end the line; a lone letter is no key here, it may be a word."""
     words = text.split()
     for at in range(max(1, len(words) - _MOST_WORDS), len(words)):
@@ -148,10 +149,10 @@ def _aligned(lines: list[_Line]) -> list[Row]:
     starts = _starts(list(spans.values()))
     rows = []
     for line in lines:
-        cells, own = _cut(line.text), spans[line.number]
+        cells, own = cut(line.text), spans[line.number]
         if len(cells) < len(starts) and cells == tuple(cell for _, cell in own):
             cells = _placed(own, starts)
-        rows.append(Row(line.number, cells, _heads(line, _cut)))
+        rows.append(Row(line.number, cells, _heads(line, cut)))
     return rows
 
 

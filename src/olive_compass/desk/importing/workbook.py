@@ -1,10 +1,12 @@
-"""XLSX workbooks: the sheet with the most rows."""
+"""XLSX workbooks: the one sheet with keys, or all sheets, each under its name."""
 
 import io
 import zipfile
+from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.desk.importing.blocks import Block, Heading, Table, has_keys, read_blocks
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.errors import Refused
 
@@ -15,11 +17,12 @@ LARGEST_UNPACKED = 400_000_000
 
 
 def suits(source: Source) -> bool:
-    return source.data.startswith(b"PK\x03\x04")
+    """Whether it is a packed folder with a workbook in it: other documents are packed alike."""
+    return source.data.startswith(b"PK\x03\x04") and b"xl/" in source.data
 
 
 def read(source: Source) -> Read:
-    """The rows of the fullest sheet, their numbers those of the sheet."""
+    """The rows of the sheets that have keys, their numbers those of the sheet."""
     from openpyxl import load_workbook
 
     try:
@@ -47,8 +50,31 @@ def read(source: Source) -> Read:
         ) from error
     if not sheets:
         raise Refused("This workbook has no sheet.", file=source.path)
-    name, rows = max(sheets, key=lambda sheet: len(sheet[1]))
-    return Read(rows, (), f"sheet “{name}” of {len(sheets)}")
+    return of_sheets(sheets)
+
+
+def of_sheets(sheets: Sequence[tuple[str, list[Row]]]) -> Read:
+    """The rows of a workbook's sheets: of one alone as they are, of several each under the sheet's name."""
+    tables = {name: Table(tuple(rows)) for name, rows in sheets}
+    keyed = [name for name, table in tables.items() if has_keys([table])]
+    if len(keyed) < 2:
+        name = keyed[0] if keyed else max(sheets, key=lambda sheet: len(sheet[1]))[0]
+        aside = [
+            SetAside(
+                row.line,
+                "row",
+                f"the sheet “{other}” has no keys",
+                " | ".join(filter(None, row.cells)),
+            )
+            for other, rows in sheets
+            for row in rows
+            if other != name
+        ]
+        return Read(list(tables[name].rows), tuple(aside), f"sheet “{name}” of {len(sheets)}")
+    blocks: list[Block] = []
+    for name, table in tables.items():
+        blocks += [Heading(1, name), table]
+    return read_blocks(blocks, f"{len(sheets)} sheets")
 
 
 def _rows(sheet: Any, file: str) -> list[Row]:

@@ -1,0 +1,216 @@
+"""What a document is made of, in the order in which it is read, and the rows of commands in it.
+
+Every form of document (a page, a workbook, a text document, paper) gives headings, tables and lines; here they
+become rows of one listing. Nothing visible is lost: what is no command, heading or key is set aside.
+"""
+
+import re
+from collections.abc import Iterable, Sequence
+
+from msgspec import Struct
+
+from olive_compass.core.apps.columns import find_heading, guess_columns
+from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.source import Read
+
+#: The headings under which all rows of a document stand.
+FIELDS = ("title", "menu", "keys", "modes", "id", "kind", "does")
+_HEADS = ("Title", "Menu", "Keys", "Modes", "Id", "Kind", "Description")
+
+#: How the steps of a menu are joined in a cell.
+_STEP = " > "
+
+
+class Heading(Struct, frozen=True):
+    """A heading, and how deep it is: 1 is that of the whole."""
+
+    line: int
+    text: str
+    level: int = 2
+
+
+class Table(Struct, frozen=True):
+    """Rows of cells; a cell over several rows stands in each of them, one over several columns in the first."""
+
+    rows: tuple[Row, ...]
+
+
+class Line(Struct, frozen=True):
+    """A paragraph, an item of a list or a line of a page; ``keys`` where its mark-up names them."""
+
+    line: int
+    text: str
+    keys: str = ""
+
+
+Block = Heading | Table | Line
+
+
+def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Read:
+    """The rows of all tables and lines with keys, each under its headings."""
+    rows = [Row(0, _HEADS, True)]
+    aside: list[SetAside] = []
+    path: list[tuple[int, str]] = []
+    known = _Known()
+    for block in blocks:
+        if isinstance(block, Heading):
+            path = [step for step in path if step[0] < block.level]
+            path.append((block.level, block.text.strip().rstrip(":")))
+            continue
+        # The heading of the whole document is no menu.
+        menu = _STEP.join(text for level, text in path if level > 1 and text)
+        if isinstance(block, Table):
+            for part in _side_by_side(block):
+                found, odd = _of_table(part, menu, platform, known)
+                rows += found
+                aside += odd
+        elif block.text.strip():
+            found, odd = _of_line(block, menu)
+            rows += found
+            aside += odd
+    return Read(rows, tuple(aside), note)
+
+
+def has_keys(blocks: Iterable[Block]) -> int:
+    """How many lines and rows of a document have keys."""
+    count = 0
+    for block in blocks:
+        if isinstance(block, Table):
+            count += sum(any(map(_is_key, row.cells)) for row in block.rows[:300])
+        elif isinstance(block, Line):
+            count += bool(block.keys or pair(block.text))
+    return count
+
+
+def _is_key(cell: str) -> bool:
+    text = cell.strip()
+    return len(text) > 1 and text.lower() not in NO_KEY and bool(read_cell(text).triggers)
+
+
+def _of_line(block: Line, menu: str) -> tuple[list[Row], list[SetAside]]:
+    found = (block.text.strip(), block.keys) if block.keys else pair(block.text)
+    if found is None:
+        return [], [SetAside(block.line, "text", "it names no key", block.text.strip()[:500])]
+    title, keys = found
+    return [_row(block.line, {"title": title, "keys": keys, "menu": menu})], []
+
+
+class _Known:
+    """The columns of the last table with headings: one below it that has as many and no headings goes on."""
+
+    def __init__(self) -> None:
+        self.width = 0
+        self.fields: dict[str, int] = {}
+
+
+def _of_table(
+    table: Table, menu: str, platform: str, known: _Known
+) -> tuple[list[Row], list[SetAside]]:
+    """The rows of a table by its own columns; where they cannot be told, they are set aside."""
+    rows = [row for row in table.rows if any(row.cells)]
+    heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
+    at = find_heading(heads, {})
+    head = rows[at].cells if at is not None else ()
+    body = [
+        row for n, row in enumerate(rows) if n > (-1 if at is None else at) and row.cells != head
+    ]
+    odd = [
+        SetAside(
+            row.line, "row", "it stands before the headings", " | ".join(filter(None, row.cells))
+        )
+        for row in rows[: at or 0]
+    ]
+    width = max((len(row.cells) for row in rows), default=0)
+    try:
+        fields = dict(known.fields) if at is None and width == known.width else {}
+        fields = (
+            fields
+            or guess_columns(
+                head, [row.cells for row in body if not row.heading], {}, platform
+            ).fields
+        )
+    except LookupError:
+        fields = {}
+    if at is not None:
+        known.width, known.fields = width, fields
+    if "keys" not in fields or "title" not in fields:
+        why = "no column of the table has keys"
+        return [], [
+            SetAside(row.line, "row", why, " | ".join(filter(None, row.cells))) for row in rows
+        ]
+    found: list[Row] = []
+    group, opened = "", None
+    for row in body:
+        texts = [cell for cell in row.cells if cell]
+        title = _cell(row, fields["title"])
+        if len(set(texts)) == 1 and (row.heading or (not title and len(texts) == 1)):
+            if opened is not None:
+                odd.append(SetAside(opened.line, "text", "it heads nothing", group))
+            group, opened = texts[0], row
+            continue
+        if is_keys(title, alone=False):
+            odd.append(SetAside(row.line, "row", "it does not fit its table", " | ".join(texts)))
+            continue
+        opened = None
+        cells = {field: _cell(row, column) for field, column in fields.items()}
+        cells["menu"] = cells.get("menu") or _STEP.join(filter(None, (menu, group)))
+        rest = [n for n in range(len(row.cells)) if n not in fields.values() and row.cells[n]]
+        cells["does"] = "; ".join(
+            filter(None, (cells.get("does", ""), *(row.cells[n] for n in rest)))
+        )
+        found.append(_row(row.line, cells))
+    if opened is not None:
+        odd.append(SetAside(opened.line, "text", "it heads nothing", group))
+    return found, odd
+
+
+def _cell(row: Row, column: int) -> str:
+    return row.cells[column] if column < len(row.cells) else ""
+
+
+def _row(line: int, cells: dict[str, str]) -> Row:
+    return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
+
+
+def _side_by_side(table: Table) -> list[Table]:
+    """A table as it is, or the two and more that stand side by side in it: the same columns come again."""
+    rows = [row for row in table.rows if any(row.cells)]
+    width = max((len(row.cells) for row in rows), default=0)
+    for parts in (3, 2):
+        size, rest = divmod(width, parts)
+        if size >= 2 and not rest and _repeats(rows, size, parts):
+            return [
+                Table(
+                    tuple(
+                        Row(row.line, cells, row.heading)
+                        for row in rows
+                        if any(cells := row.cells[n * size : (n + 1) * size])
+                    )
+                )
+                for n in range(parts)
+            ]
+    return [table]
+
+
+def _repeats(rows: Sequence[Row], size: int, parts: int) -> bool:
+    """Whether every ``size`` columns are alike: by their headings, or by where the keys stand."""
+    first = rows[0].cells
+    heads = [tuple(first[n * size : (n + 1) * size]) for n in range(parts)]
+    if len(set(heads)) == 1 and all(heads[0]) and not any(map(_is_key, heads[0])):
+        return True
+    shares = []
+    for column in range(size * parts):
+        cells = [
+            row.cells[column] for row in rows[:200] if column < len(row.cells) and row.cells[column]
+        ]
+        keys = sum(map(_is_key, cells))
+        shares.append(bool(cells) and keys * 2 > len(cells))
+    groups = [tuple(shares[n * size : (n + 1) * size]) for n in range(parts)]
+    return len(set(groups)) == 1 and sum(groups[0]) == 1
+
+
+def plain(text: str) -> str:
+    """Text on one line, with one blank between its words."""
+    return re.sub(r"\s+", " ", text).strip()

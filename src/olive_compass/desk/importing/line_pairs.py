@@ -1,0 +1,71 @@
+"""A title and its keys in one line, however they stand there: ``Save: Ctrl+S``, ``Ctrl+S – Save``, ``Save (F2)``."""
+
+import re
+
+from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.spellings import KEY_SPELLINGS
+from olive_compass.desk.importing.ruled import before_keys, cut
+
+_SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
+_END = re.compile(r"^(.*\S)\s*[(\[]([^()\[\]]+)[)\]]\s*[.;,]?$")
+_BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+")
+
+#: The most words of the keys that begin a line.
+_MOST_WORDS = 6
+
+
+def pair(text: str) -> tuple[str, str] | None:
+    """The title and the keys of a line; None where no part of it can only be keys.
+
+    >>> pair("Save sheet: Ctrl+S"), pair("Ctrl+S – Save sheet"), pair("Save sheet (Ctrl+S)")
+    (('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'), ('Save sheet', 'Ctrl+S'))
+    >>> pair("Press the button: it saves")
+    """
+    text = _BULLET.sub("", text.strip())
+    if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):
+        return _titled(found[1]), found[2].strip()
+    cells = cut(text)
+    if len(cells) == 2 and (known := _one_of(*cells)):
+        return known
+    for sign in _SIGNS.finditer(text):
+        if known := _one_of(text[: sign.start()], text[sign.end() :]):
+            return known
+    ended = before_keys(text)
+    if len(ended) == 2 and is_keys(ended[1]) and not is_keys(_titled(ended[0])):
+        return _titled(ended[0]), ended[1]
+    words = text.split()
+    for at in range(min(_MOST_WORDS, len(words) - 1), 0, -1):
+        keys, title = " ".join(words[:at]), " ".join(words[at:])
+        if is_keys(keys, alone=False) and not is_keys(_titled(title)):
+            return _titled(title), keys
+    return None
+
+
+def _one_of(one: str, other: str) -> tuple[str, str] | None:
+    """The two sides of a sign, where one of them is keys and the other is none."""
+    first, second = is_keys(one), is_keys(other)
+    if first == second or not (one.strip() and other.strip()):
+        return None
+    return (_titled(other), one.strip()) if first else (_titled(one), other.strip().rstrip("."))
+
+
+def _titled(text: str) -> str:
+    """A title without the signs around it."""
+    return text.strip().strip(":–—-*•").strip()
+
+
+def is_keys(text: str, alone: bool = True) -> bool:
+    """Whether a text can only be keys; ``alone``: a letter or a name of one word is enough."""
+    text = text.strip()
+    if not text or text.lower() in NO_KEY or len(text) > 80:
+        return False
+    cell = read_cell(text)
+    if not cell.triggers or cell.problem:
+        return False
+    if alone:
+        return True
+    if any(run.strokes[0].modifiers or len(run.strokes[0].key) > 1 for run in cell.triggers):
+        # “Up” and “Home” begin sentences as well; a function key does not.
+        word = text.split()[0].lower()
+        return "+" in text or "-" in text or not word.isalpha() or word not in KEY_SPELLINGS
+    return False

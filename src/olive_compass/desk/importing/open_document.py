@@ -1,0 +1,134 @@
+"""ODT documents and ODS workbooks: headings, tables with their spans, lists and paragraphs; all sheets."""
+
+import io
+from typing import Any
+
+from olive_compass.core.apps.listing import Row
+from olive_compass.core.plain import lines_of
+from olive_compass.desk.importing.blocks import (
+    Block,
+    Heading,
+    Line,
+    Table,
+    has_keys,
+    plain,
+    read_blocks,
+)
+from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source
+from olive_compass.desk.importing.workbook import of_sheets
+from olive_compass.errors import Refused
+from olive_compass.whole import whole
+
+SUFFIXES = (".odt", ".ods")
+
+
+def suits(source: Source) -> bool:
+    return source.data.startswith(b"PK\x03\x04") and b"application/vnd.oasis" in source.data[:200]
+
+
+def read(source: Source) -> Read:
+    """The commands of a document, or of all sheets; places are counted as its paragraphs and rows."""
+    from odf.opendocument import load
+
+    try:
+        document = load(io.BytesIO(source.data))
+        if document.getMediaType().endswith("spreadsheet"):
+            sheets = [
+                (sheet.getAttribute("name") or "", list(_rows(sheet, [0])))
+                for sheet in _children(document.spreadsheet, "table")
+            ]
+            blocks: list[Block] = []
+        else:
+            sheets, blocks = [], _blocks(document.text, [0])
+    except Refused:
+        raise
+    except Exception as error:
+        # Whatever a damaged document does to the reader, to the person it is one thing.
+        raise Refused(
+            f"This document cannot be read ({type(error).__name__}).",
+            file=source.path,
+            hint="Save it again, or save it as a web page or as CSV.",
+        ) from error
+    if sheets:
+        return of_sheets(sheets)
+    if not has_keys(blocks):
+        raise Refused("This document has no keys in a table, a list or a line.", file=source.path)
+    return read_blocks(blocks, "a text document")
+
+
+def _kind(node: Any) -> str:
+    return str(getattr(node, "qname", ("", ""))[1])
+
+
+def _children(node: Any, kind: str) -> list[Any]:
+    return [child for child in node.childNodes if _kind(child) == kind]
+
+
+def _text(node: Any) -> str:
+    """The text of a paragraph; an end of line within it parts lines."""
+    if hasattr(node, "data"):
+        return str(node.data)
+    kind = _kind(node)
+    if kind in ("line-break", "tab", "s"):
+        return {"line-break": "\n", "tab": "\t", "s": " "}[kind]
+    return "".join(_text(child) for child in node.childNodes)
+
+
+def _blocks(node: Any, count: list[int]) -> list[Block]:
+    found: list[Block] = []
+    for child in node.childNodes:
+        kind = _kind(child)
+        if kind == "table":
+            found.append(Table(tuple(_rows(child, count))))
+        elif kind in ("h", "p"):
+            count[0] += 1
+            text = _text(child).strip()
+            if kind == "h" and text:
+                level = whole(child.getAttribute("outlinelevel") or "1") + 1
+                found.append(Heading(count[0], plain(text), level))
+            else:
+                found += [Line(count[0], each.strip()) for each in lines_of(text) if each.strip()]
+        elif kind in ("list", "list-item", "section", "list-header", "soft-page-break"):
+            found += _blocks(child, count)
+    return found
+
+
+def _rows(table: Any, count: list[int]) -> list[Row]:
+    """The rows of a table, with what stands over several of them in each."""
+    found: list[Row] = []
+    for row in _table_rows(table):
+        count[0] += 1
+        cells: list[str] = []
+        for cell in row.childNodes:
+            if _kind(cell) not in ("table-cell", "covered-table-cell"):
+                continue
+            text = "\n".join(
+                _text(p).strip() for p in cell.childNodes if _kind(p) in ("p", "h", "list")
+            )
+            times = whole(cell.getAttribute("numbercolumnsrepeated") or "1") or 1
+            if _kind(cell) == "covered-table-cell" and found and not text:
+                above = found[-1].cells
+                at = len(cells)
+                text = above[at] if at < len(above) and _goes_down(table, cells) else ""
+            # A sheet repeats its last empty cell to the edge of the grid.
+            cells += [text.strip()] * min(times, MOST_COLUMNS - len(cells) if text else 50)
+        while cells and not cells[-1]:
+            cells.pop()
+        if cells:
+            found.append(Row(count[0], tuple(cells)))
+    return found
+
+
+def _goes_down(table: Any, before: list[str]) -> bool:
+    """Whether a covered cell is covered from above: it is the first of its row, or follows one that is there."""
+    return not before or bool(before[-1]) or not any(before)
+
+
+def _table_rows(table: Any) -> list[Any]:
+    found: list[Any] = []
+    for child in table.childNodes:
+        if _kind(child) == "table-row":
+            found.append(child)
+        elif _kind(child) in ("table-header-rows", "table-rows", "table-row-group"):
+            found += _table_rows(child)
+    return found

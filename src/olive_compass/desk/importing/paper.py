@@ -1,0 +1,172 @@
+"""PDF: tables with lines, and lines of words; words that stand far apart are cells."""
+
+import io
+from collections.abc import Iterable, Sequence
+from statistics import median
+from typing import Any
+
+from olive_compass.core.apps.listing import Row
+from olive_compass.desk.importing.blocks import (
+    Block,
+    Heading,
+    Line,
+    Table,
+    has_keys,
+    plain,
+    read_blocks,
+)
+from olive_compass.desk.importing.line_pairs import pair
+from olive_compass.desk.importing.source import Read, Source
+from olive_compass.errors import Refused
+
+SUFFIXES = (".pdf",)
+
+#: The most pages that are read.
+MOST_PAGES = 400
+
+#: Words this far apart, in heights of their letters, stand in two cells.
+_GAP = 1.1
+
+_LIGATURES = str.maketrans({"ﬁ": "fi", "ﬂ": "fl", "ﬀ": "ff", "ﬃ": "ffi", "ﬄ": "ffl"})
+
+
+def suits(source: Source) -> bool:
+    return source.data.startswith(b"%PDF")
+
+
+def read(source: Source) -> Read:
+    """The commands of all pages; places are counted as lines from the first page on."""
+    import pdfplumber
+
+    blocks: list[Block] = []
+    seen = 0
+    try:
+        with pdfplumber.open(io.BytesIO(source.data)) as paper:
+            if len(paper.pages) > MOST_PAGES:
+                raise Refused(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
+            for page in paper.pages:
+                words = page.extract_words(use_text_flow=False, extra_attrs=["size"])
+                seen += len(words)
+                blocks += _of_page(page, words, len(blocks))
+                page.close()
+    except Refused:
+        raise
+    except Exception as error:
+        # Whatever a damaged file does to the reader, to the person it is one thing.
+        raise Refused(
+            f"This PDF cannot be read ({type(error).__name__}).", file=source.path
+        ) from error
+    if not seen:
+        raise Refused(
+            "This PDF has pictures of pages and no text.",
+            file=source.path,
+            hint="Have the text recognised first, or use the document that it was printed from.",
+        )
+    if not has_keys(blocks):
+        raise Refused("This PDF has no keys in a table or a line.", file=source.path)
+    return read_blocks(_together(blocks), f"paper of {counted_pages(blocks)} lines")
+
+
+def counted_pages(blocks: Sequence[Block]) -> int:
+    """How many lines and rows were seen."""
+    return sum(len(block.rows) if isinstance(block, Table) else 1 for block in blocks)
+
+
+def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]:
+    """The blocks of a page, from above to below."""
+    found: list[tuple[float, Block]] = []
+    areas = []
+    for table in page.find_tables():
+        rows = table.extract()
+        texts = [tuple(_clean(cell or "") for cell in row) for row in rows]
+        if len(texts) > 1 and max(map(len, texts)) > 1:
+            areas.append(table.bbox)
+            lines = tuple(Row(before + n, cells) for n, cells in enumerate(texts, 1))
+            found.append((table.bbox[1], Table(_filled_down(lines))))
+    outside = [word for word in words if not any(_inside(word, area) for area in areas)]
+    usual = median([word["size"] for word in words]) if words else 10.0
+    for n, line in enumerate(_lines(outside), 1):
+        found.append((line[0]["top"], _block(line, before + n, usual)))
+    return [block for _, block in sorted(found, key=lambda each: each[0])]
+
+
+def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
+    """Rows in which an empty first cell goes on saying what stands above it."""
+    found: list[Row] = []
+    for row in rows:
+        cells = row.cells
+        if found and cells and not cells[0] and any(cells[1:]) and found[-1].cells[0]:
+            cells = (found[-1].cells[0], *cells[1:])
+        found.append(Row(row.line, cells, row.heading))
+    return tuple(found)
+
+
+def _inside(word: dict[str, Any], area: tuple[float, float, float, float]) -> bool:
+    left, top, right, bottom = area
+    middle = (word["top"] + word["bottom"]) / 2
+    return bool(left - 1 <= word["x0"] <= right + 1 and top - 1 <= middle <= bottom + 1)
+
+
+def _lines(words: Iterable[dict[str, Any]]) -> list[list[dict[str, Any]]]:
+    """Words on one line, from left to right; lines from above to below."""
+    found: list[list[dict[str, Any]]] = []
+    for word in sorted(words, key=lambda w: (round(w["bottom"]), w["x0"])):
+        if found and abs(found[-1][-1]["bottom"] - word["bottom"]) < 3:
+            found[-1].append(word)
+        else:
+            found.append([word])
+    return [sorted(line, key=lambda w: w["x0"]) for line in found]
+
+
+def _block(line: list[dict[str, Any]], number: int, usual: float) -> Block:
+    """A line: a heading where its letters are larger, a row where gaps part it, else a line."""
+    cells: list[str] = []
+    end = None
+    for word in line:
+        far = end is not None and word["x0"] - end > _GAP * word["size"]
+        if end is None or far:
+            cells.append(word["text"])
+        else:
+            cells[-1] += f" {word['text']}"
+        end = word["x1"]
+    texts = tuple(_clean(cell) for cell in cells)
+    if len(texts) == 1 and line[0]["size"] > usual * 1.12:
+        level = 1 if line[0]["size"] > usual * 1.6 else 2
+        return Heading(number, texts[0], level)
+    if len(texts) > 1:
+        return Table((Row(number, texts),))
+    return Line(number, texts[0])
+
+
+def _together(blocks: Sequence[Block]) -> list[Block]:
+    """Rows of as many cells, one below the other, as one table; a row that no table has as a line."""
+    found: list[Block] = []
+    for block in blocks:
+        last = found[-1] if found else None
+        if isinstance(block, Table) and isinstance(last, Table) and _wide(block) == _wide(last):
+            found[-1] = Table((*last.rows, *block.rows))
+        else:
+            found.append(block)
+    done: list[Block] = []
+    for block in found:
+        if isinstance(block, Table) and len(block.rows) == 1:
+            done += [_as_line(block.rows[0])]
+        else:
+            done.append(block)
+    return done
+
+
+def _as_line(row: Row) -> Line:
+    cells = [cell for cell in row.cells if cell]
+    text = "  ".join(cells)
+    return Line(row.line, text if pair(text) else " ".join(cells))
+
+
+def _wide(table: Table) -> int:
+    return max(len(row.cells) for row in table.rows)
+
+
+def _clean(text: str) -> str:
+    """Text without ligatures; a hyphen at the end of a line joins what it parted."""
+    text = text.translate(_LIGATURES)
+    return plain(text.replace("-\n", "").replace("\u00ad", ""))

@@ -1,0 +1,117 @@
+"""YAML, TOML, INI, XML and property lists: names as titles, what they lie in as menus."""
+
+import configparser
+import os
+import plistlib
+import xml.etree.ElementTree as Tree
+from collections.abc import Callable
+from typing import Any
+
+import tomli
+
+from olive_compass.desk.importing.json_rows import rows_of
+from olive_compass.desk.importing.source import Read, Source
+from olive_compass.errors import Refused
+
+SUFFIXES = (".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".xml", ".plist")
+
+#: What the name of a thing stands in, in XML.
+_NAMES = ("title", "name", "label", "caption", "text", "id")
+
+
+def suits(source: Source) -> bool:
+    """By its ending alone: a text with colons may be anything. XML says what it is."""
+    return source.path.lower().endswith(SUFFIXES) or source.text.lstrip("\ufeff \t\r\n").startswith(
+        "<?xml"
+    )
+
+
+def read(source: Source) -> Read:
+    """The entries, counted from 1."""
+    ending = os.path.splitext(source.path)[1].lower()
+    name, load = _LOADERS.get(ending, ("XML", _xml))
+    if source.text.lstrip("\ufeff \t\r\n").startswith("<?xml") and ending != ".plist":
+        name, load = "XML", _xml
+    try:
+        content = load(source.text.lstrip("\ufeff"))
+    except Refused:
+        raise
+    except RecursionError as error:
+        raise Refused(f"This {name} is nested too deeply.", file=source.path) from error
+    except Exception as error:
+        line = getattr(getattr(error, "problem_mark", None), "line", None)
+        raise Refused(
+            f"This is not {name}: {str(error).splitlines()[0] if str(error) else type(error).__name__}.",
+            file=source.path,
+            line=0 if line is None else line + 1,
+        ) from error
+    return rows_of(content, source.path, name)
+
+
+def _yaml(text: str) -> Any:
+    import yaml
+
+    # Only plain values: a document from elsewhere makes no objects. Keys stay the text that they are.
+    return yaml.load(text, Loader=yaml.BaseLoader)
+
+
+def _ini(text: str) -> Any:
+    parser = configparser.RawConfigParser(strict=False, allow_no_value=True, delimiters=("=", ":"))
+    parser.optionxform = str  # type: ignore[method-assign,assignment]
+    try:
+        parser.read_string(text)
+    except configparser.MissingSectionHeaderError:
+        parser.read_string("[]\n" + text)
+    return {section: dict(parser.items(section)) for section in parser.sections()}
+
+
+def _plist(text: str) -> Any:
+    return plistlib.loads(text.encode())
+
+
+def _xml(text: str) -> Any:
+    return _element(Tree.fromstring(text))
+
+
+def _element(element: Any) -> Any:
+    """An element as entries by name: its attributes and texts are fields, what lies in it is nested."""
+    fields: dict[str, Any] = {_local(name): value for name, value in element.attrib.items()}
+    nested: dict[str, Any] = {}
+    for n, child in enumerate(element):
+        if len(child) == 0 and not child.attrib:
+            text = (child.text or "").strip()
+            name = _local(child.tag)
+            fields[name] = f"{fields[name]} or {text}" if name in fields else text
+            continue
+        inner = _element(child)
+        name = _name_of(child)
+        nested[f"{name}" if name not in nested else f"{name} #{n}"] = inner
+    if not nested and (element.text or "").strip() and fields:
+        text = element.text.strip()
+        fields.setdefault("keys" if any(each in fields for each in _NAMES) else "title", text)
+    # What only names the things in it is their menu by now.
+    rest = {name: value for name, value in fields.items() if name not in _NAMES}
+    return {**rest, **nested} if nested else fields
+
+
+def _name_of(element: Any) -> str:
+    """What an element is called: by an attribute, by an element in it, or by its own tag."""
+    said = {_local(name): value for name, value in element.attrib.items()}
+    said |= {_local(child.tag): (child.text or "").strip() for child in element if len(child) == 0}
+    return next((said[each] for each in _NAMES if said.get(each)), _local(element.tag))
+
+
+def _local(tag: str) -> str:
+    return str(tag).rpartition("}")[2]
+
+
+_LOADERS: dict[str, tuple[str, Callable[[str], Any]]] = {
+    ".yaml": ("YAML", _yaml),
+    ".yml": ("YAML", _yaml),
+    ".toml": ("TOML", tomli.loads),
+    ".ini": ("INI", _ini),
+    ".cfg": ("INI", _ini),
+    ".conf": ("INI", _ini),
+    ".xml": ("XML", _xml),
+    ".plist": ("a property list", _plist),
+}

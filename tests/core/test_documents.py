@@ -1,0 +1,106 @@
+"""Whatever a person has in hand: each kind of document gives the same commands, keys and menus."""
+
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
+from olive_compass.core.keys.cells import read_cell
+from olive_compass.desk.importing import read_rows
+from olive_compass.desk.importing.blocks import Heading, Line, Table, read_blocks
+from olive_compass.structs import replace
+from tests.core.documents import DOCUMENTS, NOTES, TRUTH
+
+
+def read(name: str, data: bytes) -> Listing:
+    _, found = read_rows(name, data)
+    listing = read_listing(found.rows, Wishes())
+    return replace(listing, set_aside=(*found.set_aside, *listing.set_aside))
+
+
+@pytest.mark.parametrize("name", sorted(DOCUMENTS))
+def test_every_document_gives_the_same(name: str) -> None:
+    make, whole = DOCUMENTS[name]
+    listing = read(name, make())
+    found = {
+        command.title: (" > ".join(command.menu), {str(run) for run in command.keys})
+        for command in listing.catalogue.commands
+    }
+    wanted = {
+        title: (menu, {str(run) for run in read_cell(keys).triggers})
+        for menu, commands in TRUTH.items()
+        for title, keys in commands.items()
+        if keys or whole
+    }
+    assert found == wanted
+    said = " ".join(each.text for each in listing.set_aside)
+    if name.endswith((".html", ".docx", ".odt")) and name != "lists.docx":
+        assert NOTES in said, "what is seen and is no command is set aside"
+    assert "Ctrl+Q" not in said
+    assert "Ctrl+H" not in said
+
+
+TEXTS = st.sampled_from(
+    [
+        "Save sheet",
+        "Ctrl+S",
+        "Zoom in",
+        "F6",
+        "S",
+        "Up one level",
+        "Alt+Drag",
+        "Note 3",
+        "none",
+        "",
+        "Ctrl+K Ctrl+S",
+        "Home",
+    ]
+)
+ROWS = st.lists(st.lists(TEXTS, min_size=1, max_size=4), min_size=1, max_size=5)
+BLOCKS = st.lists(
+    st.one_of(
+        st.tuples(TEXTS, st.integers(1, 3)).map(lambda p: Heading(1, p[0], p[1])),
+        TEXTS.map(lambda text: Line(1, text)),
+        st.tuples(TEXTS, st.sampled_from([": ", " – ", "  ", " ("]), TEXTS).map(
+            lambda p: Line(1, "".join(p))
+        ),
+        st.tuples(st.booleans(), ROWS).map(
+            lambda p: Table(
+                tuple(
+                    Row(n, tuple(cells))
+                    for n, cells in enumerate([["Title", "Keys"], *p[1]] if p[0] else p[1], 1)
+                )
+            )
+        ),
+    ),
+    max_size=6,
+)
+
+
+@given(BLOCKS)
+def test_nothing_visible_is_lost_and_nothing_invented(blocks: list[Heading | Line | Table]) -> None:
+    read_ = read_blocks(blocks, "blocks")
+    cells_ = [cell for row in read_.rows for cell in row.cells]
+    aside = [each.text for each in read_.set_aside]
+    told = " ".join([*cells_, *aside, *(b.text for b in blocks if isinstance(b, Heading))])
+    there = set(re.findall(r"\w+", told))
+    seen = " ".join(
+        " ".join(cell for row in block.rows for cell in row.cells)
+        if isinstance(block, Table)
+        else block.text
+        for block in blocks
+    )
+    assert set(re.findall(r"\w+", seen)) <= there | {"Title", "Keys"}
+    try:
+        listing = read_listing(read_.rows, Wishes())
+    except LookupError:
+        return
+    for command in listing.catalogue.commands:
+        # A title is never keys beyond doubt, and keys are what stood there as keys.
+        assert (
+            not any("+" in part for part in [command.title])
+            or not read_cell(command.title).triggers
+        )
+        assert command.title in told
