@@ -48,16 +48,18 @@ def environ_of(**changes: str) -> dict[str, str]:
     return environ
 
 
-def ask_in(folder: Path, *words: str, width: int = 0, **environment: str) -> Answer:
+def ask_in(
+    folder: Path, *words: str, width: int = 0, typed: str = "", **environment: str
+) -> Answer:
     """Runs the program on ``folder`` as a script would, within this process.
 
-    ``width``: as at a terminal of so many columns, where nobody answers.
+    ``width``: as at a terminal of so many columns, where nobody answers; ``typed`` comes in by a pipe.
     """
     out, err = io.StringIO(), io.StringIO()
     around = Surroundings(
         out,
         err,
-        io.StringIO(),
+        io.StringIO(typed),
         environ=environ_of(**environment),
         folder=str(folder),
         interactive=False,

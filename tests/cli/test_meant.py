@@ -395,3 +395,11 @@ def test_the_same_listing_twice_changes_nothing(
         assert "nothing was changed" in again.out, (words, text, again.out, again.err)
         assert contents(mini) == before
     ask_in(mini, "undo")
+
+
+def test_a_listing_comes_from_a_pipe(desk: Path) -> None:
+    rows = ask_in(desk, "find", "--app", "quillmap", "--as", "csv").out
+    assert rows
+    added = ask_in(desk, "app", "add", "Copy", "--from", "-", "--yes", typed=rows)
+    assert added.status == 0, added.err
+    assert (desk / "apps/copy/commands.csv").read_text().count("\n") > 100

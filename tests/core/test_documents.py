@@ -10,6 +10,7 @@ from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.blocks import Heading, Line, Table, read_blocks
+from olive_compass.errors import Refused
 from olive_compass.structs import replace
 from tests.core.documents import DOCUMENTS, NOTES, TRUTH
 
@@ -103,4 +104,51 @@ def test_nothing_visible_is_lost_and_nothing_invented(blocks: list[Heading | Lin
             not any("+" in part for part in [command.title])
             or not read_cell(command.title).triggers
         )
-        assert command.title in told
+        assert command.title in " ".join(told.split())
+
+
+def test_a_page_that_shows_one_of_two_platforms_has_both() -> None:
+    cell = '<span class="a"><span hidden="true">Command</span><span hidden="true">Ctrl</span></span>+Shift+F9'
+    page = f"<html><table><tr><th>Keys<th>Effect<tr><td>{cell}<td>Update fields<tr><td>F5<td>Go on</table>"
+    for platform, keys in (("pc", "Ctrl+Shift+F9"), ("mac", "Shift+Meta+F9")):
+        _, found = read_rows("page.html", page.encode())
+        listing = read_listing(found.rows, Wishes(platform=platform))
+        assert [str(run) for run in listing.catalogue.commands[0].keys] == [keys]
+
+
+def test_keys_and_titles_in_turn_and_when_they_do_so() -> None:
+    page = "<h2>Moving</h2><h3>Tab</h3><p>Select the next thing</p><h3>Shift+Tab</h3><p>Select the one before</p>"
+    listing = read("page.html", f"<html>{page}".encode())
+    assert [(c.title, c.menu) for c in listing.catalogue.commands] == [
+        ("Select the next thing", ("Moving",)),
+        ("Select the one before", ("Moving",)),
+    ]
+    rows = b"Title,Keys\nStart,Enter (if a thing or a text is chosen)\nStop,Escape\n"
+    start = read("card.csv", rows).catalogue.commands[0]
+    assert ([str(run) for run in start.keys], start.does) == (
+        ["Enter"],
+        "if a thing or a text is chosen",
+    )
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "says"),
+    [
+        ("page.html", b"<html><p>Nothing of the kind.</p>", "no keys in a table, a list or a line"),
+        ("names.yaml", b"a: [b\nc: d", "This is not YAML"),
+        ("names.ini", b"\x00\x01", "INI"),
+        ("names.xml", b"<?xml version='1.0'?><a><b>", "This is not XML"),
+        ("card.pdf", b"%PDF-1.4 broken", "This PDF"),
+        ("card.docx", b"PK\x03\x04 word/ broken", "This document cannot be read"),
+        (
+            "card.odt",
+            b"PK\x03\x04mimetypeapplication/vnd.oasis broken",
+            "This document cannot be read",
+        ),
+    ],
+)
+def test_what_cannot_be_read_is_refused_for_the_right_reason(
+    name: str, data: bytes, says: str
+) -> None:
+    with pytest.raises(Refused, match=says):
+        read(name, data)

@@ -63,7 +63,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="listing",
         metavar="FILE",
         required=True,
-        help="its listing: CSV, TSV, JSON, JSON Lines, XLSX, HTML or text",
+        help="its listing: a table (CSV, XLSX, ODS), a page, a PDF, a document (DOCX, ODT), JSON, YAML, TOML, INI, XML "
+        "or text; - reads a pipe",
     )
     add.add_argument("--version", default=None, help="the application's version")
     reading_options(add, keeps=True)

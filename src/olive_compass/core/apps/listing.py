@@ -349,9 +349,15 @@ class _Maker:
 
     def _does(self, does: str, keys: str) -> str:
         """What a command does, with the gesture that starts it: no key can be made of that, and it can be found."""
-        if keys not in self.gestures:
+        said = one_line(keys) if keys in self.gestures else ""
+        if "(" in keys and not said:
+            # Loaded here: few cells say when.
+            from olive_compass.core.keys.manual_cells import condition
+
+            said = condition(keys)
+        if not said:
             return does
-        return f"{does} ({one_line(keys)})" if does else one_line(keys)
+        return f"{does} ({said})" if does else said
 
     def _kind(self, row: Row, text: str) -> str:
         kind = text.lower() or "command"

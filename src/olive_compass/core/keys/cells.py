@@ -52,9 +52,12 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if not cell.problem:
         return cell
     # Loaded here: few cells are written so.
-    from olive_compass.core.keys.manual_cells import as_cell, is_gesture
+    from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture
 
-    put = as_cell(text, platform)
+    # What says when a key does so may have an “or” in it, which parts no keys.
+    if said := condition(text):
+        return read_cell(text.replace(f"({said})", "").strip(), typed, platform)
+    put = "\n".join(as_cell(part, platform) for part in re.split(_WORDS, text) if part.strip())
     if put != text and not (again := _as_it_stands(put, typed)).problem:
         return again
     return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell

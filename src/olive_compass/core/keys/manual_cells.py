@@ -32,17 +32,25 @@ _KEYPAD = re.compile(
 )
 _SIGN = re.compile(r"(?<=\w)\s*\(\s*[^\w\s]{1,2}\s*\)")
 _KEY = re.compile(r"\b(?:the\s+)?(.+?)\s+(?:key|bar key)\b\s*$", re.I)
-_ARROWS = re.compile(r"\b(?:arrow|cursor)(?:\s+keys?|s)\b|\barrows\b", re.I)
+_ARROWS = re.compile(
+    r"(?<!up )(?<!down )(?<!left )(?<!right )\b(?:(?:arrow|cursor)(?:\s+keys?|s)\b|arrow$)", re.I
+)
+#: One key in quotation marks; a word in parentheses after a key of one sign: ``0 (zero)``.
+_QUOTED = re.compile(r"['‘’\"“]([^'‘’\"“”\s]{1,8})['’\"”]|(?<=[+\s]\S)\s*\(\w+\)")
 _RANGE = re.compile(
     rf"^(.*?)\b(F?)(\d{{1,2}})\s*(?:{_DASH}|…|\.\.\.?|to|through)\s*(.*?)\b\2(\d{{1,2}})$", re.I
 )
 _THEN = re.compile(r"\s*,\s*(?:and\s+)?then\s+(?:press\s+)?", re.I)
 _FN = re.compile(r"^\s*(?:fn|function)\s*\+\s*(.+)$", re.I)
 #: ``Ctrl/⌘+S``, ``Cmd or Ctrl+S``: one modifier for each platform.
+_MAC = "⌘|cmd|command|⌥|option|opt"
+_HELD = rf"(?:{_MAC}|ctrl|control|strg|alt)"
+_HELDS = rf"{_HELD}(?:\s*\+\s*{_HELD})*"
 _EITHER = re.compile(
-    r"(?P<one>⌘|cmd|command|ctrl|control)\s*(?:/|\bor\b)\s*(?P<other>⌘|cmd|command|ctrl|control)\s*(?=[+-]|\s)",
-    re.I,
+    rf"(?P<one>{_HELDS})\s*(?:/|\bor\b)\s*(?P<other>{_HELDS})(?=\s*[+-]|\s|$)", re.I
 )
+#: ``Enter (if an object is selected)``: when a key does so.
+_CONDITION = re.compile(r"\s*\(([^()]*\w\s+[^()]*\w[^()]*)\)\s*$")
 #: ``Ctrl+S (Mac: ⌘S)``, ``Ctrl+S (⌘S on macOS)``.
 _MAC_NOTE = re.compile(
     r"\(\s*(?:on\s+)?(?:mac\s*os(?:\s*x)?|mac)\s*:?\s*(?P<after>[^)]*)\)|\(\s*(?P<before>[^)]*?)\s+on\s+(?:a\s+|the\s+)?mac(?:\s*os(?:\s*x)?)?\s*\)",
@@ -79,7 +87,8 @@ def as_cell(text: str, platform: str = "pc") -> str:
     text = _THEN.sub(" then ", text)
     on_pad = bool(_KEYPAD.search(text))
     text = _KEYPAD.sub(" ", text).strip()
-    text = _SIGN.sub("", text)
+    text = _CONDITION.sub("", text)
+    text = _QUOTED.sub(lambda found: found[1] or "", _SIGN.sub("", text))
     if found := _FN.match(text):
         text = _with_fn(found[1].strip())
     arrows = _ARROWS.search(text)
@@ -95,6 +104,16 @@ def as_cell(text: str, platform: str = "pc") -> str:
     return _ranged(text)
 
 
+def condition(text: str) -> str:
+    """When the keys of a cell do what they do, as the cell has it in parentheses at its end; ``""``: always.
+
+    >>> condition("Enter (if an object is selected)"), condition("Divide (÷) key (number pad)")
+    ('if an object is selected', '')
+    """
+    found = _CONDITION.search(_KEYPAD.sub(" ", text).strip())
+    return found[1].strip() if found and not _MAC_NOTE.search(text) else ""
+
+
 def _for_platform(text: str, platform: str) -> str:
     """The text with the keys of one platform only."""
     if found := _MAC_NOTE.search(text):
@@ -103,7 +122,9 @@ def _for_platform(text: str, platform: str) -> str:
         text = note if platform == "mac" and note else rest
     if found := _EITHER.search(text):
         named = (str(found["one"]), str(found["other"]))
-        mac = [each for each in named if each.lower() in ("⌘", "cmd", "command")]
+        if named[0].lower() == named[1].lower():
+            return f"{text[: found.start()]}{named[0]}{text[found.end() :]}"
+        mac = [each for each in named if re.search(rf"(?i)(?:{_MAC})", each)]
         others = [each for each in named if each not in mac]
         if mac and others:
             chosen = mac[0] if platform == "mac" else others[0]

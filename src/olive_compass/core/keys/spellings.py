@@ -133,8 +133,8 @@ _PADS = (
 _PAD_KEYS = {
     "Num+": ("+", "plus", "add", "plus sign"),
     "Num-": ("-", "minus", "subtract", "minus sign"),
-    "Num*": ("*", "times", "multiply", "asterisk", "star"),
-    "Num/": ("/", "divide", "slash", "÷"),
+    "Num*": ("*", "times", "multiply", "multiple", "multiplication", "asterisk", "star"),
+    "Num/": ("/", "divide", "division", "slash", "÷"),
     "Num.": (".", "period", "dot", "point", "decimal"),
     "Num,": (",", "comma"),
     "Num=": ("=", "equal", "equals"),

@@ -54,7 +54,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
     aside: list[SetAside] = []
     path: list[tuple[int, str]] = []
     known = _Known()
-    for block in blocks:
+    for block in _in_turn(blocks):
         if isinstance(block, Heading):
             path = [step for step in path if step[0] < block.level]
             path.append((block.level, block.text.strip().rstrip(":")))
@@ -73,10 +73,40 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
     return Read(rows, tuple(aside), note)
 
 
+def _in_turn(blocks: Sequence[Block]) -> list[Block]:
+    """The blocks with keys and what they do put together where they stand in turn, a line each."""
+    found: list[Block] = []
+    for block in blocks:
+        last = found[-1] if found else None
+        if isinstance(block, Line) and isinstance(last, Heading | Line) and not block.keys:
+            first, second = _only_keys(last), _only_keys(block)
+            if first and not second and not pair(block.text):
+                found[-1] = Line(last.line, block.text, last.text)
+                continue
+            if (
+                second
+                and not first
+                and isinstance(last, Line)
+                and not last.keys
+                and not pair(last.text)
+            ):
+                found[-1] = Line(last.line, last.text, block.text)
+                continue
+        found.append(block)
+    return found
+
+
+def _only_keys(block: Heading | Line) -> bool:
+    """Whether a heading or a line is keys and nothing else."""
+    if isinstance(block, Line) and block.keys:
+        return False
+    return is_keys(block.text) and (len(block.text.strip()) > 1 or isinstance(block, Line))
+
+
 def has_keys(blocks: Iterable[Block]) -> int:
     """How many lines and rows of a document have keys."""
     count = 0
-    for block in blocks:
+    for block in _in_turn(list(blocks)):
         if isinstance(block, Table):
             count += sum(any(map(_is_key, row.cells)) for row in block.rows[:300])
         elif isinstance(block, Line):

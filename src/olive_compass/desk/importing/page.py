@@ -9,6 +9,7 @@ from html.parser import HTMLParser
 
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.desk.importing.blocks import (
     Block,
     Heading,
@@ -257,6 +258,8 @@ class _Page(HTMLParser):
         self.flow_keys = ""
         self.after_kbd = False
         self.hidden: list[str] = []
+        self.unseen = ""
+        self.held_before = False
         self.level = 2
         self.open: list[_Table] = []
         self.heading = ""
@@ -309,6 +312,16 @@ class _Page(HTMLParser):
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
             table.cell.append("+")
 
+    def _end_hidden(self) -> None:
+        """What is hidden is left out, but for a modifier: a page that shows that of the reader's platform has those
+        of both side by side, and hides them until it knows."""
+        word, self.unseen = plain(self.unseen), ""
+        if any(part.strip().lower() not in MODIFIER_SPELLINGS for part in word.split("+")):
+            return
+        text = f"/{word}" if self.held_before else word
+        self.handle_data(text)
+        self.held_before = True
+
     def _begin(self, tag: str, said: dict[str, str | None], line: int) -> None:
         """What begins outside of tables: a line ends where a block of text begins."""
         keys = said.get("aria-keyshortcuts")
@@ -347,6 +360,8 @@ class _Page(HTMLParser):
         if self.hidden:
             if tag == self.hidden[-1]:
                 self.hidden.pop()
+            if not self.hidden:
+                self._end_hidden()
             return
         if tag in ("script", "style"):
             self.skipping = max(0, self.skipping - 1)
@@ -380,7 +395,12 @@ class _Page(HTMLParser):
                 line=self.getpos()[0],
                 hint="Open it in a browser and save it anew.",
             )
-        if self.skipping or self.hidden:
+        if self.hidden:
+            self.unseen += data
+            return
+        if data.strip():
+            self.held_before = False
+        if self.skipping:
             return
         if self.in_heading:
             self.heading += data
