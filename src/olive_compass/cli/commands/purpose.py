@@ -9,15 +9,19 @@ from olive_compass.cli.completion import purpose_ids
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.saving import until_saved
+from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.listing import slug
 from olive_compass.core.sharing.guessing import Guess, guesses
-from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 10
@@ -27,14 +31,19 @@ olive-compass purpose list --app quillmap --unlinked
 olive-compass purpose guess tagwright
 olive-compass purpose guess tagwright --above 0.9
 olive-compass purpose link stop quillmap "Drop the line"
-olive-compass purpose unlink stop quillmap"""
+olive-compass purpose unlink stop quillmap
+olive-compass purpose new "Measure a slope" --group measuring --name "Gradient"
+olive-compass purpose rename stop "Stop what runs now"
+olive-compass purpose remove stop --dry-run"""
 
 #: From this score on --above takes a guess without being told a figure.
 SURE = 0.8
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="list|guess|link|unlink", required=True)
+    verbs = parser.add_subparsers(
+        dest="verb", metavar="list|guess|link|unlink|new|rename|remove", required=True
+    )
     listing = verbs.add_parser("list", help="the purposes, and who serves them")
     listing.add_argument("words", nargs="*", metavar="WORDS", help="only these, by any name")
     listing.add_argument("--app", metavar="APP", help="only what this application serves")
@@ -57,10 +66,52 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
             verb.add_argument("--beside", action="store_true", help="beside the one that serves it")
         dry_run_option(verb)
         json_option(verb)
+    _own_arguments(verbs)
+
+
+def _own_arguments(verbs: Any) -> None:
+    """The verbs that make purposes, name them, and get rid of them."""
+    new = verbs.add_parser("new", help="make a purpose that no list has")
+    new.add_argument("title", metavar="TITLE", help="what a person wants, in words")
+    new.add_argument("--group", default="", metavar="GROUP", help="where it stands in the list")
+    new.add_argument(
+        "--risk",
+        choices=RISKS,
+        default=RISKS[0],
+        help=f"what a mistake costs (default: {RISKS[0]})",
+    )
+    rename = verbs.add_parser(
+        "rename", help="give a purpose another title; the old one is a name of it"
+    )
+    remove = verbs.add_parser("remove", help="get rid of a purpose, with its links")
+    for verb in (rename, remove):
+        purpose = verb.add_argument("purpose", metavar="PURPOSE")
+        purpose.completer = purpose_ids
+    rename.add_argument("title", metavar="TITLE", help="its title from now on")
+    for verb in (new, rename):
+        verb.add_argument(
+            "--name",
+            dest="names",
+            action="append",
+            default=[],
+            metavar="NAME",
+            help="another name of it",
+        )
+    for verb in (new, rename, remove):
+        dry_run_option(verb)
+        json_option(verb)
 
 
 def run(args: Any, around: Surroundings) -> int:
-    verbs = {"list": _list, "guess": _guess, "link": _link, "unlink": _unlink}
+    verbs = {
+        "list": _list,
+        "guess": _guess,
+        "link": _link,
+        "unlink": _unlink,
+        "new": _new,
+        "rename": _rename,
+        "remove": _remove,
+    }
     return until_saved(lambda: verbs[args.verb](args, around), around)
 
 
@@ -215,6 +266,65 @@ def _unlink(args: Any, around: Surroundings) -> int:
     after = purposes.linked(purpose.id, app, ())
     what = f"{app}: no command serves “{purpose.title}”"
     return _save(writing_of(args), around, at, purposes, after, what)
+
+
+def _new(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    title = " ".join(args.title.split())
+    id_ = slug(title)
+    if not id_:
+        raise Refused(
+            f"“{args.title}” is no title.", hint="Say what a person wants: Measure a slope"
+        )
+    taken = {name.casefold() for each in purposes.all for name in (each.id, each.title)}
+    if {id_, title.casefold()} & taken:
+        raise Refused(
+            f"There is a purpose “{title}” already; nothing was changed.",
+            hint=f"See it: olive-compass purpose list {id_}",
+        )
+    purpose = Purpose(id_, title, args.group, args.risk, tuple(args.names))
+    after = Purposes((*purposes.all, purpose))
+    lines = [f"Link commands to it: olive-compass purpose link {id_} APP COMMAND"]
+    return _save(writing_of(args), around, at, purposes, after, f"New purpose “{title}”", lines)
+
+
+def _rename(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    title = " ".join(args.title.split())
+    if not title:
+        raise Refused("A purpose needs a title; nothing was changed.")
+    other = next(
+        (each for each in purposes.all if each.title.casefold() == title.casefold()), purpose
+    )
+    if other.id != purpose.id:
+        raise Refused(f"“{title}” is what {other.id} is called; nothing was changed.")
+    old = [purpose.title] if purpose.title != title else []
+    names = tuple(
+        name for name in dict.fromkeys((*purpose.names, *old, *args.names)) if name != title
+    )
+    renamed = replace(purpose, title=title, names=names)
+    after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
+    what = f"“{purpose.title}” is called “{title}” now; its id stays {purpose.id}"
+    return _save(writing_of(args), around, at, purposes, after, what)
+
+
+def _remove(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    after = Purposes(each for each in purposes.all if each.id != purpose.id)
+    served = ", ".join(f"{app}: {' '.join(ids)}" for app, ids in purpose.links.items())
+    lines = [f"It was served by {served}."] if served else []
+    lines += [
+        f"Key set {name} still has keys for it: olive-compass keyset clear {name} {purpose.id}"
+        for name in at.keyset_names()
+        if purpose.id in keyset_named(at, name).keys
+    ]
+    what = f"Purpose “{purpose.title}” removed"
+    return _save(writing_of(args), around, at, purposes, after, what, lines)
 
 
 def _save(

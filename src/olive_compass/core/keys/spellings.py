@@ -162,6 +162,9 @@ def _key_spellings() -> dict[str, str]:
         table |= {f"{pad} {n}": f"Num{n}" for n in range(10)}
         for key, names in _PAD_KEYS.items():
             table |= {f"{pad} {name}": key for name in names}
+    # Capitals and back again are other letters in some languages: AŞAĞI is no aşağı.
+    for name in [each for each in table if not each.isascii()]:
+        table.setdefault(name.upper().lower(), table[name])
     return table
 
 
