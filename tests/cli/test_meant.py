@@ -403,3 +403,41 @@ def test_a_listing_comes_from_a_pipe(desk: Path) -> None:
     added = ask_in(desk, "app", "add", "Copy", "--from", "-", "--yes", typed=rows)
     assert added.status == 0, added.err
     assert (desk / "apps/copy/commands.csv").read_text().count("\n") > 100
+
+
+def test_what_no_listing_says_is_said_by_command_and_kept(desk: Path) -> None:
+    def ok(*words: str) -> str:
+        answer = ask_in(desk, *words)
+        assert answer.status == 0, (words, answer.err)
+        return answer.out
+
+    def rows(app: str) -> dict[str, list[str]]:
+        lines = (desk / f"apps/{app}/commands.csv").read_text().splitlines()[2:]
+        return {line.split(",")[0]: line.split(",") for line in lines}
+
+    ok("app", "add", "Notes", "--empty")
+    ok("app", "command", "add", "notes", "Tide table", "--menu", "View > Tides", "--key", "Ctrl+T")
+    assert rows("notes")["tides.tide-table"][1:4] == ["Tide table", "View > Tides", "Ctrl+T"]
+    assert "starts Tide table" in ok("press", "notes", "Ctrl+T")
+    again = ask_in(desk, "app", "command", "add", "notes", "Tide table", "--menu", "View > Tides")
+    assert (again.status, "already" in again.err) == (2, True)
+    (desk / "card.csv").write_text("Title,Menu,Keys\nJoin,Edit,F2\nQuay,Edit,F3\n")
+    ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    ok("app", "command", "edit", "card", "Join", "--title", "Join lines", "--key", "F9")
+    ok("app", "command", "add", "card", "Fold", "--key", "F7")
+    ok("app", "command", "remove", "card", "Quay")
+    assert "does nothing" in ask_in(desk, "press", "card", "F3").out
+    before = rows("card")
+    # Another listing takes nothing of that back, and the same one changes nothing.
+    assert "nothing was changed" in ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    (desk / "card.csv").write_text("Title,Menu,Keys\nJoin,Edit,F2\nQuay,Edit,F3\nBuoy,Edit,F4\n")
+    ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    after = rows("card")
+    assert {id_: cells for id_, cells in after.items() if id_ in before} == before
+    assert "edit.buoy" in after
+    ok("app", "command", "remove", "card", "Fold")
+    assert "fold" not in rows("card")
+    ok("undo")
+    assert rows("card") == after
+    for words in (("add", "Nothing"), ("add", "Both", "--empty", "--from", "card.csv")):
+        assert ask_in(desk, "app", *words).status == 2

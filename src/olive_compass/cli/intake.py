@@ -65,6 +65,13 @@ def add(args: Any, around: Surroundings) -> int:
         *(tuple(args.forget), args.version, args.duplicates, args.dry_run or args.yes),
     )
     writing = writing_of(args)
+    if args.empty and not args.listing:
+        return until_saved(lambda: _empty(wish, writing, around, pick.desk(args, around)), around)
+    if args.empty or not args.listing:
+        raise Refused(
+            "An application is either made from a listing or empty; nothing was changed.",
+            hint="Say --from FILE, or --empty where there is no listing.",
+        )
     return until_saved(lambda: _add(wish, writing, around, pick.desk(args, around)), around)
 
 
@@ -90,6 +97,25 @@ def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
     return keep(writing, around, at, files, what, lines, **fields)
+
+
+def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
+    """Makes an application of which no listing is at hand: its commands are added one by one."""
+    title = " ".join(wish.name.split())
+    name = slug(title)
+    if not name:
+        raise Refused(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+    checked_name(name, "an application", at.app_names())
+    if name in at.app_names():
+        raise Refused(f"{title} is on this desk already; nothing was changed.")
+    said = wish.duplicates or ""
+    rules = Rules(said or DUPLICATES[0], wish.runs or 1, duplicates_said=bool(said))
+    files = [
+        _change(at, catalogue_path(name), catalogue_file.write(Catalogue(()))),
+        _change(at, app_path(name), app_writing.new_text(title, wish.version or "", (), rules)),
+    ]
+    lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
+    return keep(writing, around, at, files, f"{title}: added without commands", lines, app=name)
 
 
 def _understood(

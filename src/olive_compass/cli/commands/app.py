@@ -38,6 +38,10 @@ olive-compass app mode drop quillmap vertex --into draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
 olive-compass app mark reliefkiln "Shade the whole sheet" --drop lasting --dry-run
 olive-compass app kind tagwright "Bold" style
+olive-compass app command add quillmap "Tide table" --menu "View > Tides" --key Ctrl+Alt+T --dry-run
+olive-compass app command edit quillmap "Spot height" --title "Spot level" --dry-run
+olive-compass app command remove quillmap "Spot height" --dry-run
+olive-compass app add Notes --empty --dry-run
 olive-compass app inputs quillmap "Spot height" "at:point height:number"
 olive-compass app reserve foldpress F11 "fills the screen"
 olive-compass app wire foldpress Ctrl+F9 "proofs the last sheet" --dry-run
@@ -53,7 +57,7 @@ olive-compass app show quillmap"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
         dest="verb",
-        metavar="add|list|show|rules|spelling|mode|mark|kind|inputs|slot|reserve|wire|rename|drop",
+        metavar="add|list|show|rules|spelling|mode|command|mark|kind|inputs|slot|reserve|wire|rename|drop",
         required=True,
     )
     add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
@@ -62,9 +66,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--from",
         dest="listing",
         metavar="FILE",
-        required=True,
+        default="",
         help="its listing: a table (CSV, XLSX, ODS), a page, a PDF, a document (DOCX, ODT), JSON, YAML, TOML, INI, XML "
         "or text; - reads a pipe",
+    )
+    add.add_argument(
+        "--empty",
+        action="store_true",
+        help="there is no listing: commands are added by app command",
     )
     add.add_argument("--version", default=None, help="the application's version")
     reading_options(add, keeps=True)
@@ -147,7 +156,7 @@ class Part(Struct, frozen=True):
 def _parts() -> dict[str, Part]:
     """What is known of an application, verb by verb."""
     # Loaded here: the list of commands needs none of it.
-    from olive_compass.cli.catalogues import commands, modes, trays, whole, wiring
+    from olive_compass.cli.catalogues import commands, modes, own, trays, whole, wiring
 
     return {
         "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
@@ -155,6 +164,9 @@ def _parts() -> dict[str, Part]:
             commands.mark_arguments,
             commands.mark,
             "mark commands: used often, lasting, withdrawn and so on",
+        ),
+        "command": Part(
+            own.arguments, own.run, "add, edit or remove a command, as no listing has it"
         ),
         "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
         "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),

@@ -3,11 +3,14 @@
 from collections.abc import Container
 
 from olive_compass.core.apps.app import Command
-from olive_compass.core.apps.marks import UNMARKED
+from olive_compass.core.apps.marks import UNMARKED, WHOLE
 from olive_compass.structs import replace
 
 #: What people add to a catalogue, or what another listing said, and what goes only where it is asked.
 KEPT = ("menu", "modes", "kind", "does", "marks", "inputs")
+
+#: What a person can say of a command in the place of a listing.
+SAID = ("title", "menu", "keys", "modes", "does", "kind")
 
 
 def carried(before: Command, command: Command, forget: Container[str] = ()) -> Command:
@@ -26,9 +29,16 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
     stays = {
         field: getattr(before, field) for field in KEPT if empty[field] and field not in forget
     }
+    said = before.marks.said.split("+") if before.marks.said else []
     if "marks" in stays:
-        # It is in the listing: it is not withdrawn any more.
-        stays["marks"] = replace(before.marks, withdrawn=False)
+        # It is in the listing: it is not withdrawn any more, unless a person said so.
+        stays["marks"] = replace(before.marks, withdrawn=before.marks.withdrawn and "marks" in said)
+    elif said:
+        stays["marks"] = replace(command.marks, said=before.marks.said)
+    # What a person said of it stays, whatever a listing says.
+    stays |= {field: getattr(before, field) for field in SAID if field in said}
+    if before.marks.said == WHOLE:
+        stays |= {field: getattr(before, field) for field in SAID}
     if "menu" in stays and before.menu:
         stays["access"] = before.access
     return replace(command, id=before.id, **stays)

@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Catalogue, Command
 from olive_compass.core.apps.carrying import KEPT, carried
+from olive_compass.core.apps.marks import WHOLE
 
 
 class Change(Struct, frozen=True):
@@ -63,5 +64,8 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
         if change.what:
             changes.append(change)
         kept.append(command)
+    # What a person added is in no listing.
+    kept += [c for c in old.commands if c.id not in seen and c.marks.said == WHOLE]
+    seen |= {command.id for command in kept}
     changes += [Change(command, None) for command in old.commands if command.id not in seen]
     return Taken(Catalogue(tuple(kept)), tuple(changes), stayed)

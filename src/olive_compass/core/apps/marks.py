@@ -14,7 +14,8 @@ class Marks(Struct, frozen=True):
     ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;
     ``withdrawn``: the application has it no longer; ``fixed``: no key can be given to it;
     ``never``: it is in the list but never enabled; ``icon``: it has one, as some trays need. ``needs`` is a licence or add-on, ``alternate``
-    the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in.
+    the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in; ``said`` names
+    the fields that a person said and no listing may change (``title+menu``), or is ``command``.
     ``others`` are words that mean nothing to us and are kept.
     """
 
@@ -27,6 +28,7 @@ class Marks(Struct, frozen=True):
     needs: str = ""
     alternate: str = ""
     acts: str = ""
+    said: str = ""
     others: tuple[str, ...] = ()
 
     @property
@@ -42,7 +44,10 @@ class Marks(Struct, frozen=True):
 
 
 #: Marks that are a word, a colon and what is meant.
-VALUED = ("needs", "alternate", "acts")
+VALUED = ("needs", "alternate", "acts", "said")
+
+#: What ``said`` has of a command that no listing has: a person says all of it.
+WHOLE = "command"
 
 UNMARKED = Marks()
 

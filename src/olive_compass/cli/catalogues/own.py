@@ -1,0 +1,170 @@
+"""``app command``: a command that no listing has, or that it has wrongly, as a person says it."""
+
+import argparse
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.catalogues.files import catalogue_change
+from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import KINDS, App, Catalogue, Command
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.marks import WHOLE
+from olive_compass.core.apps.naming import menu_path
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+
+#: The options that say what a command is, and the field that each is.
+_FIELDS = {
+    "title": "title",
+    "menu": "menu",
+    "keys": "keys",
+    "modes": "modes",
+    "does": "does",
+    "kind": "kind",
+}
+
+
+def arguments(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "action", choices=("add", "edit", "remove"), help="what is to be done with it"
+    )
+    app_argument(parser)
+    command_argument(
+        parser, "command", metavar="COMMAND", help="the command; with add, the title of the new one"
+    )
+    parser.add_argument("--title", metavar="TITLE", help="with edit: its title")
+    parser.add_argument(
+        "--menu", metavar="MENU", help="where it is in the menus: 'Edit > Lines'; '' nowhere"
+    )
+    parser.add_argument(
+        "--key",
+        dest="keys",
+        action="append",
+        metavar="KEY",
+        help="a key that it has from the start; '' none",
+    )
+    parser.add_argument(
+        "--mode", dest="modes", action="append", metavar="MODE", help="a mode in which it is used"
+    )
+    parser.add_argument("--does", metavar="TEXT", help="what it does")
+    parser.add_argument("--kind", choices=[each for each in KINDS if each not in ("macro", "tray")])
+    dry_run_option(parser)
+    json_option(parser)
+
+
+def run(args: Any, around: Surroundings) -> int:
+    at = pick.desk(args, around)
+    app = at.app(at.app_name(args.app))
+    said = _said(args, app)
+    if args.action == "add":
+        command = _new(app, args.command, said)
+        return _keep(
+            args,
+            around,
+            at,
+            app,
+            [*app.catalogue.commands, command],
+            f"new command {command.title}",
+            command.id,
+        )
+    before = pick.command(app, args.command, around)
+    if before.is_own:
+        raise Refused(
+            f"{before.title} is a {before.kind} of this desk, and no command of {app.title}."
+        )
+    if args.action == "edit":
+        if not said:
+            raise Refused(
+                "It is not said what is to change.",
+                hint="Say --title, --menu, --key, --mode, --does or --kind.",
+            )
+        after = _with(before, said)
+        what = f"{before.title} is as you say: {', '.join(said)}"
+        commands = [after if each.id == before.id else each for each in app.catalogue.commands]
+        return _keep(args, around, at, app, commands, what, before.id)
+    if before.marks.said == WHOLE:
+        commands = [each for each in app.catalogue.commands if each.id != before.id]
+        return _keep(args, around, at, app, commands, f"{before.title} removed", before.id)
+    # A listing has it, and would bring it back: it is noted that the application has it no longer.
+    gone = replace(
+        before,
+        marks=replace(before.marks, withdrawn=True, said=_joined(before.marks.said, "marks")),
+    )
+    commands = [gone if each.id == before.id else each for each in app.catalogue.commands]
+    what = (
+        f"{before.title} is marked as withdrawn: a listing has it, and it starts nothing any more"
+    )
+    return _keep(args, around, at, app, commands, what, before.id)
+
+
+def _said(args: Any, app: App) -> dict[str, Any]:
+    """The fields that were said, as a command has them."""
+    said: dict[str, Any] = {}
+    if args.title is not None:
+        said["title"] = " ".join(args.title.split())
+        if not said["title"]:
+            raise Refused("A command needs a title; nothing was changed.")
+    if args.menu is not None:
+        said["menu"] = menu_path(args.menu, (" > ",))
+    if args.keys is not None:
+        said["keys"] = tuple(
+            dict.fromkeys(pick.trigger(app, key) for key in args.keys if key.strip())
+        )
+    if args.modes is not None:
+        said["modes"] = tuple(dict.fromkeys(pick.mode(app, mode) for mode in args.modes))
+    if args.does is not None:
+        said["does"] = " ".join(args.does.split())
+    if args.kind is not None:
+        said["kind"] = args.kind
+    return said
+
+
+def _new(app: App, given: str, said: dict[str, Any]) -> Command:
+    title = said.pop("title", " ".join(given.split()))
+    menu = said.get("menu", ())
+    id_ = ".".join(filter(None, (slug(menu[-1]) if menu else "", slug(title))))
+    if not id_:
+        raise Refused(f"“{given}” is no title of a command.")
+    known = app.catalogue.by_id
+    if id_ in known or any(
+        each.title.casefold() == title.casefold() and each.menu == menu for each in known.values()
+    ):
+        raise Refused(
+            f"{app.title} has {title} already; nothing was changed.",
+            hint=f"To change it: olive-compass app command edit {app.name} {id_} --title TITLE",
+        )
+    command = Command(id_, title, **said)
+    return replace(command, marks=replace(command.marks, said=WHOLE))
+
+
+def _with(command: Command, said: dict[str, Any]) -> Command:
+    """The command with other fields, and a note that a person said so: a later listing does not undo it."""
+    marks = command.marks
+    if marks.said != WHOLE:
+        marks = replace(marks, said=_joined(marks.said, *said))
+    # Letters of menus belong to the steps that it had.
+    access = () if "menu" in said else command.access
+    return replace(command, **said, marks=marks, access=access)
+
+
+def _joined(before: str, *fields: str) -> str:
+    return "+".join(sorted({*filter(None, before.split("+")), *fields}))
+
+
+def _keep(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    app: App,
+    commands: list[Command],
+    what: str,
+    id_: str,
+) -> int:
+    after = replace(app, catalogue=Catalogue(tuple(commands), app.catalogue.unreadable))
+    files = catalogue_change(at, after)
+    return keep(
+        writing_of(args), around, at, files, f"{app.title}: {what}", (), app=app.name, command=id_
+    )
