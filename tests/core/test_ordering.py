@@ -10,6 +10,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
 from olive_compass.core.sharing.ordering import work_list
+from olive_compass.core.sharing.rings import refusing
 
 KEYS = tuple(key(letter) for letter in "ABCDE")
 SPARES = tuple(key(f"F{n}") for n in range(1, 9))
@@ -165,3 +166,13 @@ def test_in_modes_that_do_not_meet_the_same_trigger_may_stand_twice(
     for id_, runs in wanted.items():
         for run in runs ^ reached[id_]:
             assert (id_, run) in excused or run in SPARES, (id_, run, found)
+
+
+def test_who_can_never_get_a_key_goes_to_one_spare_and_no_further() -> None:
+    """Two want a key in modes that do not meet, and a third keeps it: each spare is tried once, not for ever."""
+    f1, f2, f3 = (key(f"F{n}") for n in (1, 2, 3))
+    now = Held({"a": frozenset([f1]), "b": frozenset([f3]), "c": frozenset([f2])})
+    target = Held({"a": frozenset([f2]), "b": frozenset([f2]), "c": frozenset([f2])})
+    limits = Limits("refuse", can_take=False, meet=lambda one, other: {one, other} != {"a", "b"})
+    steps = refusing(now, target, limits, [key(f"Ctrl+F{n}") for n in range(1, 5)])
+    assert len(steps) <= 2

@@ -6,7 +6,7 @@ arcs are triggers, from the command that lets one go to the command that gets it
 free when its turn comes.
 """
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from heapq import heapify, heappop, heappush
 from itertools import pairwise
 
@@ -138,6 +138,8 @@ class _StepByStep:
         heapify(self.waiting)
         self.stuck = sorted(id_ for id_ in self.lose if self.lose[id_])
         self.done: list[Step] = []
+        #: The spares that commands stand on for a while.
+        self.passing: set[Run] = set()
 
     def steps(self) -> list[Step]:
         """The steps in their order; what no rule allows is left out."""
@@ -162,15 +164,17 @@ class _StepByStep:
             extra = (i for i in self.stuck if len(self.lose[i]) > len(self.get[i]))
             at = next(extra, None) or next(iter(self.stuck), None)
             return None if at is None else Step(at, None, self._first(at))
-        at = next((i for i in self.stuck if self.get[i]), None)
+        # What stands on a spare already has made way once: to another spare it would go for ever.
+        at = next((i for i in self.stuck if self.get[i] and self._first(i, self.passing)), None)
         spare = next((run for run in self.spares if not self.state.holders(run)), None)
         if at is None or spare is None:
             return None
-        return Step(at, spare, self._first(at), True)
+        return Step(at, spare, self._first(at, self.passing), True)
 
-    def _first(self, id_: str) -> Run | None:
+    def _first(self, id_: str, but: Container[Run] = ()) -> Run | None:
         """What a command lets go first: what others wait for."""
-        return max(self.lose[id_], key=lambda run: bool(self.wanters.get(run)), default=None)
+        lose = [run for run in self.lose[id_] if run not in but]
+        return max(lose, key=lambda run: bool(self.wanters.get(run)), default=None)
 
     def _do(self, step: Step) -> None:
         self.done.append(step)
@@ -178,6 +182,7 @@ class _StepByStep:
         if step.loses is not None:
             self.lose[step.command].remove(step.loses)
         if step.spare and step.gets is not None:
+            self.passing.add(step.gets)
             self.lose[step.command].append(step.gets)
         elif step.gets is not None:
             self.get[step.command].remove(step.gets)
