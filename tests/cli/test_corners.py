@@ -155,7 +155,7 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("macro", "export", LIGHT, "--out", "desk.toml"), "There is such a file already"),
         (("macro", "export", LIGHT, "--out", "no/where.toml"), "cannot be written"),
         (("macro", "import", "none.toml", "--app", "quillmap"), "cannot be read"),
-        (("macro", "from-log", "desk.toml"), "Say how a line"),
+        (("macro", "from-log", "desk.toml"), "holds no list of commands"),
         (("macro", "play", LIGHT, "--document", "../outside.json"), "outside the desk"),
         (
             ("macro", "setting", "quillmap", "Halo", "--key", "Q"),
