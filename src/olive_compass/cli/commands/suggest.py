@@ -226,7 +226,9 @@ def _print_sums(around: Surroundings, plan: Plan, counted_ones: set[str]) -> Non
         around.say("What was never counted is taken to be used once a week.")
     around.say(
         f"{BOLD}Starting {starting} would take {plan.cost:.1f} s a week{OFF}, "
-        f"{plan.now - plan.cost:.0f} s less than now. "
+        f"{plan.now - plan.cost:.0f} s less than now."
+    )
+    around.say(
         f"No choice of keys can do better than {plan.bound:.1f} s {DIM}(gap {plan.gap:.1%}){OFF}."
     )
 

@@ -14,6 +14,7 @@ from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.desk.importing.line_pairs import is_keys, pair
 from olive_compass.desk.importing.source import Read
+from olive_compass.structs import replace
 
 #: The headings under which all rows of a document stand.
 FIELDS = ("title", "menu", "keys", "modes", "id", "kind", "does")
@@ -70,7 +71,17 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
             found, odd = _of_line(block, menu)
             rows += found
             aside += odd
-    return Read(rows, tuple(aside), note)
+    return Read(_used_columns(rows), tuple(aside), note)
+
+
+def _used_columns(rows: list[Row]) -> list[Row]:
+    """The rows with the columns in which anything stands: titles and keys always."""
+    used = [
+        n
+        for n, field in enumerate(FIELDS)
+        if field in ("title", "keys") or any(row.cells[n] for row in rows[1:])
+    ]
+    return [replace(row, cells=tuple(row.cells[n] for n in used)) for row in rows]
 
 
 def _in_turn(blocks: Sequence[Block]) -> list[Block]:
