@@ -153,58 +153,77 @@ def _of_table(
     rows = [row for row in table.rows if any(row.cells)]
     heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
     at = find_heading(heads, {})
-    head = rows[at].cells if at is not None else ()
-    body = [
-        row for n, row in enumerate(rows) if n > (-1 if at is None else at) and row.cells != head
-    ]
-    odd = [
-        SetAside(
-            row.line, "row", "it stands before the headings", " | ".join(filter(None, row.cells))
-        )
-        for row in rows[: at or 0]
-    ]
-    width = max((len(row.cells) for row in rows), default=0)
+    before, head, below = (
+        ([], (), rows) if at is None else (rows[:at], rows[at].cells, rows[at + 1 :])
+    )
+    # A long table repeats its headings.
+    body = [row for row in below if row.cells != head]
+    fields = _columns(head, body, platform, known)
+    if "keys" not in fields or "title" not in fields:
+        return [], [_aside(row, "no column of the table has keys") for row in rows]
+    found, odd = _commands(body, fields, menu)
+    return found, [*(_aside(row, "it stands before the headings") for row in before), *odd]
+
+
+def _columns(
+    head: tuple[str, ...], body: Sequence[Row], platform: str, known: _Known
+) -> dict[str, int]:
+    """The column of each field: by the headings, or those of the table above, or by what the cells look like."""
+    width = max((len(row.cells) for row in body), default=0)
+    if not head and known.fields and width == known.width:
+        return known.fields
+    texts = [row.cells for row in body if not row.heading]
     try:
-        fields = dict(known.fields) if at is None and width == known.width else {}
-        fields = (
-            fields
-            or guess_columns(
-                head, [row.cells for row in body if not row.heading], {}, platform
-            ).fields
-        )
+        fields = guess_columns(head, texts, {}, platform).fields
     except LookupError:
         fields = {}
-    if at is not None:
-        known.width, known.fields = width, fields
-    if "keys" not in fields or "title" not in fields:
-        why = "no column of the table has keys"
-        return [], [
-            SetAside(row.line, "row", why, " | ".join(filter(None, row.cells))) for row in rows
-        ]
+    if head:
+        known.width, known.fields = max(width, len(head)), fields
+    return fields
+
+
+def _commands(
+    body: Sequence[Row], fields: dict[str, int], menu: str
+) -> tuple[list[Row], list[SetAside]]:
+    """The rows of a table that are commands, under the rows that head them."""
     found: list[Row] = []
+    odd: list[SetAside] = []
     group, opened = "", None
     for row in body:
-        texts = [cell for cell in row.cells if cell]
         title = _cell(row, fields["title"])
-        if len(set(texts)) == 1 and (row.heading or (not title and len(texts) == 1)):
+        if heading := _heading(row, title):
             if opened is not None:
                 odd.append(SetAside(opened.line, "text", "it heads nothing", group))
-            group, opened = texts[0], row
-            continue
-        if is_keys(title, alone=False):
-            odd.append(SetAside(row.line, "row", "it does not fit its table", " | ".join(texts)))
-            continue
-        opened = None
-        cells = {field: _cell(row, column) for field, column in fields.items()}
-        cells["menu"] = cells.get("menu") or _STEP.join(filter(None, (menu, group)))
-        rest = [n for n in range(len(row.cells)) if n not in fields.values() and row.cells[n]]
-        cells["does"] = "; ".join(
-            filter(None, (cells.get("does", ""), *(row.cells[n] for n in rest)))
-        )
-        found.append(_row(row.line, cells))
+            group, opened = heading, row
+        elif is_keys(title, alone=False):
+            odd.append(_aside(row, "it does not fit its table"))
+        else:
+            opened = None
+            path = _STEP.join(filter(None, (menu, group)))
+            found.append(_row(row.line, _fields_of(row, fields, path)))
     if opened is not None:
         odd.append(SetAside(opened.line, "text", "it heads nothing", group))
     return found, odd
+
+
+def _heading(row: Row, title: str) -> str:
+    """What a row says that heads those below it, ``""``: it is none."""
+    texts = {cell for cell in row.cells if cell}
+    alone = not title and sum(map(bool, row.cells)) == 1
+    return next(iter(texts)) if len(texts) == 1 and (row.heading or alone) else ""
+
+
+def _fields_of(row: Row, fields: dict[str, int], menu: str) -> dict[str, str]:
+    """The cells of a row by field; what stands in no column of ours goes to what the command does."""
+    cells = {field: _cell(row, column) for field, column in fields.items()}
+    cells["menu"] = cells.get("menu") or menu
+    rest = [cell for n, cell in enumerate(row.cells) if n not in fields.values()]
+    cells["does"] = "; ".join(filter(None, (cells.get("does", ""), *rest)))
+    return cells
+
+
+def _aside(row: Row, why: str) -> SetAside:
+    return SetAside(row.line, "row", why, " | ".join(filter(None, row.cells)))
 
 
 def _cell(row: Row, column: int) -> str:
