@@ -101,7 +101,8 @@ def _where_guards_let(view: View, finding: Finding) -> Finding:
     if not edits:
         return finding
     own = finding.places[-1].scheme if finding.id == "guarded-key" and finding.places else ""
-    why = kept_by_guard(view, finding.keys, finding.commands, own)
+    wide = any(each.split(maxsplit=2)[1] == "bare" for each in edits)
+    why = kept_by_guard(view, finding.keys, finding.commands, own, wide)
     if not why:
         return finding
     about = finding.subject.removeprefix(finding.id).strip()

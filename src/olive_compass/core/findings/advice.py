@@ -153,10 +153,11 @@ def _takes_last_key(view: AppView, claim: Claim, modes: Iterable[str]) -> bool:
 
 
 def kept_by_guard(
-    view: AppView, keys: Iterable[str], commands: Iterable[str], but: str = ""
+    view: AppView, keys: Iterable[str], commands: Iterable[str], but: str = "", wide: bool = False
 ) -> str:
     """The guard that a change of these keys, or of the keys that schemes give these commands, may break: whose
-    it is, and why, ``""``: none. ``but`` is a scheme whose guards are left aside."""
+    it is, and why, ``""``: none. ``but`` is a scheme whose guards are left aside; ``wide``: all keys of the
+    commands change, whichever are named."""
     guards = [
         (view.keyboard.press_of(run), scheme.name, decision.why)
         for scheme in view.stack.schemes
@@ -165,13 +166,17 @@ def kept_by_guard(
     ]
     if not guards:
         return ""
-    triggers = [read_trigger(key) for key in keys] or [
-        run
-        for scheme in view.stack.schemes
-        for command in commands
-        for each in scheme.assign.get(command, ())
-        for run in each.keys
-    ]
+    triggers = [read_trigger(key) for key in keys]
+    # Who names no key, or leaves a command without any, changes all that it has.
+    for command in commands if wide or not triggers else ():
+        known = view.app.catalogue.by_id.get(command)
+        triggers += known.keys if known and wide else ()
+        triggers += [
+            run
+            for scheme in view.stack.schemes
+            for each in scheme.assign.get(command, ())
+            for run in each.keys
+        ]
     for press in map(view.keyboard.press_of, triggers):
         for guarded, name, why in guards:
             if press[: len(guarded)] == guarded or guarded[: len(press)] == press:
