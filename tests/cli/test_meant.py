@@ -441,3 +441,32 @@ def test_what_no_listing_says_is_said_by_command_and_kept(desk: Path) -> None:
     assert rows("card") == after
     for words in (("add", "Nothing"), ("add", "Both", "--empty", "--from", "card.csv")):
         assert ask_in(desk, "app", *words).status == 2
+
+
+def test_a_proxy_is_told_of_when_its_slot_moves(ask: Ask) -> None:
+    shift = ("app", "slot", "quillmap", "Saved view 1", "--shift", "on")
+    assert ask("proxy", "quillmap", "Tide gauge", "--through", "Saved view 1").status == 0
+    # Nobody noted what is in the slot: that it moved is said, though nothing is written.
+    told = ask(*shift, "--dry-run")
+    assert "Tide gauge was shown through Saved view 1" in told.out
+    assert "--through view.saved-2" in told.out
+    noted = ask("app", "slot", "quillmap", "Saved view 1", "Quay")
+    assert "Tide gauge is taken to be shown by Quay." in noted.out
+    moved = ask(*shift)
+    assert "Tide gauge" in moved.out
+    findings = ask("check", "quillmap", "--json").json["findings"]
+    (found,) = [each for each in findings if each["id"] == "proxy-moved"]
+    assert (
+        ask(
+            *found["to-do"].replace("'Tide gauge'", "Tide_gauge").split()[1:][:2],
+            "Tide gauge",
+            "--through",
+            "view.saved-2",
+        ).status
+        == 0
+    )
+    after = ask("check", "quillmap", "--json").json["findings"]
+    assert "proxy-moved" not in {each["id"] for each in after}
+    assert ask("app", "slot", "quillmap", "Saved view 2", "--project", "harbour").out.endswith(
+        "in harbour: Quay.\n"
+    )

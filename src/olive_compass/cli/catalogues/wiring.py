@@ -165,6 +165,9 @@ def slot(args: Any, around: Surroundings) -> int:
         after, said = _with_proxies_noted(app, after, command.id, content)
     else:
         said = _unnoted_proxies(app, command.id, args.shift)
+        # Where nothing was noted nothing is written, and what moved in the application is to be said all the same.
+        for text in said if after == data and not args.json else ():
+            around.report(text)
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(after, path, app.name, args.project or at.settings.project)
     there = f" in {args.project}" if args.project else ""
