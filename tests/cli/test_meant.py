@@ -309,7 +309,7 @@ def test_an_import_says_what_it_did_not_understand(desk: Path) -> None:
         ["Burn", "Press > Proof"],
     ]
     says, rows = _added(desk, paths, "listing.csv", "--groups", "yes")
-    assert "Turn”: it heads nothing" in says
+    assert "Turn”: it was read as a heading, and no command follows it" in says
     _, rows = _added(desk, "Keys\tTitle\n#\tCount\nCtrl+J\tJoin\n", "keys.tsv")
     assert [row.split(",")[3] for row in rows] == ["#", "Ctrl+J"]
 
@@ -452,7 +452,7 @@ def test_a_proxy_is_told_of_when_its_slot_moves(ask: Ask) -> None:
     assert "Tide gauge was shown through Saved view 1" in told.out
     assert "--through view.saved-2" in told.out
     noted = ask("app", "slot", "quillmap", "Saved view 1", "Quay")
-    assert "Tide gauge is taken to be shown by Quay." in noted.out
+    assert "Tide gauge is now noted as shown by Quay." in noted.out
     moved = ask(*shift)
     assert "Tide gauge" in moved.out
     findings = ask("check", "quillmap", "--json").json["findings"]

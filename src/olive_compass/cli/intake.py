@@ -69,8 +69,8 @@ def add(args: Any, around: Surroundings) -> int:
         return until_saved(lambda: _empty(wish, writing, around, pick.desk(args, around)), around)
     if args.empty or not args.listing:
         raise Refused(
-            "An application is either made from a listing or empty; nothing was changed.",
-            hint="Say --from FILE, or --empty where there is no listing.",
+            "Give either --from or --empty; nothing was changed.",
+            hint="--from FILE imports a listing; --empty starts without commands.",
         )
     return until_saved(lambda: _add(wish, writing, around, pick.desk(args, around)), around)
 

@@ -39,7 +39,7 @@ def say_what_was_read(
     if listing.few_keys:
         around.say(
             f"{YELLOW}Few keys{OFF}: only {sum(bool(c.keys) for c in listing.catalogue.commands)} of "
-            f"{listing.rows} rows have one. If the keys stand in another column: --column keys=HEADING"
+            f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
         )
     told = [
         f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"

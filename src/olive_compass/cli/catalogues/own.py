@@ -16,40 +16,37 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-#: The options that say what a command is, and the field that each is.
-_FIELDS = {
-    "title": "title",
-    "menu": "menu",
-    "keys": "keys",
-    "modes": "modes",
-    "does": "does",
-    "kind": "kind",
-}
-
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "action", choices=("add", "edit", "remove"), help="what is to be done with it"
+        "action", choices=("add", "edit", "remove"), help="what to do with the command"
     )
     app_argument(parser)
     command_argument(
-        parser, "command", metavar="COMMAND", help="the command; with add, the title of the new one"
+        parser,
+        "command",
+        metavar="COMMAND",
+        help="the command; with add: the title of the new command",
     )
-    parser.add_argument("--title", metavar="TITLE", help="with edit: its title")
+    parser.add_argument("--title", metavar="TITLE", help="with edit: the new title")
     parser.add_argument(
-        "--menu", metavar="MENU", help="where it is in the menus: 'Edit > Lines'; '' nowhere"
+        "--menu", metavar="MENU", help="its menu: 'Edit > Lines' (an empty text: no menu)"
     )
     parser.add_argument(
         "--key",
         dest="keys",
         action="append",
         metavar="KEY",
-        help="a key that it has from the start; '' none",
+        help="a factory key of the command (an empty text: none)",
     )
     parser.add_argument(
-        "--mode", dest="modes", action="append", metavar="MODE", help="a mode in which it is used"
+        "--mode",
+        dest="modes",
+        action="append",
+        metavar="MODE",
+        help="a mode in which the command can be used",
     )
-    parser.add_argument("--does", metavar="TEXT", help="what it does")
+    parser.add_argument("--does", metavar="TEXT", help="what the command does")
     parser.add_argument("--kind", choices=[each for each in KINDS if each not in ("macro", "tray")])
     dry_run_option(parser)
     json_option(parser)
@@ -67,7 +64,7 @@ def run(args: Any, around: Surroundings) -> int:
             at,
             app,
             [*app.catalogue.commands, command],
-            f"new command {command.title}",
+            f"added the command {command.title}",
             command.id,
         )
     before = pick.command(app, args.command, around)
@@ -78,25 +75,23 @@ def run(args: Any, around: Surroundings) -> int:
     if args.action == "edit":
         if not said:
             raise Refused(
-                "It is not said what is to change.",
-                hint="Say --title, --menu, --key, --mode, --does or --kind.",
+                "Nothing to change was given.",
+                hint="Give --title, --menu, --key, --mode, --does or --kind.",
             )
         after = _with(before, said)
-        what = f"{before.title} is as you say: {', '.join(said)}"
+        what = f"changed {', '.join(said)} of {before.title}"
         commands = [after if each.id == before.id else each for each in app.catalogue.commands]
         return _keep(args, around, at, app, commands, what, before.id)
     if before.marks.said == WHOLE:
         commands = [each for each in app.catalogue.commands if each.id != before.id]
-        return _keep(args, around, at, app, commands, f"{before.title} removed", before.id)
+        return _keep(args, around, at, app, commands, f"removed {before.title}", before.id)
     # A listing has it, and would bring it back: it is noted that the application has it no longer.
     gone = replace(
         before,
         marks=replace(before.marks, withdrawn=True, said=_joined(before.marks.said, "marks")),
     )
     commands = [gone if each.id == before.id else each for each in app.catalogue.commands]
-    what = (
-        f"{before.title} is marked as withdrawn: a listing has it, and it starts nothing any more"
-    )
+    what = f"marked {before.title} as withdrawn, because a listing has it; no key starts it now"
     return _keep(args, around, at, app, commands, what, before.id)
 
 

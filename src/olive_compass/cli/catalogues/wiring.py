@@ -11,7 +11,7 @@ from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.of_trays.proxy_moved import find as find_proxies
@@ -138,7 +138,46 @@ def slot(args: Any, around: Surroundings) -> int:
         app = replace(app, rules=app_file.read(data, path, app.name, args.project).rules)
     if not args.slot:
         return _slots(args.json, around, app, at)
-    command = pick.command(app, args.slot, around)
+    command = _slot_named(app, args.slot, around)
+    if args.content is None and not args.empty and not args.shift:
+        return _say_content(args.project, args.json, around, app, command)
+    content = "" if args.empty else (args.content or "").strip()
+    noted = _noted(app, data, command.id, content, args.shift, args.project)
+    # Nothing is written where nothing was noted; what moved in the application is to be said all the same.
+    for text in noted.said if noted.data == data and not args.json else ():
+        around.report(text)
+    # Read back with the project's own slots, as every other command will see it.
+    about = app_file.read(noted.data, path, app.name, args.project or at.settings.project)
+    there = f" in {args.project}" if args.project else ""
+    shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
+    what = f"{app.title}: {command.title} shows {shown}{there}"
+    new = replace(app, rules=about.rules, proxies=about.proxies)
+    lines = (*_reached(at, app, new), *noted.said, *_moved(at, app, new))
+    files = [FileChange(path, data, noted.data)]
+    return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
+
+
+class _Noted(Struct, frozen=True):
+    """The file with what is in the slots, and what there is to say of the things that they show."""
+
+    data: bytes
+    said: list[str]
+
+
+def _noted(
+    app: App, data: bytes, slot: str, content: str, shift: str | None, project: str
+) -> _Noted:
+    table = f"slots-of.{project}" if project else "slots"
+    after = data
+    for each, held in _contents(app, slot, content, shift).items():
+        after = app_writing.with_nested(after, table, each, held or None)
+    if shift:
+        return _Noted(after, _unnoted_proxies(app, slot, shift))
+    return _Noted(*_with_proxies_noted(app, after, slot, content))
+
+
+def _slot_named(app: App, given: str, around: Surroundings) -> Command:
+    command = pick.command(app, given, around)
     if command.kind != "slot":
         slots = [each.title for each in app.catalogue.commands if each.kind == "slot"]
         raise Refused(
@@ -146,37 +185,19 @@ def slot(args: Any, around: Surroundings) -> int:
             hint=f"Slots of {app.title}: {', '.join(slots[:6]) or 'none'}. To make it one: olive-compass "
             f"app kind {app.name} {command.id} slot",
         )
-    if args.content is None and not args.empty and not args.shift:
-        content = app.rules.slots.get(command.id, "")
-        if args.json:
-            around.json({"app": app.name, "command": command.id, "content": content or None})
-        else:
-            there = f", in {args.project}" if args.project else ""
-            around.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
-        return 0
-    content = "" if args.empty else (args.content or "").strip()
-    table = f"slots-of.{args.project}" if args.project else "slots"
-    after = data
-    said: list[str] = []
-    changed = _contents(app, command.id, content, args.shift)
-    for each, held in changed.items():
-        after = app_writing.with_nested(after, table, each, held or None)
-    if not args.shift:
-        after, said = _with_proxies_noted(app, after, command.id, content)
+    return command
+
+
+def _say_content(
+    project: str, as_json: bool, around: Surroundings, app: App, command: Command
+) -> int:
+    content = app.rules.slots.get(command.id, "")
+    if as_json:
+        around.json({"app": app.name, "command": command.id, "content": content or None})
     else:
-        said = _unnoted_proxies(app, command.id, args.shift)
-        # Where nothing was noted nothing is written, and what moved in the application is to be said all the same.
-        for text in said if after == data and not args.json else ():
-            around.report(text)
-    # Read back with the project's own slots, as every other command will see it.
-    about = app_file.read(after, path, app.name, args.project or at.settings.project)
-    there = f" in {args.project}" if args.project else ""
-    shown = content or ("what stood after it" if args.shift == "back" else "nothing that is noted")
-    what = f"{app.title}: {command.title} shows {shown}{there}"
-    new = replace(app, rules=about.rules, proxies=about.proxies)
-    lines = (*_reached(at, app, new), *said, *_moved(at, app, new))
-    files = [FileChange(path, data, after)]
-    return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
+        there = f", in {project}" if project else ""
+        around.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
+    return 0
 
 
 def _slots(as_json: bool, around: Surroundings, app: App, at: Desk) -> int:
@@ -223,7 +244,7 @@ def _with_proxies_noted(app: App, data: bytes, slot: str, content: str) -> tuple
     for thing, proxy in app.proxies.items():
         if proxy.through == slot and not proxy.held:
             data = app_writing.with_proxy(data, thing, slot, content)
-            said.append(f"{thing} is taken to be shown by {content}.")
+            said.append(f"{thing} is now noted as shown by {content}.")
     return data, said
 
 

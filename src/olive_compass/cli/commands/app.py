@@ -73,7 +73,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add.add_argument(
         "--empty",
         action="store_true",
-        help="there is no listing: commands are added by app command",
+        help="start without commands; add them with app command add",
     )
     add.add_argument("--version", default=None, help="the application's version")
     reading_options(add, keeps=True)
@@ -166,7 +166,9 @@ def _parts() -> dict[str, Part]:
             "mark commands: used often, lasting, withdrawn and so on",
         ),
         "command": Part(
-            own.arguments, own.run, "add, edit or remove a command, as no listing has it"
+            own.arguments,
+            own.run,
+            "add, edit or remove a command by hand; later listings keep that",
         ),
         "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
         "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),

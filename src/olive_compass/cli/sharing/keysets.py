@@ -141,7 +141,7 @@ def set_key(args: Any, around: Surroundings) -> int:
         if other != purpose.id and run in entry.triggers
     ]
     lines += [
-        f"Mind that {longer} begins with {shorter}: {shorter} then starts only after a wait."
+        f"{longer} begins with {shorter}, so {shorter} would start its command only after a wait."
         for other, each in before.keys.items()
         for run in each.triggers
         for own in entry.triggers

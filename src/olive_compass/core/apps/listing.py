@@ -247,7 +247,7 @@ class _Maker:
             if n in groups:
                 if heads_nothing(n):
                     self._set_aside(
-                        row, "row", "it heads nothing, being taken as a heading", groups[n]
+                        row, "row", "it was read as a heading, and no command follows it", groups[n]
                     )
                     empty += 1
                 group = groups[n]

@@ -63,12 +63,6 @@ def board_keys(
     A key is free where it does nothing in any of ``modes``.
     """
     form = keymap.keyboard.form
-    guards: set[Press] = {
-        press
-        for scheme in keymap.stack.schemes
-        for run in scheme.guard
-        for press in keymap.keyboard.presses_of(run)
-    }
     left_bare = bare_presses(keymap)
     found = {}
     for code in (*(form.seats if form else ()), *codes):
@@ -78,7 +72,7 @@ def board_keys(
         # From what nobody can change to what anybody may take: the first that is true is the one to know.
         if any(claim.layer.firm for claim in claims):
             state = KEPT
-        elif press in guards:
+        elif press in keymap.guarded:
             state = GUARDED
         elif claims and all(claim.mutes for claim in claims):
             # What is muted alone still waits for the runs that begin with it.

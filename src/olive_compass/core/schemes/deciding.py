@@ -118,6 +118,12 @@ class Keymap:
         taken = (claim.trigger for claim in self.claims if claim.layer == SYSTEM)
         return {press for trigger in taken for press in self.keyboard.presses_of(trigger)}
 
+    @cached_property
+    def guarded(self) -> set[Press]:
+        """The presses that some scheme guards, in whatever mode."""
+        guards = (run for scheme in self.stack.schemes for run in scheme.guard)
+        return {press for run in guards for press in self.keyboard.presses_of(run)}
+
     def stops(self, press: Press) -> list[Press]:
         """The parts of a press that firm layers take: its beginnings, and what the system takes later in it."""
         lengths = range(1, len(press) + 1)

@@ -95,7 +95,7 @@ def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[s
     rows = banks(view)
     return {
         held: {
-            bank: [_slot(view, stroke(key, *held), modes, texts) for key in keys]
+            bank: [slot(view, stroke(key, *held), modes, texts) for key in keys]
             for bank, keys in rows.items()
         }
         for held in HELD["mac" if view.keyboard.platform == "mac" else "pc"]
@@ -113,17 +113,18 @@ def free_strokes(
     groups = HELD["mac" if view.keyboard.platform == "mac" else "pc"]
     rows = banks(view)
     return [
-        slot.stroke
+        found.stroke
         for held in groups
         if only is None or held in only[0]
         for bank in rows
         if only is None or bank in only[1]
         for key in rows[bank]
-        if (slot := _slot(view, stroke(key, *held), modes, texts)).free
+        if (found := slot(view, stroke(key, *held), modes, texts)).free
     ]
 
 
-def _slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
+def slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
+    """What can be said of one stroke in ``modes``; ``texts``: typing writes text in one of them."""
     keymap, run = view.keymap, Run((each,))
     begins = False
     for press in keymap.keyboard.presses_of(run):

@@ -119,12 +119,6 @@ def without_key(
 def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
     """A claim of each key that works and that nobody pressed: what can be reclaimed. A guard keeps its key
     from that, pressed or not."""
-    guarded = {
-        press
-        for scheme in keymap.stack.schemes
-        for run in scheme.guard
-        for press in keymap.keyboard.presses_of(run)
-    }
     pressed = {use.key for use, _ in uses(tally) if use.key}
     commands_pressed = {use.command for use, _ in uses(tally) if use.how == "key"}
     found = []
@@ -133,7 +127,7 @@ def never_pressed(keymap: Keymap, tally: Tally) -> list[Claim]:
             named = str(holding.trigger) in pressed
             # A log that names no keys says at least which commands were started by one.
             silent = command.id in commands_pressed and not pressed
-            if keymap.keyboard.press_of(holding.trigger) in guarded:
+            if keymap.keyboard.press_of(holding.trigger) in keymap.guarded:
                 continue
             if holding.live and not named and not silent:
                 found.append(holding.claims[0])

@@ -14,7 +14,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import HOLDERS
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes import standing
-from olive_compass.core.schemes.free import BANKS, banks
+from olive_compass.core.schemes.free import BANKS, BEGINS, FREE, TAKEN, banks, slot
 from olive_compass.core.schemes.layers import MENUS
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.model import Times, press_cost
@@ -98,18 +98,10 @@ def _quickest(view: View, every: Iterable[Timed], inside: frozenset[str], most: 
 
 
 def _is_open(view: View, run: Run, modes: tuple[str, ...], texts: bool) -> bool:
-    """Whether nobody is asked and nothing refuses, as far as the trigger itself decides that."""
-    keymap, keyboard = view.keymap, view.keyboard
-    if any(
-        claim.layer is not MENUS
-        for press in keyboard.presses_of(run)
-        if press in keymap.buckets
-        for mode in modes
-        for claim in keymap.winners(press, mode)
-    ):
-        return False
-    if standing.lacking(keyboard, run.strokes[0]):
-        return False
-    if any(True for _ in standing.broken_rules(view.app, keyboard, run, modes)):
-        return False
-    return not (texts and standing.types_text(keyboard, run))
+    """Whether nobody is asked about a stroke: the map calls it free, or begun, or only a menu's letter has it."""
+    state = slot(view, run.strokes[0], modes, texts).state
+    if state != TAKEN:
+        return state in (FREE, BEGINS)
+    presses = view.keymap.keyboard.presses_of(run)
+    claims = (c for press in presses for mode in modes for c in view.keymap.winners(press, mode))
+    return all(claim.layer is MENUS for claim in claims)

@@ -166,7 +166,8 @@ def _with_a_chance(
 def _keys_stay(view: View, command: Command, scheme: Scheme, has: tuple[Run, ...]) -> str:
     """Why no other key can take the place of those that a command has, ``""``: one can."""
     # Any key does that is not one of its own: what becomes of those is what is looked for.
-    another = next((run for run in _any_keys(view, command) if run not in has), None)
+    inside = frozenset(view.app.modes.inside(command.modes or (ROOT,)))
+    another = next((run for run in sorted(_free_in(view, inside), key=str) if run not in has), None)
     if another is None:
         return ""
     after = give(scheme, command.id, another, command.modes or (ROOT,), instead=True)
@@ -174,11 +175,6 @@ def _keys_stay(view: View, command: Command, scheme: Scheme, has: tuple[Run, ...
     if broken_guards(view.keymap, keymap):
         return GUARDED
     return SOME_STAY if set(live_triggers(keymap, command.id)) & set(has) else ""
-
-
-def _any_keys(view: View, command: Command) -> list[Run]:
-    inside = view.app.modes.inside(command.modes or (ROOT,))
-    return [Run((each,)) for each in free_strokes(view, inside)]
 
 
 def _stopped(

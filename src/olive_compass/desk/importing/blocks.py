@@ -89,6 +89,8 @@ def _in_turn(blocks: Sequence[Block]) -> list[Block]:
     found: list[Block] = []
     for block in blocks:
         last = found[-1] if found else None
+        if isinstance(block, Line) and not block.text.strip():
+            continue
         if isinstance(block, Line) and isinstance(last, Heading | Line) and not block.keys:
             first, second = _only_keys(last), _only_keys(block)
             if first and not second and not pair(block.text):
@@ -193,7 +195,14 @@ def _commands(
         title = _cell(row, fields["title"])
         if heading := _heading(row, title):
             if opened is not None:
-                odd.append(SetAside(opened.line, "text", "it heads nothing", group))
+                odd.append(
+                    SetAside(
+                        opened.line,
+                        "text",
+                        "it was read as a heading, and no command follows it",
+                        group,
+                    )
+                )
             group, opened = heading, row
         elif is_keys(title, alone=False):
             odd.append(_aside(row, "it does not fit its table"))
@@ -202,7 +211,11 @@ def _commands(
             path = _STEP.join(filter(None, (menu, group)))
             found.append(_row(row.line, _fields_of(row, fields, path)))
     if opened is not None:
-        odd.append(SetAside(opened.line, "text", "it heads nothing", group))
+        odd.append(
+            SetAside(
+                opened.line, "text", "it was read as a heading, and no command follows it", group
+            )
+        )
     return found, odd
 
 

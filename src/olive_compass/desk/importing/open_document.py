@@ -14,7 +14,7 @@ from olive_compass.desk.importing.blocks import (
     plain,
     read_blocks,
 )
-from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source
+from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, damaged
 from olive_compass.desk.importing.workbook import of_sheets
 from olive_compass.errors import Refused
 from olive_compass.whole import whole
@@ -43,11 +43,8 @@ def read(source: Source) -> Read:
     except Refused:
         raise
     except Exception as error:
-        # Whatever a damaged document does to the reader, to the person it is one thing.
-        raise Refused(
-            f"This document cannot be read ({type(error).__name__}).",
-            file=source.path,
-            hint="Save it again, or save it as a web page or as CSV.",
+        raise damaged(
+            source.path, error, "Save it again, or save it as a web page or as CSV."
         ) from error
     if sheets:
         return of_sheets(sheets)
@@ -96,6 +93,8 @@ def _blocks(node: Any, count: list[int]) -> list[Block]:
 def _rows(table: Any, count: list[int]) -> list[Row]:
     """The rows of a table, with what stands over several of them in each."""
     found: list[Row] = []
+    #: What cells of rows above go on saying: by column, for how many rows, and what.
+    pending: dict[int, tuple[int, str]] = {}
     for row in _table_rows(table):
         count[0] += 1
         cells: list[str] = []
@@ -103,25 +102,23 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
             if _kind(cell) not in ("table-cell", "covered-table-cell"):
                 continue
             text = "\n".join(
-                _text(p).strip() for p in cell.childNodes if _kind(p) in ("p", "h", "list")
-            )
+                _text(part).strip() for part in cell.childNodes if _kind(part) in ("p", "h", "list")
+            ).strip()
+            if _kind(cell) == "covered-table-cell":
+                left, above = pending.pop(len(cells), (0, ""))
+                text = text or above
+                if left > 1:
+                    pending[len(cells)] = (left - 1, above)
+            elif (down := whole(cell.getAttribute("numberrowsspanned") or "1")) > 1:
+                pending[len(cells)] = (down - 1, text)
             times = whole(cell.getAttribute("numbercolumnsrepeated") or "1") or 1
-            if _kind(cell) == "covered-table-cell" and found and not text:
-                above = found[-1].cells
-                at = len(cells)
-                text = above[at] if at < len(above) and _goes_down(table, cells) else ""
             # A sheet repeats its last empty cell to the edge of the grid.
-            cells += [text.strip()] * min(times, MOST_COLUMNS - len(cells) if text else 50)
+            cells += [text] * min(times, MOST_COLUMNS - len(cells) if text else 50)
         while cells and not cells[-1]:
             cells.pop()
         if cells:
             found.append(Row(count[0], tuple(cells)))
     return found
-
-
-def _goes_down(table: Any, before: list[str]) -> bool:
-    """Whether a covered cell is covered from above: it is the first of its row, or follows one that is there."""
-    return not before or bool(before[-1]) or not any(before)
 
 
 def _table_rows(table: Any) -> list[Any]:

@@ -6,6 +6,7 @@ from statistics import median
 from typing import Any
 
 from olive_compass.core.apps.listing import Row
+from olive_compass.core.wording import counted
 from olive_compass.desk.importing.blocks import (
     Block,
     Heading,
@@ -44,6 +45,7 @@ def read(source: Source) -> Read:
         with pdfplumber.open(io.BytesIO(source.data)) as paper:
             if len(paper.pages) > MOST_PAGES:
                 raise Refused(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
+            pages = len(paper.pages)
             for page in paper.pages:
                 words = page.extract_words(use_text_flow=False, extra_attrs=["size"])
                 seen += len(words)
@@ -64,12 +66,7 @@ def read(source: Source) -> Read:
         )
     if not has_keys(blocks):
         raise Refused("This PDF has no keys in a table or a line.", file=source.path)
-    return read_blocks(_together(blocks), f"paper of {counted_pages(blocks)} lines")
-
-
-def counted_pages(blocks: Sequence[Block]) -> int:
-    """How many lines and rows were seen."""
-    return sum(len(block.rows) if isinstance(block, Table) else 1 for block in blocks)
+    return read_blocks(_together(blocks), counted(pages, "page"))
 
 
 def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]:

@@ -47,6 +47,13 @@ def bounded(rows: list[Row], file: str) -> list[Row]:
     return kept
 
 
+def damaged(file: str, error: Exception, hint: str) -> Refused:
+    """What is said of a packed document that its reader cannot open: whatever went wrong, to the person it is one
+    thing."""
+    says = f"This document cannot be read ({type(error).__name__})."
+    return Refused(says, file=file, hint=hint)
+
+
 def too_long(file: str, line: int) -> Refused:
     """What is said of a listing with too many rows: readers say it as soon as they know."""
     return Refused(

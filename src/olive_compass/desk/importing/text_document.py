@@ -3,8 +3,7 @@
 import io
 
 from olive_compass.desk.importing import page
-from olive_compass.desk.importing.source import Read, Source
-from olive_compass.errors import Refused
+from olive_compass.desk.importing.source import Read, Source, damaged
 from olive_compass.structs import replace
 
 SUFFIXES = (".docx",)
@@ -21,12 +20,7 @@ def read(source: Source) -> Read:
     try:
         text = convert_to_html(io.BytesIO(source.data), style_map=_TITLE).value
     except Exception as error:
-        # Whatever a damaged document does to the reader, to the person it is one thing.
-        raise Refused(
-            f"This document cannot be read ({type(error).__name__}).",
-            file=source.path,
-            hint="Save it again, or save it as a web page.",
-        ) from error
+        raise damaged(source.path, error, "Save it again, or save it as a web page.") from error
     # Each part on a line of its own: places are counted by them.
     for tag in ("</p>", "</tr>", "</li>", "</h1>", "</h2>", "</h3>"):
         text = text.replace(tag, f"{tag}\n")
