@@ -300,7 +300,9 @@ def test_an_import_says_what_it_did_not_understand(desk: Path) -> None:
     assert "keys one after another: “Ctrl+G F1”" in says
     assert "--column modes='Where it goes'" in says
     few = "Title,Keys,Note\n" + "".join(f"Row {n},,x\n" for n in range(12))
-    assert _added(desk, few)[0].splitlines()[1].startswith("Few keys: only 0 of 13 rows have one.")
+    assert (
+        _added(desk, few)[0].splitlines()[1].startswith("Few keys: only 0 of 13 rows have a key.")
+    )
     paths = "Title,Keys\nSHEET > Fold,\nCrop,F2\nTurn,\nPress > Proof,\nBurn,F3\n"
     says, rows = _added(desk, paths)
     assert [row.split(",")[1:3] for row in rows] == [
