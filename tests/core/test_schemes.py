@@ -212,6 +212,13 @@ def test_rules_judge_the_press_and_not_its_spelling() -> None:
     for text in ("F6", "A", "Shift+3", "#"):
         assert broken(text, Rules(plain_keys="none")) == ["plain-keys"], text
     assert broken("Shift+F6", Rules(plain_keys="none")) == []
+    # A key is the same one by its place, and one of the pad is a digit where it is taken for it.
+    told = {text: broken(text, rules) for text in ("@ArrowUp", "Num5", "@Numpad5", "@KeyA")}
+    assert told == {"@ArrowUp": [], "Num5": [], "@Numpad5": [], "@KeyA": ["plain-keys"]}
+    folded = BOARD.folded()
+    for text in ("Num5", "@Numpad5"):
+        (told_,) = broken_rules(replace(APP, rules=rules), folded, key(text), ("label",))
+        assert told_.rule == "plain-keys", text
 
 
 def test_what_can_have_no_key() -> None:

@@ -4,12 +4,14 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind
-from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.names import NAMED_CODES, NAMED_KEYS
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.keyboards import Keyboard
+
+_CODES_WITH_A_NAME = frozenset(NAMED_CODES.values())
 
 
 class Key(Kind):
@@ -38,7 +40,8 @@ class Key(Kind):
     def broken(self, asked: Asked) -> Iterator[Broken]:
         """What is judged is the press: Ctrl+# is Ctrl+Shift+3 where Shift and 3 make the sign."""
         allowed, stroke = asked.allows.modifiers, asked.stroke
-        ways = [held for held, _ in asked.keyboard.made(stroke).presses]
+        presses = asked.keyboard.made(stroke).presses
+        ways = [held for held, _ in presses]
         if allowed is not None:
             known = set(asked.keyboard.main_resolved(allowed))
             if all(set(held) - known for held in ways):
@@ -51,10 +54,15 @@ class Key(Kind):
             return
         if asked.allows.plain_keys == "none":
             yield Broken("plain-keys", f"it takes no key without a modifier, and {stroke} has none")
-        elif stroke.key not in NAMED_KEYS:
+        elif not any(_has_name(code) for _, code in presses):
             yield Broken(
                 "plain-keys", f"it takes no plain letter, digit or sign, and {stroke} is one"
             )
+
+
+def _has_name(code: str) -> bool:
+    """Whether a key is one of those with a name; one that the application takes for a digit is the digit."""
+    return code in NAMED_KEYS or code.removeprefix("@") in _CODES_WITH_A_NAME
 
 
 KIND = Key()
