@@ -4,6 +4,7 @@ import csv
 import io
 import re
 import shlex
+import shutil
 from pathlib import Path
 
 import pytest
@@ -11,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.cli.test_terminal import at_terminal
-from tests.conftest import Ask, ask_in, contents
+from tests.conftest import Answer, Ask, ask_in, contents
 
 #: Titles and ids that read as keys, and keys that read as titles.
 WORDS = ("Ruler", "R U", "O", "W", "S", "F1", "Home", "Row height", "R T", "Alt", "Escape", "Num3")
@@ -465,3 +466,141 @@ def test_a_proxy_is_told_of_when_its_slot_moves(ask: Ask) -> None:
     assert ask("app", "slot", "quillmap", "Saved view 2", "--project", "harbour").out.endswith(
         "in harbour: Quay.\n"
     )
+
+
+@pytest.fixture
+def lived_in(toured: tuple[Path, Answer], tmp_path: Path) -> Path:
+    """The desk as the demo leaves it: with counts, macros and a key set."""
+    return Path(shutil.copytree(toured[0], tmp_path / "lived-in"))
+
+
+@pytest.fixture
+def there(lived_in: Path) -> Ask:
+    """Runs the program on a desk that is lived in."""
+    return lambda *words, **environment: ask_in(lived_in, *words, **environment)
+
+
+def test_a_guard_says_what_it_keeps_in_every_mode(there: Ask) -> None:
+    for key, mode, kept in (("W A", "draw", "Wall"), ("Insert", "vertex", "Add vertex")):
+        said = there("guard", "quillmap", key, "--why", "kept", "--dry-run").out
+        assert f"What it keeps in {mode}: {kept} (factory)." in said
+        assert f"What it keeps everywhere but in {mode}: nothing." in said
+
+
+def test_a_guarded_key_is_not_offered_for_other_use(there: Ask) -> None:
+    def never() -> set[str]:
+        return {
+            each["key"] for each in there("usage", "quillmap", "--never", "--json").json["never"]
+        }
+
+    assert "W A" in never()
+    there("guard", "quillmap", "W A", "--why", "for the walls of June")
+    assert "W A" not in never()
+
+
+def test_a_tray_that_fills_itself_counts_as_usage_does(there: Ask) -> None:
+    there("tray", "new", "quillmap/Top", "--kind", "tab", "--fill", "most", "5")
+    now = there("tray", "show", "quillmap/Top", "--json").json["filled"]
+    used = there("usage", "quillmap", "--json").json["commands"][:5]
+    assert [(e["title"], e["times"]) for e in now] == [(e["title"], e["times"]) for e in used]
+
+
+def test_a_command_whose_macro_has_a_key_has_one(there: Ask, lived_in: Path) -> None:
+    def without() -> set[str]:
+        rows = there("usage", "quillmap", "--no-key", "--json").json["commands"]
+        return {each["command"] for each in rows}
+
+    (lived_in / "week.csv").write_text("Command,Times a week\nview.dim-others,22\n")
+    assert there("usage", "take", "week.csv", "--app", "quillmap").status == 0
+    assert "view.dim-others" not in without(), "D O plays a macro of this one step"
+    assert there("clear", "quillmap", "macro.dim-other-layers", "D O").status == 0
+    assert "view.dim-others" in without()
+
+
+def test_insert_takes_an_effort_like_any_key(there: Ask) -> None:
+    effort = {k: there("key", k, "--json").json["effort"] for k in ("Insert", "F")}
+    assert effort["Insert"] > 2 * effort["F"] > 0
+    there("mute", "quillmap", "Insert", "--mode", "vertex", "--why", "free again")
+    offers = there("free", "quillmap", "--for", "Buoy", "--json").json["ranked"]
+    assert all(each["effort"] > 0 for each in offers)
+    assert "Insert" not in [each["key"] for each in offers[:10]]
+
+
+def test_swipes_are_not_copied_in_silence_to_where_they_start_nothing(ask: Ask) -> None:
+    words = ("rose", "copy", "quillmap", "vertex", "label", "--if-taken", "replace", "--dry-run")
+    said = ask(*words, "--despite", "keyboard").out
+    assert "swipe:060 in label: Add vertex, was Zoom to area; it cannot be used in label." in said
+
+
+def test_a_key_set_says_what_its_key_would_begin(there: Ask) -> None:
+    said = there("keyset", "set", "larkspur", "duplicate", "G", "--dry-run").out
+    assert "G D begins with G, so G would start its command only after a wait" in said
+
+
+def test_what_comes_back_is_said(ask: Ask) -> None:
+    ask("assign", "quillmap", "Lane", "Ctrl+Alt+L", "--instead", "--why", "quicker")
+    assert "L N in draw: was nothing, now Lane (factory)." in ask("clear", "quillmap", "Lane").out
+    ask("undo")
+    reset = ask("reset", "quillmap", "--command", "Lane", "--yes").out
+    assert "L N in draw: was nothing, now Lane (factory)." in reset
+    assert "Ctrl+Alt+L in draw: was Lane (mine, personal), now nothing." in reset
+
+
+def test_a_key_that_is_muted_and_waits_is_no_silent_one(ask: Ask) -> None:
+    ask("mute", "quillmap", "G", "--mode", "draw", "--why", "pressed by mistake")
+    pressed = ask("press", "quillmap", "G", "--mode", "draw").out
+    assert pressed.startswith("G waits")
+    assert "nothing, it is muted" in pressed
+    keys = ask("board", "quillmap", "--mode", "draw", "--json").json["keys"]
+    assert {each["state"] for each in keys if each["code"] == "KeyG"} == {"begins"}
+
+
+def test_no_modifiers_are_none_and_not_all(ask: Ask, desk: Path) -> None:
+    path = desk / "apps/quillmap/app.toml"
+    path.write_text(path.read_text().replace("[rules]\n", "[rules]\nmodifiers = []\n", 1))
+    refused = ask("assign", "quillmap", "Lane", "Ctrl+Alt+K")
+    assert (refused.status, "it takes no Alt in a key" in refused.err) == (2, True)
+    offers = ask("free", "quillmap", "--for", "Lane", "--json").json["ranked"]
+    assert offers
+    assert not any("+" in each["key"] for each in offers)
+
+
+def test_an_input_without_a_kind_is_reported(ask: Ask, desk: Path) -> None:
+    path = desk / "apps/quillmap/commands.csv"
+    path.write_text(path.read_text().replace("at:point to:point", "at: to:point", 1))
+    findings = ask("check", "quillmap", "--json").json["findings"]
+    (found,) = [each for each in findings if each["id"] == "unreadable-inputs"]
+    assert found["says"] == "“Path” has the input “at” without a kind."
+
+
+def test_a_rule_that_was_guessed_is_called_guessed(ask: Ask, desk: Path) -> None:
+    (desk / "twice.csv").write_text("Title,Keys\nJoin,Ctrl+J\nQuay,Ctrl+J\nPier,Ctrl+P\n")
+    assert ask("app", "add", "Duskboard", "--from", "twice.csv", "--yes").status == 0
+    assert "duplicates" not in (desk / "apps/duskboard/app.toml").read_text()
+    found = ask("check", "duskboard", "--json").json["findings"]
+    (same,) = [each["says"] for each in found if each["id"] == "same-press"]
+    assert same.endswith("Duskboard is taken to start the last (guessed).")
+    pressed = ask("press", "duskboard", "Ctrl+J").out
+    assert "guessed     which it starts, Quay or Join" in pressed
+    (way_out,) = re.findall(r"to say that it is so: olive-compass (.*)", pressed)
+    assert ask(*shlex.split(way_out)).status == 0
+    for words in (("press", "duskboard", "Ctrl+J"), ("check", "duskboard")):
+        assert "guessed" not in ask(*words).out
+
+
+def test_a_scheme_counts_what_it_shows(there: Ask) -> None:
+    for scheme in ("quillmap/mine", "quillmap/house", "foldpress/mine"):
+        head, _, table = there("scheme", "show", scheme).out.partition("What differs from")
+        rows = there("scheme", "show", scheme, "--json").json["decisions"]
+        (number,) = re.findall(r"decisions +(\d+)\n", head)
+        assert int(number) == len(rows) == len(table.strip().splitlines()) - 2, scheme
+
+
+def test_both_sides_of_a_conflict_stand_in_its_json(ask: Ask, desk: Path) -> None:
+    head = 'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[assign]\n'
+    for name, key in (("base", "Alt+F10"), ("ours", "Alt+F11"), ("theirs", "Alt+F12")):
+        (desk / f"{name}.toml").write_text(f'{head}"point.cairn" = ["{key}"]\n')
+    merged = ask("merge", "base.toml", "ours.toml", "theirs.toml", "--dry-run", "--json")
+    (unsettled,) = merged.json["unsettled"]
+    assert "Alt+F11" in str(unsettled["ours"])
+    assert "Alt+F12" in str(unsettled["theirs"])

@@ -61,8 +61,12 @@ def _prepare(at: Desk, wish: Wish) -> Work:
 
 
 def _report(view: AppView, change: Change) -> list[str]:
+    kept: dict[str, list[str]] = {}
+    for each in effects(change, Keeps):
+        text = words.outcome_text(view.keymap, each.outcome)
+        kept.setdefault(text, []).append(each.mode)
+    if len(kept) == 1:
+        return [f"What it keeps: {text}." for text in kept]
     return [
-        f"What it keeps{'' if kept.mode == ROOT else f', in {kept.mode}'}: "
-        f"{words.outcome_text(view.keymap, kept.outcome)}."
-        for kept in effects(change, Keeps)
+        f"What it keeps {view.app.modes.phrase(modes)}: {text}." for text, modes in kept.items()
     ]

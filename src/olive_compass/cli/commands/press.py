@@ -9,6 +9,7 @@ from olive_compass.cli.parsing import app_argument, json_option, keys_as_option,
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
+from olive_compass.core.command_line import line
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import bare_presses
 from olive_compass.core.schemes.claims import Claim, absent_claims
@@ -184,6 +185,7 @@ def _print(
         fields.append(("why", claim.why))
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
+    fields += [("guessed", text) for text in _guess(keymap, outcome)]
     fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
     # Said although it is nothing: whoever asks wants to know that nobody else is there.
     if not outcome.hidden and outcome.winners:
@@ -197,6 +199,25 @@ def _print(
         why = not_assignable_says(known, keymap.app.why_absent(known))
         fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
     print_fields(around, _once(fields))
+
+
+def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
+    """That nobody has said which of two commands a listing's key starts, where that decides."""
+    first = outcome.winners[0] if outcome.winners else None
+    if first is None or keymap.app.rules.duplicates_said:
+        return []
+    rivals = [
+        claim
+        for claim in (*outcome.winners[1:], *outcome.hidden)
+        if (claim.layer, claim.origin, claim.mode) == (first.layer, first.origin, first.mode)
+    ]
+    if not rivals:
+        return []
+    which = " or ".join(words.meaning(keymap, claim.does) for claim in (first, *rivals))
+    say = line(
+        "app", "rules", keymap.app.name, "--set", f"duplicates={keymap.app.rules.duplicates}"
+    )
+    return [f"which it starts, {which}; to say that it is so: {say}"]
 
 
 def _absent(keymap: Keymap, trigger: Run, modes: Iterable[str]) -> list[Claim]:

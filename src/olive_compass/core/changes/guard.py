@@ -29,11 +29,12 @@ class Keeps(Struct, frozen=True):
 
 def guard(view: View, request: Guard) -> Change:
     """The scheme that says so: it names the command where the press starts one and the same."""
-    kept = [Keeps(m, view.keymap.decide(request.trigger, m)) for m in request.modes]
-    commands = {
-        tuple(claim.does for claim in view.keymap.decide(request.trigger, mode).winners)
+    # A guard holds in every mode inside of those that it names.
+    kept = [
+        Keeps(mode, view.keymap.decide(request.trigger, mode))
         for mode in view.app.modes.inside(request.modes)
-    }
+    ]
+    commands = {tuple(claim.does for claim in each.outcome.winners) for each in kept}
     only = next(iter(commands)) if len(commands) == 1 else ()
     keeps = only[0].command if len(only) == 1 else ""
     after = make_guard(request.scheme, request.trigger, request.modes, request.why, keeps)
