@@ -62,7 +62,7 @@ def lay_out(folder: Path, view: AppView) -> None:
         ),
     )
     catalogue = folder / "apps/app/commands.csv"
-    catalogue.write_bytes(catalogue_file.write(app.catalogue))
+    catalogue.write_bytes(catalogue_file.write(app.catalogue, board.platform))
     for scheme in view.stack.schemes:
         path = folder / f"schemes/app/{scheme.name}.toml"
         path.parent.mkdir(parents=True, exist_ok=True)

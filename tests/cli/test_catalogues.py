@@ -1,5 +1,6 @@
 """All about an application by command: modes, marks, kinds, slots, wired keys, its name."""
 
+import shutil
 from pathlib import Path
 
 import pytest
@@ -131,3 +132,51 @@ def test_what_a_new_application_does_is_guessed_and_said(
     added = ask("app", "add", "Fresh", "--from", str(listing))
     assert f"typing writes text in {mode}" in added.out
     assert f'text-modes = ["{mode}"]' in (desk / "apps/fresh/app.toml").read_text()
+
+
+def test_a_catalogue_has_the_keys_of_both_platforms(ask: Ask, desk: Path) -> None:
+    both = "Command,Windows,macOS\nSave,Ctrl+S,⌘S\nRedo,Ctrl+Y,⇧⌘Z\nHide,,⌘H\n"
+    cells = "Command,Key\nSave,Ctrl+S / ⌘S\nRedo,Ctrl+Y (Mac: ⇧⌘Z)\nHide,\n"
+    (desk / "both.csv").write_text(both)
+    (desk / "cells.csv").write_text(cells)
+    files = {}
+    for platform in ("pc", "mac", "linux"):
+        assert ask("desk", "keyboard", "--platform", platform).status == 0
+        for name in ("both", "cells"):
+            added = ask("app", "add", name, "--from", f"{name}.csv", "--yes")
+            assert added.status == 0, added.err
+            file = (desk / f"apps/{name}/commands.csv").read_text()
+            assert files.setdefault(name, file) == file, "it is the same wherever it was read"
+            ask("app", "drop", name, "--yes")
+        ask("app", "add", "Both", "--from", "both.csv", "--yes")
+    assert "hide,Hide,,,,command,,,,Meta+H" in files["both"]
+    assert "redo,Redo,,Ctrl+Y,,command,,,,Shift+Meta+Z" in files["cells"]
+
+    def keys(app: str = "both") -> dict[str, list[str]]:
+        hits = ask("find", "--app", app, "--json").json["hits"]
+        return {hit["title"]: [each["key"] for each in hit["keys"]] for hit in hits}
+
+    assert keys() == {"Save": ["Ctrl+S"], "Redo": ["Ctrl+Y"], "Hide": []}
+    ask("scheme", "new", "both/mine")
+    ask("assign", "both", "Hide", "Main+J")
+    there = desk.parent / "colleague"
+    shutil.copytree(desk, there)
+    bundle = desk.parent / "both.zip"
+    assert ask("pack", str(bundle)).status == 0
+    # A colleague with a Mac has theirs from the same files.
+    ask("desk", "keyboard", "--platform", "mac")
+    assert keys() == {"Save": ["Meta+S"], "Redo": ["Shift+Meta+Z"], "Hide": ["Main+J", "Meta+H"]}
+    assert ask("check", "both").status == 0
+    for other in (str(there), str(bundle)):
+        assert ask("compare", ".", other, "--json").json == {
+            "before": ".",
+            "after": other,
+            "presses": [],
+            "differences": [],
+        }
+    # A listing of the other platform alone changes nothing that it does not have.
+    (desk / "windows.csv").write_text("Command,Key\nSave,Ctrl+S\nRedo,Ctrl+Shift+Y\nHide,\n")
+    ask("app", "add", "Both", "--from", "windows.csv", "--yes")
+    assert keys()["Redo"] == ["Shift+Meta+Z"]
+    ask("desk", "keyboard", "--platform", "pc")
+    assert keys()["Redo"] == ["Ctrl+Shift+Y"]

@@ -115,7 +115,7 @@ def readers() -> tuple[Reader, ...]:
         Reader("desk", of("desk.toml"), lambda d: desk_file.read(d, "f")),
         Reader("system", of("system.toml"), lambda d: system_file.read(d, "f")),
         Reader("app", of("app.toml"), lambda d: app_file.read(d, "f", "quillmap")),
-        Reader("catalogue", of("commands.csv"), lambda d: catalogue_file.read(d, "f", 4)),
+        Reader("catalogue", of("commands.csv"), lambda d: catalogue_file.read(d, "f", 4, "mac")),
         Reader("scheme", of("house.toml"), lambda d: scheme_file.read(d, "f", "mine", MODES, 4)),
         Reader("macro", (_MACRO,), lambda d: macro_file.read(d, "f", "quillmap", "m")),
         Reader("key set", (_KEYSET,), lambda d: keyset_file.read(d, "f", "k")),

@@ -113,7 +113,51 @@ def test_a_page_that_shows_one_of_two_platforms_has_both() -> None:
     for platform, keys in (("pc", "Ctrl+Shift+F9"), ("mac", "Shift+Meta+F9")):
         _, found = read_rows("page.html", page.encode())
         listing = read_listing(found.rows, Wishes(platform=platform))
-        assert [str(run) for run in listing.catalogue.commands[0].keys] == [keys]
+        command = listing.catalogue.commands[0]
+        assert [str(run) for run in command.keys] == [keys]
+        assert command.other_keys
+        assert {str(command.keys[0]), str(command.other_keys[0])} == {
+            "Ctrl+Shift+F9",
+            "Shift+Meta+F9",
+        }
+
+
+@pytest.mark.parametrize(
+    ("cell", "pc", "mac"),
+    [
+        ("⌘/Ctrl+S", "Ctrl+S", "Meta+S"),
+        ("Ctrl+S / ⌘S", "Ctrl+S", "Meta+S"),
+        ("Ctrl+Shift+S or Shift+Cmd+S", "Ctrl+Shift+S", "Shift+Meta+S"),
+        ("Ctrl+Y (Mac: ⇧⌘Z)", "Ctrl+Y", "Shift+Meta+Z"),
+        ("⌘S", "Meta+S", "Meta+S"),
+        ("Win+S or Ctrl+S", "Meta+S, Ctrl+S", "Meta+S, Ctrl+S"),
+        ("⌘S or F2", "Meta+S, F2", "Meta+S, F2"),
+    ],
+)
+def test_two_platforms_in_one_cell(cell: str, pc: str, mac: str) -> None:
+    rows = [Row(1, ("Title", "Keys"), True), Row(2, ("Save", cell)), Row(3, ("Move", "M"))]
+    for platform, own, other in (("pc", pc, mac), ("linux", pc, mac), ("mac", mac, pc)):
+        command = read_listing(rows, Wishes(platform=platform)).catalogue.commands[0]
+        assert ", ".join(map(str, command.keys)) == own
+        elsewhere = command.keys if command.other_keys is None else command.other_keys
+        assert ", ".join(map(str, elsewhere)) == other
+
+
+def test_each_part_of_a_document_with_the_platforms_that_it_has() -> None:
+    page = (
+        "<h2>Sheet</h2><table><tr><th>Command<th>Windows<th>Mac<tr><td>Save<td>Ctrl+S<td>⌘S"
+        "<tr><td>Hide<td><td>⌘H</table><h2>View</h2><table><tr><th>Action<th>Key<tr><td>Whole"
+        "<td>Home</table>"
+    )
+    _, found = read_rows("page.html", f"<html>{page}".encode())
+    for platform, own, other in (
+        ("pc", ["Ctrl+S", "", "Home"], ["Meta+S", "Meta+H", "Home"]),
+        ("mac", ["Meta+S", "Meta+H", "Home"], ["Ctrl+S", "", "Home"]),
+    ):
+        listing = read_listing(found.rows, Wishes(platform=platform))
+        commands = listing.catalogue.commands
+        assert [" ".join(map(str, c.keys)) for c in commands] == own
+        assert [" ".join(map(str, c.other_keys or ())) for c in commands] == other
 
 
 def test_keys_and_titles_in_turn_and_when_they_do_so() -> None:

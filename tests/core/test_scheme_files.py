@@ -210,7 +210,7 @@ def test_a_catalogue_reads_back_as_it_was(listed: list[Command]) -> None:
         else replace(command, access=())
         for command in listed
     ]
-    data = catalogue_file.write(Catalogue(tuple(lettered)))
-    back = catalogue_file.read(data, "commands.csv", 0)
+    data = catalogue_file.write(Catalogue(tuple(lettered)), "pc")
+    back = catalogue_file.read(data, "commands.csv", 0, "pc")
     assert [replace(command, line=0) for command in back.commands] == lettered
     assert back.unreadable == ()

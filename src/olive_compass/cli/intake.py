@@ -111,7 +111,9 @@ def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
     said = wish.duplicates or ""
     rules = Rules(said or DUPLICATES[0], wish.runs or 1, duplicates_said=bool(said))
     files = [
-        _change(at, catalogue_path(name), catalogue_file.write(Catalogue(()))),
+        _change(
+            at, catalogue_path(name), catalogue_file.write(Catalogue(()), at.settings.platform)
+        ),
         _change(at, app_path(name), app_writing.new_text(title, wish.version or "", (), rules)),
     ]
     lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
@@ -129,7 +131,7 @@ def _understood(
     if learnt:
         words |= learnt
         format_name, note, listing = _read(wish, around, at, existing, words)
-    say_what_was_read(wish.listing, around, format_name, note, listing)
+    say_what_was_read(wish.listing, around, format_name, note, listing, at.settings.platform)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)
     return listing, words
@@ -233,7 +235,9 @@ def _files(
         catalogue = taken.catalogue if taken.changes else None
     files = []
     if catalogue is not None:
-        files.append(_change(at, catalogue_path(name), catalogue_file.write(catalogue)))
+        files.append(
+            _change(at, catalogue_path(name), catalogue_file.write(catalogue, at.settings.platform))
+        )
     if exists:
         about = at.bytes(app_path(name))
         after = about if wish.version is None else app_writing.with_version(about, wish.version)

@@ -17,7 +17,12 @@ MOST_SHOWN = 12
 
 
 def say_what_was_read(
-    file: str, around: Surroundings, format_name: str, note: str, listing: Listing
+    file: str,
+    around: Surroundings,
+    format_name: str,
+    note: str,
+    listing: Listing,
+    platform: str,
 ) -> None:
     names = {
         "json_rows": "JSON",
@@ -42,7 +47,7 @@ def say_what_was_read(
             f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
         )
     told = [
-        f"{'mode' if field == 'modes' else field} from column {column + 1} ({columns.why[field]})"
+        f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
         for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
     ]
     print_fields(
@@ -56,6 +61,7 @@ def say_what_was_read(
             ),
             ("to use one", _use(listing)),
             ("modes", ", ".join(listing.modes)),
+            ("elsewhere", _elsewhere(listing, platform)),
             ("sequences", _sequences(listing)),
             ("given twice", _twice(listing)),
             (
@@ -83,6 +89,10 @@ def say_what_was_read(
         around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
 
 
+#: What people call the fields that we call otherwise.
+_FIELD_NAMES = {"modes": "mode", "other_keys": "keys-elsewhere"}
+
+
 #: The fields that a column which nobody knows may hold, the likeliest first.
 _FIELDS = ("modes", "does", "menu", "kind", "id", "keys", "title")
 
@@ -95,6 +105,15 @@ def _use(listing: Listing) -> str:
     name = shlex.quote(listing.unused[0][0])
     others = f" (or {', '.join(open_[1:])})" if open_[1:] else ""
     return f"--column {open_[0]}={name}{others}"
+
+
+def _elsewhere(listing: Listing, platform: str) -> str:
+    """That the document has the keys of the other platform as well."""
+    count = sum(bool(c.other_keys) for c in listing.catalogue.commands)
+    if not count:
+        return ""
+    whose = "other computers" if platform == "mac" else "a Mac"
+    return f"the keys of {counted(count, 'command')} on {whose}, for those who share the desk"
 
 
 def _sequences(listing: Listing) -> str:
@@ -205,6 +224,8 @@ def _cell(command: Command | None, field: str) -> str:
         return ""
     if field == "keys":
         return write_cell(command.keys) or "-"
+    if field == "keys-elsewhere":
+        return write_cell(command.other_keys or ()) or "-"
     value = command.marks.words if field == "marks" else getattr(command, field)
     if isinstance(value, (tuple, list)):
         return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"

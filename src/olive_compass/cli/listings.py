@@ -21,7 +21,7 @@ from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
 #: What a column of a listing may hold.
-COLUMNS = ("title", "keys", "menu", "mode", "id", "kind", "does")
+COLUMNS = ("title", "keys", "keys-elsewhere", "menu", "mode", "id", "kind", "does")
 
 
 class Said(Struct, frozen=True):
@@ -62,7 +62,7 @@ def _column(given: str) -> tuple[str, str]:
             f"“{given}” names no column.",
             hint=f"Write --column FIELD=HEADING; FIELD is one of {', '.join(COLUMNS)}",
         )
-    return ("modes" if field == "mode" else field), heading
+    return {"mode": "modes", "keys-elsewhere": "other_keys"}.get(field, field), heading
 
 
 def spelt(given: str) -> tuple[str, str]:
@@ -121,7 +121,7 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
         # Our own form has what no listing has: marks, inputs and ids.
         rows = data.split(b"\n", 1)[1]
         read = read_rows("commands.csv", rows)[1]
-        catalogue = catalogue_file.read(data, path, app.rules.typed)
+        catalogue = catalogue_file.read(data, path, app.rules.typed, platform)
         listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
         return replace(listing, catalogue=catalogue)
     reading = wished(said, at.reading(app.name))

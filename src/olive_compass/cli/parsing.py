@@ -249,7 +249,7 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
         action="append",
         default=[],
         metavar="FIELD=HEADING",
-        help="which column holds title, keys, menu, mode, id, kind or does; by its heading or number",
+        help="which column holds title, keys, keys-elsewhere, menu, mode, id, kind or does; by its heading or number",
     )
     group.add_argument(
         "--pattern",

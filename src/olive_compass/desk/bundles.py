@@ -144,8 +144,8 @@ def unpack(data: bytes, file: str) -> Bundle:
         raise
 
 
-def opened(path: str, shown: str) -> Desk:
-    """The desk that a bundle holds, in a temporary folder that goes with the process."""
+def opened(path: str, shown: str, platform: str) -> Desk:
+    """The desk that a bundle holds as on a platform, in a temporary folder that goes with the process."""
     try:
         bundle = unpack(read_whole(path, shown), shown)
     except OSError as error:
@@ -159,7 +159,7 @@ def opened(path: str, shown: str) -> Desk:
     if DESK_FILE not in bundle.files:
         with open(os.path.join(folder.name, DESK_FILE), "wb") as out:
             out.write(new_desk_text(DeskFile(bundle.name)))
-    desk = Desk(folder.name)
+    desk = Desk(folder.name, platform=platform)
     # The folder is removed when the desk is no longer used.
     desk.__dict__["_kept"] = folder
     return desk

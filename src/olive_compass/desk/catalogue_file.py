@@ -18,16 +18,20 @@ from olive_compass.errors import Refused
 FORMAT = "olive-compass-commands/1"
 FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
 
+#: The column of a Mac's factory keys, in a catalogue that has those of both platforms: ``keys`` are the others'.
+MAC = "keys-mac"
+
 #: How a cell begins that a spreadsheet may run, or that was shielded from that.
 _ODD = frozenset("=+-@\t\r'")
 
 
-def write(catalogue: Catalogue) -> bytes:
-    """The file of a catalogue."""
+def write(catalogue: Catalogue, platform: str) -> bytes:
+    """The file of a catalogue whose keys are those of a platform."""
+    by_platform = any(command.other_keys is not None for command in catalogue.commands)
     text = io.StringIO()
     text.write(f"# {FORMAT}\n")
     writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(FIELDS)
+    writer.writerow((*FIELDS, MAC) if by_platform else FIELDS)
     # Most menus, modes, keys and marks stand many times: each is put together once.
     menus: dict[object, str] = {}
     keys: dict[object, str] = {(): ""}
@@ -37,6 +41,11 @@ def write(catalogue: Catalogue) -> bytes:
         menu_cell = menus.get((menu, access[:-1]))
         if menu_cell is None:
             menu_cell = menus[menu, access[:-1]] = _menu_cell(command)
+        others = command.other_keys
+        mac_keys: tuple[Run, ...] = ()
+        if by_platform:
+            others = runs if others is None else others
+            runs, mac_keys = (others, runs) if platform == "mac" else (runs, others)
         keys_cell = keys.get(runs)
         if keys_cell is None:
             keys_cell = keys[runs] = write_cell(runs)
@@ -54,12 +63,14 @@ def write(catalogue: Catalogue) -> bytes:
             marks_cell,
             command.inputs,
         ]
+        if by_platform:
+            cells.append(write_cell(mac_keys))
         writer.writerow([shielded(cell) if cell[:1] in _ODD else cell for cell in cells])
     return text.getvalue().encode()
 
 
-def read(data: bytes, file: str, typed: int) -> Catalogue:
-    """The catalogue in a file, also after a spreadsheet has saved it in its own way.
+def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
+    """The catalogue in a file with the keys of a platform, also after a spreadsheet has saved it in its own way.
 
     Raises ``Refused`` where it is no such file; single cells of keys that cannot be read
     are in the catalogue's ``unreadable``.
@@ -70,6 +81,10 @@ def read(data: bytes, file: str, typed: int) -> Catalogue:
     if missing:
         raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
     at = [head.index(field) if field in head else -1 for field in FIELDS]
+    if MAC in head:
+        keys, mac = FIELDS.index("keys"), head.index(MAC)
+        at = [*at, at[keys] if platform == "mac" else mac]
+        at[keys] = mac if platform == "mac" else at[keys]
     try:
         return _commands(reader, at, file, typed)
     except csv.Error as error:
@@ -84,14 +99,18 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
     known_marks: dict[str, tuple[Marks, str]] = {"": (UNMARKED, "")}
     known_menus: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {"": ((), ())}
     line = reader.line_num
+    other: tuple[Run, ...] | None = None
     # A column that is missing is the empty cell that is put at the end of each row.
     pick, widest = itemgetter(*at), max(at)
+    by_platform = len(at) > len(FIELDS)
     for row in reader:
         first, line = line + 1, reader.line_num
         row.append("")
         if len(row) <= widest:
             row += [""] * (widest + 1 - len(row))
         cells = pick(row)
+        if by_platform:
+            *cells, others = cells
         if "'" in "".join(cells):
             cells = tuple(map(restored, cells))
         id_, title, menu, keys, modes, kind, does, marks, inputs = cells
@@ -108,6 +127,8 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
             if cell.problem:
                 unreadable.append(UnreadableKey(id_, keys, cell.problem, first))
             runs = known_keys[keys] = cell.triggers
+        if by_platform:
+            other = _other(restored(others), typed, id_, first, unreadable)
         known = known_menus.get(menu)
         if known is None:
             steps = [unmarked(step.strip()) for step in menu.split(" > ") if step.strip()]
@@ -122,9 +143,19 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
         words, own = noted
         access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
-            id_, title or id_, path, runs, where, kind, does, first, words, access, inputs
+            id_, title or id_, path, runs, where, kind, does, first, words, access, inputs, other
         )
     return Catalogue(tuple(commands.values()), tuple(unreadable))
+
+
+def _other(
+    cell: str, typed: int, command: str, line: int, unreadable: list[UnreadableKey]
+) -> tuple[Run, ...]:
+    """The keys of the other platform."""
+    read = read_written_cell(cell, typed) if cell else None
+    if read and read.problem:
+        unreadable.append(UnreadableKey(command, cell, read.problem, line))
+    return read.triggers if read else ()
 
 
 def _marks(cell: str) -> tuple[Marks, str]:

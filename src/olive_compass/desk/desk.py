@@ -72,11 +72,15 @@ class Desk:
     """The files of a desk in the folder ``root``. What is read is kept for this object's life.
 
     ``instead`` are contents that count in the place of files (None: that file is not there): the
-    desk as it was, or as it would be.
+    desk as it was, or as it would be. ``platform`` is read instead of that of the seat: another desk is looked
+    at as from here.
     """
 
-    def __init__(self, root: str, instead: "Mapping[str, bytes | None]" = _NO_FILES) -> None:
+    def __init__(
+        self, root: str, instead: "Mapping[str, bytes | None]" = _NO_FILES, platform: str = ""
+    ) -> None:
         self.root = root
+        self.platform = platform
         self.instead = instead
         #: Where the user keeps what was worked out of this desk before, ``""``: nowhere.
         self.cache = ""
@@ -96,7 +100,7 @@ class Desk:
         form, _, layout = seat.keyboards[0].partition("/") if seat.keyboards else ("", "", "")
         return replace(
             found,
-            platform=seat.platform or found.platform,
+            platform=self.platform or seat.platform or found.platform,
             hand=seat.hand or found.hand,
             form=form or found.form,
             layout=layout or found.layout,
@@ -194,7 +198,8 @@ class Desk:
     def catalogue(self, name: str) -> Catalogue:
         """The application's own catalogue, as its file has it: without macros."""
         file = catalogue_path(name)
-        return catalogue_file.read(self.bytes(file), file, self._app_file(name).rules.typed)
+        typed = self._app_file(name).rules.typed
+        return catalogue_file.read(self.bytes(file), file, typed, self.settings.platform)
 
     def macros(self, app: str) -> "dict[str, Macro]":
         """The macros of the application, by name."""
@@ -408,11 +413,12 @@ class Desk:
 
     def anew(self) -> "Desk":
         """The desk as its files are now, whatever was read of it before."""
-        return Desk(self.root, self.instead)
+        return Desk(self.root, self.instead, self.platform)
 
     def with_files(self, files: "Iterable[FileChange]") -> "Desk":
         """The desk as it would be with these changes, none of them written."""
-        return Desk(self.root, {**self.instead, **{each.path: each.after for each in files}})
+        instead = {**self.instead, **{each.path: each.after for each in files}}
+        return Desk(self.root, instead, self.platform)
 
     def _listed(self, folder: str) -> list[str]:
         """The names in a folder of the desk, none where it is not there."""

@@ -18,4 +18,6 @@ def catalogue_change(at: Desk, after: App) -> list[FileChange]:
     own = tuple(c for c in after.catalogue.commands if not c.is_own)
     if own == at.catalogue(after.name).commands:
         return []
-    return [FileChange(path, at.bytes(path), catalogue_file.write(Catalogue(own)))]
+    return [
+        FileChange(path, at.bytes(path), catalogue_file.write(Catalogue(own), at.settings.platform))
+    ]

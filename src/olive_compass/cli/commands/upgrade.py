@@ -144,7 +144,7 @@ def _files(said: Said, at: Desk, change: Change) -> list[FileChange]:
         catalogue, about = catalogue_path(after.name), app_path(after.name)
         # The same commands are not written again only because a person's file is laid out otherwise.
         if [replace(c, line=0) for c in own] != [replace(c, line=0) for c in old]:
-            data = catalogue_file.write(Catalogue(own))
+            data = catalogue_file.write(Catalogue(own), at.settings.platform)
             changes.append(FileChange(catalogue, at.bytes(catalogue), data))
         version = app_writing.with_version(at.bytes(about), after.version)
         version = app_writing.with_reading(version, wished(said, at.reading(after.name)))

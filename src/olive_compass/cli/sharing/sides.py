@@ -50,14 +50,14 @@ class Side(Struct, frozen=True):
 
 
 def side(at: Desk, around: Surroundings, given: str) -> Side:
-    """What a word names; raises ``Refused``."""
+    """What a word names; raises ``Refused``. Other desks are read as on the platform of this one."""
     path = os.path.join(around.folder, given)
     if given.endswith(".zip"):
         from olive_compass.desk.bundles import opened
 
-        return Side(given, opened(path, given))
+        return Side(given, opened(path, given, at.settings.platform))
     if os.path.isdir(path) and os.path.isfile(os.path.join(path, DESK_FILE)):
-        return Side(given, Desk(path))
+        return Side(given, Desk(path, platform=at.settings.platform))
     if given.startswith("keyset:"):
         return Side(given, keyset_named(at, given[7:]))
     # A file before a scheme: `lists/quillmap` may be both, and what lies there can be seen.

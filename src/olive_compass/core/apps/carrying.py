@@ -7,7 +7,10 @@ from olive_compass.core.apps.marks import UNMARKED, WHOLE
 from olive_compass.structs import replace
 
 #: What people add to a catalogue, or what another listing said, and what goes only where it is asked.
-KEPT = ("menu", "modes", "kind", "does", "marks", "inputs")
+KEPT = ("menu", "modes", "kind", "does", "marks", "inputs", "keys-elsewhere")
+
+#: The fields of a command that hold them, where they are called otherwise.
+FIELDS = {"keys-elsewhere": "other_keys"}
 
 #: What a person can say of a command in the place of a listing.
 SAID = ("title", "menu", "keys", "modes", "does", "kind")
@@ -25,10 +28,10 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
         "does": not command.does,
         "marks": command.marks == UNMARKED,
         "inputs": not command.inputs,
+        "keys-elsewhere": command.other_keys is None,
     }
-    stays = {
-        field: getattr(before, field) for field in KEPT if empty[field] and field not in forget
-    }
+    fields = [FIELDS.get(name, name) for name in KEPT if empty[name] and name not in forget]
+    stays = {field: getattr(before, field) for field in fields}
     said = before.marks.said.split("+") if before.marks.said else []
     if "marks" in stays:
         # It is in the listing: it is not withdrawn any more, unless a person said so.

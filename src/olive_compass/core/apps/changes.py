@@ -6,8 +6,9 @@ from collections.abc import Container
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Catalogue, Command
-from olive_compass.core.apps.carrying import KEPT, carried
+from olive_compass.core.apps.carrying import FIELDS, KEPT, carried
 from olive_compass.core.apps.marks import WHOLE
+from olive_compass.structs import replace
 
 
 class Change(Struct, frozen=True):
@@ -21,9 +22,10 @@ class Change(Struct, frozen=True):
         """``new``, ``gone``, or the changed fields, parted by commas."""
         if self.before is None or self.after is None:
             return "new" if self.before is None else "gone"
-        fields = ("title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
+        fields = ("title", "menu", "keys", "modes", "kind", "does", "marks", "inputs", "other_keys")
         old, new = self.before, self.after
-        return ", ".join(f for f in fields if getattr(old, f) != getattr(new, f))
+        names = {field: name for name, field in FIELDS.items()}
+        return ", ".join(names.get(f, f) for f in fields if getattr(old, f) != getattr(new, f))
 
 
 class Taken(Struct, frozen=True):
@@ -35,6 +37,26 @@ class Taken(Struct, frozen=True):
     stayed: Counter[str]
 
 
+def of_one_platform(old: Catalogue, listed: Catalogue) -> Catalogue:
+    """A new listing, with its keys as those of the other platform where that is plainly what it has.
+
+    The catalogue of before has the keys of both platforms; a listing with one column of keys is of the platform
+    whose keys most of its commands have.
+    """
+    if any(command.other_keys is not None for command in listed.commands):
+        return listed
+    by_title = {command.title: command for command in old.commands}
+    pairs = [(old.by_id.get(c.id) or by_title.get(c.title), c) for c in listed.commands]
+    own = sum(bool(b and b.keys == c.keys and c.keys != b.other_keys) for b, c in pairs)
+    other = sum(bool(b and b.other_keys == c.keys and c.keys != b.keys) for b, c in pairs)
+    if other <= own:
+        return listed
+    return Catalogue(
+        tuple(replace(c, keys=b.keys if b else (), other_keys=c.keys) for b, c in pairs),
+        listed.unreadable,
+    )
+
+
 def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Taken:
     """The new catalogue with the ids of the old one where a command is plainly the same.
 
@@ -42,6 +64,7 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
     schemes name ids, so a command that only moved to another menu must keep its id. What a listing
     leaves out stays as it was, but for what ``forget`` names (see ``carrying``).
     """
+    new = of_one_platform(old, new)
     old_titles = Counter(command.title for command in old.commands)
     new_titles = Counter(command.title for command in new.commands)
     by_title = {command.title: command for command in old.commands}
@@ -59,7 +82,12 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
         if before is not None:
             seen.add(before.id)
             listed, command = command, carried(before, command, forget)
-            stayed.update(f for f in KEPT if getattr(command, f) != getattr(listed, f))
+            stayed.update(
+                name
+                for name in KEPT
+                if getattr(command, FIELDS.get(name, name))
+                != getattr(listed, FIELDS.get(name, name))
+            )
         change = Change(before, command)
         if change.what:
             changes.append(change)

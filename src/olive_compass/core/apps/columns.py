@@ -17,10 +17,15 @@ MOST_LOOKED_AT = 400
 FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
 
 #: Headings of key columns that hold for one platform.
-PLATFORM_HEADINGS = {
-    "pc": ("windows", "win", "pc", "linux", "windows/linux"),
-    "mac": ("mac", "macos", "os x", "osx", "apple"),
+_PLATFORM_WORDS = {
+    "pc": re.compile(r"\b(?:windows|win|pc|linux)\b"),
+    "mac": re.compile(r"\b(?:mac|macos|os x|osx|apple)\b"),
 }
+
+
+def family(platform: str) -> str:
+    """The platform whose keys an application's documents give for it: ``pc`` or ``mac``."""
+    return "mac" if platform == "mac" else "pc"
 
 
 #: Keys whose modifiers are letters: ``C-a``, ``C-S-Left``. They are read once the spelling is told.
@@ -98,7 +103,8 @@ def guess_columns(
 
 def _by_heading(head: list[str], platform: str) -> dict[str, int]:
     found: dict[str, int] = {}
-    other = "mac" if platform == "pc" else "pc"
+    own = _PLATFORM_WORDS[family(platform)]
+    (other,) = (words for words in _PLATFORM_WORDS.values() if words is not own)
     for field in FIELDS:
         scores = []
         for column, heading in enumerate(head):
@@ -106,17 +112,34 @@ def _by_heading(head: list[str], platform: str) -> dict[str, int]:
             if column in found.values() or not heading:
                 continue
             score = _heading_score(field, heading)
-            words = set(re.split(r"[^\w/]+", heading))
-            if field == "keys" and words & set(PLATFORM_HEADINGS[platform]):
-                score = max(score, 0) + 20
+            if field == "keys" and own.search(heading):
+                # A platform's own name says more than the family's: Linux beside Windows.
+                score = max(score, 0) + 20 + 200 * (platform in heading)
             # The keys of the other platform are better than none, and worse than any of our own.
-            elif field == "keys" and words & set(PLATFORM_HEADINGS[other]):
+            elif field == "keys" and other.search(heading):
                 score = max(score - 10, 0) + 1
             if score > 0:
                 scores.append((score, -column))
         if scores:
             found[field] = -max(scores)[1]
+    if "keys" in found:
+        beside = _other_keys(head, found, own, other)
+        found |= {} if beside is None else {"other_keys": beside}
     return found
+
+
+def _other_keys(
+    head: list[str], found: dict[str, int], own: re.Pattern[str], other: re.Pattern[str]
+) -> int | None:
+    """The column with the keys of the other platform, where the one of the keys is not it: the first that
+    names that platform, or that names none where the column of the keys names its own."""
+    keys = head[found["keys"]]
+    if other.search(keys) and not own.search(keys):
+        return None
+    open_ = [n for n, heading in enumerate(head) if heading and n not in found.values()]
+    named = [n for n in open_ if other.search(head[n])]
+    plain = [n for n in open_ if own.search(keys) and head[n] in WORDS["keys"]]
+    return next(iter((*named, *plain)), None)
 
 
 def _heading_score(field: str, heading: str) -> int:

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
-from olive_compass.core.apps.columns import Columns, find_heading, guess_columns
+from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
 from olive_compass.core.apps.groups import group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
@@ -22,7 +22,7 @@ from olive_compass.core.apps.habits import (
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
-from olive_compass.core.keys.cells import GESTURE, NO_KEY, read_cell
+from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.new_words import Unknown, unknown_words
 from olive_compass.core.keys.spelling import Spelling
@@ -186,7 +186,7 @@ def _headed(
 
 
 #: The fields in the order in which a command takes them.
-_ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does")
+_ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does", "other_keys")
 
 
 class _Maker:
@@ -307,7 +307,7 @@ class _Maker:
         return first if first is not None and first.title == command.title else None
 
     def _command(self, row: Row, group: str) -> Command | None:
-        title, keys, menu_text, modes, id_, kind_text, does = self._cells(row)
+        title, keys, menu_text, modes, id_, kind_text, does, other_keys = self._cells(row)
         title = one_line(title)
         menu = self.paths.get(menu_text)
         if menu is None:
@@ -345,6 +345,7 @@ class _Maker:
             self._does(one_line(does), keys),
             row.line,
             access=access,
+            other_keys=self._other_keys(row, keys, other_keys),
         )
 
     def _does(self, does: str, keys: str) -> str:
@@ -392,6 +393,17 @@ class _Maker:
         if not cell.problem:
             self.triggers[cell_text] = cell.triggers
         return cell.triggers
+
+    def _other_keys(self, row: Row, keys: str, cell_text: str) -> tuple[Run, ...] | None:
+        """The keys on the other platform: of their own column, or of a cell that has those of both."""
+        if "other_keys" in self.fields:
+            return self._keys(row, cell_text) if cell_text else ()
+        if "mac" not in keys.lower() and not names_command(keys):
+            return None
+        other = "pc" if family(self.wishes.platform) == "mac" else "mac"
+        cell: Cell = read_cell(self.spelling.read(keys), self.typed, other)
+        own = self.triggers.get(keys)
+        return None if cell.problem or own is None or cell.triggers == own else cell.triggers
 
     def _stranger(self, run: Run) -> str:
         """The device of a trigger that the desk does not declare, ``""``: there is none."""

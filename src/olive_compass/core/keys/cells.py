@@ -50,7 +50,7 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     """
     cell = _as_it_stands(text, typed)
     if not cell.problem:
-        return cell
+        return _of_platform(cell, text, platform) if len(cell.triggers) > 1 else cell
     # Loaded here: few cells are written so.
     from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture
 
@@ -61,6 +61,28 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if put != text and not (again := _as_it_stands(put, typed)).problem:
         return again
     return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell
+
+
+_COMMAND = re.compile(r"⌘|\b(?:cmd|command)\b", re.I)
+_CONTROL = re.compile(r"\b(?:ctrl|control|strg)\b", re.I)
+
+
+def names_command(text: str) -> bool:
+    """Whether a cell names the main modifier of a Mac."""
+    return _COMMAND.search(text) is not None
+
+
+def _of_platform(cell: Cell, text: str, platform: str) -> Cell:
+    """The triggers of one platform, where a cell has each key twice: with Ctrl, and with the Mac's Command."""
+    if not (names_command(text) and _CONTROL.search(text)):
+        return cell
+    mac = [run for run in cell.triggers if "Meta" in run.strokes[0].modifiers]
+    others = [run for run in cell.triggers if run not in mac]
+    if {str(run).replace("Meta+", "") for run in mac} != {
+        str(run).replace("Ctrl+", "") for run in others
+    }:
+        return cell
+    return Cell(tuple(mac if platform == "mac" else others))
 
 
 #: Why a cell with words such as “hold Space and drag” is no key.

@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import App, Catalogue, Command
 from olive_compass.core.apps.carrying import carried
+from olive_compass.core.apps.changes import of_one_platform
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import near_commands
 from olive_compass.core.apps.search import fold
@@ -96,7 +97,7 @@ def upgrade(
     own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
     matches = tuple(
         replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each
-        for each in match(own, listed)
+        for each in match(own, of_one_platform(own, listed))
     )
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]

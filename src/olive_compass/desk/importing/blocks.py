@@ -17,8 +17,8 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.structs import replace
 
 #: The headings under which all rows of a document stand.
-FIELDS = ("title", "menu", "keys", "modes", "id", "kind", "does")
-_HEADS = ("Title", "Menu", "Keys", "Modes", "Id", "Kind", "Description")
+FIELDS = ("title", "menu", "keys", "other_keys", "modes", "id", "kind", "does")
+_HEADS = ("Title", "Menu", "Keys", "Keys (Mac)", "Modes", "Id", "Kind", "Description")
 
 #: How the steps of a menu are joined in a cell.
 _STEP = " > "
@@ -76,10 +76,13 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
 
 def _used_columns(rows: list[Row]) -> list[Row]:
     """The rows with the columns in which anything stands: titles and keys always."""
+    keys, mac = FIELDS.index("keys"), FIELDS.index("other_keys")
+    by_platform = any(row.cells[keys] != row.cells[mac] for row in rows[1:])
     used = [
         n
         for n, field in enumerate(FIELDS)
         if field in ("title", "keys") or any(row.cells[n] for row in rows[1:])
+        if n != mac or by_platform
     ]
     return [replace(row, cells=tuple(row.cells[n] for n in used)) for row in rows]
 
@@ -244,6 +247,8 @@ def _cell(row: Row, column: int) -> str:
 
 
 def _row(line: int, cells: dict[str, str]) -> Row:
+    # Where no platforms are told apart, a key is the same on both.
+    cells = {"other_keys": cells.get("keys", ""), **cells}
     return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
 
 
