@@ -41,6 +41,7 @@ def follow_every_advice(view: AppView, most: int = 6) -> None:
         assert checked.status in (0, 1), checked.err
         found = checked.json["findings"]
         there = {_place(each) for each in found}
+        keyed = {(each["id"], key) for each in found for key in each["keys"]}
         for n, finding in enumerate(found[:most]):
             if finding["id"] in BY_HAND:
                 continue
@@ -54,12 +55,18 @@ def follow_every_advice(view: AppView, most: int = 6) -> None:
                 left = ask_in(copy, "check", "--json").json["findings"]
                 same = [f for f in left if _same(f, finding) and f["accepted"] is None]
                 assert same == [], (line, finding["says"], [f["says"] for f in same])
-                # What lay below, and is laid bare now, has its own findings.
-                own = {*finding["commands"]}
                 new = [
                     f
                     for f in left
-                    if f["severity"] != "note" and _place(f) not in there and own & {*f["commands"]}
+                    if f["severity"] != "note"
+                    and _place(f) not in there
+                    # The same complaint of the same key, told of whoever has it now, is no other finding;
+                    # and what lay below the key, laid bare, was there before.
+                    and not any((f["id"], key) in keyed for key in f["keys"])
+                    and not (
+                        {*f["keys"][:1]} & {*finding["keys"]}
+                        and f["commands"][:1] != finding["commands"][:1]
+                    )
                 ]
                 assert new == [], (line, finding["says"], [f["says"] for f in new])
                 shutil.rmtree(copy)

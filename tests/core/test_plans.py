@@ -162,8 +162,12 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
         was, now = before_[each.command.id], then[each.command.id]
         assert now.key == str(each.trigger)
         assert (was.by_key if was.key else was.now) - now.by_key == pytest.approx(each.saves)
-    sums = [whole(v, tally, list(f.values()), DEFAULT) for v, f in ((view, before_), (after, then))]
-    assert sums[0].pressed - sums[1].pressed >= promised - 1e-6
+    # Nobody else gets slower; who gets a key by it, and one that is slower than the toolbar, need not press it.
+    for command in before_.keys() - {each.command.id for each in plan.suggestions}:
+        was, now = (
+            min(e.by_key if e.key else e.now, e.now) for e in (before_[command], then[command])
+        )
+        assert now <= was + 1e-6, command
     own = {str(each.trigger) for each in plan.suggestions}
     # What was wrong with a command before is told in other words where it has another key.
     old = {(f.id, f.commands[:1]) for f in all_findings(view)}

@@ -17,7 +17,7 @@ from olive_compass.cli.intake_report import (
     say_what_was_read,
 )
 from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, spelt, wished
+from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, spelt, wished, wishes_of
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -28,7 +28,6 @@ from olive_compass.core.apps.habits import text_modes
 from olive_compass.core.apps.listing import (
     Listing,
     SetAside,
-    Wishes,
     slug,
 )
 from olive_compass.core.keys.new_words import Unknown
@@ -184,19 +183,8 @@ def _read(
         longest = wish.runs or (at.app(existing).rules.longest_run if existing else 0)
         format_name, read = rows_of(at, wish.listing, data, reading, wish.said, typed or 0)
         try:
-            listing = listing_by(
-                read.rows,
-                Wishes(
-                    reading.columns,
-                    reading.groups,
-                    typed,
-                    at.settings.platform,
-                    words,
-                    longest,
-                    at.devices,
-                ),
-                wish.said,
-            )
+            wishes = wishes_of(reading, read, at, typed, words, longest)
+            listing = listing_by(read.rows, wishes, wish.said)
         except LookupError as error:
             raise Refused(
                 f"The columns cannot be told: {error.args[0]}.", file=wish.listing

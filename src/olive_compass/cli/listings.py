@@ -32,6 +32,7 @@ class Said(Struct, frozen=True):
     groups: str
     textform: str
     spell: Mapping[str, str]
+    headings: str = ""
 
 
 def said_of(args: Any) -> Said:
@@ -42,6 +43,7 @@ def said_of(args: Any) -> Said:
         args.groups or "",
         args.textform or "",
         dict(spelt(each) for each in args.spell),
+        args.headings or "",
     )
 
 
@@ -51,7 +53,8 @@ def wished(said: Said, kept: Reading) -> Reading:
     pattern = said.pattern or ("" if said.textform else kept.pattern)
     textform = said.textform or ("" if said.pattern else kept.textform)
     columns = {**kept.columns, **said.columns}
-    return Reading(columns, pattern, said.groups or kept.groups, textform)
+    groups, headings = said.groups or kept.groups, said.headings or kept.headings
+    return Reading(columns, pattern, groups, textform, headings)
 
 
 def _column(given: str) -> tuple[str, str]:
@@ -99,6 +102,28 @@ def rows_of(
     return read_rows(path, data, reading.pattern)
 
 
+def wishes_of(
+    reading: Reading,
+    found: Read,
+    at: Desk,
+    typed: int | None,
+    words: Mapping[str, str],
+    longest: int,
+) -> Wishes:
+    """How the rows that were found are made into commands on this desk."""
+    return Wishes(
+        reading.columns,
+        reading.groups,
+        typed,
+        at.settings.platform,
+        words,
+        longest,
+        headings=reading.headings,
+        headed=found.headed,
+        devices=at.devices,
+    )
+
+
 def listing_by(rows: Sequence[Row], wishes: Wishes, said: Said) -> Listing:
     """The listing in these rows. Columns that are kept of the application and that it does not have are those
     of another of its listings. Raises ``LookupError``."""
@@ -128,20 +153,9 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
     words: Mapping[str, str] = {**app.spelling, **said.spell}
     typed = app.rules.typed if app.rules.typed_runs else 0
     try:
-        rows_ = rows_of(at, path, data, reading, said, typed)[1].rows
-        listing = listing_by(
-            rows_,
-            Wishes(
-                reading.columns,
-                reading.groups,
-                typed,
-                platform,
-                words,
-                app.rules.longest_run,
-                at.devices,
-            ),
-            said,
-        )
+        found = rows_of(at, path, data, reading, said, typed)[1]
+        wishes = wishes_of(reading, found, at, typed, words, app.rules.longest_run)
+        listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
         raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error
     for aside in listing.set_aside[:12]:

@@ -269,6 +269,11 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
         help="whether rows with one cell are headings (guess)",
     )
     group.add_argument(
+        "--headings",
+        choices=("guess", "menu", "mode"),
+        help="whether headings under which a key starts something else are menus or modes (guess)",
+    )
+    group.add_argument(
         "--spell",
         action="append",
         default=[],

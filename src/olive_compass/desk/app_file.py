@@ -40,6 +40,7 @@ _READING: dict[str, type | tuple[type, ...]] = {
     "columns": dict,
     "pattern": str,
     "groups": str,
+    "headings": str,
     "textform": str,
 }
 #: A number of seconds may be written without its point.
@@ -48,12 +49,14 @@ _RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_T
 
 class Reading(Struct, frozen=True):
     """How a listing of the application was read, where a person had to say it: columns by field, the
-    pattern of plain text, what rows with one cell are, and the form of its own file of keys."""
+    pattern of plain text, what rows with one cell are, the form of its own file of keys, and whether headings
+    are menus or modes."""
 
     columns: Mapping[str, str] = MappingProxyType({})
     pattern: str = ""
     groups: str = "guess"
     textform: str = ""
+    headings: str = "guess"
 
 
 class AppFile(Struct, frozen=True):
@@ -133,6 +136,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             reading.get("pattern", ""),
             reading.get("groups", "guess"),
             reading.get("textform", ""),
+            reading.get("headings", "guess"),
         ),
         tray_rules.proxies(proxies) if proxies else {},
     )

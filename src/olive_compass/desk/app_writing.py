@@ -132,6 +132,8 @@ def with_reading(data: bytes, reading: Reading) -> bytes:
         wanted["pattern"] = reading.pattern
     if reading.groups != "guess":
         wanted["groups"] = reading.groups
+    if reading.headings != "guess":
+        wanted["headings"] = reading.headings
     if reading.textform:
         wanted["textform"] = reading.textform
     now = document.get("reading")

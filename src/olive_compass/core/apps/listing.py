@@ -1,7 +1,7 @@
 """Makes the commands of a catalogue out of the rows of an application's own listing."""
 
 import re
-from collections.abc import Container, Iterable, Mapping, Sequence
+from collections.abc import Collection, Container, Iterable, Mapping, Sequence
 from operator import itemgetter
 from types import MappingProxyType
 
@@ -22,6 +22,14 @@ from olive_compass.core.apps.habits import (
 from olive_compass.core.apps.headings import EVERYWHERE
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
+from olive_compass.core.apps.situations import (
+    ENOUGH,
+    Path,
+    Situations,
+    mode_names,
+    situations,
+    with_modes,
+)
 from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.new_words import Unknown, unknown_words
@@ -64,6 +72,9 @@ class Wishes(Struct, frozen=True):
     spelling: Mapping[str, str] = MappingProxyType({})
     #: How many strokes a run of the application may have; 0: nobody has said.
     longest: int = 0
+    #: What headings are: ``menu``, ``mode``, or ``guess``; and whether all menus in the rows are headings.
+    headings: str = "guess"
+    headed: bool = False
     #: The devices that the desk declares: a cell may name their controls.
     devices: Container[str] = ()
 
@@ -89,6 +100,9 @@ class Listing(Struct, frozen=True):
     unknown: tuple[Unknown, ...] = ()
     #: Cells that were read as keys one after another, the first of them.
     sequences: tuple[str, ...] = ()
+    #: The headings that were taken for modes, and the keys that tell so; or that would be, were it asked.
+    situations: Situations = Situations()
+    as_modes: bool = False
 
     @property
     def keys(self) -> int:
@@ -159,13 +173,32 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         ),
         *odd,
     ]
-    listing = _Maker(body, columns, wishes, aside).listing(len(cleaned))
+    maker = _Maker(body, columns, wishes, aside)
+    listing = _parted_by_modes(maker.listing(len(cleaned)), wishes, maker.headings)
     return replace(
         listing,
         rows=all_rows + sum(each.what == "row" for each in odd),
         heads=listing.heads + all_rows - len(body) - len(preface),
         unused=_unused(head, body, columns.fields),
     )
+
+
+def _parted_by_modes(listing: Listing, wishes: Wishes, headings: Collection[Path]) -> Listing:
+    """The listing with the headings as modes that part its keys, where they are taken for that."""
+    commands = listing.catalogue.commands
+    if wishes.headed:
+        headings = {command.menu for command in commands if command.menu}
+    if not headings or wishes.headings == "menu":
+        return listing
+    found = situations(commands, headings)
+    keys = len({each.key for each in found.splits})
+    as_modes = bool(found.headings) and (wishes.headings == "mode" or keys >= ENOUGH)
+    if not as_modes:
+        return replace(listing, situations=found)
+    names = mode_names(found.headings, slug)
+    catalogue = Catalogue(tuple(with_modes(command, names) for command in commands))
+    modes = tuple(dict.fromkeys((*listing.modes, *names.values())))
+    return replace(listing, catalogue=catalogue, modes=modes, situations=found, as_modes=True)
 
 
 def _headed(
@@ -200,6 +233,8 @@ class _Maker:
         self.aside = aside
         self.spelling = Spelling(wishes.spelling)
         self.unread: list[str] = []
+        #: The menus that are headings of rows.
+        self.headings: set[Path] = set()
         #: Cells that tell a gesture.
         self.gestures: set[str] = set()
         # A field without a column is read from an empty cell after the last one.
@@ -308,7 +343,7 @@ class _Maker:
 
     def _command(self, row: Row, group: str) -> Command | None:
         title, keys, menu_text, modes, id_, kind_text, does, other_keys = self._cells(row)
-        title = one_line(title)
+        title = _without_stop(one_line(title))
         menu = self.paths.get(menu_text)
         if menu is None:
             menu = self.paths[menu_text] = menu_path(menu_text, self.menu_signs)
@@ -326,7 +361,9 @@ class _Maker:
         # Some lists give the menu with the command at its end, and the command beside it.
         if len(menu) > 1 and menu[-1].casefold() == title.casefold():
             menu = menu[:-1]
-        menu = menu or (menu_path(group, MENU_SIGNS[:5]) if group else ())
+        if group and not menu:
+            menu = menu_path(group, MENU_SIGNS[:5])
+            self.headings.add(menu)
         access: tuple[str, ...] = ()
         if self.has_letters:
             title, own = unmarked(title)
@@ -438,6 +475,12 @@ def slug(text: str) -> str:
     'zoom-to-area'
     """
     return re.sub(r"[^\w]+", "-", fold(text)).strip("-_")
+
+
+def _without_stop(title: str) -> str:
+    """A title that is a sentence without its final stop."""
+    stopped = title.endswith(".") and " " in title and not title.endswith((" etc.", ".."))
+    return title[:-1].rstrip() if stopped else title
 
 
 def _free_id(command: Command, taken: dict[str, Command]) -> str:

@@ -43,7 +43,8 @@ def better_key(view: AppView, claim: Claim) -> str:
         each.instead and each.keys == (claim.trigger,)
         for each in scheme.assign.get(claim.command, ())
     )
-    if not alone and works_otherwise(view, known, press(claim.trigger)):
+    held = alone or _crowds_out(view, known)
+    if not held and works_otherwise(view, known, press(claim.trigger)):
         return clearing(view, claim)
     modes = modes_of(scheme, claim)
     usable = view.app.modes.inside(known.modes) if known.modes else view.app.modes.names
@@ -64,6 +65,17 @@ def better_key(view: AppView, claim: Claim) -> str:
         "--scheme",
         claim.origin,
     )
+
+
+def _crowds_out(view: AppView, command: Command) -> bool:
+    """Whether a command has more keys than the application lets it have: one that is taken out lets another in."""
+    own = {
+        run
+        for scheme in view.stack.schemes
+        for each in scheme.assign.get(command.id, ())
+        for run in each.keys
+    }
+    return 0 < view.app.rules.most_keys < len(own | {*command.keys})
 
 
 def narrowing(

@@ -7,8 +7,10 @@ from olive_compass.core.findings.advice import accepting, clearing, scheme_named
 from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_trigger, take
 from olive_compass.core.schemes.guards import Guarded, broken_guards, standing_breaks
+from olive_compass.structs import replace
 
 ID = "guarded-key"
 SEVERITY = "error"
@@ -70,18 +72,34 @@ def _mending(view: View, broken: Guarded) -> str:
     for does in broken.kept:
         for scheme in view.stack.schemes:
             if does.command in scheme.bare:
+                kept_bare = {id_: d for id_, d in scheme.bare.items() if id_ != does.command}
+                after = view.stack.with_scheme(replace(scheme, bare=kept_bare))
+                if broken_guards(view.keymap, Keymap(after, view.keyboard)):
+                    return ""
                 return line("clear", app, does.command, "--scheme", scheme.name)
     key, scheme_name = str(broken.trigger), broken.scheme.name
     kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
     if kept is not None:
         # Loaded here: most guards hold.
-        from olive_compass.core.schemes.verdicts import REFUSED, verdict
+        from olive_compass.core.changes.assign import Assign, assign
+        from olive_compass.core.changes.change import REPLACE, Answers
 
-        found = verdict(view, kept, broken.trigger, (broken.mode,), broken.scheme)
-        if not found.against(REFUSED):
+        given = Assign(
+            kept, broken.trigger, (broken.mode,), broken.scheme, answers=Answers(REPLACE)
+        )
+        change = assign(view, given)
+        ready = change.edits and not change.refusals and not change.questions
+        if ready and _holds_then(view, change.edits[0].after, broken):
             words = ("assign", app, kept.id, key, "--mode", broken.mode)
             return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
     return line("clear", app, key, "--scheme", scheme_name)
+
+
+def _holds_then(view: View, after: Scheme, broken: Guarded) -> bool:
+    """Whether a guard holds in its mode once its scheme is another."""
+    then = standing_breaks(Keymap(view.stack.with_scheme(after), view.keyboard))
+    same = (broken.scheme.name, broken.trigger, broken.mode)
+    return same not in [(each.scheme.name, each.trigger, each.mode) for each in then]
 
 
 def _breaks_none(view: View, claim: Claim) -> bool:

@@ -6,8 +6,11 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, Place, View
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.standing import not_assignable, not_assignable_says
+from olive_compass.structs import replace
 
 ID = "not-available"
 SEVERITY = "error"
@@ -37,6 +40,11 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     application, to leave it so."""
     if any(known.id in each.assign for each in view.stack.schemes if each.name != scheme.name):
         return accepting(view, ID, known.id, "another scheme has keys for it, too")
+    without = {id_: lines for id_, lines in scheme.assign.items() if id_ != known.id}
+    after = Keymap(view.stack.with_scheme(replace(scheme, assign=without)), view.keyboard)
+    if broken := broken_guards(view.keymap, after):
+        why = f"{broken[0].scheme.name} guards {broken[0].trigger}, which would change"
+        return accepting(view, ID, known.id, why)
     board = view.keymap.keyboard
     for run in known.keys:
         press = board.press_of(run)

@@ -71,7 +71,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
             found, odd = _of_line(block, menu)
             rows += found
             aside += odd
-    return Read(_used_columns(rows), tuple(aside), note)
+    return Read(_used_columns(rows), tuple(aside), note, not known.menus)
 
 
 def _used_columns(rows: list[Row]) -> list[Row]:
@@ -149,6 +149,8 @@ class _Known:
     def __init__(self) -> None:
         self.width = 0
         self.fields: dict[str, int] = {}
+        #: Whether a table has a column of menus.
+        self.menus = False
 
 
 def _of_table(
@@ -164,6 +166,7 @@ def _of_table(
     # A long table repeats its headings.
     body = [row for row in below if row.cells != head]
     fields = _columns(head, body, platform, known)
+    known.menus = known.menus or "menu" in fields
     if "keys" not in fields or "title" not in fields:
         return [], [_aside(row, "no column of the table has keys") for row in rows]
     found, odd = _commands(body, fields, menu)

@@ -25,6 +25,8 @@ class Read(Struct, frozen=True):
     rows: list[Row]
     set_aside: tuple[SetAside, ...] = ()
     note: str = ""
+    #: Whether what stands as the menu of a row is always the heading above it.
+    headed: bool = False
 
 
 #: The most rows of a listing, and the most columns.
