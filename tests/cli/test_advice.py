@@ -64,7 +64,7 @@ def follow_every_advice(view: AppView, most: int = 6) -> None:
                     # and what lay below the key, laid bare, was there before.
                     and not any((f["id"], key) in keyed for key in f["keys"])
                     and not (
-                        {*f["keys"][:1]} & {*finding["keys"]}
+                        ({*f["keys"][:1]} & {*finding["keys"]} or words[0] == "bare")
                         and f["commands"][:1] != finding["commands"][:1]
                     )
                 ]

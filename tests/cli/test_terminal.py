@@ -2,11 +2,14 @@
 
 import os
 import re
+import subprocess
 import sys
 import time
 from pathlib import Path
 
 import pytest
+
+from tests.conftest import PROGRAM
 
 pty = pytest.importorskip("pty")
 
@@ -311,3 +314,32 @@ def test_a_merge_asks_whose_decision_stands(desk: Path, tmp_path: Path) -> None:
     assert (status, "not settled" in shown) == (1, True)
     status, shown = at_terminal(desk, ["t"], *words)
     assert (status, "F11" in (desk / MINE).read_text()) == (0, True), shown
+
+
+def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> None:
+    pasted = "Command\tKeys\nTyping\nLeave the name\tEsc\nTake the name\tEnter\nEdges\nDrop the line\tEsc\nEnd the line\tEnter\n"
+    shown: list[str] = []
+
+    def told(answers: list[str]) -> str:
+        status, text = at_terminal(desk, answers, "app", "add", "Odd")
+        assert status == 0, text
+        shown.append(text)
+        file = (desk / "apps/odd/commands.csv").read_text()
+        subprocess.run([*PROGRAM, "app", "drop", "odd", "--yes"], cwd=desk, check=True)
+        return file
+
+    # The end of what was pasted is Ctrl-D on a line of its own; the Enter after it answers what is asked first.
+    first, rest = pasted.split("\n", 1)
+    start = f"{first}\n{rest}\x04"
+    file = told([start, "y", "y", "", ""])
+    assert "typing.leave-the-name,Leave the name,,Escape,typing" in file
+    assert "“Edges” stands alone in its row" in shown[-1]
+    assert "“Typing” may be a mode" in shown[-1]
+    assert "The first rows, as they were read" in shown[-1]
+    # The other answers, and other columns.
+    file = told([start, "n", "n", "1", "2", "", "", ""])
+    assert "typing.leave-the-name,Leave the name,Typing,Escape,," in file
+    (desk / "card.txt").write_text(pasted)
+    file = told(["nowhere/card.txt", "card.txt", "n", "y", "", ""])
+    assert "There is no file nowhere/card.txt" in shown[-1]
+    assert "edges,Edges,,,," in file

@@ -196,3 +196,40 @@ def test_what_cannot_be_read_is_refused_for_the_right_reason(
 ) -> None:
     with pytest.raises(Refused, match=says):
         read(name, data)
+
+
+MANUAL = (
+    "<h1>Keys</h1><h2>Shortcut keys for the sheet</h2><table><tr><th>Keys<th>Effect"
+    "<tr><td>Esc<td>Drops the line.<tr><td>Enter<td>Ends the line.<tr><td>F5<td>Draws anew</table>"
+    "<h2>While typing a name</h2><table><tr><th>Keys<th>Effect"
+    "<tr><td>Esc<td>Leaves the name<tr><td>Enter<td>Takes the name"
+    "<tr><td>Tab<td>Goes to the next name</table>"
+    "<h2>View</h2><table><tr><th>Keys<th>Effect<tr><td>F6<td>Shows all</table>"
+)
+
+
+def test_headings_that_part_keys_are_modes() -> None:
+    _, found = read_rows("manual.html", f"<html>{MANUAL}".encode())
+    wishes = Wishes(headed=found.headed)
+    listing = read_listing(found.rows, wishes)
+    by_title = {c.title: (c.menu, c.modes) for c in listing.catalogue.commands}
+    assert by_title == {
+        "Drops the line": (("Sheet",), ()),
+        "Ends the line": (("Sheet",), ()),
+        "Draws anew": (("Sheet",), ()),
+        "Leaves the name": ((), ("while-typing-a-name",)),
+        "Takes the name": ((), ("while-typing-a-name",)),
+        "Goes to the next name": ((), ("while-typing-a-name",)),
+        "Shows all": (("View",), ()),
+    }
+    assert listing.as_modes
+    assert {str(each.key) for each in listing.situations.splits} == {"Escape", "Enter"}
+    # The ids are the same whichever way it is read: decisions stay where they are.
+    menus = read_listing(found.rows, replace(wishes, headings="menu"))
+    assert list(menus.catalogue.by_id) == list(listing.catalogue.by_id)
+    assert not any(command.modes for command in menus.catalogue.commands)
+    # One key twice may be a slip of the document: nothing is taken for a mode unasked.
+    rows = [row for row in found.rows if "Takes the name" not in row.cells]
+    once = read_listing(rows, wishes)
+    assert (once.as_modes, len(once.situations.headings)) == (False, 1)
+    assert read_listing(rows, replace(wishes, headings="mode")).as_modes

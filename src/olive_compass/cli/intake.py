@@ -10,14 +10,20 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.intake_questions import (
+    ask_columns,
+    ask_for_listing,
+    ask_groups,
+    ask_headings,
+    ask_words,
+)
 from olive_compass.cli.intake_report import (
-    MOST_SHOWN,
     say_changes,
     say_what_stays,
     say_what_was_read,
 )
 from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, spelt, wished, wishes_of
+from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, wished, wishes_of
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
@@ -30,13 +36,13 @@ from olive_compass.core.apps.listing import (
     SetAside,
     slug,
 )
-from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, catalogue_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.cells import shielded
 from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.importing.source import Read
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
@@ -44,8 +50,8 @@ from olive_compass.structs import replace
 
 class Wish(Struct, frozen=True):
     """What was typed: the application, the listing and what is said of it, with how many letters of a cell
-    are a run, the fields that may go, the version, what the application does with a key given twice, and
-    whether nothing is to be asked."""
+    are a run, the fields that may go, the version, what the application does with a key given twice,
+    whether nothing is to be asked; and what the listing says."""
 
     name: str
     listing: str
@@ -55,6 +61,7 @@ class Wish(Struct, frozen=True):
     version: str | None
     duplicates: str | None
     unasked: bool
+    data: bytes = b""
 
 
 def add(args: Any, around: Surroundings) -> int:
@@ -66,11 +73,17 @@ def add(args: Any, around: Surroundings) -> int:
     writing = writing_of(args)
     if args.empty and not args.listing:
         return until_saved(lambda: _empty(wish, writing, around, pick.desk(args, around)), around)
-    if args.empty or not args.listing:
+    if not args.empty and not args.listing and around.interactive:
+        name, data = ask_for_listing(around, args.name)
+        wish = replace(wish, listing=name, data=data)
+    elif args.empty or not args.listing:
         raise Refused(
             "Give either --from or --empty; nothing was changed.",
             hint="--from FILE imports a listing; --empty starts without commands.",
         )
+    else:
+        # Read once: a pipe gives its text a single time.
+        wish = replace(wish, data=read_file(around, args.listing, "The listing"))
     return until_saved(lambda: _add(wish, writing, around, pick.desk(args, around)), around)
 
 
@@ -81,7 +94,7 @@ def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
         raise Refused(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    listing, words = _understood(wish, around, at, name if exists else "")
+    listing, words, wish = _understood(wish, around, at, name if exists else "")
     files = _files(at, name, title, listing, wish, exists, words, around)
     if files and exists and not wish.unasked:
         _ask(around, title)
@@ -121,58 +134,55 @@ def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
 
 def _understood(
     wish: Wish, around: Surroundings, at: Desk, existing: str
-) -> tuple[Listing, dict[str, str]]:
-    """The listing as it was read, said to the person, and the words by which its keys were read."""
+) -> tuple[Listing, dict[str, str], Wish]:
+    """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
+    with what was answered."""
     words = dict(at.app(existing).spelling) if existing else {}
     words |= wish.said.spell
-    format_name, note, listing = _read(wish, around, at, existing, words)
-    learnt = _ask_words(around, listing.unknown) if around.interactive else {}
-    if learnt:
-        words |= learnt
-        format_name, note, listing = _read(wish, around, at, existing, words)
-    say_what_was_read(wish.listing, around, format_name, note, listing, at.settings.platform)
+    format_name, read, listing = _read(wish, around, at, existing, words)
+    if around.interactive:
+        words, wish = _asked(wish, around, at, existing, words, listing, read)
+        format_name, read, listing = _read(wish, around, at, existing, words)
+    say_what_was_read(wish.listing, around, format_name, read.note, listing, at.settings.platform)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)
-    return listing, words
+    if around.interactive and not existing and not wish.unasked:
+        said = ask_columns(around, read.rows, listing, wish.said)
+        if said != wish.said:
+            wish = replace(wish, said=said)
+            _, _, listing = _read(wish, around, at, existing, words)
+    return listing, words, wish
 
 
-def _ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
-    """What a person says of the words that nobody knows, one by one."""
-    found = {}
-    for each in unknown[:MOST_SHOWN]:
-        may_be = f" Is it {each.proposal.rstrip('+')}?" if each.proposal else ""
-        times = counted(each.times, "time")
-        answer = around.ask(
-            f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
-            f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
-        )
-        ours = _answered(around, each, answer)
-        if ours:
-            word, key = spelt(f"{each.word}={ours}")
-            found[word] = key
-    return found
-
-
-def _answered(around: Surroundings, each: Unknown, answer: str) -> str:
-    """What a word means by the answer, ``""``: it is left. What cannot be read is asked once more."""
-    while True:
-        if answer.lower() in ("y", "yes"):
-            return each.proposal
-        if answer.lower() in ("", "n", "no"):
-            return ""
-        try:
-            spelt(f"{each.word}={answer}")
-        except Refused as refused:
-            around.say(str(refused))
-            answer = around.ask(f"What is “{each.word}”? [a key, or Enter: leave it]")
-        else:
-            return answer
+def _asked(
+    wish: Wish,
+    around: Surroundings,
+    at: Desk,
+    existing: str,
+    words: dict[str, str],
+    listing: Listing,
+    read: Read,
+) -> tuple[dict[str, str], Wish]:
+    """What a person answers of all that is in doubt in a listing, each asked once."""
+    kept = wished(wish.said, at.reading(existing) if existing else Reading())
+    if learnt := ask_words(around, listing.unknown):
+        words = words | learnt
+        _, _, listing = _read(wish, around, at, existing, words)
+    if kept.groups == "guess" and listing.guessed_groups:
+        groups = ask_groups(around, listing)
+        if groups != "guess":
+            wish = replace(wish, said=replace(wish.said, groups=groups))
+            _, _, listing = _read(wish, around, at, existing, words)
+    if kept.headings == "guess" and listing.situations.headings:
+        headings = ask_headings(around, listing)
+        wish = replace(wish, said=replace(wish.said, headings=headings))
+    return words, wish
 
 
 def _read(
     wish: Wish, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
-) -> tuple[str, str, Listing]:
-    data = read_file(around, wish.listing, "The listing")
+) -> tuple[str, Read, Listing]:
+    data = wish.data
     reading = wished(wish.said, at.reading(existing) if existing else Reading())
     with waiting(around, "Reading the listing", len(data) > 500_000):
         typed = None
@@ -190,7 +200,7 @@ def _read(
                 f"The columns cannot be told: {error.args[0]}.", file=wish.listing
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
-    return format_name, read.note, replace(listing, set_aside=aside)
+    return format_name, read, replace(listing, set_aside=aside)
 
 
 def _ask(around: Surroundings, title: str) -> None:

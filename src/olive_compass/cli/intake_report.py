@@ -3,6 +3,7 @@
 import shlex
 from collections.abc import Mapping, Sequence
 
+from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.surroundings import BOLD, OFF, YELLOW, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import Command
@@ -14,6 +15,9 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
 MOST_SHOWN = 12
+
+#: The most characters of a title in a sentence.
+_LONGEST_SHOWN = 48
 
 
 def say_what_was_read(
@@ -34,7 +38,7 @@ def say_what_was_read(
     }
     columns = listing.columns
     around.report(
-        f"{BOLD}Read {file}{OFF} as {names.get(format_name, format_name)}"
+        f"{BOLD}Read {'standard input' if file == STANDARD_INPUT else file}{OFF} as {names.get(format_name, format_name)}"
         + (f" ({note})" if note else "")
         + "."
     )
@@ -60,6 +64,7 @@ def say_what_was_read(
                 "; ".join(f"“{name}” (such as “{sample[:40]}”)" for name, sample in listing.unused),
             ),
             ("to use one", _use(listing)),
+            *_headings(listing),
             ("modes", ", ".join(listing.modes)),
             ("elsewhere", _elsewhere(listing, platform)),
             ("sequences", _sequences(listing)),
@@ -107,6 +112,35 @@ def _use(listing: Listing) -> str:
     return f"--column {open_[0]}={name}{others}"
 
 
+def _short(title: str) -> str:
+    """A title that may be a sentence, as long as a line has room for it."""
+    return title if len(title) <= _LONGEST_SHOWN else f"{title[: _LONGEST_SHOWN - 1].rstrip()}…"
+
+
+def _headings(listing: Listing) -> list[tuple[str, str]]:
+    """How headings were read that can be read in two ways, and the option that reads them the other way."""
+    told = []
+    if listing.guessed_groups:
+        some = ", ".join(f"“{text}”" for text in listing.guessed_groups[:3])
+        more = ", and others" if listing.guessed_groups[3:] else ""
+        told += [("headings", f"rows with one cell: {some}{more}"), ("if not so", "--groups no")]
+    found = listing.situations
+    if not found.headings:
+        return told
+    split = found.splits[0]
+    one, other = _short(split.one.title), _short(split.other.title)
+    evidence = f"{split.key} starts “{one}” there and “{other}” elsewhere"
+    keys = counted(len({each.key for each in found.splits}), "key")
+    names = ", ".join(f"“{path[-1]}”" for path in found.headings[:4])
+    more = f" and {len(found.headings) - 4} more" if found.headings[4:] else ""
+    if listing.as_modes:
+        taken = "are taken for modes" if found.headings[1:] else "is taken for a mode"
+        says = f"{names}{more} {taken} ({keys} told so: {evidence})"
+        return [*told, ("situations", says), ("if not so", "--headings menu")]
+    says = f"{names} may be a mode: {evidence}"
+    return [*told, ("situations", says), ("if it is so", "--headings mode")]
+
+
 def _elsewhere(listing: Listing, platform: str) -> str:
     """That the document has the keys of the other platform as well."""
     count = sum(bool(c.other_keys) for c in listing.catalogue.commands)
@@ -126,7 +160,7 @@ def _sequences(listing: Listing) -> str:
 def _twice(listing: Listing) -> str:
     """The keys that several commands have."""
     found = listing.twice
-    told = [f"{run} ({', '.join(titles[:3])})" for run, titles in found[:4]]
+    told = [f"{run} ({', '.join(map(_short, titles[:3]))})" for run, titles in found[:4]]
     more = f" and {len(found) - 4} more" if len(found) > 4 else ""
     return ", ".join(told) + more
 

@@ -1,5 +1,7 @@
 """Words that stand above the columns of a listing, by language."""
 
+import re
+
 #: For each field its words (folded to lower case, ``_`` for a blank), the surest first.
 HEADINGS = {
     "keys": {
@@ -122,3 +124,23 @@ EVERYWHERE = frozenset(
     "overalt allestedes overallt kaikkialla wszedzie vsude mindenhol heryerde везде всюду общие всюди "
     "παντου すべて 全般 모두 전체 全局 全部 任何".replace("_", " ").split()
 ) | {"any window", "all windows", "all modes", "en todas partes"}
+
+
+#: How headings begin, and end, that only say that keys follow.
+_OF_KEYS = re.compile(
+    r"^\s*(?:keyboard\s+)?(?:shortcuts?|short-?cut\s+keys?|keys)(?:\s+keys?)?\s+(?:for|in|while|when|with|to|of)\s+(?:the\s+)?"
+    r"|\s+(?:keyboard\s+)?(?:shortcuts?(?:\s+keys?)?|keys)\s*$",
+    re.I,
+)
+
+
+def without_keys(heading: str) -> str:
+    """A heading without what only says that keys follow.
+
+    >>> without_keys("Keyboard shortcuts for tables"), without_keys("View keys"), without_keys("Shortcut keys")
+    ('Tables', 'View', 'Shortcut keys')
+    """
+    rest = _OF_KEYS.sub("", heading)
+    if rest.lower() in ("", "shortcut", "keyboard", "keyboard shortcut"):
+        return heading
+    return rest[:1].upper() + rest[1:]

@@ -100,6 +100,8 @@ class Listing(Struct, frozen=True):
     unknown: tuple[Unknown, ...] = ()
     #: Cells that were read as keys one after another, the first of them.
     sequences: tuple[str, ...] = ()
+    #: The headings that no mark-up told: rows with one cell.
+    guessed_groups: tuple[str, ...] = ()
     #: The headings that were taken for modes, and the keys that tell so; or that would be, were it asked.
     situations: Situations = Situations()
     as_modes: bool = False
@@ -328,6 +330,9 @@ class _Maker:
             max(lengths, default=1),
             cleaned,
             heads,
+            guessed_groups=tuple(
+                dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
+            ),
             unknown=unknown_words(self.unread, self.wishes.spelling),
             sequences=tuple(
                 text

@@ -10,6 +10,7 @@ from collections.abc import Callable, Collection, Iterable
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.search import fold
 from olive_compass.core.keys.triggers import Run
 from olive_compass.structs import replace
@@ -19,6 +20,10 @@ Path = tuple[str, ...]
 
 #: How many keys must start different commands before headings are taken for modes unasked: one may be a slip.
 ENOUGH = 2
+
+#: The longest name of a mode that is made of a heading, and words that end none.
+_LONGEST_NAME = 32
+_SMALL_WORDS = frozenset(["and", "or", "in", "of", "for", "the", "to", "with", "a", "an"])
 
 #: Words with which headings begin that tell of a situation, where keys alone leave it open.
 _WHEN = ("in ", "while ", "when ", "during ", "on ", "with ", "editing ", "working ", "navigating ")
@@ -77,12 +82,21 @@ def _tells_when(path: Path) -> bool:
 def mode_names(headings: Iterable[Path], slug_of: Callable[[str], str]) -> dict[Path, str]:
     """A name for the mode of each heading: its last step, or all of them where two end alike."""
     headings = list(headings)
-    ends = Counter(slug_of(path[-1]) for path in headings)
+    short = {path: _short(path[-1], slug_of) for path in headings}
+    times = Counter(short.values())
     return {
-        path: end if ends[end] == 1 else slug_of(" ".join(path))
-        for path in headings
-        for end in [slug_of(path[-1])]
+        path: end if times[end] == 1 else slug_of(" ".join(path)) for path, end in short.items()
     }
+
+
+def _short(heading: str, slug_of: Callable[[str], str]) -> str:
+    """The name of a mode for a heading, without what only says that keys follow: ``Shortcut keys for tables``."""
+    words = slug_of(without_keys(heading)).split("-")
+    while len(words) > 1 and len("-".join(words)) > _LONGEST_NAME:
+        words.pop()
+    while len(words) > 1 and words[-1] in _SMALL_WORDS:
+        words.pop()
+    return "-".join(words)
 
 
 def with_modes(command: Command, modes: dict[Path, str]) -> Command:

@@ -117,9 +117,9 @@ def _part(text: str, typed: int) -> Cell:
         read = [_one(piece, typed) for piece in cut]
         if all(read):
             return _together(cut, [run for run in read if run])
-    return Cell(
-        (), f"{whole.reason}" + (f"; did you mean {whole.nearest}?" if whole.nearest else "")
-    )
+    # A word that is no key is not meant as its letters, one after another.
+    near = "" if " " in whole.nearest else whole.nearest
+    return Cell((), f"{whole.reason}" + (f"; did you mean {near}?" if near else ""))
 
 
 def _one(text: str, typed: int) -> Run | None:

@@ -21,16 +21,19 @@ _WITH_FN = {
 }
 
 _DASH = r"[-–—‑−]"
-_JOINED = re.compile(
-    rf"\b({'|'.join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))})\s*[–—‑−]\s*",
-    re.I,
-)
+_MODIFIERS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
+_JOINED = re.compile(rf"\b({_MODIFIERS})\s*[–—‑−]\s*", re.I)
 _KEYPAD = re.compile(
-    r"\s*(?:\(\s*(?:on\s+(?:the\s+)?)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad)\s*\)"
+    r"\s*(?:\(\s*(?:only\s+)?(?:on\s+(?:the\s+)?)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad)\s*\)"
     r"|\bon\s+(?:the\s+)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad))\s*",
     re.I,
 )
 _SIGN = re.compile(r"(?<=\w)\s*\(\s*[^\w\s]{1,2}\s*\)")
+_SIGN_NAMED = re.compile(r"\b\w+\s+sign\s+([^\w\s()])")
+#: ``Home+Shift``: the modifiers last.
+_HELD_LAST = re.compile(
+    rf"^((?:(?:{_MODIFIERS}|fn)\+)*)([^+]+)\+((?:(?:{_MODIFIERS})\+)*(?:{_MODIFIERS}))$", re.I
+)
 _KEY = re.compile(r"\b(?:the\s+)?(.+?)\s+(?:key|bar key)\b\s*$", re.I)
 _ARROWS = re.compile(
     r"(?<!up )(?<!down )(?<!left )(?<!right )\b(?:(?:arrow|cursor)(?:\s+keys?|s)\b|arrow$)", re.I
@@ -41,7 +44,7 @@ _RANGE = re.compile(
     rf"^(.*?)\b(F?)(\d{{1,2}})\s*(?:{_DASH}|…|\.\.\.?|to|through)\s*(.*?)\b\2(\d{{1,2}})$", re.I
 )
 _THEN = re.compile(r"\s*,\s*(?:and\s+)?then\s+(?:press\s+)?", re.I)
-_FN = re.compile(r"^\s*(?:fn|function)\s*\+\s*(.+)$", re.I)
+_FN = re.compile(r"^((?:.*\+)?)\s*(?:fn|function)\s*\+\s*([^+]+)$", re.I)
 #: ``Ctrl/⌘+S``, ``Cmd or Ctrl+S``: one modifier for each platform.
 _MAC = "⌘|cmd|command|⌥|option|opt"
 _HELD = rf"(?:{_MAC}|ctrl|control|strg|alt)"
@@ -87,10 +90,12 @@ def as_cell(text: str, platform: str = "pc") -> str:
     text = _THEN.sub(" then ", text)
     on_pad = bool(_KEYPAD.search(text))
     text = _KEYPAD.sub(" ", text).strip()
-    text = _CONDITION.sub("", text)
+    text = _SIGN_NAMED.sub(r"\1", _CONDITION.sub("", text))
     text = _QUOTED.sub(lambda found: found[1] or "", _SIGN.sub("", text))
+    if (last := _HELD_LAST.match(text)) and last[2].strip().lower() not in MODIFIER_SPELLINGS:
+        text = f"{last[3]}+{last[1]}{last[2].strip()}"
     if found := _FN.match(text):
-        text = _with_fn(found[1].strip())
+        text = f"{found[1]}{_with_fn(found[2].strip())}"
     arrows = _ARROWS.search(text)
     if not arrows and (named := _KEY.match(text)):
         text = str(named[1])
@@ -118,8 +123,10 @@ def _for_platform(text: str, platform: str) -> str:
     """The text with the keys of one platform only."""
     if found := _MAC_NOTE.search(text):
         note = (found["after"] or found["before"] or "").strip()
-        rest = (text[: found.start()] + text[found.end() :]).strip()
-        text = note if platform == "mac" and note else rest
+        before, after = text[: found.start()].strip(), text[found.end() :].strip()
+        # “Home (Mac: Command+Left)+Shift”: what is held with either.
+        both = after if after.startswith("+") else ""
+        text = note + both if platform == "mac" and note else before + after
     if found := _EITHER.search(text):
         named = (str(found["one"]), str(found["other"]))
         if named[0].lower() == named[1].lower():

@@ -15,6 +15,10 @@ from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Meta+", "W-": "Meta+"}
 
 
+#: A cell with more words is a sentence.
+_MOST_WORDS = 5
+
+
 class Unknown(Struct, frozen=True):
     """A word in cells of keys that nobody knows: how often, in what, and what it may be (``""``)."""
 
@@ -32,6 +36,9 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
     counts: Counter[str] = Counter()
     samples: dict[str, str] = {}
     for cell in cells:
+        if len(cell.split()) > _MOST_WORDS:
+            # A sentence: its words are words, and name no keys.
+            continue
         found = re.findall(r"(?<![^\W_])[A-Za-z]-(?=\S)", cell)
         found += [
             word

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from msgspec import Struct
 
 from olive_compass.core.apps.columns import find_heading, guess_columns
+from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.desk.importing.line_pairs import is_keys, pair
@@ -58,7 +59,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
     for block in _in_turn(blocks):
         if isinstance(block, Heading):
             path = [step for step in path if step[0] < block.level]
-            path.append((block.level, block.text.strip().rstrip(":")))
+            path.append((block.level, without_keys(block.text.strip().rstrip(":"))))
             continue
         # The heading of the whole document is no menu.
         menu = _STEP.join(text for level, text in path if level > 1 and text)

@@ -4,6 +4,7 @@ Where all that has keys is one table, or several with the same headings, they ar
 have; else everything on the page is read as blocks (``blocks.py``).
 """
 
+from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing.blocks import (
@@ -48,7 +49,9 @@ def read(source: Source) -> Read:
         if len(alike) > 1 and table.heading:
             # Where the keys come first, a heading stands beside them: nobody takes it for one.
             before = ("",) * _first_titles(table)
-            rows.append(Row(table.rows[0].line, (*before, table.heading), heading=True))
+            rows.append(
+                Row(table.rows[0].line, (*before, without_keys(table.heading)), heading=True)
+            )
         own = table.rows[1:] if head and table.rows[0].cells == head.cells else table.rows
         rows.extend(own)
     others = [table for table in page.tables if table not in alike]

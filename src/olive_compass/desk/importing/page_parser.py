@@ -1,5 +1,6 @@
 """What is to be seen on an HTML page: its headings, tables and lines, in their order."""
 
+import re
 import time
 from html.parser import HTMLParser
 
@@ -18,6 +19,8 @@ _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6", "caption"])
 
 
 #: Parts of a page that stand beside what it says.
+#: How pages name the parts that are for a Mac, in classes and ids.
+_OF_MAC = re.compile(r"(?<![a-z])mac(?:os)?(?![a-z])|MAC")
 _APART = frozenset(["nav", "template", "noscript", "select", "textarea"])
 #: Elements without an end, and those that begin a new line.
 _VOID = frozenset(["br", "img", "hr", "input", "meta", "link", "wbr", "col"])
@@ -160,6 +163,8 @@ class PageParser(HTMLParser):
         self.after_kbd = False
         self.hidden: list[str] = []
         self.unseen = ""
+        self.unseen_of_mac = False
+        self.keys_of_mac = ""
         self.held_before = False
         self.level = 2
         self.open: list[TableParts] = []
@@ -197,6 +202,7 @@ class PageParser(HTMLParser):
         unseen = tag in _APART or "hidden" in said or said.get("aria-hidden") == "true"
         if unseen and tag not in _VOID:
             self.hidden.append(tag)
+            self.unseen_of_mac = bool(_OF_MAC.search(f"{said.get('class')} {said.get('id')}"))
             return True
         return False
 
@@ -224,10 +230,14 @@ class PageParser(HTMLParser):
             table.cell.append("+")
 
     def _end_hidden(self) -> None:
-        """What is hidden is left out, but for a modifier: a page that shows that of the reader's platform has those
+        """What is hidden is left out, but for keys: a page that shows those of the reader's platform has those
         of both side by side, and hides them until it knows."""
         word, self.unseen = plain(self.unseen), ""
         if any(part.strip().lower() not in MODIFIER_SPELLINGS for part in word.split("+")):
+            if self.unseen_of_mac:
+                self.keys_of_mac = word
+            elif self.keys_of_mac and read_cell(word).triggers:
+                self.handle_data(f"{word} (Mac: {self.keys_of_mac})")
             return
         text = f"/{word}" if self.held_before else word
         self.handle_data(text)
@@ -310,7 +320,7 @@ class PageParser(HTMLParser):
             self.unseen += data
             return
         if data.strip():
-            self.held_before = False
+            self.held_before, self.keys_of_mac = False, ""
         if self.skipping:
             return
         if self.in_heading:

@@ -1,0 +1,176 @@
+"""What is asked at a terminal while a listing is taken in: the file, what is in doubt, and whether it was understood.
+
+Each question shows rows of the listing as they would be read by either answer; what was said is kept.
+"""
+
+import os
+from collections.abc import Sequence
+
+from olive_compass.cli.files import STANDARD_INPUT, read_file
+from olive_compass.cli.intake_report import MOST_SHOWN
+from olive_compass.cli.listings import Said, spelt
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.columns import Columns
+from olive_compass.core.apps.listing import Listing, Row
+from olive_compass.core.keys.new_words import Unknown
+from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.wording import counted
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+from olive_compass.whole import whole
+
+#: How many rows are shown to say whether they were understood.
+MOST_ROWS_SHOWN = 5
+
+#: The fields that are asked for where they were not, and what is said of each.
+_ASKED = {"title": "the titles", "keys": "the keys", "menu": "the menus"}
+
+
+def ask_for_listing(around: Surroundings, app: str) -> tuple[str, bytes]:
+    """The path and the content of a listing that is named, or pasted, at the terminal."""
+    around.say(f"Where are the commands of {app}? Type the name of a file or paste text;")
+    around.say("end pasted text with Ctrl-D on a line of its own.")
+    while True:
+        first = around.ask("File or text?")
+        name = first.strip().strip("\"'")
+        if not name:
+            raise Refused("No listing was given; nothing was changed.")
+        path = os.path.expanduser(name)
+        if os.path.isfile(os.path.join(around.folder, path)):
+            return path, read_file(around, path, "The listing")
+        if not _may_be_path(name):
+            rest = read_file(around, STANDARD_INPUT)
+            return STANDARD_INPUT, first.encode() + b"\n" + rest
+        around.say(f"There is no file {name}.")
+
+
+def _may_be_path(text: str) -> bool:
+    """Whether what was typed looks like the name of a file, and like no line of a listing."""
+    ending = os.path.splitext(text)[1]
+    return " " not in text and ("/" in text or 2 <= len(ending) <= 6)
+
+
+def ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
+    """What a person says of the words that nobody knows, one by one."""
+    found = {}
+    for each in unknown[:MOST_SHOWN]:
+        may_be = f" Is it {each.proposal.rstrip('+')}?" if each.proposal else ""
+        times = counted(each.times, "time")
+        answer = around.ask(
+            f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
+            f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
+        )
+        ours = _answered(around, each, answer)
+        if ours:
+            word, key = spelt(f"{each.word}={ours}")
+            found[word] = key
+    return found
+
+
+def _answered(around: Surroundings, each: Unknown, answer: str) -> str:
+    """What a word means by the answer, ``""``: it is left. What cannot be read is asked once more."""
+    while True:
+        if answer.lower() in ("y", "yes"):
+            return each.proposal
+        if answer.lower() in ("", "n", "no"):
+            return ""
+        try:
+            spelt(f"{each.word}={answer}")
+        except Refused as refused:
+            around.say(str(refused))
+            answer = around.ask(f"What is “{each.word}”? [a key, or Enter: leave it]")
+        else:
+            return answer
+
+
+def ask_headings(around: Surroundings, listing: Listing) -> str:
+    """``mode`` or ``menu``: what headings are under which one key starts different commands."""
+    names = [f"“{path[-1]}”" for path in listing.situations.headings]
+    split = listing.situations.splits[0]
+    one, other = split.one, split.other
+    may = "may be modes: situations" if names[1:] else "may be a mode: a situation"
+    listed = f"{', '.join(names[:3])}{f' and {len(names) - 3} more' if names[3:] else ''}"
+    around.say(f"{listed} {may} in which keys mean something else.")
+    where = one.menu[-1], other.menu[-1] if other.menu else "no heading"
+    print_table(
+        around,
+        ("key", "title", "if it is a mode", "if it is a menu"),
+        [
+            (str(split.key), one.title, "only there", where[0]),
+            (str(split.key), other.title, "elsewhere", f"{where[1]} (both want it)"),
+        ],
+    )
+    answer = around.ask(f"{'Are they modes' if names[1:] else 'Is it a mode'}? [Y/n]")
+    return "menu" if answer.lower()[:1] == "n" else "mode"
+
+
+def ask_groups(around: Surroundings, listing: Listing) -> str:
+    """``guess`` or ``no``: whether rows with one cell are headings, as they were read."""
+    by_menu = {c.menu[-1]: c for c in reversed(listing.catalogue.commands) if c.menu}
+    heading = next((each for each in listing.guessed_groups if each in by_menu), "")
+    if not heading:
+        return "guess"
+    below = by_menu[heading]
+    around.say(f"“{heading}” stands alone in its row:")
+    keys = write_cell(below.keys) or "-"
+    print_table(
+        around,
+        ("read as", "title", "menu", "keys"),
+        [
+            ("a heading", below.title, heading, keys),
+            ("a command", heading, "-", "-"),
+            ("", below.title, "-", keys),
+        ],
+    )
+    rows = counted(len(listing.guessed_groups), "row")
+    answer = around.ask(f"Is it a heading, as in {rows} like it? [Y/n]")
+    return "no" if answer.lower()[:1] == "n" else "guess"
+
+
+def ask_columns(around: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
+    """What is said of a listing once its first rows were shown as they were understood."""
+    around.say(f"{BOLD}The first rows, as they were read{OFF}")
+    print_table(
+        around,
+        ("title", "menu", "mode", "keys"),
+        [_shown(command) for command in listing.catalogue.commands[:MOST_ROWS_SHOWN]],
+    )
+    if around.ask("Is this right? [Y/n]").lower()[:1] != "n":
+        return said
+    width = max((len(row.cells) for row in rows[:50]), default=0)
+    some = [row.cells for row in rows[:50] if sum(map(bool, row.cells)) > 1][:3]
+    print_table(
+        around,
+        [str(n + 1) for n in range(width)],
+        [tuple(_cell(cells, n) for n in range(width)) for cells in some],
+    )
+    columns = dict(said.columns)
+    for field, name in _ASKED.items():
+        number = _column(around, name, listing.columns, field, width)
+        if number:
+            columns[field] = str(number)
+    return replace(said, columns=columns)
+
+
+def _column(around: Surroundings, name: str, columns: Columns, field: str, width: int) -> int:
+    """The number of the column that holds a field, 0: none does."""
+    now = columns.fields.get(field, -1) + 1
+    while True:
+        keep = f"Enter: {now}" if now else "Enter: none"
+        answer = around.ask(f"Which column has {name}? [1 to {width}, {keep}]").strip()
+        if not answer:
+            return now
+        if 1 <= whole(answer) <= width:
+            return whole(answer)
+        around.say(f"There is no column “{answer}”.")
+
+
+def _cell(cells: Sequence[str], at: int) -> str:
+    return cells[at] if at < len(cells) else ""
+
+
+def _shown(command: Command) -> tuple[str, ...]:
+    menu, modes = " > ".join(command.menu), ", ".join(command.modes)
+    return command.title, menu, modes, write_cell(command.keys) or "-"
