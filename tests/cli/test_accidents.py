@@ -41,7 +41,7 @@ def test_signs_of_keys_are_spelt_out_where_they_cannot_be_shown(desk: Path) -> N
 
 def test_titles_are_one_line_and_plain_in_every_form(ask: Ask, desk: Path) -> None:
     ACCIDENTS["a title with line breaks and escapes"](desk)
-    assert "Join Gone." in ask("find", "join").out
+    assert "Join Gone" in ask("find", "join").out
     ask("scheme", "new", "odd/mine")
     ask("assign", "odd", "join-gone", "F9", "--why", "so\nErased: all.\x1b[2J\u2028\u202e\x9b")
     for words in (

@@ -180,3 +180,40 @@ def test_a_catalogue_has_the_keys_of_both_platforms(ask: Ask, desk: Path) -> Non
     assert keys()["Redo"] == ["Shift+Meta+Z"]
     ask("desk", "keyboard", "--platform", "pc")
     assert keys()["Redo"] == ["Ctrl+Shift+Y"]
+
+
+def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
+    ask: Ask, desk: Path
+) -> None:
+    rows = [f"Thing {n},Ctrl+{letter}" for n, letter in enumerate("BCDEFGHIJKLMNOPQRSTUV")]
+    (desk / "words.csv").write_text("Title,Keys\n" + "\n".join([*rows, "Lonely,"]) + "\n")
+    added = ask("app", "add", "Words", "--from", "words.csv", "--yes").out
+    evidence = "none of 21 keys is a plain letter or digit"
+    assert f"typing writes text everywhere ({evidence})" in added
+    assert "[guessed]" in (desk / "apps/words/app.toml").read_text()
+    ask("scheme", "new", "words/mine")
+    offers = ask("free", "words", "--for", "Lonely", "--json").json["ranked"]
+    assert offers
+    assert not any(len(each["key"]) == 1 for each in offers), "letters are typed there"
+    free = ask("free", "words", "--for", "Lonely").out
+    assert f"Guessed: typing writes text everywhere, for {evidence}." in free
+    plan = ask("suggest", "words", "Lonely").out
+    assert "To say otherwise: olive-compass app rules words --set text-modes=none" in plan
+    refused = ask("assign", "words", "Lonely", "L")
+    assert f"would swallow what is typed everywhere (guessed: {evidence})" in refused.err
+    refused = ask("assign", "words", "Lonely", "Alt+L")
+    assert "olive-compass app rules words --set modifiers=all" in refused.err
+    ask("assign", "words", "Lonely", "L", "--despite", "typing")
+    (typed,) = [
+        each
+        for each in ask("check", "words", "--json").json["findings"]
+        if each["id"] == "swallows-typing"
+    ]
+    assert typed["says"].endswith(f"(guessed: {evidence}).")
+    # What somebody says is no guess any more, and the next listing does not bring it back.
+    assert ask("app", "rules", "words", "--set", "text-modes=none").status == 0
+    assert ask("assign", "words", "Lonely", "N", "--instead").status == 0
+    ask("app", "add", "Words", "--from", "words.csv", "--yes")
+    rules = ask("app", "rules", "words", "--json").json
+    assert rules["text-modes"] == []
+    assert rules["guessed"] == ["duplicates", "longest-run", "modifiers", "most-keys"]

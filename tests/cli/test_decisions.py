@@ -32,8 +32,9 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
         "What it keeps: Search the help (factory)."
         in ask("guard", "quillmap", "F1", "--why", "all").out
     )
-    (keeps,) = ask("guard", "quillmap", "F1", "-n", "--why", "all", "--json").json["effects"]
+    keeps, *inside = ask("guard", "quillmap", "F1", "-n", "--why", "all", "--json").json["effects"]
     assert (keeps["mode"], keeps["outcome"]["what"]) == ("everywhere", "starts")
+    assert {each["outcome"]["what"] for each in inside} == {"starts"}
     text = (desk / MINE).read_text()
     for line in (
         '[bare]\n"plate.preview" = "slow"\n',

@@ -15,10 +15,12 @@ from olive_compass.cli.intake_questions import (
     ask_for_listing,
     ask_groups,
     ask_headings,
+    ask_rules,
     ask_words,
 )
 from olive_compass.cli.intake_report import (
     say_changes,
+    say_guesses,
     say_what_stays,
     say_what_was_read,
 )
@@ -27,10 +29,9 @@ from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, wishe
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.habits import text_modes
+from olive_compass.core.apps.guesses import as_values, guesses
 from olive_compass.core.apps.listing import (
     Listing,
     SetAside,
@@ -121,7 +122,11 @@ def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
     if name in at.app_names():
         raise Refused(f"{title} is on this desk already; nothing was changed.")
     said = wish.duplicates or ""
-    rules = Rules(said or DUPLICATES[0], wish.runs or 1, duplicates_said=bool(said))
+    rules = Rules(
+        said or DUPLICATES[0],
+        wish.runs or 1,
+        guessed=frozenset() if said else frozenset(["duplicates"]),
+    )
     files = [
         _change(
             at, catalogue_path(name), catalogue_file.write(Catalogue(()), at.settings.platform)
@@ -246,10 +251,11 @@ def _files(
         if more:
             after = app_writing.with_rule(after, "rules", "takes", [*takes, *more])
         after = app_writing.with_reading(after, wished(wish.said, at.reading(name)))
+        after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules = _guessed(wish.duplicates, wish.runs, around, title, name, listing)
-        text = app_writing.new_text(title, wish.version or "", listing.modes, rules)
+        rules, told = _new_rules(wish, around, title, name, listing)
+        text = app_writing.new_text(title, wish.version or "", listing.modes, rules, told)
         text = app_writing.with_reading(text, wished(wish.said, Reading()))
         files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
     # Renewed at each reading: what was set aside before may be read now.
@@ -261,48 +267,43 @@ def _files(
     return [each for each in files if each.before != each.after]
 
 
-def _guessed(
-    given: str | None,
-    runs: int | None,
-    around: Surroundings,
-    title: str,
-    name: str,
-    listing: Listing,
-) -> Rules:
-    """The rules of a new application: what was said, what the listing shows, and what is asked.
+def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -> bytes:
+    """The application's file with what its new keys tell, where rules were told by keys before."""
+    rules = at.app(name).rules
+    if not rules.guessed - {"duplicates"}:
+        return about
+    found = guesses(catalogue.commands, at.app(name).modes.names)
+    return app_writing.with_guesses(about, as_values(g for g in found if g.rule in rules.guessed))
 
-    What no listing says is guessed, and said, for it decides what ``check`` finds.
-    """
-    duplicates = given or ""
-    typing = text_modes(listing.modes)
+
+def _new_rules(
+    wish: Wish, around: Surroundings, title: str, name: str, listing: Listing
+) -> tuple[Rules, Mapping[str, Any]]:
+    """The rules of a new application: what was said, and what is told by the keys of the listing."""
+    told = {each.rule: each for each in guesses(listing.catalogue.commands, listing.modes)}
+    if wish.duplicates:
+        told.pop("duplicates", None)
+    if wish.runs:
+        told.pop("longest-run", None)
+    said: dict[str, Any] = {}
     if around.interactive:
-        while duplicates not in DUPLICATES:
-            answer = around.ask(
-                f"What does {title} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
-                "Enter: replace]"
-            )
-            duplicates = answer.strip().lower() or DUPLICATES[0]
-        typing = tuple(
-            mode
-            for mode in typing
-            if around.ask(f"Does typing write text in the mode {mode}? [Y/n]").lower()[:1] != "n"
-        )
+        said = ask_rules(around, title, list(told.values()), wish.duplicates or "")
+        told = {}
     elif not around.quiet:
-        guesses = [] if given else [f"a key given twice: {DUPLICATES[0]}"]
-        guesses += [f"typing writes text in {', '.join(typing)}"] if typing else []
-        if guesses:
-            way_out = f"olive-compass app rules {name} --set RULE=VALUE"
-            print_fields(around, [("guessed", "; ".join(guesses)), ("otherwise", way_out)])
-    longest = runs or max(listing.longest_run, 1)
-    takes = listing.catalogue.takes
-    return Rules(
+        say_guesses(around, name, list(told.values()), bool(wish.duplicates))
+    duplicates = wish.duplicates or said.get("duplicates", "")
+    modifiers = said.get("modifiers")
+    rules = Rules(
         duplicates or DUPLICATES[0],
-        longest,
+        wish.runs or said.get("longest-run") or max(listing.longest_run, 1),
         bool(listing.typed),
-        text_modes=typing,
-        takes=takes,
-        duplicates_said=bool(duplicates),
+        most_keys=said.get("most-keys", 0),
+        modifiers=None if modifiers is None else tuple(modifiers),
+        text_modes=tuple(said.get("text-modes", ())),
+        takes=listing.catalogue.takes,
+        guessed=frozenset() if duplicates else frozenset(["duplicates"]),
     )
+    return rules, as_values(told.values())
 
 
 def _change(at: Desk, path: str, after: bytes) -> FileChange:

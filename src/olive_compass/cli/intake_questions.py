@@ -5,18 +5,22 @@ Each question shows rows of the listing as they would be read by either answer; 
 
 import os
 from collections.abc import Sequence
+from typing import Any
 
 from olive_compass.cli.files import STANDARD_INPUT, read_file
+from olive_compass.cli.guessing import rule_text
 from olive_compass.cli.intake_report import MOST_SHOWN
 from olive_compass.cli.listings import Said, spelt
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.columns import Columns
+from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing import Listing, Row
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import capital, counted
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 from olive_compass.whole import whole
@@ -102,8 +106,8 @@ def ask_headings(around: Surroundings, listing: Listing) -> str:
             (str(split.key), other.title, "elsewhere", f"{where[1]} (both want it)"),
         ],
     )
-    answer = around.ask(f"{'Are they modes' if names[1:] else 'Is it a mode'}? [Y/n]")
-    return "menu" if answer.lower()[:1] == "n" else "mode"
+    is_mode = _yes(around, "Are they modes?" if names[1:] else "Is it a mode?")
+    return "mode" if is_mode else "menu"
 
 
 def ask_groups(around: Surroundings, listing: Listing) -> str:
@@ -125,8 +129,49 @@ def ask_groups(around: Surroundings, listing: Listing) -> str:
         ],
     )
     rows = counted(len(listing.guessed_groups), "row")
-    answer = around.ask(f"Is it a heading, as in {rows} like it? [Y/n]")
-    return "no" if answer.lower()[:1] == "n" else "guess"
+    return "guess" if _yes(around, f"Is it a heading, as in {rows} like it?") else "no"
+
+
+def ask_rules(
+    around: Surroundings, app: str, told: Sequence[Guess], duplicates: str
+) -> dict[str, Any]:
+    """The rules of a new application as a person says them, by name: those that its keys tell are shown and asked
+    for together, and one by one where one of them is wrong."""
+    said: dict[str, Any] = {}
+    by_keys = [each for each in told if each.rule != "text-modes" or ROOT in each.value]
+    right = False
+    if by_keys:
+        around.say(f"{BOLD}What the keys tell of {app}{OFF}")
+        rows = [(rule_text(each.rule, each.value), each.because) for each in told]
+        print_table(around, ("rule", "because"), rows)
+        right = _yes(around, "Is this right?")
+    for each in told:
+        if right:
+            said[each.rule] = each.value
+        elif each.rule == "text-modes" and ROOT not in each.value:
+            said[each.rule] = _where_text_is_typed(around, each.value)
+        elif each.rule != "duplicates" and _yes(
+            around, f"{capital(rule_text(each.rule, each.value))}?"
+        ):
+            said[each.rule] = each.value
+    if duplicates or "duplicates" in said:
+        return said
+    while duplicates not in DUPLICATES:
+        answer = around.ask(
+            f"What does {app} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
+            "Enter: replace]"
+        )
+        duplicates = answer.strip().lower() or DUPLICATES[0]
+    return {**said, "duplicates": duplicates}
+
+
+def _where_text_is_typed(around: Surroundings, modes: Sequence[str]) -> list[str]:
+    """Those of the modes in which typing writes text: by their names each may be another thing."""
+    return [m for m in modes if _yes(around, f"Does typing write text in the mode {m}?")]
+
+
+def _yes(around: Surroundings, question: str) -> bool:
+    return around.ask(f"{question} [Y/n]").lower()[:1] != "n"
 
 
 def ask_columns(around: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
@@ -137,7 +182,7 @@ def ask_columns(around: Surroundings, rows: Sequence[Row], listing: Listing, sai
         ("title", "menu", "mode", "keys"),
         [_shown(command) for command in listing.catalogue.commands[:MOST_ROWS_SHOWN]],
     )
-    if around.ask("Is this right? [Y/n]").lower()[:1] != "n":
+    if _yes(around, "Is this right?"):
         return said
     width = max((len(row.cells) for row in rows[:50]), default=0)
     some = [row.cells for row in rows[:50] if sum(map(bool, row.cells)) > 1][:3]

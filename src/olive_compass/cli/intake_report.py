@@ -4,10 +4,12 @@ import shlex
 from collections.abc import Mapping, Sequence
 
 from olive_compass.cli.files import STANDARD_INPUT
+from olive_compass.cli.guessing import rule_text, way_out
 from olive_compass.cli.surroundings import BOLD, OFF, YELLOW, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.changes import Change
+from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing import Listing
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
@@ -199,6 +201,16 @@ def _account(listing: Listing) -> str:
         if n
     ]
     return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
+
+
+def say_guesses(around: Surroundings, name: str, told: Sequence[Guess], said_twice: bool) -> None:
+    """What is taken for the application's rules, why, and how to say otherwise."""
+    rows = [("guessed", f"{rule_text(each.rule, each.value)} ({each.because})") for each in told]
+    if not said_twice and not any(each.rule == "duplicates" for each in told):
+        rows.append(("guessed", f"a key given twice: {DUPLICATES[0]}"))
+    if rows:
+        rule = told[0].rule if told else "duplicates"
+        print_fields(around, [*rows, ("otherwise", way_out(name, rule))])
 
 
 def say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:

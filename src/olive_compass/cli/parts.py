@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from olive_compass.cli import words
 from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
@@ -27,7 +28,10 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{found.command.title} can have no key: "
             f"{not_assignable_says(found.command, found.unavailable)}"
         ),
-        "rules": lambda: f"The rules of {view.app.title} do not allow this: {found.rules[0].why}",
+        "rules": lambda: (
+            f"The rules of {view.app.title} do not allow this: {found.rules[0].why}"
+            f"{guessed(view.app, found.rules[0].rule)}"
+        ),
         "too_many": lambda: _too_many(view, found),
         "guards": lambda: guard_text(found.guards[0]),
         "bare": lambda: (
@@ -41,6 +45,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
         ),
         "typing": lambda: (
             f"{found.trigger} would swallow what is typed {view.app.modes.phrase(found.typing)}"
+            f"{guessed(view.app, 'text-modes')}"
         ),
         "outside": lambda: (
             f"It counts {view.app.modes.phrase(found.outside)}, where {found.command.title} cannot be "
@@ -104,7 +109,7 @@ def _too_many(view: AppView, found: Verdict) -> str:
     keys = joined(f"{run} ({scheme})" for run, scheme in found.too_many.have)
     return (
         f"{view.app.title} lets a command have {counted(found.too_many.most, 'key')}, and "
-        f"{found.command.title} has {keys}"
+        f"{found.command.title} has {keys}{guessed(view.app, 'most-keys')}"
     )
 
 

@@ -8,6 +8,8 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import RULE_TYPES, App, Rules
+from olive_compass.core.apps.guesses import guessed
+from olive_compass.core.keys.names import MODIFIERS
 from olive_compass.desk import app_file, app_writing, seat_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.desk import Desk, app_path
@@ -59,7 +61,8 @@ def _read_by(reading: Reading) -> str:
     parts = [f"the form {reading.textform}"] if reading.textform else []
     parts += [f"the pattern {reading.pattern}"] if reading.pattern else []
     parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
-    parts += [f"headings: {reading.groups}"] if reading.groups != "guess" else []
+    parts += [f"rows with one cell: {reading.groups}"] if reading.groups != "guess" else []
+    parts += [f"headings: {reading.headings}"] if reading.headings != "guess" else []
     return "; ".join(parts)
 
 
@@ -80,6 +83,8 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
                 continue
             value = False
         after = app_writing.with_rule(after, table, name, value)
+        if table == "rules" and name in app.rules.guessed:
+            after = app_writing.without_guess(after, name)
         said.append(f"{name} = {text or '(none)'}")
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)
@@ -119,6 +124,10 @@ def _value(table: str, name: str, text: str) -> Any:
             raise Refused(f"{name} is yes or no, not “{text}”.")
         return text.lower() in ("yes", "true")
     if kind is list:
+        if text.lower() == "none":
+            return []
+        if name == "modifiers" and text.lower() == "all":
+            return list(MODIFIERS[1:])
         return [part.strip() for part in text.split(",")]
     try:
         return kind(text)
@@ -132,7 +141,7 @@ def _show(as_json: bool, around: Surroundings, app: App, path: str, reading: Rea
         return 0
     around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")
     kept = [("listings are read by", _read_by(reading))]
-    print_fields(around, [*_of_keys(app.rules), *_of_the_rest(app.rules), *kept])
+    print_fields(around, [*_of_keys(app), *_of_the_rest(app), *kept])
     return 0
 
 
@@ -157,6 +166,7 @@ def _as_json(r: Rules) -> dict[str, Any]:
         "slots": dict(r.slots),
         "reserved": {str(run): does for run, does in r.reserved.items()},
         "built-in": {str(run): does for run, does in r.built_in.items()},
+        "guessed": sorted(r.guessed),
     }
 
 
@@ -164,18 +174,20 @@ def _as_json(r: Rules) -> dict[str, Any]:
 _PLAIN = {"all": "all", "named": "only those with a name, such as F6", "none": "none"}
 
 
-def _of_keys(r: Rules) -> list[tuple[str, str]]:
+def _of_keys(app: App) -> list[tuple[str, str]]:
     """What a trigger may be."""
+    r = app.rules
+    held = "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"
     runs = ["none" if r.longest_run == 1 else f"up to {r.longest_run} strokes"]
     runs[0] += ", letters typed" if r.typed_runs else ""
     runs += [f"{r.closing_key} ends one"] if r.closing_key else []
     runs += [f"it ends after {r.wait:g} s"] if r.wait else []
     roses = ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items())
     return [
-        ("a key given twice", r.duplicates if r.duplicates_said else f"{r.duplicates} (guessed)"),
-        ("keys for a command", str(r.most_keys or "any number")),
-        ("runs", "; ".join(runs)),
-        ("modifiers", "all" if r.modifiers is None else ", ".join(r.modifiers) or "none"),
+        ("a key given twice", r.duplicates + guessed(app, "duplicates")),
+        ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
+        ("runs", "; ".join(runs) + guessed(app, "longest-run")),
+        ("modifiers", held + guessed(app, "modifiers")),
         ("plain keys", _PLAIN[r.plain_keys]),
         ("switching a key off", "it can" if r.can_mute else "it cannot"),
         ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
@@ -188,11 +200,12 @@ def _of_keys(r: Rules) -> list[tuple[str, str]]:
     ]
 
 
-def _of_the_rest(r: Rules) -> list[tuple[str, str]]:
+def _of_the_rest(app: App) -> list[tuple[str, str]]:
     """Where text is typed, what this seat has, and what no scheme decides."""
+    r = app.rules
     licences = (f"{name}: {'yes' if has else 'no'}" for name, has in r.licences.items())
     return [
-        ("text is typed", ", ".join(r.text_modes) or "in no mode"),
+        ("text is typed", (", ".join(r.text_modes) or "in no mode") + guessed(app, "text-modes")),
         ("licences", ", ".join(licences)),
         ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
         ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),

@@ -35,6 +35,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "proxies": dict,
     "spelling": dict,
     "reading": dict,
+    "guessed": dict,
 }
 _READING: dict[str, type | tuple[type, ...]] = {
     "columns": dict,
@@ -80,8 +81,11 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     their lines."""
     content = load(data, file, FORMAT)
     problems: Problems = [("", *each) for each in check_fields(content, _TOP, "an application")]
-    rules = _table(content, "rules")
-    problems += [("rules", *each) for each in _wrong_rules(rules)]
+    said, told = _table(content, "rules"), _table(content, "guessed")
+    problems += [("rules", *each) for each in _wrong_rules(said)]
+    problems += [("guessed", *each) for each in _wrong_rules(told)] if told else []
+    rules = {**told, **said}
+    guessed = frozenset({"duplicates", *told} - {*said})
     tree = _modes(_table(content, "modes"), problems)
     problems += [("roses", *each) for each in _wrong_roses(_table(content, "roses"), tree)]
     typed = rules.get("longest-run", 1) if rules.get("typed-runs") else 0
@@ -90,7 +94,11 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         for table in ("reserved", "built-in")
     )
     problems += [
-        ("rules", "text-modes", f"“{mode}” is no mode of this application.")
+        (
+            "rules" if "text-modes" in said else "guessed",
+            "text-modes",
+            f"“{mode}” is no mode of this application.",
+        )
         for mode in _list(rules, "text-modes")
         if mode not in tree
     ]
@@ -110,7 +118,6 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         tree,
         Rules(
             duplicates=rules.get("duplicates", "replace"),
-            duplicates_said="duplicates" in rules,
             longest_run=rules.get("longest-run", 1),
             typed_runs=rules.get("typed-runs", False),
             folds_pad=rules.get("fold-pad", False),
@@ -129,6 +136,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             letters_open_menus=rules.get("letters-open-menus", True),
             takes=tuple(rules.get("takes", [])),
             trays=tray_rules.kinds(trays) if trays else {},
+            guessed=guessed,
         ),
         spelling,
         Reading(

@@ -1,6 +1,7 @@
 """Edits of an application's ``app.toml`` that keep what a person wrote in it, and a new one."""
 
 from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Any
 
 from olive_compass.core.apps.app import DUPLICATES, Rules
@@ -188,8 +189,23 @@ def with_version(data: bytes, version: str) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
-def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> bytes:
-    """The file of an application that has none yet: every mode lies inside ``everywhere``."""
+def without_guess(data: bytes, rule: str) -> bytes:
+    """The file in which a rule is no guess any more: somebody said what it is."""
+    now = editable(data).get("guessed")
+    told = now.unwrap() if now is not None else {}
+    return with_guesses(data, {name: value for name, value in told.items() if name != rule})
+
+
+def new_text(
+    title: str,
+    version: str,
+    modes: tuple[str, ...],
+    rules: Rules,
+    told: Mapping[str, Any] = MappingProxyType({}),
+) -> bytes:
+    """The file of an application that has none yet: every mode lies inside ``everywhere``. ``told`` are the rules
+    that its keys tell."""
+    guessed = {"duplicates", *told} if "duplicates" in rules.guessed else {*told}
     lines = [
         f'format = "{FORMAT}"',
         f"title = {quoted(title)}",
@@ -201,11 +217,29 @@ def new_text(title: str, version: str, modes: tuple[str, ...], rules: Rules) -> 
         "",
         "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
-        *([f"duplicates = {quoted(rules.duplicates)}"] if rules.duplicates_said else []),
-        f"longest-run = {rules.longest_run}",
+        *([f"duplicates = {quoted(rules.duplicates)}"] if "duplicates" not in guessed else []),
+        *([f"longest-run = {rules.longest_run}"] if "longest-run" not in guessed else []),
         f"typed-runs = {'true' if rules.typed_runs else 'false'}",
     ]
     for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
         if values:
             lines.append(f"{name} = [{', '.join(map(quoted, values))}]")
-    return "\n".join([*lines, ""]).encode()
+    return with_guesses("\n".join([*lines, ""]).encode(), told)
+
+
+def with_guesses(data: bytes, told: Mapping[str, Any]) -> bytes:
+    """The file with these rules as what the keys of its listing tell, and no others of that kind."""
+    import tomlkit
+
+    document = editable(data)
+    now = document.get("guessed")
+    if (now.unwrap() if now is not None else {}) == dict(told):
+        return data
+    document.pop("guessed", None)
+    if told:
+        table = tomlkit.table()
+        table.comment("told by the keys of the listing; what stands in [rules] comes first")
+        for name, value in told.items():
+            table[name] = value
+        document["guessed"] = table
+    return tomlkit.dumps(document).encode()

@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import parts, pick
 from olive_compass.cli.free_map import print_map
+from olive_compass.cli.guessing import say_what_is_guessed
 from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -88,6 +89,7 @@ def run(args: Any, around: Surroundings) -> int:
         else:
             print_map(view, found.map, found.modes, around)
             _print_easiest(found.ranked, view.hand, around)
+        say_what_is_guessed(around, view.app)
     return 0 if (found.ranked if command else count) else 1
 
 

@@ -204,7 +204,7 @@ def _print(
 def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
     """That nobody has said which of two commands a listing's key starts, where that decides."""
     first = outcome.winners[0] if outcome.winners else None
-    if first is None or keymap.app.rules.duplicates_said:
+    if first is None or "duplicates" not in keymap.app.rules.guessed:
         return []
     rivals = [
         claim

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import families, pick
+from olive_compass.cli.guessing import say_what_is_guessed
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.running import Options, carry_out
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -102,6 +103,7 @@ def run(args: Any, around: Surroundings) -> int:
         around.json(_as_json(view.app, plan))
     elif not args.json:
         _print(around, view, plan, {use.command for use in tally})
+        say_what_is_guessed(around, view.app)
     if not plan.suggestions:
         return 1
     if not takes:

@@ -168,8 +168,8 @@ class Rules(Struct, frozen=True):
     letters_open_menus: bool = True
     takes: tuple[str, ...] = ()
     trays: "Mapping[str, TrayKind]" = MappingProxyType({})
-    #: Whether anybody has said what ``duplicates`` is: else it is a guess.
-    duplicates_said: bool = True
+    #: The rules, as their file names them, that nobody has said: they are told by the keys, or taken for granted.
+    guessed: frozenset[str] = frozenset()
 
     @property
     def typed(self) -> int:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
@@ -30,7 +31,7 @@ def find(view: View) -> Iterator[Finding]:
                     SEVERITY,
                     view.app.name,
                     f"{claim.trigger} of “{view.title(claim.command)}” breaks the rule "
-                    f"{broken.rule} of {view.app.title}: {broken.why}.",
+                    f"{broken.rule} of {view.app.title}: {broken.why}{guessed(view.app, broken.rule)}.",
                     better_key(view, claim),
                     (place(claim),),
                     (claim.command,),
@@ -61,7 +62,7 @@ def _too_many(view: View, most: int) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"“{view.title(command)}” has {len(live)} keys ({keys}); {view.app.title} lets a "
-                f"command have {most}.",
+                f"command have {most}{guessed(view.app, 'most-keys')}.",
                 clearing(view, claim),
                 (place(claim),),
                 (command,),

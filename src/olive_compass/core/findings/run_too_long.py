@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
@@ -27,7 +28,7 @@ def find(view: View) -> Iterator[Finding]:
             SEVERITY,
             view.app.name,
             f"{claim.trigger} {what}has {len(claim.trigger.strokes)} strokes; "
-            f"{view.app.title} takes {takes}.",
+            f"{view.app.title} takes {takes}{guessed(view.app, 'longest-run')}.",
             clearing(view, claim) if claim.mutes else better_key(view, claim),
             (place(claim),),
             (claim.command,),

@@ -106,8 +106,8 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
         follows = f"{view.app.title} starts the last"
     else:
         follows = f"{view.app.title} starts the first"
-    if not view.app.rules.duplicates_said and not any(claim.mutes for claim in claims):
-        # Nobody has said what the application does: it is the commonest rule.
+    if "duplicates" in view.app.rules.guessed and not any(claim.mutes for claim in claims):
+        # Nobody has said what the application does: its keys tell, or it is the commonest rule.
         follows = follows.replace("starts", "is taken to start") + " (guessed)"
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Finding(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import better_key, modes_of, narrowing, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
@@ -31,7 +32,8 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"{claim.trigger} of “{view.title(claim.command)}” counts "
-                f"{view.app.modes.phrase(inside)}, where it would swallow what is typed.",
+                f"{view.app.modes.phrase(inside)}, where it would swallow what is typed"
+                f"{guessed(view.app, 'text-modes')}.",
                 _advice(view, claim),
                 (place(claim),),
                 (claim.command,),

@@ -1,0 +1,55 @@
+"""Rules that nobody said: named where what is shown depends on them, with the line that says otherwise."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.guesses import evidence
+from olive_compass.core.apps.modes import ROOT, joined
+from olive_compass.core.command_line import line
+
+#: What to say of a rule in the place of a guess.
+OTHERWISE = {
+    "text-modes": "none",
+    "longest-run": "2",
+    "most-keys": "0",
+    "modifiers": "all",
+    "duplicates": "choice",
+}
+
+
+def rule_text(rule: str, value: Any) -> str:
+    """A rule that the keys of a listing tell, in words."""
+    if rule == "text-modes":
+        where = "everywhere" if list(value) == [ROOT] else f"in {joined(value)}"
+        return f"typing writes text {where}"
+    if rule == "longest-run":
+        longest = f"sequences of up to {value} strokes"
+        return "no sequences of keys" if value == 1 else longest
+    if rule == "most-keys":
+        return "one key for a command"
+    if rule == "modifiers":
+        return f"keys are held with {joined(value)} only"
+    return f"a key given twice: {value}"
+
+
+def way_out(app: str, rule: str) -> str:
+    """The command that says something else of a rule."""
+    return line("app", "rules", app, "--set", f"{rule}={OTHERWISE[rule]}")
+
+
+def say_what_is_guessed(around: Surroundings, app: App) -> None:
+    """The guesses that decide which keys are free."""
+    rules = app.rules
+    values: Sequence[tuple[str, Any]] = (
+        ("text-modes", rules.text_modes),
+        ("modifiers", rules.modifiers),
+        ("longest-run", rules.longest_run),
+        ("most-keys", rules.most_keys),
+    )
+    told = [(rule, value) for rule, value in values if rule in rules.guessed]
+    for rule, value in told:
+        around.report(f"Guessed: {rule_text(rule, value)}, for {evidence(app, rule)}.")
+    if told:
+        around.report(f"To say otherwise: {way_out(app.name, told[0][0])}")
