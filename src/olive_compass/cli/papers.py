@@ -145,10 +145,16 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 
 
 def write_pdf(
-    into: Into, around: Surroundings, leaves: Sequence["Leaf"], faces: "Faces", title: str
+    into: Into,
+    around: Surroundings,
+    leaves: Sequence["Leaf"],
+    faces: "Faces",
+    title: str,
+    listing: str = "",
 ) -> None:
-    """Writes the pages into a new file, and says so."""
+    """Writes the pages into a new file, and says so; ``listing`` is what can be read back from them."""
     from olive_compass.core.wording import counted
     from olive_compass.drawing.pdf_files import as_pdf
 
-    put_new(into, around, as_pdf(leaves, faces, title), counted(len(leaves), "page"))
+    data = as_pdf(leaves, faces, title, listing)
+    put_new(into, around, data, counted(len(leaves), "page"))

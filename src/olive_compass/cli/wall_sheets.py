@@ -20,6 +20,7 @@ def print_sheets(
     asked: Wanted, around: Surroundings, sheets: "Sequence[Sheet]", trees: Sequence[ModeTree]
 ) -> None:
     """Writes the sheets into one PDF; ``trees`` are the modes of each application."""
+    from olive_compass.drawing.sheets import as_listing
     from olive_compass.drawing.wall_sheet import Wish, laid_out, most_columns
 
     paper = paper_of(asked, "a4")
@@ -36,7 +37,8 @@ def print_sheets(
     leaves = [
         leaf for head, blocks in made for leaf in laid_out(head, blocks, paper, faces.width, wish)
     ]
-    write_pdf(asked.into, around, leaves, faces, ", ".join(head.title for head, _ in made))
+    title = ", ".join(head.title for head, _ in made)
+    write_pdf(asked.into, around, leaves, faces, title, as_listing(sheets))
 
 
 def _sheet(

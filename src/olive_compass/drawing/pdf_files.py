@@ -18,14 +18,17 @@ TONES = {
 }
 
 
-def as_pdf(leaves: Sequence[Leaf], faces: Faces, title: str) -> bytes:
-    """The pages as one PDF that holds its fonts, the same bytes each time."""
+def as_pdf(leaves: Sequence[Leaf], faces: Faces, title: str, listing: str = "") -> bytes:
+    """The pages as one PDF that holds its fonts, the same bytes each time; ``listing`` is what can be read back
+    from it, as a table of text."""
     from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
     canvas = Canvas(out, invariant=1, pageCompression=1)
     canvas.setTitle(title)
     canvas.setCreator("Olive Compass")
+    if listing:
+        canvas.setKeywords(listing)
     for leaf in leaves:
         canvas.setPageSize((leaf.width, leaf.height))
         _draw(canvas, leaf, faces)

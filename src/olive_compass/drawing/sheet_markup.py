@@ -38,7 +38,7 @@ def _row(line: SheetLine, attributes: Markup) -> Markup:
     return filled(
         _ROW,
         attributes=attributes,
-        keys=joined(_key(key, line) for key in line.keys) or _none(line.note),
+        keys=joined((_key(key, line) for key in line.keys), _OR) or _none(line.note),
         title=line.title,
         where=filled(_MODES, line.where) if line.where else NOTHING,
         asks=filled(_MODES, f"asks {', '.join(line.asks)}") if line.asks else NOTHING,
@@ -69,11 +69,13 @@ _LIST = "<dl>{}</dl>"
 _ROW = """\
   <div class="row"{attributes}>
     <dt>{keys}</dt>
-    <dd>{title}{where}{asks}</dd>
+    <dd>{title} {where} {asks}</dd>
   </div>
 """
 
 _KEY = '<span class="trigger">{strokes}{where}</span> '
+#: Said where several keys start one command; what is copied from the page says it, too.
+_OR = '<span class="modes">or</span> '
 _STROKE = '<span class="stroke">{}</span>'
 _MODES = '<span class="modes">{}</span>'
 _BREAK = Markup("+<wbr>")

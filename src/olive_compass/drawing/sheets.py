@@ -47,6 +47,25 @@ def as_csv(sheets: Sequence[Sheet]) -> str:
     return text.getvalue()
 
 
+def as_listing(sheets: Sequence[Sheet]) -> str:
+    """What a sheet has, as a listing to be read back: each command once, its keys in our spelling."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(("id", "title", "menu", "keys", "modes"))
+    for sheet in sheets:
+        above = (sheet.about.title,) if len(sheets) > 1 else ()
+        known = set()
+        for group in sheet.groups:
+            for line in group.lines:
+                if line.id not in known:
+                    known.add(line.id)
+                    keys = " or ".join(str(key.trigger) for key in line.keys)
+                    modes = dict.fromkeys(m for key in line.keys if key.where for m in key.modes)
+                    row = (line.id, line.title, " > ".join((*above, group.name)), keys)
+                    writer.writerow(map(shielded, (*row, ", ".join(modes))))
+    return text.getvalue()
+
+
 def as_xlsx(sheets: Sequence[Sheet]) -> bytes:
     """A workbook with a sheet for each application."""
     grids = []

@@ -52,14 +52,16 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if not cell.problem:
         return _of_platform(cell, text, platform) if len(cell.triggers) > 1 else cell
     # Loaded here: few cells are written so.
-    from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture
+    from olive_compass.core.keys.manual_cells import as_cell, condition, is_gesture, without_where
 
     # What says when a key does so may have an “or” in it, which parts no keys.
     if said := condition(text):
         return read_cell(text.replace(f"({said})", "").strip(), typed, platform)
-    put = "\n".join(as_cell(part, platform) for part in re.split(_WORDS, text) if part.strip())
-    if put != text and not (again := _as_it_stands(put, typed)).problem:
-        return again
+    parts = [part for part in re.split(_WORDS, text) if part.strip()]
+    for way in (as_cell, lambda part, platform: as_cell(without_where(part), platform)):
+        put = "\n".join(way(part, platform) for part in parts)
+        if put != text and not (again := _as_it_stands(put, typed)).problem:
+            return again
     return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell
 
 

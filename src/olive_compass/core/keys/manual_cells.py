@@ -54,7 +54,9 @@ _EITHER = re.compile(
 )
 #: ``Enter (if an object is selected)``: when a key does so.
 _CONDITION = re.compile(r"\s*\(([^()]*\w\s+[^()]*\w[^()]*)\)\s*$")
-#: ``Ctrl+S (Mac: ⌘S)``, ``Ctrl+S (⌘S on macOS)``.
+#: ``U (canvas)``: where a key does so.
+_WHERE = re.compile(r"^(.*\S)\s+\(([\w, -]+)\)$")
+#: ``Ctrl+S (Mac: ⌘S), ``Ctrl+S (⌘S on macOS)``.
 _MAC_NOTE = re.compile(
     r"\(\s*(?:on\s+)?(?:mac\s*os(?:\s*x)?|mac)\s*:?\s*(?P<after>[^)]*)\)|\(\s*(?P<before>[^)]*?)\s+on\s+(?:a\s+|the\s+)?mac(?:\s*os(?:\s*x)?)?\s*\)",
     re.I,
@@ -62,7 +64,7 @@ _MAC_NOTE = re.compile(
 
 #: Words of what a hand does that no trigger of ours can be.
 _GESTURES = re.compile(
-    r"\b(?:drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
+    r"\b(?:drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
     re.I,
 )
 
@@ -107,6 +109,16 @@ def as_cell(text: str, platform: str = "pc") -> str:
         before, after = text[: arrows.start()], text[arrows.end() :]
         return "\n".join(f"{before}{key}{after}" for key in ("Up", "Down", "Left", "Right"))
     return _ranged(text)
+
+
+def without_where(text: str) -> str:
+    """A key without the word in parentheses that says where it does so.
+
+    >>> without_where("U (canvas)"), without_where("U")
+    ('U', 'U')
+    """
+    found = _WHERE.match(text.strip())
+    return found[1] if found else text
 
 
 def condition(text: str) -> str:

@@ -75,6 +75,9 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
     if not isinstance(value, dict):
         return []
     found = []
+    if any(map(_is_list_of_things, value.values())):
+        # What stands beside a list of things is about the whole.
+        value = {key: inner for key, inner in value.items() if _is_list_of_things(inner)}
     for key, inner in value.items():
         if isinstance(inner, list) and any(isinstance(item, dict) for item in inner):
             found += _entries(inner, "" if len(value) == 1 or depth == 0 else key, depth + 1)
@@ -91,15 +94,30 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
 def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
     if not isinstance(item, dict):
         return []
-    nested = [
-        key
-        for key, value in item.items()
-        if isinstance(value, list) and any(isinstance(part, dict) for part in value)
-    ]
+    item = {key: _keys_alone(key, value) for key, value in item.items()}
+    nested = [key for key, value in item.items() if _is_list_of_things(value)]
     if nested:
         name = next((str(v) for v in item.values() if isinstance(v, str)), group)
         return [entry for key in nested for entry in _entries(item[key], name, depth + 1)]
     return [{"menu": group, **item} if group else item]
+
+
+def _is_list_of_things(value: Any) -> bool:
+    return isinstance(value, list) and any(isinstance(part, dict) for part in value)
+
+
+def _keys_alone(name: str, value: Any) -> Any:
+    """A list of keys, each with what is known of it, as the keys alone."""
+    if not _is_list_of_things(value) or not _is_keys(name):
+        return value
+    inner = [[v for key, v in part.items() if _is_keys(key)] for part in value]
+    return [found[0] for found in inner if found] if all(inner) else value
+
+
+def _is_keys(name: str) -> bool:
+    from olive_compass.core.apps.headings import WORDS
+
+    return name.lower() in WORDS["keys"]
 
 
 def _is_field(name: str) -> bool:

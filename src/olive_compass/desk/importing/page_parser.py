@@ -46,6 +46,14 @@ _BLOCKS = frozenset(
 )
 
 
+def _between(before: str) -> str:
+    """What stands between two keys side by side, each in its own mark-up: pages leave the plus to the style sheet.
+    After a modifier it is that; one key after another is a sequence, or another way."""
+    if before.strip().lower() in MODIFIER_SPELLINGS:
+        return "+"
+    return " " if len(before.strip()) == 1 else " or "
+
+
 class TableParts:
     """A table, or a list of terms, while it is read: its rows, and the row and cell that are open."""
 
@@ -227,7 +235,7 @@ class PageParser(HTMLParser):
         # Keys side by side, each in its own mark-up, are one stroke; pages leave the plus to the style
         # sheet.
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
-            table.cell.append("+")
+            table.cell.append(_between(table.cell[-1]))
 
     def _end_hidden(self) -> None:
         """What is hidden is left out, but for keys: a page that shows those of the reader's platform has those
@@ -252,7 +260,7 @@ class PageParser(HTMLParser):
             # Blanks part several keys there, by the standard.
             self.flow_keys = " or ".join(keys.split())
         elif tag == "kbd" and self.after_kbd:
-            self.flow.append("+")
+            self.flow.append(_between(self.flow[-1]))
         if not self.flow:
             self.flow_line = line
 

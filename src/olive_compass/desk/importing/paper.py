@@ -1,12 +1,14 @@
 """PDF: tables with lines, and lines of words; words that stand far apart are cells."""
 
+import csv
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from statistics import median
 from typing import Any
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.wording import counted
+from olive_compass.desk.cells import restored
 from olive_compass.desk.importing.blocks import (
     Block,
     Heading,
@@ -16,7 +18,17 @@ from olive_compass.desk.importing.blocks import (
     plain,
     read_blocks,
 )
-from olive_compass.desk.importing.line_pairs import pair
+from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.paper_columns import (
+    Cell,
+    Column,
+    Word,
+    cells_of,
+    columns,
+    crosses,
+    of_column,
+    row_of,
+)
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
 
@@ -24,9 +36,6 @@ SUFFIXES = (".pdf",)
 
 #: The most pages that are read.
 MOST_PAGES = 400
-
-#: Words this far apart, in heights of their letters, stand in two cells.
-_GAP = 1.1
 
 _LIGATURES = str.maketrans({"ﬁ": "fi", "ﬂ": "fl", "ﬀ": "ff", "ﬃ": "ffi", "ﬄ": "ffl"})
 
@@ -43,11 +52,13 @@ def read(source: Source) -> Read:
     seen = 0
     try:
         with pdfplumber.open(io.BytesIO(source.data)) as paper:
+            if own := _own_sheet(paper.metadata):
+                return Read(own, (), "a sheet of ours")
             if len(paper.pages) > MOST_PAGES:
                 raise Refused(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
             pages = len(paper.pages)
             for page in paper.pages:
-                words = page.extract_words(use_text_flow=False, extra_attrs=["size"])
+                words = page.extract_words(use_text_flow=False, extra_attrs=["size", "fontname"])
                 seen += len(words)
                 blocks += _of_page(page, words, len(blocks))
                 page.close()
@@ -82,9 +93,87 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
             found.append((table.bbox[1], Table(_filled_down(lines))))
     outside = [word for word in words if not any(_inside(word, area) for area in areas)]
     usual = median([word["size"] for word in words]) if words else 10.0
-    for n, line in enumerate(_lines(outside), 1):
+    printed = _lines(outside)
+    cells = [cells_of(line, usual) for line in printed]
+    side_by_side = columns(cells) if not found else []
+    if side_by_side:
+        return _of_columns(printed, cells, side_by_side, before, usual)
+    for n, line in enumerate(printed, 1):
         found.append((line[0]["top"], _block(line, before + n, usual)))
     return [block for _, block in sorted(found, key=lambda each: each[0])]
+
+
+def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
+    """The rows of a sheet that this program printed: it carries them in what it says of itself."""
+    text = about.get("Keywords")
+    if about.get("Creator") != "Olive Compass" or not isinstance(text, str):
+        return []
+    lines = list(csv.reader(io.StringIO(text)))
+    return [Row(n, tuple(map(restored, cells)), n == 1) for n, cells in enumerate(lines, 1)]
+
+
+def _of_columns(
+    lines: Sequence[list[Word]],
+    cells: Sequence[list[Cell]],
+    side_by_side: Sequence[Column],
+    before: int,
+    usual: float,
+) -> list[Block]:
+    """The blocks of a card: column by column, each part between lines that go over all of them."""
+    found: list[Block] = []
+    part: list[tuple[int, list[Cell]]] = []
+    for n, (line, own) in enumerate(zip(lines, cells, strict=True), before + 1):
+        if crosses(own, side_by_side):
+            found += _columns_of(part, side_by_side)
+            part = []
+            found.append(_block(line, n, usual))
+        else:
+            part.append((n, own))
+    return found + _columns_of(part, side_by_side)
+
+
+def _columns_of(
+    part: Sequence[tuple[int, list[Cell]]], side_by_side: Sequence[Column]
+) -> list[Block]:
+    """The headings and rows of lines in columns, one column after another."""
+    found: list[Block] = []
+    for column in side_by_side:
+        rows: list[Row] = []
+        for n, line in part:
+            own = of_column(line, column)
+            if not own:
+                continue
+            alone = len(own) == 1
+            if alone and own[0].large and not is_keys(own[0].text):
+                found += _table(rows)
+                rows = []
+                found.append(Heading(n, _clean(own[0].text)))
+            elif len(column.parts) == 1:
+                found.append(
+                    Line(n, _clean(own[0].text if alone else "  ".join(c.text for c in own)))
+                )
+            elif rows and (longer := _goes_on(rows[-1], row_of(line, column))):
+                rows[-1] = longer
+            else:
+                rows.append(Row(n, tuple(map(_clean, row_of(own, column)))))
+        found += _table(rows)
+    return found
+
+
+def _table(rows: Sequence[Row]) -> list[Block]:
+    return [Table(tuple(rows))] if rows else []
+
+
+def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
+    """The row with what goes on below it: where the keys come first, a title on two lines, or more keys."""
+    if not is_keys(row.cells[0]) or sum(map(bool, texts)) != 1:
+        return None
+    if texts[0]:
+        if not is_keys(texts[0]):
+            return None
+        return Row(row.line, (f"{row.cells[0]} or {texts[0]}", *row.cells[1:]), row.heading)
+    joined = (f"{cell} {_clean(text)}".strip() for cell, text in zip(row.cells, texts, strict=True))
+    return Row(row.line, tuple(joined), row.heading)
 
 
 def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
@@ -104,9 +193,9 @@ def _inside(word: dict[str, Any], area: tuple[float, float, float, float]) -> bo
     return bool(left - 1 <= word["x0"] <= right + 1 and top - 1 <= middle <= bottom + 1)
 
 
-def _lines(words: Iterable[dict[str, Any]]) -> list[list[dict[str, Any]]]:
+def _lines(words: Iterable[Word]) -> list[list[Word]]:
     """Words on one line, from left to right; lines from above to below."""
-    found: list[list[dict[str, Any]]] = []
+    found: list[list[Word]] = []
     for word in sorted(words, key=lambda w: (round(w["bottom"]), w["x0"])):
         if found and abs(found[-1][-1]["bottom"] - word["bottom"]) < 3:
             found[-1].append(word)
@@ -115,18 +204,9 @@ def _lines(words: Iterable[dict[str, Any]]) -> list[list[dict[str, Any]]]:
     return [sorted(line, key=lambda w: w["x0"]) for line in found]
 
 
-def _block(line: list[dict[str, Any]], number: int, usual: float) -> Block:
+def _block(line: Sequence[Word], number: int, usual: float) -> Block:
     """A line: a heading where its letters are larger, a row where gaps part it, else a line."""
-    cells: list[str] = []
-    end = None
-    for word in line:
-        far = end is not None and word["x0"] - end > _GAP * word["size"]
-        if end is None or far:
-            cells.append(word["text"])
-        else:
-            cells[-1] += f" {word['text']}"
-        end = word["x1"]
-    texts = tuple(_clean(cell) for cell in cells)
+    texts = tuple(_clean(cell.text) for cell in cells_of(line, usual))
     if len(texts) == 1 and line[0]["size"] > usual * 1.12:
         level = 1 if line[0]["size"] > usual * 1.6 else 2
         return Heading(number, texts[0], level)
