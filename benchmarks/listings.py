@@ -1,9 +1,11 @@
-"""Listings in twelve shapes and seven languages, each held against the truth that it was written from.
+"""Documents with the same truth in seven languages, each held against it: listings in twelve shapes, the documents of
+the tests, and what real programs write (``written.py``).
 
-Usage: python -m benchmarks.listings [--speed]
+Usage: python -m benchmarks.listings [--all] [--speed]
 
-Prints, for each shape, how many commands, keys and headings were read of those that there are, and what was
-named as not read. Exits 1 where a command or a key is neither read nor named.
+Prints, for each document, how many commands, keys and menus were read of those that there are, and what was
+named as not read. Exits 1 where a command or a key is neither read nor named. What programs write is in one language
+each; --all has them in each whose letters the fonts at hand have.
 
 With --speed it times reading 100,000 rows, as a process, in turn with pandas reading the same file (extra
 “bench”), and what memory each takes; exits 1 where an aim is missed.
@@ -20,11 +22,14 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
+from benchmarks.written import WESTERN, WRITTEN, Maker
 from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.desk.importing import read_rows
+from tests.core import documents
 
 
 class Language(NamedTuple):
@@ -290,6 +295,9 @@ _OURS = """
 import sys, resource
 from olive_compass.cli.main import main as _
 from olive_compass.desk.importing import read_rows
+from tests.core import documents
+
+from benchmarks.written import WESTERN, WRITTEN, Maker
 from olive_compass.core.apps.listing import Wishes, read_listing
 import gc; gc.disable()
 with open(sys.argv[1], "rb") as file:
@@ -370,28 +378,106 @@ def _write_long(path: str) -> None:
 def main() -> int:
     if "--speed" in sys.argv[1:]:
         return speed()
-    print(f"{'shape':<18}{'commands':>12}{'keys':>12}{'menus':>12}   not read, but named")
-    failed = False
-    for shape, (name, write, has_menus) in SHAPES.items():
-        counts = [0] * 6
-        named: list[str] = []
-        for title, language in LANGUAGES.items():
-            rows = rows_in(language)
-            if shape == "list of terms":
-                rows = [row for row in rows if row[2]]
+    everything = "--all" in sys.argv[1:]
+    print(f"{'document':<36}{'commands':>12}{'keys':>12}{'menus':>12}   not read, but named")
+    results = [
+        *(_shown(shape, list(LANGUAGES), *made) for shape, made in _shapes().items()),
+        *(_shown(name, list(LANGUAGES), *made) for name, made in _own_documents().items()),
+    ]
+    for n, (name, (make, keyless, menus)) in enumerate(WRITTEN.items()):
+        # The fonts of other letters are not on every machine, and a program takes seconds.
+        names = WESTERN if name.startswith("typesetter") else tuple(LANGUAGES)[:6]
+        chosen = list(names) if everything else [names[n % len(names)]]
+        results.append(_shown(name, chosen, make, keyless, menus))
+    print(
+        f"{len(results)} documents, {sum(result is None for result in results)} of them not made here"
+    )
+    return 1 if False in results else 0
+
+
+def _shapes() -> dict[str, tuple[Maker, bool, bool]]:
+    """The shapes of listings as makers of documents: whether they have commands without a key, and menus."""
+
+    def maker(name: str, write: Callable[[Language, list[_Row]], str | bytes]) -> Maker:
+        def make(language: Any, rows: list[_Row]) -> tuple[str, bytes]:
             text = write(language, rows)
-            data = text if isinstance(text, bytes) else text.encode()
-            listing = read_listing(read_rows(name, data)[1].rows, Wishes())
-            told = _told(listing, language, has_menus, len(rows))
-            counts = [a + b for a, b in zip(counts, told, strict=True)]
-            aside = [each.text for each in listing.set_aside]
-            named += aside
-            if told[0] < told[1] or told[2] + len(aside) < told[3]:
-                failed = True
-                print(f"lost: {shape}, {title}: {told}")
-        pairs = [f"{counts[n]}/{counts[n + 1]}" for n in (0, 2, 4)]
-        print(f"{shape:<18}" + "".join(f"{pair:>12}" for pair in pairs) + f"   {', '.join(named)}")
-    return 1 if failed else 0
+            return name, text if isinstance(text, bytes) else text.encode()
+
+        return make
+
+    return {
+        shape: (maker(name, write), shape != "list of terms", has_menus)
+        for shape, (name, write, has_menus) in SHAPES.items()
+    }
+
+
+def _own_documents() -> dict[str, tuple[Maker, bool, bool]]:
+    """The documents of the tests, of the truth in each language."""
+
+    def maker(name: str, write: Callable[[], bytes]) -> Maker:
+        def make(language: Any, rows: list[_Row]) -> tuple[str, bytes] | None:
+            if name.endswith(".pdf") and language is not LANGUAGES["English"]:
+                # The font that they are drawn with has no other letters.
+                return None
+            truth: dict[str, dict[str, str]] = {}
+            for title, menu, keys in rows:
+                truth.setdefault(menu, {})[title] = keys.replace(f" {language.or_} ", " or ")
+            documents.TRUTH.clear()
+            documents.TRUTH.update(truth)
+            return name, write()
+
+        return make
+
+    # What is aria-keyshortcuts is written by the standard, in English.
+    return {
+        name: (maker(name, write), whole, True)
+        for name, (write, whole) in documents.DOCUMENTS.items()
+        if not name.startswith("aria")
+    }
+
+
+def _shown(
+    name: str, languages: list[str], make: Maker, keyless: bool, has_menus: bool
+) -> bool | None:
+    """Reads a document in each language, and prints what was read; whether all was read or named, None where its
+    program is not here."""
+    counts = [0] * 6
+    named: list[str] = []
+    whole = True
+    made_any = False
+    for title in languages:
+        language = LANGUAGES[title]
+        rows = [row for row in rows_in(language) if keyless or row[2]]
+        made = make(language, rows)
+        if made is None:
+            continue
+        made_any = True
+        found = read_rows(*made)[1]
+        wishes = Wishes(headings="menu", headed=found.headed)
+        listing = read_listing(found.rows, wishes)
+        told = _told(listing, language, has_menus, len(rows))
+        counts = [a + b for a, b in zip(counts, told, strict=True)]
+        aside = [each.text for each in (*found.set_aside, *listing.set_aside)]
+        missing = _missing(listing, rows)
+        lost = [title for title in missing if title not in " ".join(aside)]
+        named += missing
+        if lost:
+            whole = False
+            print(f"lost: {name}, {title}: {', '.join(lost)}")
+    pairs = [f"{counts[n]}/{counts[n + 1]}" for n in (0, 2, 4)]
+    line = "".join(f"{pair:>12}" for pair in pairs) if made_any else f"{'not made here':>36}"
+    print(f"{name:<36}{line}   {', '.join(named)}", flush=True)
+    return whole if made_any else None
+
+
+def _missing(listing: Listing, rows: list[_Row]) -> list[str]:
+    """The titles that were not read with all their keys."""
+    known = {command.title: command for command in listing.catalogue.commands}
+    return [
+        title
+        for title, _, keys in rows
+        if title not in known or len(known[title].keys) < len(read_cell(keys).triggers)
+    ]
 
 
 def _told(listing: Listing, language: Language, has_menus: bool, count: int) -> list[int]:

@@ -79,7 +79,7 @@ def keys_first() -> bytes:
 def tables_of_other_heads() -> bytes:
     body = ""
     for n, (menu, commands) in enumerate(TRUTH.items()):
-        heads = [("Command", "Keys"), ("Action", "Shortcut"), ("Function", "Key")][n]
+        heads = [("Command", "Keys"), ("Action", "Shortcut"), ("Function", "Key")][n % 3]
         rows = "".join(f"<tr><td>{t}<td>{escape(k)}" for t, k in commands.items())
         body += f"<h2>{menu}</h2><table><tr><th>{heads[0]}<th>{heads[1]}{rows}</table>"
     return _page(body)
@@ -203,7 +203,7 @@ def text_document(merged: bool = False) -> bytes:
         if not merged:
             document.add_heading(menu, 1)
         table = document.add_table(rows=0, cols=3 if merged else 2)
-        if not merged or menu == "Sheet":
+        if not merged or menu == next(iter(TRUTH)):
             for cell, text in zip(
                 table.add_row().cells, ("Menu", "Command", "Keys")[not merged :], strict=True
             ):
@@ -364,7 +364,7 @@ def yaml_names() -> bytes:
 def toml_names() -> bytes:
     lines = []
     for menu, commands in TRUTH.items():
-        lines += [f"[{menu}]", *(f'"{t}" = "{k}"' for t, k in commands.items()), ""]
+        lines += [f'["{menu}"]', *(f'"{t}" = "{k}"' for t, k in commands.items()), ""]
     return "\n".join(lines).encode()
 
 

@@ -66,6 +66,14 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     return None
 
 
+def is_heads(text: str) -> bool:
+    """Whether a line is nothing but the headings of columns: ``Command Shortcut``."""
+    words = text.casefold().split()
+    known = sum(any(word in WORDS[field] for field in FIELDS) for word in words)
+    # One word more may belong to a heading of two: “raccourci clavier”.
+    return known > 1 and known + 1 >= len(words)
+
+
 def guess_columns(
     head: Sequence[str], rows: Sequence[Sequence[str]], named: Mapping[str, str], platform: str
 ) -> Columns:
@@ -166,11 +174,17 @@ def _guess_by_cells(
     """Fills in the fields that no heading told, by what most cells of a column look like."""
     columns = [[row[n].strip() for row in body if row[n].strip()] for n in range(width)]
 
-    def best(field: str, share: float, test: Callable[[str], bool], of_all: bool = False) -> None:
+    def best(
+        field: str,
+        share: float,
+        test: Callable[[str], bool],
+        of_all: bool = False,
+        but: Sequence[int] = (),
+    ) -> None:
         scored = [
             (sum(map(test, cells)) / (len(body) if of_all else len(cells)), -n)
             for n, cells in enumerate(columns)
-            if cells and n not in fields.values()
+            if cells and n not in fields.values() and n not in but
         ]
         if field not in fields and scored and max(scored)[0] >= share:
             fields[field] = -max(scored)[1]
@@ -184,7 +198,19 @@ def _guess_by_cells(
     if why.get("id") == _LOOKS and len(set(columns[fields["id"]])) < len(columns[fields["id"]]):
         # What stands twice is no id: it may be a version, or a file.
         del fields["id"], why["id"]
-    best("title", 0.5, lambda cell: any(c.isalpha() for c in cell) and len(cell) < 80, True)
+
+    def is_title(cell: str) -> bool:
+        return any(c.isalpha() for c in cell) and len(cell) < 80
+
+    # What stands many times, row below row, is rather the menu than the title.
+    often = [n for n, cells in enumerate(columns) if len(set(cells)) * 2 <= len(cells)]
+    free = [n for n in range(width) if n not in fields.values() and n not in often]
+    if "title" not in fields and any(sum(map(is_title, columns[n])) * 2 >= len(body) for n in free):
+        best("title", 0.5, is_title, True, often)
+        before = [n for n in often if n < fields.get("title", 0) and n not in fields.values()]
+        if "menu" not in fields and before and all(map(is_title, columns[before[0]])):
+            fields["menu"], why["menu"] = before[0], _LOOKS
+    best("title", 0.5, is_title, True)
 
 
 def _looks_like_key(cell: str) -> bool:

@@ -48,7 +48,9 @@ def _module_for(source: Source) -> ModuleType:
         return modules["lines"]
     ending = os.path.splitext(source.path)[1].lower()
     by_ending = [module for module in modules.values() if ending in module.SUFFIXES]
-    for module in [*by_ending, *modules.values()]:
+    # Line by line is how anything can be read, where nothing else fits.
+    last = modules.pop("text_lines")
+    for module in [*by_ending, *modules.values(), last]:
         if module.suits(source):
             return module
     raise Refused(

@@ -148,6 +148,7 @@ class _Known:
     """The columns of the last table with headings: one below it that has as many and no headings goes on."""
 
     def __init__(self) -> None:
+        self.head: tuple[str, ...] = ()
         self.width = 0
         self.fields: dict[str, int] = {}
         #: Whether a table has a column of menus.
@@ -179,15 +180,17 @@ def _columns(
 ) -> dict[str, int]:
     """The column of each field: by the headings, or those of the table above, or by what the cells look like."""
     width = max((len(row.cells) for row in body), default=0)
-    if not head and known.fields and width == known.width:
+    if known.fields and (head == known.head if head else width == known.width):
         return known.fields
     texts = [row.cells for row in body if not row.heading]
     try:
         fields = guess_columns(head, texts, {}, platform).fields
     except LookupError:
         fields = {}
-    if head:
-        known.width, known.fields = max(width, len(head)), fields
+    if head and "keys" in fields:
+        known.head, known.width, known.fields = head, max(width, len(head)), fields
+    elif head:
+        known.head, known.width, known.fields = (), 0, {}
     return fields
 
 

@@ -7,7 +7,8 @@ from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.desk.importing.ruled import before_keys, cut
 
 _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
-_END = re.compile(r"^(.*\S)\s*[(\[]([^()\[\]]+)[)\]]\s*[.;,]?$")
+#: A lone sign right after a word, as in “ODD(1)”, is no key of it.
+_END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s*[.;,]?$")
 _BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+")
 
 #: The most words of the keys that begin a line.
@@ -22,6 +23,8 @@ def pair(text: str) -> tuple[str, str] | None:
     >>> pair("Press the button: it saves")
     """
     text = _BULLET.sub("", text.strip())
+    if " " in text and is_keys(text):
+        return None
     if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):
         return _titled(found[1]), found[2].strip()
     cells = cut(text)

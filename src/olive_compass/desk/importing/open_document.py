@@ -21,6 +21,10 @@ from olive_compass.whole import whole
 
 SUFFIXES = (".odt", ".ods")
 
+#: Where a document keeps its text, and the most of it that is read, in bytes.
+_CONTENT = "content.xml"
+LARGEST_CONTENT = 200_000_000
+
 
 def suits(source: Source) -> bool:
     return source.data.startswith(b"PK\x03\x04") and b"application/vnd.oasis" in source.data[:200]
@@ -28,18 +32,17 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """The commands of a document, or of all sheets; places are counted as its paragraphs and rows."""
-    from odf.opendocument import load
-
     try:
-        document = load(io.BytesIO(source.data))
-        if document.getMediaType().endswith("spreadsheet"):
+        body = _body(source)
+        if body.localName == "spreadsheet":
             sheets = [
-                (sheet.getAttribute("name") or "", list(_rows(sheet, [0])))
-                for sheet in _children(document.spreadsheet, "table")
+                (sheet.getAttribute("table:name"), list(_rows(sheet, [0])))
+                for sheet in body.childNodes
+                if _kind(sheet) == "table"
             ]
             blocks: list[Block] = []
         else:
-            sheets, blocks = [], _blocks(document.text, [0])
+            sheets, blocks = [], _blocks(body, [0])
     except Refused:
         raise
     except Exception as error:
@@ -53,18 +56,31 @@ def read(source: Source) -> Read:
     return read_blocks(blocks, "a text document")
 
 
+def _body(source: Source) -> Any:
+    """The element that holds what a document says. How it looks is in other parts, which may be as they like."""
+    import zipfile
+    from xml.dom import minidom
+
+    with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
+        if packed.getinfo(_CONTENT).file_size > LARGEST_CONTENT:
+            raise Refused(
+                f"This document has more than {LARGEST_CONTENT // 1_000_000} MB of text.",
+                file=source.path,
+            )
+        content = minidom.parseString(packed.read(_CONTENT))
+    (body,) = content.getElementsByTagName("office:body")
+    return next(child for child in body.childNodes if child.nodeType == child.ELEMENT_NODE)
+
+
 def _kind(node: Any) -> str:
-    return str(getattr(node, "qname", ("", ""))[1])
-
-
-def _children(node: Any, kind: str) -> list[Any]:
-    return [child for child in node.childNodes if _kind(child) == kind]
+    return str(node.localName or "")
 
 
 def _text(node: Any) -> str:
     """The text of a paragraph; an end of line within it parts lines."""
-    if hasattr(node, "data"):
-        return str(node.data)
+    if node.nodeType == node.TEXT_NODE:
+        # Ends of lines and indents of the file itself are blanks.
+        return " ".join(node.data.split("\n")) if "\n" in node.data else str(node.data)
     kind = _kind(node)
     if kind in ("line-break", "tab", "s"):
         return {"line-break": "\n", "tab": "\t", "s": " "}[kind]
@@ -81,7 +97,7 @@ def _blocks(node: Any, count: list[int]) -> list[Block]:
             count[0] += 1
             text = _text(child).strip()
             if kind == "h" and text:
-                level = whole(child.getAttribute("outlinelevel") or "1") + 1
+                level = whole(child.getAttribute("text:outline-level") or "1") + 1
                 found.append(Heading(count[0], plain(text), level))
             else:
                 found += [Line(count[0], each.strip()) for each in lines_of(text) if each.strip()]
@@ -109,9 +125,9 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
                 text = text or above
                 if left > 1:
                     pending[len(cells)] = (left - 1, above)
-            elif (down := whole(cell.getAttribute("numberrowsspanned") or "1")) > 1:
+            elif (down := whole(cell.getAttribute("table:number-rows-spanned") or "1")) > 1:
                 pending[len(cells)] = (down - 1, text)
-            times = whole(cell.getAttribute("numbercolumnsrepeated") or "1") or 1
+            times = whole(cell.getAttribute("table:number-columns-repeated") or "1") or 1
             # A sheet repeats its last empty cell to the edge of the grid.
             cells += [text] * min(times, MOST_COLUMNS - len(cells) if text else 50)
         while cells and not cells[-1]:

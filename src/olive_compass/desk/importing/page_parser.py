@@ -235,7 +235,7 @@ class PageParser(HTMLParser):
         # Keys side by side, each in its own mark-up, are one stroke; pages leave the plus to the style
         # sheet.
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
-            table.cell.append(_between(table.cell[-1]))
+            table.cell.append(_between("".join(table.cell[-1:])))
 
     def _end_hidden(self) -> None:
         """What is hidden is left out, but for keys: a page that shows those of the reader's platform has those
@@ -260,7 +260,7 @@ class PageParser(HTMLParser):
             # Blanks part several keys there, by the standard.
             self.flow_keys = " or ".join(keys.split())
         elif tag == "kbd" and self.after_kbd:
-            self.flow.append(_between(self.flow[-1]))
+            self.flow.append(_between("".join(self.flow[-1:])))
         if not self.flow:
             self.flow_line = line
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from statistics import median
 from typing import Any
 
+from olive_compass.core.apps.columns import is_heads
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.wording import counted
 from olive_compass.desk.cells import restored
@@ -49,7 +50,7 @@ def read(source: Source) -> Read:
     import pdfplumber
 
     blocks: list[Block] = []
-    seen = 0
+    seen = lettered = 0
     try:
         with pdfplumber.open(io.BytesIO(source.data)) as paper:
             if own := _own_sheet(paper.metadata):
@@ -60,6 +61,7 @@ def read(source: Source) -> Read:
             for page in paper.pages:
                 words = page.extract_words(use_text_flow=False, extra_attrs=["size", "fontname"])
                 seen += len(words)
+                lettered += sum("(cid:" not in word["text"] for word in words)
                 blocks += _of_page(page, words, len(blocks))
                 page.close()
     except Refused:
@@ -69,6 +71,12 @@ def read(source: Source) -> Read:
         raise Refused(
             f"This PDF cannot be read ({type(error).__name__}).", file=source.path
         ) from error
+    if lettered * 3 < seen:
+        raise Refused(
+            "This PDF does not say which letters its signs are.",
+            file=source.path,
+            hint="Print it anew from what it was made of, or have the text recognised first.",
+        )
     if not seen:
         raise Refused(
             "This PDF has pictures of pages and no text.",
@@ -152,7 +160,7 @@ def _columns_of(
                 found.append(
                     Line(n, _clean(own[0].text if alone else "  ".join(c.text for c in own)))
                 )
-            elif rows and (longer := _goes_on(rows[-1], row_of(line, column))):
+            elif rows and (longer := _goes_on(rows[-1], row_of(own, column))):
                 rows[-1] = longer
             else:
                 rows.append(Row(n, tuple(map(_clean, row_of(own, column)))))
@@ -166,7 +174,14 @@ def _table(rows: Sequence[Row]) -> list[Block]:
 
 def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
     """The row with what goes on below it: where the keys come first, a title on two lines, or more keys."""
-    if not is_keys(row.cells[0]) or sum(map(bool, texts)) != 1:
+    if sum(map(bool, texts)) != 1:
+        return None
+    # “Ctrl+Shift+S or” on one line, “F12” on the next.
+    for n, (cell, text) in enumerate(zip(row.cells, texts, strict=True)):
+        if text and cell and not is_keys(cell) and is_keys(f"{cell} {text}"):
+            cells = (*row.cells[:n], f"{cell} {text}", *row.cells[n + 1 :])
+            return Row(row.line, cells, row.heading)
+    if not is_keys(row.cells[0]):
         return None
     if texts[0]:
         if not is_keys(texts[0]):
@@ -207,7 +222,9 @@ def _lines(words: Iterable[Word]) -> list[list[Word]]:
 def _block(line: Sequence[Word], number: int, usual: float) -> Block:
     """A line: a heading where its letters are larger, a row where gaps part it, else a line."""
     texts = tuple(_clean(cell.text) for cell in cells_of(line, usual))
-    if len(texts) == 1 and line[0]["size"] > usual * 1.12:
+    large = line[0]["size"] > usual * 1.12
+    bold = all("bold" in word["fontname"].lower() for word in line) and not pair(texts[0])
+    if len(texts) == 1 and (large or (bold and not is_keys(texts[0]) and not is_heads(texts[0]))):
         level = 1 if line[0]["size"] > usual * 1.6 else 2
         return Heading(number, texts[0], level)
     if len(texts) > 1:

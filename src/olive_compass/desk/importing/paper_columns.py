@@ -4,12 +4,14 @@ A gap from above to below parts a page where what is left and right of it makes 
 The gap between the titles and the keys of one list parts nothing.
 """
 
+import re
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
 from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.core.keys.words import OR_WORDS
 from olive_compass.desk.importing.line_pairs import is_keys, pair
 
 #: A word as the reader of PDFs gives it: its text, its edges, its size and the name of its font.
@@ -24,6 +26,9 @@ _CROSSING = 4
 
 #: How many cells of a column must be keys, or a title with its keys, in a hundred.
 _MOSTLY = 50
+
+
+_OR = re.compile(rf"(?i)\s+(?:{'|'.join(OR_WORDS)})$")
 
 
 class Cell(Struct, frozen=True):
@@ -120,13 +125,21 @@ def _within(
 
 def _makes_sense(lines: Sequence[Sequence[Cell]]) -> bool:
     """Whether most lines have a title and keys of their own."""
-    body = [line for line in lines if not (len(line) == 1 and line[0].large)]
+    # Keys alone go on with those of the line above.
+    body = [
+        line for line in lines if len(line) > 1 or not (line[0].large or _begins_keys(line[0].text))
+    ]
     whole = sum(
-        (any(is_keys(c.text) for c in line) and any(not is_keys(c.text) for c in line))
+        len({_begins_keys(cell.text) for cell in line}) == 2
         or (len(line) == 1 and pair(line[0].text) is not None)
         for line in body
     )
     return len(body) > 1 and whole * 100 >= len(body) * _MOSTLY
+
+
+def _begins_keys(text: str) -> bool:
+    """Whether a text is keys, or such that go on: “Ctrl+S or”."""
+    return is_keys(text) or is_keys(_OR.sub("", text))
 
 
 def crosses(line: Sequence[Cell], found: Sequence[Column]) -> bool:

@@ -24,6 +24,7 @@ LEAST = 0.5
 
 _RULE = re.compile(r"[\s|+:=_*~─-╿-]{3,}")
 _GAP = re.compile(r"\s*(?:\.(?:\s?\.){2,}|…+|\t+|\s{2,})\s*")
+_BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+(?=\S)")
 _SIGNS = (" : ", ": ", " = ", " – ", " — ", " - ", " -> ", " → ")
 _WORDS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
 _MODIFIER = re.compile(rf"(?i)(?:{_WORDS})(?![^\W_])|[{''.join(MODIFIER_SIGNS)}^]")
@@ -44,6 +45,8 @@ class _Line:
         self.indent = len(text) - len(text.lstrip())
         self.raw = text.rstrip()
         self.is_heading = False
+        #: Whether nothing stands right above and below it.
+        self.is_alone = False
 
 
 def suits(source: Source) -> bool:
@@ -66,10 +69,20 @@ def read(source: Source) -> Read:
 
 def _lines(text: str) -> list[_Line]:
     """The lines that say something; one that is underlined, or begins with ``#``, is a heading."""
+    # Loaded here: the reader of single lines parts them as this one does.
+    from olive_compass.desk.importing.line_pairs import pair
+
     found: list[_Line] = []
-    for number, raw in enumerate(lines_of(text.replace("\x0c", "\n")), 1):
+    raw_lines = lines_of(text.replace("\x0c", "\n"))
+    # A dash before most lines is a bullet; before one it may be the minus key.
+    full = [raw for raw in raw_lines if raw.strip()]
+    bulleted = sum(bool(_BULLET.match(raw)) for raw in full)
+    is_list = bulleted > 2 and bulleted * 2 > len(full)
+    for number, raw in enumerate(raw_lines, 1):
         if not raw.strip():
             continue
+        listed = is_list and _BULLET.match(raw)
+        raw = _BULLET.sub("", raw) if listed else raw
         if _RULE.fullmatch(raw.strip()):
             above = found[-1] if found else None
             if above and above.number == number - 1 and "|" not in raw and not cut(above.text)[1:]:
@@ -78,7 +91,18 @@ def _lines(text: str) -> list[_Line]:
         line = _Line(number, raw.expandtabs(8) if raw[:1] == "\t" else raw)
         if line.text.startswith("#"):
             line.text, line.is_heading = line.text.strip("# "), True
+        line.is_heading = line.is_heading or bool(is_list and not listed and not pair(line.text))
         found.append(line)
+    blank = {n for n, raw in enumerate(raw_lines, 1) if not raw.strip() or _RULE.fullmatch(raw)}
+    last = len(raw_lines)
+    alone = [
+        line
+        for line in found
+        if {line.number - 1, line.number + 1} <= blank | {0, last + 1} and line.number < last
+    ]
+    # Where all lines stand apart, it says nothing.
+    for line in alone if len(alone) * 3 < len(found) else ():
+        line.is_alone = True
     return found
 
 
@@ -183,7 +207,8 @@ def _placed(own: list[tuple[int, str]], starts: list[float]) -> _Cells:
 
 
 def _heads(line: _Line, part: Callable[[str], _Cells]) -> bool | None:
-    if line.is_heading or (len(part(line.text)) == 1 and _MENU.search(line.text)):
+    one = len(part(line.text)) == 1
+    if line.is_heading or (one and (line.is_alone or _MENU.search(line.text))):
         return True
     return False if len(part(line.text)) > 1 else None
 

@@ -1,6 +1,7 @@
 """What a format's module gets, and what it gives back."""
 
 import codecs
+import re
 
 from msgspec import Struct
 
@@ -82,8 +83,18 @@ _MARKS = (
 )
 
 
+#: What makes letters bold, underlined or coloured in text for a terminal: struck twice, or by escapes.
+_STRUCK = re.compile(r".\x08|\x1b\[[0-9;]*m")
+
+
 def decoded(data: bytes) -> tuple[str, str]:
-    """The text of a file and the name of its encoding, told by its mark or by trying."""
+    """The text of a file and the name of its encoding, told by its mark or by trying; without what only makes
+    letters bold at a terminal."""
+    text, name = _decoded(data)
+    return (_STRUCK.sub("", text) if "\x08" in text or "\x1b[" in text else text), name
+
+
+def _decoded(data: bytes) -> tuple[str, str]:
     for mark, codec, name in _MARKS:
         if data.startswith(mark):
             return data.decode(codec, "replace"), name

@@ -1,0 +1,43 @@
+"""Text with a title and its keys in each line, or on two, in whatever order: a page of a handbook, a paragraph, a list."""
+
+from olive_compass.core.plain import lines_of
+from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, read_blocks
+from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.source import Read, Source
+
+SUFFIXES = ()
+
+#: How many lines must have keys, and how many of a hundred.
+_LEAST = 3
+_SHARE = 25
+
+
+def suits(source: Source) -> bool:
+    """Whether enough lines have a title and keys, or are keys below or above one."""
+    if source.pattern or "\0" in source.text[:2000]:
+        return False
+    blocks = _blocks(source.text[:100_000])
+    keyed = has_keys(blocks)
+    return keyed >= _LEAST and keyed * 100 >= _SHARE * len(blocks)
+
+
+def read(source: Source) -> Read:
+    """A row for each title with keys, under the lines that head them."""
+    return read_blocks(_blocks(source.text), f"{source.encoding}, line by line")
+
+
+def _blocks(text: str) -> list[Block]:
+    lines = [
+        (n, raw) for n, raw in enumerate(lines_of(text.replace("\x0c", "\n")), 1) if raw.strip()
+    ]
+    indents = [len(raw) - len(raw.lstrip()) for _, raw in lines]
+    found: list[Block] = []
+    for (n, raw), indent, below in zip(lines, indents, [*indents[1:], 0], strict=True):
+        line = raw.strip()
+        alone = pair(line) is None and not is_keys(line)
+        # What stands further out than the line below it heads that.
+        if alone and indent < below and indent == min(indents):
+            found.append(Heading(n, line))
+        else:
+            found.append(Line(n, line))
+    return found
