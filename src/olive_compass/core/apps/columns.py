@@ -42,6 +42,10 @@ class Columns(Struct, frozen=True):
     why: dict[str, str]
 
 
+#: The most words of the heading of a column.
+_MOST_WORDS = 7
+
+
 def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int | None:
     """Which of the first rows has the headings of the columns, or None.
 
@@ -56,14 +60,23 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
             continue
         if wanted & set(head):
             return n
+        if any("+" in cell and _looks_like_key(cell) for cell in head):
+            continue
+        # A sentence heads no column, whatever words are in it.
+        head = [cell if len(cell.split()) <= _MOST_WORDS else "" for cell in head]
         known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
         # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
         keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
         fields = _by_heading(head, "pc")
-        exact = all(any(cell in WORDS[field] for field in FIELDS) for cell in head)
+        exact = all(any(cell in WORDS[field] for field in FIELDS) for cell in head if cell)
         if not keyed and (len(fields) > 1 or (n == 0 and exact)):
             return n
     return None
+
+
+def is_head(text: str) -> bool:
+    """Whether a text is the heading of a column: ``Shortcut``."""
+    return any(_heading_score(field, _plain(text)) > 0 for field in FIELDS)
 
 
 def is_heads(text: str) -> bool:

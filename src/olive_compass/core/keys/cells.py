@@ -8,7 +8,7 @@ import re
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.keys.words import NO_KEY_WORDS, OR_WORDS
+from olive_compass.core.keys.words import AND_WORDS, NO_KEY_WORDS, OR_WORDS, words_of
 from olive_compass.core.keys.written_cells import Cell
 
 #: What people write into a cell for "no key" (lower case).
@@ -34,7 +34,10 @@ NO_KEY = frozenset(
     ]
 ) | {"", "not set", "no key", "no shortcut", "not assigned", *NO_KEY_WORDS}
 
-_WORDS = rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+|\s*[\n\r]+\s*"
+_WORDS = (
+    rf"(?i)\s+(?:{'|'.join(OR_WORDS)})\s+"
+    rf"|\s*[\n\r]+\s*(?:(?:{'|'.join(AND_WORDS)})\s*[\n\r]+\s*)?"
+)
 _SPACED = r"\s+[/|;,]\s+"
 
 
@@ -65,8 +68,8 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell
 
 
-_COMMAND = re.compile(r"⌘|\b(?:cmd|command)\b", re.I)
-_CONTROL = re.compile(r"\b(?:ctrl|control|strg)\b", re.I)
+_COMMAND = re.compile(rf"⌘|\b(?:cmd|command|{'|'.join(words_of('Meta'))})\b", re.I)
+_CONTROL = re.compile(rf"\b(?:ctrl|control|{'|'.join(words_of('Ctrl'))})\b", re.I)
 
 
 def names_command(text: str) -> bool:
@@ -95,6 +98,9 @@ def _as_it_stands(text: str, typed: int) -> Cell:
     text = text.strip()
     if text.lower() in NO_KEY:
         return Cell(())
+    if text[:5].lower() == "main ":
+        # Our own word for the main modifier is a word of English before a blank: “Main Menu”.
+        return Cell((), f"“{text}” is no key")
     found: list[Run] = []
     problem = ""
     for part in re.split(_WORDS, text):

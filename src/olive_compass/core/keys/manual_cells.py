@@ -8,6 +8,7 @@ against and that are met all the same.
 import re
 
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.core.keys.words import words_of
 
 #: What a laptop's own modifier makes of keys that it has: they reach an application as others.
 _WITH_FN = {
@@ -23,20 +24,28 @@ _WITH_FN = {
 _DASH = r"[-–—‑−]"
 _MODIFIERS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
 _JOINED = re.compile(rf"\b({_MODIFIERS})\s*[–—‑−]\s*", re.I)
-_KEYPAD = re.compile(
-    r"\s*(?:\(\s*(?:only\s+)?(?:on\s+(?:the\s+)?)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad)\s*\)"
-    r"|\bon\s+(?:the\s+)?(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad))\s*",
-    re.I,
+#: The numeric pad, as manuals say where a key is.
+_PAD = (
+    r"(?:num(?:ber|eric)?\s*(?:key)?\s*pad|key\s*pad|ziffernblock|nummernblock|zehnerblock"
+    r"|pavé\s+numérique|teclado\s+numérico|tastierino\s+numerico)"
 )
+_THE = r"(?:(?:on|auf|sur|en|su)\s+(?:(?:the|dem|le|el|il)\s+)?)"
+_KEYPAD = re.compile(rf"\s*(?:\(\s*(?:(?:only|nur)\s+)?{_THE}?{_PAD}\s*\)|\b{_THE}{_PAD})\s*", re.I)
 _SIGN = re.compile(r"(?<=\w)\s*\(\s*[^\w\s]{1,2}\s*\)")
-_SIGN_NAMED = re.compile(r"\b\w+\s+sign\s+([^\w\s()])")
+_SIGN_NAMED = re.compile(
+    r"\b(?:\w+\s+sign|\w+zeichen|signe\s+\w+|multiplikation|division)\s*\(?([^\w\s()])\)?", re.I
+)
+#: ``Umschalttaste``, ``Super-Taste``: the word for a key after the name of one.
+_OF_A_KEY = re.compile(r"\b([^\W\d_]+?)(?:-|\s)?taste\b", re.I)
 #: ``Home+Shift``: the modifiers last.
 _HELD_LAST = re.compile(
     rf"^((?:(?:{_MODIFIERS}|fn)\+)*)([^+]+)\+((?:(?:{_MODIFIERS})\+)*(?:{_MODIFIERS}))$", re.I
 )
 _KEY = re.compile(r"\b(?:the\s+)?(.+?)\s+(?:key|bar key)\b\s*$", re.I)
 _ARROWS = re.compile(
-    r"(?<!up )(?<!down )(?<!left )(?<!right )\b(?:(?:arrow|cursor)(?:\s+keys?|s)\b|arrow$)", re.I
+    r"(?<!up )(?<!down )(?<!left )(?<!right )\b(?:(?:arrow|cursor)(?:\s+keys?|s)\b|arrow$)"
+    r"|\b(?:pfeiltasten?|pfeil$|richtungstasten|touches\s+fléchées|teclas\s+de\s+flecha|tasti\s+freccia)(?!\s+nach)",
+    re.I,
 )
 #: One key in quotation marks; a word in parentheses after a key of one sign: ``0 (zero)``.
 _QUOTED = re.compile(r"['‘’\"“]([^'‘’\"“”\s]{1,8})['’\"”]|(?<=[+\s]\S)\s*\(\w+\)")
@@ -46,11 +55,11 @@ _RANGE = re.compile(
 _THEN = re.compile(r"\s*,\s*(?:and\s+)?then\s+(?:press\s+)?", re.I)
 _FN = re.compile(r"^((?:.*\+)?)\s*(?:fn|function)\s*\+\s*([^+]+)$", re.I)
 #: ``Ctrl/⌘+S``, ``Cmd or Ctrl+S``: one modifier for each platform.
-_MAC = "⌘|cmd|command|⌥|option|opt"
-_HELD = rf"(?:{_MAC}|ctrl|control|strg|alt)"
+_MAC = "|".join(("⌘|cmd|command|⌥|option|opt|wahl", *words_of("Meta")))
+_HELD = "(?:" + "|".join((_MAC, "ctrl|control|alt", *words_of("Ctrl"), *words_of("Alt"))) + ")"
 _HELDS = rf"{_HELD}(?:\s*\+\s*{_HELD})*"
 _EITHER = re.compile(
-    rf"(?P<one>{_HELDS})\s*(?:/|\bor\b)\s*(?P<other>{_HELDS})(?=\s*[+-]|\s|$)", re.I
+    rf"(?<![^\W_])(?P<one>{_HELDS})\s*(?:/|\bor\b)\s*(?P<other>{_HELDS})(?=\s*[+-]|\s|$)", re.I
 )
 #: ``Enter (if an object is selected)``: when a key does so.
 _CONDITION = re.compile(r"\s*\(([^()]*\w\s+[^()]*\w[^()]*)\)\s*$")
@@ -64,7 +73,7 @@ _MAC_NOTE = re.compile(
 
 #: Words of what a hand does that no trigger of ours can be.
 _GESTURES = re.compile(
-    r"\b(?:drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
+    r"\b(?:ziehen|halten|klicken|mausklick|mausrad|glisser|maintenir|arrastrar|trascinare|drag(?:ging)?|hold(?:ing)?|press(?:ing)?|click(?:ing)?|scroll(?:ing)?|swipe(?!:)|pinch|rotate|move|mouse|wheel|stylus|finger)\b|\[[^\]]+\]|<[^>]+>",
     re.I,
 )
 
@@ -93,6 +102,7 @@ def as_cell(text: str, platform: str = "pc") -> str:
     on_pad = bool(_KEYPAD.search(text))
     text = _KEYPAD.sub(" ", text).strip()
     text = _SIGN_NAMED.sub(r"\1", _CONDITION.sub("", text))
+    text = _OF_A_KEY.sub(lambda found: _without_taste(found[0], found[1]), text)
     text = _QUOTED.sub(lambda found: found[1] or "", _SIGN.sub("", text))
     if (last := _HELD_LAST.match(text)) and last[2].strip().lower() not in MODIFIER_SPELLINGS:
         text = f"{last[3]}+{last[1]}{last[2].strip()}"
@@ -119,6 +129,12 @@ def without_where(text: str) -> str:
     """
     found = _WHERE.match(text.strip())
     return found[1] if found else text
+
+
+def _without_taste(whole: str, name: str) -> str:
+    """The name of a key without the word for a key; the whole where it is no name, or is one only together."""
+    known = name.lower() in MODIFIER_SPELLINGS or name.lower() in KEY_SPELLINGS
+    return name if known and whole.lower() not in KEY_SPELLINGS else whole
 
 
 def condition(text: str) -> str:

@@ -3,6 +3,8 @@
 A word that stands for different keys in two languages is left out. ``_`` is a blank.
 """
 
+import re
+
 #: The modifier, and its words by language.
 MODIFIER_WORDS = {
     "Ctrl": {
@@ -16,7 +18,13 @@ MODIFIER_WORDS = {
         "ko": "컨트롤",
         "ja": "コントロール",
     },
-    "Alt": {"fr": "option", "it": "opzione", "es": "opción", "pt": "opção", "nl": "optie"},
+    "Alt": {
+        "fr": "option",
+        "it": "opzione",
+        "es": "opción",
+        "pt": "opção",
+        "nl": "optie",
+    },
     "Shift": {
         "de": "umschalt umsch hochstell",
         "fr": "maj majuscule",
@@ -105,7 +113,7 @@ KEY_WORDS = {
         "tr": "kaçış",
     },
     "Backspace": {
-        "de": "rücktaste rück",
+        "de": "rücktaste rück rückschritt rückschritttaste",
         "fr": "retour_arrière retour_arr",
         "es": "retroceso",
         "it": "cancella_indietro",
@@ -124,7 +132,7 @@ KEY_WORDS = {
         "zh": "退格 退格键",
     },
     "Delete": {
-        "de": "entfernen löschen",
+        "de": "entfernen löschen löschtaste",
         "fr": "supprimer",
         "es": "supr suprimir",
         "it": "canc",
@@ -174,7 +182,7 @@ KEY_WORDS = {
         "ja": "エンド",
     },
     "PageUp": {
-        "de": "bild_auf bild_↑ bild_hoch bildauf",
+        "de": "bild_auf bild_↑ bild↑ bild_hoch bildauf bild_nach_oben bild_oben",
         "fr": "page_préc page_préc. page_précédente pg_préc pg.préc page_haut",
         "es": "repág re_pág repag re_pag avpág_arriba",
         "it": "pag_su pag↑ pagsu pagina_su",
@@ -193,7 +201,7 @@ KEY_WORDS = {
         "zh": "上翻页 向上翻页",
     },
     "PageDown": {
-        "de": "bild_ab bild_↓ bild_runter bildab",
+        "de": "bild↓ bild_nach_unten bild_unten bild_ab bild_↓ bild_runter bildab",
         "fr": "page_suiv page_suiv. page_suivante pg_suiv pg.suiv page_bas",
         "es": "avpág av_pág avpag av_pag",
         "it": "pag_giù pag↓ paggiù pagina_giù",
@@ -212,7 +220,7 @@ KEY_WORDS = {
         "zh": "下翻页 向下翻页",
     },
     "Up": {
-        "de": "pfeil_auf pfeil_hoch pfeil_oben nach_oben",
+        "de": "pfeil_auf pfeil_hoch pfeil_oben pfeil_nach_oben pfeiltaste_nach_oben nach_oben",
         "fr": "flèche_haut haut",
         "es": "flecha_arriba arriba",
         "it": "freccia_su",
@@ -234,7 +242,7 @@ KEY_WORDS = {
         "zh": "上箭头 向上键",
     },
     "Down": {
-        "de": "pfeil_ab pfeil_runter pfeil_unten nach_unten",
+        "de": "pfeil_ab pfeil_runter pfeil_unten pfeil_nach_unten pfeiltaste_nach_unten nach_unten",
         "fr": "flèche_bas bas",
         "es": "flecha_abajo abajo",
         "it": "freccia_giù",
@@ -256,7 +264,7 @@ KEY_WORDS = {
         "zh": "下箭头 向下键",
     },
     "Left": {
-        "de": "pfeil_links links",
+        "de": "pfeil_links pfeil_nach_links pfeiltaste_nach_links links",
         "fr": "flèche_gauche gauche",
         "es": "flecha_izquierda izquierda",
         "it": "freccia_sinistra sinistra",
@@ -278,7 +286,7 @@ KEY_WORDS = {
         "zh": "左箭头 向左键",
     },
     "Right": {
-        "de": "pfeil_rechts rechts",
+        "de": "pfeil_rechts pfeil_nach_rechts pfeiltaste_nach_rechts rechts",
         "fr": "flèche_droite droite",
         "es": "flecha_derecha derecha",
         "it": "freccia_destra destra",
@@ -322,6 +330,16 @@ KEY_WORDS = {
     ",": {"de": "komma", "fr": "virgule", "es": "coma", "it": "virgola", "pt": "vírgula"},
     ".": {"de": "punkt", "es": "punto", "it": "punto"},
 }
+
+
+def words_of(modifier: str) -> list[str]:
+    """The words of all languages for a modifier, the longest first, as parts of a pattern."""
+    words = {word for text in MODIFIER_WORDS[modifier].values() for word in text.split()}
+    return [re.escape(word.replace("_", " ")) for word in sorted(words, key=len, reverse=True)]
+
+
+#: Words between two keys of which both do it, alone on a line of a cell.
+AND_WORDS = ["and", "und", "et", "e", "en", "och", "og", "ja", "oraz", "i", "и", "y"]
 
 #: Words between two keys of which each will do, between two strokes of a run, and for no key.
 OR_WORDS = [

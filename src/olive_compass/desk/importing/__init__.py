@@ -15,7 +15,7 @@ from olive_compass.siblings import module_names
 from olive_compass.structs import replace
 
 #: What stands in the folder and is no format.
-_OTHERS = ("source", "blocks", "line_pairs", "page_parser", "paper_columns")
+_OTHERS = ("source", "blocks", "line_pairs", "page_parser", "paper_columns", "handbook")
 
 #: The largest listing that is read, in bytes.
 LARGEST = 40_000_000

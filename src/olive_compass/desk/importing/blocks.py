@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.apps.columns import find_heading, guess_columns
+from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
@@ -162,6 +162,9 @@ def _of_table(
     rows = [row for row in table.rows if any(row.cells)]
     heads = [row.cells if row.heading is not False or n == 0 else () for n, row in enumerate(rows)]
     at = find_heading(heads, {})
+    if at is None and rows and rows[0].heading and any(map(is_head, rows[0].cells)):
+        # It is marked as the row of headings, and one of them is known.
+        at = 0
     before, head, below = (
         ([], (), rows) if at is None else (rows[:at], rows[at].cells, rows[at + 1 :])
     )

@@ -142,7 +142,8 @@ class TableParts:
             return
         if data.strip():
             text = " ".join(data.split())
-            text = (" " if data[0].isspace() else "") + text + (" " if data[-1].isspace() else "")
+            apart = data[0].isspace() or (self.after_kbd and data[0].isalpha())
+            text = (" " if apart else "") + text + (" " if data[-1].isspace() else "")
             self.after_kbd = False
             self.cell.append(text)
         elif not self.after_kbd:
@@ -236,6 +237,7 @@ class PageParser(HTMLParser):
         # sheet.
         elif tag == "kbd" and table.cell is not None and table.after_kbd:
             table.cell.append(_between("".join(table.cell[-1:])))
+            table.after_kbd = False
 
     def _end_hidden(self) -> None:
         """What is hidden is left out, but for keys: a page that shows those of the reader's platform has those
