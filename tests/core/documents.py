@@ -4,6 +4,7 @@ import io
 import plistlib
 from collections.abc import Callable
 from html import escape
+from typing import Any
 
 TRUTH: dict[str, dict[str, str]] = {
     "Sheet": {
@@ -355,6 +356,71 @@ def paper_ruled() -> bytes:
     return out.getvalue()
 
 
+def paper_card() -> bytes:
+    """Two columns side by side, the keys first, with headings in bold and a title over both."""
+
+    def draw(canvas: Any) -> None:
+        canvas.setFont("Helvetica-Bold", 18)
+        canvas.drawString(50, 790, "Keys of the sheet, for the wall beside the screen")
+        for n, (menu, commands) in enumerate(TRUTH.items()):
+            x, y = 50 + 260 * (n % 2), 750 - 220 * (n // 2)
+            canvas.setFont("Helvetica-Bold", 9)
+            canvas.drawString(x, y, menu)
+            canvas.setFont("Helvetica", 9)
+            for title, keys in commands.items():
+                if keys:
+                    y -= 16
+                    canvas.drawString(x, y, keys)
+                    canvas.drawString(x + 110, y, title)
+
+    return _paper(draw)
+
+
+def handbook_book() -> bytes:
+    """A section of a handbook, its keys marked up as such; modifiers are entities of its own."""
+    body = ""
+    for menu, commands in TRUTH.items():
+        rows = ""
+        for title, keys in commands.items():
+            combos = " or ".join(_combo(key) for key in keys.split(" or ") if key)
+            rows += f"<row><entry><para>{combos}</para></entry><entry><para>{title}</para></entry></row>\n"
+        head = "<thead><row><entry>Key</entry><entry>Command</entry></row></thead>"
+        body += (
+            f"<sect2><title>{menu}</title><informaltable><tgroup cols='2'>{head}<tbody>{rows}"
+            "</tbody></tgroup></informaltable></sect2>"
+        )
+    start = (
+        '<?xml version="1.0"?><!DOCTYPE sect1 PUBLIC "-//OASIS//DTD DocBook XML V4.5//EN" "x.dtd">'
+    )
+    return f"{start}<sect1><title>Keys</title>{body}<para>{NOTES}</para></sect1>".encode()
+
+
+def _combo(key: str) -> str:
+    parts = "".join(
+        f"&{part};" if part in ("Ctrl", "Alt", "Shift") else f"<keycap>{escape(part)}</keycap>"
+        for part in _parts(key)
+    )
+    return f'<keycombo action="simul">{parts}</keycombo>'
+
+
+def handbook_topic() -> bytes:
+    """A topic of a help that desktops show: lists with keys first."""
+    body = ""
+    for menu, commands in TRUTH.items():
+        items = "".join(
+            f"<item><p>{' or '.join(map(_keyseq, keys.split(' or ')))}: {title}</p></item>"
+            for title, keys in commands.items()
+            if keys
+        )
+        body += f"<section><title>{menu}</title><list>{items}</list></section>"
+    start = '<page xmlns="http://projectmallard.org/1.0/" id="keys"><info><desc>Esc</desc></info>'
+    return f"{start}<title>Keys</title>{body}<p>{NOTES}</p></page>".encode()
+
+
+def _keyseq(key: str) -> str:
+    return f"<keyseq>{''.join(f'<key>{escape(part)}</key>' for part in _parts(key))}</keyseq>"
+
+
 def yaml_names() -> bytes:
     import yaml
 
@@ -412,6 +478,9 @@ DOCUMENTS: dict[str, tuple[Callable[[], bytes], bool]] = {
     "merged.odt": (open_document, True),
     "list.pdf": (paper_list, False),
     "ruled.pdf": (paper_ruled, True),
+    "card.pdf": (paper_card, False),
+    "book.docbook": (handbook_book, True),
+    "topic.page": (handbook_topic, False),
     "names.yaml": (yaml_names, True),
     "names.toml": (toml_names, True),
     "names.ini": (ini_names, True),

@@ -1,5 +1,6 @@
 """Whatever a person has in hand: each kind of document gives the same commands, keys and menus."""
 
+import io
 import re
 
 import pytest
@@ -233,3 +234,57 @@ def test_headings_that_part_keys_are_modes() -> None:
     once = read_listing(rows, wishes)
     assert (once.as_modes, len(once.situations.headings)) == (False, 1)
     assert read_listing(rows, replace(wishes, headings="mode")).as_modes
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        (
+            "File                       Edit\nSave    Ctrl+S             Undo    Ctrl+Z\n"
+            "Close   Ctrl+W             Drop    Ctrl+Delete\n",
+            {"Save": "File", "Close": "File", "Undo": "Edit", "Drop": "Edit"},
+        ),
+        (
+            "- Save: Ctrl+S\n- Close: Ctrl+W\n- Zoom out: -\n",
+            dict.fromkeys(["Save", "Close", "Zoom out"], ""),
+        ),
+        (
+            "NAME(1)\n\nFILE\n       C\bCt\btr\brl\bl+\b+S\bS Save\n\n       Ctrl+Shift+S\n              Save a copy\n"
+            "\nEDIT\n       F3     Find next\n",
+            {"Save": "FILE", "Save a copy": "FILE", "Find next": "EDIT"},
+        ),
+        (
+            "Ctrl+S\nSave\nCtrl+W\nClose\nF3\nFind next\n",
+            dict.fromkeys(["Save", "Close", "Find next"], ""),
+        ),
+        (
+            "You can save (Ctrl+S) or close it (Ctrl+W).\nUndo (Ctrl+Z)\nFind next (F3)\nWhole (Home)\n",
+            dict.fromkeys(["Undo", "Find next", "Whole"], ""),
+        ),
+    ],
+)
+def test_text_as_it_is_pasted(text: str, wanted: dict[str, str]) -> None:
+    commands = read("pasted", text.encode()).catalogue.commands
+    assert {
+        c.title: " > ".join(c.menu) for c in commands if c.keys or c.title == "Zoom out"
+    } == wanted
+
+
+def test_a_sheet_of_ours_is_read_back_whole_and_hidden_rows_are_named() -> None:
+    from openpyxl import Workbook
+
+    book = Workbook()
+    for row in (("Command", "Keys"), ("Save", "Ctrl+S"), ("Old", "Ctrl+H"), ("Close", "Ctrl+W")):
+        book.active.append(row)
+    book.active.row_dimensions[3].hidden = True
+    out = io.BytesIO()
+    book.save(out)
+    listing = read("a.xlsx", out.getvalue())
+    assert [command.title for command in listing.catalogue.commands] == ["Save", "Close"]
+    assert [(a.line, a.why) for a in listing.set_aside] == [(3, "it is hidden in the workbook")]
+
+
+def test_menus_that_stand_in_each_row_are_no_titles() -> None:
+    rows = [Row(n, ("Edit", f"Thing {n}", f"Ctrl+{'ABCDE'[n]}"), False) for n in range(5)]
+    commands = read_listing(rows, Wishes()).catalogue.commands
+    assert [(c.title, c.menu) for c in commands] == [(f"Thing {n}", ("Edit",)) for n in range(5)]

@@ -81,3 +81,30 @@ def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
     assert (pan.keys, pan.does) == ((), text)
     assert [str(run) for run in save.keys] == ["Ctrl+S"]
     assert [(each.what, each.text) for each in listing.set_aside] == [("keys", text)]
+
+
+@pytest.mark.parametrize(
+    ("cell", "keys"),
+    [
+        ("Umschalttaste+F5", "Shift+F5"),
+        ("Umschalt+Befehl/Strg+F9", "Ctrl+Shift+F9"),
+        ("Pfeil nach links", "Left"),
+        ("Bild nach oben", "PageUp"),
+        ("Strg+Multiplikationszeichen (*) (nur auf dem Nummernblock)", "Ctrl+Num*"),
+        ("Division (÷) (Ziffernblock)", "Num/"),
+        ("Alt+Pfeiltasten", "Alt+Up, Alt+Down, Alt+Left, Alt+Right"),
+        ("Super+Bild↑\nund\nSuper+Bild↓", "Meta+PageUp, Meta+PageDown"),
+        ("Home+Shift", "Shift+Home"),
+        ("Command/Ctrl+Shift+minus sign (-)", "Ctrl+Shift+-"),
+        ("U (canvas) or F2 (draw)", "U, F2"),
+    ],
+)
+def test_cells_of_manuals_that_were_met(cell: str, keys: str) -> None:
+    assert ", ".join(map(str, read_cell(cell).triggers)) == keys
+
+
+def test_words_that_are_no_keys_are_none() -> None:
+    for text in ("Main Menu", "Home Screen", "Strg beim Ziehen", "multiplication sign"):
+        cell = read_cell(text)
+        assert cell.triggers == (), text
+        assert "S I G N" not in cell.problem

@@ -37,6 +37,11 @@ def say_what_was_read(
         "page": "a page",
         "lines": "lines of text",
         "ruled": "text in columns",
+        "text_lines": "text, line by line",
+        "paper": "a PDF",
+        "structured": "names and values",
+        "text_document": "a document",
+        "open_document": "a document",
     }
     columns = listing.columns
     around.report(

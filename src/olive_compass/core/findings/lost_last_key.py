@@ -40,10 +40,12 @@ def _finding(
     lost = [_where_it_went(view, each) for each in held]
     rest = f"the menu {command.route} remains" if command.route else "no menu has it either"
     why = f"reached by {command.route}" if command.route else "it is to have none"
+    # What a scheme gives it works where it cannot be used, and that was told when it was given.
+    given = any(each.hidden_by is None and each.live for each in held)
     return Finding(
         ID,
         # What nobody else took was given so, and was told where it works; what was muted has a reason.
-        SEVERITY if command.route or all(taker.mutes for taker in takers) else "error",
+        SEVERITY if command.route or given or all(t.mutes for t in takers) else "error",
         view.app.name,
         f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
         new_key(view, command.id),

@@ -13,7 +13,7 @@ from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.keys.cells import NO_KEY, read_cell
-from olive_compass.desk.importing.line_pairs import is_keys, pair
+from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
 from olive_compass.desk.importing.source import Read
 from olive_compass.structs import replace
 
@@ -64,7 +64,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
         # The heading of the whole document is no menu.
         menu = _STEP.join(text for level, text in path if level > 1 and text)
         if isinstance(block, Table):
-            for part in _side_by_side(block):
+            for part in side_by_side(block):
                 found, odd = _of_table(part, menu, platform, known)
                 rows += found
                 aside += odd
@@ -139,7 +139,8 @@ def _is_key(cell: str) -> bool:
 def _of_line(block: Line, menu: str) -> tuple[list[Row], list[SetAside]]:
     found = (block.text.strip(), block.keys) if block.keys else pair(block.text)
     if found is None:
-        return [], [SetAside(block.line, "text", "it names no key", block.text.strip()[:500])]
+        why = "it names several keys" if has_several(block.text) else "it names no key"
+        return [], [SetAside(block.line, "text", why, block.text.strip()[:500])]
     title, keys = found
     return [_row(block.line, {"title": title, "keys": keys, "menu": menu})], []
 
@@ -262,7 +263,7 @@ def _row(line: int, cells: dict[str, str]) -> Row:
     return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
 
 
-def _side_by_side(table: Table) -> list[Table]:
+def side_by_side(table: Table) -> list[Table]:
     """A table as it is, or the two and more that stand side by side in it: the same columns come again."""
     rows = [row for row in table.rows if any(row.cells)]
     width = max((len(row.cells) for row in rows), default=0)

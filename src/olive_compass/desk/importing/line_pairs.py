@@ -9,6 +9,7 @@ from olive_compass.desk.importing.ruled import before_keys, cut
 _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
 #: A lone sign right after a word, as in “ODD(1)”, is no key of it.
 _END = re.compile(r"^(.*\S)(?:\s+[(\[]|[(\[](?=[^()\[\]]{2}))([^()\[\]]+)[)\]]\s*[.;,]?$")
+_IN_BRACKETS = re.compile(r"[(\[]([^()\[\]]{2,})[)\]]")
 _BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+")
 
 #: The most words of the keys that begin a line.
@@ -24,6 +25,8 @@ def pair(text: str) -> tuple[str, str] | None:
     """
     text = _BULLET.sub("", text.strip())
     if " " in text and is_keys(text):
+        return None
+    if has_several(text):
         return None
     if (found := _END.match(text)) and is_keys(found[2]) and not is_keys(_titled(found[1])):
         return _titled(found[1]), found[2].strip()
@@ -42,6 +45,11 @@ def pair(text: str) -> tuple[str, str] | None:
         if is_keys(keys, alone=False) and not is_keys(_titled(title)):
             return _titled(title), keys
     return None
+
+
+def has_several(text: str) -> bool:
+    """Whether a sentence names several keys in brackets: which of its words each belongs to, nobody can tell."""
+    return sum(map(is_keys, _IN_BRACKETS.findall(text))) > 1
 
 
 def _one_of(one: str, other: str) -> tuple[str, str] | None:

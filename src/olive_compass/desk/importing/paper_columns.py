@@ -24,6 +24,9 @@ GAP = 1.1
 _WIDTH = 0.9
 _CROSSING = 4
 
+#: From so many lines on, one may cross it in any case.
+_ENOUGH = 8
+
 #: How many cells of a column must be keys, or a title with its keys, in a hundred.
 _MOSTLY = 50
 
@@ -92,7 +95,8 @@ def _parts(cells: Sequence[Cell], lines: int) -> list[tuple[float, float]]:
     for cell in cells:
         for x in range(int(cell.left), min(int(cell.right) + 1, right)):
             covered[x] += 1
-    most = lines * _CROSSING // 100
+    # The title of a page goes over all its columns.
+    most = max(lines * _CROSSING // 100, lines >= _ENOUGH)
     found: list[tuple[float, float]] = []
     start: int | None = None
     for x, times in enumerate(covered):

@@ -62,6 +62,8 @@ def read(source: Source) -> Read:
     name, part = found
     if name == "columns":
         rows = _aligned(lines)
+        if more := _beside_each_other(rows):
+            return Read(more, (), f"{source.encoding}, columns side by side")
     else:
         rows = [Row(line.number, part(line.text), _heads(line, part)) for line in lines]
     return Read(_with_commands(rows, lines, part), (), f"{source.encoding}, parted by {name}")
@@ -178,6 +180,21 @@ def _aligned(lines: list[_Line]) -> list[Row]:
             cells = _placed(own, starts)
         rows.append(Row(line.number, cells, _heads(line, cut)))
     return rows
+
+
+def _beside_each_other(rows: list[Row]) -> list[Row]:
+    """The rows of lists that stand side by side, one list after another; none where it is one list."""
+    # Loaded here: most texts are one list.
+    from olive_compass.desk.importing.blocks import Table, side_by_side
+
+    parts = side_by_side(Table(tuple(rows)))
+    if len(parts) < 2:
+        return []
+    return [
+        replace(row, heading=True) if sum(map(bool, row.cells)) == 1 and row.cells[0] else row
+        for part in parts
+        for row in part.rows
+    ]
 
 
 def _spans(raw: str) -> list[tuple[int, str]]:

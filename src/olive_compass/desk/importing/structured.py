@@ -9,6 +9,7 @@ from typing import Any
 
 import tomli
 
+from olive_compass.desk.importing.handbook import is_handbook
 from olive_compass.desk.importing.json_rows import rows_of
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
@@ -21,6 +22,8 @@ _NAMES = ("title", "name", "label", "caption", "text", "id")
 
 def suits(source: Source) -> bool:
     """By its ending alone: a text with colons may be anything. XML says what it is."""
+    if is_handbook(source.text):
+        return False
     return source.path.lower().endswith(SUFFIXES) or source.text.lstrip("\ufeff \t\r\n").startswith(
         "<?xml"
     )

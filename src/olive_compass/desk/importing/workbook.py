@@ -9,6 +9,7 @@ from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.desk.importing.blocks import Block, Heading, Table, has_keys, read_blocks
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 SUFFIXES = (".xlsx", ".xlsm")
 
@@ -29,16 +30,22 @@ def read(source: Source) -> Read:
         with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
             if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
                 raise Refused("This workbook is too large when unpacked.", file=source.path)
-            merged = any(
-                b"<mergeCell " in packed.read(name)
+            whole = any(
+                sign in text
                 for name in packed.namelist()
                 if name.startswith("xl/worksheets/")
+                for text in [packed.read(name)]
+                for sign in (b"<mergeCell ", b'hidden="1"')
             )
-        # Only a workbook that is read as a whole says which cells are one.
-        book = load_workbook(io.BytesIO(source.data), read_only=not merged, data_only=True)
-        for sheet in book.worksheets if merged else ():
+        # Only a workbook that is read as a whole says which cells are one, and which rows are hidden.
+        book = load_workbook(io.BytesIO(source.data), read_only=not whole, data_only=True)
+        for sheet in book.worksheets if whole else ():
             _fill_down(sheet)
         sheets = [(sheet.title, _rows(sheet, source.path)) for sheet in book.worksheets]
+        hidden = {
+            sheet.title: {n for n, row in sheet.row_dimensions.items() if row.hidden}
+            for sheet in (book.worksheets if whole else ())
+        }
     except Refused:
         raise
     except Exception as error:
@@ -50,7 +57,22 @@ def read(source: Source) -> Read:
         ) from error
     if not sheets:
         raise Refused("This workbook has no sheet.", file=source.path)
-    return of_sheets(sheets)
+    seen = [
+        (name, [row for row in rows if row.line not in hidden.get(name, ())])
+        for name, rows in sheets
+    ]
+    found = of_sheets(seen)
+    aside = [
+        SetAside(row.line, "row", "it is hidden in the workbook", _joined(row))
+        for name, rows in sheets
+        for row in rows
+        if row.line in hidden.get(name, ())
+    ]
+    return replace(found, set_aside=(*found.set_aside, *aside))
+
+
+def _joined(row: Row) -> str:
+    return " | ".join(filter(None, row.cells))
 
 
 def of_sheets(sheets: Sequence[tuple[str, list[Row]]]) -> Read:
@@ -60,12 +82,7 @@ def of_sheets(sheets: Sequence[tuple[str, list[Row]]]) -> Read:
     if len(keyed) < 2:
         name = keyed[0] if keyed else max(sheets, key=lambda sheet: len(sheet[1]))[0]
         aside = [
-            SetAside(
-                row.line,
-                "row",
-                f"the sheet “{other}” has no keys",
-                " | ".join(filter(None, row.cells)),
-            )
+            SetAside(row.line, "row", f"the sheet “{other}” has no keys", _joined(row))
             for other, rows in sheets
             for row in rows
             if other != name
