@@ -145,10 +145,10 @@ def _columns_of(
 ) -> list[Block]:
     """The headings and rows of lines in columns, one column after another."""
     found: list[Block] = []
-    for column in side_by_side:
+    for place, column in enumerate(side_by_side):
         rows: list[Row] = []
         for n, line in part:
-            own = of_column(line, column)
+            own = of_column(line, place, side_by_side)
             if not own:
                 continue
             alone = len(own) == 1

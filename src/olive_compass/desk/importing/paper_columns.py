@@ -123,7 +123,7 @@ def _within(
 ) -> list[list[Cell]]:
     """What stands within these parts, line by line."""
     left, right = parts[0][0], parts[-1][1]
-    found = [[c for c in line if left <= (c.left + c.right) / 2 <= right] for line in lines]
+    found = [[c for c in line if left <= c.left + 2 and c.left <= right] for line in lines]
     return [line for line in found if line]
 
 
@@ -155,13 +155,19 @@ def crosses(line: Sequence[Cell], found: Sequence[Column]) -> bool:
 def row_of(line: Sequence[Cell], column: Column) -> tuple[str, ...]:
     """The texts of a line in the parts of a column; several keys in one part are alternatives."""
     texts: list[str] = []
-    for left, right in column.parts:
-        own = [cell.text for cell in line if left - 1 <= (cell.left + cell.right) / 2 <= right + 1]
+    for n in range(len(column.parts)):
+        own = [cell.text for cell in line if _at(cell, column.parts) == n]
         joint = " or " if len(own) > 1 and all(map(is_keys, own)) else " "
         texts.append(joint.join(own))
     return tuple(texts)
 
 
-def of_column(line: Sequence[Cell], column: Column) -> list[Cell]:
-    """The cells of a line that stand in a column."""
-    return [c for c in line if column.left - 1 <= (c.left + c.right) / 2 <= column.right + 1]
+def of_column(line: Sequence[Cell], column: int, found: Sequence[Column]) -> list[Cell]:
+    """The cells of a line that stand in a column, the first being 0."""
+    edges = [(each.left, each.right) for each in found]
+    return [cell for cell in line if _at(cell, edges) == column]
+
+
+def _at(cell: Cell, ranges: Sequence[tuple[float, float]]) -> int:
+    """Which of the ranges a cell begins in, or begins after: no cell is in none."""
+    return max(sum(left <= cell.left + 2 for left, _ in ranges) - 1, 0)
