@@ -69,7 +69,7 @@ _LIST = "<dl>{}</dl>"
 _ROW = """\
   <div class="row"{attributes}>
     <dt>{keys}</dt>
-    <dd>{title} {where} {asks}</dd>
+    <dd>{title}{where}{asks}</dd>
   </div>
 """
 
@@ -77,6 +77,6 @@ _KEY = '<span class="trigger">{strokes}{where}</span> '
 #: Said where several keys start one command; what is copied from the page says it, too.
 _OR = '<span class="modes">or</span> '
 _STROKE = '<span class="stroke">{}</span>'
-_MODES = '<span class="modes">{}</span>'
+_MODES = '<span class="modes"> {}</span>'
 _BREAK = Markup("+<wbr>")
 _NONE = '<span class="none">none{}</span>'

@@ -68,7 +68,8 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
         # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
         keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
         fields = _by_heading(head, "pc")
-        exact = all(any(cell in WORDS[field] for field in FIELDS) for cell in head if cell)
+        told = [cell for cell in head if cell]
+        exact = bool(told) and all(any(cell in WORDS[f] for f in FIELDS) for cell in told)
         if not keyed and (len(fields) > 1 or (n == 0 and exact)):
             return n
     return None

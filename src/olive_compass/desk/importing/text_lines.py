@@ -32,7 +32,7 @@ def _blocks(text: str) -> list[Block]:
     ]
     indents = [len(raw) - len(raw.lstrip()) for _, raw in lines]
     found: list[Block] = []
-    for (n, raw), indent, below in zip(lines, indents, [*indents[1:], 0], strict=True):
+    for (n, raw), indent, below in zip(lines, indents, [*indents, 0][1:], strict=True):
         line = raw.strip()
         alone = pair(line) is None and not is_keys(line)
         # What stands further out than the line below it heads that.
