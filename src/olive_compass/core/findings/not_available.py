@@ -9,6 +9,7 @@ from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.guards import broken_guards
+from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import not_assignable, not_assignable_says
 from olive_compass.structs import replace
 
@@ -45,6 +46,9 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     if broken := broken_guards(view.keymap, after):
         why = f"{broken[0].scheme.name} guards {broken[0].trigger}, which would change"
         return accepting(view, ID, known.id, why)
+    if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
+        why = "it can have no key, and its own went to another"
+        return line("bare", view.app.name, known.id, "--why", why, "--scheme", scheme.name)
     board = view.keymap.keyboard
     for run in known.keys:
         press = board.press_of(run)
