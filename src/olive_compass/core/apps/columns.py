@@ -115,7 +115,7 @@ def guess_columns(
         # Many handbooks name no command, only what the key does.
         fields["title"], why["title"] = fields.pop("does"), why.pop("does")
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
-    _guess_by_cells(body, width, fields, why)
+    _ByCells(body, width, fields, why).guess()
     if "title" not in fields and "menu" not in fields:
         raise LookupError(
             "no column looks like the titles of commands; name it with --column title=HEADING"
@@ -182,49 +182,92 @@ def _named_column(given: str, head: list[str], row: Sequence[str], width: int) -
     raise LookupError(f"there is no column “{given}”; the first row has {headings}")
 
 
-def _guess_by_cells(
-    body: list[list[str]], width: int, fields: dict[str, int], why: dict[str, str]
-) -> None:
+class _ByCells:
     """Fills in the fields that no heading told, by what most cells of a column look like."""
-    columns = [[row[n].strip() for row in body if row[n].strip()] for n in range(width)]
 
-    def best(
+    def __init__(
+        self, body: list[list[str]], width: int, fields: dict[str, int], why: dict[str, str]
+    ) -> None:
+        self.rows = len(body)
+        self.columns = [[row[n].strip() for row in body if row[n].strip()] for n in range(width)]
+        self.fields = fields
+        self.why = why
+
+    def guess(self) -> None:
+        """All fields, the surest first."""
+        self._keys()
+        self._best("menu", 0.5, _is_path)
+        self._id()
+        self._title()
+
+    def _open(self) -> list[int]:
+        """The columns that no field has, and in which something stands."""
+        taken = self.fields.values()
+        return [n for n, cells in enumerate(self.columns) if cells and n not in taken]
+
+    def _best(
+        self,
         field: str,
         share: float,
         test: Callable[[str], bool],
         of_all: bool = False,
-        but: Sequence[int] = (),
+        among: Sequence[int] | None = None,
     ) -> None:
-        scored = [
-            (sum(map(test, cells)) / (len(body) if of_all else len(cells)), -n)
-            for n, cells in enumerate(columns)
-            if cells and n not in fields.values() and n not in but
-        ]
-        if field not in fields and scored and max(scored)[0] >= share:
-            fields[field] = -max(scored)[1]
-            why[field] = _LOOKS
+        """The column most of whose cells pass a test, of its own cells or of all rows."""
+        if field in self.fields:
+            return
+        scored = []
+        for n in self._open() if among is None else among:
+            cells = self.columns[n]
+            scored.append((sum(map(test, cells)) / (self.rows if of_all else len(cells)), -n))
+        if scored and max(scored)[0] >= share:
+            self.fields[field] = -max(scored)[1]
+            self.why[field] = _LOOKS
 
-    best("keys", 0.6, lambda cell: _looks_like_key(cell) or cell.lower() in NO_KEY)
-    if "keys" in fields and not any(map(_looks_like_key, columns[fields["keys"]])):
-        del fields["keys"], why["keys"]
-    best("menu", 0.5, lambda cell: any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / ")))
-    best("id", 0.8, lambda cell: bool(re.fullmatch(r"[^\W\d][\w-]*([._:][\w-]+)+", cell)))
-    if why.get("id") == _LOOKS and len(set(columns[fields["id"]])) < len(columns[fields["id"]]):
-        # What stands twice is no id: it may be a version, or a file.
-        del fields["id"], why["id"]
+    def _drop(self, field: str) -> None:
+        del self.fields[field], self.why[field]
 
-    def is_title(cell: str) -> bool:
-        return any(c.isalpha() for c in cell) and len(cell) < 80
+    def _keys(self) -> None:
+        self._best("keys", 0.6, lambda cell: _looks_like_key(cell) or cell.lower() in NO_KEY)
+        # Words for no key alone are no keys.
+        if "keys" in self.fields and not any(
+            map(_looks_like_key, self.columns[self.fields["keys"]])
+        ):
+            self._drop("keys")
 
-    # What stands many times, row below row, is rather the menu than the title.
-    often = [n for n, cells in enumerate(columns) if len(set(cells)) * 2 <= len(cells)]
-    free = [n for n in range(width) if n not in fields.values() and n not in often]
-    if "title" not in fields and any(sum(map(is_title, columns[n])) * 2 >= len(body) for n in free):
-        best("title", 0.5, is_title, True, often)
-        before = [n for n in often if n < fields.get("title", 0) and n not in fields.values()]
-        if "menu" not in fields and before and all(map(is_title, columns[before[0]])):
-            fields["menu"], why["menu"] = before[0], _LOOKS
-    best("title", 0.5, is_title, True)
+    def _id(self) -> None:
+        self._best("id", 0.8, lambda cell: _AN_ID.fullmatch(cell) is not None)
+        if self.why.get("id") == _LOOKS:
+            cells = self.columns[self.fields["id"]]
+            # What stands twice is no id: it may be a version, or a file.
+            if len(set(cells)) < len(cells):
+                self._drop("id")
+
+    def _title(self) -> None:
+        """The titles; what stands row below row, left of them, is the menu."""
+        often = [n for n in self._open() if self._stands_often(n)]
+        rare = [n for n in self._open() if n not in often]
+        if "title" not in self.fields:
+            self._best("title", 0.5, _is_title, True, rare)
+            left = [n for n in often if n < self.fields.get("title", 0)]
+            if "menu" not in self.fields and left and all(map(_is_title, self.columns[left[0]])):
+                self.fields["menu"], self.why["menu"] = left[0], _LOOKS
+        self._best("title", 0.5, _is_title, True)
+
+    def _stands_often(self, column: int) -> bool:
+        cells = self.columns[column]
+        return len(set(cells)) * 2 <= len(cells)
+
+
+_AN_ID = re.compile(r"[^\W\d][\w-]*([._:][\w-]+)+")
+
+
+def _is_title(cell: str) -> bool:
+    return any(c.isalpha() for c in cell) and len(cell) < 80
+
+
+def _is_path(cell: str) -> bool:
+    return any(sign in cell for sign in (*MENU_SIGNS[:5], " | ", " / "))
 
 
 def _looks_like_key(cell: str) -> bool:

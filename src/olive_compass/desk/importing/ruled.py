@@ -71,41 +71,58 @@ def read(source: Source) -> Read:
 
 def _lines(text: str) -> list[_Line]:
     """The lines that say something; one that is underlined, or begins with ``#``, is a heading."""
-    # Loaded here: the reader of single lines parts them as this one does.
-    from olive_compass.desk.importing.line_pairs import pair
-
-    found: list[_Line] = []
     raw_lines = lines_of(text.replace("\x0c", "\n"))
-    # A dash before most lines is a bullet; before one it may be the minus key.
-    full = [raw for raw in raw_lines if raw.strip()]
-    bulleted = sum(bool(_BULLET.match(raw)) for raw in full)
-    is_list = bulleted > 2 and bulleted * 2 > len(full)
+    bulleted = _bulleted(raw_lines)
+    found: list[_Line] = []
     for number, raw in enumerate(raw_lines, 1):
         if not raw.strip():
             continue
-        listed = is_list and _BULLET.match(raw)
-        raw = _BULLET.sub("", raw) if listed else raw
+        if number in bulleted:
+            raw = _BULLET.sub("", raw)
         if _RULE.fullmatch(raw.strip()):
-            above = found[-1] if found else None
-            if above and above.number == number - 1 and "|" not in raw and not cut(above.text)[1:]:
-                above.is_heading = True
+            _underline(found[-1] if found else None, number, raw)
             continue
         line = _Line(number, raw.expandtabs(8) if raw[:1] == "\t" else raw)
         if line.text.startswith("#"):
             line.text, line.is_heading = line.text.strip("# "), True
-        line.is_heading = line.is_heading or bool(is_list and not listed and not pair(line.text))
+        elif bulleted and number not in bulleted:
+            line.is_heading = _names_no_key(line.text)
         found.append(line)
-    blank = {n for n, raw in enumerate(raw_lines, 1) if not raw.strip() or _RULE.fullmatch(raw)}
-    last = len(raw_lines)
-    alone = [
-        line
-        for line in found
-        if {line.number - 1, line.number + 1} <= blank | {0, last + 1} and line.number < last
-    ]
-    # Where all lines stand apart, it says nothing.
-    for line in alone if len(alone) * 3 < len(found) else ():
-        line.is_alone = True
+    _mark_alone(found, raw_lines)
     return found
+
+
+def _bulleted(raw_lines: list[str]) -> frozenset[int]:
+    """The lines with bullets, where most have one: a dash before a single line may be the minus key."""
+    full = sum(bool(raw.strip()) for raw in raw_lines)
+    found = frozenset(n for n, raw in enumerate(raw_lines, 1) if _BULLET.match(raw))
+    return found if len(found) > 2 and len(found) * 2 > full else frozenset()
+
+
+def _underline(above: _Line | None, number: int, rule: str) -> None:
+    """Makes the line right above a rule a heading, unless it is a row of a table."""
+    if above and above.number == number - 1 and "|" not in rule and not cut(above.text)[1:]:
+        above.is_heading = True
+
+
+def _names_no_key(text: str) -> bool:
+    # Loaded here: the reader of single lines parts them as this one does.
+    from olive_compass.desk.importing.line_pairs import pair
+
+    return pair(text) is None
+
+
+def _mark_alone(found: list[_Line], raw_lines: list[str]) -> None:
+    """Marks the lines with nothing right above and below them; where all stand apart, it says nothing."""
+    last = len(raw_lines)
+    blank = {n for n, raw in enumerate(raw_lines, 1) if not raw.strip() or _RULE.fullmatch(raw)}
+    blank |= {0, last + 1}
+    alone = [
+        line for line in found if line.number < last and {line.number - 1, line.number + 1} <= blank
+    ]
+    if len(alone) * 3 < len(found):
+        for line in alone:
+            line.is_alone = True
 
 
 def _best(lines: list[_Line]) -> tuple[str, Callable[[str], _Cells]] | None:
