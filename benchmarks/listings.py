@@ -295,9 +295,6 @@ _OURS = """
 import sys, resource
 from olive_compass.cli.main import main as _
 from olive_compass.desk.importing import read_rows
-from tests.core import documents
-
-from benchmarks.written import WESTERN, WRITTEN, Maker
 from olive_compass.core.apps.listing import Wishes, read_listing
 import gc; gc.disable()
 with open(sys.argv[1], "rb") as file:

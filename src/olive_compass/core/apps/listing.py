@@ -258,6 +258,7 @@ class _Maker:
         #: What texts of cells were read as: most stand many times.
         self.paths: dict[str, tuple[str, ...]] = {}
         self.triggers: dict[str, tuple[Run, ...]] = {}
+        self.others: dict[str, tuple[Run, ...] | None] = {"": None}
         self.places: dict[str, tuple[str, ...]] = {}
 
     def _column(self, field: str) -> list[str]:
@@ -440,6 +441,12 @@ class _Maker:
         """The keys on the other platform: of their own column, or of a cell that has those of both."""
         if "other_keys" in self.fields:
             return self._keys(row, cell_text) if cell_text else ()
+        if keys not in self.others:
+            self.others[keys] = self._of_other_platform(keys)
+        return self.others[keys]
+
+    def _of_other_platform(self, keys: str) -> tuple[Run, ...] | None:
+        """What a cell has for the other platform, None: the same."""
         if "mac" not in keys.lower() and not names_command(keys):
             return None
         other = "pc" if family(self.wishes.platform) == "mac" else "mac"
@@ -484,8 +491,9 @@ def slug(text: str) -> str:
 
 def _without_stop(title: str) -> str:
     """A title that is a sentence without its final stop."""
-    stopped = title.endswith(".") and " " in title and not title.endswith((" etc.", ".."))
-    return title[:-1].rstrip() if stopped else title
+    if title[-1:] != "." or " " not in title or title.endswith((" etc.", "..")):
+        return title
+    return title[:-1].rstrip()
 
 
 def _free_id(command: Command, taken: dict[str, Command]) -> str:

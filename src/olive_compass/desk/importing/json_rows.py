@@ -94,8 +94,10 @@ def _entries(value: Any, group: str = "", depth: int = 0) -> list[dict[str, Any]
 def _entries_of_item(item: Any, group: str, depth: int) -> list[dict[str, Any]]:
     if not isinstance(item, dict):
         return []
-    item = {key: _keys_alone(key, value) for key, value in item.items()}
     nested = [key for key, value in item.items() if _is_list_of_things(value)]
+    if nested:
+        item = {key: _keys_alone(key, value) for key, value in item.items()}
+        nested = [key for key in nested if _is_list_of_things(item[key])]
     if nested:
         name = next((str(v) for v in item.values() if isinstance(v, str)), group)
         return [entry for key in nested for entry in _entries(item[key], name, depth + 1)]
