@@ -74,7 +74,9 @@ def _mending(view: View, broken: Guarded) -> str:
             if does.command in scheme.bare:
                 kept_bare = {id_: d for id_, d in scheme.bare.items() if id_ != does.command}
                 after = view.stack.with_scheme(replace(scheme, bare=kept_bare))
-                if broken_guards(view.keymap, Keymap(after, view.keyboard)):
+                # Other keys that schemes give it would come back as well, whatever is wrong with them.
+                given = any(does.command in each.assign for each in view.stack.schemes)
+                if given or broken_guards(view.keymap, Keymap(after, view.keyboard)):
                     return ""
                 return line("clear", app, does.command, "--scheme", scheme.name)
     key, scheme_name = str(broken.trigger), broken.scheme.name
