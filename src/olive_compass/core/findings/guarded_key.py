@@ -86,10 +86,10 @@ def _mending(view: View, broken: Guarded) -> str:
         from olive_compass.core.changes.assign import Assign, assign
         from olive_compass.core.changes.change import REPLACE, Answers
 
-        given = Assign(
+        request = Assign(
             kept, broken.trigger, (broken.mode,), broken.scheme, answers=Answers(REPLACE)
         )
-        change = assign(view, given)
+        change = assign(view, request)
         ready = change.edits and not change.refusals and not change.questions
         if ready and _holds_then(view, change.edits[0].after, broken):
             words = ("assign", app, kept.id, key, "--mode", broken.mode)
