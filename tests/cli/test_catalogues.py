@@ -217,3 +217,22 @@ def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
     rules = ask("app", "rules", "words", "--json").json
     assert rules["text-modes"] == []
     assert rules["guessed"] == ["duplicates", "longest-run", "modifiers", "most-keys"]
+
+
+def test_what_is_told_on_one_platform_holds_on_the_other(ask: Ask, desk: Path) -> None:
+    rows = "".join(f"Thing {k},Ctrl+{k},⌘{k}\n" for k in "ABCDEFGHIJKLMNOPQRSTUVW")
+    (desk / "both.csv").write_text(f"Command,Windows,macOS\n{rows}Lonely,,\n")
+    files = []
+    for platform in ("mac", "pc"):
+        ask("desk", "keyboard", "--platform", platform)
+        added = ask("app", "add", "Both", "--from", "both.csv", "--yes").out
+        assert "keys are held with the main modifier only" in added
+        files.append((desk / "apps/both/app.toml").read_text())
+        ask("app", "drop", "both", "--yes")
+    assert files[0] == files[1]
+    ask("app", "add", "Both", "--from", "both.csv", "--yes")
+    ask("scheme", "new", "both/mine")
+    for platform, main in (("pc", "Ctrl"), ("mac", "Meta")):
+        ask("desk", "keyboard", "--platform", platform)
+        offers = ask("free", "both", "--for", "Lonely", "--json").json["ranked"]
+        assert {offer["key"].rpartition("+")[0] for offer in offers} <= {main, "Main", ""}

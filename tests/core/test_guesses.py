@@ -31,7 +31,7 @@ def test_a_word_processor_types_letters_and_takes_no_sequences() -> None:
         "text-modes": (["everywhere"], "none of 24 keys is a plain letter or digit"),
         "longest-run": (1, "none of 24 keys is a sequence"),
         "most-keys": (1, "none of 24 commands with a key has two"),
-        "modifiers": (["Ctrl", "Shift"], "none of 24 keys has Alt or Meta"),
+        "modifiers": (["Main", "Shift"], "none of 24 keys has Alt or Meta"),
         "duplicates": ("replace", "no key of 24 is given twice under a heading"),
     }
     assert told(listed(*HELD[: ENOUGH - 1])) == {}

@@ -30,7 +30,8 @@ def rule_text(rule: str, value: Any) -> str:
     if rule == "most-keys":
         return "one key for a command"
     if rule == "modifiers":
-        return f"keys are held with {joined(value)} only"
+        names = ["the main modifier" if name == "Main" else name for name in value]
+        return f"keys are held with {joined(names)} only"
     return f"a key given twice: {value}"
 
 

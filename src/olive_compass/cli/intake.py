@@ -254,7 +254,7 @@ def _files(
         after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules, told = _new_rules(wish, around, title, name, listing)
+        rules, told = _new_rules(wish, around, at, title, name, listing)
         text = app_writing.new_text(title, wish.version or "", listing.modes, rules, told)
         text = app_writing.with_reading(text, wished(wish.said, Reading()))
         files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
@@ -272,15 +272,16 @@ def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -
     rules = at.app(name).rules
     if not rules.guessed - {"duplicates"}:
         return about
-    found = guesses(catalogue.commands, at.app(name).modes.names)
+    found = guesses(catalogue.commands, at.app(name).modes.names, at.settings.platform)
     return app_writing.with_guesses(about, as_values(g for g in found if g.rule in rules.guessed))
 
 
 def _new_rules(
-    wish: Wish, around: Surroundings, title: str, name: str, listing: Listing
+    wish: Wish, around: Surroundings, at: Desk, title: str, name: str, listing: Listing
 ) -> tuple[Rules, Mapping[str, Any]]:
     """The rules of a new application: what was said, and what is told by the keys of the listing."""
-    told = {each.rule: each for each in guesses(listing.catalogue.commands, listing.modes)}
+    commands, platform = listing.catalogue.commands, at.settings.platform
+    told = {each.rule: each for each in guesses(commands, listing.modes, platform)}
     if wish.duplicates:
         told.pop("duplicates", None)
     if wish.runs:

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.triggers import Run
 
 #: Of fewer keys nothing is told.
@@ -27,9 +28,11 @@ class Guess(Struct, frozen=True):
     because: str
 
 
-def guesses(commands: Sequence[Command], modes: Sequence[str]) -> tuple[Guess, ...]:
+def guesses(
+    commands: Sequence[Command], modes: Sequence[str], platform: str = "pc"
+) -> tuple[Guess, ...]:
     """What the factory keys of ``commands`` tell of the rules, where they are not too few; and where text is typed
-    by what the modes are called."""
+    by what the modes are called. ``platform`` is whose keys they are."""
     # Loaded here: most sentences depend on no guess.
     from olive_compass.core.apps.habits import text_modes
 
@@ -40,7 +43,7 @@ def guesses(commands: Sequence[Command], modes: Sequence[str]) -> tuple[Guess, .
             _where_text_is_typed(commands, modes, runs),
             _longest_run(runs),
             _keys_of_a_command(commands),
-            _modifiers(runs),
+            _modifiers(runs, MAIN[platform]),
             _given_twice(commands, runs),
         ]
     told = [each for each in found if each]
@@ -108,7 +111,7 @@ def _keys_of_a_command(commands: Sequence[Command]) -> Guess | None:
     return Guess("most-keys", 1, f"none of {len(keyed)} commands with a key has two")
 
 
-def _modifiers(runs: Sequence[Run]) -> Guess | None:
+def _modifiers(runs: Sequence[Run], main: str) -> Guess | None:
     held = {name for run in runs for stroke in run.strokes for name in stroke.modifiers}
     if not held or "Main" in held:
         return None
@@ -116,7 +119,9 @@ def _modifiers(runs: Sequence[Run]) -> Guess | None:
     if not never:
         return None
     text = f"none of {len(runs)} keys has {' or '.join(never)}"
-    return Guess("modifiers", [name for name in (*_MODIFIERS, "AltGr") if name in held], text)
+    # On another platform the main modifier is another one.
+    allowed = [name for name in (*_MODIFIERS, "AltGr") if name in held]
+    return Guess("modifiers", ["Main" if name == main else name for name in allowed], text)
 
 
 def _given_twice(commands: Sequence[Command], runs: Sequence[Run]) -> Guess:
