@@ -68,7 +68,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="FILE",
         default="",
         help="its listing: a table (CSV, XLSX, ODS), a page, a PDF, a document (DOCX, ODT), JSON, YAML, TOML, INI, XML "
-        "or text; - reads a pipe",
+        "or text; - reads a pipe; at a terminal it is asked for",
     )
     add.add_argument(
         "--empty",
