@@ -85,7 +85,7 @@ def ask_process(folder: Path, *words: str, **environment: str) -> Answer:
         text=True,
         encoding="utf-8",
         stdin=subprocess.DEVNULL,
-        timeout=60,
+        timeout=240,
     )
     return Answer(done.returncode, done.stdout, done.stderr)
 

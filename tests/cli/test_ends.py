@@ -31,7 +31,7 @@ def closed_after(desk: Path, count: int, *words: str) -> int:
     if count:
         running.stdout.read(count)
     running.stdout.close()
-    _, err = running.communicate(timeout=60)
+    _, err = running.communicate(timeout=240)
     assert err == b"", err
     return running.returncode
 

@@ -27,7 +27,7 @@ def at_terminal(desk: Path, answers: list[str], *words: str, **environment: str)
         os.execv(sys.executable, [sys.executable, "-m", "olive_compass", *words])
     shown = ""
     left = list(answers)
-    deadline = time.monotonic() + 30
+    deadline = time.monotonic() + 90
     while time.monotonic() < deadline:
         ready, _, _ = select.select([handle], [], [], 0.1)
         if ready:
@@ -60,7 +60,7 @@ def pressing(desk: Path, keys: list[tuple[str, bytes]], *words: str) -> tuple[in
         os.environ.update({"TERM": "xterm", "USER": "tester", "COLUMNS": "100"})
         os.execv(sys.executable, [sys.executable, "-m", "olive_compass", *words])
     shown, seen, left = "", 0, list(keys)
-    deadline = time.monotonic() + 30
+    deadline = time.monotonic() + 90
     while time.monotonic() < deadline:
         ready, _, _ = select.select([handle], [], [], 0.05)
         if ready:
