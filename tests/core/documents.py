@@ -386,7 +386,7 @@ def handbook_book() -> bytes:
             rows += f"<row><entry><para>{combos}</para></entry><entry><para>{title}</para></entry></row>\n"
         head = "<thead><row><entry>Key</entry><entry>Command</entry></row></thead>"
         body += (
-            f"<sect2><title>{menu}</title><informaltable><tgroup cols='2'>{head}<tbody>{rows}"
+            f"<sect2><title>{menu}</title><!-- <thead> & <row> --><informaltable><tgroup cols='2'>{head}<tbody>{rows}"
             "</tbody></tgroup></informaltable></sect2>"
         )
     start = (

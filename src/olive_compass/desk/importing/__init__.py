@@ -1,7 +1,8 @@
 """Reads listings of any kind into rows: one module a format in this folder.
 
-A module holds ``SUFFIXES`` (file endings), ``suits(data, text)`` (for a file whose ending
-says nothing) and ``read(source)``, which gives a ``Read``. It is found by its being here.
+A module of a format holds ``SUFFIXES`` (file endings), ``suits(source)`` (for a file whose ending
+says nothing) and ``read(source)``, which gives a ``Read``. It is found by its being here; the first that
+suits reads a file, in the order of their names. The other modules help them.
 """
 
 import os
@@ -13,9 +14,6 @@ from olive_compass.desk.importing.source import Read, Source, bounded, decoded
 from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 from olive_compass.structs import replace
-
-#: What stands in the folder and is no format.
-_OTHERS = ("source", "blocks", "line_pairs", "page_parser", "paper_columns", "handbook")
 
 #: The largest listing that is read, in bytes.
 LARGEST = 40_000_000
@@ -38,8 +36,8 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
 
 def formats() -> dict[str, ModuleType]:
     """The modules of all formats, by name."""
-    names = [name for name in module_names(__path__) if name not in _OTHERS]
-    return {name: import_module(f"{__name__}.{name}") for name in names}
+    modules = {name: import_module(f"{__name__}.{name}") for name in module_names(__path__)}
+    return {name: module for name, module in modules.items() if hasattr(module, "suits")}
 
 
 def _module_for(source: Source) -> ModuleType:
@@ -48,9 +46,7 @@ def _module_for(source: Source) -> ModuleType:
         return modules["lines"]
     ending = os.path.splitext(source.path)[1].lower()
     by_ending = [module for module in modules.values() if ending in module.SUFFIXES]
-    # Line by line is how anything can be read, where nothing else fits.
-    last = modules.pop("text_lines")
-    for module in [*by_ending, *modules.values(), last]:
+    for module in [*by_ending, *modules.values()]:
         if module.suits(source):
             return module
     raise Refused(

@@ -1,14 +1,15 @@
-"""The sources of handbooks in XML: their elements as those of a page, so that they are read like one.
+"""The sources of handbooks in XML, read like pages: their elements as those of a page.
 
 Sources: DocBook 4 and 5 (tables of the CALS model, ``variablelist``, ``keycombo``), and the topics of help that
 desktops show (``page``, ``terms``, ``keyseq``).
 """
 
-import re
+from html import unescape
 
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.desk.importing.page_parser import PageParser
 
-#: The element of a page that an element of a handbook is; "" leaves it out with all in it.
+#: The element of a page that an element of a handbook is read as; a template is not seen.
 _SAME = {
     "row": "tr",
     "entry": "td",
@@ -33,69 +34,68 @@ _SAME = {
     "titleabbrev": "template",
 }
 
-_TAG = re.compile(r"<(/?)([A-Za-z][\w:.-]*)((?:\s[^<>]*)?)>")
-_ENTITY = re.compile(r"&(\w+);")
-_OF_XML = frozenset(["amp", "lt", "gt", "quot", "apos"])
+_LISTS = frozenset(["terms", "variablelist", "list", "steps"])
 
 
 def is_handbook(text: str) -> bool:
     """Whether a text is the source of a handbook."""
     head = text[:3000].lower()
-    return "<html" not in head and (
-        "docbook" in head
-        or "projectmallard.org" in head
-        or "<keycombo" in text
-        or "<keyseq" in text
-    )
+    if "<html" in head:
+        return False
+    named = "docbook" in head or "projectmallard.org" in head
+    return named or "<keycombo" in text or "<keyseq" in text
 
 
-def as_page(text: str) -> str:
-    """The source of a handbook as a page, line by line the same."""
-    text = _ENTITY.sub(_key, text)
-    return "<!doctype html>" + _Tags().converted(text)
+class HandbookParser(PageParser):
+    """Reads the source of a handbook as the page that it becomes."""
 
+    # A title of a page is text alone; here it has elements of its own.
+    CDATA_CONTENT_ELEMENTS = ()  # type: ignore[misc]
+    RCDATA_CONTENT_ELEMENTS = ()  # type: ignore[misc]
 
-def _key(found: re.Match[str]) -> str:
-    """Handbooks name keys by entities of their own: ``&Ctrl;``."""
-    name = found[1]
-    if name in _OF_XML:
-        return found[0]
-    known = name.lower() in MODIFIER_SPELLINGS or name.lower() in KEY_SPELLINGS
-    return f"<kbd>{name}</kbd>" if known else name
+    def __init__(self, file: str) -> None:
+        super().__init__(file, convert_charrefs=False)
+        #: The elements that are open, the outermost first.
+        self.within: list[str] = []
 
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        super().handle_starttag(self._as_page(tag), attrs)
+        self.within.append(tag)
 
-class _Tags:
-    """Which elements are open, for those that mean something else in others."""
-
-    def __init__(self) -> None:
-        self.open: list[str] = []
-
-    def converted(self, text: str) -> str:
-        return _TAG.sub(self._tag, text)
-
-    def _tag(self, found: re.Match[str]) -> str:
-        close, name, rest = found[1], found[2].lower(), found[3]
-        if close:
-            while self.open and self.open.pop() != name:
+    def handle_endtag(self, tag: str) -> None:
+        if tag in self.within:
+            while self.within.pop() != tag:
                 pass
-            return f"</{self._as(name)}>"
-        page = f"<{self._as(name)}>"
-        if rest.endswith("/"):
-            return page + f"</{self._as(name)}>"
-        self.open.append(name)
-        return page
+        super().handle_endtag(self._as_page(tag))
 
-    def _as(self, name: str) -> str:
-        lists = [each for each in self.open if each in ("terms", "variablelist", "list", "steps")]
-        inner = lists[-1] if lists else ""
-        if name in ("item", "listitem", "varlistentry"):
-            if inner == "variablelist" and name == "listitem":
-                return "dd"
-            return "div" if inner in ("terms", "variablelist") else "li"
-        if name == "title":
-            return "dt" if inner == "terms" and "item" in self.open[-2:] else "h2"
-        if name == "p" and inner == "terms" and "td" not in self.open:
+    def handle_entityref(self, name: str) -> None:
+        """Handbooks have entities of their own, some of them for keys: ``&Ctrl;``."""
+        if name.lower() in MODIFIER_SPELLINGS or name.lower() in KEY_SPELLINGS:
+            self.handle_starttag("key", [])
+            self.handle_data(name)
+            self.handle_endtag("key")
+        else:
+            text = unescape(f"&{name};")
+            self.handle_data(name if text.startswith("&") and name != "amp" else text)
+
+    def handle_charref(self, name: str) -> None:
+        self.handle_data(unescape(f"&#{name};"))
+
+    def _as_page(self, tag: str) -> str:
+        """The element of a page that an element is read as where it stands."""
+        inner = next((each for each in reversed(self.within) if each in _LISTS), "")
+        if tag in ("item", "listitem", "varlistentry"):
+            return self._item(tag, inner)
+        if tag == "title":
+            return "dt" if inner == "terms" and "item" in self.within[-2:] else "h2"
+        if tag == "p" and inner == "terms" and "td" not in self.within:
             return "dd"
-        if name == "entry" and "thead" in self.open:
+        if tag == "entry" and "thead" in self.within:
             return "th"
-        return _SAME.get(name, name)
+        return _SAME.get(tag, tag)
+
+    @staticmethod
+    def _item(tag: str, inner: str) -> str:
+        if inner == "variablelist" and tag == "listitem":
+            return "dd"
+        return "div" if inner in ("terms", "variablelist") else "li"

@@ -13,7 +13,7 @@ from olive_compass.desk.importing.blocks import (
     has_keys,
     read_blocks,
 )
-from olive_compass.desk.importing.handbook import as_page, is_handbook
+from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
 from olive_compass.desk.importing.page_parser import PageParser, TableParts
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.errors import Refused
@@ -30,8 +30,8 @@ def suits(source: Source) -> bool:
 
 def read(source: Source) -> Read:
     """The rows of the best table; tables like it follow, each under its own heading."""
-    page = PageParser(source.path)
-    page.feed(as_page(source.text) if is_handbook(source.text) else source.text)
+    page = (HandbookParser if is_handbook(source.text) else PageParser)(source.path)
+    page.feed(source.text)
     page.close()
     tables = [table for table in page.tables if len(table.rows) > 1]
     best = max(tables, key=lambda table: (table.keys(), len(table.rows)), default=None)

@@ -17,10 +17,9 @@ LONGEST = 6.0
 
 _HEADINGS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6", "caption"])
 
-
-#: Parts of a page that stand beside what it says.
 #: How pages name the parts that are for a Mac, in classes and ids.
 _OF_MAC = re.compile(r"(?<![a-z])mac(?:os)?(?![a-z])|MAC")
+#: Parts of a page that stand beside what it says.
 _APART = frozenset(["nav", "template", "noscript", "select", "textarea"])
 #: Elements without an end, and those that begin a new line.
 _VOID = frozenset(["br", "img", "hr", "input", "meta", "link", "wbr", "col"])
@@ -160,8 +159,8 @@ class TableParts:
 class PageParser(HTMLParser):
     """Collects tables: ``<br>`` and list items part the lines of a cell, ``<kbd>`` are joined."""
 
-    def __init__(self, file: str) -> None:
-        super().__init__(convert_charrefs=True)
+    def __init__(self, file: str, convert_charrefs: bool = True) -> None:
+        super().__init__(convert_charrefs=convert_charrefs)
         self.file = file
         self.tables: list[TableParts] = []
         #: All that is to be seen on the page, in its order.
