@@ -138,7 +138,7 @@ def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Stu
     assert "erase" not in lifted.edits[0].after.bare
 
 
-def test_an_assignment_instead_takes_the_other_keys_along(studio: Studio) -> None:
+def test_an_assignment_instead_takes_the_keys_elsewhere_along(studio: Studio) -> None:
     request = Assign(studio.command("proof"), key("F7"), (ROOT,), studio.mine, instead=True)
     change = assign(studio.view, request)
     assert (studio.does(change, "F7"), studio.does(change, "F9")) == (["proof"], [])

@@ -116,8 +116,8 @@ def test_a_page_that_shows_one_of_two_platforms_has_both() -> None:
         listing = read_listing(found.rows, Wishes(platform=platform))
         command = listing.catalogue.commands[0]
         assert [str(run) for run in command.keys] == [keys]
-        assert command.other_keys
-        assert {str(command.keys[0]), str(command.other_keys[0])} == {
+        assert command.keys_elsewhere
+        assert {str(command.keys[0]), str(command.keys_elsewhere[0])} == {
             "Ctrl+Shift+F9",
             "Shift+Meta+F9",
         }
@@ -140,7 +140,7 @@ def test_two_platforms_in_one_cell(cell: str, pc: str, mac: str) -> None:
     for platform, own, other in (("pc", pc, mac), ("linux", pc, mac), ("mac", mac, pc)):
         command = read_listing(rows, Wishes(platform=platform)).catalogue.commands[0]
         assert ", ".join(map(str, command.keys)) == own
-        elsewhere = command.keys if command.other_keys is None else command.other_keys
+        elsewhere = command.keys if command.keys_elsewhere is None else command.keys_elsewhere
         assert ", ".join(map(str, elsewhere)) == other
 
 
@@ -158,7 +158,7 @@ def test_each_part_of_a_document_with_the_platforms_that_it_has() -> None:
         listing = read_listing(found.rows, Wishes(platform=platform))
         commands = listing.catalogue.commands
         assert [" ".join(map(str, c.keys)) for c in commands] == own
-        assert [" ".join(map(str, c.other_keys or ())) for c in commands] == other
+        assert [" ".join(map(str, c.keys_elsewhere or ())) for c in commands] == other
 
 
 def test_keys_and_titles_in_turn_and_when_they_do_so() -> None:

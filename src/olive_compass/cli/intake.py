@@ -146,8 +146,10 @@ def _understood(
     words |= wish.said.spell
     format_name, read, listing = _read(wish, around, at, existing, words)
     if around.interactive:
-        words, wish = _asked(wish, around, at, existing, words, listing, read)
-        format_name, read, listing = _read(wish, around, at, existing, words)
+        told = _asked(wish, around, at, existing, words, listing)
+        if told != (words, wish):
+            words, wish = told
+            format_name, read, listing = _read(wish, around, at, existing, words)
     say_what_was_read(wish.listing, around, format_name, read.note, listing, at.settings.platform)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)
@@ -166,7 +168,6 @@ def _asked(
     existing: str,
     words: dict[str, str],
     listing: Listing,
-    read: Read,
 ) -> tuple[dict[str, str], Wish]:
     """What a person answers of all that is in doubt in a listing, each asked once."""
     kept = wished(wish.said, at.reading(existing) if existing else Reading())

@@ -102,7 +102,7 @@ def say_what_was_read(
 
 
 #: What people call the fields that we call otherwise.
-_FIELD_NAMES = {"modes": "mode", "other_keys": "keys-elsewhere"}
+_FIELD_NAMES = {"modes": "mode", "keys_elsewhere": "keys-elsewhere"}
 
 
 #: The fields that a column which nobody knows may hold, the likeliest first.
@@ -150,7 +150,7 @@ def _headings(listing: Listing) -> list[tuple[str, str]]:
 
 def _elsewhere(listing: Listing, platform: str) -> str:
     """That the document has the keys of the other platform as well."""
-    count = sum(bool(c.other_keys) for c in listing.catalogue.commands)
+    count = sum(bool(c.keys_elsewhere) for c in listing.catalogue.commands)
     if not count:
         return ""
     whose = "other computers" if platform == "mac" else "a Mac"
@@ -276,7 +276,7 @@ def _cell(command: Command | None, field: str) -> str:
     if field == "keys":
         return write_cell(command.keys) or "-"
     if field == "keys-elsewhere":
-        return write_cell(command.other_keys or ()) or "-"
+        return write_cell(command.keys_elsewhere or ()) or "-"
     value = command.marks.words if field == "marks" else getattr(command, field)
     if isinstance(value, (tuple, list)):
         return (" > " if field == "menu" else ", ").join(map(str, value)) or "-"

@@ -9,6 +9,7 @@ from msgspec import Struct
 from olive_compass.cli.files import read_file
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.carrying import field_of
 from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
@@ -65,7 +66,7 @@ def _column(given: str) -> tuple[str, str]:
             f"“{given}” names no column.",
             hint=f"Write --column FIELD=HEADING; FIELD is one of {', '.join(COLUMNS)}",
         )
-    return {"mode": "modes", "keys-elsewhere": "other_keys"}.get(field, field), heading
+    return ("modes" if field == "mode" else field_of(field)), heading
 
 
 def spelt(given: str) -> tuple[str, str]:

@@ -27,7 +27,7 @@ _ODD = frozenset("=+-@\t\r'")
 
 def write(catalogue: Catalogue, platform: str) -> bytes:
     """The file of a catalogue whose keys are those of a platform."""
-    by_platform = any(command.other_keys is not None for command in catalogue.commands)
+    by_platform = any(command.keys_elsewhere is not None for command in catalogue.commands)
     text = io.StringIO()
     text.write(f"# {FORMAT}\n")
     writer = csv.writer(text, lineterminator="\n")
@@ -41,7 +41,7 @@ def write(catalogue: Catalogue, platform: str) -> bytes:
         menu_cell = menus.get((menu, access[:-1]))
         if menu_cell is None:
             menu_cell = menus[menu, access[:-1]] = _menu_cell(command)
-        others = command.other_keys
+        others = command.keys_elsewhere
         mac_keys: tuple[Run, ...] = ()
         if by_platform:
             others = runs if others is None else others

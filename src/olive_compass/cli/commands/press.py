@@ -206,14 +206,15 @@ def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
     first = outcome.winners[0] if outcome.winners else None
     if first is None or "duplicates" not in keymap.app.rules.guessed:
         return []
-    rivals = [
-        claim
-        for claim in (*outcome.winners[1:], *outcome.hidden)
-        if (claim.layer, claim.origin, claim.mode) == (first.layer, first.origin, first.mode)
-    ]
-    if not rivals:
+    # Loaded here: the finding that says so afterwards decides who wants the press at one place.
+    from olive_compass.core.findings.same_press import contenders
+
+    claims = (*outcome.winners, *outcome.hidden)
+    here = [c for c in claims if (c.rank, c.mode) == (first.rank, first.mode)]
+    wants = contenders(here)
+    if len(wants) < 2 or any(claim.mutes for claim in wants):
         return []
-    which = " or ".join(words.meaning(keymap, claim.does) for claim in (first, *rivals))
+    which = " or ".join(words.meaning(keymap, claim.does) for claim in wants)
     say = line(
         "app", "rules", keymap.app.name, "--set", f"duplicates={keymap.app.rules.duplicates}"
     )

@@ -40,7 +40,7 @@ class Command(Struct, frozen=True):
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
     ``line`` is its line in the catalogue's file, 0 where it has none. ``marks`` are what people
     note about it. ``access`` are the access letters of its menus and its own; ``inputs`` what it
-    asks for, as its row of the catalogue says it. ``other_keys`` are its factory keys on the other
+    asks for, as its row of the catalogue says it. ``keys_elsewhere`` are its factory keys on the other
     platform (a Mac's where ``keys`` are a PC's, and the other way round), None where nobody said that
     they are others.
     """
@@ -56,7 +56,7 @@ class Command(Struct, frozen=True):
     marks: Marks = UNMARKED
     access: tuple[str, ...] = ()
     inputs: str = ""
-    other_keys: tuple[Run, ...] | None = None
+    keys_elsewhere: tuple[Run, ...] | None = None
 
     @property
     def is_own(self) -> bool:

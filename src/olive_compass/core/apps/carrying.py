@@ -9,11 +9,13 @@ from olive_compass.structs import replace
 #: What people add to a catalogue, or what another listing said, and what goes only where it is asked.
 KEPT = ("menu", "modes", "kind", "does", "marks", "inputs", "keys-elsewhere")
 
-#: The fields of a command that hold them, where they are called otherwise.
-FIELDS = {"keys-elsewhere": "other_keys"}
-
 #: What a person can say of a command in the place of a listing.
 SAID = ("title", "menu", "keys", "modes", "does", "kind")
+
+
+def field_of(name: str) -> str:
+    """The field of a command for a word of the command line."""
+    return name.replace("-", "_")
 
 
 def carried(before: Command, command: Command, forget: Container[str] = ()) -> Command:
@@ -28,10 +30,13 @@ def carried(before: Command, command: Command, forget: Container[str] = ()) -> C
         "does": not command.does,
         "marks": command.marks == UNMARKED,
         "inputs": not command.inputs,
-        "keys-elsewhere": command.other_keys is None,
+        "keys-elsewhere": command.keys_elsewhere is None,
     }
-    fields = [FIELDS.get(name, name) for name in KEPT if empty[name] and name not in forget]
-    stays = {field: getattr(before, field) for field in fields}
+    stays = {
+        field_of(name): getattr(before, field_of(name))
+        for name in KEPT
+        if empty[name] and name not in forget
+    }
     said = before.marks.said.split("+") if before.marks.said else []
     if "marks" in stays:
         # It is in the listing: it is not withdrawn any more, unless a person said so.

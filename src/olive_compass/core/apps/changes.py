@@ -6,9 +6,12 @@ from collections.abc import Container
 from msgspec import Struct
 
 from olive_compass.core.apps.app import Catalogue, Command
-from olive_compass.core.apps.carrying import FIELDS, KEPT, carried
+from olive_compass.core.apps.carrying import KEPT, carried, field_of
 from olive_compass.core.apps.marks import WHOLE
 from olive_compass.structs import replace
+
+#: What of a command is compared, in the words of the command line.
+_COMPARED = ("title", "menu", "keys", "modes", "kind", "does", "marks", "inputs", "keys-elsewhere")
 
 
 class Change(Struct, frozen=True):
@@ -22,10 +25,9 @@ class Change(Struct, frozen=True):
         """``new``, ``gone``, or the changed fields, parted by commas."""
         if self.before is None or self.after is None:
             return "new" if self.before is None else "gone"
-        fields = ("title", "menu", "keys", "modes", "kind", "does", "marks", "inputs", "other_keys")
         old, new = self.before, self.after
-        names = {field: name for name, field in FIELDS.items()}
-        return ", ".join(names.get(f, f) for f in fields if getattr(old, f) != getattr(new, f))
+        changed = [f for f in _COMPARED if getattr(old, field_of(f)) != getattr(new, field_of(f))]
+        return ", ".join(changed)
 
 
 class Taken(Struct, frozen=True):
@@ -43,16 +45,16 @@ def of_one_platform(old: Catalogue, listed: Catalogue) -> Catalogue:
     The catalogue of before has the keys of both platforms; a listing with one column of keys is of the platform
     whose keys most of its commands have.
     """
-    if any(command.other_keys is not None for command in listed.commands):
+    if any(command.keys_elsewhere is not None for command in listed.commands):
         return listed
     by_title = {command.title: command for command in old.commands}
     pairs = [(old.by_id.get(c.id) or by_title.get(c.title), c) for c in listed.commands]
-    own = sum(bool(b and b.keys == c.keys and c.keys != b.other_keys) for b, c in pairs)
-    other = sum(bool(b and b.other_keys == c.keys and c.keys != b.keys) for b, c in pairs)
+    own = sum(bool(b and b.keys == c.keys and c.keys != b.keys_elsewhere) for b, c in pairs)
+    other = sum(bool(b and b.keys_elsewhere == c.keys and c.keys != b.keys) for b, c in pairs)
     if other <= own:
         return listed
     return Catalogue(
-        tuple(replace(c, keys=b.keys if b else (), other_keys=c.keys) for b, c in pairs),
+        tuple(replace(c, keys=b.keys if b else (), keys_elsewhere=c.keys) for b, c in pairs),
         listed.unreadable,
     )
 
@@ -85,8 +87,7 @@ def take_in(old: Catalogue, new: Catalogue, forget: Container[str] = ()) -> Take
             stayed.update(
                 name
                 for name in KEPT
-                if getattr(command, FIELDS.get(name, name))
-                != getattr(listed, FIELDS.get(name, name))
+                if getattr(command, field_of(name)) != getattr(listed, field_of(name))
             )
         change = Change(before, command)
         if change.what:

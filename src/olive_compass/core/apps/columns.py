@@ -10,10 +10,10 @@ from olive_compass.core.apps.naming import MENU_SIGNS
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.whole import whole
 
-#: What a column can hold, in the order in which they are guessed.
 #: How many rows are looked at where columns are told by their cells.
 MOST_LOOKED_AT = 400
 
+#: What a column can hold, in the order in which they are guessed.
 FIELDS = ("keys", "id", "title", "menu", "modes", "kind", "does")
 
 #: Headings of key columns that hold for one platform.
@@ -56,23 +56,30 @@ def find_heading(rows: Sequence[Sequence[str]], named: Mapping[str, str]) -> int
     # Prefaces are short; further down a row of field names is a command about them.
     for n, row in enumerate(rows[:15]):
         head = [_plain(cell) for cell in row]
-        if not any(head):
-            continue
         if wanted & set(head):
             return n
-        if any("+" in cell and _looks_like_key(cell) for cell in head):
-            continue
-        # A sentence heads no column, whatever words are in it.
-        head = [cell if len(cell.split()) <= _MOST_WORDS else "" for cell in head]
-        known = {cell for cell in head if any(_heading_score(field, cell) for field in FIELDS)}
-        # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
-        keyed = any(_looks_like_key(cell) for cell in head if cell not in known)
-        fields = _by_heading(head, "pc")
-        told = [cell for cell in head if cell]
-        exact = bool(told) and all(any(cell in WORDS[f] for f in FIELDS) for cell in told)
-        if not keyed and (len(fields) > 1 or (n == 0 and exact)):
+        if _heads_columns(head, first=n == 0):
             return n
     return None
+
+
+def _heads_columns(cells: Sequence[str], first: bool) -> bool:
+    """Whether the cells of a row can be headings: words for two fields, or in the first row for all there are."""
+    if any("+" in cell and _looks_like_key(cell) for cell in cells):
+        return False
+    # A sentence heads no column, whatever words are in it.
+    head = [cell if len(cell.split()) <= _MOST_WORDS else "" for cell in cells]
+    told = [cell for cell in head if cell]
+    # A row with a key in it is a command, even where its title is “Menu” or “Mode”.
+    if any(_looks_like_key(cell) for cell in told if not is_head(cell)):
+        return False
+    if len(_by_heading(head, "pc")) > 1:
+        return True
+    return first and bool(told) and all(map(_is_word_of_a_field, told))
+
+
+def _is_word_of_a_field(text: str) -> bool:
+    return any(text in WORDS[field] for field in FIELDS)
 
 
 def is_head(text: str) -> bool:
@@ -83,7 +90,7 @@ def is_head(text: str) -> bool:
 def is_heads(text: str) -> bool:
     """Whether a line is nothing but the headings of columns: ``Command Shortcut``."""
     words = text.casefold().split()
-    known = sum(any(word in WORDS[field] for field in FIELDS) for word in words)
+    known = sum(map(_is_word_of_a_field, words))
     # One word more may belong to a heading of two: “raccourci clavier”.
     return known > 1 and known + 1 >= len(words)
 
@@ -145,12 +152,12 @@ def _by_heading(head: list[str], platform: str) -> dict[str, int]:
         if scores:
             found[field] = -max(scores)[1]
     if "keys" in found:
-        beside = _other_keys(head, found, own, other)
-        found |= {} if beside is None else {"other_keys": beside}
+        beside = _keys_elsewhere(head, found, own, other)
+        found |= {} if beside is None else {"keys_elsewhere": beside}
     return found
 
 
-def _other_keys(
+def _keys_elsewhere(
     head: list[str], found: dict[str, int], own: re.Pattern[str], other: re.Pattern[str]
 ) -> int | None:
     """The column with the keys of the other platform, where the one of the keys is not it: the first that

@@ -221,7 +221,7 @@ def _headed(
 
 
 #: The fields in the order in which a command takes them.
-_ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does", "other_keys")
+_ORDER = ("title", "keys", "menu", "modes", "id", "kind", "does", "keys_elsewhere")
 
 
 class _Maker:
@@ -348,7 +348,7 @@ class _Maker:
         return first if first is not None and first.title == command.title else None
 
     def _command(self, row: Row, group: str) -> Command | None:
-        title, keys, menu_text, modes, id_, kind_text, does, other_keys = self._cells(row)
+        title, keys, menu_text, modes, id_, kind_text, does, keys_elsewhere = self._cells(row)
         title = _without_stop(one_line(title))
         menu = self.paths.get(menu_text)
         if menu is None:
@@ -388,7 +388,7 @@ class _Maker:
             self._does(one_line(does), keys),
             row.line,
             access=access,
-            other_keys=self._other_keys(row, keys, other_keys),
+            keys_elsewhere=self._keys_elsewhere(row, keys, keys_elsewhere),
         )
 
     def _does(self, does: str, keys: str) -> str:
@@ -437,9 +437,9 @@ class _Maker:
             self.triggers[cell_text] = cell.triggers
         return cell.triggers
 
-    def _other_keys(self, row: Row, keys: str, cell_text: str) -> tuple[Run, ...] | None:
+    def _keys_elsewhere(self, row: Row, keys: str, cell_text: str) -> tuple[Run, ...] | None:
         """The keys on the other platform: of their own column, or of a cell that has those of both."""
-        if "other_keys" in self.fields:
+        if "keys_elsewhere" in self.fields:
             return self._keys(row, cell_text) if cell_text else ()
         if keys not in self.others:
             self.others[keys] = self._of_other_platform(keys)

@@ -10,7 +10,9 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
+from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.standing import where_it_can_count
 
@@ -68,14 +70,23 @@ def better_key(view: AppView, claim: Claim) -> str:
 
 
 def _crowds_out(view: AppView, command: Command) -> bool:
-    """Whether a command has more keys than the application lets it have: one that is taken out lets another in."""
-    own = {
+    """Whether a command has keys that do not count, for it may have so many only: one that is taken out lets
+    another in."""
+    if not view.app.rules.most_keys:
+        return False
+    given = {
         run
         for scheme in view.stack.schemes
         for each in scheme.assign.get(command.id, ())
         for run in each.keys
     }
-    return 0 < view.app.rules.most_keys < len(own | {*command.keys})
+    counting = {claim.trigger for claim in view.keymap.by_command.get(command.id, ())}
+    return not counting >= given | {*command.keys}
+
+
+def guards_broken_by(view: AppView, after: Scheme) -> list[Guarded]:
+    """The guards that would not hold any more if a scheme were ``after``."""
+    return broken_guards(view.keymap, Keymap(view.stack.with_scheme(after), view.keyboard))
 
 
 def narrowing(

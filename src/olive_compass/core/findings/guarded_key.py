@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import accepting, clearing, scheme_named
+from olive_compass.core.findings.advice import accepting, clearing, guards_broken_by, scheme_named
 from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import clear_trigger, take
-from olive_compass.core.schemes.guards import Guarded, broken_guards, standing_breaks
+from olive_compass.core.schemes.guards import Guarded, standing_breaks
 from olive_compass.structs import replace
 
 ID = "guarded-key"
@@ -72,13 +72,7 @@ def _mending(view: View, broken: Guarded) -> str:
     for does in broken.kept:
         for scheme in view.stack.schemes:
             if does.command in scheme.bare:
-                kept_bare = {id_: d for id_, d in scheme.bare.items() if id_ != does.command}
-                after = view.stack.with_scheme(replace(scheme, bare=kept_bare))
-                # Other keys that schemes give it would come back as well, whatever is wrong with them.
-                given = any(does.command in each.assign for each in view.stack.schemes)
-                if given or broken_guards(view.keymap, Keymap(after, view.keyboard)):
-                    return ""
-                return line("clear", app, does.command, "--scheme", scheme.name)
+                return _unbaring(view, scheme, does.command)
     key, scheme_name = str(broken.trigger), broken.scheme.name
     kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
     if kept is not None:
@@ -95,6 +89,16 @@ def _mending(view: View, broken: Guarded) -> str:
             words = ("assign", app, kept.id, key, "--mode", broken.mode)
             return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
     return line("clear", app, key, "--scheme", scheme_name)
+
+
+def _unbaring(view: View, scheme: Scheme, command: str) -> str:
+    """To let a command have keys again; ``""``: other keys that schemes give it would come back as well, or a guard
+    would not hold."""
+    rest = {id_: decision for id_, decision in scheme.bare.items() if id_ != command}
+    given = any(command in each.assign for each in view.stack.schemes)
+    if given or guards_broken_by(view, replace(scheme, bare=rest)):
+        return ""
+    return line("clear", view.app.name, command, "--scheme", scheme.name)
 
 
 def _holds_then(view: View, after: Scheme, broken: Guarded) -> bool:
@@ -114,4 +118,4 @@ def _breaks_none(view: View, claim: Claim) -> bool:
         after = take(scheme, claim.command, claim.trigger, view.app.modes.names, board)
     else:
         after = clear_trigger(scheme, claim.trigger, board)
-    return not broken_guards(view.keymap, Keymap(view.stack.with_scheme(after), view.keyboard))
+    return not guards_broken_by(view, after)

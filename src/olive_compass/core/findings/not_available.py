@@ -4,11 +4,10 @@ from collections.abc import Iterator
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import accepting
+from olive_compass.core.findings.advice import accepting, guards_broken_by
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import not_assignable, not_assignable_says
 from olive_compass.structs import replace
@@ -42,10 +41,11 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     if any(known.id in each.assign for each in view.stack.schemes if each.name != scheme.name):
         return accepting(view, ID, known.id, "another scheme has keys for it, too")
     without = {id_: lines for id_, lines in scheme.assign.items() if id_ != known.id}
-    after = Keymap(view.stack.with_scheme(replace(scheme, assign=without)), view.keyboard)
-    if broken := broken_guards(view.keymap, after):
+    cleared = replace(scheme, assign=without)
+    if broken := guards_broken_by(view, cleared):
         why = f"{broken[0].scheme.name} guards {broken[0].trigger}, which would change"
         return accepting(view, ID, known.id, why)
+    after = Keymap(view.stack.with_scheme(cleared), view.keyboard)
     if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
         why = "it can have no key, and its own went to another"
         return line("bare", view.app.name, known.id, "--why", why, "--scheme", scheme.name)

@@ -61,8 +61,8 @@ def read_cell(text: str, typed: int = 0, platform: str = "pc") -> Cell:
     if said := condition(text):
         return read_cell(text.replace(f"({said})", "").strip(), typed, platform)
     parts = [part for part in re.split(_WORDS, text) if part.strip()]
-    for way in (as_cell, lambda part, platform: as_cell(without_where(part), platform)):
-        put = "\n".join(way(part, platform) for part in parts)
+    for some in (parts, [without_where(part) for part in parts]):
+        put = "\n".join(as_cell(part, platform) for part in some)
         if put != text and not (again := _as_it_stands(put, typed)).problem:
             return again
     return Cell(cell.triggers, GESTURE) if is_gesture(text) else cell

@@ -18,7 +18,7 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.structs import replace
 
 #: The headings under which all rows of a document stand.
-FIELDS = ("title", "menu", "keys", "other_keys", "modes", "id", "kind", "does")
+FIELDS = ("title", "menu", "keys", "keys_elsewhere", "modes", "id", "kind", "does")
 _HEADS = ("Title", "Menu", "Keys", "Keys (Mac)", "Modes", "Id", "Kind", "Description")
 
 #: How the steps of a menu are joined in a cell.
@@ -77,7 +77,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
 
 def _used_columns(rows: list[Row]) -> list[Row]:
     """The rows with the columns in which anything stands: titles and keys always."""
-    keys, mac = FIELDS.index("keys"), FIELDS.index("other_keys")
+    keys, mac = FIELDS.index("keys"), FIELDS.index("keys_elsewhere")
     by_platform = any(row.cells[keys] != row.cells[mac] for row in rows[1:])
     used = [
         n
@@ -259,7 +259,7 @@ def _cell(row: Row, column: int) -> str:
 
 def _row(line: int, cells: dict[str, str]) -> Row:
     # Where no platforms are told apart, a key is the same on both.
-    cells = {"other_keys": cells.get("keys", ""), **cells}
+    cells = {"keys_elsewhere": cells.get("keys", ""), **cells}
     return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
 
 
