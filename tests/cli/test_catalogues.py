@@ -196,9 +196,9 @@ def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
     assert offers
     assert not any(len(each["key"]) == 1 for each in offers), "letters are typed there"
     free = ask("free", "words", "--for", "Lonely").out
-    assert f"Guessed: typing writes text everywhere, for {evidence}." in free
+    assert f"Guessed: typing writes text everywhere, because {evidence}." in free
     plan = ask("suggest", "words", "Lonely").out
-    assert "To say otherwise: olive-compass app rules words --set text-modes=none" in plan
+    assert "To change: olive-compass app rules words --set text-modes=none" in plan
     refused = ask("assign", "words", "Lonely", "L")
     assert f"would swallow what is typed everywhere (guessed: {evidence})" in refused.err
     refused = ask("assign", "words", "Lonely", "Alt+L")
@@ -226,7 +226,7 @@ def test_what_is_told_on_one_platform_holds_on_the_other(ask: Ask, desk: Path) -
     for platform in ("mac", "pc"):
         ask("desk", "keyboard", "--platform", platform)
         added = ask("app", "add", "Both", "--from", "both.csv", "--yes").out
-        assert "keys are held with the main modifier only" in added
+        assert "only the main modifier as modifiers" in added
         files.append((desk / "apps/both/app.toml").read_text())
         ask("app", "drop", "both", "--yes")
     assert files[0] == files[1]

@@ -581,8 +581,8 @@ def test_a_rule_that_was_guessed_is_called_guessed(ask: Ask, desk: Path) -> None
     (same,) = [each["says"] for each in found if each["id"] == "same-press"]
     assert same.endswith("Duskboard is taken to start the last (guessed).")
     pressed = ask("press", "duskboard", "Ctrl+J").out
-    assert "guessed     which it starts, Quay or Join" in pressed
-    (way_out,) = re.findall(r"to say that it is so: olive-compass (.*)", pressed)
+    assert "guessed     that it starts Quay, not Join" in pressed
+    (way_out,) = re.findall(r"to confirm: olive-compass (.*)", pressed)
     assert ask(*shlex.split(way_out)).status == 0
     for words in (("press", "duskboard", "Ctrl+J"), ("check", "duskboard")):
         assert "guessed" not in ask(*words).out

@@ -333,9 +333,9 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
     start = f"{first}\n{rest}\x04"
     file = told([start, "y", "y", "", ""])
     assert "typing.leave-the-name,Leave the name,,Escape,typing" in file
-    assert "“Edges” stands alone in its row" in shown[-1]
+    assert "The row “Edges” has only one cell" in shown[-1]
     assert "“Typing” may be a mode" in shown[-1]
-    assert "The first rows, as they were read" in shown[-1]
+    assert "The first commands, as read" in shown[-1]
     # The other answers, and other columns.
     file = told([start, "n", "n", "1", "2", "", "", ""])
     assert "typing.leave-the-name,Leave the name,Typing,Escape,," in file

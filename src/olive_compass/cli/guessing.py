@@ -1,4 +1,4 @@
-"""Rules that nobody said: named where what is shown depends on them, with the line that says otherwise."""
+"""Guessed rules: named wherever an answer depends on them, with the command that changes them."""
 
 from collections.abc import Sequence
 from typing import Any
@@ -9,7 +9,7 @@ from olive_compass.core.apps.guesses import evidence
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.command_line import line
 
-#: What to say of a rule in the place of a guess.
+#: A value to set in the place of a guess.
 OTHERWISE = {
     "text-modes": "none",
     "longest-run": "2",
@@ -20,7 +20,7 @@ OTHERWISE = {
 
 
 def rule_text(rule: str, value: Any) -> str:
-    """A rule that the keys of a listing tell, in words."""
+    """A guessed rule in words."""
     if rule == "text-modes":
         where = "everywhere" if list(value) == [ROOT] else f"in {joined(value)}"
         return f"typing writes text {where}"
@@ -31,12 +31,12 @@ def rule_text(rule: str, value: Any) -> str:
         return "one key for a command"
     if rule == "modifiers":
         names = ["the main modifier" if name == "Main" else name for name in value]
-        return f"keys are held with {joined(names)} only"
+        return f"only {joined(names)} as modifiers"
     return f"a key given twice: {value}"
 
 
 def way_out(app: str, rule: str) -> str:
-    """The command that says something else of a rule."""
+    """The command that changes a guessed rule."""
     return line("app", "rules", app, "--set", f"{rule}={OTHERWISE[rule]}")
 
 
@@ -51,6 +51,6 @@ def say_what_is_guessed(around: Surroundings, app: App) -> None:
     )
     told = [(rule, value) for rule, value in values if rule in rules.guessed]
     for rule, value in told:
-        around.report(f"Guessed: {rule_text(rule, value)}, for {evidence(app, rule)}.")
+        around.report(f"Guessed: {rule_text(rule, value)}, because {evidence(app, rule)}.")
     if told:
-        around.report(f"To say otherwise: {way_out(app.name, told[0][0])}")
+        around.report(f"To change: {way_out(app.name, told[0][0])}")

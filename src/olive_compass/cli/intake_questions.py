@@ -34,10 +34,10 @@ _ASKED = {"title": "the titles", "keys": "the keys", "menu": "the menus"}
 
 def ask_for_listing(around: Surroundings, app: str) -> tuple[str, bytes]:
     """The path and the content of a listing that is named, or pasted, at the terminal."""
-    around.say(f"Where are the commands of {app}? Type the name of a file or paste text;")
-    around.say("end pasted text with Ctrl-D on a line of its own.")
+    around.say(f"Which file lists the commands of {app}? Type its name,")
+    around.say("or paste the list and press Ctrl-D on an empty line.")
     while True:
-        first = around.ask("File or text?")
+        first = around.ask("File name or list?")
         name = first.strip().strip("\"'")
         if not name:
             raise Refused("No listing was given; nothing was changed.")
@@ -94,16 +94,18 @@ def ask_headings(around: Surroundings, listing: Listing) -> str:
     names = [f"“{path[-1]}”" for path in listing.situations.headings]
     split = listing.situations.splits[0]
     one, other = split.one, split.other
-    may = "may be modes: situations" if names[1:] else "may be a mode: a situation"
+    may = "may be modes" if names[1:] else "may be a mode"
     listed = f"{', '.join(names[:3])}{f' and {len(names) - 3} more' if names[3:] else ''}"
-    around.say(f"{listed} {may} in which keys mean something else.")
+    around.say(
+        f"{listed} {may}, because {split.key} starts different commands there and elsewhere."
+    )
     where = one.menu[-1], other.menu[-1] if other.menu else "no heading"
     print_table(
         around,
         ("key", "title", "if it is a mode", "if it is a menu"),
         [
-            (str(split.key), one.title, "only there", where[0]),
-            (str(split.key), other.title, "elsewhere", f"{where[1]} (both want it)"),
+            (str(split.key), one.title, "only in that mode", where[0]),
+            (str(split.key), other.title, "everywhere else", f"{where[1]} (conflict)"),
         ],
     )
     is_mode = _yes(around, "Are they modes?" if names[1:] else "Is it a mode?")
@@ -117,7 +119,7 @@ def ask_groups(around: Surroundings, listing: Listing) -> str:
     if not heading:
         return "guess"
     below = by_menu[heading]
-    around.say(f"“{heading}” stands alone in its row:")
+    around.say(f"The row “{heading}” has only one cell.")
     keys = write_cell(below.keys) or "-"
     print_table(
         around,
@@ -129,7 +131,7 @@ def ask_groups(around: Surroundings, listing: Listing) -> str:
         ],
     )
     rows = counted(len(listing.guessed_groups), "row")
-    return "guess" if _yes(around, f"Is it a heading, as in {rows} like it?") else "no"
+    return "guess" if _yes(around, f"Read {rows} like it as headings?") else "no"
 
 
 def ask_rules(
@@ -141,7 +143,7 @@ def ask_rules(
     by_keys = [each for each in told if each.rule != "text-modes" or ROOT in each.value]
     right = False
     if by_keys:
-        around.say(f"{BOLD}What the keys tell of {app}{OFF}")
+        around.say(f"{BOLD}Rules of {app}, guessed from its keys{OFF}")
         rows = [(rule_text(each.rule, each.value), each.because) for each in told]
         print_table(around, ("rule", "because"), rows)
         right = _yes(around, "Is this right?")
@@ -176,7 +178,7 @@ def _yes(around: Surroundings, question: str) -> bool:
 
 def ask_columns(around: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
     """What is said of a listing once its first rows were shown as they were understood."""
-    around.say(f"{BOLD}The first rows, as they were read{OFF}")
+    around.say(f"{BOLD}The first commands, as read{OFF}")
     print_table(
         around,
         ("title", "menu", "mode", "keys"),

@@ -130,22 +130,25 @@ def _headings(listing: Listing) -> list[tuple[str, str]]:
     if listing.guessed_groups:
         some = ", ".join(f"“{text}”" for text in listing.guessed_groups[:3])
         more = ", and others" if listing.guessed_groups[3:] else ""
-        told += [("headings", f"rows with one cell: {some}{more}"), ("if not so", "--groups no")]
+        told += [
+            ("headings", f"read from rows with one cell: {some}{more}"),
+            ("to change", "--groups no"),
+        ]
     found = listing.situations
     if not found.headings:
         return told
     split = found.splits[0]
     one, other = _short(split.one.title), _short(split.other.title)
-    evidence = f"{split.key} starts “{one}” there and “{other}” elsewhere"
+    evidence = f"because {split.key} starts “{one}” there and “{other}” elsewhere"
     keys = counted(len({each.key for each in found.splits}), "key")
     names = ", ".join(f"“{path[-1]}”" for path in found.headings[:4])
     more = f" and {len(found.headings) - 4} more" if found.headings[4:] else ""
     if listing.as_modes:
-        taken = "are taken for modes" if found.headings[1:] else "is taken for a mode"
-        says = f"{names}{more} {taken} ({keys} told so: {evidence})"
-        return [*told, ("situations", says), ("if not so", "--headings menu")]
-    says = f"{names} may be a mode: {evidence}"
-    return [*told, ("situations", says), ("if it is so", "--headings mode")]
+        taken = "are read as modes" if found.headings[1:] else "is read as a mode"
+        says = f"{names}{more} {taken}, {evidence} ({keys} in all)"
+        return [*told, ("headings", says), ("to change", "--headings menu")]
+    says = f"{names} may be a mode, {evidence}"
+    return [*told, ("headings", says), ("to change", "--headings mode")]
 
 
 def _elsewhere(listing: Listing, platform: str) -> str:
@@ -154,7 +157,7 @@ def _elsewhere(listing: Listing, platform: str) -> str:
     if not count:
         return ""
     whose = "other computers" if platform == "mac" else "a Mac"
-    return f"the keys of {counted(count, 'command')} on {whose}, for those who share the desk"
+    return f"keys of {counted(count, 'command')} on {whose}; desks there use those"
 
 
 def _sequences(listing: Listing) -> str:
@@ -215,7 +218,7 @@ def say_guesses(around: Surroundings, name: str, told: Sequence[Guess], said_twi
         rows.append(("guessed", f"a key given twice: {DUPLICATES[0]}"))
     if rows:
         rule = told[0].rule if told else "duplicates"
-        print_fields(around, [*rows, ("otherwise", way_out(name, rule))])
+        print_fields(around, [*rows, ("to change", way_out(name, rule))])
 
 
 def say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:

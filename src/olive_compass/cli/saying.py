@@ -53,7 +53,7 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
         if broken.rule in view.app.rules.guessed:
             from olive_compass.cli.guessing import way_out
 
-            hint = f"To say otherwise: {way_out(view.app.name, broken.rule)}"
+            hint = f"To change: {way_out(view.app.name, broken.rule)}"
         if broken.nearest:
             hint = f"The nearest are {' or '.join(broken.nearest)}."
         elif broken.rule == "roses":

@@ -68,7 +68,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="FILE",
         default="",
         help="its listing: a table (CSV, XLSX, ODS), a page, a PDF, a document (DOCX, ODT), JSON, YAML, TOML, INI, XML "
-        "or text; - reads a pipe; at a terminal it is asked for",
+        "or text; - reads a pipe (default: you are asked, at a terminal)",
     )
     add.add_argument(
         "--empty",

@@ -202,7 +202,7 @@ def _print(
 
 
 def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
-    """That nobody has said which of two commands a listing's key starts, where that decides."""
+    """That it is a guess which of several commands a key starts, and how to confirm it."""
     first = outcome.winners[0] if outcome.winners else None
     if first is None or "duplicates" not in keymap.app.rules.guessed:
         return []
@@ -214,11 +214,14 @@ def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
     wants = contenders(here)
     if len(wants) < 2 or any(claim.mutes for claim in wants):
         return []
-    which = " or ".join(words.meaning(keymap, claim.does) for claim in wants)
+    starts, *others = (words.meaning(keymap, claim.does) for claim in wants)
     say = line(
         "app", "rules", keymap.app.name, "--set", f"duplicates={keymap.app.rules.duplicates}"
     )
-    return [f"which it starts, {which}; to say that it is so: {say}"]
+    does = f"starts {starts}, not {' or '.join(others)}"
+    if outcome.what == CHOICE:
+        does = f"offers {joined([starts, *others])}"
+    return [f"that it {does}; to confirm: {say}"]
 
 
 def _absent(keymap: Keymap, trigger: Run, modes: Iterable[str]) -> list[Claim]:

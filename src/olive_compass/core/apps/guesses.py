@@ -59,7 +59,7 @@ def evidence(app: App, rule: str) -> str:
         return ""
     own = [command for command in app.catalogue.commands if not command.is_own]
     told = {each.rule: each.because for each in guesses(own, app.modes.names)}
-    return told.get(rule, "nobody said otherwise")
+    return told.get(rule, "it is the default")
 
 
 def guessed(app: App, rule: str) -> str:

@@ -43,11 +43,11 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     without = {id_: lines for id_, lines in scheme.assign.items() if id_ != known.id}
     cleared = replace(scheme, assign=without)
     if broken := guards_broken_by(view, cleared):
-        why = f"{broken[0].scheme.name} guards {broken[0].trigger}, which would change"
+        why = f"{broken[0].scheme.name} guards {broken[0].trigger}"
         return accepting(view, ID, known.id, why)
     after = Keymap(view.stack.with_scheme(cleared), view.keyboard)
     if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
-        why = "it can have no key, and its own went to another"
+        why = "it cannot have a key, and its factory key starts another command"
         return line("bare", view.app.name, known.id, "--why", why, "--scheme", scheme.name)
     board = view.keymap.keyboard
     for run in known.keys:

@@ -73,9 +73,9 @@ def read(source: Source) -> Read:
         ) from error
     if lettered * 3 < seen:
         raise Refused(
-            "This PDF does not say which letters its signs are.",
+            "This PDF stores no text for its letters.",
             file=source.path,
-            hint="Print it anew from what it was made of, or have the text recognised first.",
+            hint="Print the original to PDF again, or recognise the text first.",
         )
     if not seen:
         raise Refused(
