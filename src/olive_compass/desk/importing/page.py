@@ -14,8 +14,9 @@ from olive_compass.desk.importing.blocks import (
     read_blocks,
 )
 from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
-from olive_compass.desk.importing.page_parser import PageParser, TableParts
+from olive_compass.desk.importing.page_parser import PageParser
 from olive_compass.desk.importing.source import Read, Source
+from olive_compass.desk.importing.table_parts import TableParts
 from olive_compass.errors import Refused
 
 SUFFIXES = (".html", ".htm", ".xhtml")
