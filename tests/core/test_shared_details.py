@@ -30,7 +30,7 @@ from olive_compass.core.schemes.roses import differing, places
 from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import verdict
 from olive_compass.core.schemes.view import View
-from olive_compass.core.sharing.guessing import guesses
+from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.handwork import Limits, Step
 from olive_compass.core.sharing.keysets import has_any, holder_of, reaches
 from olive_compass.core.sharing.learning import learn
@@ -143,7 +143,7 @@ def test_what_has_a_purpose_already_is_not_guessed_again() -> None:
             Purpose("trim", "Trim"),
         ]
     )
-    found = {guess.purpose.id: guess.command.id for guess in guesses(here, purposes, [])}
+    found = {each.purpose.id: each.guesses[0].commands[0] for each in proposals([here], purposes)}
     assert found == {"again": "keep", "trim": "other"}
 
 

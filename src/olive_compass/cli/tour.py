@@ -308,7 +308,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "One set of keys for all four. First: which command is what, in Tagwright's words?",
-        ("purpose", "guess", "tagwright", "--above", "0.7"),
+        ("purpose", "guess", "tagwright", "--above", "0.7", "--yes"),
     ),
     ("What stops things, whatever each of them calls it?", ("find", "stop")),
     (

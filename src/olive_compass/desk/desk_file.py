@@ -1,6 +1,6 @@
 """The desk's own file, ``desk.toml``: its name, platform and keyboard, and which schemes count."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 from typing import Any
 
@@ -30,9 +30,11 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "severities": dict,
     "house": dict,
     "model": dict,
+    "purposes": dict,
 }
 _FIGURES = ("span", "reach", "same-finger", "hard")
 _HOUSE: dict[str, type | tuple[type, ...]] = {"from": str, "pulled": str, "names": dict}
+_PURPOSES: dict[str, type | tuple[type, ...]] = {"refused": list}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
@@ -53,6 +55,8 @@ class DeskFile(Struct, frozen=True):
     #: What schemes of the house are called here, by ``app/name`` there, where that name was taken.
     house_names: Mapping[str, str] = MappingProxyType({})
     model: Mapping[str, float] = MappingProxyType({})
+    #: Commands that a person said are not for the same thing: ``app:id app:id``.
+    refused: tuple[str, ...] = ()
 
 
 def read(data: bytes, file: str) -> DeskFile:
@@ -74,6 +78,7 @@ def read(data: bytes, file: str) -> DeskFile:
         house.get("pulled", ""),
         house.get("names", {}),
         content.get("model", {}),
+        tuple(content.get("purposes", {}).get("refused", ())),
     )
 
 
@@ -106,6 +111,13 @@ def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
         names = house.get("names", {})
         if not isinstance(names, dict) or not all(isinstance(each, str) for each in names.values()):
             problems.append(("house", "names", "“names” gives names by APP/NAME of the house."))
+    purposes = content.get("purposes", {})
+    if isinstance(purposes, dict):
+        problems += [
+            ("purposes", key, text) for key, text in check_fields(purposes, _PURPOSES, "[purposes]")
+        ]
+        if not all(isinstance(each, str) for each in purposes.get("refused", ())):
+            problems.append(("purposes", "refused", "“refused” is a list of texts: APP:ID APP:ID."))
     return problems
 
 
@@ -166,6 +178,20 @@ def with_house(data: bytes, values: Mapping[str, object]) -> bytes:
         document["house"] = tomlkit.table()
     for name, value in values.items():
         document["house"][name] = value
+    return tomlkit.dumps(document).encode()
+
+
+def with_refused(data: bytes, refused: Iterable[str]) -> bytes:
+    """The file that remembers also these proposals of purposes as refused."""
+    import tomlkit
+
+    document = editable(data)
+    if "purposes" not in document:
+        document["purposes"] = tomlkit.table()
+    had = document["purposes"].get("refused", [])
+    lines = tomlkit.array().multiline(True)
+    lines.extend(dict.fromkeys([*had, *refused]))
+    document["purposes"]["refused"] = lines
     return tomlkit.dumps(document).encode()
 
 

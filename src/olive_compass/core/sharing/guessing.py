@@ -1,118 +1,383 @@
-"""Guesses which command of an application serves which purpose, each guess with its reasons."""
+"""Proposes purposes: which commands of several applications are for the same thing, each with its reasons.
+
+What a command is for is told by its title first (the forms of ``titles``), against the names of the purposes that
+are known and against the titles of the other applications; ``judging`` has what speaks for it and against it beside
+that.
+"""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import groupby
+from typing import TypeVar
 
 from msgspec import Struct
 
-from olive_compass.core.apps.app import App, Command
-from olive_compass.core.apps.naming import plain_title
-from olive_compass.core.apps.search import fold
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.apps.app import App
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.sharing.candidates import Candidate, candidates, same_application
+from olive_compass.core.sharing.judging import Keys, by_distance, by_likeness, judged, keys_of
+from olive_compass.core.sharing.proposals import LEAST, Guess, Proposal, members
 from olive_compass.core.sharing.purposes import Purpose, Purposes
+from olive_compass.core.sharing.titles import Form, bare, forms, turned
+from olive_compass.structs import replace
 
-#: From this score on a guess is worth a look.
-LEAST = 0.55
+T = TypeVar("T")
 
-#: What the same title is worth by itself: only a second column of evidence makes it certain.
-SAME_TITLE = 0.9
+#: Beginnings of titles that more commands share than this say nothing: “Line style 1” to “Line style 999”.
+MOST_ALIKE = 40
 
-#: What the same factory key as in other applications adds, and the same word in the menu.
-FOR_KEY, FOR_MENU = 0.1, 0.1
-
-
-class Guess(Struct, frozen=True):
-    """A proposed link: the purpose, the command, a score from 0 to 1, and the reasons."""
-
-    purpose: Purpose
-    command: Command
-    score: float
-    reasons: tuple[str, ...]
-    #: Which of the purpose's names it was, the commonest first.
-    name: int = 0
+#: How many other names a purpose gets that was found.
+MOST_NAMES = 6
 
 
-def guesses(app: App, purposes: Purposes, others: Iterable[App]) -> list[Guess]:
-    """Links for the commands of ``app`` that have no purpose yet, the surest first.
+def proposals(
+    apps: Iterable[App], purposes: Purposes, refused: Sequence[frozenset[tuple[str, str]]] = ()
+) -> list[Proposal]:
+    """What the commands without a purpose of ``apps`` are for, known purposes first, the surest first.
 
-    ``others`` are the applications whose links tell which keys a purpose usually has. Each command
-    is proposed for one purpose, and each purpose that the application does not serve yet once.
+    No command is proposed twice, none for a purpose that its application serves already, and no two commands of
+    one application for one purpose but where one stands for the other. ``refused`` are commands (by application
+    and id) that a person has said are not for the same thing.
     """
-    usual = _usual_keys(purposes, others)
-    taken = {command for name, command in purposes.by_command if name == app.name}
-    open_ = [purpose for purpose in purposes.all if not purpose.commands(app.name)]
-    found = []
-    for command in app.catalogue.commands:
-        # Macros are a person's own words for their work; nobody else's purpose has their names.
-        if command.id in taken or command.kind == "macro" or command.marks.withdrawn:
-            continue
-        for purpose in open_:
-            guess = _guess(purpose, command, usual.get(purpose.id, Counter()))
-            if guess.score >= LEAST:
-                found.append(guess)
-    found.sort(key=lambda g: (-g.score, g.purpose.id, g.name, g.command.id))
-    seen: set[str] = set()
-    best = []
-    # From the surest down: a sure guess takes purpose and command from a doubtful one.
-    for guess in found:
-        if guess.purpose.id not in seen and guess.command.id not in seen:
-            seen |= {guess.purpose.id, guess.command.id}
-            best.append(guess)
-    return best
+    finder = _Finder(list(apps), purposes)
+    finder.by_known_names()
+    finder.by_titles()
+    finder.by_likeness()
+    found = [each for each in finder.proposals() if not any(members(each) <= no for no in refused)]
+    order = {purpose.id: n for n, purpose in enumerate(purposes.all)}
+    return sorted(
+        found, key=lambda p: (p.is_new, order.get(p.purpose.id, 0), -p.score, p.purpose.id)
+    )
 
 
-def _guess(purpose: Purpose, command: Command, usual: Counter[Run]) -> Guess:
-    title = plain_title(fold(command.title))
-    reasons = []
-    names = (purpose.title, *purpose.names)
-    likenesses = [_likeness(title, plain_title(fold(each))) for each in names]
-    score = max(likenesses)
-    at = likenesses.index(score)
-    if score == SAME_TITLE:
-        reasons.append(f"it is called “{names[at]}”")
-    elif score:
-        reasons.append(f"its title is like “{names[at]}”")
-    same = [key for key in command.keys if usual[key]]
-    if same:
-        score += FOR_KEY
-        reasons.append(f"{same[0]} from the factory, as elsewhere")
-    group = fold(purpose.group)
-    # A purpose without a group has nothing in common with any menu.
-    if group and any(fold(step) in group or group in fold(step) for step in command.menu):
-        score += FOR_MENU
-        reasons.append(f"menu {command.menu[0]}")
-    return Guess(purpose, command, round(min(score, 1.0), 2), tuple(reasons), at)
+class _Group:
+    """A purpose, known or found, with who serves it by now: links first, then guesses."""
+
+    def __init__(self, purpose: Purpose | None, served: Iterable[Candidate] = ()) -> None:
+        self.purpose = purpose
+        self.served = list(served)
+        self.guessed: list[Guess] = []
+        self.words = bare(forms(purpose.group)) if purpose and purpose.group else ()
+
+    def members(self) -> list[Candidate]:
+        """Who serves it."""
+        return [*self.served, *(each.candidate for each in self.guessed)]
+
+    def has(self, app: App) -> bool:
+        """Whether an application has a command for it."""
+        return any(each.app is app for each in self.members())
+
+    def names(self) -> dict[str, None]:
+        """What it is called, and what those are called that serve it."""
+        own = (self.purpose.title, *self.purpose.names) if self.purpose else ()
+        return dict.fromkeys((*own, *(each.command.title for each in self.members())))
 
 
-def _likeness(title: str, name: str) -> float:
-    """How alike two names are: the same, or less for words that only one has.
+class _Named(Struct, frozen=True):
+    """A name of a group, with how far a form is from it."""
 
-    >>> _likeness("save sheet", "save sheet"), _likeness("zoom in", "zoom out") < 0.6
-    (0.9, True)
-    """
-    if title == name:
-        return SAME_TITLE
-    one, other = set(_words(title)), set(_words(name))
-    common = one & other
-    if not common:
-        return 0.0
-    # Twice the common words over all words (Dice 1945), so that a longer title counts less.
-    return round(0.85 * 2 * len(common) / (len(one) + len(other)), 3)
+    far: int
+    name: str
+    group: _Group
 
 
-def _words(text: str) -> list[str]:
-    # Words that tell no two commands apart; “as” and “to” do.
-    small = {"the", "a", "an"}
-    words = "".join(char if char.isalnum() else " " for char in text).split()
-    return [word for word in words if word not in small] or words
+class _Finder:
+    """Looks through the commands without a purpose in three passes, each for what the one before left."""
+
+    def __init__(self, apps: list[App], purposes: Purposes) -> None:
+        self.editions = _editions(apps)
+        self.open: list[Candidate] = []
+        by_place: dict[tuple[str, str], Candidate] = {}
+        for app in apps:
+            for each in candidates(app):
+                by_place[each.place] = each
+                if each.place not in purposes.by_command:
+                    self.open.append(each)
+        self.known = [
+            _Group(purpose, (by_place[p] for p in purpose.places if p in by_place))
+            for purpose in purposes.all
+        ]
+        self.found: list[_Group] = []
+        self._forget()
+
+    def _forget(self) -> None:
+        """Takes all guesses back."""
+        for group in self.known:
+            group.guessed.clear()
+        #: The group of each command that has one by now.
+        self.group_of = {each.place: group for group in self.known for each in group.served}
+
+    def _left(self) -> list[Candidate]:
+        return [each for each in self.open if each.place not in self.group_of]
+
+    # 1: by the names of the purposes that are known.
+
+    def by_known_names(self) -> None:
+        """Commands that are called as a purpose is called, or as another command that serves it."""
+        self._name({})
+        # What was found by names tells which keys the purposes have: those decide where two want the same.
+        keys = {id(group): keys_of(group.members()) for group in self.known}
+        self._forget()
+        self._name(keys)
+        # And once more by the titles of those that were found.
+        self._name(keys)
+
+    def _name(self, keys: dict[int, Keys]) -> None:
+        index: dict[Form, list[_Named]] = {}
+        for group in self.known:
+            for name in group.names():
+                for form, far in forms(name).items():
+                    index.setdefault(form, []).append(_Named(far, name, group))
+        order = {id(group): n for n, group in enumerate(self.known)}
+        found: list[tuple[float, int, int, _Group, Guess]] = []
+        for number, each in enumerate(self._left()):
+            # What a part is called is the name of a thing that is drawn, not of what somebody wants.
+            for named in _nearest(each, index) if each.kind != "part" else ():
+                group = named.group
+                because = (
+                    f"it is called “{named.name}”"
+                    if named.far == 0
+                    else f"its title says “{named.name}”"
+                )
+                guess = judged(
+                    each,
+                    group.members(),
+                    score=by_distance(named.far),
+                    because=because,
+                    kind="known name",
+                    keys=keys.get(id(group)),
+                    group=group.words,
+                )
+                if guess.score >= LEAST:
+                    found.append((-guess.score, order[id(group)], number, group, guess))
+        # From the surest down: a sure guess takes purpose and command from a doubtful one.
+        for *_, group, guess in sorted(found, key=lambda entry: entry[:3]):
+            self._take(group, guess)
+
+    # 2: by titles that say the same.
+
+    def by_titles(self) -> None:
+        """Commands of several applications whose titles say the same."""
+        index: dict[Form, list[tuple[int, Candidate]]] = {}
+        for each in self._left():
+            for form, far in each.forms.items():
+                index.setdefault(form, []).append((far, each))
+        shared = []
+        for form, entries in index.items():
+            distances = sorted(far for far, _ in entries)
+            if len(distances) > 1:
+                shared.append((distances[0] + distances[1], -len(distances), form))
+        for *_, form in sorted(shared):
+            self._gather(_one_each(index[form]))
+
+    def _gather(self, chosen: list[tuple[int, Candidate]]) -> None:
+        """Makes a group of commands that share a form, or puts them to the group that one of them is in."""
+        group = next((g for _, c in chosen if (g := self.group_of.get(c.place))), None)
+        fresh = [(far, c) for far, c in chosen if c.place not in self.group_of]
+        if group is None:
+            fresh = _of_one_kind(fresh)
+            if len({self.editions[c.app.name] for _, c in fresh}) < 2:
+                return
+            group = _Group(None)
+            self.found.append(group)
+        # All of them are judged beside all others, before any of them is in the group.
+        beside = [*(c for _, c in fresh), *group.members()]
+        guesses = []
+        for far, each in fresh:
+            least = min(other for other, c in chosen if c is not each)
+            guesses.append(
+                judged(
+                    each,
+                    [other for other in beside if other.app is not each.app],
+                    score=by_distance(far + least),
+                    because="the same title" if far + least == 0 else "its title says the same",
+                    kind="same title",
+                )
+            )
+        for guess in guesses:
+            self._take(group, guess)
+
+    # 3: by titles that are alike.
+
+    def by_likeness(self) -> None:
+        """Commands whose titles differ in one word from a name or a title, where more speaks for it."""
+        left = self._left()
+        named: dict[Form, list[tuple[Form, str, _Group]]] = {}
+        for group in (*self.known, *self.found):
+            for name in group.names():
+                words = bare(forms(name))
+                for part in _parts(words):
+                    named.setdefault(part, []).append((words, name, group))
+        alone: dict[Form, list[Candidate]] = {}
+        for each in left:
+            for part in _parts(each.bare):
+                alone.setdefault(part, []).append(each)
+        found: list[tuple[float, int, _Group | Candidate, Guess]] = []
+        for number, each in enumerate(left):
+            for part in _parts(each.bare):
+                for words, name, group in _if_few(named.get(part, [])):
+                    score = by_likeness(each.bare, words)
+                    if (
+                        score
+                        and not group.has(each.app)
+                        and (each.kind != "part" or not group.purpose)
+                    ):
+                        guess = self._alike(each, group.members(), score, name, group.words)
+                        found.append((-guess.score, number, group, guess))
+                for other in _if_few(alone[part]):
+                    score = by_likeness(each.bare, other.bare)
+                    if score and self._may_meet(each, other):
+                        guess = self._alike(each, [other], score, other.command.title)
+                        found.append((-guess.score, number, other, guess))
+        for score, _, target, guess in sorted(found, key=lambda entry: entry[:2]):
+            if -score < LEAST:
+                break
+            if isinstance(target, _Group):
+                self._take(target, guess)
+            elif not {guess.candidate.place, target.place} & self.group_of.keys():
+                group = _Group(None)
+                self.found.append(group)
+                self._take(group, guess)
+                back = self._alike(
+                    target, [guess.candidate], guess.score, guess.candidate.command.title
+                )
+                self._take(group, replace(back, score=guess.score))
+
+    def _alike(
+        self, each: Candidate, beside: list[Candidate], score: float, name: str, words: Form = ()
+    ) -> Guess:
+        about = {id(g) for other in beside for g in self._groups_about(other)}
+        return judged(
+            each,
+            beside,
+            score=score,
+            because=f"its title is like “{name}”",
+            kind="alike",
+            group=words,
+            has_neighbours=bool(about & {id(g) for g in self._groups_about(each)}),
+        )
+
+    def _groups_about(self, each: Candidate) -> Iterator[_Group]:
+        for place in each.neighbours:
+            if group := self.group_of.get(place):
+                yield group
+
+    def _may_meet(self, one: Candidate, other: Candidate) -> bool:
+        """Whether two commands may be for one thing: of two applications, and of one kind."""
+        if self.editions[one.app.name] == self.editions[other.app.name] or one.kind != other.kind:
+            return False
+        orders = turned(one.command.title), turned(other.command.title)
+        return not all(orders) or orders[0] == orders[1]
+
+    # What comes of it.
+
+    def _take(self, group: _Group, guess: Guess) -> None:
+        """Puts a guess into a group, unless the command or the group's place for it is taken."""
+        each = guess.candidate
+        if each.place in self.group_of or group.has(each.app):
+            return
+        twins = tuple(other for other in each.twins if other.place not in self.group_of)
+        group.guessed.append(replace(guess, alternates=twins))
+        for one in (each, *twins):
+            self.group_of[one.place] = group
+
+    def proposals(self) -> Iterator[Proposal]:
+        """What was found, purpose by purpose."""
+        taken = {group.purpose.id for group in self.known if group.purpose}
+        for group in (*self.known, *self.found):
+            if not group.guessed:
+                continue
+            purpose = group.purpose or _new_purpose(group.members(), taken)
+            taken.add(purpose.id)
+            guesses = sorted(group.guessed, key=lambda g: (-g.score, g.app))
+            yield Proposal(
+                purpose=purpose,
+                is_new=group.purpose is None,
+                guesses=tuple(replace(each, purpose=purpose) for each in guesses),
+            )
 
 
-def _usual_keys(purposes: Purposes, others: Iterable[App]) -> dict[str, Counter[Run]]:
-    """The factory keys that linked commands of other applications have, by purpose."""
-    found: dict[str, Counter[Run]] = {}
-    for app in others:
-        for command in app.catalogue.commands:
-            purpose = purposes.by_command.get((app.name, command.id))
-            if purpose:
-                found.setdefault(purpose.id, Counter()).update(command.keys)
+def _nearest(each: Candidate, index: dict[Form, list[_Named]]) -> list[_Named]:
+    """For each group that a command may belong to by its name, that name which is nearest."""
+    best: dict[int, _Named] = {}
+    for form, far in each.forms.items():
+        for named in index.get(form, ()):
+            have = best.get(id(named.group))
+            if (have is None or far + named.far < have.far) and not named.group.has(each.app):
+                best[id(named.group)] = _Named(far + named.far, named.name, named.group)
+    return list(best.values())
+
+
+def _one_each(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]]:
+    """One command for each application: the nearest, by its keys where two are as near."""
+    by_app: dict[str, list[tuple[int, Candidate]]] = {}
+    for far, each in entries:
+        by_app.setdefault(each.app.name, []).append((far, each))
+    keys = Counter(
+        key for some in by_app.values() for key in {key for _, c in some for key in c.keys}
+    )
+    chosen = []
+    for some in by_app.values():
+        least = min(far for far, _ in some)
+        same = [each for far, each in some if far == least]
+        # Where a word was left out and two are the same without it, that word told them apart.
+        if least == 0 or all(each.words == same[0].words for each in same):
+            first = max(same, key=lambda c: max((keys[key] for key in c.keys), default=0))
+            chosen.append((least, first))
+    return chosen
+
+
+def _of_one_kind(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]]:
+    """The commands of the kind that most of them are of, and whose words stand in the same order."""
+    entries = sorted(entries, key=lambda entry: entry[1].kind)
+    kinds = [list(some) for _, some in groupby(entries, key=lambda entry: entry[1].kind)]
+    most = max(kinds, key=len, default=[])
+    orders = Counter(order for _, c in most if (order := turned(c.command.title)))
+    if len(orders) > 1:
+        first = orders.most_common(1)[0][0]
+        most = [(far, c) for far, c in most if turned(c.command.title) in ((), first)]
+    return most
+
+
+def _parts(words: Form) -> set[Form]:
+    """``words`` and what is left without each one of them, if anything is."""
+    shorter = (words[:n] + words[n + 1 :] for n in range(len(words)))
+    return {words, *filter(None, shorter)}
+
+
+def _if_few(entries: list[T]) -> list[T]:
+    """What is in a list, unless so many are that they have nothing in common."""
+    return entries if len(entries) <= MOST_ALIKE else []
+
+
+def _editions(apps: Sequence[App]) -> dict[str, str]:
+    """For each application the first on the desk that is the same one, in this version or another."""
+    found: dict[str, str] = {}
+    first: list[App] = []
+    for app in apps:
+        known = next((other for other in first if same_application(app, other)), None)
+        if known is None:
+            first.append(app)
+        found[app.name] = (known or app).name
     return found
+
+
+def _new_purpose(found: list[Candidate], taken: set[str]) -> Purpose:
+    """A purpose for commands that no list knows: the shortest of their titles, the others as names of it."""
+    titles = Counter(each.command.title.strip().rstrip("….:") for each in found)
+    title = min(titles, key=lambda each: (len(each), -titles[each], each))
+    menus = Counter(
+        each.command.menu[0].replace("&", "").casefold() for each in found if each.command.menu
+    )
+    id_ = stem = slug(title) or "purpose"
+    number = 2
+    while id_ in taken:
+        id_, number = f"{stem}-{number}", number + 1
+    lasts = any(each.command.marks.lasting for each in found)
+    return Purpose(
+        id_,
+        title,
+        menus.most_common(1)[0][0] if menus else "other",
+        "lasting" if lasts else "harmless",
+        tuple(sorted(set(titles) - {title}))[:MOST_NAMES],
+    )

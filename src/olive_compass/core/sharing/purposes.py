@@ -30,6 +30,30 @@ class Purpose(Struct, frozen=True):
         """The commands of an application that serve it."""
         return self.links.get(app, ())
 
+    @property
+    def places(self) -> tuple[tuple[str, str], ...]:
+        """All commands that serve it, by application and id."""
+        return tuple((app, id_) for app, ids in self.links.items() for id_ in ids)
+
+
+def joined_purposes(first: Purpose, others: Iterable[Purpose]) -> Purpose:
+    """``first`` with the links and names of ``others``, whose titles become names of it.
+
+    >>> one, two = Purpose("a", "A", links={"x": ("p",)}), Purpose("b", "B", links={"x": ("q",)})
+    >>> joined_purposes(one, [two]).names, dict(joined_purposes(one, [two]).links)
+    (('B',), {'x': ('p', 'q')})
+    """
+    links = dict(first.links)
+    names = dict.fromkeys(first.names)
+    risk = first.risk
+    for other in others:
+        names |= dict.fromkeys((other.title, *other.names))
+        risk = max(risk, other.risk, key=RISKS.index)
+        for app, ids in other.links.items():
+            links[app] = tuple(dict.fromkeys((*links.get(app, ()), *ids)))
+    names.pop(first.title, None)
+    return replace(first, names=tuple(names), links=links, risk=risk)
+
 
 class Purposes:
     """All purposes of a desk, in the order of its file."""
@@ -69,6 +93,10 @@ class Purposes:
                     found.append((purpose, name))
                     break
         return found
+
+    def with_purpose(self, purpose: Purpose) -> "Purposes":
+        """The purposes with one more, at the end."""
+        return Purposes((*self.all, purpose))
 
     def linked(self, purpose: str, app: str, commands: tuple[str, ...]) -> "Purposes":
         """The purposes in which ``commands`` of ``app`` serve ``purpose``; none: it is unlinked."""

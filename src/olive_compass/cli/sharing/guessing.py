@@ -1,0 +1,228 @@
+"""``purpose guess``: proposes which commands of several applications do the same job, and links those that are taken."""
+
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.keeping import writing_of
+from olive_compass.cli.sharing.purposes import save_purposes
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.tables import AT_A_TERMINAL, print_table
+from olive_compass.core.sharing.guessing import proposals
+from olive_compass.core.sharing.proposals import (
+    SURE,
+    Guess,
+    Proposal,
+    accepted,
+    called,
+    members,
+)
+from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.wording import counted
+from olive_compass.desk import desk_file, purposes_file
+from olive_compass.desk.desk import DESK_FILE, Desk
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+
+_ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now, q: enough]"
+
+
+def guess(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose guess``."""
+    at = pick.desk(args, around)
+    if args.above is not None and not 0 <= args.above <= 1:
+        raise Refused(f"A score is from 0 to 1, not {args.above:g}.")
+    app = at.app_name(args.app) if args.app else ""
+    purposes = purposes_file.load(at.root)
+    found = find(at, purposes, around, app, () if args.refused else at.settings.refused)
+    shown = _from(found, args.above or 0)
+    if not found:
+        return _nothing(args, around, at, app)
+    if args.yes or not around.interactive or args.json:
+        least = SURE if args.above is None else args.above
+        taken = _from(found, least)
+        if args.json and not args.yes:
+            around.json({"proposals": [_as_json(each) for each in shown]})
+            return 0
+        if not around.quiet and not args.json:
+            _print(around, shown, taken, args.limit)
+        if not args.yes:
+            option = "" if args.above is None else f" --above {args.above:g}"
+            which = "those marked +" if args.above is None else "them"
+            around.say(
+                f"To take {which}: olive-compass purpose guess{f' {app}' if app else ''}{option} --yes"
+            )
+            return 0
+        return _save(args, around, at, purposes, taken, [])
+    return _save(args, around, at, purposes, *_asked(around, shown))
+
+
+def find(
+    at: Desk, purposes: Purposes, around: Surroundings, app: str, refused: Sequence[str]
+) -> list[Proposal]:
+    """What is proposed on this desk, or for one application of it."""
+    from olive_compass.cli.progress import along
+
+    apps = [at.app(name) for name in along(around, "Reading applications", at.app_names())]
+    found = proposals(apps, purposes, [_places(text) for text in refused])
+    if not app:
+        return found
+    mine = []
+    for each in found:
+        own = tuple(g for g in each.guesses if g.app == app)
+        if own:
+            # A purpose that is known is for the others to be asked about; a new one is made by all.
+            mine.append(each if each.is_new else replace(each, guesses=own))
+    return mine
+
+
+def _from(found: Iterable[Proposal], least: float) -> list[Proposal]:
+    return [sure for each in found if (sure := each.above(least))]
+
+
+def _nothing(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+    if args.json:
+        around.json({"proposals": []})
+    elif app:
+        around.say(
+            f"No command of {at.app(app).title} looks like a purpose that it does not serve yet."
+        )
+    else:
+        around.say("No commands without a purpose do the same job, as far as their titles tell.")
+    return 1
+
+
+def _save(
+    args: Any,
+    around: Surroundings,
+    at: Desk,
+    purposes: Purposes,
+    taken: list[Proposal],
+    refused: list[Proposal],
+) -> int:
+    """Links what was taken, and remembers what was refused, as one change."""
+    after = accepted(purposes, taken)
+    commands = sum(len(each.guesses) for each in taken)
+    new = sum(each.is_new for each in taken)
+    what = f"{counted(commands, 'command')} linked to {counted(len(taken), 'purpose')}"
+    what += f", of which {new} {'is' if new == 1 else 'are'} new" if new else ""
+    more = []
+    if refused:
+        before = at.bytes(DESK_FILE)
+        no = [_text(each) for each in refused]
+        more = [FileChange(DESK_FILE, before, desk_file.with_refused(before, no))]
+        what += f"; {counted(len(refused), 'proposal')} refused"
+    lines = ["Go on with: olive-compass keyset learn NAME"] if taken else []
+    return save_purposes(writing_of(args), around, at, purposes, after, what, lines, more)
+
+
+def _places(text: str) -> frozenset[tuple[str, str]]:
+    """The commands that a line of ``desk.toml`` names: ``quillmap:edit.copy tagwright:tags.copy``."""
+    parts = (part.partition(":") for part in text.split())
+    return frozenset((app, command) for app, _, command in parts)
+
+
+def _text(proposal: Proposal) -> str:
+    """The same the other way round."""
+    return " ".join(f"{app}:{command}" for app, command in sorted(members(proposal)))
+
+
+def _asked(around: Surroundings, found: list[Proposal]) -> tuple[list[Proposal], list[Proposal]]:
+    """What a person accepts and refuses, one by one."""
+    taken: list[Proposal] = []
+    refused: list[Proposal] = []
+    kinds: set[str] = set()
+    for n, each in enumerate(found, 1):
+        if each.kind in kinds:
+            taken.append(each)
+            continue
+        _show(around, each, f"{n} of {len(found)}")
+        answer = around.ask(_ANSWERS).strip().casefold()
+        if answer == "q":
+            break
+        if answer == "a":
+            kinds.add(each.kind)
+        if answer == "e":
+            title = " ".join(around.ask("What is it called?").split())
+            each = called(each, title) if title else each
+        if answer in ("y", "yes", "e", "a"):
+            taken.append(each)
+        elif answer in ("n", "no"):
+            refused.append(each)
+    return taken, refused
+
+
+def _show(around: Surroundings, each: Proposal, where: str) -> None:
+    """A proposal with who would serve it, and why."""
+    new = " (new)" if each.is_new else ""
+    around.say(
+        f"{DIM}{where}{OFF}  {BOLD}{each.purpose.title}{OFF}{new}  {DIM}{each.kind}, {each.score:.2f}{OFF}"
+    )
+    linked = [f"{app}: {' '.join(ids)}" for app, ids in each.purpose.links.items()]
+    if linked:
+        around.say(f"  {DIM}served by {', '.join(linked)}{OFF}")
+    rows = [
+        (
+            f"  {g.candidate.app.title}",
+            g.candidate.command.route or g.candidate.command.title,
+            "; ".join(g.reasons),
+        )
+        for g in each.guesses
+    ]
+    print_table(around, ("  application", "command", "reasons"), rows)
+
+
+def _print(
+    around: Surroundings, found: list[Proposal], taken: list[Proposal], limit: int | None
+) -> None:
+    """All proposals, a line for each command; those that ``--yes`` takes are marked."""
+    sure = {(each.purpose.id, g.app) for each in taken for g in each.guesses}
+    most = limit or (AT_A_TERMINAL if around.width else len(found))
+    rows = []
+    for each in found[:most]:
+        for n, g in enumerate(each.guesses):
+            rows.append(_row(each, g, n == 0, (each.purpose.id, g.app) in sure))
+    print_table(around, ("", "score", "purpose", "application", "command", "reasons"), rows)
+    new = sum(each.is_new for each in found)
+    around.say(
+        f"{counted(len(found), 'purpose')}, {new} of them new; "
+        f"{counted(sum(len(each.guesses) for each in taken), 'command')} marked +"
+        + (f"; --limit {len(found)} shows all." if most < len(found) else ".")
+    )
+
+
+def _row(each: Proposal, guess: Guess, is_first: bool, is_sure: bool) -> tuple[str, ...]:
+    title = f"{each.purpose.title}{' (new)' if each.is_new else ''}"
+    return (
+        "+" if is_sure else "",
+        f"{guess.score:.2f}",
+        title if is_first else "",
+        guess.candidate.app.title,
+        " and ".join(dict.fromkeys(c.command.title for c in (guess.candidate, *guess.alternates))),
+        "; ".join(guess.reasons),
+    )
+
+
+def _as_json(each: Proposal) -> dict[str, Any]:
+    """A proposal as JSON (docs/json.md)."""
+    return {
+        "purpose": each.purpose.id,
+        "title": each.purpose.title,
+        "group": each.purpose.group,
+        "risk": each.purpose.risk,
+        "new": each.is_new,
+        "kind": each.kind,
+        "score": each.score,
+        "commands": [
+            {
+                "app": g.app,
+                "command": g.candidate.command.id,
+                "alternates": list(g.commands[1:]),
+                "title": g.candidate.command.title,
+                "score": g.score,
+                "reasons": list(g.reasons),
+            }
+            for g in each.guesses
+        ],
+    }

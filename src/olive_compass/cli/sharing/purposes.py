@@ -1,0 +1,250 @@
+"""The verbs of ``purpose`` that look and edit; ``guess`` is in ``guessing``."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.sharing.keysets import keyset_named
+from olive_compass.cli.sharing.naming import purpose_named
+from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.core.apps.listing import slug
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.sharing.purposes import Purpose, Purposes, joined_purposes
+from olive_compass.core.wording import counted
+from olive_compass.desk import purposes_file
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import FileChange
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+
+
+def change_of(at: Desk, after: Purposes) -> FileChange:
+    """The file change that writes ``after``."""
+    has = purposes_file.exists(at.root)
+    before = at.bytes(purposes_file.PURPOSES_FILE) if has else None
+    return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
+
+
+def list_purposes(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose list``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    apps = [at.app_name(args.app)] if args.app else at.app_names()
+    shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
+    if args.app:
+        shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
+    if args.json:
+        around.json({"purposes": [_as_json(each, apps) for each in shown]})
+    elif not shown:
+        around.say("No purpose fits.")
+    else:
+        _print(around, shown, purposes, apps)
+    return 0 if shown else 1
+
+
+def _as_json(purpose: Purpose, apps: list[str]) -> dict[str, Any]:
+    """A purpose as JSON (docs/json.md)."""
+    return {
+        "purpose": purpose.id,
+        "title": purpose.title,
+        "group": purpose.group,
+        "risk": purpose.risk,
+        "names": list(purpose.names),
+        "links": {a: list(purpose.commands(a)) for a in apps if purpose.commands(a)},
+    }
+
+
+def _print(
+    around: Surroundings, shown: Sequence[Purpose], purposes: Purposes, apps: list[str]
+) -> None:
+    """The purposes by group, with the commands that serve them."""
+    group = ""
+    for purpose in shown:
+        if purpose.group != group:
+            group = purpose.group
+            around.say(f"{BOLD}{group.capitalize()}{OFF}")
+        links = ", ".join(
+            f"{app}: {' '.join(purpose.commands(app))}" for app in apps if purpose.commands(app)
+        )
+        risk = f" [{purpose.risk}]" if purpose.risk != "harmless" else ""
+        around.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
+    parts = [f"{app} {sum(bool(p.commands(app)) for p in purposes.all)}" for app in apps]
+    served = ", ".join(parts) or "no application yet"
+    around.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
+
+
+def link(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose link``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    app = at.app(at.app_name(args.app))
+    command = pick.command(app, args.command, around)
+    had = purpose.commands(app.name)
+    commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
+    after = purposes.linked(purpose.id, app.name, commands)
+    what = f"{app.title}: {command.title} serves “{purpose.title}”"
+    # A command serves one purpose, so a new link takes it from the old one; that must not go unsaid.
+    old = purposes.by_command.get((app.name, command.id))
+    lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
+    if had and not args.beside and had != commands:
+        lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
+    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+
+
+def unlink(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose unlink``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    app = at.app_name(args.app)
+    after = purposes.linked(purpose.id, app, ())
+    what = f"{app}: no command serves “{purpose.title}”"
+    return save_purposes(writing_of(args), around, at, purposes, after, what)
+
+
+def new(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose new``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = replace(
+        _fresh(purposes, args.title), group=args.group, risk=args.risk, names=tuple(args.names)
+    )
+    after = Purposes((*purposes.all, purpose))
+    lines = [f"Link commands to it: olive-compass purpose link {purpose.id} APP COMMAND"]
+    return save_purposes(
+        writing_of(args), around, at, purposes, after, f"New purpose “{purpose.title}”", lines
+    )
+
+
+def rename(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose rename``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    title = " ".join(args.title.split())
+    if not title:
+        raise Refused("A purpose needs a title; nothing was changed.")
+    other = next(
+        (each for each in purposes.all if each.title.casefold() == title.casefold()), purpose
+    )
+    if other.id != purpose.id:
+        raise Refused(f"“{title}” is what {other.id} is called; nothing was changed.")
+    old = [purpose.title] if purpose.title != title else []
+    names = tuple(
+        name for name in dict.fromkeys((*purpose.names, *old, *args.names)) if name != title
+    )
+    renamed = replace(purpose, title=title, names=names)
+    after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
+    what = f"“{purpose.title}” is called “{title}” now; its id stays {purpose.id}"
+    return save_purposes(writing_of(args), around, at, purposes, after, what)
+
+
+def merge(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose merge``: links and names of the others go to the first."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    kept = purpose_named(purposes, args.purpose)
+    others = [purpose_named(purposes, name) for name in args.others]
+    others = [each for each in dict.fromkeys(others) if each.id != kept.id]
+    if not others:
+        raise Refused(f"“{kept.title}” is one purpose already; nothing was changed.")
+    merged = joined_purposes(kept, others)
+    gone = {each.id for each in others}
+    after = Purposes(
+        merged if each.id == kept.id else each for each in purposes.all if each.id not in gone
+    )
+    titles = joined(f"“{each.title}”" for each in others)
+    twice = [app for app, ids in merged.links.items() if len(ids) > len(kept.commands(app)) > 0]
+    lines = [
+        f"{app} has {counted(len(merged.commands(app)), 'command')} for it now: "
+        f"{', '.join(merged.commands(app))}"
+        for app in twice
+    ]
+    lines += _keys_of_sets(at, gone)
+    what = f"{titles} became part of “{kept.title}”"
+    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+
+
+def split(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose split``: the commands of some applications get a purpose of their own."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    old = purpose_named(purposes, args.purpose)
+    apps = [at.app_name(name) for name in args.apps]
+    if without := [app for app in apps if not old.commands(app)]:
+        raise Refused(
+            f"No command of {joined(without)} serves “{old.title}”; nothing was changed.",
+            hint=f"See who does: olive-compass purpose list {old.id}",
+        )
+    if len(set(apps)) == len(old.links):
+        raise Refused(
+            f"Nothing would be left of “{old.title}”; nothing was changed.",
+            hint=f"Another title: olive-compass purpose rename {old.id} TITLE",
+        )
+    own = _fresh(purposes, args.title)
+    links = {app: old.commands(app) for app in dict.fromkeys(apps)}
+    own = replace(own, group=old.group, risk=old.risk, links=links)
+    rest = replace(old, links={app: ids for app, ids in old.links.items() if app not in links})
+    after = Purposes(
+        part for each in purposes.all for part in ((rest, own) if each.id == old.id else (each,))
+    )
+    what = f"“{own.title}” is a purpose of its own in {joined(links)}"
+    lines = [
+        f"A key for it: olive-compass keyset set {name} {own.id} KEY" for name in at.keyset_names()
+    ]
+    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+
+
+def _keys_of_sets(at: Desk, gone: set[str]) -> list[str]:
+    """What to do about key sets that still name purposes that are gone."""
+    return [
+        f"Key set {name} still has keys for it: olive-compass keyset clear {name} {id_}"
+        for name in at.keyset_names()
+        for id_ in keyset_named(at, name).keys
+        if id_ in gone
+    ]
+
+
+def _fresh(purposes: Purposes, written: str) -> Purpose:
+    """A purpose with this title; raises ``Refused`` where there is one, or it is no title."""
+    title = " ".join(written.split())
+    id_ = slug(title)
+    if not id_:
+        raise Refused(f"“{written}” is no title.", hint="Say what a person wants: Measure a slope")
+    taken = {name.casefold() for each in purposes.all for name in (each.id, each.title)}
+    if {id_, title.casefold()} & taken:
+        raise Refused(
+            f"There is a purpose “{title}” already; nothing was changed.",
+            hint=f"See it: olive-compass purpose list {id_}",
+        )
+    return Purpose(id_, title)
+
+
+def remove(args: Any, around: Surroundings) -> int:
+    """Runs ``purpose remove``."""
+    at = pick.desk(args, around)
+    purposes = purposes_file.load(at.root)
+    purpose = purpose_named(purposes, args.purpose)
+    after = Purposes(each for each in purposes.all if each.id != purpose.id)
+    served = ", ".join(f"{app}: {' '.join(ids)}" for app, ids in purpose.links.items())
+    lines = [f"It was served by {served}."] if served else []
+    lines += _keys_of_sets(at, {purpose.id})
+    what = f"Purpose “{purpose.title}” removed"
+    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+
+
+def save_purposes(
+    how: Writing,
+    around: Surroundings,
+    at: Desk,
+    before: Purposes,
+    after: Purposes,
+    what: str,
+    lines: list[str] | None = None,
+    more: list[FileChange] | None = None,
+) -> int:
+    """Saves purposes, and ``more`` files with them; with ``--dry-run`` only says what would be."""
+    files = [] if before.all == after.all else [change_of(at, after)]
+    return keep(how, around, at, files + (more or []), what, tuple(lines or ()))
