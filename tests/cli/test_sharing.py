@@ -489,3 +489,77 @@ def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
     ask("house", "from", "https://studio.example/keys.git")
     answer = ask_process(desk, "house", "pull", PATH="/nowhere")
     assert (answer.status, "name a folder instead" in answer.err) == (2, True)
+
+
+def test_purposes_are_found_from_no_list_at_all_and_taken_as_one_change(
+    ask: Ask, desk: Path
+) -> None:
+    """What docs/keysets.md tells: from no purposes to one set for all."""
+    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    (desk / "purposes.csv").unlink()
+    before = contents(desk)
+    shown = ask("purpose", "guess")
+    assert (shown.status, contents(desk) == before) == (0, True)
+    assert "To take those marked +: olive-compass purpose guess --yes" in shown.out
+    found = ask("purpose", "guess", "--json").json["proposals"]
+    (whole,) = [each for each in found if each["purpose"] == "zoom-all"]
+    assert {c["app"] for c in whole["commands"]} == {
+        "foldpress",
+        "quillmap",
+        "reliefkiln",
+        "tagwright",
+    }
+    assert all(c["reasons"] for each in found for c in each["commands"])
+    assert "Would be done" in ask("purpose", "guess", "--yes", "--dry-run").out
+    assert contents(desk) == before
+    done = ask("purpose", "guess", "--yes")
+    assert re.search(r"\d+ commands linked to \d+ purposes \(purposes.csv\)", done.out)
+    again = ask("purpose", "guess", "--above", "0.8")
+    assert "0 commands marked +" in again.out or again.status == 1
+    assert ask("undo").status == 0
+    assert contents(desk) == before
+    learnt = ask("keyset", "learn", "studio", "--find-purposes")
+    assert "Found: " in learnt.out
+    assert "did the same in all of them" in learnt.out
+    sure = ask("keyset", "show", "studio", "--json").json
+    assert len(sure["purposes"]) > 60
+    plan = ask("keyset", "apply", "studio", "--dry-run", "--json").json
+    assert plan["sameness"]["same"] <= plan["sameness"]["after"] <= plan["sameness"]["of"]
+    assert ask("undo").status == 0
+    assert contents(desk) == before
+
+
+def test_purposes_are_put_together_and_apart(ask: Ask) -> None:
+    links = {p["purpose"]: p["links"] for p in ask("purpose", "list", "--json").json["purposes"]}
+    done = ask("purpose", "split", "save", "Save a job", "--app", "foldpress")
+    assert "“Save a job” is a purpose of its own in foldpress" in done.out
+    after = {p["purpose"]: p["links"] for p in ask("purpose", "list", "--json").json["purposes"]}
+    assert after["save-a-job"] == {"foldpress": ["job.save-job"]}
+    assert "foldpress" not in after["save"]
+    done = ask("purpose", "merge", "save", "save-a-job")
+    assert "“Save a job” became part of “Save”" in done.out
+    again = {p["purpose"]: p for p in ask("purpose", "list", "--json").json["purposes"]}
+    assert again["save"]["links"] == links["save"]
+    assert "Save a job" in again["save"]["names"]
+    for words, says in (
+        (("merge", "save", "save"), "is one purpose already"),
+        (("merge", "save", "nosuch"), "There is no purpose"),
+        (("split", "save", "Undo", "--app", "foldpress"), "There is a purpose “Undo” already"),
+        (("split", "save", "X", "--app", *links["save"]), "Nothing would be left"),
+        (("split", "measure", "X", "--app", "foldpress"), "No command of foldpress serves"),
+        (("guess", "--above", "7"), "A score is from 0 to 1"),
+    ):
+        answer = ask("purpose", *words)
+        assert (answer.status, says in answer.err) == (2, True), answer.err
+
+
+def test_a_set_of_eight_applications_fits_a_screen(ask: Ask, desk: Path) -> None:
+    for n in range(5):
+        (desk / "more.csv").write_text(f"Title,Keys\nSave,Ctrl+S\nOpen,Ctrl+O\nZoom in,Ctrl+{n}\n")
+        ask("app", "add", f"Maker{'abcde'[n]}", "--from", "more.csv")
+    ask("keyset", "learn", "all", "--find-purposes")
+    shown = ask_in(desk, "keyset", "show", "all", width=80)
+    assert max(map(len, shown.out.splitlines())) <= 80
+    assert "1 Foldpress, 2 Makera" in shown.out
+    assert len(shown.out.splitlines()) < 60
+    assert re.search(r"^Zoom in +\S.*; ?\d", shown.out, re.MULTILINE)

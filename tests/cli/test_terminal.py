@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import PROGRAM
+from tests.conftest import PROGRAM, contents
 
 pty = pytest.importorskip("pty")
 
@@ -343,3 +343,37 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
     file = told(["nowhere/card.txt", "card.txt", "n", "y", "", ""])
     assert "There is no file nowhere/card.txt" in shown[-1]
     assert "edges,Edges,,,," in file
+
+
+def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
+    """Yes, no, another name, later, enough; what was refused is not asked again, and one undo takes all back."""
+    new = desk.parent / "new"
+    subprocess.run([*PROGRAM, "desk", "new", str(new)], check=True, capture_output=True)
+    rows = "Title,Keys\nSave,Ctrl+S\nWeave cloth,F2\nTie heddle,F3\nThread,F4\n"
+    (new / "more.csv").write_text(rows)
+    for name in ("loom", "shed"):
+        subprocess.run(
+            [*PROGRAM, "app", "add", name, "--from", "more.csv"],
+            cwd=new,
+            check=True,
+            capture_output=True,
+            stdin=subprocess.DEVNULL,
+        )
+    before = contents(new)
+    answers = ["y", "n", "e", "Weave", ""]
+    status, shown = at_terminal(new, answers, "purpose", "guess")
+    assert status == 0, shown
+    assert "1 of 4" in shown
+    assert "served by" not in shown
+    assert "3 commands" not in shown
+    assert "4 commands linked to 2 purposes, of which 1 is new; 1 proposal refused" in shown
+    assert "weave,Weave" in (new / "purposes.csv").read_text()
+    assert "refused" in (new / "desk.toml").read_text()
+    status, shown = at_terminal(new, ["a"], "purpose", "guess")
+    assert (status, "1 of 1" in shown) == (0, True), shown
+    again = subprocess.run(
+        [*PROGRAM, "purpose", "guess", "--refused"], cwd=new, capture_output=True, text=True
+    )
+    assert again.returncode == 0
+    subprocess.run([*PROGRAM, "undo", "2"], cwd=new, check=True, capture_output=True)
+    assert contents(new) == before

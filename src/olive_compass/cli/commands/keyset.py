@@ -13,6 +13,7 @@ GROUP = "share"
 ORDER = 20
 SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
 EXAMPLES = """olive-compass keyset learn studio --app quillmap tagwright
+olive-compass keyset learn evening --find-purposes
 olive-compass keyset show larkspur
 olive-compass keyset show larkspur --differ
 olive-compass keyset set larkspur zoom-all Home Main+0 --why "Home is where all is seen"
@@ -63,6 +64,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)
     _apps(learn, "--app")
     learn.add_argument("--title", metavar="TEXT", help="what it is called")
+    learn.add_argument(
+        "--find-purposes",
+        action="store_true",
+        help="find which commands do the same job first, and link those that are sure",
+    )
     dry_run_option(learn)
     json_option(learn)
     apply = _only(verbs, "apply", "let every application take the set on, by its own rules")

@@ -9,6 +9,7 @@ from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.sharing.obstacles import obstacle_text
+from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
@@ -24,6 +25,7 @@ from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, resolved
 from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
 from olive_compass.core.sharing.purposes import Purpose
+from olive_compass.core.sharing.sameness import DAYS, Practice, habits
 from olive_compass.core.wording import counted
 from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
@@ -45,11 +47,20 @@ def apply_set(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keyset = keyset_named(at, args.name)
     plans = _plans(at, keyset, args.apps, args.scheme)
+    done = practice_of(tally_of(at, around))
     if args.json:
-        around.json({"name": keyset.name, "apps": [plan_json(at, *each) for each in plans]})
+        now, then = _keymaps(at, plans)
+        around.json(
+            {
+                "name": keyset.name,
+                "apps": [plan_json(at, *each, done) for each in plans],
+                "sameness": sameness_json(at.purposes, now, done, then),
+            }
+        )
     elif not around.quiet:
         for each in plans:
-            _print_plan(around, at, *each, args.all)
+            _print_plan(around, at, *each, args.all, done)
+        _say_sameness(around, at, plans, done)
     # The plan is shown before it is asked about: the answer is given to what was read.
     files = _files(at, plans)
     if not files:
@@ -70,6 +81,30 @@ def apply_set(args: Any, around: Surroundings) -> int:
         _report(args.json, around, worth)
     _report(args.json, around, "To take it back: olive-compass undo")
     return 0
+
+
+def _say_sameness(
+    around: Surroundings, at: Desk, plans: list[tuple[Target, Change]], done: Practice
+) -> None:
+    """How many presses do the same in all applications before and after, by what was counted."""
+    before, after = _keymaps(at, plans)
+    if text := same_text(at.purposes, before, done, after):
+        around.say(text)
+
+
+def _keymaps(at: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap], list[Keymap]]:
+    """The keys of all applications before and after the plans."""
+    planned = {target.view.app.name: (target, change) for target, change in plans}
+    before, after = [], []
+    for name in at.app_names():
+        if name in planned:
+            target, change = planned[name]
+            before.append(target.view.keymap)
+            after.append(after_edits(target.view, change.edits))
+        else:
+            before.append(Keymap(at.stack(name), at.keyboard))
+            after.append(before[-1])
+    return before, after
 
 
 def _worth(at: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
@@ -115,7 +150,7 @@ def planned_of(change: Change) -> list[Planned]:
     return [each for each in change.effects if isinstance(each, Planned)]
 
 
-def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
+def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[str, Any]:
     """A plan for one application as JSON (docs/json.md)."""
     return {
         "app": target.view.app.name,
@@ -133,6 +168,7 @@ def plan_json(at: Desk, target: Target, change: Change) -> dict[str, Any]:
                 ],
                 "given-up": [str(run) for run in p.dropped],
                 "hidden-meanings": list(p.hidden),
+                "habits": habits(target.view.keymap, p, done),
             }
             for p in planned_of(change)
         ],
@@ -290,7 +326,7 @@ def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
 
 
 def _print_plan(
-    around: Surroundings, at: Desk, target: Target, change: Change, whole: bool
+    around: Surroundings, at: Desk, target: Target, change: Change, whole: bool, done: Practice
 ) -> None:
     app = target.view.app
     planned = planned_of(change)
@@ -300,12 +336,19 @@ def _print_plan(
     summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
     scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
     around.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
-    rows = [_row(at, target, p) for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
+    shown = [p for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
+    costs = [habits(target.view.keymap, p, done) for p in shown]
+    rows = [_row(at, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
     if rows:
         print_table(around, ("", "purpose", "command", "key", "what else"), rows)
+    if sum(costs):
+        around.say(
+            f"  What it takes from others was pressed {counted(sum(costs), 'time')} in the {DAYS} days to "
+            f"{done.last}: habits to change."
+        )
 
 
-def _row(at: Desk, target: Target, p: Planned) -> tuple[str, ...]:
+def _row(at: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
     notes = [obstacle_text(at, target.view, each) for each in p.why]
@@ -317,6 +360,8 @@ def _row(at: Desk, target: Target, p: Planned) -> tuple[str, ...]:
         notes.append(f"{known[loss.command].title} loses it and keeps {left}")
     if p.dropped:
         notes.append(f"gives up {joined(map(str, p.dropped))}")
+    if cost:
+        notes.append(f"a habit: pressed {counted(cost, 'time')} in {DAYS} days")
     title = known[p.command].title if p.command in known else ""
     return (
         f"  {p.what}",

@@ -77,6 +77,11 @@ def find(
     return mine
 
 
+def sure_of(found: Iterable[Proposal]) -> list[Proposal]:
+    """What is taken where nobody is asked."""
+    return _from(found, SURE)
+
+
 def _from(found: Iterable[Proposal], least: float) -> list[Proposal]:
     return [sure for each in found if (sure := each.above(least))]
 

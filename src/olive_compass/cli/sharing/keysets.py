@@ -1,10 +1,12 @@
 """The verbs of ``keyset`` that look and edit: list, new, set, clear, show, learn."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named
+from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import (
     BLUE,
     BOLD,
@@ -49,6 +51,9 @@ SIGNS = {
     NONE: ("-", BLUE),
     ABSENT: ("", DIM),
 }
+
+#: With more applications than this a terminal shows a sign for each, and of more pairs those that differ most.
+MOST_WIDE, MOST_PAIRS = 4, 6
 
 LEGEND = (
     "= has it   ~ has another key   ! something else has it   x the system or the application "
@@ -198,6 +203,7 @@ def tell_set(
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
+                "sameness": sameness_json(purposes, maps, practice_of(tally_of(at, around))),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -214,44 +220,81 @@ def tell_set(
         )
         return 0
     around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
-    columns = ("purpose", "set", *(keymap.app.title for keymap in maps))
-    _print_cells(around, keyset, purposes, columns, found, differ, limit)
+    tell_cells(around, keyset, purposes, maps, differ, limit, found)
     _print_consistency(around, found, pairs)
+    if text := same_text(purposes, maps, practice_of(tally_of(at, around))):
+        _say_dim(around, text)
     return 0
 
 
-def _print_cells(
+def tell_cells(
     around: Surroundings,
     keyset: KeySet,
     purposes: Purposes,
-    columns: tuple[str, ...],
-    found: list[Cell],
-    differ: bool,
-    limit: int,
+    maps: Sequence[Keymap],
+    differ: bool = False,
+    limit: int = 10**9,
+    found: list[Cell] | None = None,
 ) -> None:
     """Purposes down, applications across; with ``differ`` only the lines that are not alike."""
+    if found is None:
+        found = cells(keyset, purposes, maps)
     by_purpose: dict[str, list[Cell]] = {}
     for each in found:
         by_purpose.setdefault(each.purpose, []).append(each)
     # An application without such a command is no difference: nothing is to be done about it.
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
-    rows = []
-    for id_, entry in keyset.keys.items():
-        if differ and id_ in alike:
-            continue
-        purpose = purposes.by_id.get(id_)
-        title = purpose.title if purpose else f"{id_} (unknown)"
-        keys = ", ".join(around.key(run) for run in entry.triggers)
-        rows.append((title, keys, *(cell_text(around, c) for c in by_purpose.get(id_, []))))
-    print_table(around, columns, rows[:limit])
-    if len(rows) > limit:
-        around.say(
-            f"{limit} of {len(rows)} purposes shown; --limit {len(rows)} shows all"
-            + ("." if differ else ", --differ those that are not alike.")
-        )
+    shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
+    titles = [keymap.app.title for keymap in maps]
+    rows = [_row(around, keyset, purposes, id_, by_purpose.get(id_, [])) for id_ in shown[:limit]]
+    if around.width and len(titles) > MOST_WIDE:
+        _print_narrow(around, titles, rows, [by_purpose.get(id_, []) for id_ in shown[:limit]])
+    else:
+        print_table(around, ("purpose", "set", *titles), rows)
+    if len(shown) > limit:
+        all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
+        rest = "" if differ else ", --differ those that are not alike"
+        for line in wrapped(f"{all_of}{rest}.", around.width or 10**9):
+            around.say(line)
     if differ:
         around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
-    for line in wrapped(LEGEND, around.width or 10**9):
+    _say_dim(around, LEGEND)
+
+
+def _row(
+    around: Surroundings, keyset: KeySet, purposes: Purposes, id_: str, own: list[Cell]
+) -> tuple[str, ...]:
+    purpose = purposes.by_id.get(id_)
+    title = purpose.title if purpose else f"{id_} (unknown)"
+    keys = ", ".join(around.key(run) for run in keyset.keys[id_].triggers)
+    return title, keys, *(cell_text(around, each) for each in own)
+
+
+def _print_narrow(
+    around: Surroundings,
+    titles: list[str],
+    rows: Sequence[tuple[str, ...]],
+    by_row: Sequence[list[Cell]],
+) -> None:
+    """A column of one sign for each application, and what differs in words at the end."""
+    lines = []
+    for row, own in zip(rows, by_row, strict=True):
+        signs = [
+            f"{SIGNS[c.state][1]}{SIGNS[c.state][0]}{OFF}" if SIGNS[c.state][0] else "" for c in own
+        ]
+        others = [
+            f"{n} {', '.join(around.key(run) for run in c.triggers) or 'none'}"
+            for n, c in enumerate(own, 1)
+            if c.state not in (SAME, ABSENT)
+        ]
+        lines.append((row[0], row[1], *signs, "; ".join(others)))
+    numbers = tuple(str(n) for n in range(1, len(titles) + 1))
+    print_table(around, ("purpose", "set", *numbers, "otherwise"), lines)
+    _say_dim(around, ", ".join(f"{n} {title}" for n, title in enumerate(titles, 1)))
+
+
+def _say_dim(around: Surroundings, text: str) -> None:
+    for line in wrapped(text, around.width or 10**9):
         around.say(f"{DIM}{line}{OFF}")
 
 
@@ -264,15 +307,13 @@ def _print_consistency(
         f"{BOLD}Consistency {percent(consistency(found))}{OFF}: "
         f"{states.count(SAME)} of {len(states) - states.count(ABSENT)} commands have the key of the set."
     )
-    parts = [
-        f"{name.replace(' ', ' and ')} {shared} of {both}"
-        for name, (shared, both) in pairs.items()
-        if both
-    ]
+    counts = [(name, *both) for name, both in pairs.items() if both[1]]
+    if len(counts) > MOST_PAIRS:
+        counts = sorted(counts, key=lambda each: each[1] / each[2])[:MOST_PAIRS]
+    parts = [f"{name.replace(' ', ' and ')} {shared} of {both}" for name, shared, both in counts]
     if parts:
-        text = f"Purposes on the same key in both: {'; '.join(parts)}."
-        for line in wrapped(text, around.width or 10**9):
-            around.say(f"{DIM}{line}{OFF}")
+        # Of many applications the pairs that differ most say what to look at; JSON has all of them.
+        _say_dim(around, f"Purposes on the same key in both: {'; '.join(parts)}.")
 
 
 def save_set(
@@ -283,15 +324,26 @@ def save_set(
     after: KeySet,
     what: str,
     lines: list[str] | None = None,
+    more: list[FileChange] | None = None,
+    **fields: Any,
 ) -> int:
-    """Saves a key set; with ``--dry-run`` only says what would be."""
+    """Saves a key set, and ``more`` files with it; with ``--dry-run`` only says what would be."""
     path = keyset_file.keyset_path(after.name)
     if before is None:
         change = FileChange(path, None, keyset_file.new_text(after))
     else:
         old = at.bytes(path)
         change = FileChange(path, old, keyset_file.edited(old, before, after))
-    return keep(how, around, at, [change], what, tuple(lines or ()), name=after.name)
+    return keep(
+        how,
+        around,
+        at,
+        [*(more or []), change],
+        what,
+        tuple(lines or ()),
+        name=after.name,
+        **fields,
+    )
 
 
 def cell_text(around: Surroundings, each: Cell) -> str:

@@ -1,17 +1,19 @@
 """``keyset learn``: a set of what most applications agree on, weighted by use."""
 
-import os
 from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import writing_of
-from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set
+from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set, tell_cells
+from olive_compass.cli.sharing.using import practice_of, same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.sharing.learning import learn
+from olive_compass.cli.tables import AT_A_TERMINAL
+from olive_compass.core.sharing.learning import Learnt, learn
+from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.core.wording import counted
-from olive_compass.desk import log_file
+from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.plain_file import open_plain
+from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -21,35 +23,73 @@ def learn_set(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     name = new_set_name(at, args.name)
     maps = keymaps(at, args.apps)
-    uses = uses_in_logs(at)
-    learnt = learn(name, maps, at.purposes, uses)
+    purposes = purposes_file.load(at.root) if args.find_purposes else at.purposes
+    more: list[FileChange] = []
+    if args.find_purposes:
+        purposes, more = _found(args, around, at, purposes)
+    tally = tally_of(at, around)
+    uses = uses_of(tally)
+    learnt = learn(name, maps, purposes, uses)
     if not learnt.keyset.keys:
         raise Refused(
             "There is nothing to learn from: no command with a key serves a purpose.",
-            hint="Link some first: olive-compass purpose guess APP",
+            hint="Find purposes as well: olive-compass keyset learn NAME --find-purposes",
         )
     keyset = replace(learnt.keyset, title=args.title or name)
-    weighted = f", weighted by {sum(uses.values())} uses in the logs" if uses else ""
+    weighted = f", weighted by {sum(uses.values())} uses that were counted" if uses else ""
     apps = ", ".join(keymap.app.title for keymap in maps)
-    around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
-    if learnt.unsettled and not around.quiet:
+    if not args.json:
+        around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
+    if not around.quiet and not args.json:
+        _say_doubts(around, name, learnt, purposes)
+        if args.find_purposes:
+            limit = AT_A_TERMINAL if around.width else 10**9
+            tell_cells(around, keyset, purposes, maps, limit=limit)
+            if text := same_text(purposes, maps, practice_of(tally)):
+                around.say(text)
+    what = f"New key set {name}"
+    fields: dict[str, Any] = {
+        "purposes": len(keyset.keys),
+        "close": [
+            {"purpose": c.purpose, "key": str(c.first), "other": str(c.second), "why": c.why}
+            for c in learnt.close
+        ],
+        "unsettled": [{"purpose": u.purpose, "why": u.why} for u in learnt.unsettled],
+    }
+    return save_set(writing_of(args), around, at, None, keyset, what, more=more, **fields)
+
+
+def _found(
+    args: Any, around: Surroundings, at: Desk, purposes: Purposes
+) -> tuple[Purposes, list[FileChange]]:
+    """The purposes with those that were found and are sure, and the file that has them."""
+    from olive_compass.cli.sharing.guessing import find, sure_of
+    from olive_compass.cli.sharing.purposes import change_of
+    from olive_compass.core.sharing.proposals import accepted
+
+    taken = sure_of(find(at, purposes, around, "", at.settings.refused))
+    if not taken:
+        return purposes, []
+    after = accepted(purposes, taken)
+    commands = sum(len(each.guesses) for each in taken)
+    if not args.json:
+        around.report(
+            f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}, "
+            f"{sum(each.is_new for each in taken)} of them new."
+        )
+    return after, [change_of(at, after)]
+
+
+def _say_doubts(around: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:
+    """Where it was close, and what a person must settle."""
+    if learnt.close:
+        around.say("Close:")
+    for each in learnt.close:
+        title = purposes.by_id[each.purpose].title
+        around.say(f"  {title}: {each.first} before {each.second}, because {each.why}")
+    if learnt.unsettled:
         around.say("Not settled:")
-        for each in learnt.unsettled:
-            around.say(f"  {at.purposes.by_id[each.purpose].title}: {each.why}")
+        for left in learnt.unsettled:
+            around.say(f"  {purposes.by_id[left.purpose].title}: {left.why}")
         first = learnt.unsettled[0].purpose
         around.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
-    return save_set(writing_of(args), around, at, None, keyset, f"New key set {name}")
-
-
-def uses_in_logs(at: Desk) -> dict[tuple[str, str], int]:
-    """How often each command was started, by application and id, in the logs of the desk."""
-    folder = os.path.join(at.root, "logs")
-    counts: dict[tuple[str, str], int] = {}
-    for name in sorted(os.listdir(folder)) if os.path.isdir(folder) else []:
-        if not name.endswith(".jsonl"):
-            continue
-        with open_plain(os.path.join(folder, name), f"logs/{name}") as file:
-            for event in log_file.events(file, f"logs/{name}"):
-                key = (event.app, event.command)
-                counts[key] = counts.get(key, 0) + 1
-    return counts

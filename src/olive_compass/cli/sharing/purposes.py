@@ -146,8 +146,8 @@ def merge(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     purposes = purposes_file.load(at.root)
     kept = purpose_named(purposes, args.purpose)
-    others = [purpose_named(purposes, name) for name in args.others]
-    others = [each for each in dict.fromkeys(others) if each.id != kept.id]
+    named = {each.id: each for each in (purpose_named(purposes, name) for name in args.others)}
+    others = [each for id_, each in named.items() if id_ != kept.id]
     if not others:
         raise Refused(f"“{kept.title}” is one purpose already; nothing was changed.")
     merged = joined_purposes(kept, others)

@@ -18,7 +18,7 @@ from olive_compass.core.sharing.candidates import Candidate, candidates, same_ap
 from olive_compass.core.sharing.judging import Keys, by_distance, by_likeness, judged, keys_of
 from olive_compass.core.sharing.proposals import LEAST, Guess, Proposal, members
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.core.sharing.titles import Form, bare, forms, turned
+from olive_compass.core.sharing.titles import Form, bare, first_part, forms, turned
 from olive_compass.structs import replace
 
 T = TypeVar("T")
@@ -364,7 +364,7 @@ def _editions(apps: Sequence[App]) -> dict[str, str]:
 
 def _new_purpose(found: list[Candidate], taken: set[str]) -> Purpose:
     """A purpose for commands that no list knows: the shortest of their titles, the others as names of it."""
-    titles = Counter(each.command.title.strip().rstrip("….:") for each in found)
+    titles = Counter(first_part(each.command.title).strip().rstrip("….:") for each in found)
     title = min(titles, key=lambda each: (len(each), -titles[each], each))
     menus = Counter(
         each.command.menu[0].replace("&", "").casefold() for each in found if each.command.menu

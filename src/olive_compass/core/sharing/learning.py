@@ -5,14 +5,22 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
+from olive_compass.core.apps.app import Command
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.keys.keyboards import MAIN
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.verdicts import in_itself
+from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.keysets import Entry, KeySet
-from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.sharing.purposes import Purpose, Purposes
+
+#: From this share of the weight of the first key on, the second was close.
+CLOSE = 0.8
 
 
 class Unsettled(Struct, frozen=True):
@@ -22,21 +30,50 @@ class Unsettled(Struct, frozen=True):
     why: str
 
 
+class Close(Struct, frozen=True):
+    """A purpose for which another trigger had nearly as much for it, and what decided."""
+
+    purpose: str
+    first: Run
+    second: Run
+    why: str
+
+
 class Learnt(Struct, frozen=True):
-    """A set that was learnt, and what could not be settled."""
+    """A set that was learnt, what could not be settled, and where it was close."""
 
     keyset: KeySet
     unsettled: tuple[Unsettled, ...]
+    close: tuple[Close, ...] = ()
 
 
-class _Votes(Struct, frozen=True):
-    """What speaks for each press of a purpose: the weight, the applications, a trigger for it,
-    and its place among equals: keys before swipes, short runs before long ones."""
+class _Vote(Struct):
+    """What speaks for one press of a purpose."""
 
-    weight: dict[Press, float]
-    apps: dict[Press, list[str]]
-    run: dict[Press, Run]
-    place: dict[Press, tuple[bool, int, str]]
+    run: Run
+    press: Press
+    apps: list[str]
+    weight: float = 0.0
+    #: The share of the applications with the purpose whose rules would let them follow.
+    follow: float = 1.0
+    #: The effort of the hand, None where nobody can say it.
+    effort: float | None = None
+
+    @property
+    def score(self) -> float:
+        """The weight, as far as the others can follow."""
+        return round(self.weight * self.follow, 6)
+
+    @property
+    def place(self) -> tuple[bool, int, str]:
+        """Its place among equals: keys before swipes, short runs before long ones."""
+        swipe = not kind_of(self.run.strokes[-1]).on_form
+        return swipe, len(self.run.strokes), str(self.run)
+
+    @property
+    def order(self) -> tuple[float, float, tuple[bool, int, str]]:
+        """What is sorted by: the most weight, then the easiest."""
+        return -self.score, self.effort or 0.0, self.place
 
 
 def learn(
@@ -48,47 +85,66 @@ def learn(
     """The set that the applications of ``keymaps`` agree on most.
 
     Each application votes for the keys that its command has; a vote weighs 1 and one more for each
-    time that the command was used (``uses``, by application and command). The press with the most
-    wins, the others follow as alternatives. Nothing is settled where two weigh the same, where
-    a weightier purpose has the key, or where the purpose is one that lasts.
+    time that the command was used (``uses``, by application and command), and counts in so far as the
+    rules of the other applications let them follow. The press with the most wins, of equals the one
+    that is easier for the hand; the others follow as alternatives. Nothing is settled where two are
+    equal in all of that, where a weightier purpose has the key, or where the purpose is one that lasts.
     """
-    keymaps = list(keymaps)
-    platform = keymaps[0].keyboard.platform if keymaps else "pc"
-    votes = {p.id: v for p in purposes.all if (v := _votes(p.id, keymaps, purposes, uses)).weight}
+    views = [_view(keymap) for keymap in keymaps]
+    platform = views[0].keyboard.platform if views else "pc"
+    votes = {p.id: found for p in purposes.all if (found := _votes(p, views, uses))}
     unsettled: list[Unsettled] = []
-    wanted: dict[str, list[Press]] = {}
-    for id_, each in votes.items():
+    close: list[Close] = []
+    wanted: dict[str, list[_Vote]] = {}
+    for id_, ranked in votes.items():
         if purposes.by_id[id_].risk == "lasting":
             why = "it lasts and cannot be taken back: give it a key by hand, if any"
             unsettled.append(Unsettled(id_, why))
             continue
-        ranked = sorted(each.weight, key=lambda press: (-each.weight[press], each.place[press]))
+        first = ranked[0]
         # Two keys of the very same applications are no disagreement: both are in the set.
-        others = [press for press in ranked[1:] if each.apps[press] != each.apps[ranked[0]]]
-        if others and each.weight[ranked[0]] == each.weight[others[0]]:
-            ranked = [ranked[0], others[0]]
-            sides = " or ".join(f"{each.run[p]} ({', '.join(each.apps[p])})" for p in ranked[:2])
+        second = next((each for each in ranked[1:] if each.apps != first.apps), None)
+        if second and first.order[:2] == second.order[:2]:
+            sides = " or ".join(f"{each.run} ({', '.join(each.apps)})" for each in (first, second))
             unsettled.append(Unsettled(id_, f"as much speaks for {sides}"))
             continue
         wanted[id_] = ranked
+        if second and second.weight >= CLOSE * first.weight:
+            close.append(Close(id_, first.run, second.run, _decided_by(first, second)))
     taken: dict[Press, str] = {}
-    # The weightier purpose chooses first; a set gives no key twice.
-    strongest = sorted(wanted, key=lambda id_: -votes[id_].weight[wanted[id_][0]])
     keys: dict[str, Entry] = {}
-    for id_ in strongest:
-        free = [press for press in wanted[id_] if press not in taken]
+    # The weightier purpose chooses first; a set gives no key twice.
+    for id_ in sorted(wanted, key=lambda id_: -wanted[id_][0].score):
+        ranked = wanted[id_]
         # Its second choice would be a guess: two purposes that both want a key are for a person to part.
-        if not free or free[0] != wanted[id_][0]:
-            first = wanted[id_][0]
-            why = f"{votes[id_].run[first]} goes to {taken[first]}, for which more speaks"
+        if ranked[0].press in taken:
+            why = f"{ranked[0].run} goes to {taken[ranked[0].press]}, for which more speaks"
             unsettled.append(Unsettled(id_, why))
             continue
-        taken[free[0]] = id_
-        keys[id_] = Entry(tuple(with_main(votes[id_].run[press], platform) for press in free))
+        free = [each for each in ranked if each.press not in taken and each.follow]
+        taken[ranked[0].press] = id_
+        keys[id_] = Entry(tuple(with_main(each.run, platform) for each in free or ranked[:1]))
     ordered = {p.id: keys[p.id] for p in purposes.all if p.id in keys}
     order = {p.id: n for n, p in enumerate(purposes.all)}
     unsettled.sort(key=lambda each: order[each.purpose])
-    return Learnt(KeySet(name, name, ordered), tuple(unsettled))
+    settled = tuple(each for each in close if each.purpose in keys)
+    return Learnt(KeySet(name, name, ordered), tuple(unsettled), settled)
+
+
+def _view(keymap: Keymap) -> View:
+    view = View(keymap.stack, keymap.keyboard)
+    view.keymap = keymap
+    return view
+
+
+def _decided_by(first: _Vote, second: _Vote) -> str:
+    """What the first of two keys has that the second has less of."""
+    if first.follow > second.follow:
+        return f"{1 - second.follow:.0%} of the applications cannot have {second.run}"
+    if first.weight > second.weight:
+        more = len(first.apps) > len(second.apps)
+        return "more applications have it" if more else "it is used more"
+    return "it is easier for the hand"
 
 
 def with_main(run: Run, platform: str) -> Run:
@@ -105,24 +161,34 @@ def with_main(run: Run, platform: str) -> Run:
     return Run(tuple(strokes))
 
 
-def _votes(
-    id_: str,
-    keymaps: list[Keymap],
-    purposes: Purposes,
-    uses: Mapping[tuple[str, str], int],
-) -> _Votes:
-    votes = _Votes({}, {}, {}, {})
-    for keymap in keymaps:
-        app = keymap.app
-        for command in purposes.by_id[id_].commands(app.name):
-            if command not in app.catalogue.by_id:
+def _votes(purpose: Purpose, views: list[View], uses: Mapping[tuple[str, str], int]) -> list[_Vote]:
+    """The presses that commands for a purpose have, the one for which most speaks first."""
+    votes: dict[Press, _Vote] = {}
+    serving: list[tuple[View, Command]] = []
+    for view in views:
+        app = view.app
+        for id_ in purpose.commands(app.name):
+            if id_ not in app.catalogue.by_id:
                 continue
-            for run in live_triggers(keymap, command):
-                press = keymap.keyboard.press_of(run)
-                weight = 1 + uses.get((app.name, command), 0)
-                votes.weight[press] = votes.weight.get(press, 0) + weight
-                votes.apps.setdefault(press, []).append(app.name)
-                votes.run.setdefault(press, run)
-                swipe = not kind_of(run.strokes[-1]).on_form
-                votes.place.setdefault(press, (swipe, len(run.strokes), str(run)))
-    return votes
+            serving.append((view, app.catalogue.by_id[id_]))
+            for run in live_triggers(view.keymap, id_):
+                press = view.keymap.keyboard.press_of(run)
+                vote = votes.setdefault(press, _Vote(run, press, []))
+                vote.weight += 1 + uses.get((app.name, id_), 0)
+                vote.apps.append(app.name)
+    # Where all have one key there is nothing to choose.
+    if len(votes) > 1:
+        for vote in votes.values():
+            can = sum(_can_follow(vote, *each) for each in serving)
+            vote.follow = can / len(serving)
+            effort = run_effort(views[0].keyboard, vote.run, views[0].weights)
+            vote.effort = effort.strokes if effort else None
+    return sorted(votes.values(), key=lambda vote: vote.order)
+
+
+def _can_follow(vote: _Vote, view: View, command: Command) -> bool:
+    """Whether an application has a key, or its rules would let it have it."""
+    if view.app.name in vote.apps:
+        return True
+    found = in_itself(view, command, vote.run, command.modes or (ROOT,))
+    return not (found.firm or found.unavailable or found.rules)

@@ -34,6 +34,10 @@ _SAID_ANYWAY = re.compile(
 _ENDS = re.compile(r"[.;:]\s|\s[–—-]\s")
 _BRACKETS = re.compile(r"\s*[(\[].*?[)\]]")
 
+#: A sentence has so many words at least: with fewer, what ends in a stop is a word cut short, and what ends in a
+#: colon a heading.
+SENTENCE = 2
+
 #: What is done to an application as a whole.
 _TO_ITSELF = stems(("quit", "about", "help", "hide", "preferences", "handbook", "restart"))
 
@@ -51,7 +55,7 @@ def words_in(title: str, without: Collection[str] = ()) -> list[str]:
     (['save', 'page', 'as'], ['quit'])
     """
     text = _BOTH_WAYS.sub("toggle", plain_title(fold(title)))
-    text = _SAID_ANYWAY.sub("", _first_part(text))
+    text = _SAID_ANYWAY.sub("", first_part(text))
     found = dict.fromkeys(word_of(word) for word in _WORDS.findall(text) if word not in SMALL_WORDS)
     rest = [word for word in found if word not in without]
     # Its name adds nothing to what is done to the application itself; elsewhere it is a word like others.
@@ -175,10 +179,15 @@ def nouns_of(name: str, titles: Iterable[str]) -> Nouns:
     )
 
 
-def _first_part(text: str) -> str:
-    """What a sentence of a manual says first, without what it adds in brackets."""
-    short = _BRACKETS.sub("", text)
-    short = _ENDS.split(short, maxsplit=1)[0] or short
+def first_part(text: str) -> str:
+    """What a sentence of a manual says first, without what it adds in brackets.
+
+    >>> first_part("Soft hyphens; hyphenation set by you"), first_part("Hard hyphen (is not used to break)")
+    ('Soft hyphens', 'Hard hyphen')
+    """
+    ends = (end.start() for end in _ENDS.finditer(text))
+    end = next((at for at in ends if len(text[:at].split()) >= SENTENCE), len(text))
+    short = _BRACKETS.sub("", text[:end])
     return short if short.strip() else text
 
 

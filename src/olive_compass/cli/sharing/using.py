@@ -1,0 +1,75 @@
+"""What key sets ask of what was counted: how often a command was used, and what was pressed of late."""
+
+from collections.abc import Iterable, Mapping
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.sharing.sameness import DAYS, Practice, practice, sameness
+from olive_compass.core.usage.tally import Count, Use, uses
+from olive_compass.desk.desk import Desk
+
+
+def tally_of(at: Desk, around: Surroundings) -> Mapping[Use, Count]:
+    """What was counted on the desk; where nothing was taken yet, what its logs have."""
+    from olive_compass.cli.tallies import tally_or_logs, whole_tally
+
+    if at.tally_names():
+        return whole_tally(at)
+    return {
+        use: count
+        for name in at.app_names()
+        for use, count in tally_or_logs(at, at.app(name), around).items()
+    }
+
+
+def uses_of(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:
+    """How often each command was started, by application and command."""
+    found: dict[tuple[str, str], int] = {}
+    for use, count in uses(tally):
+        place = use.app, use.command
+        found[place] = found.get(place, 0) + count.times
+    return found
+
+
+def practice_of(tally: Mapping[Use, Count]) -> Practice:
+    """What was pressed in the last days that were counted."""
+    return practice(tally)
+
+
+def same_text(
+    purposes: Purposes,
+    now: Iterable[Keymap],
+    done: Practice,
+    after: Iterable[Keymap] | None = None,
+) -> str:
+    """How many presses do the same in all applications, and would with other keys; ``""`` where none tell."""
+    before = sameness(purposes, now, done)
+    if not before.of:
+        return ""
+    text = (
+        f"Of {before.of} presses in the {DAYS} days to {done.last} whose purpose several applications have, "
+        f"{before.same} ({before.same / before.of:.0%}) did the same in all of them"
+    )
+    if after is not None:
+        then = sameness(purposes, after, done)
+        text += f"; with the set {then.same} ({then.same / then.of:.0%}) do" if then.of else ""
+    return f"{text}."
+
+
+def sameness_json(
+    purposes: Purposes,
+    now: Iterable[Keymap],
+    done: Practice,
+    after: Iterable[Keymap] | None = None,
+) -> dict[str, object]:
+    """The same as JSON (docs/json.md)."""
+    before = sameness(purposes, now, done)
+    then = sameness(purposes, after, done).same if after is not None else None
+    return {
+        "days": DAYS,
+        "last": done.last or None,
+        "of": before.of,
+        "same": before.same,
+        "after": then,
+    }
