@@ -35,7 +35,7 @@ WRITING: list[tuple[str, ...]] = [
     ("macro", "import", "halo.json", "--app", "quillmap", "--name", "Halo too"),
     ("macro", "play", "quillmap/halo", "--document", QUAY, "--answer", "value=2"),
     ("assign", "quillmap", "macro.halo", "swipe:N", "--mode", "draw", "--if-taken", "replace"),
-    ("purpose", "guess", "tagwright", "--above", "0.7"),
+    ("purpose", "guess", "tagwright", "--above", "0.7", "--yes"),
     ("purpose", "link", "count", "quillmap", "Measure area"),
     ("purpose", "unlink", "save", "quillmap"),
     ("keyset", "new", "fresh"),

@@ -232,6 +232,7 @@ COMMANDS = {
     "scheme stack": ("scheme", "stack", "quillmap"),
     "purpose list": ("purpose", "list"),
     "purpose guess": ("purpose", "guess", "tagwright"),
+    "keyset learn": ("keyset", "learn", "evening", "--dry-run"),
     "keyset list": ("keyset", "list"),
     "keyset show": ("keyset", "show", "larkspur"),
     "keyset apply": ("keyset", "apply", "larkspur", "--dry-run"),

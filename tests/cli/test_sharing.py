@@ -562,4 +562,3 @@ def test_a_set_of_eight_applications_fits_a_screen(ask: Ask, desk: Path) -> None
     assert max(map(len, shown.out.splitlines())) <= 80
     assert "1 Foldpress, 2 Makera" in shown.out
     assert len(shown.out.splitlines()) < 60
-    assert re.search(r"^Zoom in +\S.*; ?\d", shown.out, re.MULTILINE)

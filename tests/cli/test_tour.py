@@ -28,7 +28,7 @@ def after(shown: str, caption: str) -> str:
         ("On all three charts", "stopped on 1"),
         ("two letters and the value", "D O plays it in draw"),
         ("whatever each of them calls it", "Drop the line"),
-        ("The set is learnt", "Check for faults: as much speaks for"),
+        ("The set is learnt", "Join: K before Ctrl+J, because it is easier for the hand"),
         ("All four take it on", "Show creases loses it and keeps the menu"),
         ("purposes down, applications across", "Consistency"),
         (
@@ -37,7 +37,7 @@ def after(shown: str, caption: str) -> str:
         ),
         ("Settled: that one", "Shade the whole sheet is bare"),
         ("The work list", "for a while."),
-        ("What did not take?", "3 commands not as wanted"),
+        ("What did not take?", "2 commands not as wanted"),
         ("Quillmap 5 is out", "the new version has it from the factory"),
         ("taken back as one", "Took back 2: Unpacked desk Larkspur Map Works"),
         ("in letters as large as one page allows", "Written: for-the-wall.pdf (2 pages)."),

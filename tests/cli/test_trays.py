@@ -177,8 +177,8 @@ def test_the_house_is_left_alone_and_comes_back(ask: Ask, desk: Path) -> None:
 
 
 def test_a_tray_is_carried_by_purposes(day: Ask) -> None:
-    day("purpose", "guess", "quillmap", "--above", "0.7")
-    day("purpose", "guess", "foldpress", "--above", "0.7")
+    day("purpose", "guess", "quillmap", "--above", "0.7", "--yes")
+    day("purpose", "guess", "foldpress", "--above", "0.7", "--yes")
     day("tray", "add", "harbour-day", "Undo", "Zoom in", "--group", "Always")
     copied = day("tray", "copy", "harbour-day", "foldpress", "--kind", "menu")
     assert copied.status == 0, copied.err

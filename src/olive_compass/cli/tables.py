@@ -51,6 +51,14 @@ def print_table(
             say(_line(line, widths))
 
 
+def natural_width(headings: Sequence[str], rows: Sequence[Sequence[str]]) -> int:
+    """How many columns of a terminal a table takes whose cells do not wrap."""
+    columns = [
+        max(width_of(cell) for cell in column) for column in zip(headings, *rows, strict=True)
+    ]
+    return sum(columns) + GAP * (len(columns) - 1)
+
+
 def print_csv(
     surroundings: Surroundings, headings: Sequence[str], rows: Sequence[Sequence[str]]
 ) -> None:

@@ -30,14 +30,15 @@ def text_of(data: bytes, file: str, format_name: str) -> str:
 
 
 def rows_of(text: str, file: str) -> tuple[list[str], Any]:
-    """The headings of such a text, and a reader of its rows. Raises ``Refused``."""
-    lines = text.split("\n", 2)
-    delimiter = max(",;\t", key=(lines[1] if len(lines) > 1 else "").count)
+    """The headings of such a text, and a reader of its rows; lines before the headings that begin with ``#`` are
+    comments. Raises ``Refused``."""
+    first = next((line for line in text.split("\n") if not line.startswith("#")), "")
+    delimiter = max(",;\t", key=first.count)
     csv.field_size_limit(LONGEST)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
     try:
-        next(reader)
-        return [cell.strip() for cell in next(reader, [])], reader
+        rows = (row for row in reader if row[:1] == [] or not row[0].startswith("#"))
+        return [cell.strip() for cell in next(rows, [])], reader
     except csv.Error as error:
         raise too_long(file, reader) from error
 

@@ -17,7 +17,7 @@ from olive_compass.cli.surroundings import (
     YELLOW,
     Surroundings,
 )
-from olive_compass.cli.tables import AT_A_TERMINAL, print_table, wrapped
+from olive_compass.cli.tables import AT_A_TERMINAL, natural_width, print_table, wrapped
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (
@@ -52,8 +52,8 @@ SIGNS = {
     ABSENT: ("", DIM),
 }
 
-#: With more applications than this a terminal shows a sign for each, and of more pairs those that differ most.
-MOST_WIDE, MOST_PAIRS = 4, 6
+#: Of more pairs of applications than this those are told that differ most.
+MOST_PAIRS = 6
 
 LEGEND = (
     "= has it   ~ has another key   ! something else has it   x the system or the application "
@@ -247,10 +247,11 @@ def tell_cells(
     shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
     titles = [keymap.app.title for keymap in maps]
     rows = [_row(around, keyset, purposes, id_, by_purpose.get(id_, [])) for id_ in shown[:limit]]
-    if around.width and len(titles) > MOST_WIDE:
+    headings = ("purpose", "set", *titles)
+    if around.width and natural_width(headings, rows) > around.width:
         _print_narrow(around, titles, rows, [by_purpose.get(id_, []) for id_ in shown[:limit]])
     else:
-        print_table(around, ("purpose", "set", *titles), rows)
+        print_table(around, headings, rows)
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
         rest = "" if differ else ", --differ those that are not alike"
@@ -284,6 +285,7 @@ def _print_narrow(
         ]
         others = [
             f"{n} {', '.join(around.key(run) for run in c.triggers) or 'none'}"
+            + (f" ({c.holder})" if c.holder else "")
             for n, c in enumerate(own, 1)
             if c.state not in (SAME, ABSENT)
         ]

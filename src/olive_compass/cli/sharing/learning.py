@@ -73,9 +73,10 @@ def _found(
     after = accepted(purposes, taken)
     commands = sum(len(each.guesses) for each in taken)
     if not args.json:
+        new = sum(each.is_new for each in taken)
+        rest = f", {new} of them new" if new else ""
         around.report(
-            f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}, "
-            f"{sum(each.is_new for each in taken)} of them new."
+            f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}{rest}."
         )
     return after, [change_of(at, after)]
 
