@@ -39,6 +39,10 @@ def guess(args: Any, around: Surroundings) -> int:
     shown = _from(found, args.above or 0)
     if not found:
         return _nothing(args, around, at, app)
+    if not shown and not args.json:
+        best = max(guess.score for each in found for guess in each.guesses)
+        around.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
+        return 1
     if args.yes or not around.interactive or args.json:
         least = SURE if args.above is None else args.above
         taken = _from(found, least)
