@@ -1,13 +1,14 @@
 """What was delivered into an application's own file of keys, as ``.history/delivered`` keeps it."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 
 from msgspec import Struct
 
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.delivering import ByMode
+from olive_compass.core.sharing.delivering import ByMode, Delta, Deltas
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.records import digest
@@ -16,12 +17,14 @@ FORMAT = "olive-compass-delivered/1"
 
 
 class Delivered(Struct, frozen=True):
-    """The last delivery: into which file, the digest of what it was then, when, and the keys in it."""
+    """The last delivery: into which file, the digest of what it was then, when, the keys in it, and what of them
+    was decided here."""
 
     file: str
     digest: str
     when: str
     keys: ByMode
+    deltas: Deltas = MappingProxyType({})
 
 
 #: Where deliveries are kept, by application.
@@ -32,7 +35,7 @@ def state_path(app: str) -> str:
     return f"{DELIVERED}{app}.json"
 
 
-def write_state(file: str, data: bytes, when: str, keys: ByMode) -> bytes:
+def write_state(file: str, data: bytes, when: str, keys: ByMode, deltas: Deltas) -> bytes:
     """The record of a delivery."""
     value = {
         "format": FORMAT,
@@ -42,6 +45,13 @@ def write_state(file: str, data: bytes, when: str, keys: ByMode) -> bytes:
         "keys": {
             command: {mode: list(map(str, runs)) for mode, runs in by_mode.items()}
             for command, by_mode in keys.items()
+        },
+        "decided": {
+            command: {
+                mode: {"added": _texts(each.added), "removed": _texts(each.removed)}
+                for mode, each in by_mode.items()
+            }
+            for command, by_mode in deltas.items()
         },
     }
     return (json.dumps(value, ensure_ascii=False, indent=1) + "\n").encode()
@@ -53,17 +63,29 @@ def read_state(data: bytes) -> Delivered | None:
         value = loads(data.decode())
         if value["format"] != FORMAT:
             return None
-        keys: dict[str, dict[str, tuple[Run, ...]]] = {
-            str(command): {
-                str(mode): tuple(read_trigger(str(text)) for text in texts)
-                for mode, texts in by_mode.items()
-            }
+        keys = {
+            str(command): {str(mode): _runs(texts) for mode, texts in by_mode.items()}
             for command, by_mode in value["keys"].items()
         }
-        return Delivered(str(value["file"]), str(value["digest"]), str(value["when"]), keys)
+        deltas = {
+            str(command): {
+                str(mode): Delta(_runs(each["added"]), _runs(each["removed"]))
+                for mode, each in by_mode.items()
+            }
+            for command, by_mode in value.get("decided", {}).items()
+        }
+        return Delivered(str(value["file"]), str(value["digest"]), str(value["when"]), keys, deltas)
     # A damaged record costs a question too many at the next delivery, and nothing else.
     except (ValueError, KeyError, TypeError, AttributeError, TriggerError):
         return None
+
+
+def _texts(runs: Iterable[Run]) -> list[str]:
+    return list(map(str, runs))
+
+
+def _runs(texts: Iterable[object]) -> tuple[Run, ...]:
+    return tuple(read_trigger(str(text)) for text in texts)
 
 
 class Text(Struct, frozen=True):

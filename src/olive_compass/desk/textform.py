@@ -9,6 +9,8 @@ from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.core.apps.modes import ROOT
+from olive_compass.core.keys.kinds.own import PREFIX, is_word
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Run
@@ -59,16 +61,33 @@ class TextForm(Struct, frozen=True):
     modes: Mapping[str, str] = MappingProxyType({})
 
 
+class Piece(Struct, frozen=True):
+    """One key of a cell: where it stands in the file, and what it is (None: that cannot be read)."""
+
+    span: tuple[int, int]
+    run: Run | None
+    problem: str = ""
+
+
 class Entry(Struct, frozen=True):
-    """A record of a file: its parts, its mode (``""``: the file names none), its keys, and where it
-    stands: the whole of it, and the cell of its keys. ``problem`` says why keys cannot be read."""
+    """A record of a file: its parts, its mode (``""``: the file names none), its keys one by one, and where it
+    stands: the whole of it, and the cell of its keys."""
 
     parts: Mapping[str, str]
     mode: str
-    keys: tuple[Run, ...]
+    pieces: tuple[Piece, ...]
     span: tuple[int, int]
     cell: tuple[int, int]
-    problem: str = ""
+
+    @property
+    def keys(self) -> tuple[Run, ...]:
+        """The keys that can be read."""
+        return tuple(dict.fromkeys(each.run for each in self.pieces if each.run))
+
+    @property
+    def problem(self) -> str:
+        """Why keys of it cannot be read, ``""``: they can."""
+        return next((each.problem for each in self.pieces if each.run is None), "")
 
     @property
     def subject(self) -> str:
@@ -117,16 +136,28 @@ def read(form: TextForm, text: str, typed: int = 0) -> Content:
     ]
     entries = []
     starts = [start for start, _, _ in heads]
+    ends = [_section_end(form, text, end) for _, end, _ in heads]
+    # What stands outside the sections counts wherever they do not say otherwise.
+    outside = ROOT if form.section else ""
     end = time.monotonic() + LONGEST
     for found in _found(form, "pattern", text):
         above = bisect.bisect_left(starts, found.start())
-        mode = heads[above - 1][2] if above else ""
+        within = above and found.start() < ends[above - 1]
+        mode = heads[above - 1][2] if within else outside
         entries.append(_entry(form, found, mode, typed))
         if time.monotonic() > end:
             raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
     matched = [each.span for each in entries] + [(start, end) for start, end, _ in heads]
     sections = tuple((mode, end) for _, end, mode in heads)
     return Content(tuple(entries), sections, _lines_outside(text, matched))
+
+
+def _section_end(form: TextForm, text: str, start: int) -> int:
+    """Where the section ends whose heading ends at ``start``: at the sign for that, or with the file."""
+    # Its last line need not be followed by another.
+    sign = form.section_end.rstrip("\n")
+    at = text.find(sign, start) if sign.strip() else -1
+    return at if at >= 0 else len(text)
 
 
 def _found(form: TextForm, field: str, text: str) -> Iterable[Any]:
@@ -157,52 +188,78 @@ def _entry(form: TextForm, found: Any, mode: str, typed: int) -> Entry:
     }
     cell = found.span("keys") if parts.get("keys") is not None else (found.end(), found.end())
     mode = _our_mode(form, parts["mode"]) if parts.get("mode") else mode
-    text = found.group("keys") or ""
-    keys, problem = read_cell(form, text, typed)
+    pieces = read_cell(form, found.group("keys") or "", typed, cell[0])
     parts.pop("keys", None)
-    return Entry(parts, mode, keys, found.span(), cell, problem)
+    return Entry(parts, mode, pieces, found.span(), cell)
 
 
-def read_cell(form: TextForm, text: str, typed: int = 0) -> tuple[tuple[Run, ...], str]:
-    """The keys in a cell as the file has it, and why it cannot be read (``""``: it can)."""
+def read_cell(form: TextForm, text: str, typed: int = 0, at: int = 0) -> tuple[Piece, ...]:
+    """The keys in a cell as the file has it, which begins ``at`` a place of it."""
     plain = text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
-        return (), ""
+        return ()
     if len(plain) > LONGEST_CELL:
-        return (), f"it has more than {LONGEST_CELL} characters"
+        return (Piece((at, at + len(text)), None, f"it has more than {LONGEST_CELL} characters"),)
     spelling = Spelling(form.spelling)
-    keys = []
-    for piece in _pieces(form, plain):
+    found = []
+    for start, end in _spans(form, text):
+        where = at + start, at + end
         try:
-            keys.append(read_trigger(spelling.read(_unescaped(form, piece)), typed))
+            run = _key(spelling.read(_unescaped(form, text[start:end])), typed)
         except TriggerError as error:
-            return (), str(error)
-    return tuple(dict.fromkeys(keys)), ""
+            found.append(Piece(where, None, str(error)))
+        else:
+            found.append(Piece(where, run))
+    return tuple(found)
 
 
-def _pieces(form: TextForm, cell: str) -> list[str]:
-    """The keys of a cell, each as the file writes it."""
+def _key(text: str, typed: int) -> Run:
+    """A key of a file; one that nobody knows is a trigger in the application's own word. Raises ``TriggerError``."""
+    try:
+        return read_trigger(text, typed)
+    except TriggerError as error:
+        word = text[error.start : error.end]
+        # A sentence in the place of keys is no sequence of words for them.
+        if not is_word(word) or " " in text.strip():
+            raise
+        return read_trigger(f"{text[: error.start]}{PREFIX}{word}{text[error.end :]}", typed)
+
+
+def _spans(form: TextForm, cell: str) -> list[tuple[int, int]]:
+    """Where the keys of a cell stand in it, each without the blanks about it."""
     before, _, after = form.each.partition("{key}")
     if before or after:
         escapes = "|".join(map(re.escape, form.escapes.values()))
         # A sign that is written otherwise is read in that one way: two ways would be tried in turn, for ever.
         inner = f"{escapes}|(?!{escapes})" if escapes else ""
         pattern = f"{re.escape(before)}((?:{inner}.)*?){re.escape(after)}(?={re.escape(form.join.strip())}|\\s*$|\\s)"
-        return re.findall(pattern, cell, re.DOTALL)
+        return [found.span(1) for found in re.finditer(pattern, cell, re.DOTALL)]
     if form.several != "joined" or not form.join:
-        return [cell]
-    return [piece for piece in cell.split(form.join) if piece.strip()]
+        return [_trimmed(cell, 0, len(cell))]
+    found, start = [], 0
+    for piece in cell.split(form.join):
+        if piece.strip():
+            found.append(_trimmed(cell, start, start + len(piece)))
+        start += len(piece) + len(form.join)
+    return found
+
+
+def _trimmed(text: str, start: int, end: int) -> tuple[int, int]:
+    inner = text[start:end]
+    return start + len(inner) - len(inner.lstrip()), end - len(inner) + len(inner.rstrip())
+
+
+def write_key(form: TextForm, key: Run) -> str:
+    """One key as the file has it in a cell, without what stands about it there."""
+    return escaped(form, Spelling(form.spelling).write(key))
 
 
 def write_cell(form: TextForm, keys: Sequence[Run]) -> str:
     """The cell of a record with these keys."""
     if not keys:
         return form.none or ""
-    spelling = Spelling(form.spelling)
     several = keys if form.several == "joined" else keys[:1]
-    return form.join.join(
-        form.each.replace("{key}", escaped(form, spelling.write(key))) for key in several
-    )
+    return form.join.join(form.each.replace("{key}", write_key(form, key)) for key in several)
 
 
 def subject(parts: Mapping[str, str]) -> str:

@@ -20,6 +20,7 @@ from olive_compass.desk.textform import (
     subject,
     their_mode,
     write_cell,
+    write_key,
 )
 
 
@@ -67,32 +68,80 @@ class _Plan:
         if wanted.keys[len(keys) :]:
             left = ", ".join(map(str, wanted.keys[1:]))
             self._leave(wanted, f"the form has room for one key, and not for {left}")
-        # The same command twice in such a file: the first line is kept and has all of them.
-        self.gone.update(each.span for each in mine[1:])
-        if not mine:
-            self._add_if_needed(wanted, keys)
-        elif set(mine[0].keys) == set(keys) and not mine[0].problem:
-            return
-        elif keys or self.form.none is not None:
-            self.edits.append((*mine[0].cell, write_cell(self.form, keys)))
+        if mine:
+            self._settle_joined(keys, mine)
         else:
-            self.gone.add(mine[0].span)
+            self._add_if_needed(wanted, keys)
+
+    def _settle_joined(self, keys: tuple[Run, ...], mine: list[Entry]) -> None:
+        """Cells with several keys: what stays keeps its place and its spelling, what nobody can read among it; a new
+        key takes the place of one that goes."""
+        have = {run for entry in mine for run in entry.keys}
+        new = [run for run in keys if run not in have]
+        planned: list[tuple[Entry, list[str | None]]] = []
+        for entry in mine:
+            texts: list[str | None] = []
+            for piece in entry.pieces:
+                if piece.run is None or piece.run in keys:
+                    texts.append(self.source[slice(*piece.span)])
+                else:
+                    texts.append(write_key(self.form, new.pop(0)) if new else None)
+            planned.append((entry, texts))
+        # The key of the nearest layer is the one that menus show: it comes first.
+        stays = [n for n, run in enumerate(keys) if run in have]
+        first = [run for run in new if stays and keys.index(run) < stays[0]]
+        for n, (entry, after) in enumerate(planned):
+            front = first if n == 0 and entry.pieces else []
+            back = [run for run in new if run not in front] if n == 0 else []
+            self._rewrite(
+                entry, after, *([write_key(self.form, r) for r in x] for x in (front, back))
+            )
+
+    def _rewrite(
+        self, entry: Entry, own: list[str | None], front: list[str], back: list[str]
+    ) -> None:
+        """Puts these keys into the cell of a record: ``own`` for each that it has (None: that one goes), with new
+        ones before and after them."""
+        form = self.form
+        before, _, after = form.each.partition("{key}")
+        left = [*front, *(text for text in own if text is not None), *back]
+        cell = form.join.join(form.each.replace("{key}", text) for text in left)
+        if not entry.pieces:
+            if left:
+                self.edits.append((*entry.cell, cell))
+        elif not left and form.none is None:
+            self.gone.add(entry.span)
+        elif not left:
+            self.edits.append((*entry.cell, form.none or ""))
+        elif None in own:
+            start = entry.pieces[0].span[0] - len(before)
+            self.edits.append((start, entry.pieces[-1].span[1] + len(after), cell))
+        else:
+            for piece, text in zip(entry.pieces, own, strict=True):
+                if text is not None and text != self.source[slice(*piece.span)]:
+                    self.edits.append((*piece.span, text))
+            at = entry.pieces[0].span[0] - len(before)
+            some = [form.each.replace("{key}", text) + form.join for text in front]
+            self.edits += [(at, at, "".join(some))] if some else []
+            at = entry.pieces[-1].span[1] + len(after)
+            some = [form.join + form.each.replace("{key}", text) for text in back]
+            self.edits += [(at, at, "".join(some))] if some else []
 
     def _settle_each(self, wanted: Wanted, keys: tuple[Run, ...], mine: list[Entry]) -> None:
         """A record a key: those that stay, those that change, those that come and go."""
-        left = list(keys)
-        free = []
-        for entry in mine:
-            if entry.keys and entry.keys[0] in left:
-                left.remove(entry.keys[0])
-            else:
-                free.append(entry)
-        for entry in free:
+        have = {run for entry in mine for run in entry.keys}
+        left = [run for run in keys if run not in have]
+        # What nobody can read is no key that could go.
+        free = [entry for entry in mine if entry.keys and entry.keys[0] not in keys]
+        empty = [entry for entry in mine if not entry.pieces]
+        for entry in (*free, *empty):
             if left:
                 self.edits.append((*entry.cell, write_cell(self.form, (left.pop(0),))))
+            elif entry in empty:
+                continue
             elif self.form.none is None or keys or entry is not mine[0]:
                 self.gone.add(entry.span)
-            elif entry.keys or entry.problem:
+            else:
                 self.edits.append((*entry.cell, self.form.none))
         if not mine and not keys:
             self._add_if_needed(wanted, ())

@@ -7,6 +7,7 @@ from olive_compass.cli.running import Work, carry_out, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
     Target,
+    base_and_wish,
     form_parts,
     keys_text,
     moved_json,
@@ -19,7 +20,7 @@ from olive_compass.cli.sharing.delivering import (
 )
 from olive_compass.cli.surroundings import DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.core.apps.app import App
-from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.change import Change, after_edits
 from olive_compass.core.changes.collect import Collect, NotReached, collect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
@@ -38,7 +39,7 @@ from olive_compass.structs import replace
 def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[str]]:
     """What was changed over there since the last delivery, or against what is wanted where there was
     none; and what the file names that is no command of ours."""
-    before: ByMode = found.last.keys if found.last else wanted_there(app, keymap, found).keys
+    before: ByMode = found.last.keys if found.last else wanted_there(app, keymap, found)
     known = set(form_parts(app))
     # What is no command of ours is not ours to take in, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
@@ -105,7 +106,9 @@ def take_in(args: Any, around: Surroundings) -> int:
         request = Collect(keys, scheme, why)
 
         def files(change: Change) -> list[FileChange]:
-            state = state_of(around, at, view.app, found.path, found.data or b"", now)
+            # What was taken in is decided here from now on, and in the file already.
+            decided = base_and_wish(view.app, after_edits(view, change.edits), found)[1].deltas
+            state = state_of(around, at, view.app, found.path, found.data or b"", now, decided)
             made = written_files(at, change)
             # What was seen over there is kept as the new delivery, also where it needs no decision here.
             return [*made, state] if made or changes else []

@@ -17,12 +17,14 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
     NO_MODE,
     ByMode,
+    Deltas,
     Moved,
     ToBe,
     alike,
     factory_by_mode,
     moved,
     only_changes,
+    taken_back,
     to_be,
 )
 from olive_compass.core.wording import counted
@@ -194,14 +196,20 @@ class Plan(Struct, frozen=True):
     unwritten: list[Unwritten]
     changes: list[Moved]
     keys: ByMode
+    deltas: Deltas
 
 
 def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
     with_modes = names_modes(found.form)
-    wished = wanted_there(app, keymap, found)
-    wanted = wished.keys
+    base, wished = base_and_wish(app, keymap, found)
     there, _ = there_now(app, found)
+    # What was delivered before and is not decided any more goes back to what it was.
+    earlier = found.last.deltas if found.last else {}
+    wanted: dict[str, Mapping[str, tuple[Run, ...]]] = {
+        **{id_: base.get(id_, {}) for id_ in earlier},
+        **wished.keys,
+    }
     parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
     if found.form.holds == "changes":
@@ -228,15 +236,35 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten)
     before = said_by(app, found) if found.data is not None else {}
-    return Plan(text, data, unwritten, moved(before, now), now)
+    _hold_still(app, found, set(wanted), before, now)
+    return Plan(text, data, unwritten, moved(before, now), now, wished.deltas)
 
 
-def wanted_there(app: App, keymap: Keymap, found: Target) -> ToBe:
-    """The keys that the file is to say, from those that the application has by it now."""
+def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
+    """The keys that the application has by its file, without what was delivered into it, and what it is to say
+    of the commands that decisions change."""
     had: ByMode = factory_by_mode(app, names_modes(found.form))
     if found.data is not None:
         had = {**had, **said_by(app, found)}
-    return to_be(keymap, had, names_modes(found.form))
+    base = taken_back(had, found.last.deltas) if found.last else had
+    return base, to_be(keymap, base, names_modes(found.form))
+
+
+def wanted_there(app: App, keymap: Keymap, found: Target) -> ByMode:
+    """All keys that the file is to have: those of its own, and those that decisions change."""
+    base, wished = base_and_wish(app, keymap, found)
+    return {**base, **wished.keys}
+
+
+def _hold_still(app: App, found: Target, touched: set[str], before: ByMode, now: ByMode) -> None:
+    """Refuses a delivery that would change what nobody decided."""
+    for id_ in before.keys() - touched:
+        if not alike(before[id_], now.get(id_, {})):
+            raise Refused(
+                f"What would be written changes {app.shown(id_)} as well, which nobody decided; nothing was changed.",
+                file=found.path,
+                hint=f"Look at the form: olive-compass textform show {found.form.name}",
+            )
 
 
 def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
@@ -365,17 +393,23 @@ def _files(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )
     if changes or found.last is None or found.last.digest != digest(plan.data):
-        changes.append(state_of(around, at, app, found.path, plan.data, plan.keys))
+        changes.append(state_of(around, at, app, found.path, plan.data, plan.keys, plan.deltas))
     return changes
 
 
 def state_of(
-    around: Surroundings, at: Desk, app: App, path: str, data: bytes, keys: ByMode
+    around: Surroundings,
+    at: Desk,
+    app: App,
+    path: str,
+    data: bytes,
+    keys: ByMode,
+    deltas: Deltas,
 ) -> FileChange:
     state = state_path(app.name)
     when = around.now().isoformat(timespec="seconds")
     before = at.bytes(state) if at.has(state) else None
-    return FileChange(state, before, write_state(path, data, when, keys))
+    return FileChange(state, before, write_state(path, data, when, keys, deltas))
 
 
 def _print(show_lines: bool, around: Surroundings, app: App, found: Target, plan: Plan) -> None:

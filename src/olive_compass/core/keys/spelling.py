@@ -13,6 +13,9 @@ from msgspec import Struct
 from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke
 
+#: What stands before the application's own word for a key that nobody else knows (``kinds/own.py``).
+OWN = "own:"
+
 #: The words that say that letters are written in lower case.
 LOWER = ("a", "A")
 
@@ -49,7 +52,7 @@ class Spelling(Struct, frozen=True):
         ]
         if stroke.by_place or stroke.key in _plain_words(self.words):
             return str(stroke)
-        key = theirs.get(stroke.key, stroke.key)
+        key = theirs.get(stroke.key, stroke.key.removeprefix(OWN))
         lower = self.words.get(LOWER[0]) == LOWER[1] and len(key) == 1
         return "".join(parts) + (key.lower() if lower else key)
 

@@ -10,6 +10,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.handwork import Left
 from olive_compass.core.sharing.working import for_app, live_modes, named_modes, wanted_of
+from olive_compass.structs import replace
 
 #: The mode of a file that names none.
 NO_MODE = ""
@@ -27,21 +28,104 @@ class Moved(Struct, frozen=True):
     now: tuple[Run, ...]
 
 
+class Delta(Struct, frozen=True):
+    """What decisions add to the keys of a command in a mode, and what they take from them."""
+
+    added: tuple[Run, ...] = ()
+    removed: tuple[Run, ...] = ()
+
+
+#: What decisions change, by command and mode.
+Deltas = Mapping[str, Mapping[str, Delta]]
+
+
 class ToBe(Struct, frozen=True):
-    """What a file is to say: the keys by command and mode, and what the application does not allow."""
+    """What a file is to say of the commands that decisions change: their keys by mode, what is added and taken
+    away for it, and what the application does not allow."""
 
     keys: ByMode
+    deltas: Deltas
     left: tuple[Left, ...]
 
 
 def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
     """What the file of an application is to say that has the keys ``had``: what its work list leads to, so that
-    who changes keys by hand and who writes the file end at the same ones."""
+    who changes keys by hand and who writes the file end at the same ones.
+
+    Only what the decisions change is said: what they add to the factory's keys and take from them is added to
+    the keys of the file and taken from those, whatever these are.
+    """
+    wished, left = _reached(keymap, had, with_modes)
+    plain, always = _reached(_undecided(keymap), had, with_modes)
+    deltas: dict[str, dict[str, Delta]] = {}
+    keys: dict[str, dict[str, tuple[Run, ...]]] = {}
+    for id_, by_mode in wished.items():
+        found = _deltas(plain.get(id_, {}), by_mode)
+        if not found:
+            continue
+        deltas[id_] = found
+        now = had.get(id_, {})
+        as_usual = alike(plain.get(id_, {}), now)
+        keys[id_] = dict(by_mode) if as_usual else applied(now, found)
+    return ToBe(keys, deltas, tuple(each for each in left if each not in always))
+
+
+def _reached(
+    keymap: Keymap, had: ByMode, with_modes: bool
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], tuple[Left, ...]]:
+    """What the work list leads to, by command and mode, and what it cannot do."""
     now = {id_: frozenset(r for runs in modes.values() for r in runs) for id_, modes in had.items()}
     worked = for_app(keymap, now)
     known = {command.id for command in keymap.app.catalogue.commands}
     reached = {id_: runs for id_, runs in worked.reached.items() if id_ in known}
-    return ToBe(_by_mode(keymap, reached, had, with_modes), worked.left)
+    return _by_mode(keymap, reached, had, with_modes), worked.left
+
+
+def _undecided(keymap: Keymap) -> Keymap:
+    """The keys as they would be without any decision."""
+    return Keymap(replace(keymap.stack, schemes=()), keymap.keyboard)
+
+
+def _deltas(
+    usual: Mapping[str, tuple[Run, ...]], wished: Mapping[str, tuple[Run, ...]]
+) -> dict[str, Delta]:
+    found = {}
+    for mode in dict.fromkeys((*usual, *wished)):
+        was, is_ = usual.get(mode, ()), wished.get(mode, ())
+        delta = Delta(
+            tuple(run for run in is_ if run not in was), tuple(run for run in was if run not in is_)
+        )
+        if delta != Delta():
+            found[mode] = delta
+    return found
+
+
+def applied(
+    now: Mapping[str, tuple[Run, ...]], deltas: Mapping[str, Delta]
+) -> dict[str, tuple[Run, ...]]:
+    """The keys by mode with what decisions add and without what they take away.
+
+    Where a key takes another's place, it does so in the modes that have the other.
+    """
+    found = dict(now)
+    for mode, delta in deltas.items():
+        here = now.get(mode, ())
+        gone = set(delta.removed)
+        elsewhere = any(gone & set(keys) for keys in now.values())
+        if gone and elsewhere and not gone & set(here):
+            continue
+        kept = tuple(run for run in here if run not in gone)
+        found[mode] = (*kept, *(run for run in delta.added if run not in kept))
+    return found
+
+
+def taken_back(had: ByMode, deltas: Deltas) -> dict[str, dict[str, tuple[Run, ...]]]:
+    """The keys by command and mode without what an earlier delivery added, and with what it took away."""
+    found = {id_: dict(by_mode) for id_, by_mode in had.items()}
+    for id_, by_mode in deltas.items():
+        back = {mode: Delta(each.removed, each.added) for mode, each in by_mode.items()}
+        found[id_] = applied(found.get(id_, {}), back)
+    return found
 
 
 def wanted_by_mode(keymap: Keymap, with_modes: bool) -> dict[str, dict[str, tuple[Run, ...]]]:

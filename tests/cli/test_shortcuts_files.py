@@ -1,0 +1,111 @@
+"""The laws of delivering: no decision, no byte; only what was decided; what cannot be read stays."""
+
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import Ask, ask_in
+
+LINES = r"""format = "olive-compass-textform/1"
+pattern = '^bind +(?P<keys>\S.*?) +=> +(?P<id>\S.*)$'
+entry = "bind {keys} => {id}"
+several = "records"
+"""
+JOINED = r"""format = "olive-compass-textform/1"
+pattern = '^(?P<id>[^=#\n]+?) *= *(?P<keys>.*)$'
+section = '^\[(?P<mode>(?!end)\w+)\]$'
+section-end = "\n[end]\n"
+entry = "{id} = {keys}"
+join = " | "
+none = "-"
+"""
+TITLES = r"""format = "olive-compass-textform/1"
+pattern = '^(?P<title>[^\t\n]+)\t(?P<keys>.*)$'
+entry = "{title}\t{keys}"
+join = ", "
+"""
+
+
+def desk_with(tmp_path: Path, form: str, text: str) -> tuple[Ask, Path]:
+    """A desk with one application, read from its own file by a form."""
+    folder = tmp_path / "desk"
+    ask_in(tmp_path, "desk", "new", str(folder))
+    file = tmp_path / "own.keys"
+    file.write_bytes(text.encode())
+    (folder / "textforms").mkdir()
+    (folder / "textforms" / "own.toml").write_text(form)
+
+    def ask(*words: str, **more: str):  # type: ignore[no-untyped-def]
+        return ask_in(folder, *words, **more)
+
+    added = ask("app", "add", "Own", "--from", str(file), "--textform", "own", "--yes")
+    assert added.status == 0, added.err
+    ask("scheme", "new", "own/mine")
+    return ask, file
+
+
+def deliver(ask: Ask, file: Path, *words: str) -> str:
+    done = ask("deliver", "own", "--to", str(file), "--textform", "own", "--yes", *words)
+    assert done.status == 0, done.err
+    return file.read_text()
+
+
+FILES = {
+    "an unreadable key": (LINES, "bind F5 => open\nbind XF99 => save it\nbind @@ => close\n"),
+    "a command with one unreadable key of several": (
+        JOINED,
+        "[draw]\nline = F5 | XF99 | Ctrl+K\ncut = @@ | F6\n",
+    ),
+    "records outside sections": (
+        JOINED,
+        "help = F1\n[draw]\nline = F5\n[end]\n\nquit = Ctrl+Q\nzoom = -\n",
+    ),
+    "a title-only format": (
+        TITLES,
+        "Smooth\tF5\nSmooth\tF6\nCut\tCtrl+X, Ctrl+X\nsmooth\tF7\n",
+    ),
+    "one id in two modes": (JOINED, "[draw]\nline = F5\n[text]\nline = F6\n[draw]\nline = F7\n"),
+    "capitals": (LINES, "bind f => find\nbind F => find all\nbind g => go  there\nbind G => go there\n"),
+    "carets": (LINES, "bind ^K => cut\nbind ^[ => leave\nbind ^@ => mark\nbind ^ => up\nbind ^? => erase\n"),
+    "blanks, comments and odd ends of lines": (
+        JOINED,
+        "# keys of mine\r\n[draw]\r\nline   =   F5\nerase =\n; = | -\n\n[text]\n  line = F6  \n[draw]\nline = f5",
+    ),
+}
+
+
+@pytest.mark.parametrize("what", FILES)
+def test_no_decision_no_byte(what: str, tmp_path: Path) -> None:
+    form, text = FILES[what]
+    ask, file = desk_with(tmp_path, form, text)
+    before = file.read_bytes()
+    deliver(ask, file)
+    assert file.read_bytes() == before
+    tried = ask("textform", "try", "own", str(file))
+    assert tried.status in (0, 1), tried.err
+
+
+def test_only_what_was_decided_changes_and_taking_it_back_brings_the_file_back(
+    tmp_path: Path,
+) -> None:
+    form, text = FILES["a command with one unreadable key of several"]
+    ask, file = desk_with(tmp_path, form, text)
+    ask("assign", "own", "line", "F9")
+    after = deliver(ask, file)
+    assert after == text.replace("line = F5 | XF99 | Ctrl+K", "line = F9 | F5 | XF99 | Ctrl+K")
+    ask("clear", "own", "line", "F9")
+    assert deliver(ask, file) == text
+    # What somebody changed over there, and nobody decided here, stays.
+    file.write_text(text.replace("cut = @@ | F6", "cut = @@ | F7"))
+    ask("assign", "own", "line", "F9")
+    assert "cut = @@ | F7" in deliver(ask, file)
+
+
+def test_records_outside_sections_are_of_everywhere(tmp_path: Path) -> None:
+    form, text = FILES["records outside sections"]
+    ask, file = desk_with(tmp_path, form, text)
+    found = ask("find", "--app", "own", "--json").json["hits"]
+    modes = {c["command"]: c["modes"] for c in found}
+    assert modes == {"help": [], "line": ["draw"], "quit": [], "zoom": []}
+    ask("assign", "own", "zoom", "F8")
+    assert deliver(ask, file) == text.replace("zoom = -", "zoom = F8")
