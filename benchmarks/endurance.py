@@ -363,7 +363,7 @@ WRITES = (
     ("usage", "take", "logs/quillmap-2026-10-12.jsonl"),
     ("unpack", "bundle.zip", "--if-taken", "replace", "--yes"),
     ("tray", "new", "quillmap/Day", "--kind", "tab"),
-    ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--textform", "kiln", "--yes"),
+    ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--file-format", "kiln", "--yes"),
     ("page", "--out", "out/keys.html"),
     ("sheet", "quillmap", "--as", "pdf", "--out", "out/wall.pdf"),
     ("pack", "out/all.zip"),

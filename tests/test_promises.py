@@ -99,7 +99,7 @@ def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:
         "macro",
         "keyset",
         "device",
-        "textform",
+        "file-format",
         "seat",
         "trays",
     ],
@@ -109,7 +109,7 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         ask_in(desk, "keyset", "learn", "larkspur")
         ask_in(desk, "keyset", "set", "larkspur", "save", "Ctrl+S", "F2", "--why", "x")
     if kind == "seat":
-        to = ("--to", "kiln/keys.kiln", "--textform", "kiln", "--yes")
+        to = ("--to", "kiln/keys.kiln", "--file-format", "kiln", "--yes")
         assert ask_in(desk, "deliver", "reliefkiln", *to).status == 0
     if kind == "trays":
         ask_in(desk, "tray", "new", "quillmap/Harbour", "--kind", "tab", "--place", "before Edit")
@@ -130,7 +130,7 @@ def test_the_demo_files_fit_their_schemas(desk: Path, kind: str) -> None:
         "scheme": "schemes/*/*.toml",
         "system": "system.toml",
         "device": "devices/*.toml",
-        "textform": "textforms/*.toml",
+        "file-format": "fileformats/*.toml",
         "seat": "seat.toml",
         "form": "forms/*.toml",
         "layout": "layouts/*.toml",

@@ -443,7 +443,7 @@ def a_folder_that_cannot_be_written(desk: Path) -> Trial:
 
 def _quoted(desk: Path, text: str) -> tuple[str, ...]:
     """Delivers into a file whose keys are in quotation marks, which are written with a backslash."""
-    form = (desk / "textforms/kiln.toml").read_text()
+    form = (desk / "fileformats/kiln.toml").read_text()
     quotes = r"""each = '"{key}"'
 
 [escapes]
@@ -452,9 +452,9 @@ def _quoted(desk: Path, text: str) -> tuple[str, ...]:
 
 [spelling]"""
     form = form.replace("[spelling]", quotes, 1)
-    _write(desk, "textforms/odd.toml", form)
+    _write(desk, "fileformats/odd.toml", form)
     _write(desk, "kiln/odd.kiln", text)
-    return ("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--textform", "odd", "--dry-run")
+    return ("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--file-format", "odd", "--dry-run")
 
 
 @accident
@@ -467,7 +467,7 @@ def a_cell_of_escaped_quotes(desk: Path) -> Trial:
 def records_before_20000_sections(desk: Path) -> Trial:
     text = "  view.saved-3 <= C-h\n" * 20_000 + "".join(f"[s{n}]\n" for n in range(20_000))
     _write(desk, "kiln/odd.kiln", text)
-    return Trial(("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--textform", "kiln", "-n"))
+    return Trial(("deliver", "reliefkiln", "--to", "kiln/odd.kiln", "--file-format", "kiln", "-n"))
 
 
 @accident

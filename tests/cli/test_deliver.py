@@ -9,7 +9,7 @@ import pytest
 from tests.conftest import Ask
 
 FILE = "kiln/keys.kiln"
-TO = ("deliver", "reliefkiln", "--to", FILE, "--textform", "kiln")
+TO = ("deliver", "reliefkiln", "--to", FILE, "--file-format", "kiln")
 
 
 def change(file: Path, *pairs: tuple[str, str]) -> None:
@@ -23,8 +23,8 @@ def change(file: Path, *pairs: tuple[str, str]) -> None:
 def test_delivered_changed_over_there_collected_and_taken_back(ask: Ask, desk: Path) -> None:
     file = desk / FILE
     before = file.read_bytes()
-    dry = ask(*TO, "--dry-run", "--show-lines")
-    assert "+  view.saved-3 <= C-h | C-3" in dry.out
+    dry = ask(*TO, "--dry-run")
+    assert "47 -   view.saved-3 <= C-3\n47 +   view.saved-3 <= C-h | C-3\n" in dry.out
     assert (dry.status, file.read_bytes()) == (0, before)
     assert "[files]" not in (desk / "seat.toml").read_text()
     refused = ask(*TO)
@@ -33,7 +33,7 @@ def test_delivered_changed_over_there_collected_and_taken_back(ask: Ask, desk: P
     assert [d["keys"] for d in done.json["differences"]] == [["Ctrl+H", "Ctrl+3"]]
     assert (desk / f"{FILE}.before-delivery").read_bytes() == before
     assert 'reliefkiln = "kiln/keys.kiln"' in (desk / "seat.toml").read_text()
-    assert 'textform = "kiln"' in (desk / "apps/reliefkiln/app.toml").read_text()
+    assert 'file-format = "kiln"' in (desk / "apps/reliefkiln/app.toml").read_text()
     assert ask("deliver", "reliefkiln", "--check").status == 0
     again = ask("deliver", "reliefkiln", "--yes")
     assert "has the wanted keys" in again.out
@@ -50,7 +50,7 @@ def test_delivered_changed_over_there_collected_and_taken_back(ask: Ask, desk: P
         ("edit.grow-selection", "Ctrl+G"),
     }
     ask("scheme", "new", "reliefkiln/mine")
-    taken = ask("deliver", "reliefkiln", "--collect")
+    taken = ask("deliver", "reliefkiln", "--import-changes")
     assert "2 commands as set in the application" in taken.out
     scheme = (desk / "schemes/reliefkiln/mine.toml").read_text()
     assert '"edit.grow-selection" = { keys = ["Ctrl+G"]' in scheme
@@ -79,10 +79,10 @@ def test_a_file_outside_the_desk_needs_the_word_of_this_seat(
     (desk / "seat.toml").write_text(
         f'format = "olive-compass-seat/1"\n[files]\nreliefkiln = "{outside}"\n'
     )
-    refused = ask("deliver", "reliefkiln", "--textform", "kiln", "--yes")
+    refused = ask("deliver", "reliefkiln", "--file-format", "kiln", "--yes")
     assert (refused.status, "has not let the desk write" in refused.err) == (2, True)
     assert outside.read_bytes() == (desk / FILE).read_bytes()
-    done = ask("deliver", "reliefkiln", "--to", str(outside), "--textform", "kiln", "--yes")
+    done = ask("deliver", "reliefkiln", "--to", str(outside), "--file-format", "kiln", "--yes")
     assert done.status == 0
     assert "C-h | C-3" in outside.read_text()
     monkeypatch.setenv("OLIVE_COMPASS_DATA", str(tmp_path / "other"))
@@ -116,18 +116,21 @@ def test_a_record_from_elsewhere_writes_no_file_outside(
 @pytest.mark.parametrize(
     ("words", "says"),
     [
-        (("deliver", "quillmap"), "--textform NAME"),
-        (("deliver", "reliefkiln", "--textform", "kiln"), "--to FILE"),
-        (("deliver", "reliefkiln", "--textform", "kilm", "--to", "x"), "Did you mean kiln?"),
+        (("deliver", "quillmap"), "--file-format NAME"),
+        (("deliver", "reliefkiln", "--file-format", "kiln"), "--to FILE"),
+        (("deliver", "reliefkiln", "--file-format", "kilm", "--to", "x"), "Did you mean kiln?"),
         (
-            ("deliver", "reliefkiln", "--textform", "kiln", "--to", "desk.toml"),
+            ("deliver", "reliefkiln", "--file-format", "kiln", "--to", "desk.toml"),
             "of the desk itself",
         ),
-        (("deliver", "reliefkiln", "--textform", "kiln", "--to", "apps"), "a folder"),
-        (("deliver", "reliefkiln", "--check", "--textform", "kiln", "--to", "no"), "no such file"),
-        (("textform", "new", "kiln", "--pattern", "x"), "already"),
-        (("textform", "new", "x", "--pattern", "(?P<id>a"), "cannot be read"),
-        (("textform", "show", "kilm"), "Did you mean kiln?"),
+        (("deliver", "reliefkiln", "--file-format", "kiln", "--to", "apps"), "a folder"),
+        (
+            ("deliver", "reliefkiln", "--check", "--file-format", "kiln", "--to", "no"),
+            "no such file",
+        ),
+        (("fileformat", "new", "kiln", "--pattern", "x"), "already"),
+        (("fileformat", "new", "x", "--pattern", "(?P<id>a"), "cannot be read"),
+        (("fileformat", "show", "kilm"), "Did you mean kiln?"),
     ],
 )
 def test_what_cannot_be_is_refused(ask: Ask, words: tuple[str, ...], says: str) -> None:
@@ -137,27 +140,27 @@ def test_what_cannot_be_is_refused(ask: Ask, words: tuple[str, ...], says: str) 
 
 def test_a_form_is_made_tried_used_and_dropped(ask: Ask, desk: Path, tmp_path: Path) -> None:
     made = ask(
-        *("textform", "new", "plain", "--pattern", r"^(?P<id>[\w.-]+) = (?P<keys>.*)$"),
+        *("fileformat", "new", "plain", "--pattern", r"^(?P<id>[\w.-]+) = (?P<keys>.*)$"),
         *("--entry", "{id} = {keys}", "--spell", "C-=Ctrl+", "--several", "records", "--json"),
     )
-    assert made.json["files"] == ["textforms/plain.toml"]
+    assert made.json["files"] == ["fileformats/plain.toml"]
     file = tmp_path / "keys.txt"
     file.write_text("# mine\nline.smooth = C-M\nline.smooth = F6\nline.split = F7\nodd = Crtl+X\n")
-    tried = ask("textform", "try", "plain", str(file), "--json")
+    tried = ask("fileformat", "try", "plain", str(file), "--json")
     assert [r["keys"] for r in tried.json["records"]] == [["Ctrl+M"], ["F6"], ["F7"], []]
     assert tried.json["lines-passed-over"] == 1
-    added = ask("app", "add", "Plain", "--from", str(file), "--textform", "plain")
-    assert "by the form plain; 1 line passed over" in added.out
+    added = ask("app", "add", "Plain", "--from", str(file), "--file-format", "plain")
+    assert "by the format plain; 1 line passed over" in added.out
     shown = ask("app", "show", "plain", "--json").json["commands"]
     first = shown[0]
     assert (first["command"], first["title"]) == ("line.smooth", "Line smooth")
     assert first["factory-keys"] == ["Ctrl+M", "F6"]
-    assert "Plain" in ask("textform", "list").out or "plain" in ask("textform", "list").out
-    kept = ask("textform", "drop", "plain")
+    assert "Plain" in ask("fileformat", "list").out or "plain" in ask("fileformat", "list").out
+    kept = ask("fileformat", "drop", "plain")
     assert (kept.status, "is read by it" in kept.err) == (2, True)
     assert ask("undo").status == 0
-    assert ask("textform", "drop", "plain").status == 0
-    assert not (desk / "textforms/plain.toml").exists()
+    assert ask("fileformat", "drop", "plain").status == 0
+    assert not (desk / "fileformats/plain.toml").exists()
 
 
 def test_a_pattern_over_several_lines_names_a_group_twice(ask: Ask, tmp_path: Path) -> None:

@@ -42,7 +42,7 @@ def closed_after(desk: Path, count: int, *words: str) -> int:
     [
         "app add Large --from large.csv --yes",
         "upgrade quillmap --from large.csv --yes",
-        "deliver reliefkiln --to kiln/keys.kiln --textform kiln --yes --show-lines",
+        "deliver reliefkiln --to kiln/keys.kiln --file-format kiln --yes",
         "assign quillmap Cairn Alt+F10 --explain",
     ],
 )

@@ -206,7 +206,7 @@ def keys_of(value: Any) -> set[str]:
 
 
 LOG = "logs/quillmap-2026-10-12.jsonl"
-KILN = ("--to", "kiln/keys.kiln", "--textform", "kiln")
+KILN = ("--to", "kiln/keys.kiln", "--file-format", "kiln")
 COMMANDS = {
     "find": ("find", "closure"),
     "press": ("press", "quillmap", "S"),
@@ -261,8 +261,8 @@ COMMANDS = {
     "use": ("use",),
     "app slot": ("app", "slot", "reliefkiln", "View 3"),
     "desk device": ("desk", "device"),
-    "textform list": ("textform", "list"),
-    "textform try": ("textform", "try", "kiln", "kiln/keys.kiln"),
+    "fileformat list": ("fileformat", "list"),
+    "fileformat try": ("fileformat", "try", "kiln", "kiln/keys.kiln"),
     "deliver": ("deliver", "reliefkiln", *KILN, "--dry-run"),
     "deliver --check": ("deliver", "reliefkiln", *KILN, "--check"),
 }

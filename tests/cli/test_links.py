@@ -16,7 +16,7 @@ pytestmark = pytest.mark.skipif(os.name == "nt", reason="needs links, owners and
 
 MINE = "schemes/quillmap/mine.toml"
 ASSIGN = ("assign", "quillmap", "Cairn", "Alt+F10", "--why", "x")
-KILN = ("deliver", "reliefkiln", "--textform", "kiln", "--yes", "--to")
+KILN = ("deliver", "reliefkiln", "--file-format", "kiln", "--yes", "--to")
 
 
 @pytest.fixture

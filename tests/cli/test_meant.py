@@ -132,7 +132,7 @@ def test_an_application_in_place_of_a_scheme_is_named_as_one(ask: Ask) -> None:
 
 
 def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path) -> None:
-    to = ("--to", "kiln/keys.kiln", "--textform", "kiln", "--yes")
+    to = ("--to", "kiln/keys.kiln", "--file-format", "kiln", "--yes")
     assert ask("deliver", "reliefkiln", *to).status == 0
     shown = ask("app", "rules", "reliefkiln").out
     assert "the form kiln" in shown

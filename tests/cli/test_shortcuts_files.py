@@ -6,12 +6,12 @@ import pytest
 
 from tests.conftest import Ask, ask_in
 
-LINES = r"""format = "olive-compass-textform/1"
+LINES = r"""format = "olive-compass-fileformat/1"
 pattern = '^bind +(?P<keys>\S.*?) +=> +(?P<id>\S.*)$'
 entry = "bind {keys} => {id}"
 several = "records"
 """
-JOINED = r"""format = "olive-compass-textform/1"
+JOINED = r"""format = "olive-compass-fileformat/1"
 pattern = '^(?P<id>[^=#\n]+?) *= *(?P<keys>.*)$'
 section = '^\[(?P<mode>(?!end)\w+)\]$'
 section-end = "\n[end]\n"
@@ -19,7 +19,7 @@ entry = "{id} = {keys}"
 join = " | "
 none = "-"
 """
-TITLES = r"""format = "olive-compass-textform/1"
+TITLES = r"""format = "olive-compass-fileformat/1"
 pattern = '^(?P<title>[^\t\n]+)\t(?P<keys>.*)$'
 entry = "{title}\t{keys}"
 join = ", "
@@ -32,20 +32,20 @@ def desk_with(tmp_path: Path, form: str, text: str) -> tuple[Ask, Path]:
     ask_in(tmp_path, "desk", "new", str(folder))
     file = tmp_path / "own.keys"
     file.write_bytes(text.encode())
-    (folder / "textforms").mkdir()
-    (folder / "textforms" / "own.toml").write_text(form)
+    (folder / "fileformats").mkdir()
+    (folder / "fileformats" / "own.toml").write_text(form)
 
     def ask(*words: str, **more: str):  # type: ignore[no-untyped-def]
         return ask_in(folder, *words, **more)
 
-    added = ask("app", "add", "Own", "--from", str(file), "--textform", "own", "--yes")
+    added = ask("app", "add", "Own", "--from", str(file), "--file-format", "own", "--yes")
     assert added.status == 0, added.err
     ask("scheme", "new", "own/mine")
     return ask, file
 
 
 def deliver(ask: Ask, file: Path, *words: str) -> str:
-    done = ask("deliver", "own", "--to", str(file), "--textform", "own", "--yes", *words)
+    done = ask("deliver", "own", "--to", str(file), "--file-format", "own", "--yes", *words)
     assert done.status == 0, done.err
     return file.read_text()
 
@@ -65,8 +65,14 @@ FILES = {
         "Smooth\tF5\nSmooth\tF6\nCut\tCtrl+X, Ctrl+X\nsmooth\tF7\n",
     ),
     "one id in two modes": (JOINED, "[draw]\nline = F5\n[text]\nline = F6\n[draw]\nline = F7\n"),
-    "capitals": (LINES, "bind f => find\nbind F => find all\nbind g => go  there\nbind G => go there\n"),
-    "carets": (LINES, "bind ^K => cut\nbind ^[ => leave\nbind ^@ => mark\nbind ^ => up\nbind ^? => erase\n"),
+    "capitals": (
+        LINES,
+        "bind f => find\nbind F => find all\nbind g => go  there\nbind G => go there\n",
+    ),
+    "carets": (
+        LINES,
+        "bind ^K => cut\nbind ^[ => leave\nbind ^@ => mark\nbind ^ => up\nbind ^? => erase\n",
+    ),
     "blanks, comments and odd ends of lines": (
         JOINED,
         "# keys of mine\r\n[draw]\r\nline   =   F5\nerase =\n; = | -\n\n[text]\n  line = F6  \n[draw]\nline = f5",
@@ -81,7 +87,7 @@ def test_no_decision_no_byte(what: str, tmp_path: Path) -> None:
     before = file.read_bytes()
     deliver(ask, file)
     assert file.read_bytes() == before
-    tried = ask("textform", "try", "own", str(file))
+    tried = ask("fileformat", "try", "own", str(file))
     assert tried.status in (0, 1), tried.err
 
 

@@ -21,6 +21,8 @@ from olive_compass.desk import (
     desk_file,
     device_file,
     document_file,
+    file_format,
+    file_format_file,
     keyset_file,
     log_counting,
     log_file,
@@ -32,8 +34,6 @@ from olive_compass.desk import (
     seat_file,
     system_file,
     tally_file,
-    textform,
-    textform_file,
     toml_text,
     tray_file,
 )
@@ -129,7 +129,7 @@ def readers() -> tuple[Reader, ...]:
         Reader("listing, columns", (_COLUMNS, _MARKDOWN), lambda d: _listing("f.txt", d)),
         Reader("listing, workbook", (_workbook(),), lambda d: _listing("f.xlsx", d)),
         Reader("device", (_DEVICE,), lambda d: device_file.read(d, "f", "pad")),
-        Reader("form of text files", of("kiln.toml"), lambda d: textform_file.read(d, "f", "kiln")),
+        Reader("file format", of("kiln.toml"), lambda d: file_format_file.read(d, "f", "kiln")),
         Reader("seat", (_SEAT,), lambda d: seat_file.read(d, "f")),
         Reader("trays", of("trays/quillmap.toml") or (_TRAYS,), _trays),
         Reader("tally", (_TALLY,), lambda d: tally_file.read(d, "f")),
@@ -298,8 +298,8 @@ def _counted(data: bytes) -> object:
 
 
 def _own_file(form: bytes) -> Callable[[bytes], object]:
-    known = textform_file.read(form, "f", "kiln")
-    return lambda data: textform.read(known, delivery.opened(data).text)
+    known = file_format_file.read(form, "f", "kiln")
+    return lambda data: file_format.read(known, delivery.opened(data).text)
 
 
 def _record(data: bytes) -> object:

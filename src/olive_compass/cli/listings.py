@@ -31,7 +31,7 @@ class Said(Struct, frozen=True):
     columns: Mapping[str, str]
     pattern: str
     groups: str
-    textform: str
+    file_format: str
     spell: Mapping[str, str]
     headings: str = ""
 
@@ -42,7 +42,7 @@ def said_of(args: Any) -> Said:
         dict(_column(each) for each in args.columns),
         args.pattern or "",
         args.groups or "",
-        args.textform or "",
+        args.file_format or "",
         dict(spelt(each) for each in args.spell),
         args.headings or "",
     )
@@ -50,12 +50,12 @@ def said_of(args: Any) -> Said:
 
 def wished(said: Said, kept: Reading) -> Reading:
     """How a listing is to be read: what the options say, and else what is kept of the application."""
-    # A pattern and a form of text files each say it all: the newer takes the place of the other.
-    pattern = said.pattern or ("" if said.textform else kept.pattern)
-    textform = said.textform or ("" if said.pattern else kept.textform)
+    # A pattern and a file format each say it all: the newer takes the place of the other.
+    pattern = said.pattern or ("" if said.file_format else kept.pattern)
+    file_format = said.file_format or ("" if said.pattern else kept.file_format)
     columns = {**kept.columns, **said.columns}
     groups, headings = said.groups or kept.groups, said.headings or kept.headings
-    return Reading(columns, pattern, groups, textform, headings)
+    return Reading(columns, pattern, groups, file_format, headings)
 
 
 def _column(given: str) -> tuple[str, str]:
@@ -88,13 +88,13 @@ def rows_of(
     What is kept of how files of the application are read counts for files of that shape: one of which it
     reads nothing is read by its own.
     """
-    if reading.textform:
+    if reading.file_format:
         from olive_compass.desk.importing.source import bounded
-        from olive_compass.desk.textform_rows import read
+        from olive_compass.desk.shortcuts_rows import read
 
-        found = read(at.textform(reading.textform), data, typed)
+        found = read(at.file_format(reading.file_format), data, typed)
         # The first row are the headings.
-        if len(found.rows) > 1 or said.textform:
+        if len(found.rows) > 1 or said.file_format:
             return "text", replace(found, rows=bounded(found.rows, path))
     if reading.pattern and not said.pattern:
         with contextlib.suppress(Refused):

@@ -258,10 +258,10 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
         help="how a record of plain text reads, with named groups; with \\n in it, over several lines",
     )
     group.add_argument(
-        "--textform",
+        "--file-format",
         metavar="NAME",
         default="",
-        help="read it by this form of text files (textform list)",
+        help="read it by this file format (olive-compass fileformat list)",
     )
     group.add_argument(
         "--groups",

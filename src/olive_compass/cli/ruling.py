@@ -58,7 +58,7 @@ def _forget_reading(how: Writing, around: Surroundings, at: Desk, app: App) -> i
 
 def _read_by(reading: Reading) -> str:
     """How listings are read, as far as it is kept."""
-    parts = [f"the form {reading.textform}"] if reading.textform else []
+    parts = [f"the format {reading.file_format}"] if reading.file_format else []
     parts += [f"the pattern {reading.pattern}"] if reading.pattern else []
     parts += [f"{field} in {heading}" for field, heading in reading.columns.items()]
     parts += [f"rows with one cell: {reading.groups}"] if reading.groups != "guess" else []

@@ -368,15 +368,14 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
             "reliefkiln",
             "--to",
             "kiln/keys.kiln",
-            "--textform",
+            "--file-format",
             "kiln",
             "--dry-run",
-            "--show-lines",
         ),
     ),
     (
         "Written, and nothing else in that file moves. As it was before is kept beside it.",
-        ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--textform", "kiln", "--yes"),
+        ("deliver", "reliefkiln", "--to", "kiln/keys.kiln", "--file-format", "kiln", "--yes"),
     ),
     (
         "Somebody gives a key over there, in Reliefkiln itself.",
@@ -388,7 +387,10 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ),
     ),
     ("It is noticed,", ("deliver", "reliefkiln", "--check")),
-    ("and taken in as a decision.", ("deliver", "reliefkiln", "--collect", "--scheme", "house")),
+    (
+        "and taken in as a decision.",
+        ("deliver", "reliefkiln", "--import-changes", "--scheme", "house"),
+    ),
     (
         "Quillmap 5 is out. What moved, and what of ours still holds?",
         (

@@ -42,7 +42,7 @@ _READING: dict[str, type | tuple[type, ...]] = {
     "pattern": str,
     "groups": str,
     "headings": str,
-    "textform": str,
+    "file-format": str,
 }
 #: A number of seconds may be written without its point.
 _RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_TYPES.items()}
@@ -56,7 +56,7 @@ class Reading(Struct, frozen=True):
     columns: Mapping[str, str] = MappingProxyType({})
     pattern: str = ""
     groups: str = "guess"
-    textform: str = ""
+    file_format: str = ""
     headings: str = "guess"
 
 
@@ -143,7 +143,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             {str(field): str(column) for field, column in reading.get("columns", {}).items()},
             reading.get("pattern", ""),
             reading.get("groups", "guess"),
-            reading.get("textform", ""),
+            reading.get("file-format", ""),
             reading.get("headings", "guess"),
         ),
         tray_rules.proxies(proxies) if proxies else {},

@@ -135,8 +135,8 @@ def with_reading(data: bytes, reading: Reading) -> bytes:
         wanted["groups"] = reading.groups
     if reading.headings != "guess":
         wanted["headings"] = reading.headings
-    if reading.textform:
-        wanted["textform"] = reading.textform
+    if reading.file_format:
+        wanted["file-format"] = reading.file_format
     now = document.get("reading")
     if (now.unwrap() if now is not None else {}) == wanted:
         return data

@@ -41,7 +41,7 @@ FOLDERS = (
     "keysets/",
     "keyboards/",
     "devices/",
-    "textforms/",
+    "fileformats/",
     "logs/",
     "tallies/",
     "documents/",

@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from olive_compass.desk.history import History
     from olive_compass.desk.kept import Kept
     from olive_compass.desk.records import FileChange
-    from olive_compass.desk.textform import TextForm
+    from olive_compass.desk.shortcuts_file import FileFormat
 
 DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}
@@ -293,21 +293,21 @@ class Desk:
         file = seat_file.SEAT_FILE
         return seat_file.read(self.bytes(file)) if self.has(file) else seat_file.SeatFile()
 
-    def textform_names(self) -> list[str]:
-        """The names of the forms of text files, sorted."""
-        listed = self._listed("textforms")
+    def file_format_names(self) -> list[str]:
+        """The names of the file formats, sorted."""
+        listed = self._listed("fileformats")
         return sorted(n[:-5] for n in listed if n.endswith(".toml") and not n.startswith("."))
 
-    def textform(self, name: str) -> "TextForm":
-        """A form of text files. Raises ``Refused`` where there is none of that name."""
-        from olive_compass.desk import textform_file
+    def file_format(self, name: str) -> "FileFormat":
+        """A file format. Raises ``Refused`` where there is none of that name."""
+        from olive_compass.desk import file_format_file
 
-        names = self.textform_names()
+        names = self.file_format_names()
         if name not in names:
-            hint = _choose(name, names) if names else "Make one: olive-compass textform new NAME"
-            raise Refused(f"The desk has no form of text files “{name}”.", hint=hint)
-        path = textform_file.textform_path(name)
-        return textform_file.read(self.bytes(path), path, name)
+            hint = _choose(name, names) if names else "Make one: olive-compass fileformat new NAME"
+            raise Refused(f"The desk has no file format “{name}”.", hint=hint)
+        path = file_format_file.file_format_path(name)
+        return file_format_file.read(self.bytes(path), path, name)
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""

@@ -41,7 +41,7 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
 
 
 #: Keys whose texts have lines: drawings of keyboards, what a person typed as an input, and the parts
-#: of a form of text files.
+#: of a file format.
 _OF_LINES = frozenset(
     [
         "rows",

@@ -5,12 +5,12 @@ from collections.abc import Iterable
 
 from olive_compass.desk import (
     device_file,
+    file_format_file,
     keyboards,
     keyset_file,
     macro_file,
     system_file,
     tally_file,
-    textform_file,
     toml_text,
 )
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
@@ -43,8 +43,8 @@ def try_reading(at: Desk, paths: Iterable[str]) -> None:
             macro_file.read(at.bytes(path), path, rest[0], name)
         elif folder == "devices":
             device_file.read(at.bytes(path), path, name)
-        elif folder == "textforms":
-            textform_file.read(at.bytes(path), path, name)
+        elif folder == "fileformats":
+            file_format_file.read(at.bytes(path), path, name)
         elif folder == "keysets":
             keyset_file.read(at.bytes(path), path, name)
         elif folder == "tallies":

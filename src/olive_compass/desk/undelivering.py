@@ -10,8 +10,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.delivery import DELIVERED, opened
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange, Record
-from olive_compass.desk.textform import Entry, TextForm, Wanted, read
-from olive_compass.desk.textform_writing import written
+from olive_compass.desk.shortcuts_file import Entry, FileFormat, Wanted, read
+from olive_compass.desk.shortcuts_writing import written
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -30,12 +30,12 @@ def taken_back(at: Desk, record: Record, file: FileChange, now: bytes | None) ->
     if now is None:
         # The file is gone, and our keys with it.
         return FileChange(file.path, None, None)
-    name = at.reading(app).textform
+    name = at.reading(app).file_format
     if not name or file.before is None or file.after is None:
         return None
     found = at.app(app)
     try:
-        form = at.textform(name)
+        form = at.file_format(name)
         form = replace(form, spelling=form.spelling or found.spelling)
         data = _without(form, file.before, file.after, now, found.rules.typed)
     except (Refused, UnicodeError):
@@ -51,7 +51,7 @@ def _app_of(record: Record) -> str:
     return ""
 
 
-def _without(form: TextForm, before: bytes, after: bytes, now: bytes, typed: int) -> bytes | None:
+def _without(form: FileFormat, before: bytes, after: bytes, now: bytes, typed: int) -> bytes | None:
     """The file as it is now with the keys that it had before; None: they cannot be written there, or later
     work went on from what was delivered."""
     here = opened(now)
@@ -67,10 +67,10 @@ def _without(form: TextForm, before: bytes, after: bytes, now: bytes, typed: int
         if is_now != delivered.get(subject):
             return None
         wanted.append(Wanted(_parts(subject), subject[0], was))
-    text, unwritten = written(form, here.text, wanted, typed)
-    there = dict(_keys(read(form, text, typed).entries))
+    made = written(form, here.text, wanted, typed)
+    there = dict(_keys(read(form, made.text, typed).entries))
     held = all(there.get(_subject(each.parts, each.mode)) == each.keys for each in wanted)
-    return here.encode(text) if held and not unwritten else None
+    return here.encode(made.text) if held and not made.unwritten else None
 
 
 def _keys(entries: tuple[Entry, ...]) -> Iterator[tuple[_Subject, tuple[Run, ...]]]:

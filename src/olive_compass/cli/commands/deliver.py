@@ -17,19 +17,21 @@ from olive_compass.cli.surroundings import Surroundings
 GROUP = "share"
 ORDER = 75
 SUMMARY = "Write the keys into an application's own file, and see what was changed there"
-EXAMPLES = """olive-compass deliver reliefkiln --to kiln/keys.kiln --textform kiln --dry-run
-olive-compass deliver reliefkiln --to kiln/keys.kiln --textform kiln --yes
+EXAMPLES = """olive-compass deliver reliefkiln --to kiln/keys.kiln --file-format kiln --dry-run
+olive-compass deliver reliefkiln --to kiln/keys.kiln --file-format kiln --yes
 olive-compass deliver reliefkiln --check
-olive-compass deliver reliefkiln --collect"""
+olive-compass deliver reliefkiln --import-changes"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
-        "--to", metavar="FILE", help="its file of keys on this seat; it is kept in seat.toml"
+        "--to", metavar="FILE", help="its shortcuts file on this seat; it is kept in seat.toml"
     )
     parser.add_argument(
-        "--textform", metavar="NAME", help="the form of that file (textform list); it is kept"
+        "--file-format",
+        metavar="NAME",
+        help="the format of that file (olive-compass fileformat list); it is kept",
     )
     what = parser.add_mutually_exclusive_group()
     what.add_argument(
@@ -38,12 +40,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="say what was changed in the file since the last delivery",
     )
     what.add_argument(
-        "--collect", action="store_true", help="take what was changed there in as decisions"
+        "--import-changes", action="store_true", help="take what was changed there in as decisions"
     )
     parser.add_argument(
-        "--show-lines", action="store_true", help="show the lines of the file that change"
+        "--why", default="", metavar="TEXT", help="with --import-changes: the reason"
     )
-    parser.add_argument("--why", default="", metavar="TEXT", help="with --collect: the reason")
     parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
     scheme_option(parser)
     despite_guard_option(parser)
@@ -52,11 +53,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    from olive_compass.cli.sharing import collecting, delivering
+    from olive_compass.cli.sharing import delivering, importing_changes
 
     pick.desk(args, around)
     if args.check:
-        return collecting.check(args, around)
-    if args.collect:
-        return collecting.take_in(args, around)
+        return importing_changes.check(args, around)
+    if args.import_changes:
+        return importing_changes.take_in(args, around)
     return until_saved(lambda: delivering.deliver(args, around), around)

@@ -1,6 +1,5 @@
 """Delivering keys into an application's own file: where it is, what would change, and writing it."""
 
-import difflib
 import os
 from collections.abc import Mapping
 from typing import Any
@@ -9,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
@@ -34,15 +33,15 @@ from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
 from olive_compass.desk.plain_file import lies_in, read_whole
 from olive_compass.desk.records import FileChange, digest
 from olive_compass.desk.saving import refuse_leading_out
-from olive_compass.desk.textform import (
+from olive_compass.desk.shortcuts_file import (
     Content,
-    TextForm,
+    FileFormat,
     Unwritten,
     Wanted,
     names_modes,
     read,
 )
-from olive_compass.desk.textform_writing import written
+from olive_compass.desk.shortcuts_writing import Line, written
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -54,11 +53,11 @@ MOST_SHOWN = 20
 
 
 class Target(Struct, frozen=True):
-    """An application's own file: where it is (from the desk where it lies on it), its form, its bytes
-    (None: it is not there), its text, what the form makes of it, and the last delivery."""
+    """An application's own file: where it is (from the desk where it lies on it), its format, its bytes
+    (None: it is not there), its text, what the format makes of it, and the last delivery."""
 
     path: str
-    form: TextForm
+    form: FileFormat
     data: bytes | None
     text: Text
     content: Content
@@ -66,19 +65,19 @@ class Target(Struct, frozen=True):
 
 
 def target(
-    around: Surroundings, at: Desk, app: App, to: str | None, textform: str | None
+    around: Surroundings, at: Desk, app: App, to: str | None, file_format: str | None
 ) -> Target:
-    """The file that is meant, read: ``to`` and ``textform`` say where it is and of which form, where the
-    seat and the application do not. Raises ``Refused`` where it or its form is not known."""
-    name = textform or at.reading(app.name).textform
+    """The file that is meant, read: ``to`` and ``fileformat`` say where it is and of which format, where the
+    seat and the application do not. Raises ``Refused`` where it or its format is not known."""
+    name = file_format or at.reading(app.name).file_format
     if not name:
         raise Refused(
             f"It is not said in which form {app.title} keeps its keys.",
-            hint=f"Say --textform NAME; olive-compass textform list. For lists by hand: olive-compass "
+            hint=f"Say --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
             f"worklist {app.name}",
         )
-    form = at.textform(name)
-    # A form that says nothing of how keys are written takes that from the application.
+    form = at.file_format(name)
+    # A format that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
     given = (
         os.path.join(around.folder, os.path.expanduser(to))
@@ -94,7 +93,7 @@ def target(
     refuse_leading_out(at.root, whole, given)
     path = os.path.realpath(whole)
     if os.path.isdir(path):
-        raise Refused("This is a folder, and no file of keys.", file=given)
+        raise Refused("This is a folder, and no shortcuts file.", file=given)
     if lies_in(path, os.path.realpath(at.root)):
         # A file within the desk is known by its place there, so that the desk may be moved.
         path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
@@ -131,7 +130,7 @@ _OURS = (
     "keysets",
     "keyboards",
     "devices",
-    "textforms",
+    "fileformats",
     "logs",
     "tallies",
     "documents",
@@ -191,8 +190,8 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
 class Plan(Struct, frozen=True):
     """What a delivery would write, what it could not, and which keys change by it."""
 
-    text: str
     data: bytes
+    lines: tuple[Line, ...]
     unwritten: list[Unwritten]
     changes: list[Moved]
     keys: ByMode
@@ -222,22 +221,22 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
         for mode in modes:
             keys = None if by_mode is None else by_mode.get(mode, ())
             lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
-    text, unwritten = written(found.form, found.text.text, lines, app.rules.typed)
-    unwritten = [*_not_to_be(app, wished), *unwritten]
+    made = written(found.form, found.text.text, lines, app.rules.typed)
+    unwritten = [*_not_to_be(app, wished), *made.unwritten]
     try:
-        data = found.text.encode(text)
+        data = found.text.encode(made.text)
     except UnicodeEncodeError as error:
         sign = error.object[error.start : error.end]
         raise Refused(
             f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
             file=found.path,
         ) from error
-    after = replace(found, data=data, content=read(found.form, text, app.rules.typed))
+    after = replace(found, data=data, content=read(found.form, made.text, app.rules.typed))
     now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten)
     before = said_by(app, found) if found.data is not None else {}
     _hold_still(app, found, set(wanted), before, now)
-    return Plan(text, data, unwritten, moved(before, now), now, wished.deltas)
+    return Plan(data, made.lines, unwritten, moved(before, now), now, wished.deltas)
 
 
 def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
@@ -263,7 +262,7 @@ def _hold_still(app: App, found: Target, touched: set[str], before: ByMode, now:
             raise Refused(
                 f"What would be written changes {app.shown(id_)} as well, which nobody decided; nothing was changed.",
                 file=found.path,
-                hint=f"Look at the form: olive-compass textform show {found.form.name}",
+                hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
             )
 
 
@@ -303,7 +302,7 @@ def _hold_against(
                 f"What would be written for {parts[id_]['title']} is not read back as it was meant; "
                 "nothing was changed.",
                 file=found.path,
-                hint=f"Look at the form: olive-compass textform show {found.form.name}",
+                hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
             )
 
 
@@ -312,14 +311,14 @@ def deliver(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(around, at, app, args.to, args.textform)
+    found = target(around, at, app, args.to, args.file_format)
     plan = _plan(app, keymap, found)
     if args.json and args.dry_run:
         around.json(_as_json(app, found, plan, None))
         return 0
     if not args.json and not around.quiet:
-        _print(args.show_lines, around, app, found, plan)
-    files = _files(args.to, args.textform, around, at, app, found, plan)
+        _print(around, app, found, plan)
+    files = _files(args.to, args.file_format, around, at, app, found, plan)
     if not files:
         if args.json:
             around.json(_as_json(app, found, plan, None))
@@ -365,7 +364,7 @@ def _allow(at: Desk, found: Target) -> None:
 
 def _files(
     to: str | None,
-    textform: str | None,
+    file_format: str | None,
     around: Surroundings,
     at: Desk,
     app: App,
@@ -387,8 +386,8 @@ def _files(
         new = seat_file.with_value(seat, "files", app.name, found.path)
         changes.append(FileChange(seat_file.SEAT_FILE, seat, new))
     about = at.bytes(app_path(app.name))
-    if textform and at.reading(app.name).textform != textform:
-        reading = replace(at.reading(app.name), textform=textform, pattern="")
+    if file_format and at.reading(app.name).file_format != file_format:
+        reading = replace(at.reading(app.name), file_format=file_format, pattern="")
         changes.append(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )
@@ -412,17 +411,20 @@ def state_of(
     return FileChange(state, before, write_state(path, data, when, keys, deltas))
 
 
-def _print(show_lines: bool, around: Surroundings, app: App, found: Target, plan: Plan) -> None:
+def _print(around: Surroundings, app: App, found: Target, plan: Plan) -> None:
     there = f"{counted(len(found.content.entries), 'record')} there"
-    around.say(f"{BOLD}{app.title}{OFF} {DIM}({found.path}, form {found.form.name}; {there}){OFF}")
+    around.say(
+        f"{BOLD}{app.title}{OFF} {DIM}({found.path}, format {found.form.name}; {there}){OFF}"
+    )
     print_moved(around, app, plan.changes, "there now", "to be")
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
         around.say(f"Not written: {each.subject}{where}: {each.why}.")
-    if show_lines:
-        old, new = found.text.text.splitlines(), plan.text.splitlines()
-        for line in difflib.unified_diff(old, new, "there", "to be", lineterm="", n=1):
-            around.say(line)
+    width = len(str(max((line.line for line in plan.lines), default=0)))
+    for line in plan.lines:
+        for sign, colour, text in (("-", RED, line.was), ("+", GREEN, line.now)):
+            if text is not None:
+                around.say(f"{line.line:>{width}} {colour}{sign} {text}{OFF}")
 
 
 def print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
@@ -453,10 +455,11 @@ def _as_json(app: App, found: Target, plan: Plan, number: int | None) -> dict[st
     return {
         "app": app.name,
         "file": found.path,
-        "textform": found.form.name,
+        "file-format": found.form.name,
         "changed": number is not None,
         "change": number,
         "differences": list(map(moved_json, plan.changes)),
+        "lines": [{"line": each.line, "was": each.was, "now": each.now} for each in plan.lines],
         "unwritten": [
             {"command": e.subject, "mode": e.mode or None, "why": e.why} for e in plan.unwritten
         ],

@@ -1,4 +1,4 @@
-"""``deliver --check`` and ``--collect``: what was changed in an application's own file since the last delivery."""
+"""``deliver --check`` and ``--import-changes``: what was changed in an application's own file since the last delivery."""
 
 from typing import Any
 
@@ -57,7 +57,7 @@ def check(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(around, at, app, args.to, args.textform)
+    found = target(around, at, app, args.to, args.file_format)
     _must_be_there(found)
     changes, strange = _since(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
@@ -66,7 +66,7 @@ def check(args: Any, around: Surroundings) -> int:
             {
                 "app": app.name,
                 "file": found.path,
-                "textform": found.form.name,
+                "file-format": found.form.name,
                 "delivered": found.last.when if found.last else None,
                 "differences": list(map(moved_json, changes)),
                 "unreadable": [{"command": e.subject, "why": e.problem} for e in problems],
@@ -86,7 +86,7 @@ def check(args: Any, around: Surroundings) -> int:
     verb = "differs" if len(changes) == 1 else "differ"
     around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
     print_moved(around, app, changes, "was", "there now")
-    around.say(f"To take them in: olive-compass deliver {app.name} --collect")
+    around.say(f"To take them in: olive-compass deliver {app.name} --import-changes")
     around.say(f"To put ours back: olive-compass deliver {app.name}")
     return 1
 
@@ -96,7 +96,7 @@ def take_in(args: Any, around: Surroundings) -> int:
 
     def prepare(at: Desk) -> Work:
         view = pick.view(at, at.app_name(args.app))
-        found = target(around, at, view.app, args.to, args.textform)
+        found = target(around, at, view.app, args.to, args.file_format)
         _must_be_there(found)
         changes, _ = _since(view.app, view.keymap, found)
         now = said_by(view.app, found)

@@ -1,15 +1,15 @@
-"""An application's own file of keys as the rows of a listing, by a form of text files."""
+"""An application's shortcuts file as the rows of a listing, by a file format."""
 
 from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.importing.source import Read
-from olive_compass.desk.textform import Entry, TextForm
-from olive_compass.desk.textform import read as read_entries
+from olive_compass.desk.shortcuts_file import Entry, FileFormat
+from olive_compass.desk.shortcuts_file import read as read_entries
 
 
-def read(form: TextForm, data: bytes, typed: int = 0) -> Read:
+def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
     """A row a command and mode, several records of which are one row; a heading before them."""
     text = opened(data).text
     content = read_entries(form, text, typed)
@@ -36,7 +36,7 @@ def read(form: TextForm, data: bytes, typed: int = 0) -> Read:
             parts.get("does", ""),
         )
         rows.append(Row(line, cells))
-    note = f"by the form {form.name}"
+    note = f"by the format {form.name}"
     if content.passed_over:
         note += f"; {counted(content.passed_over, 'line')} passed over"
     return Read(rows, (), note)

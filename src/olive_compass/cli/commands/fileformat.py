@@ -1,4 +1,4 @@
-"""``textform``: forms of text files, by which an application's own file of keys is read and written."""
+"""``fileformat``: file formats, by which an application's shortcuts file is read and written."""
 
 import argparse
 from typing import Any
@@ -14,30 +14,30 @@ from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.desk.textform import HOLDS, SEVERAL, TextForm
-from olive_compass.desk.textform import read as read_entries
-from olive_compass.desk.textform_file import TEXTS, new_text, read, textform_path
+from olive_compass.desk.shortcuts_file import HOLDS, SEVERAL, FileFormat
+from olive_compass.desk.shortcuts_file import read as read_entries
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
 GROUP = "share"
 ORDER = 85
-SUMMARY = "Describe an application's own file of keys, so that it can be read and written"
-EXAMPLES = r"""olive-compass textform new plain --pattern '^(?P<id>[\w.-]+) = (?P<keys>.*)$' --entry '{id} = {keys}'
-olive-compass textform list
-olive-compass textform show kiln
-olive-compass textform try kiln kiln/keys.kiln
-olive-compass textform drop lines --dry-run"""
+SUMMARY = "Describe an application's shortcuts file, so that it can be read and written"
+EXAMPLES = r"""olive-compass fileformat new plain --pattern '^(?P<id>[\w.-]+) = (?P<keys>.*)$' --entry '{id} = {keys}'
+olive-compass fileformat list
+olive-compass fileformat show kiln
+olive-compass fileformat try kiln kiln/keys.kiln
+olive-compass fileformat drop lines --dry-run"""
 
-#: How many records are shown when a form is tried.
+#: How many records are shown when a format is tried.
 MOST_SHOWN = 12
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="new|list|show|try|drop", required=True)
-    new = verbs.add_parser("new", help="describe a form")
+    new = verbs.add_parser("new", help="describe a format")
     new.add_argument("name", metavar="NAME")
     helps = {
         "title": "what it is called",
@@ -65,14 +65,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(new)
     json_option(new)
     json_option(verbs.add_parser("list", help="the forms on this desk"))
-    show = verbs.add_parser("show", help="a form at a glance")
+    show = verbs.add_parser("show", help="a format at a glance")
     show.add_argument("name", metavar="NAME")
     json_option(show)
-    attempt = verbs.add_parser("try", help="what a form makes of a file; nothing is written")
+    attempt = verbs.add_parser("try", help="what a format makes of a file; nothing is written")
     attempt.add_argument("name", metavar="NAME")
     attempt.add_argument("file", metavar="FILE")
     json_option(attempt)
-    drop = verbs.add_parser("drop", help="take a form away")
+    drop = verbs.add_parser("drop", help="take a format away")
     drop.add_argument("name", metavar="NAME")
     dry_run_option(drop)
     json_option(drop)
@@ -85,11 +85,11 @@ def run(args: Any, around: Surroundings) -> int:
 
 def _new(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    checked_name(args.name, "a form of text files", at.textform_names())
-    path = textform_path(args.name)
-    if args.name in at.textform_names():
+    checked_name(args.name, "a file format", at.file_format_names())
+    path = file_format_path(args.name)
+    if args.name in at.file_format_names():
         raise Refused(
-            f"The desk has a form of text files “{args.name}” already; nothing was changed.",
+            f"The desk has a file format “{args.name}” already; nothing was changed.",
             file=path,
         )
     texts: dict[str, Any] = {
@@ -102,17 +102,17 @@ def _new(args: Any, around: Surroundings) -> int:
         "spelling": _pairs(args.spell),
         "modes": _pairs(args.mode_name),
     }
-    form = replace(TextForm(args.name), **texts, **tables)
+    form = replace(FileFormat(args.name), **texts, **tables)
     data = new_text(form if form.title else replace(form, title=args.name))
     # Read back before it is written: what is wrong is refused as it would be in the file.
     read(data, path, args.name)
-    lines = (f"To see what it makes of a file: olive-compass textform try {args.name} FILE",)
+    lines = (f"To see what it makes of a file: olive-compass fileformat try {args.name} FILE",)
     return keep(
         writing_of(args),
         around,
         at,
         [FileChange(path, None, data)],
-        f"Form of text files {args.name} made",
+        f"File format {args.name} made",
         lines,
     )
 
@@ -137,23 +137,21 @@ def _pairs(given: list[str]) -> dict[str, str]:
 
 def _list(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    forms = [at.textform(name) for name in at.textform_names()]
+    forms = [at.file_format(name) for name in at.file_format_names()]
     users = {form.name: _users(at, form.name) for form in forms}
     if args.json:
         rows = [
             {
                 "name": form.name,
                 "title": form.title,
-                "file": textform_path(form.name),
+                "file": file_format_path(form.name),
                 "apps": users[form.name],
             }
             for form in forms
         ]
-        around.json({"textforms": rows})
+        around.json({"fileformats": rows})
     elif not forms:
-        around.say(
-            "The desk has no form of text files yet. Make one: olive-compass textform new --help"
-        )
+        around.say("The desk has no file format yet. Make one: olive-compass fileformat new --help")
     else:
         print_table(
             around,
@@ -172,12 +170,12 @@ def _list(args: Any, around: Surroundings) -> int:
 
 
 def _users(at: Desk, name: str) -> list[str]:
-    return [app for app in at.app_names() if at.reading(app).textform == name]
+    return [app for app in at.app_names() if at.reading(app).file_format == name]
 
 
 def _show(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    form = at.textform(args.name)
+    form = at.file_format(args.name)
     if args.json:
         value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
         tables = {
@@ -185,9 +183,9 @@ def _show(args: Any, around: Surroundings) -> int:
             "escapes": dict(form.escapes),
             "modes": dict(form.modes),
         }
-        around.json({"name": form.name, "file": textform_path(form.name), **value, **tables})
+        around.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
         return 0
-    around.say(f"{BOLD}{form.title}{OFF} ({textform_path(form.name)})")
+    around.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
     fields = [
         (name, getattr(form, name.replace("-", "_")) or "") for name in TEXTS if name != "title"
     ]
@@ -204,12 +202,12 @@ def _show(args: Any, around: Surroundings) -> int:
 
 def _try(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    form = at.textform(args.name)
+    form = at.file_format(args.name)
     content = read_entries(form, opened(read_file(around, args.file)).text, typed=9)
     if args.json:
         around.json(
             {
-                "textform": form.name,
+                "file-format": form.name,
                 "records": [
                     {
                         **each.parts,
@@ -241,8 +239,8 @@ def _try(args: Any, around: Surroundings) -> int:
 
 def _drop(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    form = at.textform(args.name)
-    path = textform_path(form.name)
+    form = at.file_format(args.name)
+    path = file_format_path(form.name)
     users = _users(at, form.name)
     if users:
         raise Refused(
@@ -251,4 +249,4 @@ def _drop(args: Any, around: Surroundings) -> int:
             hint=f"Read it otherwise first: olive-compass app add {users[0]} --from LISTING --pattern …",
         )
     files = [FileChange(path, at.bytes(path), None)]
-    return keep(writing_of(args), around, at, files, f"Form of text files {form.name} dropped")
+    return keep(writing_of(args), around, at, files, f"File format {form.name} dropped")

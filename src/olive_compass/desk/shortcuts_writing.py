@@ -1,18 +1,20 @@
 """Writes wanted keys into a text of an application's own form.
 
-What the form does not match stays as it is, byte for byte: a record whose keys are the wanted ones is
+What the format does not match stays as it is, byte for byte: a record whose keys are the wanted ones is
 not touched, in one whose keys differ only the keys are, and a new one is put beside its siblings.
 """
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+
+from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.desk.textform import (
+from olive_compass.desk.shortcuts_file import (
     GROUPS,
     Content,
     Entry,
-    TextForm,
+    FileFormat,
     Unwritten,
     Wanted,
     escaped,
@@ -24,10 +26,25 @@ from olive_compass.desk.textform import (
 )
 
 
-def written(
-    form: TextForm, text: str, wanted: Sequence[Wanted], typed: int = 0
-) -> tuple[str, list[Unwritten]]:
-    """The file in which the commands have what is wanted, and what the form cannot write.
+class Line(Struct, frozen=True):
+    """A line of a file that changes: its number (of a new one, that of the line before which it comes), and what
+    it was and is to be; None: it was not there, or it goes."""
+
+    line: int
+    was: str | None
+    now: str | None
+
+
+class Written(Struct, frozen=True):
+    """A file as it is to be, the lines of it that change, and what the format cannot write."""
+
+    text: str
+    lines: tuple[Line, ...]
+    unwritten: tuple[Unwritten, ...]
+
+
+def written(form: FileFormat, text: str, wanted: Sequence[Wanted], typed: int = 0) -> Written:
+    """The file in which the commands have what is wanted, and what the format cannot write.
 
     Records that nothing is said of stay as they are.
     """
@@ -35,13 +52,58 @@ def written(
     plan = _Plan(form, text, content)
     for each in wanted:
         plan.settle(each)
-    return plan.text(), plan.unwritten
+    edits = plan.all_edits()
+    return Written(_edited(text, edits), tuple(_lines(text, edits)), tuple(plan.unwritten))
+
+
+def _edited(text: str, edits: Sequence[tuple[int, int, str]]) -> str:
+    """A text with all edits in it, which are in the order of their places."""
+    parts, at = [], 0
+    for start, end, new in edits:
+        parts += [text[at:start], new]
+        at = end
+    return "".join((*parts, text[at:]))
+
+
+def _lines(text: str, edits: Sequence[tuple[int, int, str]]) -> Iterator[Line]:
+    """The lines that edits change, those that touch one line together."""
+    together: list[list[tuple[int, int, str]]] = []
+    last = -1
+    for edit in edits:
+        first = text.rfind("\n", 0, edit[0]) + 1
+        if first > last:
+            together.append([])
+        together[-1].append(edit)
+        last = max(last, _line_end(text, edit[1]))
+    number, at = 1, 0
+    for some in together:
+        start = text.rfind("\n", 0, some[0][0]) + 1
+        end = _line_end(text, max(edit[1] for edit in some))
+        moved = [(a - start, b - start, new) for a, b, new in some]
+        number += text.count("\n", at, start)
+        at = start
+        old, new = text[start:end].split("\n"), _edited(text[start:end], moved).split("\n")
+        same = next(
+            (n for n, pair in enumerate(zip(old, new, strict=False)) if pair[0] != pair[1]),
+            min(len(old), len(new)),
+        )
+        while len(old) > same and len(new) > same and old[-1] == new[-1]:
+            old.pop()
+            new.pop()
+        for n in range(same, max(len(old), len(new))):
+            was = old[n] if n < len(old) else None
+            yield Line(number + n, was, new[n] if n < len(new) else None)
+
+
+def _line_end(text: str, at: int) -> int:
+    end = text.find("\n", at)
+    return end if end >= 0 else len(text)
 
 
 class _Plan:
     """The edits of a file: spans of it and what takes their place."""
 
-    def __init__(self, form: TextForm, text: str, content: Content) -> None:
+    def __init__(self, form: FileFormat, text: str, content: Content) -> None:
         self.form = form
         self.source = text
         self.content = content
@@ -67,7 +129,7 @@ class _Plan:
         keys = wanted.keys if self.form.several == "joined" else wanted.keys[:1]
         if wanted.keys[len(keys) :]:
             left = ", ".join(map(str, wanted.keys[1:]))
-            self._leave(wanted, f"the form has room for one key, and not for {left}")
+            self._leave(wanted, f"the format has room for one key, and not for {left}")
         if mine:
             self._settle_joined(keys, mine)
         else:
@@ -153,16 +215,16 @@ class _Plan:
         if keys or (self.form.holds == "changes" and self.form.none is not None):
             self._add(wanted, keys)
         elif self.form.holds == "changes":
-            self._leave(wanted, "the form has no way to say that a command has no key (none)")
+            self._leave(wanted, "the format has no way to say that a command has no key (none)")
 
     def _add(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
         form = self.form
         homeless = form.section and not form.new_section
         if not form.entry:
-            self._leave(wanted, "the form does not say how a new record is written (entry)")
+            self._leave(wanted, "the format does not say how a new record is written (entry)")
         elif homeless and all(mode != wanted.mode for mode, _ in self.content.sections):
             where = wanted.mode or "what counts everywhere"
-            self._leave(wanted, f"the file has no section for {where}, and the form makes none")
+            self._leave(wanted, f"the file has no section for {where}, and the format makes none")
         else:
             made = self._rendered(form.entry, wanted, write_cell(form, keys))
             self.added.setdefault(wanted.mode, []).append(made)
@@ -175,8 +237,8 @@ class _Plan:
         values |= {"mode": escaped(self.form, their_mode(self.form, wanted.mode)), "keys": cell}
         return re.sub(r"\{(\w+)\}", lambda found: values.get(found[1], found[0]), template)
 
-    def text(self) -> str:
-        """The file with all edits in it."""
+    def all_edits(self) -> list[tuple[int, int, str]]:
+        """All edits, in the order of their places; what is taken out stands before what is put in there."""
         edits = list(self.edits)
         opened: list[str] = []
         for mode, entries in self.added.items():
@@ -188,12 +250,8 @@ class _Plan:
         if opened:
             edits.append(self._at_the_end(opened))
         edits += self._without()
-        text = self.source
-        # From the end on, so that what lies before keeps its place; what is taken out goes before
-        # something is put in at the same place.
-        for start, end, new in sorted(edits, key=lambda edit: edit[:2], reverse=True):
-            text = text[:start] + new + text[end:]
-        return text
+        # In the order of the file: of those at one place what goes first, then what comes.
+        return sorted(edits, key=lambda edit: edit[:2])
 
     def _put(self, mode: str, entries: list[str]) -> tuple[int, int, str] | None:
         """Where new records go: after the last sibling, in the place of one that goes, or right after
@@ -265,7 +323,7 @@ class _Plan:
         return start, end, ""
 
 
-def _blanks(form: TextForm) -> str:
+def _blanks(form: FileFormat) -> str:
     """What parts the first record of a section from its heading: the blanks that part two records."""
     return (
         form.between.replace(form.between.strip(), "", 1) if form.between.strip() else form.between

@@ -10,14 +10,21 @@ from hypothesis import strategies as st
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.delivery import opened
-from olive_compass.desk.textform import Content, TextForm, Wanted, names_modes, read
-from olive_compass.desk.textform_file import FORMAT, new_text
-from olive_compass.desk.textform_file import read as read_file
-from olive_compass.desk.textform_writing import written
+from olive_compass.desk.file_format_file import FORMAT, new_text
+from olive_compass.desk.file_format_file import read as read_file
+from olive_compass.desk.shortcuts_file import (
+    Content,
+    FileFormat,
+    Unwritten,
+    Wanted,
+    names_modes,
+    read,
+)
+from olive_compass.desk.shortcuts_writing import written as write_into
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-BLOCKS = TextForm(
+BLOCKS = FileFormat(
     "blocks",
     pattern=r"bind (?P<id>[\w.-]+) \{\n\s*label \"(?P<title>[^\"\n]*)\"\n"
     r"(?:\s*in (?P<mode>\w+)\n)?\s*keys (?P<keys>[^\n]*)\n\}",
@@ -27,7 +34,7 @@ BLOCKS = TextForm(
     spelling={"C-": "Ctrl+", "M-": "Alt+", "S-": "Shift+", "a": "A", "ret": "Enter"},
     modes={"everywhere": "all"},
 )
-FLAT = TextForm(
+FLAT = FileFormat(
     "flat",
     pattern=r"^(?P<id>[\w.-]+)(?:@(?P<mode>\w+))? *= *(?P<keys>[^\n;]*)",
     entry="{id}@{mode} = {keys}",
@@ -36,7 +43,7 @@ FLAT = TextForm(
     none="off",
     spelling={"Ctl-": "Ctrl+", "Sft-": "Shift+", "Opt-": "Alt+"},
 )
-NESTED = TextForm(
+NESTED = FileFormat(
     "nested",
     pattern=r'"(?P<id>[\w.-]+)":\s*\{\s*"on":\s*\[(?P<keys>(?:"(?:\\.|[^"\\])*"|[^\]"])*)\]\s*\}',
     section=r'^\s*"(?P<mode>\w+)":\s*\{$',
@@ -47,6 +54,19 @@ NESTED = TextForm(
     section_end="\n  }",
     escapes={'"': '\\"', "\\": "\\\\"},
 )
+
+
+def written(
+    form: FileFormat, text: str, wanted: list[Wanted], typed: int = 0
+) -> tuple[str, list[Unwritten]]:
+    """The file and what could not be written; the lines that are said to change are those that do."""
+    made = write_into(form, text, wanted, typed)
+    old, new = text.split("\n"), made.text.split("\n")
+    changed = {line.was for line in made.lines} | {line.now for line in made.lines}
+    assert {line for line in (*old, *new) if (line in old) != (line in new)} <= changed
+    assert bool(made.lines) == (text != made.text)
+    return made.text, list(made.unwritten)
+
 
 MODES = ("everywhere", "draw", "label")
 IDS = ("line.smooth", "line.split", "view.zoom-in", "help", "a-b.c")
@@ -77,7 +97,7 @@ states = st.dictionaries(
 comments = st.lists(st.text(string.ascii_letters + " ", max_size=20), max_size=3)
 
 
-def file_of(form: TextForm, notes: list[str]) -> str:
+def file_of(form: FileFormat, notes: list[str]) -> str:
     """A file without a record, with what the form does not match."""
     if form is NESTED:
         return '{\n  "draw": {\n  },\n  "label": {\n  }\n}\n'
@@ -108,7 +128,7 @@ def sets(state: dict[tuple[str, str], tuple[Run, ...]]) -> dict[tuple[str, str],
 @pytest.mark.parametrize("form", [BLOCKS, FLAT, NESTED], ids=lambda form: form.name)
 @given(first=states, second=states, notes=comments)
 def test_what_is_written_is_read_back_and_what_is_read_stays(
-    form: TextForm,
+    form: FileFormat,
     first: dict[tuple[str, str], tuple[Run, ...]],
     second: dict[tuple[str, str], tuple[Run, ...]],
     notes: list[str],
@@ -175,9 +195,9 @@ def test_what_a_form_cannot_write_is_named() -> None:
 
 
 @pytest.mark.parametrize("form", [BLOCKS, FLAT, NESTED], ids=lambda form: form.name)
-def test_a_form_is_kept_as_it_is(form: TextForm) -> None:
+def test_a_form_is_kept_as_it_is(form: FileFormat) -> None:
     data = new_text(replace(form, title="A form"))
-    assert read_file(data, "textforms/x.toml", form.name) == replace(form, title="A form")
+    assert read_file(data, "fileformats/x.toml", form.name) == replace(form, title="A form")
     assert names_modes(form)
 
 
@@ -197,7 +217,7 @@ def test_a_form_is_kept_as_it_is(form: TextForm) -> None:
 )
 def test_a_form_that_cannot_work_is_refused_with_its_line(lines: str, says: str) -> None:
     with pytest.raises(Refused) as refused:
-        read_file(f'format = "{FORMAT}"\n{lines}\n'.encode(), "textforms/x.toml", "x")
+        read_file(f'format = "{FORMAT}"\n{lines}\n'.encode(), "fileformats/x.toml", "x")
     assert says in refused.value.what
     assert refused.value.line >= 2
 

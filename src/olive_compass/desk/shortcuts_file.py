@@ -1,4 +1,4 @@
-"""An application's own file of keys, read by a form of one's own."""
+"""An application's shortcuts file, read by a format of one's own."""
 
 import bisect
 import re
@@ -32,7 +32,7 @@ LONGEST_CELL = 2_000
 LONGEST = 6.0
 
 
-class TextForm(Struct, frozen=True):
+class FileFormat(Struct, frozen=True):
     """How a file is read and written.
 
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
@@ -95,13 +95,13 @@ class Entry(Struct, frozen=True):
         return self.parts.get("id") or self.parts.get("title", "")
 
 
-def names_modes(form: TextForm) -> bool:
-    """Whether files of the form say in which mode a key counts."""
+def names_modes(form: FileFormat) -> bool:
+    """Whether files of the format say in which mode a key counts."""
     return "(?P<mode>" in form.pattern or bool(form.section)
 
 
 class Content(Struct, frozen=True):
-    """What a form makes of a file: its records, its headings with their ends, and how many lines with
+    """What a format makes of a file: its records, its headings with their ends, and how many lines with
     something in them belong to neither."""
 
     entries: tuple[Entry, ...]
@@ -121,15 +121,15 @@ class Wanted(Struct, frozen=True):
 
 
 class Unwritten(Struct, frozen=True):
-    """What a form cannot write: whose, and why."""
+    """What a format cannot write: whose, and why."""
 
     subject: str
     mode: str
     why: str
 
 
-def read(form: TextForm, text: str, typed: int = 0) -> Content:
-    """The records of a file. Raises ``Refused`` where the form cannot be carried out."""
+def read(form: FileFormat, text: str, typed: int = 0) -> Content:
+    """The records of a file. Raises ``Refused`` where the format cannot be carried out."""
     heads = [
         (found.start(), found.end(), _part(form, found.groupdict().get("mode") or ""))
         for found in (_found(form, "section", text) if form.section else ())
@@ -152,7 +152,7 @@ def read(form: TextForm, text: str, typed: int = 0) -> Content:
     return Content(tuple(entries), sections, _lines_outside(text, matched))
 
 
-def _section_end(form: TextForm, text: str, start: int) -> int:
+def _section_end(form: FileFormat, text: str, start: int) -> int:
     """Where the section ends whose heading ends at ``start``: at the sign for that, or with the file."""
     # Its last line need not be followed by another.
     sign = form.section_end.rstrip("\n")
@@ -160,8 +160,8 @@ def _section_end(form: TextForm, text: str, start: int) -> int:
     return at if at >= 0 else len(text)
 
 
-def _found(form: TextForm, field: str, text: str) -> Iterable[Any]:
-    """The matches of a pattern of the form, within its time."""
+def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:
+    """The matches of a pattern of the format, within its time."""
     # The patterns of others can run for ever; the standard library's have no limit of time.
     import regex
 
@@ -172,15 +172,15 @@ def _found(form: TextForm, field: str, text: str) -> Iterable[Any]:
         at = compiled.finditer(text, timeout=max(end - time.monotonic(), 0.01))
         return [found for found in at if found.end() > found.start()]
     except regex.error as error:
-        raise Refused(f"The {field} of the form {form.name} cannot be read: {error}.") from error
+        raise Refused(f"The {field} of the format {form.name} cannot be read: {error}.") from error
     except TimeoutError as error:
         raise Refused(
-            f"The {field} of the form {form.name} took more than {LONGEST:.0f} s.",
+            f"The {field} of the format {form.name} took more than {LONGEST:.0f} s.",
             hint="Let each part of it fit in one way only: [^\\n]+ and not .+ before a blank.",
         ) from error
 
 
-def _entry(form: TextForm, found: Any, mode: str, typed: int) -> Entry:
+def _entry(form: FileFormat, found: Any, mode: str, typed: int) -> Entry:
     parts = {
         name: _unescaped(form, value)
         for name, value in found.groupdict().items()
@@ -193,7 +193,7 @@ def _entry(form: TextForm, found: Any, mode: str, typed: int) -> Entry:
     return Entry(parts, mode, pieces, found.span(), cell)
 
 
-def read_cell(form: TextForm, text: str, typed: int = 0, at: int = 0) -> tuple[Piece, ...]:
+def read_cell(form: FileFormat, text: str, typed: int = 0, at: int = 0) -> tuple[Piece, ...]:
     """The keys in a cell as the file has it, which begins ``at`` a place of it."""
     plain = text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
@@ -225,7 +225,7 @@ def _key(text: str, typed: int) -> Run:
         return read_trigger(f"{text[: error.start]}{PREFIX}{word}{text[error.end :]}", typed)
 
 
-def _spans(form: TextForm, cell: str) -> list[tuple[int, int]]:
+def _spans(form: FileFormat, cell: str) -> list[tuple[int, int]]:
     """Where the keys of a cell stand in it, each without the blanks about it."""
     before, _, after = form.each.partition("{key}")
     if before or after:
@@ -249,12 +249,12 @@ def _trimmed(text: str, start: int, end: int) -> tuple[int, int]:
     return start + len(inner) - len(inner.lstrip()), end - len(inner) + len(inner.rstrip())
 
 
-def write_key(form: TextForm, key: Run) -> str:
+def write_key(form: FileFormat, key: Run) -> str:
     """One key as the file has it in a cell, without what stands about it there."""
     return escaped(form, Spelling(form.spelling).write(key))
 
 
-def write_cell(form: TextForm, keys: Sequence[Run]) -> str:
+def write_cell(form: FileFormat, keys: Sequence[Run]) -> str:
     """The cell of a record with these keys."""
     if not keys:
         return form.none or ""
@@ -266,23 +266,23 @@ def subject(parts: Mapping[str, str]) -> str:
     return parts.get("id") or parts.get("title", "")
 
 
-def _our_mode(form: TextForm, text: str) -> str:
+def _our_mode(form: FileFormat, text: str) -> str:
     return next((ours for ours, theirs in form.modes.items() if theirs == text), text)
 
 
-def _part(form: TextForm, text: str) -> str:
+def _part(form: FileFormat, text: str) -> str:
     return _our_mode(form, _unescaped(form, text))
 
 
-def their_mode(form: TextForm, mode: str) -> str:
+def their_mode(form: FileFormat, mode: str) -> str:
     return form.modes.get(mode, mode)
 
 
-def escaped(form: TextForm, text: str) -> str:
+def escaped(form: FileFormat, text: str) -> str:
     return "".join(form.escapes.get(char, char) for char in text)
 
 
-def _unescaped(form: TextForm, text: str) -> str:
+def _unescaped(form: FileFormat, text: str) -> str:
     if not form.escapes:
         return text
     signs = {theirs: ours for ours, theirs in form.escapes.items()}

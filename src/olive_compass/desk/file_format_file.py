@@ -1,14 +1,14 @@
-"""A form of text files as ``textforms/<name>.toml``."""
+"""A file format as ``fileformats/<name>.toml``."""
 
 from typing import Any
 
 from olive_compass.core.keys.new_words import checked
 from olive_compass.core.wording import capital
-from olive_compass.desk.textform import GROUPS, HOLDS, SEVERAL, TextForm
+from olive_compass.desk.shortcuts_file import GROUPS, HOLDS, SEVERAL, FileFormat
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 from olive_compass.structs import replace
 
-FORMAT = "olive-compass-textform/1"
+FORMAT = "olive-compass-fileformat/1"
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -45,16 +45,14 @@ TEXTS = (
 )
 
 
-def textform_path(name: str) -> str:
-    return f"textforms/{name}.toml"
+def file_format_path(name: str) -> str:
+    return f"fileformats/{name}.toml"
 
 
-def read(data: bytes, file: str, name: str) -> TextForm:
-    """The form in a file; raises ``Refused`` with all its mistakes and their lines."""
+def read(data: bytes, file: str, name: str) -> FileFormat:
+    """The format in a file; raises ``Refused`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
-    problems = [
-        ("", key, text) for key, text in check_fields(content, _TOP, "a form of text files")
-    ]
+    problems = [("", key, text) for key, text in check_fields(content, _TOP, "a file format")]
     tables: dict[str, dict[str, str]] = {}
     for table in ("spelling", "escapes", "modes"):
         found = content.get(table, {})
@@ -73,7 +71,7 @@ def read(data: bytes, file: str, name: str) -> TextForm:
     given = {
         key.replace("-", "_"): content[key] for key in TEXTS if isinstance(content.get(key), str)
     }
-    form = TextForm(
+    form = FileFormat(
         name,
         **{**given, "spelling": spelling, "escapes": tables["escapes"], "modes": tables["modes"]},
     )
@@ -82,8 +80,8 @@ def read(data: bytes, file: str, name: str) -> TextForm:
     return form if form.title else replace(form, title=name)
 
 
-def _wrong(form: TextForm) -> list[tuple[str, str]]:
-    """What is wrong in a form: the key, and the sentence."""
+def _wrong(form: FileFormat) -> list[tuple[str, str]]:
+    """What is wrong in a format: the key, and the sentence."""
     # The groups of a pattern are told by what carries it out.
     import regex
 
@@ -104,7 +102,7 @@ def _wrong(form: TextForm) -> list[tuple[str, str]]:
     strange = sorted((named["pattern"] - set(GROUPS)) | (named["section"] - {"mode"}))
     if strange:
         found.append(
-            ("pattern", f"“{strange[0]}” is no group of a form; there are {', '.join(GROUPS)}.")
+            ("pattern", f"“{strange[0]}” is no group of a format; there are {', '.join(GROUPS)}.")
         )
     if form.section and "mode" not in named["section"]:
         found.append(("section", "“section” names the mode: (?P<mode>…)."))
@@ -136,9 +134,9 @@ def _wrong_escapes(escapes: dict[str, str]) -> list[tuple[str, str]]:
     return found
 
 
-def new_text(form: TextForm) -> bytes:
-    """The file of a form that has none yet: what differs from the usual."""
-    usual = TextForm(form.name)
+def new_text(form: FileFormat) -> bytes:
+    """The file of a format that has none yet: what differs from the usual."""
+    usual = FileFormat(form.name)
     lines = [f'format = "{FORMAT}"']
     for key in TEXTS:
         value: Any = getattr(form, key.replace("-", "_"))
