@@ -2,9 +2,12 @@
 
 from typing import Any
 
+from olive_compass.core.keys.names import MODIFIER_RANK
 from olive_compass.core.keys.new_words import checked
+from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.core.wording import capital
-from olive_compass.desk.shortcuts_file import GROUPS, HOLDS, SEVERAL, FileFormat
+from olive_compass.desk.shortcuts_file import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
 from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
 from olive_compass.structs import replace
 
@@ -24,6 +27,10 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "none": str,
     "several": str,
     "holds": str,
+    "off": str,
+    "off-pattern": str,
+    "notation": str,
+    "capitals": str,
     "spelling": dict,
     "escapes": dict,
     "modes": dict,
@@ -42,6 +49,10 @@ TEXTS = (
     "none",
     "several",
     "holds",
+    "off",
+    "off-pattern",
+    "notation",
+    "capitals",
 )
 
 
@@ -61,6 +72,10 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
         )
     spelling = {}
     for word, ours in tables["spelling"].items():
+        # In the notation of terminals a word may be any sign: it is cut out as it stands there.
+        if content.get("notation") and _is_ours(ours):
+            spelling[word] = ours
+            continue
         try:
             known, key = checked(word, ours)
         except ValueError as error:
@@ -80,18 +95,27 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
     return form if form.title else replace(form, title=name)
 
 
+def _is_ours(text: str) -> bool:
+    """Whether that is a key or a modifier as we write it."""
+    try:
+        return str(read_trigger(text)) == text
+    except TriggerError:
+        return text[:-1] in MODIFIER_RANK and text.endswith("+")
+
+
 def _wrong(form: FileFormat) -> list[tuple[str, str]]:
     """What is wrong in a format: the key, and the sentence."""
     # The groups of a pattern are told by what carries it out.
     import regex
 
     found = []
-    named: dict[str, set[str]] = {"pattern": set(), "section": set()}
+    named: dict[str, set[str]] = {"pattern": set(), "section": set(), "off_pattern": set()}
     for field in named:
         try:
             named[field] = set(regex.compile(getattr(form, field), regex.MULTILINE).groupindex)
         except regex.error as error:
-            found.append((field, f"“{field}” cannot be read: {error}."))
+            key = field.replace("_", "-")
+            found.append((key, f"“{key}” cannot be read: {error}."))
     if not found and ("keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]):
         found.append(
             (
@@ -104,6 +128,14 @@ def _wrong(form: FileFormat) -> list[tuple[str, str]]:
         found.append(
             ("pattern", f"“{strange[0]}” is no group of a format; there are {', '.join(GROUPS)}.")
         )
+    if form.off_pattern and "keys" not in named["off_pattern"]:
+        found.append(("off-pattern", "“off-pattern” names the key: (?P<keys>…)."))
+    if form.off and "{keys}" not in form.off:
+        found.append(("off", "“off” has {keys} in it, the place of the key."))
+    if form.notation not in ("", *NOTATIONS):
+        found.append(("notation", f"“notation” is one of {', '.join(NOTATIONS)}."))
+    if form.capitals not in CAPITALS:
+        found.append(("capitals", "“capitals” is shift, or absent."))
     if form.section and "mode" not in named["section"]:
         found.append(("section", "“section” names the mode: (?P<mode>…)."))
     if "{key}" not in form.each:

@@ -3,18 +3,23 @@
 import bisect
 import re
 import time
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import Any
 
 from msgspec import Struct
 
+from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.kinds.own import PREFIX, is_word
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import Spelling
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.terminal_notation import NotWritten
+from olive_compass.core.keys.terminal_notation import read as read_terminal
+from olive_compass.core.keys.terminal_notation import write as write_terminal
+from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 #: The groups that a pattern may name.
 GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
@@ -22,8 +27,12 @@ GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
 #: What a command with several keys becomes: one record for all, one a key, or its first key only.
 SEVERAL = ("joined", "records", "first")
 
-#: Whether the file has the keys of every command, or those only that differ from the factory's.
-HOLDS = ("all", "changes")
+#: Whether the file has the keys of every command; those of the commands only that differ from the factory; or only
+#: the keys that do, one by one.
+HOLDS = ("all", "changes", "keys")
+
+#: How capital letters are read: as the file tells (a letter stands there both ways), or as Shift and the letter.
+CAPITALS = ("", "shift")
 
 #: The longest cell of keys, in characters.
 LONGEST_CELL = 2_000
@@ -41,6 +50,8 @@ class FileFormat(Struct, frozen=True):
     it, put after the sign ``section_end`` of the last one. ``each`` is how one key is written in the
     cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
     goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
+    ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
+    ``terminal_notation``; ``capitals`` one of ``CAPITALS``.
     """
 
     name: str
@@ -56,6 +67,10 @@ class FileFormat(Struct, frozen=True):
     none: str | None = None
     several: str = "joined"
     holds: str = "all"
+    off: str = ""
+    off_pattern: str = ""
+    notation: str = ""
+    capitals: str = ""
     spelling: Mapping[str, str] = MappingProxyType({})
     escapes: Mapping[str, str] = MappingProxyType({})
     modes: Mapping[str, str] = MappingProxyType({})
@@ -95,18 +110,43 @@ class Entry(Struct, frozen=True):
         return self.parts.get("id") or self.parts.get("title", "")
 
 
+def id_in_mode(id_: str, mode: str) -> str:
+    """The id in our catalogue of a command that has other keys in another mode: there it is a command of its own.
+
+    >>> id_in_mode("cancel", "copy")
+    'copy/cancel'
+    """
+    return f"{mode}/{id_}"
+
+
 def names_modes(form: FileFormat) -> bool:
     """Whether files of the format say in which mode a key counts."""
     return "(?P<mode>" in form.pattern or bool(form.section)
 
 
+class Off(Struct, frozen=True):
+    """A record that switches a key off: in which mode, which key (None: it cannot be read), and where it stands."""
+
+    mode: str
+    run: Run | None
+    span: tuple[int, int]
+
+
 class Content(Struct, frozen=True):
-    """What a format makes of a file: its records, its headings with their ends, and how many lines with
-    something in them belong to neither."""
+    """What a format makes of a file: its records, its headings with their ends, the lines with something in them
+    that belong to neither, and the keys that are switched off. ``form`` is the format with what the file itself tells
+    of it."""
 
     entries: tuple[Entry, ...]
     sections: tuple[tuple[str, int], ...]
-    passed_over: int
+    outside: tuple[int, ...]
+    offs: tuple[Off, ...]
+    form: FileFormat
+
+    @property
+    def passed_over(self) -> int:
+        """How many lines belong to no record and no heading."""
+        return len(self.outside)
 
 
 class Wanted(Struct, frozen=True):
@@ -130,26 +170,72 @@ class Unwritten(Struct, frozen=True):
 
 def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     """The records of a file. Raises ``Refused`` where the format cannot be carried out."""
+    sections = _found(form, "section", text) if form.section else []
+    records = _found(form, "pattern", text)
+    offs = _found(form, "off_pattern", text) if form.off_pattern else []
+    form = _told_by_file(form, [*sections, *records, *offs], records)
     heads = [
         (found.start(), found.end(), _part(form, found.groupdict().get("mode") or ""))
-        for found in (_found(form, "section", text) if form.section else ())
+        for found in sections
     ]
-    entries = []
     starts = [start for start, _, _ in heads]
     ends = [_section_end(form, text, end) for _, end, _ in heads]
     # What stands outside the sections counts wherever they do not say otherwise.
     outside = ROOT if form.section else ""
+
+    def mode_at(place: int) -> str:
+        above = bisect.bisect_left(starts, place)
+        return heads[above - 1][2] if above and place < ends[above - 1] else outside
+
+    switched = []
+    for found in offs:
+        mode = _our_mode(form, found.groupdict().get("mode") or "") or mode_at(found.start())
+        pieces = read_cell(form, found.group("keys"), typed)
+        switched.append(Off(mode, pieces[0].run if pieces else None, found.span()))
+    off_spans = {each.span for each in switched}
+    entries = []
     end = time.monotonic() + LONGEST
-    for found in _found(form, "pattern", text):
-        above = bisect.bisect_left(starts, found.start())
-        within = above and found.start() < ends[above - 1]
-        mode = heads[above - 1][2] if within else outside
-        entries.append(_entry(form, found, mode, typed))
+    for found in records:
+        if found.span() not in off_spans:
+            entries.append(_entry(form, found, mode_at(found.start()), typed))
         if time.monotonic() > end:
             raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
-    matched = [each.span for each in entries] + [(start, end) for start, end, _ in heads]
-    sections = tuple((mode, end) for _, end, mode in heads)
-    return Content(tuple(entries), sections, _lines_outside(text, matched))
+    matched = [
+        *(each.span for each in entries),
+        *off_spans,
+        *((start, end) for start, end, _ in heads),
+    ]
+    headings = tuple((mode, end) for _, end, mode in heads)
+    lines = tuple(_lines_outside(text, matched))
+    return Content(tuple(entries), headings, lines, tuple(switched), form)
+
+
+def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any]) -> FileFormat:
+    """The format with what the file itself tells of it: how it writes the modes, and whether capitals are Shift."""
+    names = {_unescaped(form, name) for found in all_ if (name := found.groupdict().get("mode"))}
+    known = set(form.modes.values())
+    written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
+    if written:
+        form = replace(form, modes={**written, **form.modes})
+    if not form.capitals and _has_both_cases(form, records):
+        form = replace(form, capitals="shift")
+    return form
+
+
+def _has_both_cases(form: FileFormat, records: Iterable[Any]) -> bool:
+    """Whether a letter stands in a file both small and as a capital, each with a key of its own."""
+    seen: set[str] = set()
+    for found in records:
+        for piece in _raw_pieces(form, found.groupdict().get("keys") or ""):
+            if len(piece) == 1 and piece.isalpha():
+                if piece.swapcase() in seen:
+                    return True
+                seen.add(piece)
+    return False
+
+
+def _raw_pieces(form: FileFormat, cell: str) -> list[str]:
+    return [_unescaped(form, cell[start:end]) for start, end in _spans(form, cell)]
 
 
 def _section_end(form: FileFormat, text: str, start: int) -> int:
@@ -195,26 +281,32 @@ def _entry(form: FileFormat, found: Any, mode: str, typed: int) -> Entry:
 
 def read_cell(form: FileFormat, text: str, typed: int = 0, at: int = 0) -> tuple[Piece, ...]:
     """The keys in a cell as the file has it, which begins ``at`` a place of it."""
-    plain = text.strip()
+    # In the notation of terminals a blank is a key.
+    plain = text if form.notation else text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
         return ()
     if len(plain) > LONGEST_CELL:
         return (Piece((at, at + len(text)), None, f"it has more than {LONGEST_CELL} characters"),)
-    spelling = Spelling(form.spelling)
     found = []
     for start, end in _spans(form, text):
         where = at + start, at + end
         try:
-            run = _key(spelling.read(_unescaped(form, text[start:end])), typed)
-        except TriggerError as error:
+            run = _key(form, _unescaped(form, text[start:end]), typed)
+        except (TriggerError, NotWritten) as error:
             found.append(Piece(where, None, str(error)))
         else:
             found.append(Piece(where, run))
     return tuple(found)
 
 
-def _key(text: str, typed: int) -> Run:
-    """A key of a file; one that nobody knows is a trigger in the application's own word. Raises ``TriggerError``."""
+def _key(form: FileFormat, written: str, typed: int) -> Run:
+    """A key of a file; one that nobody knows is a trigger in the application's own word. Raises ``TriggerError`` or
+    ``NotWritten``."""
+    if form.notation:
+        return read_terminal(written, form.notation, form.spelling, form.capitals == "shift")
+    text = Spelling(form.spelling).read(written)
+    if form.capitals == "shift":
+        text = " ".join(map(_capital_is_shift, text.split(" ")))
     try:
         return read_trigger(text, typed)
     except TriggerError as error:
@@ -223,6 +315,27 @@ def _key(text: str, typed: int) -> Run:
         if not is_word(word) or " " in text.strip():
             raise
         return read_trigger(f"{text[: error.start]}{PREFIX}{word}{text[error.end :]}", typed)
+
+
+def _capital_is_shift(text: str) -> str:
+    """A stroke with a capital letter as Shift and that letter.
+
+    >>> _capital_is_shift("F"), _capital_is_shift("Alt+F"), _capital_is_shift("Ctrl+F"), _capital_is_shift("F1")
+    ('Shift+F', 'Alt+Shift+F', 'Ctrl+F', 'F1')
+    """
+    held, plus, key = text.rpartition("+")
+    if (
+        len(key) != 1
+        or not key.isalpha()
+        or not key.isupper()
+        or set(held.split("+")) & _SAME_EITHER_WAY
+    ):
+        return text
+    return f"{held}{plus}Shift+{key}"
+
+
+#: Modifiers with which a capital letter is the same key as the small one.
+_SAME_EITHER_WAY = {"Ctrl", "Meta", "Shift", "Main"}
 
 
 def _spans(form: FileFormat, cell: str) -> list[tuple[int, int]]:
@@ -234,6 +347,8 @@ def _spans(form: FileFormat, cell: str) -> list[tuple[int, int]]:
         inner = f"{escapes}|(?!{escapes})" if escapes else ""
         pattern = f"{re.escape(before)}((?:{inner}.)*?){re.escape(after)}(?={re.escape(form.join.strip())}|\\s*$|\\s)"
         return [found.span(1) for found in re.finditer(pattern, cell, re.DOTALL)]
+    if form.notation and form.several != "joined":
+        return [(0, len(cell))]
     if form.several != "joined" or not form.join:
         return [_trimmed(cell, 0, len(cell))]
     found, start = [], 0
@@ -250,8 +365,28 @@ def _trimmed(text: str, start: int, end: int) -> tuple[int, int]:
 
 
 def write_key(form: FileFormat, key: Run) -> str:
-    """One key as the file has it in a cell, without what stands about it there."""
-    return escaped(form, Spelling(form.spelling).write(key))
+    """One key as the file has it in a cell, without what stands about it there. Raises ``NotWritten``."""
+    if form.notation:
+        text = write_terminal(key, form.notation, form.spelling, form.capitals == "shift")
+    elif form.capitals == "shift":
+        text = " ".join(_cased(form, each) for each in key.strokes)
+    else:
+        text = Spelling(form.spelling).write(key)
+    return escaped(form, text)
+
+
+def _cased(form: FileFormat, each: Stroke) -> str:
+    """A stroke in a file in which a capital letter is that letter with Shift."""
+    plain = (
+        len(each.key) == 1
+        and each.key.isalpha()
+        and not set(each.modifiers) & {"Ctrl", "Meta", "Main"}
+    )
+    held = tuple(name for name in each.modifiers if not plain or name != "Shift")
+    text = Spelling(form.spelling).write(Run((Stroke(held, each.key, each.by_place),)))
+    if not plain:
+        return text
+    return text[:-1] + (each.key.upper() if "Shift" in each.modifiers else each.key.lower())
 
 
 def write_cell(form: FileFormat, keys: Sequence[Run]) -> str:
@@ -290,11 +425,12 @@ def _unescaped(form: FileFormat, text: str) -> str:
     return re.sub(pattern, lambda found: signs[found[0]], text)
 
 
-def _lines_outside(text: str, spans: Iterable[tuple[int, int]]) -> int:
-    """How many lines have something in them that no span covers."""
-    at, rest = 0, []
-    for start, end in sorted(spans):
-        rest.append(text[at:start])
+def _lines_outside(text: str, spans: Iterable[tuple[int, int]]) -> Iterator[int]:
+    """The numbers of the lines that have something in them which no span covers."""
+    at, line = 0, 1
+    for start, end in [*sorted(spans), (len(text), len(text))]:
+        for number, piece in enumerate(text[at:start].split("\n"), line):
+            if piece.strip(" \t\r,;{}[]()"):
+                yield number
+        line += text.count("\n", at, max(at, end))
         at = max(at, end)
-    rest.append(text[at:])
-    return sum(1 for piece in rest for line in piece.splitlines() if line.strip(" \t\r,;{}[]()"))

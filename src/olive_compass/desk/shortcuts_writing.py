@@ -6,9 +6,11 @@ not touched, in one whose keys differ only the keys are, and a new one is put be
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from types import MappingProxyType
 
 from msgspec import Struct
 
+from olive_compass.core.keys.terminal_notation import NotWritten
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.shortcuts_file import (
     GROUPS,
@@ -43,15 +45,23 @@ class Written(Struct, frozen=True):
     unwritten: tuple[Unwritten, ...]
 
 
-def written(form: FileFormat, text: str, wanted: Sequence[Wanted], typed: int = 0) -> Written:
+def written(
+    form: FileFormat,
+    text: str,
+    wanted: Sequence[Wanted],
+    typed: int = 0,
+    offs: Mapping[tuple[str, Run], bool] = MappingProxyType({}),
+) -> Written:
     """The file in which the commands have what is wanted, and what the format cannot write.
 
-    Records that nothing is said of stay as they are.
+    Records that nothing is said of stay as they are. ``offs`` says of keys in modes whether they are to be switched
+    off by a record of their own.
     """
     content = read(form, text, typed)
-    plan = _Plan(form, text, content)
+    plan = _Plan(content.form, text, content)
     for each in wanted:
         plan.settle(each)
+    plan.switch(offs)
     edits = plan.all_edits()
     return Written(_edited(text, edits), tuple(_lines(text, edits)), tuple(plan.unwritten))
 
@@ -113,7 +123,16 @@ class _Plan:
         self.unwritten: list[Unwritten] = []
 
     def settle(self, wanted: Wanted) -> None:
-        """Plans what one command needs in one mode."""
+        """Plans what one command needs in one mode; what the notation has no way to write is named."""
+        edits, added, gone = len(self.edits), dict(self.added), set(self.gone)
+        try:
+            self._settle(wanted)
+        except NotWritten as error:
+            del self.edits[edits:]
+            self.added, self.gone = added, gone
+            self._leave(wanted, str(error))
+
+    def _settle(self, wanted: Wanted) -> None:
         mine = [
             each
             for each in self.content.entries
@@ -210,6 +229,24 @@ class _Plan:
         for key in left:
             self._add(wanted, (key,))
 
+    def switch(self, offs: Mapping[tuple[str, Run], bool]) -> None:
+        """Plans the records that switch keys off: those that are missing come, those that are not wanted go."""
+        there: dict[tuple[str, Run], list[tuple[int, int]]] = {}
+        for off in self.content.offs:
+            if off.run:
+                there.setdefault((off.mode, off.run), []).append(off.span)
+        for (mode, run), is_off in offs.items():
+            if not is_off:
+                self.gone.update(there.get((mode, run), ()))
+            elif (mode, run) not in there:
+                wanted = Wanted({"id": str(run)}, mode, (run,))
+                try:
+                    made = self._rendered(self.form.off, wanted, write_cell(self.form, (run,)))
+                except NotWritten as error:
+                    self._leave(wanted, str(error))
+                else:
+                    self.added.setdefault(mode, []).append(made)
+
     def _add_if_needed(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
         """A new record, where there is a key, or where the file must say that there is none."""
         if keys or (self.form.holds == "changes" and self.form.none is not None):
@@ -227,7 +264,7 @@ class _Plan:
             self._leave(wanted, f"the file has no section for {where}, and the format makes none")
         else:
             made = self._rendered(form.entry, wanted, write_cell(form, keys))
-            self.added.setdefault(wanted.mode, []).append(made)
+            self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
 
     def _leave(self, wanted: Wanted, why: str) -> None:
         self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why))

@@ -10,7 +10,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
@@ -23,6 +23,7 @@ from olive_compass.core.sharing.delivering import (
     factory_by_mode,
     moved,
     only_changes,
+    only_keys,
     taken_back,
     to_be,
 )
@@ -38,6 +39,7 @@ from olive_compass.desk.shortcuts_file import (
     FileFormat,
     Unwritten,
     Wanted,
+    id_in_mode,
     names_modes,
     read,
 )
@@ -110,6 +112,8 @@ def target(
         raise Refused(f"This file cannot be read: {error.strerror}.", file=given) from error
     text = opened(data or b"")
     content = read(form, text.text, app.rules.typed)
+    # What the file itself tells of its format counts from here on, also for what is read back.
+    form = content.form
     state = state_path(app.name)
     last = read_state(at.bytes(state)) if at.has(state) else None
     return Target(path, form, data, text, content, last if last and last.file == path else None)
@@ -143,7 +147,7 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
     """What a file may call each command, by id."""
     return {
         c.id: {
-            "id": c.id,
+            "id": _id_there(c),
             "title": c.title,
             "menu": " > ".join(c.menu),
             "kind": c.kind,
@@ -152,6 +156,12 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
         for c in app.catalogue.commands
         if not c.is_own
     }
+
+
+def _id_there(command: Command) -> str:
+    """What a file calls a command: without the mode, where it is one of its own for each."""
+    (mode, *more) = command.modes or ("",)
+    return command.id if more else command.id.removeprefix(id_in_mode("", mode))
 
 
 def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
@@ -169,6 +179,8 @@ def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, .
         if not name:
             fits = titles.get((entry.parts["title"].casefold(), entry.parts.get("menu", "")), [])
             name = fits[0] if len(fits) == 1 else ""
+        if name not in by_id and id_in_mode(name, entry.mode) in by_id:
+            name = id_in_mode(name, entry.mode)
         if name not in by_id:
             strange.append(entry.subject)
             continue
@@ -181,10 +193,24 @@ def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, .
 def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     """The keys that the application has by its file: where it says nothing, the factory's."""
     there, _ = there_now(app, found)
+    if found.form.holds == "all":
+        return there
+    factory = factory_by_mode(app, names_modes(found.form))
     if found.form.holds == "changes":
-        factory = factory_by_mode(app, names_modes(found.form))
         return {**factory, **there}
-    return there
+    # A key that is switched off, or that the file gives to a command, is no factory key there any more.
+    gone = {(off.mode, off.run) for off in found.content.offs}
+    gone |= {(m, run) for by_mode in there.values() for m, runs in by_mode.items() for run in runs}
+    return {
+        id_: {
+            mode: (
+                *(r for r in factory.get(id_, {}).get(mode, ()) if (mode, r) not in gone),
+                *there.get(id_, {}).get(mode, ()),
+            )
+            for mode in dict.fromkeys((*factory.get(id_, {}), *there.get(id_, {})))
+        }
+        for id_ in dict.fromkeys((*factory, *there))
+    }
 
 
 class Plan(Struct, frozen=True):
@@ -211,8 +237,12 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     }
     parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
+    offs: dict[tuple[str, Run], bool] = {}
     if found.form.holds == "changes":
         asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
+    elif found.form.holds == "keys":
+        more, offs = only_keys(wanted, factory_by_mode(app, with_modes))
+        asked = dict(more)
     lines = []
     for id_, by_mode in asked.items():
         if id_ not in parts:
@@ -221,7 +251,9 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
         for mode in modes:
             keys = None if by_mode is None else by_mode.get(mode, ())
             lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
-    made = written(found.form, found.text.text, lines, app.rules.typed)
+    made = written(
+        found.form, found.text.text, lines, app.rules.typed, offs if found.form.off else {}
+    )
     unwritten = [*_not_to_be(app, wished), *made.unwritten]
     try:
         data = found.text.encode(made.text)
@@ -345,6 +377,9 @@ def deliver(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json(_as_json(app, found, plan, number))
         return 0
+    if found.data == plan.data:
+        around.report(f"{found.path} has the wanted keys and stays as it is; where it is, is kept.")
+        return 0
     around.report(f"Delivered into {found.path}; as it was before: {found.path}{BEFORE}")
     if app.trays:
         around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
@@ -376,6 +411,7 @@ def _files(
     backup = found.path + BEFORE
     if (
         found.data is not None
+        and found.data != plan.data
         and found.last is None
         and not os.path.lexists(os.path.join(at.root, backup))
     ):

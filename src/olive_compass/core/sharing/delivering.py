@@ -197,6 +197,33 @@ def only_changes(wanted: ByMode, factory: ByMode) -> dict[str, dict[str, tuple[R
     return found
 
 
+def only_keys(
+    wanted: ByMode, factory: ByMode
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], dict[tuple[str, Run], bool]]:
+    """What a file says that holds only the keys that differ: those that commands have beside the factory's, and
+    for each key of these commands in the factory whether it is to be switched off there.
+
+    A key that another command of ``wanted`` gets in that mode is not switched off: it is given away.
+    """
+    more = {
+        id_: {
+            mode: tuple(run for run in runs if run not in factory.get(id_, {}).get(mode, ()))
+            for mode, runs in by_mode.items()
+        }
+        for id_, by_mode in wanted.items()
+    }
+    given = {
+        (mode, run) for by_mode in more.values() for mode, runs in by_mode.items() for run in runs
+    }
+    offs = {}
+    for id_ in wanted:
+        for mode, runs in factory.get(id_, {}).items():
+            for run in runs:
+                stays = run in wanted[id_].get(mode, ())
+                offs[mode, run] = not stays and (mode, run) not in given
+    return more, offs
+
+
 def alike(one: Mapping[str, tuple[Run, ...]], other: Mapping[str, tuple[Run, ...]]) -> bool:
     """Whether two say the same keys in the same modes, in whatever order."""
     a, b = ({mode: frozenset(keys) for mode, keys in each.items() if keys} for each in (one, other))

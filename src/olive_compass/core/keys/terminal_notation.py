@@ -1,0 +1,218 @@
+r"""Keys as programs of the terminal write them, and back: ``^K``, ``M-x``, ``\C-x\C-g``, ``\e[3~``.
+
+Sources: the caret notation of control characters (ASCII, ECMA-48), backslash escapes as C has them (octal and
+hexadecimal among them), and the Escape before a key that stands for Alt on terminals without such a key.
+"""
+
+import re
+from collections.abc import Mapping
+
+from olive_compass.core.keys.names import NAMED_KEYS
+from olive_compass.core.keys.triggers import Run, Stroke, stroke
+
+#: The notations: with a caret before the letter, or with a backslash.
+NOTATIONS = ("caret", "backslash")
+
+#: What control characters are as keys, beside Ctrl and their letter.
+_CARETS = {"^[": "Escape", "^?": "Backspace"}
+_BACKSLASHES = {
+    "\\t": "Tab",
+    "\\r": "Enter",
+    "\\d": "Backspace",
+    "\\b": "Backspace",
+    "\\\\": "\\",
+    '\\"': '"',
+    "\\'": "'",
+}
+
+#: A key that a terminal sends as several characters.
+_SENT = re.compile(r"\\e(?:\[[0-9;?]*[A-Za-z~]|O[A-Za-z])")
+
+_CODE = re.compile(r"\\(?:x([0-9A-Fa-f]{1,2})|([0-7]{1,3}))")
+
+
+class NotWritten(ValueError):
+    """A text that is no key in a notation, or a key that a notation has no way to write."""
+
+
+def read(text: str, notation: str, words: Mapping[str, str], capitals: bool = False) -> Run:
+    r"""The run that a text spells; ``words`` are the file's own, cut out first and the longest of them first.
+
+    ``capitals`` says that a capital letter is that letter with Shift. Raises ``NotWritten``.
+
+    >>> str(read("^X^V", "caret", {})), str(read("M-a", "caret", {})), str(read("\\C-x\\e[3~", "backslash", {"\\e[3~": "Delete"}))
+    ('Ctrl+X Ctrl+V', 'Alt+A', 'Ctrl+X Delete')
+    """
+    return _Reader(text, notation, words, capitals).run()
+
+
+def write(run: Run, notation: str, words: Mapping[str, str], capitals: bool = False) -> str:
+    r"""The text for a run. Raises ``NotWritten``.
+
+    >>> from olive_compass.core.keys.reading import read_trigger
+    >>> write(read_trigger("Ctrl+X Alt+F"), "backslash", {}), write(read_trigger("Ctrl+K"), "caret", {})
+    ('\\C-x\\ef', '^K')
+    """
+    theirs = {ours: word for word, ours in reversed(list(words.items()))}
+    return "".join(_written(each, notation, theirs, capitals) for each in run.strokes)
+
+
+class _Reader:
+    def __init__(self, text: str, notation: str, words: Mapping[str, str], capitals: bool) -> None:
+        self.caret = notation == "caret"
+        # Alt and a key, and Escape before it, are the same to a terminal.
+        self.text = text if self.caret else text.replace("\\M-", "\\e")
+        self.at = 0
+        self.words = sorted((word for word in words if word != "a"), key=len, reverse=True)
+        self.ours = words
+        self.capitals = capitals
+
+    def run(self) -> Run:
+        found = []
+        while self.at < len(self.text):
+            if self.caret and self.text[self.at].isspace():
+                self.at += 1
+                continue
+            found.append(self._stroke([]))
+        if not found:
+            raise NotWritten("it is empty")
+        return Run(tuple(found))
+
+    def _stroke(self, held: list[str]) -> Stroke:
+        if name := self._modifier(held):
+            held.append(name)
+            if self.at >= len(self.text):
+                if name == "Alt" and self.text.endswith("\\e"):
+                    return stroke("Escape", *held[:-1])
+                raise NotWritten(f"no key follows {name}")
+            return self._stroke(held)
+        return self._key(held)
+
+    def _modifier(self, held: list[str]) -> str:
+        """The modifier that begins here, gone past; ``""``: none does."""
+        if self._word():
+            return ""
+        signs = (
+            [("M-", "Alt"), ("C-", "Ctrl"), ("S-", "Shift")]
+            if self.caret
+            else [
+                ("\\C-", "Ctrl"),
+                ("\\M-", "Alt"),
+                ("\\e", "Alt"),
+            ]
+        )
+        for sign, name in signs:
+            if self.text.startswith(sign, self.at) and name not in held:
+                if sign == "\\e" and _SENT.match(self.text, self.at):
+                    return ""
+                # A sign at the end is a key by itself.
+                if self.at + len(sign) < len(self.text) or sign == "\\e":
+                    self.at += len(sign)
+                    return name
+        return ""
+
+    def _word(self) -> str:
+        return next((word for word in self.words if self.text.startswith(word, self.at)), "")
+
+    def _key(self, held: list[str]) -> Stroke:
+        text, at = self.text, self.at
+        if word := self._word():
+            ours = self.ours[word]
+            self.at += len(word)
+            # A word may be a modifier with what joins it to the key.
+            if ours.endswith("+"):
+                return self._stroke([*held, ours[:-1]])
+            *more, key = ours.split("+") if ours != "+" else ("+",)
+            return stroke(key or "+", *held, *more)
+        table = _CARETS if self.caret else _BACKSLASHES
+        for sign, name in table.items():
+            if text.startswith(sign, at):
+                self.at += len(sign)
+                return stroke(name, *held)
+        if self.caret and text[at] == "^" and at + 1 < len(text):
+            self.at += 2
+            return stroke(_key_of(text[at + 1]), "Ctrl", *held)
+        if not self.caret and (sent := _SENT.match(text, at)):
+            self.at = sent.end()
+            return stroke(f"own:{sent[0]}", *held)
+        if not self.caret and (code := _CODE.match(text, at)):
+            self.at = code.end()
+            return self._of_code(int(code[1], 16) if code[1] else int(code[2], 8), held)
+        name = next((n for n in _NAMES if text.startswith(n, at)), "")
+        if name:
+            self.at += len(name)
+            return stroke(name, *held)
+        if not self.caret and text.startswith("\\e", at):
+            self.at += 2
+            return stroke("Escape", *held)
+        char = text[at]
+        if not self.caret and char == "\\":
+            raise NotWritten(f"“{text[at : at + 2]}” is no key")
+        self.at += 1
+        if char == " ":
+            return stroke("Space", *held)
+        if self.capitals and char.isupper() and "Ctrl" not in held:
+            return stroke(char, "Shift", *held)
+        return stroke(_key_of(char), *held)
+
+    def _of_code(self, code: int, held: list[str]) -> Stroke:
+        """The key that sends a character: a control character is Ctrl and its letter."""
+        if code == 0x1B:
+            return (
+                self._stroke([*held, "Alt"])
+                if self.at < len(self.text)
+                else stroke("Escape", *held)
+            )
+        if code == 0x7F:
+            return stroke("Backspace", *held)
+        if code < 0x20:
+            return stroke(_key_of(chr(code + 0x40)), "Ctrl", *held)
+        if code > 0x7F:
+            # A character of some other alphabet, or Alt with a letter: only the terminal knows.
+            return stroke(f"own:\\{code:o}", *held)
+        return stroke("Space" if code == 0x20 else _key_of(chr(code)), *held)
+
+
+#: Keys with a name that stand in such files as they are, the longest first.
+_NAMES = sorted((name for name in NAMED_KEYS if len(name) > 1), key=len, reverse=True)
+
+
+def _key_of(char: str) -> str:
+    upper = char.upper()
+    return upper if len(upper) == 1 else char
+
+
+def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: bool) -> str:
+    caret = notation == "caret"
+    whole = str(each)
+    if whole in theirs:
+        return theirs[whole]
+    if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
+        raise NotWritten(f"this notation has no way to write {whole}")
+    held = set(each.modifiers)
+    key = each.key
+    own = key.removeprefix("own:")
+    text = theirs.get(key, "")
+    if key == "Escape" and not text:
+        text = "^[" if caret else "\\e"
+    if not text and not caret:
+        text = {name: sign for sign, name in reversed(_BACKSLASHES.items())}.get(key, "")
+    if "Shift" in held:
+        if not (capitals and len(key) == 1 and key.isalpha()):
+            raise NotWritten(f"this notation has no way to write {whole}")
+        text = key
+    if not text:
+        small = key.lower() if len(key) == 1 else own
+        text = " " if key == "Space" and not caret else small
+    if "Ctrl" in held:
+        if len(key) > 1 and key not in theirs and key != "Space":
+            raise NotWritten(f"this notation has no way to write {whole}")
+        # Control characters are written in capitals after a caret, in small letters elsewhere.
+        text = f"^{key.upper() if len(key) == 1 else text}" if caret else f"\\C-{text}"
+    if "Alt" in held:
+        text = (
+            f"M-{text.upper() if len(text) == 1 and not capitals else text}"
+            if caret
+            else f"\\e{text}"
+        )
+    return text
