@@ -115,3 +115,80 @@ def test_records_outside_sections_are_of_everywhere(tmp_path: Path) -> None:
     assert modes == {"help": [], "line": ["draw"], "quit": [], "zoom": []}
     ask("assign", "own", "zoom", "F8")
     assert deliver(ask, file) == text.replace("zoom = -", "zoom = F8")
+
+
+def test_a_format_is_told_from_a_line_of_the_file(tmp_path: Path) -> None:
+    """Named by example: what the lines have in common is the pattern, and what it does not match is shown."""
+    text = (
+        '; keys of the loom\nkey f "Find thread"  (weave)\nkey F "Find all"  (weave)\n'
+        'key Ctrl+B "Break"  (always)\nPEDAL left lift-shaft\n'
+    )
+    ask, file = desk_with(tmp_path, LINES, "bind F5 => open\n")
+    file.write_text(text)
+    first = ("--example", 'key f "Find thread"  (weave)', "--key", "f", "--command", "Find thread")
+    made = ask(
+        "fileformat", "new", "loom", "--from", str(file), *first, "--mode", "weave", "--titled"
+    )
+    assert made.status == 0, made.err
+    assert "It matches 3 records." in made.out
+    assert "the first is line 1: ; keys of the loom" in made.out
+    tried = ask("fileformat", "try", "loom", str(file), "--verbose").out
+    assert "A capital letter is that letter with Shift." in tried
+    assert "Find all     weave   Shift+F" in tried
+    assert "Passed over: line 5: PEDAL left lift-shaft" in tried
+    assert tried.endswith("A delivery without decisions would change nothing.\n")
+    # Kept in the format, and one field changed.
+    kept = (tmp_path / "desk/fileformats/loom.toml").read_text()
+    assert 'capitals = "shift"' in kept
+    assert ask("fileformat", "set", "loom", "none", "nothing").status == 0
+    assert 'none = "nothing"' in (tmp_path / "desk/fileformats/loom.toml").read_text()
+    for words, says in (
+        (("new", "x", "--example", "a = b"), "An example is a line with its key and its command"),
+        (("new", "x", "--example", "a = b", "--key", "c", "--command", "a"), "does not stand in"),
+        (
+            ("new", "x", "--from", str(file), "--pattern", "^no (?P<keys>x) (?P<id>y)$"),
+            "matches nothing",
+        ),
+        (("set", "loom", "several", "many"), "“several” is one of"),
+        (("set", "nosuch", "none", "x"), "There is no file format"),
+        (("drop", "multiplexer"), "ships with the program"),
+    ):
+        answer = ask("fileformat", *words)
+        assert (answer.status, says in answer.err) == (2, True), answer.err
+    # One that ships is changed on the desk, and there only.
+    assert ask("fileformat", "set", "multiplexer", "title", "Mine").status == 0
+    assert "this desk" in ask("fileformat", "list").out
+
+
+def test_capitals_are_written_as_the_file_has_them(tmp_path: Path) -> None:
+    form, text = FILES["capitals"]
+    ask, file = desk_with(tmp_path, form, text)
+    found = {c["command"]: c["keys"] for c in ask("find", "--app", "own", "--json").json["hits"]}
+    assert (found["find"], found["find all"]) == (
+        [{**found["find"][0]}],
+        [{**found["find all"][0]}],
+    )
+    assert found["find all"][0]["key"] == "Shift+F"
+    ask("assign", "own", "go  there", "Shift+X", "--instead")
+    ask("assign", "own", "go there", "X", "--instead")
+    assert deliver(ask, file) == text.replace("bind g =>", "bind X =>").replace(
+        "bind G =>", "bind x =>"
+    )
+
+
+def test_keys_that_are_switched_off(tmp_path: Path) -> None:
+    form = (
+        LINES + 'holds = "keys"\noff = "unbind {keys}"\noff-pattern = \'^unbind +(?P<keys>.+)$\'\n'
+    )
+    listing = "bind F5 => open\nbind F6 => save\nbind F7 => close\n"
+    ask, file = desk_with(tmp_path, form, listing)
+    own = "# mine\nunbind F7\nbind F9 => save\n"
+    file.write_text(own)
+    assert deliver(ask, file) == own
+    ask("assign", "own", "open", "F6", "--instead", "--if-taken", "replace")
+    ask("bare", "own", "save", "--why", "never by key")
+    assert deliver(ask, file) == "# mine\nunbind F7\nbind F6 => open\nunbind F5\n"
+    ask("undo", "3")
+    deliver(ask, file)
+    seen = ask("deliver", "own", "--check", "--json").json
+    assert seen["unreadable"] == []

@@ -293,21 +293,28 @@ class Desk:
         file = seat_file.SEAT_FILE
         return seat_file.read(self.bytes(file)) if self.has(file) else seat_file.SeatFile()
 
-    def file_format_names(self) -> list[str]:
-        """The names of the file formats, sorted."""
+    def own_file_formats(self) -> list[str]:
+        """The names of the file formats that the desk has itself, sorted."""
         listed = self._listed("fileformats")
         return sorted(n[:-5] for n in listed if n.endswith(".toml") and not n.startswith("."))
 
+    def file_format_names(self) -> list[str]:
+        """The names of the file formats, those that ship among them, sorted."""
+        from olive_compass.desk.file_format_file import shipped_names
+
+        return sorted({*self.own_file_formats(), *shipped_names()})
+
     def file_format(self, name: str) -> "FileFormat":
-        """A file format. Raises ``Refused`` where there is none of that name."""
+        """A file format, the desk's own before one that ships. Raises ``Refused`` where there is none of that name."""
         from olive_compass.desk import file_format_file
 
-        names = self.file_format_names()
-        if name not in names:
-            hint = _choose(name, names) if names else "Make one: olive-compass fileformat new NAME"
-            raise Refused(f"The desk has no file format “{name}”.", hint=hint)
         path = file_format_file.file_format_path(name)
-        return file_format_file.read(self.bytes(path), path, name)
+        if name in self.own_file_formats():
+            return file_format_file.read(self.bytes(path), path, name)
+        if name in file_format_file.shipped_names():
+            return file_format_file.read(file_format_file.shipped(name), path, name)
+        hint = _choose(name, self.file_format_names())
+        raise Refused(f"There is no file format “{name}”.", hint=hint)
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""

@@ -8,7 +8,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.core.wording import capital
 from olive_compass.desk.shortcuts_file import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
-from olive_compass.desk.toml_text import check_fields, load, quoted, refuse_all
+from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-fileformat/1"
@@ -58,6 +58,22 @@ TEXTS = (
 
 def file_format_path(name: str) -> str:
     return f"fileformats/{name}.toml"
+
+
+def shipped_names() -> list[str]:
+    """The names of the formats that ship with the program, sorted."""
+    # Loaded here: few commands ask for what ships.
+    from importlib.resources import files
+
+    folder = files("olive_compass.data") / "fileformats"
+    return sorted(each.name[:-5] for each in folder.iterdir() if each.name.endswith(".toml"))
+
+
+def shipped(name: str) -> bytes:
+    """The file of a format that ships."""
+    from importlib.resources import files
+
+    return (files("olive_compass.data") / "fileformats" / f"{name}.toml").read_bytes()
 
 
 def read(data: bytes, file: str, name: str) -> FileFormat:
@@ -179,6 +195,15 @@ def new_text(form: FileFormat) -> bytes:
         if pairs:
             lines += ["", f"[{table}]", *(f"{quoted(k)} = {quoted(v)}" for k, v in pairs.items())]
     return ("\n".join(lines) + "\n").encode()
+
+
+def with_field(data: bytes, field: str, value: str) -> bytes:
+    """The file in which one field is another, all else as it stands there."""
+    import tomlkit
+
+    document = editable(data)
+    document[field] = tomlkit.string(value, literal="\\" in value and "'" not in value)
+    return tomlkit.dumps(document).encode()
 
 
 def _text(value: str) -> str:

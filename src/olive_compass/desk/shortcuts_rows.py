@@ -37,7 +37,7 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
                 parts.get("kind", ""),
                 parts.get("does", ""),
             )
-            rows.append(Row(line, cells))
+            rows.append(Row(line, cells, is_exact=True))
     note = f"by the format {form.name}"
     if content.form.capitals and not form.capitals:
         note += "; a capital letter is Shift and that letter, for both stand there"

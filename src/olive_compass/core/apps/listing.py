@@ -45,11 +45,12 @@ LONGEST_CELL = 5_000
 
 class Row(Struct, frozen=True):
     """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
-    file does not say)."""
+    file does not say). ``is_exact``: every blank of its cells counts, as in the names of a shortcuts file."""
 
     line: int
     cells: tuple[str, ...]
     heading: bool | None = None
+    is_exact: bool = False
 
 
 class SetAside(Struct, frozen=True, order=True):
@@ -546,7 +547,7 @@ def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
     aside: list[SetAside] = []
     result = []
     for row in rows:
-        if _is_clean(row.cells):
+        if (row.is_exact and "|".join(row.cells).isprintable()) or _is_clean(row.cells):
             result.append(row)
             continue
         cells = []

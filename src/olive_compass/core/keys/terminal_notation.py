@@ -25,6 +25,9 @@ _BACKSLASHES = {
     "\\'": "'",
 }
 
+#: Which of these are written so: the sign that would end the text, and keys without a sign.
+_WRITTEN = {name: sign for sign, name in _BACKSLASHES.items() if sign not in ("\\b", "\\'")}
+
 #: A key that a terminal sends as several characters.
 _SENT = re.compile(r"\\e(?:\[[0-9;?]*[A-Za-z~]|O[A-Za-z])")
 
@@ -196,7 +199,7 @@ def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: b
     if key == "Escape" and not text:
         text = "^[" if caret else "\\e"
     if not text and not caret:
-        text = {name: sign for sign, name in reversed(_BACKSLASHES.items())}.get(key, "")
+        text = _WRITTEN.get(key, "")
     if "Shift" in held:
         if not (capitals and len(key) == 1 and key.isalpha()):
             raise NotWritten(f"this notation has no way to write {whole}")

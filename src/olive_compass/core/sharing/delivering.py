@@ -65,6 +65,11 @@ def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
             continue
         deltas[id_] = found
         now = had.get(id_, {})
+        if not any(by_mode.values()):
+            # That it has no key is said of whatever key it has over there.
+            deltas[id_] = _deltas(now, {})
+            keys[id_] = dict.fromkeys(now, ())
+            continue
         as_usual = alike(plain.get(id_, {}), now)
         keys[id_] = dict(by_mode) if as_usual else applied(now, found)
     return ToBe(keys, deltas, tuple(each for each in left if each not in always))

@@ -1,0 +1,81 @@
+r"""Makes a pattern for records of a shortcuts file from lines of it, and what is said to be in them.
+
+What was named in a line becomes a part of the record; the rest is told literally, but for blanks (any number of
+them) and words in capitals and options that other lines have otherwise.
+"""
+
+import re
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from olive_compass.errors import Refused
+
+
+class Example(Struct, frozen=True):
+    """A line of a file, and what of it is the key, the command (as an id, or its title) and the mode."""
+
+    line: str
+    key: str
+    command: str
+    mode: str = ""
+    #: Whether the command stands there by its title.
+    titled: bool = False
+
+
+def pattern_of(example: Example) -> tuple[str, str]:
+    r"""The pattern of records like the example, and how a new one is written. Raises ``Refused`` where a part does
+    not stand in the line.
+
+    >>> pattern_of(Example("bind-key -T prefix C-o rotate-window", "C-o", "rotate-window", "prefix"))[0]
+    '^bind\\-key\\s+\\-T\\s+(?P<mode>\\S+)\\s+(?P<keys>\\S+)\\s+(?P<id>\\S.*)$'
+    """
+    name = "title" if example.titled else "id"
+    wanted = {"keys": example.key, name: example.command, "mode": example.mode}
+    found = sorted(
+        (_place(example, part, text), text, part) for part, text in wanted.items() if text
+    )
+    pattern, entry, at = "^", "", 0
+    for n, ((start, end), _, part) in enumerate(found):
+        if start < at:
+            raise Refused(f"The {part} lies within another part of “{example.line}”.")
+        between = example.line[at:start]
+        last = n == len(found) - 1 and not example.line[end:].strip()
+        pattern += _literal(between) + _part(part, example.line, start, end, last)
+        entry += between + f"{{{part}}}"
+        at = end
+    rest = example.line[at:]
+    return f"{pattern}{_literal(rest.rstrip())}{'$' if not rest.strip() else ''}", entry + rest
+
+
+def _place(example: Example, part: str, text: str) -> tuple[int, int]:
+    """Where a part stands: as a word by itself before anywhere else."""
+    for pattern in (rf"(?<!\S){re.escape(text)}(?!\S)", re.escape(text)):
+        spans = [found.span() for found in re.finditer(pattern, example.line)]
+        if spans:
+            # A key is often a single letter, which other words have as well: the last one by itself is taken.
+            return spans[0]
+    raise Refused(
+        f"“{text}” does not stand in “{example.line}”.", hint=f"Say the {part} as it stands there."
+    )
+
+
+def _part(part: str, line: str, start: int, end: int, last: bool) -> str:
+    """A part of a record: what it is made of goes by what stands about it."""
+    before, after = line[start - 1 : start], line[end : end + 1]
+    if before and before in "\"'`" and before == after:
+        return rf"(?P<{part}>(?:\\.|[^{before}\\])*)"
+    if after and not after.isspace():
+        return rf"(?P<{part}>[^\n{re.escape(after)}]*?)"
+    if last:
+        return rf"(?P<{part}>\S.*)" if part != "keys" else rf"(?P<{part}>.*)"
+    return rf"(?P<{part}>\S+)"
+
+
+def _literal(text: str) -> str:
+    return re.sub(r"(?:\\?\s)+", r"\\s+", re.escape(text))
+
+
+def joined_patterns(patterns: Sequence[str]) -> str:
+    """One pattern for records of several shapes."""
+    return patterns[0] if len(patterns) == 1 else "|".join(f"(?:{each})" for each in patterns)
