@@ -3,7 +3,23 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
+from olive_compass.cli.sharing.delivering import Target, plan_delivery
+from olive_compass.core.apps.app import App, Rules
+from olive_compass.core.apps.listing import Wishes, read_listing
+from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.keys.keyboards import Keyboard
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.schemes.claims import Stack
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Assignment, Scheme
+from olive_compass.desk.delivery import opened
+from olive_compass.desk.file_format_file import read as read_form
+from olive_compass.desk.shortcuts_file import read as read_file_of
+from olive_compass.desk.shortcuts_rows import read as rows_of_file
+from olive_compass.errors import Refused
 from tests.conftest import Ask, ask_in
 
 LINES = r"""format = "olive-compass-fileformat/1"
@@ -19,6 +35,7 @@ entry = "{id} = {keys}"
 join = " | "
 none = "-"
 """
+OFF = 'holds = "keys"\noff = "unbind {keys}"\noff-pattern = \'^unbind +(?P<keys>.+)$\'\n'
 TITLES = r"""format = "olive-compass-fileformat/1"
 pattern = '^(?P<title>[^\t\n]+)\t(?P<keys>.*)$'
 entry = "{title}\t{keys}"
@@ -192,3 +209,92 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
     deliver(ask, file)
     seen = ask("deliver", "own", "--check", "--json").json
     assert seen["unreadable"] == []
+
+
+# Random files: nothing of what stands in them is of anybody's making.
+
+KEYS = st.sampled_from(
+    "F5|f|F|g|G|Ctrl+K|^K|^[|XF99|@@|M-x|C-x C-s|see below|Ctrl+Shift+Up|Esc|9|+|-|,|Alt+F4|PageUp|%%| |ctrl+k|Num5".split(
+        "|"
+    )
+)
+NAMES = st.sampled_from(
+    "open|Open|save it|save  it|line.smooth|draw/line|go +5|go -5|éà|x|quit  |Draw|a-b_c.d".split(
+        "|"
+    )
+)
+NOISE = st.sampled_from(
+    ["", "# a note", "set x 5", "\t", "bind broken", "[end]", "= =", "[odd", "}", "…"]
+)
+
+
+@st.composite
+def random_files(draw: st.DrawFn) -> tuple[str, str]:
+    kind = draw(st.sampled_from([LINES, JOINED, TITLES, LINES + OFF]))
+    lines = []
+    for _ in range(draw(st.integers(0, 12))):
+        what = draw(st.integers(0, 5))
+        key, name = draw(KEYS), draw(NAMES)
+        if what == 0:
+            lines.append(draw(NOISE))
+        elif what == 1:
+            lines.append(draw(st.sampled_from(["[draw]", "[Text]", "[end]", "", "unbind F7"])))
+        elif kind.startswith(LINES):
+            lines.append(f"bind {key}{' ' * draw(st.integers(1, 3))}=> {name}")
+        elif kind == JOINED:
+            lines.append(
+                f"{name} = {draw(st.sampled_from(['', '-', key, f'{key} | F6', f'{key} | {key}']))}"
+            )
+        else:
+            lines.append(f"{name}\t{key}, {draw(KEYS)}")
+    end = draw(st.sampled_from(["\n", "\r\n", "\n\n"]))
+    return kind, end.join(lines) + draw(st.sampled_from(["", end]))
+
+
+def random_target(kind: str, text: str) -> tuple[App, Target]:
+    """The application that such a file makes, and the file as one to deliver into."""
+    form = read_form(kind.encode(), "own.toml", "own")
+    data = text.encode()
+    rows = rows_of_file(form, data).rows
+    listing = read_listing(rows, Wishes())
+    parents = dict.fromkeys((m for m in listing.modes if m != "everywhere"), "everywhere")
+    app = App("own", "Own", "", ModeTree(parents), Rules("choice", 4), listing.catalogue)
+    content = read_file_of(form, opened(data).text)
+    return app, Target("own", content.form, data, opened(data), content, None)
+
+
+@given(random_files())
+@settings(suppress_health_check=list(HealthCheck), deadline=None)
+def test_the_laws_hold_on_random_files(made: tuple[str, str]) -> None:
+    kind, text = made
+    try:
+        app, found = random_target(kind, text)
+    except LookupError:
+        # Nothing in it is a record.
+        return
+    board = Keyboard("pc")
+    nothing = plan_delivery(app, Keymap(Stack(app, ()), board), found)
+    # L1: no decision, no byte.
+    assert (nothing.data, nothing.lines) == (found.data, ())
+    for command in app.catalogue.commands[:3]:
+        mine = Scheme("own", "mine", assign={command.id: (Assignment((read_trigger("F11"),)),)})
+        try:
+            plan = plan_delivery(app, Keymap(Stack(app, (mine,)), board), found)
+        except Refused as refused:
+            # L3: what would not be read back is refused, and the file stays.
+            assert "nothing was changed" in str(refused)
+            continue
+        # L2: only records of this command change, and its key is there unless that was said (L4).
+        after = read_file_of(found.form, opened(plan.data).text)
+        names = {command.title.casefold(), command.id, command.id.partition("/")[2]}
+        others = [
+            (e.parts, e.mode, e.keys)
+            for content in (found.content, after)
+            for e in content.entries
+            if not {e.subject, e.subject.casefold()} & names
+        ]
+        assert others[: len(others) // 2] == others[len(others) // 2 :]
+        has = any(read_trigger("F11") in e.keys for e in after.entries)
+        assert has or plan.unwritten
+        before = opened(found.data).text.split("\n")
+        assert all(line.was is None or line.was in before for line in plan.lines)

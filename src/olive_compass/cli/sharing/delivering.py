@@ -11,6 +11,7 @@ from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.delivering import (
@@ -160,7 +161,7 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
 
 def _id_there(command: Command) -> str:
     """What a file calls a command: without the mode, where it is one of its own for each."""
-    (mode, *more) = command.modes or ("",)
+    (mode, *more) = command.modes or (ROOT,)
     return command.id if more else command.id.removeprefix(id_in_mode("", mode))
 
 
@@ -169,7 +170,7 @@ def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, .
     by_id = {c.id for c in app.catalogue.commands}
     titles: dict[tuple[str, str], list[str]] = {}
     for command in app.catalogue.commands:
-        for menu in ("", " > ".join(command.menu)):
+        for menu in {"", " > ".join(command.menu)}:
             titles.setdefault((command.title.casefold(), menu), []).append(command.id)
     keys: dict[str, dict[str, tuple[Run, ...]]] = {}
     strange = []
@@ -224,7 +225,7 @@ class Plan(Struct, frozen=True):
     deltas: Deltas
 
 
-def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
+def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
     with_modes = names_modes(found.form)
     base, wished = base_and_wish(app, keymap, found)
@@ -241,7 +242,7 @@ def _plan(app: App, keymap: Keymap, found: Target) -> Plan:
     if found.form.holds == "changes":
         asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
     elif found.form.holds == "keys":
-        more, offs = only_keys(wanted, factory_by_mode(app, with_modes))
+        more, offs = only_keys(wanted, factory_by_mode(app, with_modes), there)
         asked = dict(more)
     lines = []
     for id_, by_mode in asked.items():
@@ -344,7 +345,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
     found = target(around, at, app, args.to, args.file_format)
-    plan = _plan(app, keymap, found)
+    plan = plan_delivery(app, keymap, found)
     if args.json and args.dry_run:
         around.json(_as_json(app, found, plan, None))
         return 0

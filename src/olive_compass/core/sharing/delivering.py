@@ -203,16 +203,21 @@ def only_changes(wanted: ByMode, factory: ByMode) -> dict[str, dict[str, tuple[R
 
 
 def only_keys(
-    wanted: ByMode, factory: ByMode
+    wanted: ByMode, factory: ByMode, there: ByMode
 ) -> tuple[dict[str, dict[str, tuple[Run, ...]]], dict[tuple[str, Run], bool]]:
-    """What a file says that holds only the keys that differ: those that commands have beside the factory's, and
-    for each key of these commands in the factory whether it is to be switched off there.
+    """What a file says that holds only the keys that differ: those that commands have beside the factory's (and those
+    that stand ``there`` all the same), and for each key of these commands in the factory whether it is to be switched off there.
 
     A key that another command of ``wanted`` gets in that mode is not switched off: it is given away.
     """
     more = {
         id_: {
-            mode: tuple(run for run in runs if run not in factory.get(id_, {}).get(mode, ()))
+            mode: tuple(
+                run
+                for run in runs
+                if run not in factory.get(id_, {}).get(mode, ())
+                or run in there.get(id_, {}).get(mode, ())
+            )
             for mode, runs in by_mode.items()
         }
         for id_, by_mode in wanted.items()
