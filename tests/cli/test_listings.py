@@ -270,3 +270,23 @@ def test_modes_that_a_listing_names_are_registered(empty: Path) -> None:
     assert ('"draw" = "everywhere"' in about, 'text = "everywhere"' in about) == (True, True)
     shown = ask_in(empty, "find", "--app", "a", "--json").json["hits"]
     assert [hit["modes"] for hit in shown] == [[], ["draw"], ["text"]]
+
+
+def test_a_page_of_controls_that_say_their_keys(empty: Path) -> None:
+    (empty / "app.html").write_text(
+        "<!doctype html><html><body><h1>Loom</h1>"
+        '<button aria-keyshortcuts="Control+K Alt+Shift+J" aria-label="Join lines">J</button>'
+        '<a href="#" aria-keyshortcuts="Shift+Space">Pan the view</a><p>Some text</p>'
+        '<li role="menuitem" aria-keyshortcuts="Meta+Plus">Zoom in</li>'
+        '<input aria-keyshortcuts="F" title="Find"></body></html>'
+    )
+    added = ask_in(empty, "app", "add", "App", "--from", "app.html", "--yes")
+    assert added.status == 0, added.err
+    found = {c["title"]: c["keys"] for c in ask_in(empty, "find", "--json").json["hits"]}
+    keys = {title: [each["key"] for each in some] for title, some in found.items()}
+    assert keys == {
+        "Join lines": ["Ctrl+K", "Alt+Shift+J"],
+        "Pan the view": ["Shift+Space"],
+        "Zoom in": ["Meta++"],
+        "Find": ["F"],
+    }

@@ -65,6 +65,7 @@ class PageParser(HTMLParser):
         self.flow: list[str] = []
         self.flow_line = 1
         self.flow_keys = ""
+        self.flow_label = ""
         self.after_kbd = False
         self.hidden: list[str] = []
         self.unseen = ""
@@ -157,16 +158,21 @@ class PageParser(HTMLParser):
         if keys:
             # Blanks part several keys there, by the standard.
             self.flow_keys = " or ".join(keys.split())
+            # The name of a control comes before what stands on it, by the same standard.
+            self.flow_label = said.get("aria-label") or ""
+            if tag in _VOID:
+                self.flow_label = self.flow_label or said.get("title") or said.get("value") or ""
+                self._end_line()
         elif tag == "kbd" and self.after_kbd:
             self.flow.append(_between("".join(self.flow[-1:])))
         if not self.flow:
             self.flow_line = line
 
     def _end_line(self) -> None:
-        text = plain("".join(self.flow))
+        text = plain(self.flow_label or "".join(self.flow))
         if text:
             self.blocks.append(Line(self.flow_line, text, self.flow_keys))
-        self.flow, self.flow_keys, self.after_kbd = [], "", False
+        self.flow, self.flow_keys, self.flow_label, self.after_kbd = [], "", "", False
 
     def _begin_term(self, table: TableParts, line: int) -> None:
         """A term of a list: several of them, one after another, share what is said of them."""
