@@ -64,7 +64,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         ("command", "the command in the example"),
         ("mode", "the mode in the example"),
     ):
-        new.add_argument(f"--{option}", action="append", default=[], metavar="TEXT", help=help_)
+        metavar = "TEXT" if option == "example" else option.upper()
+        new.add_argument(f"--{option}", action="append", default=[], metavar=metavar, help=help_)
     new.add_argument(
         "--titled", action="store_true", help="the command stands there by its title, not by an id"
     )
