@@ -101,7 +101,8 @@ def test_a_terminal_multiplexer(tmux: list[str], desk: Path, tmp_path: Path) -> 
         assign("new-window", "Ctrl+N", "--instead"),
         assign("swap-pane -U", "F8"),
         assign("last-pane", "F7"),
-        assign("detach-client", "Ctrl+Q"),
+        # Quotes and signs in the command itself.
+        assign('confirm-before -p "kill-window #W? (y/n)" kill-window', "F6"),
         ("bare", "own", "clock-mode", "--mode", "prefix", "--why", "not here"),
         ("bare", "own", "list-buffers", "--mode", "prefix", "--why", "not here"),
         assign("choose-tree -Zw", "S", "--instead"),
@@ -122,7 +123,7 @@ def test_a_terminal_multiplexer(tmux: list[str], desk: Path, tmp_path: Path) -> 
             ("C-n", "new-window"),
             ("F8", "swap-pane -U"),
             ("F7", "last-pane"),
-            ("C-q", "detach-client"),
+            ("F6", 'confirm-before -p "kill-window #W? (y/n)" kill-window'),
             ("s", "choose-tree -Zw"),
             ("w", "choose-tree -Zs"),
             ("Q", "display-panes"),

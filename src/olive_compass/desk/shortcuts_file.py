@@ -187,18 +187,19 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
         above = bisect.bisect_left(starts, place)
         return heads[above - 1][2] if above and place < ends[above - 1] else outside
 
+    cells = _Cells(form, typed)
     switched = []
     for found in offs:
         mode = _our_mode(form, found.groupdict().get("mode") or "") or mode_at(found.start())
-        pieces = read_cell(form, found.group("keys"), typed)
+        pieces = cells.read(found["keys"])
         switched.append(Off(mode, pieces[0].run if pieces else None, found.span()))
     off_spans = {each.span for each in switched}
     entries = []
     end = time.monotonic() + LONGEST
-    for found in records:
-        if found.span() not in off_spans:
-            entries.append(_entry(form, found, mode_at(found.start()), typed))
-        if time.monotonic() > end:
+    for n, found in enumerate(records):
+        if not off_spans or found.span() not in off_spans:
+            entries.append(_entry(form, found, mode_at(found.start()) if heads else outside, cells))
+        if n % 1000 == 0 and time.monotonic() > end:
             raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
     matched = [
         *(each.span for each in entries),
@@ -212,7 +213,8 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
 
 def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any]) -> FileFormat:
     """The format with what the file itself tells of it: how it writes the modes, and whether capitals are Shift."""
-    names = {_unescaped(form, name) for found in all_ if (name := found.groupdict().get("mode"))}
+    written_so = {found["mode"] for found in all_ if "mode" in found.re.groupindex}
+    names = {_unescaped(form, name) for name in written_so if name}
     known = set(form.modes.values())
     written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
     if written:
@@ -225,8 +227,8 @@ def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any])
 def _has_both_cases(form: FileFormat, records: Iterable[Any]) -> bool:
     """Whether a letter stands in a file both small and as a capital, each with a key of its own."""
     seen: set[str] = set()
-    for found in records:
-        for piece in _raw_pieces(form, found.groupdict().get("keys") or ""):
+    for cell in {found["keys"] for found in records if "keys" in found.re.groupindex}:
+        for piece in _raw_pieces(form, cell or ""):
             if len(piece) == 1 and piece.isalpha():
                 if piece.swapcase() in seen:
                     return True
@@ -266,30 +268,53 @@ def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:
         ) from error
 
 
-def _entry(form: FileFormat, found: Any, mode: str, typed: int) -> Entry:
-    parts = {
-        name: _unescaped(form, value)
-        for name, value in found.groupdict().items()
-        if value is not None
-    }
-    cell = found.span("keys") if parts.get("keys") is not None else (found.end(), found.end())
-    mode = _our_mode(form, parts["mode"]) if parts.get("mode") else mode
-    pieces = read_cell(form, found.group("keys") or "", typed, cell[0])
-    parts.pop("keys", None)
-    return Entry(parts, mode, pieces, found.span(), cell)
+def _entry(form: FileFormat, found: Any, mode: str, cells: "_Cells") -> Entry:
+    parts = {name: value for name, value in found.groupdict().items() if value is not None}
+    keys = parts.pop("keys", None)
+    if form.escapes:
+        # What a command is told by is what stands there, to the byte.
+        parts = {
+            name: value if name == "id" else _unescaped(form, value)
+            for name, value in parts.items()
+        }
+    if parts.get("mode"):
+        mode = _our_mode(form, parts["mode"])
+    span = found.span()
+    cell = found.span("keys") if keys is not None else (span[1], span[1])
+    return Entry(parts, mode, cells.read(keys, cell[0]) if keys else (), span, cell)
 
 
-def read_cell(form: FileFormat, text: str, typed: int = 0, at: int = 0) -> tuple[Piece, ...]:
-    """The keys in a cell as the file has it, which begins ``at`` a place of it."""
+class _Cells:
+    """The cells of a file: most of them say what another said before."""
+
+    def __init__(self, form: FileFormat, typed: int) -> None:
+        self.form, self.typed = form, typed
+        self.known: dict[str, tuple[Piece, ...]] = {}
+
+    def read(self, text: str, at: int = 0) -> tuple[Piece, ...]:
+        """The keys in a cell that begins ``at`` a place of the file."""
+        pieces = self.known.get(text)
+        if pieces is None:
+            pieces = self.known[text] = read_cell(self.form, text, self.typed)
+        return tuple(
+            [
+                Piece((each.span[0] + at, each.span[1] + at), each.run, each.problem)
+                for each in pieces
+            ]
+        )
+
+
+def read_cell(form: FileFormat, text: str, typed: int = 0) -> tuple[Piece, ...]:
+    """The keys in a cell as the file has it, each with where it stands in it."""
     # In the notation of terminals a blank is a key.
     plain = text if form.notation else text.strip()
     if not plain or (form.none is not None and plain == form.none.strip()):
         return ()
     if len(plain) > LONGEST_CELL:
-        return (Piece((at, at + len(text)), None, f"it has more than {LONGEST_CELL} characters"),)
+        return (Piece((0, len(text)), None, f"it has more than {LONGEST_CELL} characters"),)
     found = []
     for start, end in _spans(form, text):
-        where = at + start, at + end
+        where = start, end
         try:
             run = _key(form, _unescaped(form, text[start:end]), typed)
         except (TriggerError, NotWritten) as error:
@@ -429,8 +454,15 @@ def _lines_outside(text: str, spans: Iterable[tuple[int, int]]) -> Iterator[int]
     """The numbers of the lines that have something in them which no span covers."""
     at, line = 0, 1
     for start, end in [*sorted(spans), (len(text), len(text))]:
-        for number, piece in enumerate(text[at:start].split("\n"), line):
-            if piece.strip(" \t\r,;{}[]()"):
-                yield number
-        line += text.count("\n", at, max(at, end))
-        at = max(at, end)
+        gap = text[at:start]
+        if gap.strip(_NOTHING):
+            for number, piece in enumerate(gap.split("\n"), line):
+                if piece.strip(_NOTHING):
+                    yield number
+        end = max(at, end)
+        line += text.count("\n", at, end)
+        at = end
+
+
+#: Signs that part records and stand about them: a line of them alone says nothing.
+_NOTHING = " \t\r\n,;{}[]()"

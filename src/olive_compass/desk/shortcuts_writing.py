@@ -271,6 +271,7 @@ class _Plan:
 
     def _rendered(self, template: str, wanted: Wanted, cell: str) -> str:
         values = {name: escaped(self.form, wanted.parts.get(name, "")) for name in GROUPS}
+        values["id"] = wanted.parts.get("id", "")
         values |= {"mode": escaped(self.form, their_mode(self.form, wanted.mode)), "keys": cell}
         return re.sub(r"\{(\w+)\}", lambda found: values.get(found[1], found[0]), template)
 
