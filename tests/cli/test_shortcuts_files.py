@@ -1,6 +1,8 @@
 """The laws of delivering: no decision, no byte; only what was decided; what cannot be read stays."""
 
+import json
 from pathlib import Path
+from xml.sax.saxutils import quoteattr
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -42,6 +44,28 @@ entry = "{title}\t{keys}"
 join = ", "
 """
 
+XML = """format = "olive-compass-fileformat/1"
+structure = "xml"
+records = ".//binding"
+entry = '<binding key="{keys}" command="{id}"/>'
+between = "\\n    "
+several = "records"
+[fields]
+keys = "@key"
+id = "@command"
+mode = "context@name"
+"""
+JSON = """format = "olive-compass-fileformat/1"
+structure = "json"
+entry = '{ "command": "{id}", "keys": [{keys}] }'
+between = ",\\n    "
+each = '"{key}"'
+[fields]
+keys = "keys"
+id = "command"
+mode = "^"
+"""
+
 
 def desk_with(tmp_path: Path, form: str, text: str) -> tuple[Ask, Path]:
     """A desk with one application, read from its own file by a form."""
@@ -68,6 +92,18 @@ def deliver(ask: Ask, file: Path, *words: str) -> str:
 
 
 FILES = {
+    "elements": (
+        XML,
+        "<?xml version='1.0'?>\n<!-- mine: <binding key='F1' command='x'/> -->\n<keys>\n  <context name='draw'>\n"
+        "    <binding key=\"Ctrl+&lt;\"   command='line.smooth' />\n"
+        "    <binding command=\"cut &amp; paste\" key='XF99'><note>é</note></binding>\n  </context>\n"
+        "  <binding command='help' key='F1'/>\n</keys>\n",
+    ),
+    "objects with comments": (
+        JSON,
+        '// mine\n{\n  "version": 3, /* é */\n  "draw": [\n    { "command": "smooth", "keys": ["Ctrl+M", "XF99"] },\n'
+        '    { "keys": ["Ctrl+\\"", "@@"], "command": "cut" } // last\n  ],\n  "text": []\n}\n',
+    ),
     "an unreadable key": (LINES, "bind F5 => open\nbind XF99 => save it\nbind @@ => close\n"),
     "a command with one unreadable key of several": (
         JOINED,
@@ -214,14 +250,10 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
 # Random files: nothing of what stands in them is of anybody's making.
 
 KEYS = st.sampled_from(
-    "F5|f|F|g|G|Ctrl+K|^K|^[|XF99|@@|M-x|C-x C-s|see below|Ctrl+Shift+Up|Esc|9|+|-|,|Alt+F4|PageUp|%%| |ctrl+k|Num5".split(
-        "|"
-    )
+    ["F5", "f", "F", "g", "G", "Ctrl+K", "^K", "^[", "XF99", "@@", "M-x", "C-x C-s", "see below", "Ctrl+Shift+Up", "Esc", "9", "+", "-", ",", "Alt+F4", "PageUp", "%%", " ", "ctrl+k", "Num5"]
 )
 NAMES = st.sampled_from(
-    "open|Open|save it|save  it|line.smooth|draw/line|go +5|go -5|éà|x|quit  |Draw|a-b_c.d".split(
-        "|"
-    )
+    ["open", "Open", "save it", "save  it", "line.smooth", "draw/line", "go +5", "go -5", "éà", "x", "quit  ", "Draw", "a-b_c.d"]
 )
 NOISE = st.sampled_from(
     ["", "# a note", "set x 5", "\t", "bind broken", "[end]", "= =", "[odd", "}", "…"]
@@ -229,8 +261,39 @@ NOISE = st.sampled_from(
 
 
 @st.composite
+def structured_files(draw: st.DrawFn, kind: str) -> str:
+    parts: dict[str, list[str]] = {}
+    for _ in range(draw(st.integers(0, 8))):
+        mode = draw(st.sampled_from(["draw", "Text", "everywhere"]))
+        key, name = draw(KEYS), draw(NAMES)
+        if kind == XML:
+            quote = draw(st.sampled_from("\"'"))
+            parts.setdefault(mode, []).append(
+                f"<binding{' ' * draw(st.integers(1, 3))}key={quoteattr(key)} x='é'\n command={quote}{name}{quote}/>"
+            )
+        else:
+            keys = ", ".join(map(json.dumps, [key, *draw(st.lists(KEYS, max_size=2))]))
+            made = [
+                f'"keys": [{keys}]',
+                f'"command": {json.dumps(name, ensure_ascii=False)}',
+                '"x": null',
+            ]
+            parts.setdefault(mode, []).append(f"{{ {', '.join(draw(st.permutations(made)))} }}")
+    if kind == XML:
+        inside = "".join(
+            f"\n<context name='{mode}'><!-- é -->{'  '.join(some)}</context>"
+            for mode, some in parts.items()
+        )
+        return f"<?xml version='1.0'?><keys>{inside}\n</keys>"
+    lists = [f'"{mode}": [ // é\n{", ".join(some)}]' for mode, some in parts.items()]
+    return "{" + ",\n".join(['"v": 1', *lists]) + "}\n"
+
+
+@st.composite
 def random_files(draw: st.DrawFn) -> tuple[str, str]:
-    kind = draw(st.sampled_from([LINES, JOINED, TITLES, LINES + OFF]))
+    kind = draw(st.sampled_from([LINES, JOINED, TITLES, LINES + OFF, XML, JSON]))
+    if kind in (XML, JSON):
+        return kind, draw(structured_files(kind))
     lines = []
     for _ in range(draw(st.integers(0, 12))):
         what = draw(st.integers(0, 5))

@@ -8,6 +8,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.core.wording import capital
 from olive_compass.desk.shortcuts_file import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
+from olive_compass.desk.structures import STRUCTURES
 from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 from olive_compass.structs import replace
 
@@ -31,6 +32,9 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "off-pattern": str,
     "notation": str,
     "capitals": str,
+    "structure": str,
+    "records": str,
+    "fields": dict,
     "spelling": dict,
     "escapes": dict,
     "modes": dict,
@@ -53,6 +57,8 @@ TEXTS = (
     "off-pattern",
     "notation",
     "capitals",
+    "structure",
+    "records",
 )
 
 
@@ -81,7 +87,7 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a file format")]
     tables: dict[str, dict[str, str]] = {}
-    for table in ("spelling", "escapes", "modes"):
+    for table in ("spelling", "escapes", "modes", "fields"):
         found = content.get(table, {})
         tables[table] = (
             {str(k): str(v) for k, v in found.items()} if isinstance(found, dict) else {}
@@ -104,7 +110,13 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
     }
     form = FileFormat(
         name,
-        **{**given, "spelling": spelling, "escapes": tables["escapes"], "modes": tables["modes"]},
+        **{
+            **given,
+            "spelling": spelling,
+            "escapes": tables["escapes"],
+            "modes": tables["modes"],
+            "fields": tables["fields"],
+        },
     )
     problems += [("", key, says) for key, says in _wrong(form)]
     refuse_all(problems, data, file)
@@ -132,7 +144,12 @@ def _wrong(form: FileFormat) -> list[tuple[str, str]]:
         except regex.error as error:
             key = field.replace("_", "-")
             found.append((key, f"“{key}” cannot be read: {error}."))
-    if not found and ("keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]):
+    if form.structure not in ("", *STRUCTURES):
+        found.append(("structure", f"“structure” is one of {', '.join(STRUCTURES)}."))
+    if form.structure:
+        if "keys" not in form.fields or not {"id", "title"} & form.fields.keys():
+            found.append(("structure", "[fields] says where keys are, and id or title."))
+    elif not found and ("keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]):
         found.append(
             (
                 "pattern",
@@ -190,7 +207,7 @@ def new_text(form: FileFormat) -> bytes:
         value: Any = getattr(form, key.replace("-", "_"))
         if value is not None and (value != getattr(usual, key.replace("-", "_")) or key == "title"):
             lines.append(f"{key} = {_text(value)}")
-    for table in ("spelling", "escapes", "modes"):
+    for table in ("fields", "spelling", "escapes", "modes"):
         pairs = getattr(form, table)
         if pairs:
             lines += ["", f"[{table}]", *(f"{quoted(k)} = {quoted(v)}" for k, v in pairs.items())]

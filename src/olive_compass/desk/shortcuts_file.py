@@ -18,6 +18,8 @@ from olive_compass.core.keys.terminal_notation import NotWritten
 from olive_compass.core.keys.terminal_notation import read as read_terminal
 from olive_compass.core.keys.terminal_notation import write as write_terminal
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.desk.structures import ESCAPES
+from olive_compass.desk.structures import records as structured
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -51,7 +53,8 @@ class FileFormat(Struct, frozen=True):
     cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
     goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
     ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
-    ``terminal_notation``; ``capitals`` one of ``CAPITALS``.
+    ``terminal_notation``; ``capitals`` one of ``CAPITALS``. Of a file with a ``structure`` (``structures``) the
+    ``records`` are found by a path, and their ``fields`` by attribute, element or name.
     """
 
     name: str
@@ -71,6 +74,9 @@ class FileFormat(Struct, frozen=True):
     off_pattern: str = ""
     notation: str = ""
     capitals: str = ""
+    structure: str = ""
+    records: str = ""
+    fields: Mapping[str, str] = MappingProxyType({})
     spelling: Mapping[str, str] = MappingProxyType({})
     escapes: Mapping[str, str] = MappingProxyType({})
     modes: Mapping[str, str] = MappingProxyType({})
@@ -121,7 +127,7 @@ def id_in_mode(id_: str, mode: str) -> str:
 
 def names_modes(form: FileFormat) -> bool:
     """Whether files of the format say in which mode a key counts."""
-    return "(?P<mode>" in form.pattern or bool(form.section)
+    return "(?P<mode>" in form.pattern or bool(form.section) or "mode" in form.fields
 
 
 class Off(Struct, frozen=True):
@@ -170,8 +176,14 @@ class Unwritten(Struct, frozen=True):
 
 def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     """The records of a file. Raises ``Refused`` where the format cannot be carried out."""
+    if form.structure and not form.escapes:
+        form = replace(form, escapes=ESCAPES[form.structure])
     sections = _found(form, "section", text) if form.section else []
-    records = _found(form, "pattern", text)
+    records = list(
+        structured(form.structure, form.records, form.fields, text)
+        if form.structure
+        else _found(form, "pattern", text)
+    )
     offs = _found(form, "off_pattern", text) if form.off_pattern else []
     form = _told_by_file(form, [*sections, *records, *offs], records)
     heads = [
@@ -181,7 +193,7 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     starts = [start for start, _, _ in heads]
     ends = [_section_end(form, text, end) for _, end, _ in heads]
     # What stands outside the sections counts wherever they do not say otherwise.
-    outside = ROOT if form.section else ""
+    outside = ROOT if form.section or "mode" in form.fields else ""
 
     def mode_at(place: int) -> str:
         above = bisect.bisect_left(starts, place)
@@ -207,13 +219,14 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
         *((start, end) for start, end, _ in heads),
     ]
     headings = tuple((mode, end) for _, end, mode in heads)
-    lines = tuple(_lines_outside(text, matched))
+    # What is about the records of a structured file is its structure, and no line that could not be read.
+    lines = () if form.structure else tuple(_lines_outside(text, matched))
     return Content(tuple(entries), headings, lines, tuple(switched), form)
 
 
 def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any]) -> FileFormat:
     """The format with what the file itself tells of it: how it writes the modes, and whether capitals are Shift."""
-    written_so = {found["mode"] for found in all_ if "mode" in found.re.groupindex}
+    written_so = {_group(found, "mode") for found in all_}
     names = {_unescaped(form, name) for name in written_so if name}
     known = set(form.modes.values())
     written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
@@ -224,10 +237,19 @@ def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any])
     return form
 
 
+def _group(found: Any, name: str) -> str | None:
+    """A part of a record, None: it has none of that name."""
+    try:
+        value: str | None = found[name]
+    except IndexError:
+        return None
+    return value
+
+
 def _has_both_cases(form: FileFormat, records: Iterable[Any]) -> bool:
     """Whether a letter stands in a file both small and as a capital, each with a key of its own."""
     seen: set[str] = set()
-    for cell in {found["keys"] for found in records if "keys" in found.re.groupindex}:
+    for cell in {_group(found, "keys") for found in records}:
         for piece in _raw_pieces(form, cell or ""):
             if len(piece) == 1 and piece.isalpha():
                 if piece.swapcase() in seen:

@@ -30,6 +30,7 @@ from olive_compass.desk.shortcuts_file import (
 )
 from olive_compass.desk.shortcuts_file import read as read_entries
 from olive_compass.desk.shortcuts_writing import written
+from olive_compass.desk.structures import STRUCTURES
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -82,6 +83,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "none": "the cell of a command without a key (its record goes)",
         "off": "a record that switches a key off, with {keys} and {mode} in it",
         "off-pattern": "such a record as a regular expression, with (?P<keys>…)",
+        "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
+        "which they stand",
     }
     for name in TEXTS:
         if name in helps:
@@ -94,7 +97,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     new.add_argument(
         "--capitals", choices=["shift"], help="a capital letter is that letter with Shift"
     )
+    new.add_argument(
+        "--structure", choices=STRUCTURES, help="a file of elements or objects, not of lines"
+    )
     for name, help_ in (
+        ("field", "where a part of a record is: keys=@key, id=@command, mode=context@name"),
         ("escape", "a sign that is written otherwise, such as '\"=\\\"'"),
         ("spell", "a word for a modifier or a key, such as 'C-=Ctrl+'"),
         ("mode-name", "a mode of ours and what the file calls it, such as everywhere=global"),
@@ -144,6 +151,7 @@ def _new(args: Any, around: Surroundings) -> int:
         if (value := getattr(args, name.replace("-", "_"), None)) is not None
     }
     tables: dict[str, Any] = {
+        "fields": dict(each.partition("=")[::2] for each in args.field),
         "escapes": _pairs(args.escape),
         "spelling": _pairs(args.spell),
         "modes": _pairs(args.mode_name),
@@ -311,6 +319,7 @@ def _show(args: Any, around: Surroundings) -> int:
     if args.json:
         value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
         tables = {
+            "fields": dict(form.fields),
             "spelling": dict(form.spelling),
             "escapes": dict(form.escapes),
             "modes": dict(form.modes),
@@ -323,7 +332,7 @@ def _show(args: Any, around: Surroundings) -> int:
     ]
     tables_ = [
         (name, "\n".join(f"{a} = {b}" for a, b in getattr(form, name).items()))
-        for name in ("spelling", "escapes", "modes")
+        for name in ("fields", "spelling", "escapes", "modes")
     ]
     shown = [(name, text.replace("\n", "⏎")) for name, text in fields if text]
     print_fields(

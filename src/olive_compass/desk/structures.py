@@ -1,0 +1,251 @@
+"""Records of structured shortcuts files, with where each part of them stands: XML by expat, JSON by a grammar.
+
+The file is never written anew from what was read: parts are changed in place, and all about them stays.
+"""
+
+import re
+from collections.abc import Iterator, Mapping
+from typing import Any
+from xml.etree import ElementTree
+from xml.parsers import expat
+
+from msgspec import Struct
+
+from olive_compass.errors import Refused
+
+#: The structures that can be read.
+STRUCTURES = ("xml", "json")
+
+#: Signs that are written otherwise within the parts of records.
+ESCAPES = {
+    "xml": {"&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;"},
+    "json": {"\\": "\\\\", '"': '\\"'},
+}
+
+#: A start tag, of a document that is known to be well formed.
+_TAG = re.compile(r"<[^\s/>]+(?:\s+[^\s=]+\s*=\s*(?:\"[^\"]*\"|'[^']*'))*\s*/?>")
+
+Span = tuple[int, int]
+
+
+class Found(Struct, frozen=True):
+    """A record as a match of a pattern gives it: the whole of it, and its parts with where they stand."""
+
+    whole: Span
+    parts: Mapping[str, tuple[str, Span]]
+
+    def span(self, name: str = "") -> Span:
+        """Where the record stands, or a part of it."""
+        return self.parts[name][1] if name else self.whole
+
+    def start(self) -> int:
+        """Where it begins."""
+        return self.whole[0]
+
+    def end(self) -> int:
+        """Where it ends."""
+        return self.whole[1]
+
+    def groupdict(self) -> dict[str, str]:
+        """Its parts as they stand there."""
+        return {name: text for name, (text, _) in self.parts.items()}
+
+    def __getitem__(self, name: str) -> str | None:
+        return self.parts[name][0] if name in self.parts else None
+
+
+def records(structure: str, path: str, fields: Mapping[str, str], text: str) -> list[Found]:
+    """The records of a file in their order. Raises ``Refused`` where it is not of that structure."""
+    found = (_Xml(text, fields) if structure == "xml" else _Json(text, fields)).records(path)
+    return sorted(found, key=lambda each: each.whole)
+
+
+class _Xml:
+    """A document with the places of its elements."""
+
+    def __init__(self, text: str, fields: Mapping[str, str]) -> None:
+        self.text, self.fields = text, fields
+        self.data = text.encode("utf-8", "surrogatepass")
+        self.places: dict[int, Span] = {}
+        self.above: dict[int, Any] = {}
+        self.root = self._parsed()
+
+    def _parsed(self) -> Any:
+        builder = ElementTree.TreeBuilder()
+        parser = expat.ParserCreate("utf-8")
+        open_: list[tuple[Any, int]] = []
+
+        def begin(tag: str, attributes: dict[str, str]) -> None:
+            element = builder.start(tag, attributes)
+            if open_:
+                self.above[id(element)] = open_[-1][0]
+            open_.append((element, parser.CurrentByteIndex))
+
+        def end(tag: str) -> None:
+            element, start = open_.pop()
+            builder.end(tag)
+            self.places[id(element)] = start, parser.CurrentByteIndex
+
+        parser.StartElementHandler = begin
+        parser.EndElementHandler = end
+        parser.CharacterDataHandler = builder.data
+        try:
+            parser.Parse(self.data, True)
+        except expat.ExpatError as error:
+            raise Refused(
+                f"This is no XML: {expat.ErrorString(error.code)}, line {error.lineno}."
+            ) from error
+        return builder.close()
+
+    def records(self, path: str) -> Iterator[Found]:
+        try:
+            elements = self.root.findall(path or ".//*")
+        except (SyntaxError, KeyError) as error:
+            raise Refused(f"“{path}” is no path of elements, such as .//binding.") from error
+        for element in elements:
+            parts = {
+                name: place
+                for name, field in self.fields.items()
+                if (place := self._part(element, field, upwards=name == "mode")) is not None
+            }
+            if "keys" in parts or "id" in parts or "title" in parts:
+                yield Found(self._whole(element), parts)
+
+    def _part(self, element: Any, field: str, upwards: bool) -> tuple[str, Span] | None:
+        """A part: ``@name`` an attribute, ``name`` a child's text, ``.`` its own; a mode is looked for upwards."""
+        tag, at, attribute = field.partition("@")
+        if upwards:
+            while element is not None and (
+                element.tag != tag if tag else attribute not in element.attrib
+            ):
+                element = self.above.get(id(element))
+        elif tag not in ("", "."):
+            element = element.find(tag)
+        if element is None:
+            return None
+        if at:
+            return self._attribute(element, attribute)
+        start = self._tag(element)[1]
+        end = self._char(self.places[id(element)][1])
+        return self.text[start:end], (start, end)
+
+    def _attribute(self, element: Any, name: str) -> tuple[str, Span] | None:
+        start, end = self._tag(element)
+        found = re.search(
+            rf"(?<=\s){re.escape(name)}\s*=\s*(?:\"([^\"]*)\"|'([^']*)')", self.text[start:end]
+        )
+        if found is None:
+            return None
+        group = 1 if found[1] is not None else 2
+        return found[group], (start + found.start(group), start + found.end(group))
+
+    def _tag(self, element: Any) -> Span:
+        start = self._char(self.places[id(element)][0])
+        found = _TAG.match(self.text, start)
+        return start, found.end() if found else start
+
+    def _whole(self, element: Any) -> Span:
+        start, end = self._tag(element)
+        closing = self._char(self.places[id(element)][1])
+        if self.text[end - 2 : end] == "/>":
+            return start, end
+        return start, self.text.index(">", closing) + 1
+
+    def _char(self, at: int) -> int:
+        """The place of a byte among the characters."""
+        return (
+            at
+            if len(self.data) == len(self.text)
+            else len(self.data[:at].decode("utf-8", "surrogatepass"))
+        )
+
+
+class _Json:
+    """A document, with comments or without, by its grammar."""
+
+    def __init__(self, text: str, fields: Mapping[str, str]) -> None:
+        # Loaded here: few applications keep their keys in JSON.
+        import tree_sitter_json
+        from tree_sitter import Language, Parser
+
+        self.text, self.fields = text, fields
+        self.data = text.encode("utf-8", "surrogatepass")
+        self.root = Parser(Language(tree_sitter_json.language())).parse(self.data).root_node
+        if self.root.has_error:
+            line = _first_error(self.root)
+            raise Refused(f"This is no JSON: something is wrong in line {line}.")
+
+    def records(self, path: str) -> Iterator[Found]:
+        """The objects that have a key, or the name of a command; with ``path`` those under that name only."""
+        stack = [self.root]
+        while stack:
+            node = stack.pop()
+            stack += node.children
+            if node.type != "object" or (path and path not in self._names(node)):
+                continue
+            values = {
+                self._string(pair.child_by_field_name("key")): pair.child_by_field_name("value")
+                for pair in node.children
+                if pair.type == "pair"
+            }
+            parts = {}
+            for name, field in self.fields.items():
+                place = (
+                    self._mode(node, field) if name == "mode" else self._value(values.get(field))
+                )
+                if place is not None:
+                    parts[name] = place
+            if "keys" in parts and ("id" in parts or "title" in parts):
+                yield Found((self._char(node.start_byte), self._char(node.end_byte)), parts)
+
+    def _names(self, node: Any) -> list[str]:
+        """The names under which a node stands, the nearest first."""
+        found = []
+        while node is not None:
+            if node.type == "pair":
+                found.append(self._string(node.child_by_field_name("key")))
+            node = node.parent
+        return found
+
+    def _mode(self, node: Any, field: str) -> tuple[str, Span] | None:
+        """A mode: a field of the object or of one above it, or with ``^`` the name under which it stands."""
+        if field == "^":
+            names = self._names(node)
+            return (names[0], (0, 0)) if names else None
+        while node is not None:
+            if node.type == "object":
+                for pair in node.children:
+                    if (
+                        pair.type == "pair"
+                        and self._string(pair.child_by_field_name("key")) == field
+                    ):
+                        return self._value(pair.child_by_field_name("value"))
+            node = node.parent
+        return None
+
+    def _value(self, node: Any) -> tuple[str, Span] | None:
+        """What stands between the quotation marks of a text, or the brackets of a list of texts."""
+        if node is None or node.type not in ("string", "array"):
+            return None
+        start, end = self._char(node.start_byte) + 1, self._char(node.end_byte) - 1
+        return self.text[start:end], (start, end)
+
+    def _string(self, node: Any) -> str:
+        return self.data[node.start_byte + 1 : node.end_byte - 1].decode("utf-8", "surrogatepass")
+
+    def _char(self, at: int) -> int:
+        return (
+            at
+            if len(self.data) == len(self.text)
+            else len(self.data[:at].decode("utf-8", "surrogatepass"))
+        )
+
+
+def _first_error(node: Any) -> int:
+    while True:
+        inner = next(
+            (child for child in node.children if child.has_error or child.is_missing), None
+        )
+        if inner is None:
+            return int(node.start_point[0]) + 1
+        node = inner
