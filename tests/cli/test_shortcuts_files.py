@@ -250,10 +250,50 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
 # Random files: nothing of what stands in them is of anybody's making.
 
 KEYS = st.sampled_from(
-    ["F5", "f", "F", "g", "G", "Ctrl+K", "^K", "^[", "XF99", "@@", "M-x", "C-x C-s", "see below", "Ctrl+Shift+Up", "Esc", "9", "+", "-", ",", "Alt+F4", "PageUp", "%%", " ", "ctrl+k", "Num5"]
+    [
+        "F5",
+        "f",
+        "F",
+        "g",
+        "G",
+        "Ctrl+K",
+        "^K",
+        "^[",
+        "XF99",
+        "@@",
+        "M-x",
+        "C-x C-s",
+        "see below",
+        "Ctrl+Shift+Up",
+        "Esc",
+        "9",
+        "+",
+        "-",
+        ",",
+        "Alt+F4",
+        "PageUp",
+        "%%",
+        " ",
+        "ctrl+k",
+        "Num5",
+    ]
 )
 NAMES = st.sampled_from(
-    ["open", "Open", "save it", "save  it", "line.smooth", "draw/line", "go +5", "go -5", "éà", "x", "quit  ", "Draw", "a-b_c.d"]
+    [
+        "open",
+        "Open",
+        "save it",
+        "save  it",
+        "line.smooth",
+        "draw/line",
+        "go +5",
+        "go -5",
+        "éà",
+        "x",
+        "quit  ",
+        "Draw",
+        "a-b_c.d",
+    ]
 )
 NOISE = st.sampled_from(
     ["", "# a note", "set x 5", "\t", "bind broken", "[end]", "= =", "[odd", "}", "…"]

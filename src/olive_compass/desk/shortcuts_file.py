@@ -232,6 +232,10 @@ def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any])
     written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
     if written:
         form = replace(form, modes={**written, **form.modes})
+    # A list of texts has each key in quotation marks.
+    listed = any((_group(found, "keys") or "").lstrip().startswith('"') for found in records)
+    if form.structure == "json" and form.each == "{key}" and listed:
+        form = replace(form, each='"{key}"')
     if not form.capitals and _has_both_cases(form, records):
         form = replace(form, capitals="shift")
     return form
