@@ -135,7 +135,7 @@ def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path)
     to = ("--to", "kiln/keys.kiln", "--file-format", "kiln", "--yes")
     assert ask("deliver", "reliefkiln", *to).status == 0
     shown = ask("app", "rules", "reliefkiln").out
-    assert "the form kiln" in shown
+    assert "the format kiln" in shown
     rows = "Title,Menu,Keys\nErode,Terrain,Ctrl+Shift+F8\nHarbour side,View,F11\n"
     (desk / "listing.csv").write_text(rows)
     for words in (
@@ -149,9 +149,9 @@ def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path)
     # The file itself is still read by it.
     assert ask("worklist", "reliefkiln", "--from", "kiln/keys.kiln").status in (0, 1)
     assert ask("app", "rules", "reliefkiln", "--forget-reading").status == 0
-    assert "the form kiln" not in ask("app", "rules", "reliefkiln").out
+    assert "the format kiln" not in ask("app", "rules", "reliefkiln").out
     assert ask("undo").status == 0
-    assert "the form kiln" in ask("app", "rules", "reliefkiln").out
+    assert "the format kiln" in ask("app", "rules", "reliefkiln").out
 
 
 def test_verbs_come_before_applications(ask: Ask, desk: Path) -> None:

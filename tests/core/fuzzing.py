@@ -21,7 +21,7 @@ from olive_compass.desk import (
     desk_file,
     device_file,
     document_file,
-    file_format,
+    shortcuts_file,
     file_format_file,
     keyset_file,
     log_counting,
@@ -299,7 +299,7 @@ def _counted(data: bytes) -> object:
 
 def _own_file(form: bytes) -> Callable[[bytes], object]:
     known = file_format_file.read(form, "f", "kiln")
-    return lambda data: file_format.read(known, delivery.opened(data).text)
+    return lambda data: shortcuts_file.read(known, delivery.opened(data).text)
 
 
 def _record(data: bytes) -> object:

@@ -20,7 +20,12 @@ from olive_compass.core.schemes.offers import offers
 from olive_compass.core.schemes.pressing import press_changes
 from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
-from olive_compass.core.sharing.delivering import factory_by_mode, to_be
+from olive_compass.core.sharing.delivering import (
+    applied,
+    factory_by_mode,
+    reached_there,
+    to_be,
+)
 from olive_compass.structs import replace
 from tests.core.worlds import COMMANDS, NAMES, TRIGGERS, some_modes, triggers, views
 
@@ -274,12 +279,18 @@ def test_hands_and_file_end_where_press_says(view: AppView) -> None:
     """What an application has by the keys that its work list leads to, and its file says, is what ``press`` says,
     but for what is named."""
     app, keymap = view.app, view.keymap
-    wished = to_be(keymap, factory_by_mode(app, True), True)
-    excused = {keymap.keyboard.press_of(each.trigger) for each in wished.left}
+    factory = factory_by_mode(app, True)
+    wished = to_be(keymap, factory, True)
+    # What nobody decided stays in the file, and does there what it does without any decision.
+    undecided = Keymap(Stack(app, (), view.stack.system), keymap.keyboard)
+    always, left = reached_there(undecided, factory, True)
+    decided = {id_: applied(always.get(id_, {}), some) for id_, some in wished.deltas.items()}
+    by_command = {**always, **decided}
+    excused = {keymap.keyboard.press_of(each.trigger) for each in (*wished.left, *left)}
     plain = tuple(replace(c, keys=()) for c in app.catalogue.commands)
     assign = {
         id_: tuple(Assignment(keys, (mode,)) for mode, keys in by_mode.items() if keys)
-        for id_, by_mode in wished.keys.items()
+        for id_, by_mode in by_command.items()
     }
     rules = replace(app.rules, most_keys=0, built_in={}, reserved={})
     bare_app = replace(app, catalogue=Catalogue(plain), rules=rules)

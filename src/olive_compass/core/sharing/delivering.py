@@ -55,8 +55,8 @@ def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
     Only what the decisions change is said: what they add to the factory's keys and take from them is added to
     the keys of the file and taken from those, whatever these are.
     """
-    wished, left = _reached(keymap, had, with_modes)
-    plain, always = _reached(_undecided(keymap), had, with_modes)
+    wished, left = reached_there(keymap, had, with_modes)
+    plain, always = reached_there(_undecided(keymap), had, with_modes)
     deltas: dict[str, dict[str, Delta]] = {}
     keys: dict[str, dict[str, tuple[Run, ...]]] = {}
     for id_, by_mode in wished.items():
@@ -75,15 +75,16 @@ def to_be(keymap: Keymap, had: ByMode, with_modes: bool) -> ToBe:
     return ToBe(keys, deltas, tuple(each for each in left if each not in always))
 
 
-def _reached(
+def reached_there(
     keymap: Keymap, had: ByMode, with_modes: bool
 ) -> tuple[dict[str, dict[str, tuple[Run, ...]]], tuple[Left, ...]]:
-    """What the work list leads to, by command and mode, and what it cannot do."""
+    """The keys by command and mode to which the work list leads in an application that has the keys ``had``, and
+    what it cannot do."""
     now = {id_: frozenset(r for runs in modes.values() for r in runs) for id_, modes in had.items()}
     worked = for_app(keymap, now)
     known = {command.id for command in keymap.app.catalogue.commands}
-    reached = {id_: runs for id_, runs in worked.reached.items() if id_ in known}
-    return _by_mode(keymap, reached, had, with_modes), worked.left
+    found = {id_: runs for id_, runs in worked.reached.items() if id_ in known}
+    return _by_mode(keymap, found, had, with_modes), worked.left
 
 
 def _undecided(keymap: Keymap) -> Keymap:
