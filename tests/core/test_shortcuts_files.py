@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from olive_compass.core.keys import terminal_notation
 from olive_compass.core.keys.reading import read_trigger
-from olive_compass.core.keys.triggers import Run
+from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.file_format_file import FORMAT, new_text
 from olive_compass.desk.file_format_file import read as read_file
@@ -228,3 +229,60 @@ def test_a_form_that_cannot_work_is_refused_with_its_line(lines: str, says: str)
 def test_a_file_is_written_in_its_own_encoding(data: bytes) -> None:
     text = opened(data)
     assert text.encode(text.text) == data
+
+
+@pytest.mark.parametrize("notation", ["caret", "backslash"])
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(
+                [(), ("Ctrl",), ("Alt",), ("Ctrl", "Alt"), ("Shift",), ("Alt", "Shift")]
+            ),
+            st.sampled_from(
+                [*"ABXYZ019-+=/", "F5", "Up", "Delete", "Space", "own:XF99", '"', "\\"]
+            ),
+        ),
+        min_size=1,
+        max_size=3,
+    )
+)
+def test_what_terminals_write_is_read_back(
+    notation: str, strokes: list[tuple[tuple[str, ...], str]]
+) -> None:
+    words = (
+        {"\\e[A": "Up", "\\e[3~": "Delete"}
+        if notation == "backslash"
+        else {"<Up>": "Up", "<Del>": "Delete"}
+    )
+    run = Run(tuple(stroke(key, *held) for held, key in strokes))
+    try:
+        text = terminal_notation.write(run, notation, words, capitals=True)
+    except terminal_notation.NotWritten as error:
+        assert "no way to write" in str(error)
+        return
+    # The application's own words are cut out as words of the file only.
+    if "XF99" not in text:
+        assert terminal_notation.read(text, notation, words, capitals=True) == run
+
+
+def test_codes_and_signs_of_terminals() -> None:
+    def read_so(text: str, notation: str = "backslash") -> str:
+        return str(terminal_notation.read(text, notation, {"\\e[3~": "Delete"}))
+
+    assert [read_so(text) for text in ("\\033f", "\\x1bf", "\\M-f", "\\ef")] == ["Alt+F"] * 4
+    assert read_so("\\C-x\\C-g") == "Ctrl+X Ctrl+G"
+    assert read_so("\\C-x\\e[3~") == "Ctrl+X Delete"
+    assert read_so("\\e[99~") == "own:\\e[99~"
+    assert read_so("\\001") == "Ctrl+A"
+    assert read_so("\\t\\e") == "Tab Escape"
+    carets = [
+        read_so(text, "caret")
+        for text in ("^K", "^[", "^?", "^]", "^\\", "^@", "^", "M-x", "^X^V", ":q")
+    ]
+    assert carets == [
+        *("Ctrl+K", "Escape", "Backspace", "Ctrl+]", "Ctrl+\\", "Ctrl+@", "^", "Alt+X"),
+        *("Ctrl+X Ctrl+V", ": Q"),
+    ]
+    for wrong in ("", "\\q", "\\C-"):
+        with pytest.raises(terminal_notation.NotWritten):
+            read_so(wrong)

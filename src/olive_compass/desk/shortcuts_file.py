@@ -174,58 +174,92 @@ class Unwritten(Struct, frozen=True):
     why: str
 
 
+class _Matches(Struct, frozen=True):
+    """What the patterns of a format match in a file, or what its structure has."""
+
+    sections: list[Any]
+    records: list[Any]
+    offs: list[Any]
+
+
+class _Sections:
+    """The sections of a file: which mode counts at a place of it."""
+
+    def __init__(self, form: FileFormat, found: Iterable[Any], text: str) -> None:
+        self.heads = [
+            (each.start(), each.end(), _part(form, each.groupdict().get("mode") or ""))
+            for each in found
+        ]
+        self.starts = [start for start, _, _ in self.heads]
+        self.ends = [_section_end(form, text, end) for _, end, _ in self.heads]
+        # What stands outside the sections counts wherever they do not say otherwise.
+        self.outside = ROOT if form.section or "mode" in form.fields else ""
+
+    def mode_at(self, place: int) -> str:
+        """The mode of the section that a place lies in."""
+        above = bisect.bisect_left(self.starts, place)
+        return self.heads[above - 1][2] if above and place < self.ends[above - 1] else self.outside
+
+
 def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     """The records of a file. Raises ``Refused`` where the format cannot be carried out."""
-    if form.structure and not form.escapes:
-        form = replace(form, escapes=ESCAPES[form.structure])
-    sections = _found(form, "section", text) if form.section else []
-    records = list(
-        structured(form.structure, form.records, form.fields, text)
-        if form.structure
-        else _found(form, "pattern", text)
-    )
-    offs = _found(form, "off_pattern", text) if form.off_pattern else []
-    form = _told_by_file(form, [*sections, *records, *offs], records)
-    heads = [
-        (found.start(), found.end(), _part(form, found.groupdict().get("mode") or ""))
-        for found in sections
-    ]
-    starts = [start for start, _, _ in heads]
-    ends = [_section_end(form, text, end) for _, end, _ in heads]
-    # What stands outside the sections counts wherever they do not say otherwise.
-    outside = ROOT if form.section or "mode" in form.fields else ""
-
-    def mode_at(place: int) -> str:
-        above = bisect.bisect_left(starts, place)
-        return heads[above - 1][2] if above and place < ends[above - 1] else outside
-
+    matches = _matches(form, text)
+    form = _told_by_file(form, matches)
+    sections = _Sections(form, matches.sections, text)
     cells = _Cells(form, typed)
-    switched = []
-    for found in offs:
-        mode = _our_mode(form, found.groupdict().get("mode") or "") or mode_at(found.start())
-        pieces = cells.read(found["keys"])
-        switched.append(Off(mode, pieces[0].run if pieces else None, found.span()))
-    off_spans = {each.span for each in switched}
+    offs = [_off(form, found, sections, cells) for found in matches.offs]
+    entries = _entries(form, matches.records, {each.span for each in offs}, sections, cells)
+    spans = [*(each.span for each in entries), *(each.span for each in offs)]
+    spans += [(start, end) for start, end, _ in sections.heads]
+    headings = tuple((mode, end) for _, end, mode in sections.heads)
+    # What is about the records of a structured file is its structure, and no line that could not be read.
+    lines = () if form.structure else tuple(_lines_outside(text, spans))
+    return Content(tuple(entries), headings, lines, tuple(offs), form)
+
+
+def _matches(form: FileFormat, text: str) -> _Matches:
+    if form.structure:
+        return _Matches([], structured(form.structure, form.records, form.fields, text), [])
+    return _Matches(
+        list(_found(form, "section", text)) if form.section else [],
+        list(_found(form, "pattern", text)),
+        list(_found(form, "off_pattern", text)) if form.off_pattern else [],
+    )
+
+
+def _off(form: FileFormat, found: Any, sections: _Sections, cells: "_Cells") -> Off:
+    named = _our_mode(form, found.groupdict().get("mode") or "")
+    pieces = cells.read(found["keys"])
+    return Off(
+        named or sections.mode_at(found.start()), pieces[0].run if pieces else None, found.span()
+    )
+
+
+def _entries(
+    form: FileFormat,
+    records: Iterable[Any],
+    offs: set[tuple[int, int]],
+    sections: _Sections,
+    cells: "_Cells",
+) -> list[Entry]:
+    """The records, but for those that switch a key off; raises ``Refused`` where that takes too long."""
     entries = []
     end = time.monotonic() + LONGEST
     for n, found in enumerate(records):
-        if not off_spans or found.span() not in off_spans:
-            entries.append(_entry(form, found, mode_at(found.start()) if heads else outside, cells))
+        if found.span() not in offs:
+            entries.append(_entry(form, found, sections.mode_at(found.start()), cells))
         if n % 1000 == 0 and time.monotonic() > end:
             raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
-    matched = [
-        *(each.span for each in entries),
-        *off_spans,
-        *((start, end) for start, end, _ in heads),
-    ]
-    headings = tuple((mode, end) for _, end, mode in heads)
-    # What is about the records of a structured file is its structure, and no line that could not be read.
-    lines = () if form.structure else tuple(_lines_outside(text, matched))
-    return Content(tuple(entries), headings, lines, tuple(switched), form)
+    return entries
 
 
-def _told_by_file(form: FileFormat, all_: Iterable[Any], records: Iterable[Any]) -> FileFormat:
-    """The format with what the file itself tells of it: how it writes the modes, and whether capitals are Shift."""
+def _told_by_file(form: FileFormat, matches: _Matches) -> FileFormat:
+    """The format with what the file itself tells of it: how it writes the modes, whether capitals are Shift, and
+    whether keys stand in a list."""
+    if form.structure and not form.escapes:
+        form = replace(form, escapes=ESCAPES[form.structure])
+    records = matches.records
+    all_ = (*matches.sections, *records, *matches.offs)
     written_so = {_group(found, "mode") for found in all_}
     names = {_unescaped(form, name) for name in written_so if name}
     known = set(form.modes.values())

@@ -133,7 +133,10 @@ class _Reader:
                 self.at += len(sign)
                 return stroke(name, *held)
         if self.caret and text[at] == "^" and at + 1 < len(text):
-            self.at += 2
+            self.at += 1
+            if self._word():
+                return self._key(["Ctrl", *held])
+            self.at += 1
             return stroke(_key_of(text[at + 1]), "Ctrl", *held)
         if not self.caret and (sent := _SENT.match(text, at)):
             self.at = sent.end()
@@ -186,36 +189,37 @@ def _key_of(char: str) -> str:
 
 
 def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: bool) -> str:
-    caret = notation == "caret"
-    whole = str(each)
-    if whole in theirs:
-        return theirs[whole]
-    if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
-        raise NotWritten(f"this notation has no way to write {whole}")
-    held = set(each.modifiers)
-    key = each.key
-    own = key.removeprefix("own:")
-    text = theirs.get(key, "")
-    if key == "Escape" and not text:
-        text = "^[" if caret else "\\e"
-    if not text and not caret:
-        text = _WRITTEN.get(key, "")
-    if "Shift" in held:
-        if not (capitals and len(key) == 1 and key.isalpha()):
-            raise NotWritten(f"this notation has no way to write {whole}")
-        text = key
-    if not text:
-        small = key.lower() if len(key) == 1 else own
-        text = " " if key == "Space" and not caret else small
-    if "Ctrl" in held:
-        if len(key) > 1 and key not in theirs and key != "Space":
-            raise NotWritten(f"this notation has no way to write {whole}")
+    if word := theirs.get(str(each)):
+        return word
+    is_caret = notation == "caret"
+    text = _sign(each, is_caret, theirs, capitals)
+    if "Ctrl" in each.modifiers:
+        if len(each.key) > 1 and each.key not in theirs and each.key != "Space":
+            raise _no_way(each)
         # Control characters are written in capitals after a caret, in small letters elsewhere.
-        text = f"^{key.upper() if len(key) == 1 else text}" if caret else f"\\C-{text}"
-    if "Alt" in held:
-        text = (
-            f"M-{text.upper() if len(text) == 1 and not capitals else text}"
-            if caret
-            else f"\\e{text}"
-        )
+        text = f"^{text.upper() if len(text) == 1 else text}" if is_caret else f"\\C-{text}"
+    if "Alt" in each.modifiers:
+        text = f"M-{text}" if is_caret else f"\\e{text}"
     return text
+
+
+def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: bool) -> str:
+    """What stands for the key of a stroke, and for Shift where that is held. Raises ``NotWritten``."""
+    key = each.key
+    if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
+        raise _no_way(each)
+    if "Shift" in each.modifiers:
+        if not (capitals and len(key) == 1 and key.isalpha()) or "Ctrl" in each.modifiers:
+            raise _no_way(each)
+        return key
+    if word := theirs.get(key) or ("" if is_caret else _WRITTEN.get(key)):
+        return word
+    if key == "Escape":
+        return "^[" if is_caret else "\\e"
+    if key == "Space":
+        return key if is_caret else " "
+    return key.lower() if len(key) == 1 else key.removeprefix("own:")
+
+
+def _no_way(each: Stroke) -> NotWritten:
+    return NotWritten(f"this notation has no way to write {each}")
