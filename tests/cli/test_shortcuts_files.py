@@ -247,6 +247,16 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
     assert seen["unreadable"] == []
 
 
+def test_a_misspelt_command_over_there_is_named_and_no_key_is_lost(tmp_path: Path) -> None:
+    ask, file = desk_with(tmp_path, JOINED, "[draw]\nsmooth = F5\ncut = F6\n")
+    deliver(ask, file)
+    file.write_text("[draw]\nsmoth = F5\ncut = F7\n")
+    taken = ask("deliver", "own", "--import-changes", "--dry-run")
+    assert "Not taken in: smoth, which is no command of Own here. Did you mean smooth?" in taken.out
+    assert "Cut: F6 before, F7 now" in taken.out
+    assert "Smooth: F5" not in taken.out
+
+
 # Random files: nothing of what stands in them is of anybody's making.
 
 KEYS = st.sampled_from(

@@ -33,6 +33,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.near import nearest
 from olive_compass.structs import replace
 
 
@@ -98,7 +99,10 @@ def take_in(args: Any, around: Surroundings) -> int:
         view = pick.view(at, at.app_name(args.app))
         found = target(around, at, view.app, args.to, args.file_format)
         _must_be_there(found)
-        changes, _ = _since(view.app, view.keymap, found)
+        changes, strange = _since(view.app, view.keymap, found)
+        # A command that is only misspelt over there has not lost its key.
+        misspelt = _misspelt(view.app, strange)
+        changes = [each for each in changes if each.now or each.command not in misspelt]
         now = said_by(view.app, found)
         keys = {each.command: now.get(each.command, {}) for each in changes}
         scheme = pick.scheme_to_write(at, view.stack, args.scheme)
@@ -119,11 +123,35 @@ def take_in(args: Any, around: Surroundings) -> int:
             lambda change: (
                 f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
             ),
-            lambda change: _report(view, changes, change),
+            lambda change: [*_report(view, changes, change), *_not_taken(view.app, found, strange)],
             files=files,
         )
 
     return carry_out(options_of(args), around, prepare)
+
+
+def _misspelt(app: App, strange: list[str]) -> set[str]:
+    """The commands that names of the file are nearly those of."""
+    known = {name: id_ for id_, parts in form_parts(app).items() for name in (id_, parts["title"])}
+    near = (nearest(name, list(known)) for name in strange)
+    return {known[name] for name in near if name}
+
+
+def _not_taken(app: App, found: Target, strange: list[str]) -> list[str]:
+    """What stands in the file and is not taken in: names that are no command of ours, with the nearest that is, and
+    keys that cannot be read."""
+    from olive_compass.near import did_you_mean
+
+    known = [*form_parts(app), *(command.title for command in app.catalogue.commands)]
+    lines = [
+        f"Not taken in: {name}, which is no command of {app.title} here. {did_you_mean(name, known)}".rstrip()
+        for name in strange[:MOST_SHOWN]
+    ]
+    return lines + [
+        f"Not taken in: the keys of {each.subject}: {each.problem}."
+        for each in found.content.entries
+        if each.problem
+    ]
 
 
 def _report(view: AppView, changes: list[Moved], change: Change) -> list[str]:

@@ -134,7 +134,7 @@ class _Reader:
                 return stroke(name, *held)
         if self.caret and text[at] == "^" and at + 1 < len(text):
             self.at += 1
-            if self._word():
+            if self._word() or text.startswith("Space", self.at):
                 return self._key(["Ctrl", *held])
             self.at += 1
             return stroke(_key_of(text[at + 1]), "Ctrl", *held)
