@@ -378,3 +378,23 @@ def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     assert again.returncode == 0
     subprocess.run([*PROGRAM, "undo", "2"], cwd=new, check=True, capture_output=True)
     assert contents(new) == before
+
+
+def test_a_file_format_is_asked_for_line_by_line(desk: Path) -> None:
+    (desk / "own.keys").write_text(
+        "bind F5 => open\nbind F6 => save\nkey F7 calls close\n# a note\n"
+    )
+    answers = ["bind F5 => open", "F5", "open", "", "key F7 calls close", "F7", "close", "", ""]
+    words = ("fileformat", "new", "ours", "--from", "own.keys")
+    status, shown = at_terminal(desk, answers, *words)
+    assert status == 0, shown
+    assert "It matches 2 records." in shown
+    assert "the first is line 3: key F7 calls close" in shown
+    assert "It matches 3 records." in shown
+    tried = subprocess.run(
+        [*PROGRAM, "fileformat", "try", "ours", "own.keys"],
+        cwd=desk,
+        capture_output=True,
+        text=True,
+    )
+    assert "3 records, 0 records with keys that cannot be read, 1 line passed over." in tried.stdout

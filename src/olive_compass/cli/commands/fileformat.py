@@ -219,12 +219,12 @@ def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
 
 
 def _asked(around: Surroundings, titled: bool) -> list[Example]:
-    line = around.ask("A line with a key, as it stands there (Enter: enough):")
+    line = around.ask("Which line has a key? [as it stands there; Enter: enough]")
     if not line.strip():
         return []
-    key = around.ask("The key in it:").strip()
-    command = around.ask("The command in it:").strip()
-    mode = around.ask("The mode in it (Enter: none):").strip()
+    key = around.ask("Which key is in it?").strip()
+    command = around.ask("Which command?").strip()
+    mode = around.ask("Which mode? [Enter: none]").strip()
     return [Example(line.strip("\r\n"), key, command, mode, titled)]
 
 
