@@ -1,4 +1,4 @@
-"""An application's own file of keys: read by a form, delivered into, checked, collected, taken back."""
+"""An application's shortcuts file: read by a format, delivered into, checked, collected, taken back."""
 
 import hashlib
 import json

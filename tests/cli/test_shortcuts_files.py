@@ -247,6 +247,20 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
     assert seen["unreadable"] == []
 
 
+def test_a_file_of_changes_that_is_not_there_yet(tmp_path: Path) -> None:
+    ask, file = desk_with(tmp_path, LINES + OFF, "bind F5 => open\nbind F6 => save\n")
+    ask("assign", "own", "save", "F9", "--instead")
+    file.unlink()
+    words = ("deliver", "own", "--to", str(file), "--file-format", "own")
+    shown = ask(*words, "--dry-run", "--json").json
+    assert [(d["command"], d["was"], d["keys"]) for d in shown["differences"]] == [
+        ("save", ["F6"], ["F9"])
+    ]
+    done = ask(*words, "--yes")
+    assert "a new file" in done.out
+    assert file.read_text() == "bind F9 => save\nunbind F6\n"
+
+
 def test_a_misspelt_command_over_there_is_named_and_no_key_is_lost(tmp_path: Path) -> None:
     ask, file = desk_with(tmp_path, JOINED, "[draw]\nsmooth = F5\ncut = F6\n")
     deliver(ask, file)

@@ -1,4 +1,4 @@
-"""An application's own file of keys, read and written by a form: three made-up kinds of file."""
+"""An application's shortcuts file, read and written by a format: three made-up kinds of file."""
 
 import json
 import string

@@ -50,7 +50,7 @@ _RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_T
 
 class Reading(Struct, frozen=True):
     """How a listing of the application was read, where a person had to say it: columns by field, the
-    pattern of plain text, what rows with one cell are, the form of its own file of keys, and whether headings
+    pattern of plain text, what rows with one cell are, the format of its shortcuts file, and whether headings
     are menus or modes."""
 
     columns: Mapping[str, str] = MappingProxyType({})

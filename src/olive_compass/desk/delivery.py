@@ -1,4 +1,4 @@
-"""What was delivered into an application's own file of keys, as ``.history/delivered`` keeps it."""
+"""What was delivered into an application's shortcuts file, as ``.history/delivered`` keeps it."""
 
 import json
 from collections.abc import Iterable, Mapping

@@ -267,7 +267,9 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     after = replace(found, data=data, content=read(found.form, made.text, app.rules.typed))
     now = said_by(app, after)
     _hold_against(app, found, wanted, now, unwritten)
-    before = said_by(app, found) if found.data is not None else {}
+    # A file of changes that is yet to be made says that all is as the factory has it.
+    is_there = found.data is not None or found.form.holds != "all"
+    before = said_by(app, found) if is_there else {}
     _hold_still(app, found, set(wanted), before, now)
     return Plan(data, made.lines, unwritten, moved(before, now), now, wished.deltas)
 
@@ -381,7 +383,10 @@ def deliver(args: Any, around: Surroundings) -> int:
     if found.data == plan.data:
         around.report(f"{found.path} has the wanted keys and stays as it is; where it is, is kept.")
         return 0
-    around.report(f"Delivered into {found.path}; as it was before: {found.path}{BEFORE}")
+    backup = (
+        f"; as it was before: {found.path}{BEFORE}" if found.data is not None else ", a new file"
+    )
+    around.report(f"Delivered into {found.path}{backup}")
     if app.trays:
         around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
     around.report("To take it back: olive-compass undo. What changes there: deliver --check")

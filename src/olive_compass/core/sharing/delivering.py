@@ -1,4 +1,4 @@
-"""What an application's own file of keys is to say, and what somebody changed in it over there."""
+"""What an application's shortcuts file is to say, and what somebody changed in it over there."""
 
 from collections.abc import Iterable, Mapping
 
