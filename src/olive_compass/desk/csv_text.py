@@ -32,7 +32,8 @@ def text_of(data: bytes, file: str, format_name: str) -> str:
 def rows_of(text: str, file: str) -> tuple[list[str], Any]:
     """The headings of such a text, and a reader of its rows; lines before the headings that begin with ``#`` are
     comments. Raises ``Refused``."""
-    first = next((line for line in text.split("\n") if not line.startswith("#")), "")
+    # A spreadsheet may have put a comment into quotation marks.
+    first = next((line for line in text.split("\n") if not line.lstrip('"').startswith("#")), "")
     delimiter = max(",;\t", key=first.count)
     csv.field_size_limit(LONGEST)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)

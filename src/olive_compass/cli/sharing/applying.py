@@ -9,7 +9,7 @@ from olive_compass.cli import pick, saying, words
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.sharing.obstacles import obstacle_text
-from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json, tally_of
+from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
@@ -25,7 +25,7 @@ from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.sharing.applying import ABSENT, ADOPTED, ALREADY, BLOCKED, Planned, resolved
 from olive_compass.core.sharing.keysets import SAME, Cell, KeySet, cell, cells, consistency
 from olive_compass.core.sharing.purposes import Purpose
-from olive_compass.core.sharing.sameness import DAYS, Practice, habits
+from olive_compass.core.sharing.sameness import DAYS, Practice, habits, practice
 from olive_compass.core.wording import counted
 from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
@@ -47,7 +47,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     keyset = keyset_named(at, args.name)
     plans = _plans(at, keyset, args.apps, args.scheme)
-    done = practice_of(tally_of(at, around))
+    done = practice(tally_of(at, around))
     if args.json:
         now, then = _keymaps(at, plans)
         around.json(
@@ -224,8 +224,7 @@ def _ruled_out(view: AppView, keyset: KeySet, each: Cell) -> bool:
     command = view.app.catalogue.by_id[each.command]
     modes = command.modes or (ROOT,)
     runs = (resolved(run, view.keyboard) for run in keyset.keys[each.purpose].triggers)
-    verdicts = [in_itself(view, command, run, modes) for run in runs]
-    return all(found.firm or found.unavailable or found.rules for found in verdicts)
+    return all(in_itself(view, command, run, modes).is_ruled_out for run in runs)
 
 
 def _drifted(

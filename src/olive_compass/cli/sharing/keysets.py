@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.sharing.naming import purpose_named
-from olive_compass.cli.sharing.using import practice_of, same_text, sameness_json, tally_of
+from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
 from olive_compass.cli.surroundings import (
     BLUE,
     BOLD,
@@ -35,6 +35,7 @@ from olive_compass.core.sharing.keysets import (
     pair_consistency,
 )
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.sharing.sameness import practice
 from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.file_names import checked_name
@@ -203,7 +204,7 @@ def tell_set(
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
-                "sameness": sameness_json(purposes, maps, practice_of(tally_of(at, around))),
+                "sameness": sameness_json(purposes, maps, practice(tally_of(at, around))),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -222,7 +223,7 @@ def tell_set(
     around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
     tell_cells(around, keyset, purposes, maps, differ, limit, found)
     _print_consistency(around, found, pairs)
-    if text := same_text(purposes, maps, practice_of(tally_of(at, around))):
+    if text := same_text(purposes, maps, practice(tally_of(at, around))):
         _say_dim(around, text)
     return 0
 

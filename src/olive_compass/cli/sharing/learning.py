@@ -5,11 +5,12 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import writing_of
 from olive_compass.cli.sharing.keysets import keymaps, new_set_name, save_set, tell_cells
-from olive_compass.cli.sharing.using import practice_of, same_text, tally_of, uses_of
+from olive_compass.cli.sharing.using import same_text, tally_of, uses_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.learning import Learnt, learn
 from olive_compass.core.sharing.purposes import Purposes
+from olive_compass.core.sharing.sameness import practice
 from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
@@ -45,7 +46,7 @@ def learn_set(args: Any, around: Surroundings) -> int:
         if args.find_purposes:
             limit = AT_A_TERMINAL if around.width else 10**9
             tell_cells(around, keyset, purposes, maps, limit=limit)
-            if text := same_text(purposes, maps, practice_of(tally)):
+            if text := same_text(purposes, maps, practice(tally)):
                 around.say(text)
     what = f"New key set {name}"
     fields: dict[str, Any] = {

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purposes
-from olive_compass.core.sharing.sameness import DAYS, Practice, practice, sameness
+from olive_compass.core.sharing.sameness import DAYS, Practice, sameness
 from olive_compass.core.usage.tally import Count, Use, uses
 from olive_compass.desk.desk import Desk
 
@@ -30,11 +30,6 @@ def uses_of(tally: Mapping[Use, Count]) -> dict[tuple[str, str], int]:
         place = use.app, use.command
         found[place] = found.get(place, 0) + count.times
     return found
-
-
-def practice_of(tally: Mapping[Use, Count]) -> Practice:
-    """What was pressed in the last days that were counted."""
-    return practice(tally)
 
 
 def same_text(

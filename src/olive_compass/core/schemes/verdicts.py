@@ -150,6 +150,11 @@ class Verdict(Struct, frozen=True):
         return any(getattr(self, part) for part in parts)
 
     @property
+    def is_ruled_out(self) -> bool:
+        """Whether the application itself does not let the command have this trigger, whatever anybody decides."""
+        return bool(self.firm or self.unavailable or self.rules)
+
+    @property
     def clean(self) -> bool:
         """Whether nothing at all stands against it."""
         return not self.against()

@@ -190,5 +190,4 @@ def _can_follow(vote: _Vote, view: View, command: Command) -> bool:
     """Whether an application has a key, or its rules would let it have it."""
     if view.app.name in vote.apps:
         return True
-    found = in_itself(view, command, vote.run, command.modes or (ROOT,))
-    return not (found.firm or found.unavailable or found.rules)
+    return not in_itself(view, command, vote.run, command.modes or (ROOT,)).is_ruled_out
