@@ -16,9 +16,10 @@ import tempfile
 import time
 from collections.abc import Callable
 
+from olive_compass.desk.file_format import FileFormat
 from olive_compass.desk.file_format_file import read as read_format
 from olive_compass.desk.file_format_file import shipped
-from olive_compass.desk.shortcuts_file import FileFormat, read
+from olive_compass.desk.shortcuts_file import read
 from olive_compass.desk.shortcuts_writing import written
 
 

@@ -425,3 +425,38 @@ def test_the_laws_hold_on_random_files(made: tuple[str, str]) -> None:
         assert has or plan.unwritten
         before = opened(found.data).text.split("\n")
         assert all(line.was is None or line.was in before for line in plan.lines)
+
+
+def test_a_new_record_of_a_structured_file_stands_where_its_mode_is(tmp_path: Path) -> None:
+    form, text = FILES["elements"]
+    ask, file = desk_with(tmp_path, form, text)
+    ask("assign", "own", "line.smooth", "F8")
+    ask("assign", "own", "help", "F9")
+    after = deliver(ask, file)
+    draw, rest = after.split("</context>")
+    assert '<binding key="F8" command="line.smooth"/>' in draw
+    assert '<binding key="F9" command="help"/>' in rest
+
+
+def test_what_cannot_be_written_is_named_and_told_by_the_status(tmp_path: Path) -> None:
+    """A format that knows no way to switch a key off, and a mode that the file has no place for."""
+    form = LINES + 'holds = "keys"\n'
+    ask, file = desk_with(tmp_path, form, "bind F5 => open\nbind F6 => save\n")
+    ask("bare", "own", "open", "--why", "never")
+    ask("assign", "own", "save", "F9")
+    words = ("deliver", "own", "--to", str(file), "--file-format", "own", "--yes")
+    done = ask(*words)
+    assert done.status == 1
+    assert "Not written: open: the format does not say how a key is switched off (off)." in done.out
+    assert "bind F9 => save" in file.read_text()
+
+
+def test_a_comment_sign_switches_a_record_off(tmp_path: Path) -> None:
+    form = LINES + 'holds = "keys"\noff = "#bind {keys} => {id}"\n'
+    form += "off-pattern = '^#bind (?P<keys>\\S+) => .*$'\n"
+    ask, file = desk_with(tmp_path, form, "bind F5 => open\nbind F6 => save\n")
+    file.write_text("# mine\n")
+    ask("bare", "own", "open", "--why", "never")
+    assert deliver(ask, file) == "# mine\n#bind F5 => open\n"
+    assert ask("reset", "own", "--command", "open", "--yes").status == 0
+    assert deliver(ask, file) == "# mine\n"

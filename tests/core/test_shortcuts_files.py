@@ -11,16 +11,10 @@ from olive_compass.core.keys import terminal_notation
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.desk.delivery import opened
+from olive_compass.desk.file_format import FileFormat, names_modes
 from olive_compass.desk.file_format_file import FORMAT, new_text
 from olive_compass.desk.file_format_file import read as read_file
-from olive_compass.desk.shortcuts_file import (
-    Content,
-    FileFormat,
-    Unwritten,
-    Wanted,
-    names_modes,
-    read,
-)
+from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
 from olive_compass.desk.shortcuts_writing import written as write_into
 from olive_compass.errors import Refused
 from olive_compass.structs import replace

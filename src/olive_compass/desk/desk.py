@@ -35,10 +35,10 @@ if TYPE_CHECKING:
     from olive_compass.core.keys.devices import Device
     from olive_compass.core.macros.macro import Macro
     from olive_compass.core.sharing.purposes import Purposes
+    from olive_compass.desk.file_format import FileFormat
     from olive_compass.desk.history import History
     from olive_compass.desk.kept import Kept
     from olive_compass.desk.records import FileChange
-    from olive_compass.desk.shortcuts_file import FileFormat
 
 DESK_FILE = "desk.toml"
 _NO_FILES: "Mapping[str, bytes | None]" = {}

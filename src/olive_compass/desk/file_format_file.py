@@ -7,7 +7,7 @@ from olive_compass.core.keys.new_words import checked
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.core.wording import capital
-from olive_compass.desk.shortcuts_file import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
+from olive_compass.desk.file_format import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
 from olive_compass.desk.structures import STRUCTURES
 from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 from olive_compass.structs import replace
@@ -131,56 +131,77 @@ def _is_ours(text: str) -> bool:
         return text[:-1] in MODIFIER_RANK and text.endswith("+")
 
 
+#: What each of the fields that choose may be.
+_CHOICES = {
+    "structure": ("", *STRUCTURES),
+    "notation": ("", *NOTATIONS),
+    "capitals": CAPITALS,
+    "several": SEVERAL,
+    "holds": HOLDS,
+}
+
+#: What the templates must have in them, and what that is the place of.
+_PLACES = {
+    "each": ("{key}", "the place of a key"),
+    "entry": ("{keys}", "the place of the keys"),
+    "off": ("{keys}", "the place of the key"),
+    "new_section": ("{entry}", "the place of its records"),
+}
+
+
 def _wrong(form: FileFormat) -> list[tuple[str, str]]:
     """What is wrong in a format: the key, and the sentence."""
+    found = [
+        (field, f"“{field}” is one of {', '.join(filter(None, allowed))}.")
+        for field, allowed in _CHOICES.items()
+        if getattr(form, field) not in allowed
+    ]
+    for field, (place, says) in _PLACES.items():
+        text = getattr(form, field)
+        # A format that makes no records has no template for them; a cell of keys is written by every one.
+        if place not in text and (text or field == "each"):
+            key = field.replace("_", "-")
+            found.append((key, f"“{key}” has {place} in it, {says}."))
+    return found + (_wrong_fields(form) if form.structure else _wrong_patterns(form))
+
+
+def _wrong_fields(form: FileFormat) -> list[tuple[str, str]]:
+    """What is wrong in where the parts of structured records are."""
+    strange = sorted(form.fields.keys() - set(GROUPS))
+    if strange:
+        return [
+            ("fields", f"“{strange[0]}” is no part of a record; there are {', '.join(GROUPS)}.")
+        ]
+    if "keys" not in form.fields or not {"id", "title"} & form.fields.keys():
+        return [("fields", "[fields] says where keys are, and id or title.")]
+    return []
+
+
+def _wrong_patterns(form: FileFormat) -> list[tuple[str, str]]:
+    """What is wrong in the patterns of a format: they cannot be read, or do not name what they must."""
     # The groups of a pattern are told by what carries it out.
     import regex
 
-    found = []
-    named: dict[str, set[str]] = {"pattern": set(), "section": set(), "off_pattern": set()}
-    for field in named:
+    named: dict[str, set[str]] = {}
+    for field in ("pattern", "section", "off_pattern"):
         try:
             named[field] = set(regex.compile(getattr(form, field), regex.MULTILINE).groupindex)
         except regex.error as error:
             key = field.replace("_", "-")
-            found.append((key, f"“{key}” cannot be read: {error}."))
-    if form.structure not in ("", *STRUCTURES):
-        found.append(("structure", f"“structure” is one of {', '.join(STRUCTURES)}."))
-    if form.structure:
-        if "keys" not in form.fields or not {"id", "title"} & form.fields.keys():
-            found.append(("structure", "[fields] says where keys are, and id or title."))
-    elif not found and ("keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]):
-        found.append(
-            (
-                "pattern",
-                "“pattern” names the keys and the command: (?P<keys>…) and (?P<id>…) or (?P<title>…).",
-            )
+            return [(key, f"“{key}” cannot be read: {error}.")]
+    found = []
+    if "keys" not in named["pattern"] or not {"id", "title"} & named["pattern"]:
+        says = (
+            "“pattern” names the keys and the command: (?P<keys>…) and (?P<id>…) or (?P<title>…)."
         )
-    strange = sorted((named["pattern"] - set(GROUPS)) | (named["section"] - {"mode"}))
-    if strange:
-        found.append(
-            ("pattern", f"“{strange[0]}” is no group of a format; there are {', '.join(GROUPS)}.")
-        )
-    if form.off_pattern and "keys" not in named["off_pattern"]:
-        found.append(("off-pattern", "“off-pattern” names the key: (?P<keys>…)."))
-    if form.off and "{keys}" not in form.off:
-        found.append(("off", "“off” has {keys} in it, the place of the key."))
-    if form.notation not in ("", *NOTATIONS):
-        found.append(("notation", f"“notation” is one of {', '.join(NOTATIONS)}."))
-    if form.capitals not in CAPITALS:
-        found.append(("capitals", "“capitals” is shift, or absent."))
+        found.append(("pattern", says))
+    if strange := sorted((named["pattern"] - set(GROUPS)) | (named["section"] - {"mode"})):
+        says = f"“{strange[0]}” is no group of a format; there are {', '.join(GROUPS)}."
+        found.append(("pattern", says))
     if form.section and "mode" not in named["section"]:
         found.append(("section", "“section” names the mode: (?P<mode>…)."))
-    if "{key}" not in form.each:
-        found.append(("each", "“each” has {key} in it, the place of a key."))
-    if form.entry and "{keys}" not in form.entry:
-        found.append(("entry", "“entry” has {keys} in it, the place of the keys."))
-    if form.new_section and "{entry}" not in form.new_section:
-        found.append(("new-section", "“new-section” has {entry} in it, the place of its records."))
-    if form.several not in SEVERAL:
-        found.append(("several", f"“several” is one of {', '.join(SEVERAL)}."))
-    if form.holds not in HOLDS:
-        found.append(("holds", f"“holds” is one of {', '.join(HOLDS)}."))
+    if form.off_pattern and "keys" not in named["off_pattern"]:
+        found.append(("off-pattern", "“off-pattern” names the key: (?P<keys>…)."))
     return found
 
 

@@ -6,8 +6,9 @@ from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
+from olive_compass.desk.file_format import FileFormat, id_in_mode
 from olive_compass.desk.importing.source import Read
-from olive_compass.desk.shortcuts_file import Entry, FileFormat, id_in_mode
+from olive_compass.desk.shortcuts_file import Entry
 from olive_compass.desk.shortcuts_file import read as read_entries
 
 

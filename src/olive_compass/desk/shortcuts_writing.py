@@ -5,36 +5,16 @@ not touched, in one whose keys differ only the keys are, and a new one is put be
 """
 
 import re
-from collections.abc import Iterator, Mapping, Sequence
-from types import MappingProxyType
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
 from olive_compass.core.keys.terminal_notation import NotWritten
 from olive_compass.core.keys.triggers import Run
-from olive_compass.desk.shortcuts_file import (
-    GROUPS,
-    Content,
-    Entry,
-    FileFormat,
-    Unwritten,
-    Wanted,
-    escaped,
-    read,
-    subject,
-    their_mode,
-    write_cell,
-    write_key,
-)
-
-
-class Line(Struct, frozen=True):
-    """A line of a file that changes: its number (of a new one, that of the line before which it comes), and what
-    it was and is to be; None: it was not there, or it goes."""
-
-    line: int
-    was: str | None
-    now: str | None
+from olive_compass.desk.file_format import GROUPS, FileFormat, escaped, their_mode
+from olive_compass.desk.line_changes import Line, changed_lines, edited
+from olive_compass.desk.shortcut_cells import write_cell, write_key
+from olive_compass.desk.shortcuts_file import Content, Entry, Unwritten, Wanted, read, subject
 
 
 class Written(Struct, frozen=True):
@@ -50,12 +30,12 @@ def written(
     text: str,
     wanted: Sequence[Wanted],
     typed: int = 0,
-    offs: Mapping[tuple[str, Run], bool] = MappingProxyType({}),
+    offs: Sequence[tuple[Wanted, bool]] = (),
 ) -> Written:
     """The file in which the commands have what is wanted, and what the format cannot write.
 
-    Records that nothing is said of stay as they are. ``offs`` says of keys in modes whether they are to be switched
-    off by a record of their own.
+    Records that nothing is said of stay as they are. ``offs`` are keys of commands, each with whether it is to be
+    switched off by a record of its own.
     """
     content = read(form, text, typed)
     plan = _Plan(content.form, text, content)
@@ -63,51 +43,7 @@ def written(
         plan.settle(each)
     plan.switch(offs)
     edits = plan.all_edits()
-    return Written(_edited(text, edits), tuple(_lines(text, edits)), tuple(plan.unwritten))
-
-
-def _edited(text: str, edits: Sequence[tuple[int, int, str]]) -> str:
-    """A text with all edits in it, which are in the order of their places."""
-    parts, at = [], 0
-    for start, end, new in edits:
-        parts += [text[at:start], new]
-        at = end
-    return "".join((*parts, text[at:]))
-
-
-def _lines(text: str, edits: Sequence[tuple[int, int, str]]) -> Iterator[Line]:
-    """The lines that edits change, those that touch one line together."""
-    together: list[list[tuple[int, int, str]]] = []
-    last = -1
-    for edit in edits:
-        first = text.rfind("\n", 0, edit[0]) + 1
-        if first > last:
-            together.append([])
-        together[-1].append(edit)
-        last = max(last, _line_end(text, edit[1]))
-    number, at = 1, 0
-    for some in together:
-        start = text.rfind("\n", 0, some[0][0]) + 1
-        end = _line_end(text, max(edit[1] for edit in some))
-        moved = [(a - start, b - start, new) for a, b, new in some]
-        number += text.count("\n", at, start)
-        at = start
-        old, new = text[start:end].split("\n"), _edited(text[start:end], moved).split("\n")
-        same = next(
-            (n for n, pair in enumerate(zip(old, new, strict=False)) if pair[0] != pair[1]),
-            min(len(old), len(new)),
-        )
-        while len(old) > same and len(new) > same and old[-1] == new[-1]:
-            old.pop()
-            new.pop()
-        for n in range(same, max(len(old), len(new))):
-            was = old[n] if n < len(old) else None
-            yield Line(number + n, was, new[n] if n < len(new) else None)
-
-
-def _line_end(text: str, at: int) -> int:
-    end = text.find("\n", at)
-    return end if end >= 0 else len(text)
+    return Written(edited(text, edits), tuple(changed_lines(text, edits)), tuple(plan.unwritten))
 
 
 class _Plan:
@@ -121,6 +57,10 @@ class _Plan:
         self.added: dict[str, list[str]] = {}
         self.gone: set[tuple[int, int]] = set()
         self.unwritten: list[Unwritten] = []
+        #: Whether the place of a record says its mode: it stands in a section, or within an element.
+        self.parts_modes = bool(form.section) or (
+            "mode" in form.fields and "{mode}" not in form.entry
+        )
 
     def settle(self, wanted: Wanted) -> None:
         """Plans what one command needs in one mode; what the notation has no way to write is named."""
@@ -229,23 +169,29 @@ class _Plan:
         for key in left:
             self._add(wanted, (key,))
 
-    def switch(self, offs: Mapping[tuple[str, Run], bool]) -> None:
+    def switch(self, offs: Sequence[tuple[Wanted, bool]]) -> None:
         """Plans the records that switch keys off: those that are missing come, those that are not wanted go."""
-        there: dict[tuple[str, Run], list[tuple[int, int]]] = {}
+        there: dict[tuple[str, Run | None], list[tuple[int, int]]] = {}
         for off in self.content.offs:
-            if off.run:
-                there.setdefault((off.mode, off.run), []).append(off.span)
-        for (mode, run), is_off in offs.items():
+            there.setdefault((off.mode, off.run), []).append(off.span)
+        for wanted, is_off in offs:
+            (run,) = wanted.keys or (None,)
+            spans = there.get((wanted.mode, run), [])
             if not is_off:
-                self.gone.update(there.get((mode, run), ()))
-            elif (mode, run) not in there:
-                wanted = Wanted({"id": str(run)}, mode, (run,))
-                try:
-                    made = self._rendered(self.form.off, wanted, write_cell(self.form, (run,)))
-                except NotWritten as error:
-                    self._leave(wanted, str(error))
-                else:
-                    self.added.setdefault(mode, []).append(made)
+                self.gone.update(spans)
+            elif not spans:
+                self._switch_off(wanted)
+
+    def _switch_off(self, wanted: Wanted) -> None:
+        if not self.form.off:
+            self._leave(wanted, "the format does not say how a key is switched off (off)")
+            return
+        try:
+            made = self._rendered(self.form.off, wanted, write_cell(self.form, wanted.keys or ()))
+        except NotWritten as error:
+            self._leave(wanted, str(error))
+        else:
+            self.added.setdefault(wanted.mode, []).append(made)
 
     def _add_if_needed(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
         """A new record, where there is a key, or where the file must say that there is none."""
@@ -256,15 +202,23 @@ class _Plan:
 
     def _add(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
         form = self.form
-        homeless = form.section and not form.new_section
         if not form.entry:
             self._leave(wanted, "the format does not say how a new record is written (entry)")
-        elif homeless and all(mode != wanted.mode for mode, _ in self.content.sections):
+        elif not self._has_place(wanted.mode):
             where = wanted.mode or "what counts everywhere"
-            self._leave(wanted, f"the file has no section for {where}, and the format makes none")
+            what = "section" if self.form.section else "place"
+            self._leave(wanted, f"the file has no {what} for {where}, and the format makes none")
         else:
             made = self._rendered(form.entry, wanted, write_cell(form, keys))
             self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
+
+    def _has_place(self, mode: str) -> bool:
+        """Whether a record of a mode can be put somewhere: beside its siblings, under its heading, or in a new section."""
+        if not self.parts_modes or self.form.new_section:
+            return True
+        return any(name == mode for name, _ in self.content.sections) or any(
+            each.mode == mode for each in self.content.entries
+        )
 
     def _leave(self, wanted: Wanted, why: str) -> None:
         self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why))
@@ -295,8 +249,9 @@ class _Plan:
         """Where new records go: after the last sibling, in the place of one that goes, or right after
         the heading; None: there is no such place yet."""
         form = self.form
-        in_sections = bool(form.section)
-        siblings = [e for e in self.content.entries if e.mode == mode or not in_sections]
+        siblings = [each for each in self.content.entries if each.mode == mode]
+        if not siblings and not self.parts_modes:
+            siblings = list(self.content.entries)
         staying = [each for each in siblings if each.span not in self.gone]
         if staying:
             at = staying[-1].span[1]

@@ -4,7 +4,9 @@ The file is never written anew from what was read: parts are changed in place, a
 """
 
 import re
+from bisect import bisect_left
 from collections.abc import Iterator, Mapping
+from itertools import accumulate
 from typing import Any
 from xml.etree import ElementTree
 from xml.parsers import expat
@@ -60,12 +62,26 @@ def records(structure: str, path: str, fields: Mapping[str, str], text: str) -> 
     return sorted(found, key=lambda each: each.whole)
 
 
+class _Places:
+    """The places of bytes among the characters of a text."""
+
+    def __init__(self, text: str) -> None:
+        self.data = text.encode("utf-8", "surrogatepass")
+        # Only a text with other letters has more bytes than characters: there each has its place looked up.
+        lengths = (len(char.encode("utf-8", "surrogatepass")) for char in text)
+        self.starts = None if len(self.data) == len(text) else list(accumulate(lengths, initial=0))
+
+    def char(self, at: int) -> int:
+        """The place of a byte among the characters."""
+        return at if self.starts is None else bisect_left(self.starts, at)
+
+
 class _Xml:
     """A document with the places of its elements."""
 
     def __init__(self, text: str, fields: Mapping[str, str]) -> None:
         self.text, self.fields = text, fields
-        self.data = text.encode("utf-8", "surrogatepass")
+        self.bytes = _Places(text)
         self.places: dict[int, Span] = {}
         self.above: dict[int, Any] = {}
         self.root = self._parsed()
@@ -90,7 +106,7 @@ class _Xml:
         parser.EndElementHandler = end
         parser.CharacterDataHandler = builder.data
         try:
-            parser.Parse(self.data, True)
+            parser.Parse(self.bytes.data, True)
         except expat.ExpatError as error:
             raise Refused(
                 f"This is no XML: {expat.ErrorString(error.code)}, line {error.lineno}."
@@ -126,7 +142,7 @@ class _Xml:
         if at:
             return self._attribute(element, attribute)
         start = self._tag(element)[1]
-        end = self._char(self.places[id(element)][1])
+        end = self.bytes.char(self.places[id(element)][1])
         return self.text[start:end], (start, end)
 
     def _attribute(self, element: Any, name: str) -> tuple[str, Span] | None:
@@ -140,24 +156,16 @@ class _Xml:
         return found[group], (start + found.start(group), start + found.end(group))
 
     def _tag(self, element: Any) -> Span:
-        start = self._char(self.places[id(element)][0])
+        start = self.bytes.char(self.places[id(element)][0])
         found = _TAG.match(self.text, start)
         return start, found.end() if found else start
 
     def _whole(self, element: Any) -> Span:
         start, end = self._tag(element)
-        closing = self._char(self.places[id(element)][1])
+        closing = self.bytes.char(self.places[id(element)][1])
         if self.text[end - 2 : end] == "/>":
             return start, end
         return start, self.text.index(">", closing) + 1
-
-    def _char(self, at: int) -> int:
-        """The place of a byte among the characters."""
-        return (
-            at
-            if len(self.data) == len(self.text)
-            else len(self.data[:at].decode("utf-8", "surrogatepass"))
-        )
 
 
 class _Json:
@@ -169,8 +177,9 @@ class _Json:
         from tree_sitter import Language, Parser
 
         self.text, self.fields = text, fields
-        self.data = text.encode("utf-8", "surrogatepass")
-        self.root = Parser(Language(tree_sitter_json.language())).parse(self.data).root_node
+        self.bytes = _Places(text)
+        parser = Parser(Language(tree_sitter_json.language()))
+        self.root = parser.parse(self.bytes.data).root_node
         if self.root.has_error:
             line = _first_error(self.root)
             raise Refused(f"This is no JSON: something is wrong in line {line}.")
@@ -196,7 +205,9 @@ class _Json:
                 if place is not None:
                     parts[name] = place
             if "keys" in parts and ("id" in parts or "title" in parts):
-                yield Found((self._char(node.start_byte), self._char(node.end_byte)), parts)
+                yield Found(
+                    (self.bytes.char(node.start_byte), self.bytes.char(node.end_byte)), parts
+                )
 
     def _names(self, node: Any) -> list[str]:
         """The names under which a node stands, the nearest first."""
@@ -227,17 +238,12 @@ class _Json:
         """What stands between the quotation marks of a text, or the brackets of a list of texts."""
         if node is None or node.type not in ("string", "array"):
             return None
-        start, end = self._char(node.start_byte) + 1, self._char(node.end_byte) - 1
+        start, end = self.bytes.char(node.start_byte) + 1, self.bytes.char(node.end_byte) - 1
         return self.text[start:end], (start, end)
 
     def _string(self, node: Any) -> str:
-        return self.data[node.start_byte + 1 : node.end_byte - 1].decode("utf-8", "surrogatepass")
-
-    def _char(self, at: int) -> int:
-        return (
-            at
-            if len(self.data) == len(self.text)
-            else len(self.data[:at].decode("utf-8", "surrogatepass"))
+        return self.bytes.data[node.start_byte + 1 : node.end_byte - 1].decode(
+            "utf-8", "surrogatepass"
         )
 
 

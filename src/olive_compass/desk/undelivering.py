@@ -9,8 +9,9 @@ from collections.abc import Iterator, Mapping
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.delivery import DELIVERED, opened
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.file_format import FileFormat
 from olive_compass.desk.records import FileChange, Record
-from olive_compass.desk.shortcuts_file import Entry, FileFormat, Wanted, read
+from olive_compass.desk.shortcuts_file import Entry, Wanted, read
 from olive_compass.desk.shortcuts_writing import written
 from olive_compass.errors import Refused
 from olive_compass.structs import replace

@@ -17,17 +17,12 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.by_example import Example, joined_patterns, pattern_of
 from olive_compass.desk.delivery import opened
 from olive_compass.desk.desk import Desk
+from olive_compass.desk.file_format import HOLDS, SEVERAL, FileFormat
 from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read, with_field
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.desk.shortcuts_file import (
-    HOLDS,
-    SEVERAL,
-    Content,
-    Entry,
-    FileFormat,
-    write_key,
-)
+from olive_compass.desk.shortcut_cells import write_key
+from olive_compass.desk.shortcuts_file import Content, Entry
 from olive_compass.desk.shortcuts_file import read as read_entries
 from olive_compass.desk.shortcuts_writing import written
 from olive_compass.desk.structures import STRUCTURES

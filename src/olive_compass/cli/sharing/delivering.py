@@ -19,6 +19,7 @@ from olive_compass.core.sharing.delivering import (
     ByMode,
     Deltas,
     Moved,
+    Switch,
     ToBe,
     alike,
     factory_by_mode,
@@ -32,19 +33,13 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, places, seat_file
 from olive_compass.desk.delivery import Delivered, Text, opened, read_state, state_path, write_state
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
+from olive_compass.desk.file_format import FileFormat, id_in_mode, names_modes
+from olive_compass.desk.line_changes import Line
 from olive_compass.desk.plain_file import lies_in, read_whole
 from olive_compass.desk.records import FileChange, digest
 from olive_compass.desk.saving import refuse_leading_out
-from olive_compass.desk.shortcuts_file import (
-    Content,
-    FileFormat,
-    Unwritten,
-    Wanted,
-    id_in_mode,
-    names_modes,
-    read,
-)
-from olive_compass.desk.shortcuts_writing import Line, written
+from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
+from olive_compass.desk.shortcuts_writing import written
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
@@ -238,11 +233,11 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     }
     parts = form_parts(app)
     asked: dict[str, Mapping[str, tuple[Run, ...]] | None] = dict(wanted)
-    offs: dict[tuple[str, Run], bool] = {}
+    switches: list[Switch] = []
     if found.form.holds == "changes":
         asked = dict(only_changes(wanted, factory_by_mode(app, with_modes)))
     elif found.form.holds == "keys":
-        more, offs = only_keys(wanted, factory_by_mode(app, with_modes), there)
+        more, switches = only_keys(wanted, factory_by_mode(app, with_modes), there)
         asked = dict(more)
     lines = []
     for id_, by_mode in asked.items():
@@ -252,9 +247,12 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
         for mode in modes:
             keys = None if by_mode is None else by_mode.get(mode, ())
             lines.append(Wanted(parts[id_], mode if with_modes else NO_MODE, keys))
-    made = written(
-        found.form, found.text.text, lines, app.rules.typed, offs if found.form.off else {}
-    )
+    offs = [
+        (Wanted(parts[each.command], each.mode, (each.run,)), each.is_off)
+        for each in switches
+        if each.command in parts
+    ]
+    made = written(found.form, found.text.text, lines, app.rules.typed, offs)
     unwritten = [*_not_to_be(app, wished), *made.unwritten]
     try:
         data = found.text.encode(made.text)
@@ -348,9 +346,11 @@ def deliver(args: Any, around: Surroundings) -> int:
     app = keymap.app
     found = target(around, at, app, args.to, args.file_format)
     plan = plan_delivery(app, keymap, found)
+    # What cannot be written was named: the application does not have all that is wanted.
+    status = 1 if plan.unwritten else 0
     if args.json and args.dry_run:
         around.json(_as_json(app, found, plan, None))
-        return 0
+        return status
     if not args.json and not around.quiet:
         _print(around, app, found, plan)
     files = _files(args.to, args.file_format, around, at, app, found, plan)
@@ -360,10 +360,10 @@ def deliver(args: Any, around: Surroundings) -> int:
         else:
             some = "all that it can have of the" if plan.unwritten else "the"
             around.report(f"{found.path} has {some} wanted keys; nothing was changed.")
-        return 0
+        return status
     if args.dry_run:
         around.say("Nothing was written.")
-        return 0
+        return status
     yes, outside = args.yes, os.path.isabs(found.path)
     if outside and found.path not in places.allowed(at.root) and not args.to:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
@@ -379,10 +379,10 @@ def deliver(args: Any, around: Surroundings) -> int:
     number = save(at, around, files, f"{app.title}: keys delivered into {found.path}")
     if args.json:
         around.json(_as_json(app, found, plan, number))
-        return 0
+        return status
     if found.data == plan.data:
         around.report(f"{found.path} has the wanted keys and stays as it is; where it is, is kept.")
-        return 0
+        return status
     backup = (
         f"; as it was before: {found.path}{BEFORE}" if found.data is not None else ", a new file"
     )
@@ -390,7 +390,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     if app.trays:
         around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
     around.report("To take it back: olive-compass undo. What changes there: deliver --check")
-    return 0
+    return status
 
 
 def _allow(at: Desk, found: Target) -> None:

@@ -28,6 +28,12 @@ _BACKSLASHES = {
 #: Which of these are written so: the sign that would end the text, and keys without a sign.
 _WRITTEN = {name: sign for sign, name in _BACKSLASHES.items() if sign not in ("\\b", "\\'")}
 
+#: What stands before a key for a modifier, with a caret notation (True) and with backslashes.
+_MODIFIERS = {
+    True: (("M-", "Alt"), ("C-", "Ctrl"), ("S-", "Shift")),
+    False: (("\\C-", "Ctrl"), ("\\e", "Alt")),
+}
+
 #: A key that a terminal sends as several characters.
 _SENT = re.compile(r"\\e(?:\[[0-9;?]*[A-Za-z~]|O[A-Za-z])")
 
@@ -95,16 +101,7 @@ class _Reader:
         """The modifier that begins here, gone past; ``""``: none does."""
         if self._word():
             return ""
-        signs = (
-            [("M-", "Alt"), ("C-", "Ctrl"), ("S-", "Shift")]
-            if self.caret
-            else [
-                ("\\C-", "Ctrl"),
-                ("\\M-", "Alt"),
-                ("\\e", "Alt"),
-            ]
-        )
-        for sign, name in signs:
+        for sign, name in _MODIFIERS[self.caret]:
             if self.text.startswith(sign, self.at) and name not in held:
                 if sign == "\\e" and _SENT.match(self.text, self.at):
                     return ""
@@ -118,42 +115,66 @@ class _Reader:
         return next((word for word in self.words if self.text.startswith(word, self.at)), "")
 
     def _key(self, held: list[str]) -> Stroke:
-        text, at = self.text, self.at
-        if word := self._word():
-            ours = self.ours[word]
-            self.at += len(word)
-            # A word may be a modifier with what joins it to the key.
-            if ours.endswith("+"):
-                return self._stroke([*held, ours[:-1]])
-            *more, key = ours.split("+") if ours != "+" else ("+",)
-            return stroke(key or "+", *held, *more)
-        table = _CARETS if self.caret else _BACKSLASHES
-        for sign, name in table.items():
-            if text.startswith(sign, at):
+        """The key that begins here, by the surest way to tell it."""
+        if found := self._own_word(held) or self._sign(held):
+            return found
+        found = self._caret(held) if self.caret else self._backslash(held)
+        return found or self._name(held) or self._char(held)
+
+    def _own_word(self, held: list[str]) -> Stroke | None:
+        """A word of the file; it may be a modifier with what joins it to the key."""
+        word = self._word()
+        if not word:
+            return None
+        ours = self.ours[word]
+        self.at += len(word)
+        if ours.endswith("+") and len(ours) > 1:
+            return self._stroke([*held, ours[:-1]])
+        *more, key = ours.split("+") if ours != "+" else ("+",)
+        return stroke(key, *held, *more)
+
+    def _sign(self, held: list[str]) -> Stroke | None:
+        """A key that the notation has a sign for."""
+        for sign, name in (_CARETS if self.caret else _BACKSLASHES).items():
+            if self.text.startswith(sign, self.at):
                 self.at += len(sign)
                 return stroke(name, *held)
-        if self.caret and text[at] == "^" and at + 1 < len(text):
-            self.at += 1
-            if self._word() or text.startswith("Space", self.at):
-                return self._key(["Ctrl", *held])
-            self.at += 1
-            return stroke(_key_of(text[at + 1]), "Ctrl", *held)
-        if not self.caret and (sent := _SENT.match(text, at)):
+        return None
+
+    def _caret(self, held: list[str]) -> Stroke | None:
+        """A control character: a caret, and what is held down with Ctrl."""
+        if self.text[self.at] != "^" or self.at + 1 == len(self.text):
+            return None
+        self.at += 1
+        if self._word() or self.text.startswith("Space", self.at):
+            return self._key(["Ctrl", *held])
+        self.at += 1
+        return stroke(_key_of(self.text[self.at - 1]), "Ctrl", *held)
+
+    def _backslash(self, held: list[str]) -> Stroke | None:
+        """What a terminal sends for a key, the code of a character, or Escape. Raises ``NotWritten``."""
+        if sent := _SENT.match(self.text, self.at):
             self.at = sent.end()
             return stroke(f"own:{sent[0]}", *held)
-        if not self.caret and (code := _CODE.match(text, at)):
+        if code := _CODE.match(self.text, self.at):
             self.at = code.end()
             return self._of_code(int(code[1], 16) if code[1] else int(code[2], 8), held)
-        name = next((n for n in _NAMES if text.startswith(n, at)), "")
-        if name:
-            self.at += len(name)
-            return stroke(name, *held)
-        if not self.caret and text.startswith("\\e", at):
+        if self.text.startswith("\\e", self.at):
             self.at += 2
             return stroke("Escape", *held)
-        char = text[at]
-        if not self.caret and char == "\\":
-            raise NotWritten(f"“{text[at : at + 2]}” is no key")
+        if self.text[self.at] == "\\":
+            raise NotWritten(f"“{self.text[self.at : self.at + 2]}” is no key")
+        return None
+
+    def _name(self, held: list[str]) -> Stroke | None:
+        """A key by our own name for it."""
+        name = next((each for each in _NAMES if self.text.startswith(each, self.at)), "")
+        self.at += len(name)
+        return stroke(name, *held) if name else None
+
+    def _char(self, held: list[str]) -> Stroke:
+        """The key that types a character."""
+        char = self.text[self.at]
         self.at += 1
         if char == " ":
             return stroke("Space", *held)

@@ -203,11 +203,20 @@ def only_changes(wanted: ByMode, factory: ByMode) -> dict[str, dict[str, tuple[R
     return found
 
 
+class Switch(Struct, frozen=True):
+    """A key that a command has from the factory in a mode, and whether it is to be switched off there."""
+
+    command: str
+    mode: str
+    run: Run
+    is_off: bool
+
+
 def only_keys(
     wanted: ByMode, factory: ByMode, there: ByMode
-) -> tuple[dict[str, dict[str, tuple[Run, ...]]], dict[tuple[str, Run], bool]]:
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[Switch]]:
     """What a file says that holds only the keys that differ: those that commands have beside the factory's (and those
-    that stand ``there`` all the same), and for each key of these commands in the factory whether it is to be switched off there.
+    that stand ``there`` all the same), and what becomes of the factory's.
 
     A key that another command of ``wanted`` gets in that mode is not switched off: it is given away.
     """
@@ -226,13 +235,13 @@ def only_keys(
     given = {
         (mode, run) for by_mode in more.values() for mode, runs in by_mode.items() for run in runs
     }
-    offs = {}
-    for id_ in wanted:
-        for mode, runs in factory.get(id_, {}).items():
-            for run in runs:
-                stays = run in wanted[id_].get(mode, ())
-                offs[mode, run] = not stays and (mode, run) not in given
-    return more, offs
+    switches = [
+        Switch(id_, mode, run, run not in by_mode.get(mode, ()) and (mode, run) not in given)
+        for id_, by_mode in wanted.items()
+        for mode, runs in factory.get(id_, {}).items()
+        for run in runs
+    ]
+    return more, switches
 
 
 def alike(one: Mapping[str, tuple[Run, ...]], other: Mapping[str, tuple[Run, ...]]) -> bool:

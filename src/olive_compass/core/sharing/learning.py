@@ -92,43 +92,69 @@ def learn(
     """
     views = [_view(keymap) for keymap in keymaps]
     platform = views[0].keyboard.platform if views else "pc"
-    votes = {p.id: found for p in purposes.all if (found := _votes(p, views, uses))}
-    unsettled: list[Unsettled] = []
-    close: list[Close] = []
     wanted: dict[str, list[_Vote]] = {}
-    for id_, ranked in votes.items():
-        if purposes.by_id[id_].risk == "lasting":
-            why = "it lasts and cannot be taken back: give it a key by hand, if any"
-            unsettled.append(Unsettled(id_, why))
-            continue
-        first = ranked[0]
-        # Two keys of the very same applications are no disagreement: both are in the set.
-        second = next((each for each in ranked[1:] if each.apps != first.apps), None)
-        if second and first.order[:2] == second.order[:2]:
-            sides = " or ".join(f"{each.run} ({', '.join(each.apps)})" for each in (first, second))
-            unsettled.append(Unsettled(id_, f"as much speaks for {sides}"))
-            continue
-        wanted[id_] = ranked
-        if second and second.weight >= CLOSE * first.weight:
-            close.append(Close(id_, first.run, second.run, _decided_by(first, second)))
-    taken: dict[Press, str] = {}
-    keys: dict[str, Entry] = {}
-    # The weightier purpose chooses first; a set gives no key twice.
-    for id_ in sorted(wanted, key=lambda id_: -wanted[id_][0].score):
-        ranked = wanted[id_]
-        # Its second choice would be a guess: two purposes that both want a key are for a person to part.
-        if ranked[0].press in taken:
-            why = f"{ranked[0].run} goes to {taken[ranked[0].press]}, for which more speaks"
-            unsettled.append(Unsettled(id_, why))
-            continue
-        free = [each for each in ranked if each.press not in taken and each.follow]
-        taken[ranked[0].press] = id_
-        keys[id_] = Entry(tuple(with_main(each.run, platform) for each in free or ranked[:1]))
+    unsettled: list[Unsettled] = []
+    for purpose in purposes.all:
+        ranked = _votes(purpose, views, uses)
+        if why := _undecided(purpose, ranked):
+            unsettled.append(Unsettled(purpose.id, why))
+        elif ranked:
+            wanted[purpose.id] = ranked
+    keys, left = _shared_out(wanted, platform)
     ordered = {p.id: keys[p.id] for p in purposes.all if p.id in keys}
     order = {p.id: n for n, p in enumerate(purposes.all)}
-    unsettled.sort(key=lambda each: order[each.purpose])
-    settled = tuple(each for each in close if each.purpose in keys)
-    return Learnt(KeySet(name, name, ordered), tuple(unsettled), settled)
+    settled = (_close(id_, wanted[id_]) for id_ in ordered)
+    return Learnt(
+        KeySet(name, name, ordered),
+        tuple(sorted((*unsettled, *left), key=lambda each: order[each.purpose])),
+        tuple(each for each in settled if each),
+    )
+
+
+def _second(ranked: list[_Vote]) -> _Vote | None:
+    """The next key of others: two keys of the very same applications are no disagreement, both are in the set."""
+    return next((each for each in ranked[1:] if each.apps != ranked[0].apps), None)
+
+
+def _undecided(purpose: Purpose, ranked: list[_Vote]) -> str:
+    """Why no key of a purpose comes first, ``""``: one does, or it has none."""
+    if not ranked:
+        return ""
+    if purpose.risk == "lasting":
+        return "it lasts and cannot be taken back: give it a key by hand, if any"
+    first, second = ranked[0], _second(ranked)
+    if second is None or first.order[:2] != second.order[:2]:
+        return ""
+    sides = " or ".join(f"{each.run} ({', '.join(each.apps)})" for each in (first, second))
+    return f"as much speaks for {sides}"
+
+
+def _close(id_: str, ranked: list[_Vote]) -> Close | None:
+    """Where the second key of a purpose had nearly as many votes as the first."""
+    first, second = ranked[0], _second(ranked)
+    if second is None or second.weight < CLOSE * first.weight:
+        return None
+    return Close(id_, first.run, second.run, _decided_by(first, second))
+
+
+def _shared_out(
+    wanted: Mapping[str, list[_Vote]], platform: str
+) -> tuple[dict[str, Entry], list[Unsettled]]:
+    """The keys of each purpose, the weightier choosing first: a set gives no key twice."""
+    taken: dict[Press, str] = {}
+    keys: dict[str, Entry] = {}
+    left: list[Unsettled] = []
+    for id_ in sorted(wanted, key=lambda id_: -wanted[id_][0].score):
+        first, *_ = ranked = wanted[id_]
+        # Its second choice would be a guess: two purposes that both want a key are for a person to part.
+        if first.press in taken:
+            why = f"{first.run} goes to {taken[first.press]}, for which more speaks"
+            left.append(Unsettled(id_, why))
+            continue
+        free = [each for each in ranked if each.press not in taken and each.follow]
+        taken[first.press] = id_
+        keys[id_] = Entry(tuple(with_main(each.run, platform) for each in free or [first]))
+    return keys, left
 
 
 def _view(keymap: Keymap) -> View:

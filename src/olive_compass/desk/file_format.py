@@ -1,0 +1,93 @@
+"""The format of a shortcuts file: how it is read and written."""
+
+import re
+from collections.abc import Mapping
+from types import MappingProxyType
+
+from msgspec import Struct
+
+#: The groups that a pattern may name.
+GROUPS = ("id", "title", "menu", "mode", "keys", "kind", "does")
+
+#: What a command with several keys becomes: one record for all, one a key, or its first key only.
+SEVERAL = ("joined", "records", "first")
+
+#: Whether the file has the keys of every command; those of the commands only that differ from the factory; or only
+#: the keys that do, one by one.
+HOLDS = ("all", "changes", "keys")
+
+#: How capital letters are read: as the file tells (a letter stands there both ways), or as Shift and the letter.
+CAPITALS = ("", "shift")
+
+
+class FileFormat(Struct, frozen=True):
+    """How a file is read and written.
+
+    ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
+    ``entry`` is a new record, with the parts in braces; ``between`` what parts two records, its sign
+    (a comma, say) also where a record is taken out; ``new_section`` is a new section with ``{entry}`` in
+    it, put after the sign ``section_end`` of the last one. ``each`` is how one key is written in the
+    cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
+    goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
+    ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
+    ``terminal_notation``; ``capitals`` one of ``CAPITALS``. Of a file with a ``structure`` (``structures``) the
+    ``records`` are found by a path, and their ``fields`` by attribute, element or name.
+    """
+
+    name: str
+    title: str = ""
+    pattern: str = ""
+    section: str = ""
+    entry: str = ""
+    between: str = "\n"
+    new_section: str = ""
+    section_end: str = ""
+    each: str = "{key}"
+    join: str = ", "
+    none: str | None = None
+    several: str = "joined"
+    holds: str = "all"
+    off: str = ""
+    off_pattern: str = ""
+    notation: str = ""
+    capitals: str = ""
+    structure: str = ""
+    records: str = ""
+    fields: Mapping[str, str] = MappingProxyType({})
+    spelling: Mapping[str, str] = MappingProxyType({})
+    escapes: Mapping[str, str] = MappingProxyType({})
+    modes: Mapping[str, str] = MappingProxyType({})
+
+
+def id_in_mode(id_: str, mode: str) -> str:
+    """The id in our catalogue of a command that has other keys in another mode: there it is a command of its own.
+
+    >>> id_in_mode("cancel", "copy")
+    'copy/cancel'
+    """
+    return f"{mode}/{id_}"
+
+
+def names_modes(form: FileFormat) -> bool:
+    """Whether files of the format say in which mode a key counts."""
+    return "(?P<mode>" in form.pattern or bool(form.section) or "mode" in form.fields
+
+
+def our_mode(form: FileFormat, text: str) -> str:
+    return next((ours for ours, theirs in form.modes.items() if theirs == text), text)
+
+
+def their_mode(form: FileFormat, mode: str) -> str:
+    return form.modes.get(mode, mode)
+
+
+def escaped(form: FileFormat, text: str) -> str:
+    return "".join(form.escapes.get(char, char) for char in text)
+
+
+def unescaped(form: FileFormat, text: str) -> str:
+    if not form.escapes:
+        return text
+    signs = {theirs: ours for ours, theirs in form.escapes.items()}
+    pattern = "|".join(re.escape(each) for each in sorted(signs, key=len, reverse=True))
+    return re.sub(pattern, lambda found: signs[found[0]], text)

@@ -1,0 +1,61 @@
+"""Edits of a text, and the lines that they change."""
+
+from collections.abc import Iterator, Sequence
+
+from msgspec import Struct
+
+#: What stands from one place to another, and what takes its place.
+Edit = tuple[int, int, str]
+
+
+class Line(Struct, frozen=True):
+    """A line of a file that changes: its number (of a new one, that of the line before which it comes), and what
+    it was and is to be; None: it was not there, or it goes."""
+
+    line: int
+    was: str | None
+    now: str | None
+
+
+def edited(text: str, edits: Sequence[Edit]) -> str:
+    """A text with all edits in it, which are in the order of their places."""
+    parts, at = [], 0
+    for start, end, new in edits:
+        parts += [text[at:start], new]
+        at = end
+    return "".join((*parts, text[at:]))
+
+
+def changed_lines(text: str, edits: Sequence[Edit]) -> Iterator[Line]:
+    """The lines that edits change, those that touch one line together."""
+    together: list[list[Edit]] = []
+    last = -1
+    for edit in edits:
+        first = text.rfind("\n", 0, edit[0]) + 1
+        if first > last:
+            together.append([])
+        together[-1].append(edit)
+        last = max(last, _line_end(text, edit[1]))
+    number, at = 1, 0
+    for some in together:
+        start = text.rfind("\n", 0, some[0][0]) + 1
+        end = _line_end(text, max(edit[1] for edit in some))
+        moved = [(a - start, b - start, new) for a, b, new in some]
+        number += text.count("\n", at, start)
+        at = start
+        old, new = text[start:end].split("\n"), edited(text[start:end], moved).split("\n")
+        same = next(
+            (n for n, pair in enumerate(zip(old, new, strict=False)) if pair[0] != pair[1]),
+            min(len(old), len(new)),
+        )
+        while len(old) > same and len(new) > same and old[-1] == new[-1]:
+            old.pop()
+            new.pop()
+        for n in range(same, max(len(old), len(new))):
+            was = old[n] if n < len(old) else None
+            yield Line(number + n, was, new[n] if n < len(new) else None)
+
+
+def _line_end(text: str, at: int) -> int:
+    end = text.find("\n", at)
+    return end if end >= 0 else len(text)
