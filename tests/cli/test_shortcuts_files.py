@@ -8,7 +8,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from olive_compass.cli.sharing.delivering import Target, plan_delivery
 from olive_compass.core.apps.app import App, Rules
 from olive_compass.core.apps.listing import Wishes, read_listing
 from olive_compass.core.apps.modes import ModeTree
@@ -18,6 +17,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.desk.delivery import opened
+from olive_compass.desk.delivery_plans import Target, plan_delivery
 from olive_compass.desk.file_format_file import read as read_form
 from olive_compass.desk.shortcuts_file import read as read_file_of
 from olive_compass.desk.shortcuts_rows import read as rows_of_file

@@ -6,17 +6,11 @@ from olive_compass.cli import pick, saying
 from olive_compass.cli.running import Work, carry_out, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
-    Target,
-    base_and_wish,
-    form_parts,
     keys_text,
     moved_json,
     print_moved,
-    said_by,
     state_of,
     target,
-    there_now,
-    wanted_there,
 )
 from olive_compass.cli.surroundings import DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.core.apps.app import App
@@ -30,6 +24,14 @@ from olive_compass.core.sharing.delivering import (
     moved,
 )
 from olive_compass.core.wording import counted
+from olive_compass.desk.delivery_plans import (
+    Target,
+    base_and_wish,
+    form_parts,
+    said_by,
+    there_now,
+    wanted_there,
+)
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused

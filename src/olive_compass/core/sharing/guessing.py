@@ -5,29 +5,24 @@ are known and against the titles of the other applications; ``judging`` has what
 that.
 """
 
-from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
-from itertools import groupby
 from typing import TypeVar
 
 from msgspec import Struct
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.apps.listing import slug
-from olive_compass.core.sharing.candidates import Candidate, candidates, same_application
+from olive_compass.core.sharing.candidates import Candidate, candidates
+from olive_compass.core.sharing.choosing import editions, new_purpose, of_one_kind, one_each
 from olive_compass.core.sharing.judging import Keys, by_distance, by_likeness, judged, keys_of
 from olive_compass.core.sharing.proposals import LEAST, Guess, Proposal, members
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.core.sharing.titles import Form, bare, first_part, forms, turned
+from olive_compass.core.sharing.titles import Form, bare, forms, turned
 from olive_compass.structs import replace
 
 T = TypeVar("T")
 
 #: Beginnings of titles that more commands share than this say nothing: “Line style 1” to “Line style 999”.
 MOST_ALIKE = 40
-
-#: How many other names a purpose gets that was found.
-MOST_NAMES = 6
 
 
 def proposals(
@@ -85,7 +80,7 @@ class _Finder:
     """Looks through the commands without a purpose in three passes, each for what the one before left."""
 
     def __init__(self, apps: list[App], purposes: Purposes) -> None:
-        self.editions = _editions(apps)
+        self.editions = editions(apps)
         self.open: list[Candidate] = []
         by_place: dict[tuple[str, str], Candidate] = {}
         for app in apps:
@@ -168,14 +163,14 @@ class _Finder:
             if len(distances) > 1:
                 shared.append((distances[0] + distances[1], -len(distances), form))
         for *_, form in sorted(shared):
-            self._gather(_one_each(index[form]))
+            self._gather(one_each(index[form]))
 
     def _gather(self, chosen: list[tuple[int, Candidate]]) -> None:
         """Makes a group of commands that share a form, or puts them to the group that one of them is in."""
         group = next((g for _, c in chosen if (g := self.group_of.get(c.place))), None)
         fresh = [(far, c) for far, c in chosen if c.place not in self.group_of]
         if group is None:
-            fresh = _of_one_kind(fresh)
+            fresh = of_one_kind(fresh)
             if len({self.editions[c.app.name] for _, c in fresh}) < 2:
                 return
             group = _Group(None)
@@ -287,7 +282,7 @@ class _Finder:
         for group in (*self.known, *self.found):
             if not group.guessed:
                 continue
-            purpose = group.purpose or _new_purpose(group.members(), taken)
+            purpose = group.purpose or new_purpose(group.members(), taken)
             taken.add(purpose.id)
             guesses = sorted(group.guessed, key=lambda g: (-g.score, g.app))
             yield Proposal(
@@ -308,37 +303,6 @@ def _nearest(each: Candidate, index: dict[Form, list[_Named]]) -> list[_Named]:
     return list(best.values())
 
 
-def _one_each(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]]:
-    """One command for each application: the nearest, by its keys where two are as near."""
-    by_app: dict[str, list[tuple[int, Candidate]]] = {}
-    for far, each in entries:
-        by_app.setdefault(each.app.name, []).append((far, each))
-    keys = Counter(
-        key for some in by_app.values() for key in {key for _, c in some for key in c.keys}
-    )
-    chosen = []
-    for some in by_app.values():
-        least = min(far for far, _ in some)
-        same = [each for far, each in some if far == least]
-        # Where a word was left out and two are the same without it, that word told them apart.
-        if least == 0 or all(each.words == same[0].words for each in same):
-            first = max(same, key=lambda c: max((keys[key] for key in c.keys), default=0))
-            chosen.append((least, first))
-    return chosen
-
-
-def _of_one_kind(entries: list[tuple[int, Candidate]]) -> list[tuple[int, Candidate]]:
-    """The commands of the kind that most of them are of, and whose words stand in the same order."""
-    entries = sorted(entries, key=lambda entry: entry[1].kind)
-    kinds = [list(some) for _, some in groupby(entries, key=lambda entry: entry[1].kind)]
-    most = max(kinds, key=len, default=[])
-    orders = Counter(order for _, c in most if (order := turned(c.command.title)))
-    if len(orders) > 1:
-        first = orders.most_common(1)[0][0]
-        most = [(far, c) for far, c in most if turned(c.command.title) in ((), first)]
-    return most
-
-
 def _parts(words: Form) -> set[Form]:
     """``words`` and what is left without each one of them, if anything is."""
     shorter = (words[:n] + words[n + 1 :] for n in range(len(words)))
@@ -348,36 +312,3 @@ def _parts(words: Form) -> set[Form]:
 def _if_few(entries: list[T]) -> list[T]:
     """What is in a list, unless so many are that they have nothing in common."""
     return entries if len(entries) <= MOST_ALIKE else []
-
-
-def _editions(apps: Sequence[App]) -> dict[str, str]:
-    """For each application the first on the desk that is the same one, in this version or another."""
-    found: dict[str, str] = {}
-    first: list[App] = []
-    for app in apps:
-        known = next((other for other in first if same_application(app, other)), None)
-        if known is None:
-            first.append(app)
-        found[app.name] = (known or app).name
-    return found
-
-
-def _new_purpose(found: list[Candidate], taken: set[str]) -> Purpose:
-    """A purpose for commands that no list knows: the shortest of their titles, the others as names of it."""
-    titles = Counter(first_part(each.command.title).strip().rstrip("….:") for each in found)
-    title = min(titles, key=lambda each: (len(each), -titles[each], each))
-    menus = Counter(
-        each.command.menu[0].replace("&", "").casefold() for each in found if each.command.menu
-    )
-    id_ = stem = slug(title) or "purpose"
-    number = 2
-    while id_ in taken:
-        id_, number = f"{stem}-{number}", number + 1
-    lasts = any(each.command.marks.lasting for each in found)
-    return Purpose(
-        id_,
-        title,
-        menus.most_common(1)[0][0] if menus else "other",
-        "lasting" if lasts else "harmless",
-        tuple(sorted(set(titles) - {title}))[:MOST_NAMES],
-    )

@@ -1,0 +1,214 @@
+"""The verbs of ``fileformat`` that look, try and edit; ``new`` is in ``format_making``."""
+
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
+from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.tables import print_fields, print_table
+from olive_compass.core.keys.terminal_notation import NotWritten
+from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.wording import counted
+from olive_compass.desk.delivery import opened
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read, with_field
+from olive_compass.desk.records import FileChange
+from olive_compass.desk.shortcut_cells import write_key
+from olive_compass.desk.shortcuts_file import Content, Entry
+from olive_compass.desk.shortcuts_file import read as read_entries
+from olive_compass.desk.shortcuts_writing import written
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+
+#: How many records are shown when a format is tried.
+MOST_SHOWN = 12
+
+
+def set_field(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat set``."""
+    at = pick.desk(args, around)
+    form = at.file_format(args.name)
+    path = file_format_path(args.name)
+    value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
+    changed = replace(form, **value)
+    before = at.bytes(path) if args.name in at.own_file_formats() else None
+    data = (
+        new_text(changed)
+        if before is None
+        else with_field(before, args.field, as_typed(args.value))
+    )
+    read(data, path, args.name)
+    what = f"File format {args.name}: {args.field} is {args.value}"
+    return keep(writing_of(args), around, at, [FileChange(path, before, data)], what)
+
+
+def as_typed(text: str) -> str:
+    r"""A text as it was typed in a shell, with ``\n`` and ``\t`` for what those stand for."""
+    return text.replace("\\n", "\n").replace("\\t", "\t") if "(?P<" not in text else text
+
+
+def list_formats(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat list``."""
+    at = pick.desk(args, around)
+    forms = [at.file_format(name) for name in at.file_format_names()]
+    users = {form.name: _users(at, form.name) for form in forms}
+    own = at.own_file_formats()
+    if args.json:
+        rows = [
+            {
+                "name": form.name,
+                "title": form.title,
+                "file": file_format_path(form.name) if form.name in own else None,
+                "apps": users[form.name],
+            }
+            for form in forms
+        ]
+        around.json({"fileformats": rows})
+    else:
+        print_table(
+            around,
+            ("format", "title", "used by", "holds", "from"),
+            [
+                (
+                    f.name,
+                    f.title,
+                    ", ".join(users[f.name]) or "-",
+                    f.holds if f.entry else "no new record",
+                    "this desk" if f.name in own else "shipped",
+                )
+                for f in forms
+            ],
+        )
+    return 0
+
+
+def _users(at: Desk, name: str) -> list[str]:
+    return [app for app in at.app_names() if at.reading(app).file_format == name]
+
+
+def show(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat show``."""
+    at = pick.desk(args, around)
+    form = at.file_format(args.name)
+    if args.json:
+        value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
+        tables = {
+            "fields": dict(form.fields),
+            "spelling": dict(form.spelling),
+            "escapes": dict(form.escapes),
+            "modes": dict(form.modes),
+        }
+        around.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
+        return 0
+    around.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
+    fields = [
+        (name, getattr(form, name.replace("-", "_")) or "") for name in TEXTS if name != "title"
+    ]
+    tables_ = [
+        (name, "\n".join(f"{a} = {b}" for a, b in getattr(form, name).items()))
+        for name in ("fields", "spelling", "escapes", "modes")
+    ]
+    shown = [(name, text.replace("\n", "⏎")) for name, text in fields if text]
+    print_fields(
+        around, [*shown, *tables_, ("used by", ", ".join(_users(at, form.name)) or "no app")]
+    )
+    return 0
+
+
+def try_format(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat try``."""
+    at = pick.desk(args, around)
+    form = at.file_format(args.name)
+    text = opened(read_file(around, args.file)).text
+    content = read_entries(form, text)
+    if args.json:
+        around.json(
+            {
+                "file-format": form.name,
+                "records": [
+                    {
+                        **each.parts,
+                        "line": _line(text, each),
+                        "mode": each.mode or None,
+                        "keys": [str(run) for run in each.keys],
+                        "problem": each.problem or None,
+                    }
+                    for each in content.entries
+                ],
+                "lines-passed-over": content.passed_over,
+            }
+        )
+        return 0 if content.entries else 1
+    wrong = [each for each in content.entries if each.problem]
+    around.say(
+        f"{counted(len(content.entries), 'record')}, {counted(len(wrong), 'record')} with keys that "
+        f"cannot be read, {counted(content.passed_over, 'line')} passed over."
+    )
+    if content.form.capitals:
+        around.say("A capital letter is that letter with Shift.")
+    # What cannot be read comes first where not all is shown; else the order is that of the file.
+    shown = (
+        content.entries
+        if args.verbose
+        else [*wrong, *(e for e in content.entries if not e.problem)]
+    )
+    most = len(shown) if args.verbose else MOST_SHOWN
+    rows = [
+        (str(_line(text, e)), e.subject, e.mode or "-", e.problem or write_cell(e.keys) or "-")
+        for e in shown[:most]
+    ]
+    if rows:
+        print_table(around, ("line", "command", "mode", "keys"), rows)
+    if len(shown) > most:
+        around.say(f"and {len(shown) - most} more; --verbose shows all")
+    lines = text.split("\n")
+    for number in content.outside[: len(lines) if args.verbose else 3]:
+        around.say(f"Passed over: line {number}: {lines[number - 1].strip()}")
+    _say_round_trip(around, content, text)
+    return 0 if content.entries else 1
+
+
+def _line(text: str, entry: Entry) -> int:
+    return text.count("\n", 0, entry.span[0]) + 1
+
+
+def _say_round_trip(around: Surroundings, content: Content, text: str) -> None:
+    """Whether what was read would be written again as it stands there, and that nothing is written unasked."""
+    otherwise = []
+    for entry in content.entries:
+        for piece in entry.pieces:
+            if piece.run is None:
+                continue
+            there = text[slice(*piece.span)]
+            try:
+                again = write_key(content.form, piece.run)
+            except NotWritten as error:
+                again = str(error)
+            if again != there:
+                otherwise.append(f"{there} (we would write {again})")
+    if otherwise:
+        some = ", ".join(otherwise[:3])
+        around.say(
+            f"{counted(len(otherwise), 'key')} we would write otherwise, were they moved: {some}"
+        )
+    same = written(content.form, text, ()).text == text
+    around.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
+
+
+def drop(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat drop``."""
+    at = pick.desk(args, around)
+    form = at.file_format(args.name)
+    path = file_format_path(form.name)
+    if form.name not in at.own_file_formats():
+        raise Refused(f"{form.name} ships with the program, and stays; nothing was changed.")
+    users = _users(at, form.name)
+    if users:
+        raise Refused(
+            f"{', '.join(users)} is read by it; nothing was changed.",
+            file=path,
+            hint=f"Read it otherwise first: olive-compass app add {users[0]} --from LISTING --pattern …",
+        )
+    files = [FileChange(path, at.bytes(path), None)]
+    return keep(writing_of(args), around, at, files, f"File format {form.name} dropped")

@@ -1,0 +1,144 @@
+"""``fileformat new``: a format as it is described, or as lines of the file tell it."""
+
+from itertools import zip_longest
+from typing import Any
+
+from olive_compass.cli import pick
+from olive_compass.cli.files import read_file
+from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.sharing.file_formats import as_typed
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import counted
+from olive_compass.desk.by_example import Example, joined_patterns, pattern_of
+from olive_compass.desk.delivery import opened
+from olive_compass.desk.file_format import FileFormat
+from olive_compass.desk.file_format_file import TEXTS, file_format_path, new_text, read
+from olive_compass.desk.file_names import checked_name
+from olive_compass.desk.records import FileChange
+from olive_compass.desk.shortcuts_file import Content
+from olive_compass.desk.shortcuts_file import read as read_entries
+from olive_compass.errors import Refused
+from olive_compass.structs import replace
+
+#: How many records are shown when a format is asked about.
+MOST_SHOWN = 12
+
+
+def new(args: Any, around: Surroundings) -> int:
+    """Runs ``fileformat new``."""
+    at = pick.desk(args, around)
+    checked_name(args.name, "a file format", at.own_file_formats())
+    path = file_format_path(args.name)
+    if args.name in at.own_file_formats():
+        raise Refused(
+            f"The desk has a file format “{args.name}” already; nothing was changed.",
+            file=path,
+        )
+    text = opened(read_file(around, args.source)).text if args.source else ""
+    texts: dict[str, Any] = _by_examples(args, around, text)
+    texts |= {
+        name.replace("-", "_"): as_typed(value)
+        for name in TEXTS
+        if (value := getattr(args, name.replace("-", "_"), None)) is not None
+    }
+    tables: dict[str, Any] = {
+        "fields": dict(each.partition("=")[::2] for each in args.field),
+        "escapes": _pairs(args.escape),
+        "spelling": _pairs(args.spell),
+        "modes": _pairs(args.mode_name),
+    }
+    form = replace(FileFormat(args.name), **texts, **tables)
+    data = new_text(form if form.title else replace(form, title=args.name))
+    # Read back before it is written: what is wrong is refused as it would be in the file.
+    form = read(data, path, args.name)
+    if text:
+        content = read_entries(form, text)
+        _say_matches(around, content, text)
+        if not content.entries:
+            raise Refused(
+                "The format matches nothing in that file; it was not made.", file=args.source
+            )
+        if content.form.capitals != form.capitals:
+            data = new_text(replace(form, capitals=content.form.capitals))
+    lines = (f"To see what it makes of a file: olive-compass fileformat try {args.name} FILE",)
+    return keep(
+        writing_of(args),
+        around,
+        at,
+        [FileChange(path, None, data)],
+        f"File format {args.name} made",
+        lines,
+    )
+
+
+def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
+    """The pattern and the entry that examples tell; at a terminal they are asked for, until all lines match."""
+    examples = [
+        Example(line, key, command, mode, args.titled)
+        for line, key, command, mode in zip_longest(
+            args.example, args.key, args.command, args.mode, fillvalue=""
+        )
+    ]
+    if any(not each.line or not each.key or not each.command for each in examples):
+        raise Refused(
+            "An example is a line with its key and its command.",
+            hint="Say --example LINE --key KEY --command COMMAND, once for each shape of line.",
+        )
+    asks = bool(text) and around.interactive and not args.pattern
+    if asks and not examples:
+        for number, line in enumerate(text.split("\n")[:MOST_SHOWN], 1):
+            around.say(f"{number:>4}  {line}")
+        examples = _asked(around, args.titled)
+    while examples:
+        made = [pattern_of(each) for each in examples]
+        found: dict[str, Any] = {
+            "pattern": joined_patterns([each[0] for each in made]),
+            "entry": made[0][1],
+        }
+        # One key in a line of its own: a command with several keys has several lines.
+        if "(?P<keys>.*)" not in found["pattern"]:
+            found["several"] = "records"
+        if not asks:
+            return found
+        content = read_entries(FileFormat(args.name, **found), text)
+        _say_matches(around, content, text)
+        more = _asked(around, args.titled) if content.outside else []
+        if not more:
+            return found
+        examples += more
+    return {}
+
+
+def _asked(around: Surroundings, titled: bool) -> list[Example]:
+    line = around.ask("Which line has a key? [as it stands there; Enter: enough]")
+    if not line.strip():
+        return []
+    key = around.ask("Which key is in it?").strip()
+    command = around.ask("Which command?").strip()
+    mode = around.ask("Which mode? [Enter: none]").strip()
+    return [Example(line.strip("\r\n"), key, command, mode, titled)]
+
+
+def _say_matches(around: Surroundings, content: Content, text: str) -> None:
+    """How much of a file a format matches, and the first line that it does not."""
+    around.report(f"It matches {counted(len(content.entries), 'record')}.")
+    if content.outside:
+        first = content.outside[0]
+        line = text.split("\n")[first - 1].strip()
+        around.report(
+            f"{counted(len(content.outside), 'line')} with something in them it does not match, the first is line "
+            f"{first}: {line}"
+        )
+
+
+def _pairs(given: list[str]) -> dict[str, str]:
+    found = {}
+    for each in given:
+        # The first sign may itself be the one that parts the two.
+        name, sign, value = each[:1], each[1:2], each[2:]
+        if sign != "=":
+            name, sign, value = each.partition("=")
+        if not sign:
+            raise Refused(f"“{each}” has no “=”.", hint="Write A=B.")
+        found[name] = value
+    return found
