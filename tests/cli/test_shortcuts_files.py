@@ -447,8 +447,12 @@ def test_what_cannot_be_written_is_named_and_told_by_the_status(tmp_path: Path) 
     words = ("deliver", "own", "--to", str(file), "--file-format", "own", "--yes")
     done = ask(*words)
     assert done.status == 1
-    assert "Not written: open: the format does not say how a key is switched off (off)." in done.out
+    assert "Not written: open: the format does not say how a key is switched off." in done.out
+    assert "olive-compass fileformat set own off TEXT" in done.out
     assert "bind F9 => save" in file.read_text()
+    assert ask("fileformat", "set", "own", "off", "unbind {keys}").status == 0
+    assert ask("fileformat", "set", "own", "off-pattern", "^unbind +(?P<keys>.+)$").status == 0
+    assert "unbind F5" in deliver(ask, file)
 
 
 def test_a_comment_sign_switches_a_record_off(tmp_path: Path) -> None:

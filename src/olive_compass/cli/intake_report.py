@@ -42,6 +42,7 @@ def say_what_was_read(
         "structured": "names and values",
         "text_document": "a document",
         "open_document": "a document",
+        "shortcuts": "a shortcuts file",
     }
     columns = listing.columns
     around.report(
@@ -61,6 +62,9 @@ def say_what_was_read(
         f"{_FIELD_NAMES.get(field, field)} from column {column + 1} ({columns.why[field]})"
         for field, column in sorted(columns.fields.items(), key=lambda item: item[1])
     ]
+    # A shortcuts file has no columns: its format says where the parts of a record are.
+    if format_name == "shortcuts":
+        told = []
     print_fields(
         around,
         [

@@ -95,7 +95,7 @@ def rows_of(
         found = read(at.file_format(reading.file_format), data, typed)
         # The first row are the headings.
         if len(found.rows) > 1 or said.file_format:
-            return "text", replace(found, rows=bounded(found.rows, path))
+            return "shortcuts", replace(found, rows=bounded(found.rows, path))
     if reading.pattern and not said.pattern:
         with contextlib.suppress(Refused):
             return read_rows(path, data, reading.pattern)

@@ -84,11 +84,12 @@ class Wanted(Struct, frozen=True):
 
 
 class Unwritten(Struct, frozen=True):
-    """What a format cannot write: whose, and why."""
+    """What a format cannot write: whose, why, and the field of the format that would say how."""
 
     subject: str
     mode: str
     why: str
+    field: str = ""
 
 
 class _Matches(Struct, frozen=True):

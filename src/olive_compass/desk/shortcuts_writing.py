@@ -184,7 +184,7 @@ class _Plan:
 
     def _switch_off(self, wanted: Wanted) -> None:
         if not self.form.off:
-            self._leave(wanted, "the format does not say how a key is switched off (off)")
+            self._leave(wanted, "the format does not say how a key is switched off", "off")
             return
         try:
             made = self._rendered(self.form.off, wanted, write_cell(self.form, wanted.keys or ()))
@@ -198,16 +198,17 @@ class _Plan:
         if keys or (self.form.holds == "changes" and self.form.none is not None):
             self._add(wanted, keys)
         elif self.form.holds == "changes":
-            self._leave(wanted, "the format has no way to say that a command has no key (none)")
+            self._leave(wanted, "the format has no way to say that a command has no key", "none")
 
     def _add(self, wanted: Wanted, keys: tuple[Run, ...]) -> None:
         form = self.form
         if not form.entry:
-            self._leave(wanted, "the format does not say how a new record is written (entry)")
+            self._leave(wanted, "the format does not say how a new record is written", "entry")
         elif not self._has_place(wanted.mode):
             where = wanted.mode or "what counts everywhere"
-            what = "section" if self.form.section else "place"
-            self._leave(wanted, f"the file has no {what} for {where}, and the format makes none")
+            what, field = ("section", "new-section") if self.form.section else ("place", "")
+            why = f"the file has no {what} for {where}, and the format makes none"
+            self._leave(wanted, why, field)
         else:
             made = self._rendered(form.entry, wanted, write_cell(form, keys))
             self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
@@ -220,8 +221,8 @@ class _Plan:
             each.mode == mode for each in self.content.entries
         )
 
-    def _leave(self, wanted: Wanted, why: str) -> None:
-        self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why))
+    def _leave(self, wanted: Wanted, why: str, field: str = "") -> None:
+        self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why, field))
 
     def _rendered(self, template: str, wanted: Wanted, cell: str) -> str:
         values = {name: escaped(self.form, wanted.parts.get(name, "")) for name in GROUPS}

@@ -234,6 +234,8 @@ def _print(around: Surroundings, app: App, found: Target, plan: Plan) -> None:
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
         around.say(f"Not written: {each.subject}{where}: {each.why}.")
+    for field in dict.fromkeys(each.field for each in plan.unwritten if each.field):
+        around.say(f"To say it: olive-compass fileformat set {found.form.name} {field} TEXT")
     width = len(str(max((line.line for line in plan.lines), default=0)))
     for line in plan.lines:
         for sign, colour, text in (("-", RED, line.was), ("+", GREEN, line.now)):

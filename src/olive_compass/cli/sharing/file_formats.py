@@ -206,7 +206,7 @@ def drop(args: Any, around: Surroundings) -> int:
     users = _users(at, form.name)
     if users:
         raise Refused(
-            f"{', '.join(users)} is read by it; nothing was changed.",
+            f"{', '.join(users)} is read by this format; nothing was changed.",
             file=path,
             hint=f"Read it otherwise first: olive-compass app add {users[0]} --from LISTING --pattern …",
         )

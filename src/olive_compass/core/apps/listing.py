@@ -176,12 +176,14 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
         ),
         *odd,
     ]
+    # The file itself has no such row.
+    invented = sum(row.line == 0 for row in rows[:1])
     maker = _Maker(body, columns, wishes, aside)
     listing = _parted_by_modes(maker.listing(len(cleaned)), wishes, maker.headings)
     return replace(
         listing,
-        rows=all_rows + sum(each.what == "row" for each in odd),
-        heads=listing.heads + all_rows - len(body) - len(preface),
+        rows=all_rows - invented + sum(each.what == "row" for each in odd),
+        heads=listing.heads + all_rows - invented - len(body) - len(preface),
         unused=_unused(head, body, columns.fields),
     )
 
