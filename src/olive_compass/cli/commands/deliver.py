@@ -26,21 +26,21 @@ olive-compass deliver reliefkiln --import-changes"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
-        "--to", metavar="FILE", help="its shortcuts file on this seat; it is kept in seat.toml"
+        "--to", metavar="FILE", help="its shortcuts file on this seat (seat.toml remembers it)"
     )
     parser.add_argument(
         "--file-format",
         metavar="NAME",
-        help="the format of that file (olive-compass fileformat list); it is kept",
+        help="the format of that file (olive-compass fileformat list; the desk remembers it)",
     )
     what = parser.add_mutually_exclusive_group()
     what.add_argument(
         "--check",
         action="store_true",
-        help="say what was changed in the file since the last delivery",
+        help="show what changed in the file since the last delivery",
     )
     what.add_argument(
-        "--import-changes", action="store_true", help="take what was changed there in as decisions"
+        "--import-changes", action="store_true", help="save what changed there as decisions"
     )
     parser.add_argument(
         "--why", default="", metavar="TEXT", help="with --import-changes: the reason"

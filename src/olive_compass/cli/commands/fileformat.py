@@ -36,15 +36,13 @@ _VERBS = {
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="new|set|list|show|try|drop", required=True)
-    new = verbs.add_parser(
-        "new", help="describe a format, or let it be told from a line of the file"
-    )
-    new.add_argument("name", metavar="NAME", help="what the format is to be called")
+    new = verbs.add_parser("new", help="describe a format, or derive it from a line of the file")
+    new.add_argument("name", metavar="NAME", help="the name of the new format")
     new.add_argument(
-        "--from", dest="source", metavar="FILE", help="the shortcuts file, to try it on"
+        "--from", dest="source", metavar="FILE", help="the shortcuts file to try it on"
     )
     for option, help_ in (
-        ("example", "a line of the file as it stands there; again for lines of another shape"),
+        ("example", "a line of the file, as it is; repeat for lines of another shape"),
         ("key", "the key in the example"),
         ("command", "the command in the example"),
         ("mode", "the mode in the example"),
@@ -52,62 +50,72 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar = "TEXT" if option == "example" else option.upper()
         new.add_argument(f"--{option}", action="append", default=[], metavar=metavar, help=help_)
     new.add_argument(
-        "--titled", action="store_true", help="the command stands there by its title, not by an id"
+        "--titled",
+        action="store_true",
+        help="the example names the command by its title, not by an id",
     )
     helps = {
-        "title": "what it is called",
-        "pattern": "a record as a regular expression, with (?P<keys>…) and (?P<id>…) or (?P<title>…)",
-        "section": "the heading of the records of a mode, with (?P<mode>…)",
+        "title": "the title of the format",
+        "pattern": "a regular expression for a record, with (?P<keys>…) and (?P<id>…) or (?P<title>…)",
+        "section": "a regular expression for the heading of a mode, with (?P<mode>…)",
         "entry": "a new record, with {id} {title} {menu} {mode} {keys} in it",
-        "between": "what parts two records (the end of a line)",
+        "between": "what separates two records (the end of a line)",
         "new-section": "a new section, with {mode} and {entry} in it",
         "section-end": "the sign at the end of a section",
-        "each": "how one key is written in the cell, with {key} in it",
-        "join": "what parts several keys",
-        "none": "the cell of a command without a key (its record goes)",
-        "off": "a record that switches a key off, with {keys} and {mode} in it",
-        "off-pattern": "such a record as a regular expression, with (?P<keys>…)",
+        "each": "how one key is written, with {key} in it",
+        "join": "what separates several keys",
+        "none": "what a command without a key has in place of keys (if absent, its record is removed)",
+        "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",
+        "off-pattern": "a regular expression for such a record, with (?P<keys>…)",
         "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
         "which they stand",
     }
     for name in TEXTS:
         if name in helps:
             new.add_argument(f"--{name}", metavar="TEXT", help=helps[name])
-    new.add_argument("--several", choices=SEVERAL, help="a command with several keys (joined)")
-    new.add_argument("--holds", choices=HOLDS, help="all keys, or only what differs from factory")
     new.add_argument(
-        "--notation", choices=NOTATIONS, help="keys as programs of the terminal write them"
+        "--several", choices=SEVERAL, help="how a command with several keys is written (joined)"
     )
     new.add_argument(
-        "--capitals", choices=["shift"], help="a capital letter is that letter with Shift"
+        "--holds", choices=HOLDS, help="what the file lists: all keys, or what differs from factory"
+    )
+    new.add_argument(
+        "--notation",
+        choices=NOTATIONS,
+        help="how the file writes keys: ^K is caret, \\C-k is backslash",
+    )
+    new.add_argument(
+        "--capitals", choices=["shift"], help="read a capital letter as Shift and that letter"
     )
     new.add_argument(
         "--structure", choices=STRUCTURES, help="a file of elements or objects, not of lines"
     )
     for name, help_ in (
         ("field", "where a part of a record is: keys=@key, id=@command, mode=context@name"),
-        ("escape", "a sign that is written otherwise, such as '\"=\\\"'"),
+        ("escape", "a sign that the file writes differently, such as '\"=\\\"'"),
         ("spell", "a word for a modifier or a key, such as 'C-=Ctrl+'"),
         ("mode-name", "a mode of ours and what the file calls it, such as everywhere=global"),
     ):
         new.add_argument(f"--{name}", action="append", default=[], metavar="A=B", help=help_)
     dry_run_option(new)
     json_option(new)
-    json_option(verbs.add_parser("list", help="the file formats, of this desk and shipped"))
+    json_option(
+        verbs.add_parser("list", help="list the file formats of this desk and those that ship")
+    )
     put = verbs.add_parser("set", help="change one field of a format")
     put.add_argument("name", metavar="NAME", help="the format")
     put.add_argument("field", choices=TEXTS, metavar="FIELD", help=", ".join(TEXTS))
-    put.add_argument("value", metavar="VALUE", help="what it is from now on")
+    put.add_argument("value", metavar="VALUE", help="its new value")
     dry_run_option(put)
     json_option(put)
-    show = verbs.add_parser("show", help="a format at a glance")
+    show = verbs.add_parser("show", help="show all fields of a format")
     show.add_argument("name", metavar="NAME")
     json_option(show)
-    attempt = verbs.add_parser("try", help="what a format makes of a file; nothing is written")
+    attempt = verbs.add_parser("try", help="show what a format reads in a file; write nothing")
     attempt.add_argument("name", metavar="NAME")
     attempt.add_argument("file", metavar="FILE", help="a shortcuts file")
     json_option(attempt)
-    drop = verbs.add_parser("drop", help="take a format away")
+    drop = verbs.add_parser("drop", help="remove a format from the desk")
     drop.add_argument("name", metavar="NAME")
     dry_run_option(drop)
     json_option(drop)

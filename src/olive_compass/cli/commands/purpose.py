@@ -53,10 +53,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--above",
         type=float,
         metavar="SCORE",
-        help="only what is as sure as this (0 to 1; with --yes 0.8 if nothing is said)",
+        help="only proposals with this score or more (0 to 1; with --yes 0.8 by default)",
     )
     guess.add_argument(
-        "--refused", action="store_true", help="propose also what was answered with no before"
+        "--refused", action="store_true", help="propose again what you answered with no"
     )
     guess.add_argument("--limit", type=int, metavar="N", help="show at most N proposals")
     guess.add_argument("-y", "--yes", action="store_true", help="take them all, unasked")
