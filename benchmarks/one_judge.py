@@ -3,8 +3,8 @@
 Usage: python -m benchmarks.one_judge [EXAMPLES] [SEED]
 
 Holds each property of ``tests/core/test_one_judge.py``, of plans and of merged files against EXAMPLES (10,000)
-random desks, and those that run commands on desks of files, every advice of ``check`` among them, against a
-twentieth as many. Exits 1 where one does not hold.
+random desks, the laws of deliveries against a tenth as many files of each kind, and those that run commands on desks
+of files, every advice of ``check`` among them, against a twentieth as many. Exits 1 where one does not hold.
 """
 
 import atexit
@@ -19,6 +19,7 @@ from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis import strategies as st
 
 from tests.cli import test_meant as meant
+from tests.cli import test_shortcuts_files as shortcuts
 from tests.cli.test_advice import follow_every_advice
 from tests.core import test_merged_files as merged
 from tests.core import test_one_judge as judge
@@ -102,6 +103,14 @@ PROPERTIES = {
         (meant.LISTED, st.sampled_from(["csv", "tsv", "md"]), st.booleans()),
         20,
     ),
+    **{
+        f"a delivery into a file of {name} holds its laws": (
+            shortcuts.test_the_laws_hold_on_random_files,
+            (shortcuts.random_files(kind),),
+            10,
+        )
+        for name, kind in shortcuts.KINDS.items()
+    },
     "the fix that a finding proposes removes it": (follow_every_advice, (views(),), 20),
 }
 

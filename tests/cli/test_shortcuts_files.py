@@ -2,7 +2,7 @@
 
 import json
 from pathlib import Path
-from xml.sax.saxutils import quoteattr
+from xml.sax.saxutils import escape, quoteattr
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -65,6 +65,59 @@ keys = "keys"
 id = "command"
 mode = "^"
 """
+PLIST = """format = "olive-compass-fileformat/1"
+structure = "plist"
+entry = "<dict><key>where</key><string>{mode}</string><key>key</key><string>{keys}</string><key>command</key><string>{id}</string></dict>"
+between = "\\n"
+[fields]
+keys = "key"
+id = "command"
+mode = "where"
+"""
+PAIRS = """format = "olive-compass-fileformat/1"
+structure = "json"
+records = "keys"
+entry = '"{keys}": "{id}"'
+between = ", "
+several = "records"
+[fields]
+keys = ":name"
+id = ":value"
+"""
+PLIST_PAIRS = """format = "olive-compass-fileformat/1"
+structure = "plist"
+entry = "<key>{id}</key>\\n<string>{keys}</string>"
+between = "\\n"
+[fields]
+keys = ":value"
+id = ":name"
+mode = "^"
+"""
+TERMINAL = r"""format = "olive-compass-fileformat/1"
+pattern = '^(?P<keys>[^\s#]\S*)\t(?P<id>\w.*)$'
+section = '^#(?P<mode>\w+)$'
+outside = "draw"
+entry = "{keys}\t{id}"
+new-section = "#{mode}\n{entry}\n"
+several = "records"
+holds = "keys"
+notation = "caret"
+off = "{keys}\tinvalid"
+off-pattern = '^(?P<keys>[^\s#]\S*)\tinvalid$'
+"""
+#: The kinds of files that the laws are held against, by what they are.
+KINDS = {
+    "lines": LINES,
+    "cells of several keys": JOINED,
+    "titles": TITLES,
+    "keys that are switched off": LINES + OFF,
+    "elements": XML,
+    "objects": JSON,
+    "property lists": PLIST,
+    "pairs": PAIRS,
+    "pairs of a property list": PLIST_PAIRS,
+    "a terminal's": TERMINAL,
+}
 
 
 def desk_with(tmp_path: Path, form: str, text: str) -> tuple[Ask, Path]:
@@ -103,6 +156,17 @@ FILES = {
         JSON,
         '// mine\n{\n  "version": 3, /* é */\n  "draw": [\n    { "command": "smooth", "keys": ["Ctrl+M", "XF99"] },\n'
         '    { "keys": ["Ctrl+\\"", "@@"], "command": "cut" } // last\n  ],\n  "text": []\n}\n',
+    ),
+    "a property list": (
+        PLIST,
+        "<?xml version='1.0'?>\n<plist version='1.0'><dict>\n<!-- mine -->\n<key>v</key><integer>3</integer>\n"
+        "<key>all</key><array>\n<dict><key>key</key><string>F5</string> <key>command</key><string>a &amp; b</string></dict>\n"
+        "<dict><key>command</key><string>é</string><key>key</key><array><string>XF99</string> <string>F6</string></array></dict>"
+        "\n</array></dict></plist>\n",
+    ),
+    "pairs": (
+        PAIRS,
+        '{"v": "1", "keys": { // é\n  "F5" : "open",\n  "XF99": "save",\n  "@@": "save" }}',
     ),
     "an unreadable key": (LINES, "bind F5 => open\nbind XF99 => save it\nbind @@ => close\n"),
     "a command with one unreadable key of several": (
@@ -302,6 +366,9 @@ KEYS = st.sampled_from(
         "Num5",
     ]
 )
+CODES = st.sampled_from(
+    ["^K", "^X^V", "f", "F", ":q", "^[", "M-x", "XF99", "^@", "\\\\", "+", "F5"]
+)
 NAMES = st.sampled_from(
     [
         "open",
@@ -329,34 +396,64 @@ def structured_files(draw: st.DrawFn, kind: str) -> str:
     parts: dict[str, list[str]] = {}
     for _ in range(draw(st.integers(0, 8))):
         mode = draw(st.sampled_from(["draw", "Text", "everywhere"]))
-        key, name = draw(KEYS), draw(NAMES)
-        if kind == XML:
-            quote = draw(st.sampled_from("\"'"))
-            parts.setdefault(mode, []).append(
-                f"<binding{' ' * draw(st.integers(1, 3))}key={quoteattr(key)} x='é'\n command={quote}{name}{quote}/>"
-            )
-        else:
-            keys = ", ".join(map(json.dumps, [key, *draw(st.lists(KEYS, max_size=2))]))
-            made = [
-                f'"keys": [{keys}]',
-                f'"command": {json.dumps(name, ensure_ascii=False)}',
-                '"x": null',
-            ]
-            parts.setdefault(mode, []).append(f"{{ {', '.join(draw(st.permutations(made)))} }}")
+        record = {XML: _element, JSON: _object, PLIST: _dictionary}.get(kind, _pair)
+        parts.setdefault(mode, []).append(record(draw, kind, draw(KEYS), draw(NAMES)))
     if kind == XML:
         inside = "".join(
             f"\n<context name='{mode}'><!-- é -->{'  '.join(some)}</context>"
             for mode, some in parts.items()
         )
         return f"<?xml version='1.0'?><keys>{inside}\n</keys>"
+    if kind in (PLIST, PLIST_PAIRS):
+        tag = "array" if kind == PLIST else "dict"
+        inside = "".join(
+            f"\n<key>{mode}</key><{tag}><!-- é -->{'  '.join(some)}</{tag}>"
+            for mode, some in parts.items()
+        )
+        return f"<plist><dict><key>v</key><integer>3</integer>{inside}\n</dict></plist>"
+    if kind == PAIRS:
+        # A name stands once in an object.
+        some = list(dict.fromkeys(each for inner in parts.values() for each in inner))
+        return f'{{"v": "1", "keys": {{ // é\n{", ".join(some)}}}}}\n'
     lists = [f'"{mode}": [ // é\n{", ".join(some)}]' for mode, some in parts.items()]
     return "{" + ",\n".join(['"v": 1', *lists]) + "}\n"
 
 
+def _element(draw: st.DrawFn, kind: str, key: str, name: str) -> str:
+    quote = draw(st.sampled_from("\"'"))
+    blanks = " " * draw(st.integers(1, 3))
+    return f"<binding{blanks}key={quoteattr(key)} x='é'\n command={quote}{name}{quote}/>"
+
+
+def _object(draw: st.DrawFn, kind: str, key: str, name: str) -> str:
+    more = draw(st.lists(KEYS, max_size=2))
+    keys = json.dumps(key) if not more and draw(st.booleans()) else json.dumps([key, *more])
+    made = [f'"keys": {keys}', f'"command": {json.dumps(name, ensure_ascii=False)}', '"x": null']
+    return f"{{ {', '.join(draw(st.permutations(made)))} }}"
+
+
+def _dictionary(draw: st.DrawFn, kind: str, key: str, name: str) -> str:
+    texts = [
+        f"<string>{escape(each)}</string>" for each in [key, *draw(st.lists(KEYS, max_size=2))]
+    ]
+    keys = texts[0] if len(texts) == 1 else f"<array>{' '.join(texts)}</array>"
+    made = [f"<key>key</key>{keys}", f"<key>command</key> <string>{name}</string>"]
+    if draw(st.booleans()):
+        made.append("<key>where</key><string>draw</string>")
+    return f"<dict>{''.join(draw(st.permutations(made)))}<key>x</key><true/></dict>"
+
+
+def _pair(draw: st.DrawFn, kind: str, key: str, name: str) -> str:
+    if kind == PAIRS:
+        return f"{json.dumps(key)}: {json.dumps(name, ensure_ascii=False)}"
+    return f"<key>{name}</key>\n<string>{escape(key)}</string>"
+
+
 @st.composite
-def random_files(draw: st.DrawFn) -> tuple[str, str]:
-    kind = draw(st.sampled_from([LINES, JOINED, TITLES, LINES + OFF, XML, JSON]))
-    if kind in (XML, JSON):
+def random_files(draw: st.DrawFn, *kinds: str) -> tuple[str, str]:
+    """The format, one of ``kinds`` or of all, and the text of a file."""
+    kind = draw(st.sampled_from(kinds or tuple(KINDS.values())))
+    if "structure" in kind:
         return kind, draw(structured_files(kind))
     lines = []
     for _ in range(draw(st.integers(0, 12))):
@@ -364,8 +461,12 @@ def random_files(draw: st.DrawFn) -> tuple[str, str]:
         key, name = draw(KEYS), draw(NAMES)
         if what == 0:
             lines.append(draw(NOISE))
+        elif what == 1 and kind == TERMINAL:
+            lines.append(draw(st.sampled_from(["#draw", "#Text", "# note", "^K\tinvalid"])))
         elif what == 1:
             lines.append(draw(st.sampled_from(["[draw]", "[Text]", "[end]", "", "unbind F7"])))
+        elif kind == TERMINAL:
+            lines.append(f"{draw(CODES)}\t{name}")
         elif kind.startswith(LINES):
             lines.append(f"bind {key}{' ' * draw(st.integers(1, 3))}=> {name}")
         elif kind == JOINED:

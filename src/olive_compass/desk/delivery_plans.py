@@ -167,9 +167,17 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
             f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
             file=found.path,
         ) from error
-    after = replace(found, data=data, content=read(found.form, made.text, app.rules.typed))
+    try:
+        content = read(found.form, made.text, app.rules.typed)
+    except Refused as error:
+        raise Refused(
+            f"What would be written could not be read again: {error.what.rstrip(chr(46))}; nothing was changed.",
+            file=found.path,
+            hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
+        ) from error
+    after = replace(found, data=data, content=content)
     now = said_by(app, after)
-    _hold_against(app, found, wanted, now, unwritten)
+    _hold_against(app, found, wanted, now, unwritten, made.lines)
     # A file of changes that is yet to be made says that all is as the factory has it.
     is_there = found.data is not None or found.form.holds != "all"
     before = said_by(app, found) if is_there else {}
@@ -227,7 +235,12 @@ def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
 
 
 def _hold_against(
-    app: App, found: Target, wanted: ByMode, now: ByMode, unwritten: list[Unwritten]
+    app: App,
+    found: Target,
+    wanted: ByMode,
+    now: ByMode,
+    unwritten: list[Unwritten],
+    lines: tuple[Line, ...],
 ) -> None:
     """Refuses a delivery that does not read back as what was meant, but for what is named."""
     named = {each.subject for each in unwritten}
@@ -236,9 +249,28 @@ def _hold_against(
         if id_ not in parts or {id_, parts[id_]["title"]} & named:
             continue
         if not alike(by_mode, now.get(id_, {})):
+            failing = [line for line in lines if line.now and _is_about(line.now, parts[id_])]
+            shown = [
+                f"line {each.line} would be “{(each.now or '').strip().expandtabs(1)}”"
+                for each in failing or lines
+            ]
             raise Refused(
-                f"What would be written for {parts[id_]['title']} is not read back as it was meant; "
-                "nothing was changed.",
+                f"{parts[id_]['title']} was to have {_keys_said(by_mode)}, and the file would say "
+                f"{_keys_said(now.get(id_, {}))} ({'; '.join(shown)}); nothing was changed.",
                 file=found.path,
                 hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
             )
+
+
+def _is_about(line: str, parts: Mapping[str, str]) -> bool:
+    """Whether a line names a command."""
+    return any(parts.get(name) and parts[name] in line for name in ("id", "title"))
+
+
+def _keys_said(by_mode: Mapping[str, tuple[Run, ...]]) -> str:
+    said = [
+        f"{', '.join(map(str, keys))}{f' in {mode}' if mode not in ('', ROOT) else ''}"
+        for mode, keys in by_mode.items()
+        if keys
+    ]
+    return "; ".join(said) or "no key"

@@ -26,7 +26,8 @@ class FileFormat(Struct, frozen=True):
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.
     ``entry`` is a new record, with the parts in braces; ``between`` what parts two records, its sign
     (a comma, say) also where a record is taken out; ``new_section`` is a new section with ``{entry}`` in
-    it, put after the sign ``section_end`` of the last one. ``each`` is how one key is written in the
+    it, put after the sign ``section_end`` of the last one; ``outside`` is the mode of records that no section
+    has. ``each`` is how one key is written in the
     cell, ``join`` what parts several; ``none`` is the cell of a command without a key (None: its record
     goes). ``escapes`` are signs that are written otherwise, ``modes`` our modes as the file calls them.
     ``off`` is a record that switches a key off, ``off_pattern`` matches one; ``notation`` is one of
@@ -42,6 +43,7 @@ class FileFormat(Struct, frozen=True):
     between: str = "\n"
     new_section: str = ""
     section_end: str = ""
+    outside: str = ""
     each: str = "{key}"
     join: str = ", "
     none: str | None = None

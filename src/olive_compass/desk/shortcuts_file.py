@@ -12,7 +12,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.file_format import FileFormat, our_mode, unescaped
 from olive_compass.desk.shortcut_cells import Cells, Piece, raw_pieces
-from olive_compass.desk.structures import ESCAPES
+from olive_compass.desk.structures import ESCAPES, LISTS
 from olive_compass.desk.structures import records as structured
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
@@ -98,6 +98,7 @@ class _Matches(Struct, frozen=True):
     sections: list[Any]
     records: list[Any]
     offs: list[Any]
+    in_lists: bool = False
 
 
 class _Sections:
@@ -111,7 +112,8 @@ class _Sections:
         self.starts = [start for start, _, _ in self.heads]
         self.ends = [_section_end(form, text, end) for _, end, _ in self.heads]
         # What stands outside the sections counts wherever they do not say otherwise.
-        self.outside = ROOT if form.section or "mode" in form.fields else ""
+        has_modes = form.section or "mode" in form.fields
+        self.outside = our_mode(form, form.outside) or (ROOT if has_modes else "")
 
     def mode_at(self, place: int) -> str:
         """The mode of the section that a place lies in."""
@@ -137,7 +139,10 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
 
 def _matches(form: FileFormat, text: str) -> _Matches:
     if form.structure:
-        return _Matches([], structured(form.structure, form.records, form.fields, text), [])
+        lists = LISTS.get(form.structure)
+        to_lists = lists is not None and form.each == lists.each
+        found, in_lists = structured(form.structure, form.records, form.fields, text, to_lists)
+        return _Matches([], found, [], in_lists)
     return _Matches(
         list(_found(form, "section", text)) if form.section else [],
         list(_found(form, "pattern", text)),
@@ -184,10 +189,11 @@ def _told_by_file(form: FileFormat, matches: _Matches) -> FileFormat:
     written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
     if written:
         form = replace(form, modes={**written, **form.modes})
-    # A list of texts has each key in quotation marks.
-    listed = any((_group(found, "keys") or "").lstrip().startswith('"') for found in records)
-    if form.structure == "json" and form.each == "{key}" and listed:
-        form = replace(form, each='"{key}"')
+    if matches.in_lists:
+        lists = LISTS[form.structure]
+        # What a new record has about its one key stands about each of them.
+        entry = form.entry.replace(lists.each.replace("{key}", "{keys}"), "{keys}")
+        form = replace(form, each=lists.each, join=lists.join, entry=entry)
     if not form.capitals and _has_both_cases(form, records):
         form = replace(form, capitals="shift")
     return form

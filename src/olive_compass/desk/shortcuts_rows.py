@@ -6,7 +6,7 @@ from olive_compass.core.apps.listing import Row
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
-from olive_compass.desk.file_format import FileFormat, id_in_mode
+from olive_compass.desk.file_format import FileFormat, id_in_mode, unescaped
 from olive_compass.desk.importing.source import Read
 from olive_compass.desk.shortcuts_file import Entry
 from olive_compass.desk.shortcuts_file import read as read_entries
@@ -31,7 +31,7 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
             line = text.count("\n", 0, entries[0].span[0]) + 1
             cells = (
                 id_ if alike or not id_ else id_in_mode(id_, modes),
-                parts.get("title") or _as_title(subject),
+                parts.get("title") or _as_title(unescaped(content.form, subject)),
                 menu,
                 modes,
                 _keys(text, entries),

@@ -11,10 +11,11 @@ from msgspec import Struct
 
 from olive_compass.core.keys.terminal_notation import NotWritten
 from olive_compass.core.keys.triggers import Run
-from olive_compass.desk.file_format import GROUPS, FileFormat, escaped, their_mode
+from olive_compass.desk.file_format import GROUPS, FileFormat, escaped, our_mode, their_mode
 from olive_compass.desk.line_changes import Line, changed_lines, edited
 from olive_compass.desk.shortcut_cells import write_cell, write_key
 from olive_compass.desk.shortcuts_file import Content, Entry, Unwritten, Wanted, read, subject
+from olive_compass.desk.structures import LISTS, Lists
 
 
 class Written(Struct, frozen=True):
@@ -134,6 +135,8 @@ class _Plan:
             self.gone.add(entry.span)
         elif not left:
             self.edits.append((*entry.cell, form.none or ""))
+        elif len(left) > 1 and (lists := self._no_list(self.source[: entry.cell[0]])):
+            self.edits.append((*entry.cell, lists.opening + cell + lists.closing))
         elif None in own:
             start = entry.pieces[0].span[0] - len(before)
             self.edits.append((start, entry.pieces[-1].span[1] + len(after), cell))
@@ -147,6 +150,14 @@ class _Plan:
             at = entry.pieces[-1].span[1] + len(after)
             some = [form.join + form.each.replace("{key}", text) for text in back]
             self.edits += [(at, at, "".join(some))] if some else []
+
+    def _no_list(self, before: str) -> Lists | None:
+        """What makes a list of several keys where only one stands yet, after this text; None: nothing is needed."""
+        lists = LISTS.get(self.form.structure)
+        is_one = (
+            lists and self.form.each == lists.each and not before.rstrip().endswith(lists.opening)
+        )
+        return lists if is_one else None
 
     def _settle_each(self, wanted: Wanted, keys: tuple[Run, ...], mine: list[Entry]) -> None:
         """A record a key: those that stay, those that change, those that come and go."""
@@ -210,16 +221,22 @@ class _Plan:
             why = f"the file has no {what} for {where}, and the format makes none"
             self._leave(wanted, why, field)
         else:
-            made = self._rendered(form.entry, wanted, write_cell(form, keys))
+            cell = write_cell(form, keys)
+            if len(keys) > 1 and (lists := self._no_list(form.entry.partition("{keys}")[0])):
+                cell = lists.opening + cell + lists.closing
+            made = self._rendered(form.entry, wanted, cell)
             self.added[wanted.mode] = [*self.added.get(wanted.mode, ()), made]
 
     def _has_place(self, mode: str) -> bool:
         """Whether a record of a mode can be put somewhere: beside its siblings, under its heading, or in a new section."""
-        if not self.parts_modes or self.form.new_section:
+        if not self.parts_modes or self.form.new_section or self._is_outside(mode):
             return True
         return any(name == mode for name, _ in self.content.sections) or any(
             each.mode == mode for each in self.content.entries
         )
+
+    def _is_outside(self, mode: str) -> bool:
+        return bool(self.form.outside) and mode == our_mode(self.form, self.form.outside)
 
     def _leave(self, wanted: Wanted, why: str, field: str = "") -> None:
         self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why, field))
@@ -262,8 +279,15 @@ class _Plan:
             return (*siblings[-1].span, form.between.join(entries))
         head = next((end for name, end in self.content.sections if name == mode), None)
         if head is None:
-            return None
+            return self._put_outside(entries) if self._is_outside(mode) else None
         return head, head, _blanks(form) + form.between.join(entries)
+
+    def _put_outside(self, entries: list[str]) -> tuple[int, int, str]:
+        """New records before all sections: above the first heading, or at the end of the file."""
+        first = next(iter(self.content.sections), None)
+        at = self.source.rfind("\n", 0, first[1] - 1) + 1 if first else len(self.source)
+        gap = "" if not at or self.source[at - 1] == "\n" else "\n"
+        return at, at, gap + "".join(f"{entry}\n" for entry in entries)
 
     def _opening(self, mode: str, entries: list[str]) -> str:
         """A new section with its records, or the records alone where the file has no sections."""

@@ -1,4 +1,5 @@
-"""Records of structured shortcuts files, with where each part of them stands: XML by expat, JSON by a grammar.
+"""Records of structured shortcuts files, with where each part of them stands: XML and property lists by expat, JSON by a
+grammar.
 
 The file is never written anew from what was read: parts are changed in place, and all about them stays.
 """
@@ -16,12 +17,31 @@ from msgspec import Struct
 from olive_compass.errors import Refused
 
 #: The structures that can be read.
-STRUCTURES = ("xml", "json")
+STRUCTURES = ("xml", "json", "plist")
+
+#: The fields of records that are pairs of a name and a value.
+NAME, VALUE = ":name", ":value"
 
 #: Signs that are written otherwise within the parts of records.
 ESCAPES = {
     "xml": {"&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;"},
+    "plist": {"&": "&amp;", "<": "&lt;", ">": "&gt;"},
     "json": {"\\": "\\\\", '"': '\\"'},
+}
+
+
+class Lists(Struct, frozen=True):
+    """How several keys stand in a structured file: each of them, what parts them, and what is about them all."""
+
+    each: str
+    join: str
+    opening: str
+    closing: str
+
+
+LISTS = {
+    "json": Lists('"{key}"', ", ", "[", "]"),
+    "plist": Lists("<string>{key}</string>", "", "<array>", "</array>"),
 }
 
 #: A start tag, of a document that is known to be well formed.
@@ -56,10 +76,20 @@ class Found(Struct, frozen=True):
         return self.parts[name][0] if name in self.parts else None
 
 
-def records(structure: str, path: str, fields: Mapping[str, str], text: str) -> list[Found]:
-    """The records of a file in their order. Raises ``Refused`` where it is not of that structure."""
-    found = (_Xml(text, fields) if structure == "xml" else _Json(text, fields)).records(path)
-    return sorted(found, key=lambda each: each.whole)
+def records(
+    structure: str, path: str, fields: Mapping[str, str], text: str, in_lists: bool = False
+) -> tuple[list[Found], bool]:
+    """The records of a file in their order, and whether keys stand in lists there, or are to: then those of each record
+    are read with the signs of texts about them. Raises ``Refused`` where it is not of that structure."""
+    reader = _READERS[structure](text, fields)
+    found = list(reader.records(path))
+    sign = LISTS[structure].each.partition("{key}")[0] if structure in LISTS else ""
+    if not in_lists and sign:
+        in_lists = any((e["keys"] or "").lstrip().startswith(sign) for e in found)
+    if in_lists:
+        reader.in_lists = True
+        found = list(reader.records(path))
+    return sorted(found, key=lambda each: each.whole), in_lists
 
 
 class _Places:
@@ -78,6 +108,8 @@ class _Places:
 
 class _Xml:
     """A document with the places of its elements."""
+
+    in_lists = False
 
     def __init__(self, text: str, fields: Mapping[str, str]) -> None:
         self.text, self.fields = text, fields
@@ -141,6 +173,10 @@ class _Xml:
             return None
         if at:
             return self._attribute(element, attribute)
+        return self._inner(element)
+
+    def _inner(self, element: Any) -> tuple[str, Span]:
+        """What stands between the tags of an element."""
         start = self._tag(element)[1]
         end = self.bytes.char(self.places[id(element)][1])
         return self.text[start:end], (start, end)
@@ -168,8 +204,85 @@ class _Xml:
         return start, self.text.index(">", closing) + 1
 
 
+class _Plist(_Xml):
+    """A property list: an XML document whose ``dict`` elements have a ``key`` before each value."""
+
+    def __init__(self, text: str, fields: Mapping[str, str]) -> None:
+        super().__init__(text, fields)
+        self.pairs = {id(each): _pairs(each) for each in self.root.iter("dict")}
+        self.key_of = {id(value): key for pairs in self.pairs.values() for key, value in pairs}
+
+    def records(self, path: str) -> Iterator[Found]:
+        """The dictionaries that have a key and a command, or the pairs that are them; with ``path`` those under that
+        name only."""
+        are_pairs = {NAME, VALUE} & set(self.fields.values())
+        for element in self.root.iter("dict"):
+            if path and path not in self._names(element):
+                continue
+            pairs = self.pairs[id(element)]
+            if not are_pairs:
+                values = {key.text or "": value for key, value in pairs}
+                yield from self._found(element, element, values)
+                continue
+            for key, value in pairs:
+                if value.tag in ("string", "array"):
+                    yield from self._found(key, value, {NAME: key, VALUE: value})
+
+    def _found(self, first: Any, last: Any, values: Mapping[str, Any]) -> Iterator[Found]:
+        """The record from one element to another, if it has what makes one."""
+        parts = {}
+        for name, field in self.fields.items():
+            if name == "mode":
+                place = self._mode(last, field)
+            else:
+                element = values.get(field)
+                if (
+                    element is not None
+                    and self.in_lists
+                    and (name, element.tag) == ("keys", "string")
+                ):
+                    start, end = self._whole(element)
+                    place = self.text[start:end], (start, end)
+                else:
+                    place = None if element is None else self._inner(element)
+            if place is not None:
+                parts[name] = place
+        if "keys" in parts and ("id" in parts or "title" in parts):
+            yield Found((self._whole(first)[0], self._whole(last)[1]), parts)
+
+    def _names(self, element: Any) -> list[str]:
+        """The names under which an element stands, the nearest first."""
+        return [key.text or "" for key in self._keys(element)]
+
+    def _keys(self, element: Any) -> Iterator[Any]:
+        while element is not None:
+            if id(element) in self.key_of:
+                yield self.key_of[id(element)]
+            element = self.above.get(id(element))
+
+    def _mode(self, element: Any, field: str) -> tuple[str, Span] | None:
+        """A mode: a field of the dictionary or of one above it, or with ``^`` the name under which it stands."""
+        if field == "^":
+            inner = element if element.tag == "dict" else self.above[id(element)]
+            names = self._names(inner)
+            return (names[0], (0, 0)) if names else None
+        while element is not None:
+            for key, value in self.pairs.get(id(element), ()):
+                if key.text == field:
+                    return self._inner(value)
+            element = self.above.get(id(element))
+        return None
+
+
+def _pairs(element: Any) -> list[tuple[Any, Any]]:
+    inner = list(element)
+    return list(zip(inner[::2], inner[1::2], strict=False))
+
+
 class _Json:
     """A document, with comments or without, by its grammar."""
+
+    in_lists = False
 
     def __init__(self, text: str, fields: Mapping[str, str]) -> None:
         # Loaded here: few applications keep their keys in JSON.
@@ -192,29 +305,38 @@ class _Json:
             stack += node.children
             if node.type != "object" or (path and path not in self._names(node)):
                 continue
-            values = {
-                self._string(pair.child_by_field_name("key")): pair.child_by_field_name("value")
-                for pair in node.children
-                if pair.type == "pair"
-            }
-            parts = {}
-            for name, field in self.fields.items():
-                place = (
-                    self._mode(node, field) if name == "mode" else self._value(values.get(field))
-                )
-                if place is not None:
-                    parts[name] = place
-            if "keys" in parts and ("id" in parts or "title" in parts):
-                yield Found(
-                    (self.bytes.char(node.start_byte), self.bytes.char(node.end_byte)), parts
-                )
+            pairs = [pair for pair in node.children if pair.type == "pair"]
+            if {NAME, VALUE} & set(self.fields.values()):
+                for pair in pairs:
+                    yield from self._found(pair, node, {NAME: _key(pair), VALUE: _of(pair)})
+            else:
+                values = {self._string(_key(pair)): _of(pair) for pair in pairs}
+                yield from self._found(node, node, values)
+
+    def _found(self, whole: Any, object_: Any, values: Mapping[str, Any]) -> Iterator[Found]:
+        """The record that stands there, if it has what makes one."""
+        parts = {}
+        for name, field in self.fields.items():
+            value = values.get(field)
+            if name == "mode":
+                place = self._mode(object_, field)
+            elif self.in_lists and name == "keys" and value is not None and value.type == "string":
+                start, end = self.bytes.char(value.start_byte), self.bytes.char(value.end_byte)
+                place = self.text[start:end], (start, end)
+            else:
+                place = self._value(value)
+            if place is not None:
+                parts[name] = place
+        if "keys" in parts and ("id" in parts or "title" in parts):
+            span = self.bytes.char(whole.start_byte), self.bytes.char(whole.end_byte)
+            yield Found(span, parts)
 
     def _names(self, node: Any) -> list[str]:
         """The names under which a node stands, the nearest first."""
         found = []
         while node is not None:
             if node.type == "pair":
-                found.append(self._string(node.child_by_field_name("key")))
+                found.append(self._string(_key(node)))
             node = node.parent
         return found
 
@@ -226,11 +348,8 @@ class _Json:
         while node is not None:
             if node.type == "object":
                 for pair in node.children:
-                    if (
-                        pair.type == "pair"
-                        and self._string(pair.child_by_field_name("key")) == field
-                    ):
-                        return self._value(pair.child_by_field_name("value"))
+                    if pair.type == "pair" and self._string(_key(pair)) == field:
+                        return self._value(_of(pair))
             node = node.parent
         return None
 
@@ -247,6 +366,14 @@ class _Json:
         )
 
 
+def _key(pair: Any) -> Any:
+    return pair.child_by_field_name("key")
+
+
+def _of(pair: Any) -> Any:
+    return pair.child_by_field_name("value")
+
+
 def _first_error(node: Any) -> int:
     while True:
         inner = next(
@@ -255,3 +382,6 @@ def _first_error(node: Any) -> int:
         if inner is None:
             return int(node.start_point[0]) + 1
         node = inner
+
+
+_READERS: Mapping[str, type[_Xml] | type[_Json]] = {"xml": _Xml, "json": _Json, "plist": _Plist}

@@ -56,6 +56,10 @@ _OF_LINES = frozenset(
         "each",
         "join",
         "escapes",
+        "none",
+        "off",
+        "off-pattern",
+        "spelling",
     ]
 )
 

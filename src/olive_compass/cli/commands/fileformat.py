@@ -62,6 +62,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "between": "what separates two records (the end of a line)",
         "new-section": "a new section, with {mode} and {entry} in it",
         "section-end": "the sign at the end of a section",
+        "outside": "the mode of records before and between the sections (everywhere)",
         "each": "how one key is written, with {key} in it",
         "join": "what separates several keys",
         "none": "what a command without a key has in place of keys (if absent, its record is removed)",

@@ -240,7 +240,7 @@ def _print(around: Surroundings, app: App, found: Target, plan: Plan) -> None:
     for line in plan.lines:
         for sign, colour, text in (("-", RED, line.was), ("+", GREEN, line.now)):
             if text is not None:
-                around.say(f"{line.line:>{width}} {colour}{sign} {text}{OFF}")
+                around.say(f"{line.line:>{width}} {colour}{sign} {text.expandtabs()}{OFF}")
 
 
 def print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:

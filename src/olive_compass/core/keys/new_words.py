@@ -57,8 +57,8 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
 def checked(word: str, ours: str) -> tuple[str, str]:
     """A word and what it stands for, as it is kept. Raises ``ValueError`` with a sentence.
 
-    >>> checked("C-", "ctrl"), checked("Sft", "Shift"), checked("kplus", "num+")
-    (('C-', 'Ctrl+'), ('Sft', 'Shift'), ('kplus', 'Num+'))
+    >>> checked("C-", "ctrl"), checked("^", "Ctrl+"), checked("Sft", "Shift"), checked("kplus", "num+")
+    (('C-', 'Ctrl+'), ('^', 'Ctrl+'), ('Sft', 'Shift'), ('kplus', 'Num+'))
     """
     word, plain = word.strip(), ours.strip()
     if plain.lower() not in KEY_SPELLINGS:
@@ -71,7 +71,7 @@ def checked(word: str, ours: str) -> tuple[str, str]:
     modifier = MODIFIER_SPELLINGS.get(plain.lower())
     if modifier:
         joined = not word[-1].isalnum()
-        if len(word) < 2:
+        if len(word) < 2 and word.isalnum():
             raise ValueError(
                 f"“{word}” alone is a key; with its joiner it can be a modifier: {word}-"
             )

@@ -37,7 +37,7 @@ class Spelling(Struct, frozen=True):
         return re.sub(_pattern(known), lambda found: self.words[found[0]], text)
 
     def write(self, run: Run) -> str:
-        """A trigger as the application writes it.
+        """A trigger as the application writes it, with its modifiers in the order of its words.
 
         >>> from olive_compass.core.keys.reading import read_trigger
         >>> Spelling({"C-": "Ctrl+", "Ent": "Enter", "a": "A"}).write(read_trigger("Ctrl+Enter Ctrl+B"))
@@ -47,9 +47,11 @@ class Spelling(Struct, frozen=True):
         return " ".join(self._stroke(each, theirs) for each in run.strokes)
 
     def _stroke(self, stroke: Stroke, theirs: Mapping[str, str]) -> str:
-        parts = [
-            theirs.get(f"{name}+") or f"{theirs.get(name, name)}+" for name in stroke.modifiers
-        ]
+        held: tuple[str, ...] = stroke.modifiers
+        order = [ours.removesuffix("+") for ours in self.words.values()]
+        if len(held) > 1 and set(held) <= set(order):
+            held = tuple(sorted(held, key=order.index))
+        parts = [theirs.get(f"{name}+") or f"{theirs.get(name, name)}+" for name in held]
         if stroke.by_place or stroke.key in _plain_words(self.words):
             return str(stroke)
         key = theirs.get(stroke.key, stroke.key.removeprefix(OWN))

@@ -220,7 +220,7 @@ def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: b
         # Control characters are written in capitals after a caret, in small letters elsewhere.
         text = f"^{text.upper() if len(text) == 1 else text}" if is_caret else f"\\C-{text}"
     if "Alt" in each.modifiers:
-        text = f"M-{text}" if is_caret else f"\\e{text}"
+        text = theirs.get("Alt+", "M-" if is_caret else "\\e") + text
     return text
 
 
