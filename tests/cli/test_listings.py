@@ -290,3 +290,35 @@ def test_a_page_of_controls_that_say_their_keys(empty: Path) -> None:
         "Zoom in": ["Meta++"],
         "Find": ["F"],
     }
+
+
+@pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        ("keys.csv", "Command;Key\nFind;f\nFind all;F\nGo there;g or Alt+G\nUp;k\nCopy;Ctrl+C\n"),
+        (
+            "keys.html",
+            "<table><tr><th>Command<th>Key<tr><td>Find<td>f<tr><td>Find all<td>F<tr><td>Go there<td>g or Alt+G"
+            "<tr><td>Up<td>k<tr><td>Copy<td>Ctrl+C</table>",
+        ),
+        ("keys.md", "- Find: f\n- Find all: F\n- Go there: g or Alt+G\n- Up: k\n- Copy: Ctrl+C\n"),
+    ],
+)
+def test_a_capital_is_shift_where_letters_stand_both_ways(
+    empty: Path, name: str, text: str
+) -> None:
+    (empty / name).write_text(text)
+    added = ask_in(empty, "app", "add", "kiln", "--from", name, "--yes")
+    assert added.status == 0, added.err
+    assert "a capital letter is Shift and that letter" in added.out
+    commands = ask_in(empty, "app", "show", "kiln", "--json").json["commands"]
+    keys = {each["command"]: each["factory-keys"] for each in commands}
+    assert keys["find"] == ["F"]
+    assert keys["find-all"] == ["Shift+F"]
+    assert keys["go-there"] == ["G", "Alt+Shift+G"]
+    assert keys["copy"] == ["Ctrl+C"]
+    # It is kept, so that the same listing changes nothing, and what is written is written so.
+    again = ask_in(empty, "app", "add", "kiln", "--from", name, "--yes")
+    assert "nothing was changed" in again.out
+    found = ask_in(empty, "find", "go there", "--app", "kiln", "--keys-as", "app")
+    assert "g (factory), Alt+G (factory)" in found.out

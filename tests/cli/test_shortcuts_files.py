@@ -565,3 +565,39 @@ def test_a_comment_sign_switches_a_record_off(tmp_path: Path) -> None:
     assert deliver(ask, file) == "# mine\n#bind F5 => open\n"
     assert ask("reset", "own", "--command", "open", "--yes").status == 0
     assert deliver(ask, file) == "# mine\n"
+
+
+def test_a_record_is_renamed_where_the_new_version_calls_its_command_otherwise(
+    tmp_path: Path,
+) -> None:
+    ask, file = desk_with(tmp_path, LINES, "bind F5 => line.smooth\nbind F6  =>  cut\n")
+    ask("assign", "own", "line.smooth", "F11")
+    before = deliver(ask, file)
+    newer = tmp_path / "newer.keys"
+    newer.write_text("bind F5 => line.soften\nbind F6 => cut\nbind F8 => line.new\n")
+    for _ in range(2):
+        taken = ask("upgrade", "own", "--from", str(newer), "--file-format", "own", "--yes")
+        assert taken.status == 0, taken.err
+    assert "nothing was changed" in taken.out
+    assert deliver(ask, file) == before.replace("smooth", "soften")
+    ask("assign", "own", "Line soften", "F12", "--instead")
+    assert deliver(ask, file) == "bind F12 => line.soften\nbind F6  =>  cut\n"
+    assert ask("deliver", "own", "--import-changes").status == 0
+    assert ask("deliver", "own", "--check").status == 0
+
+
+def test_what_would_not_read_back_is_shown_with_its_line(tmp_path: Path) -> None:
+    """A format whose new records say another mode than they are meant for."""
+    form = r"""format = "olive-compass-fileformat/1"
+pattern = '^(?P<mode>\w+): (?P<keys>\S+) (?P<id>\S+)$'
+entry = "draw: {keys} {id}"
+several = "records"
+"""
+    ask, file = desk_with(tmp_path, form, "draw: F5 smooth\ntext: F6 bold\n")
+    ask("assign", "own", "bold", "F7", "--mode", "text")
+    before = file.read_bytes()
+    done = ask("deliver", "own", "--to", str(file), "--file-format", "own", "--yes")
+    assert done.status == 2
+    assert "line 3 would be “draw: F7 bold”" in done.err
+    assert "nothing was changed" in done.err
+    assert file.read_bytes() == before

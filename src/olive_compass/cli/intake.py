@@ -37,6 +37,7 @@ from olive_compass.core.apps.listing import (
     SetAside,
     slug,
 )
+from olive_compass.core.keys.spelling import CAPITAL
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, catalogue_file
 from olive_compass.desk.app_file import Reading
@@ -150,6 +151,8 @@ def _understood(
         if told != (words, wish):
             words, wish = told
             format_name, read, listing = _read(wish, around, at, existing, words)
+    if listing.capitals:
+        words = words | dict([CAPITAL])
     say_what_was_read(wish.listing, around, format_name, read.note, listing, at.settings.platform)
     if not listing.catalogue.commands:
         raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)

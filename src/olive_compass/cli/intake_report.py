@@ -79,6 +79,7 @@ def say_what_was_read(
             ("modes", ", ".join(listing.modes)),
             ("elsewhere", _elsewhere(listing, platform)),
             ("sequences", _sequences(listing)),
+            ("capitals", _CAPITALS if listing.capitals else ""),
             ("given twice", _twice(listing)),
             (
                 "typed runs",
@@ -162,6 +163,9 @@ def _elsewhere(listing: Listing, platform: str) -> str:
         return ""
     whose = "other computers" if platform == "mac" else "a Mac"
     return f"keys of {counted(count, 'command')} on {whose}; desks there use those"
+
+
+_CAPITALS = "a capital letter is Shift and that letter, for letters stand there both ways"
 
 
 def _sequences(listing: Listing) -> str:

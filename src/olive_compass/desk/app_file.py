@@ -34,6 +34,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "trays": dict,
     "proxies": dict,
     "spelling": dict,
+    "ids": dict,
     "reading": dict,
     "guessed": dict,
 }
@@ -70,6 +71,7 @@ class AppFile(Struct, frozen=True):
     spelling: Mapping[str, str] = MappingProxyType({})
     reading: Reading = Reading()
     proxies: Mapping[str, Proxy] = MappingProxyType({})
+    ids: Mapping[str, str] = MappingProxyType({})
 
 
 #: What is wrong in a file: the table, the key in it, and the sentence.
@@ -147,6 +149,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             reading.get("headings", "guess"),
         ),
         tray_rules.proxies(proxies) if proxies else {},
+        {str(ours): str(theirs) for ours, theirs in _table(content, "ids").items()},
     )
 
 

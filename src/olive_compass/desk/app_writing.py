@@ -179,6 +179,21 @@ def with_spelling(data: bytes, words: Mapping[str, str]) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
+def with_ids(data: bytes, ids: Mapping[str, str]) -> bytes:
+    """The file with these commands that the application calls otherwise, and no others."""
+    import tomlkit
+
+    document = editable(data)
+    if dict(document.get("ids", {})) == dict(ids):
+        return data
+    document.pop("ids", None)
+    if ids:
+        table = tomlkit.table()
+        table.update(ids)
+        document["ids"] = table
+    return tomlkit.dumps(document).encode()
+
+
 def with_version(data: bytes, version: str) -> bytes:
     """The file in which the application has another version."""
     import tomlkit

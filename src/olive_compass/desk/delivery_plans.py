@@ -25,7 +25,7 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.desk.delivery import Delivered, Text
 from olive_compass.desk.file_format import FileFormat, id_in_mode, names_modes
-from olive_compass.desk.line_changes import Line
+from olive_compass.desk.line_changes import Line, edited, lines_between
 from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
 from olive_compass.desk.shortcuts_writing import written
 from olive_compass.errors import Refused
@@ -48,7 +48,7 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
     """What a file may call each command, by id."""
     return {
         c.id: {
-            "id": _id_there(c),
+            "id": _id_there(app, c),
             "title": c.title,
             "menu": " > ".join(c.menu),
             "kind": c.kind,
@@ -59,15 +59,36 @@ def form_parts(app: App) -> dict[str, dict[str, str]]:
     }
 
 
-def _id_there(command: Command) -> str:
+def _id_there(app: App, command: Command) -> str:
     """What a file calls a command: without the mode, where it is one of its own for each."""
     (mode, *more) = command.modes or (ROOT,)
-    return command.id if more else command.id.removeprefix(id_in_mode("", mode))
+    id_ = app.ids.get(command.id, command.id)
+    return id_ if more else id_.removeprefix(id_in_mode("", mode))
+
+
+def _renamed(app: App, found: Target) -> str:
+    """The text of the file in which commands are called what the application calls them by now."""
+    if not app.ids:
+        return found.text.text
+    names = {(entry.parts.get("id", ""), entry.mode) for entry in found.content.entries}
+    edits = []
+    for entry in found.content.entries:
+        name = entry.parts.get("id", "")
+        command = app.catalogue.by_id.get(name) or app.catalogue.by_id.get(
+            id_in_mode(name, entry.mode)
+        )
+        if name and command and command.id in app.ids:
+            now = _id_there(app, command)
+            # Where the application has a record of the new name, it sees to the old one itself.
+            if (now, entry.mode) not in names:
+                edits.append((*entry.id_span, now))
+    return edited(found.text.text, edits)
 
 
 def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
     """The keys in the file, by command and mode, and the names in it that are no command of ours."""
-    by_id = {c.id for c in app.catalogue.commands}
+    by_id = {c.id: c.id for c in app.catalogue.commands}
+    by_id |= {theirs: ours for ours, theirs in app.ids.items() if ours in by_id}
     titles: dict[tuple[str, str], list[str]] = {}
     for command in app.catalogue.commands:
         for menu in {"", " > ".join(command.menu)}:
@@ -86,7 +107,7 @@ def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, .
             strange.append(entry.subject)
             continue
         mode = entry.mode if with_modes else NO_MODE
-        by_mode = keys.setdefault(name, {})
+        by_mode = keys.setdefault(by_id[name], {})
         by_mode[mode] = tuple(dict.fromkeys((*by_mode.get(mode, ()), *entry.keys)))
     return keys, strange
 
@@ -157,7 +178,10 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
         for each in switches
         if each.command in parts
     ]
-    made = written(found.form, found.text.text, lines, app.rules.typed, offs)
+    text = _renamed(app, found)
+    made = written(found.form, text, lines, app.rules.typed, offs)
+    if text != found.text.text:
+        made = replace(made, lines=tuple(lines_between(found.text.text, made.text)))
     unwritten = [*_not_to_be(app, wished), *made.unwritten]
     try:
         data = found.text.encode(made.text)

@@ -187,7 +187,7 @@ class Desk:
                 catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
             self._apps[name] = App(
                 *(name, about.title, about.version, modes, about.rules, catalogue),
-                *(about.spelling, trays, about.proxies),
+                *(about.spelling, trays, about.proxies, about.ids),
             )
         return self._apps[name]
 

@@ -1,6 +1,7 @@
 """Edits of a text, and the lines that they change."""
 
 from collections.abc import Iterator, Sequence
+from itertools import zip_longest
 
 from msgspec import Struct
 
@@ -54,6 +55,17 @@ def changed_lines(text: str, edits: Sequence[Edit]) -> Iterator[Line]:
         for n in range(same, max(len(old), len(new))):
             was = old[n] if n < len(old) else None
             yield Line(number + n, was, new[n] if n < len(new) else None)
+
+
+def lines_between(old: str, new: str) -> Iterator[Line]:
+    """The lines in which two texts differ."""
+    import difflib
+
+    a, b = old.split("\n"), new.split("\n")
+    for what, start, end, first, last in difflib.SequenceMatcher(None, a, b, False).get_opcodes():
+        if what != "equal":
+            for n, (was, now) in enumerate(zip_longest(a[start:end], b[first:last])):
+                yield Line(start + n + 1, was, now)
 
 
 def _line_end(text: str, at: int) -> int:

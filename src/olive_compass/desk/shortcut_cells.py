@@ -7,11 +7,11 @@ from msgspec import Struct
 
 from olive_compass.core.keys.kinds.own import PREFIX, is_word
 from olive_compass.core.keys.reading import TriggerError, read_trigger
-from olive_compass.core.keys.spelling import Spelling
+from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.terminal_notation import NotWritten
 from olive_compass.core.keys.terminal_notation import read as read_terminal
 from olive_compass.core.keys.terminal_notation import write as write_terminal
-from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.file_format import FileFormat, escaped, unescaped
 
 #: The longest cell of keys, in characters.
@@ -76,9 +76,7 @@ def _key(form: FileFormat, written: str, typed: int) -> Run:
     ``NotWritten``."""
     if form.notation:
         return read_terminal(written, form.notation, form.spelling, form.capitals == "shift")
-    text = Spelling(form.spelling).read(written)
-    if form.capitals == "shift":
-        text = " ".join(map(_capital_is_shift, text.split(" ")))
+    text = _spelling(form).read(written)
     try:
         return read_trigger(text, typed)
     except TriggerError as error:
@@ -87,27 +85,6 @@ def _key(form: FileFormat, written: str, typed: int) -> Run:
         if not is_word(word) or " " in text.strip():
             raise
         return read_trigger(f"{text[: error.start]}{PREFIX}{word}{text[error.end :]}", typed)
-
-
-def _capital_is_shift(text: str) -> str:
-    """A stroke with a capital letter as Shift and that letter.
-
-    >>> _capital_is_shift("F"), _capital_is_shift("Alt+F"), _capital_is_shift("Ctrl+F"), _capital_is_shift("F1")
-    ('Shift+F', 'Alt+Shift+F', 'Ctrl+F', 'F1')
-    """
-    held, plus, key = text.rpartition("+")
-    if (
-        len(key) != 1
-        or not key.isalpha()
-        or not key.isupper()
-        or set(held.split("+")) & _SAME_EITHER_WAY
-    ):
-        return text
-    return f"{held}{plus}Shift+{key}"
-
-
-#: Modifiers with which a capital letter is the same key as the small one.
-_SAME_EITHER_WAY = {"Ctrl", "Meta", "Shift", "Main"}
 
 
 def spans(form: FileFormat, cell: str) -> list[tuple[int, int]]:
@@ -140,25 +117,15 @@ def write_key(form: FileFormat, key: Run) -> str:
     """One key as the file has it in a cell, without what stands about it there. Raises ``NotWritten``."""
     if form.notation:
         text = write_terminal(key, form.notation, form.spelling, form.capitals == "shift")
-    elif form.capitals == "shift":
-        text = " ".join(_cased(form, each) for each in key.strokes)
     else:
-        text = Spelling(form.spelling).write(key)
+        text = _spelling(form).write(key)
     return escaped(form, text)
 
 
-def _cased(form: FileFormat, each: Stroke) -> str:
-    """A stroke in a file in which a capital letter is that letter with Shift."""
-    plain = (
-        len(each.key) == 1
-        and each.key.isalpha()
-        and not set(each.modifiers) & {"Ctrl", "Meta", "Main"}
-    )
-    held = tuple(name for name in each.modifiers if not plain or name != "Shift")
-    text = Spelling(form.spelling).write(Run((Stroke(held, each.key, each.by_place),)))
-    if not plain:
-        return text
-    return text[:-1] + (each.key.upper() if "Shift" in each.modifiers else each.key.lower())
+def _spelling(form: FileFormat) -> Spelling:
+    """The words of the file for keys, and how it takes capital letters."""
+    more = dict([CAPITAL]) if form.capitals == "shift" else {}
+    return Spelling({**form.spelling, **more})
 
 
 def write_cell(form: FileFormat, keys: Sequence[Run]) -> str:

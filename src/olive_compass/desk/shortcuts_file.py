@@ -23,13 +23,14 @@ LONGEST = 6.0
 
 class Entry(Struct, frozen=True):
     """A record of a file: its parts, its mode (``""``: the file names none), its keys one by one, and where it
-    stands: the whole of it, and the cell of its keys."""
+    stands: the whole of it, the cell of its keys, and the id of its command."""
 
     parts: Mapping[str, str]
     mode: str
     pieces: tuple[Piece, ...]
     span: tuple[int, int]
     cell: tuple[int, int]
+    id_span: tuple[int, int]
 
     @property
     def keys(self) -> tuple[Run, ...]:
@@ -260,7 +261,8 @@ def _entry(form: FileFormat, found: Any, mode: str, cells: Cells) -> Entry:
         mode = our_mode(form, parts["mode"])
     span = found.span()
     cell = found.span("keys") if keys is not None else (span[1], span[1])
-    return Entry(parts, mode, cells.read(keys, cell[0]) if keys else (), span, cell)
+    named = found.span("id") if "id" in parts else (0, 0)
+    return Entry(parts, mode, cells.read(keys, cell[0]) if keys else (), span, cell, named)
 
 
 def subject(parts: Mapping[str, str]) -> str:

@@ -93,6 +93,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
         tuple(args.forget),
         keep_in,
         Answers(despite=frozenset(args.despite)),
+        has_ids="id" in listing.columns.fields,
     )
     change = take_version(view, request)
     found = version_of(change)
@@ -149,6 +150,7 @@ def _files(said: Said, at: Desk, change: Change) -> list[FileChange]:
         version = app_writing.with_version(at.bytes(about), after.version)
         version = app_writing.with_reading(version, wished(said, at.reading(after.name)))
         version = app_writing.with_spelling(version, {**after.spelling, **said.spell})
+        version = app_writing.with_ids(version, after.ids)
         changes.append(FileChange(about, at.bytes(about), version))
     for edit in change.edits:
         before_, after_ = edit.before, edit.after

@@ -122,7 +122,7 @@ def _had(
         return had_of(own)
     listing = read_for(said, path, around, at, keymap.app)
     found = {}
-    for each in match(own, listing.catalogue):
+    for each in match(own, listing.catalogue, keymap.app.ids):
         if each.old is not None:
             found[each.old.id] = frozenset(each.new.keys) if each.new else frozenset()
     return found

@@ -200,6 +200,8 @@ class App(Struct, frozen=True):
     trays: "tuple[Tray, ...]" = ()
     #: Things that take no key, each with the command that shows it and what that held then.
     proxies: Mapping[str, "Proxy"] = MappingProxyType({})
+    #: What the application calls commands by now that keep another id here.
+    ids: Mapping[str, str] = MappingProxyType({})
 
     def shown(self, command: str) -> str:
         """What a command is called: its title, of a slot also what is in it now; or its id.

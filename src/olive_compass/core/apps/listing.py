@@ -32,8 +32,9 @@ from olive_compass.core.apps.situations import (
 )
 from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
+from olive_compass.core.keys.letter_case import has_both_cases
 from olive_compass.core.keys.new_words import Unknown, unknown_words
-from olive_compass.core.keys.spelling import Spelling
+from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.keys.written_cells import Cell
 from olive_compass.core.plain import escaped, one_line, plain_text
@@ -103,6 +104,8 @@ class Listing(Struct, frozen=True):
     sequences: tuple[str, ...] = ()
     #: The headings that no mark-up told: rows with one cell.
     guessed_groups: tuple[str, ...] = ()
+    #: Whether a capital letter was read as Shift and that letter, for both stand there.
+    capitals: bool = False
     #: The headings that were taken for modes, and the keys that tell so; or that would be, were it asked.
     situations: Situations = Situations()
     as_modes: bool = False
@@ -250,6 +253,10 @@ class _Maker:
         self.blanks = [("",) * n for n in range(width + 2)]
         self.width = width
         cells = list(filter(None, self._column("keys")))
+        #: Whether the cells themselves tell that a capital letter is Shift and that letter.
+        self.capitals = has_both_cases(map(self.spelling.read, cells))
+        if self.capitals:
+            self.spelling = Spelling({**wishes.spelling, **dict([CAPITAL])})
         self.minus_is_key = minus_is_key(cells)
         self.devices = wishes.devices
         self.leaders = leaders(cells) if wishes.longest != 1 else frozenset()
@@ -338,6 +345,7 @@ class _Maker:
                 dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
             ),
             unknown=unknown_words(self.unread, self.wishes.spelling),
+            capitals=self.capitals,
             sequences=tuple(
                 text
                 for text, runs in self.triggers.items()

@@ -25,7 +25,7 @@ class TakeVersion(Struct, frozen=True):
     """Take ``listed`` for the catalogue of ``version`` (``""``: it is called as before).
 
     ``used`` are commands that macros and purposes name, ``forget`` fields that go where the listing
-    leaves them empty. ``keep_in`` is the scheme that gets the factory keys that moved, None: none.
+    leaves them empty. ``has_ids`` says that the listing has the application's own ids. ``keep_in`` is the scheme that gets the factory keys that moved, None: none.
     """
 
     listed: Catalogue
@@ -34,6 +34,7 @@ class TakeVersion(Struct, frozen=True):
     forget: tuple[str, ...] = ()
     keep_in: Scheme | None = None
     answers: Answers = Answers()
+    has_ids: bool = False
 
 
 class PutBack(Struct, frozen=True):
@@ -47,7 +48,13 @@ def take_version(view: View, request: TakeVersion) -> Change:
     """The application and the schemes as they would be; its first effect is the whole ``Upgrade``."""
     stack, old = view.stack, view.app
     found = upgrade(
-        stack, request.listed, request.version, view.keyboard, request.used, request.forget
+        stack,
+        request.listed,
+        request.version,
+        view.keyboard,
+        request.used,
+        request.forget,
+        request.has_ids,
     )
     after = {scheme.name: _rebased(scheme, old, found.app) for scheme in stack.schemes}
     effects: list[Effect] = [found]
@@ -88,4 +95,6 @@ def _rebased(scheme: Scheme, old: App, new: App) -> Scheme:
 def _is_alike(old: App, new: App) -> bool:
     """Whether a person would see no difference; where a line stands in a file is none."""
     commands = ([replace(c, line=0) for c in each.catalogue.commands] for each in (old, new))
-    return old.version == new.version and next(commands) == next(commands)
+    return (old.version, dict(old.ids)) == (new.version, dict(new.ids)) and next(commands) == next(
+        commands
+    )

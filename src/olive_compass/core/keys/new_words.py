@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.core.keys.kinds import prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK
-from olive_compass.core.keys.spelling import LOWER
+from olive_compass.core.keys.spelling import CAPITAL, LOWER
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
 
 #: What a single letter with a hyphen most often stands for.
@@ -66,8 +66,8 @@ def checked(word: str, ours: str) -> tuple[str, str]:
         plain = plain.rstrip("+").strip()
     if not word:
         raise ValueError("a spelling is WORD=OURS, such as C-=Ctrl+")
-    if (word, plain) == LOWER:
-        return LOWER
+    if (word, plain) in (LOWER, CAPITAL):
+        return word, plain
     modifier = MODIFIER_SPELLINGS.get(plain.lower())
     if modifier:
         joined = not word[-1].isalnum()

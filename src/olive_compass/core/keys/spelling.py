@@ -1,7 +1,7 @@
 """How an application writes its keys: its own words for modifiers and keys, learnt and kept.
 
 A word may have what joins it to the rest (``C-`` for ``Ctrl+``). ``a`` for ``A`` says that letters are
-in lower case.
+in lower case, ``A`` for ``Shift+A`` that a capital letter is Shift and that letter.
 """
 
 import re
@@ -10,14 +10,22 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
+from olive_compass.core.keys.letter_case import capitals_are_shift
 from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke
+from olive_compass.structs import replace
 
 #: What stands before the application's own word for a key that nobody else knows (``kinds/own.py``).
 OWN = "own:"
 
 #: The words that say that letters are written in lower case.
 LOWER = ("a", "A")
+
+#: The words that say that a capital letter is Shift and that letter.
+CAPITAL = ("A", "Shift+A")
+
+#: The words that are about all letters, and stand for no key.
+OF_LETTERS = (LOWER[0], CAPITAL[0])
 
 
 class Spelling(Struct, frozen=True):
@@ -31,10 +39,18 @@ class Spelling(Struct, frozen=True):
         >>> Spelling({"C-": "Ctrl+", "Ent": "Enter"}).read("C-M or C-Ent")
         'Ctrl+M or Ctrl+Enter'
         """
-        known = [word for word in self.words if word != LOWER[0]]
-        if not known or not any(word in text for word in known):
-            return text
-        return re.sub(_pattern(known), lambda found: self.words[found[0]], text)
+        known = [word for word in self.words if word not in OF_LETTERS]
+        if known and any(word in text for word in known):
+            text = re.sub(_pattern(known), lambda found: self.words[found[0]], text)
+        return capitals_are_shift(text) if self.has_capitals else text
+
+    def _but_capitals(self) -> dict[str, str]:
+        return {word: ours for word, ours in self.words.items() if word != CAPITAL[0]}
+
+    @property
+    def has_capitals(self) -> bool:
+        """Whether a capital letter is Shift and that letter."""
+        return self.words.get(CAPITAL[0]) == CAPITAL[1]
 
     def write(self, run: Run) -> str:
         """A trigger as the application writes it, with its modifiers in the order of its words.
@@ -42,12 +58,20 @@ class Spelling(Struct, frozen=True):
         >>> from olive_compass.core.keys.reading import read_trigger
         >>> Spelling({"C-": "Ctrl+", "Ent": "Enter", "a": "A"}).write(read_trigger("Ctrl+Enter Ctrl+B"))
         'C-Ent C-b'
+        >>> Spelling({"M-": "Alt+", "A": "Shift+A"}).write(read_trigger("Alt+Shift+G G Ctrl+C"))
+        'M-G g Ctrl+C'
         """
         theirs = {ours: word for word, ours in reversed(list(self.words.items()))}
         return " ".join(self._stroke(each, theirs) for each in run.strokes)
 
     def _stroke(self, stroke: Stroke, theirs: Mapping[str, str]) -> str:
         held: tuple[str, ...] = stroke.modifiers
+        if self.has_capitals and len(stroke.key) == 1 and not _is_either_way(stroke):
+            # Shift is told by the letter itself.
+            is_capital = "Shift" in held
+            plain = replace(stroke, modifiers=tuple(name for name in held if name != "Shift"))
+            text = Spelling(self._but_capitals()).write(Run((plain,)))
+            return text[:-1] + (text[-1].upper() if is_capital else text[-1].lower())
         order = [ours.removesuffix("+") for ours in self.words.values()]
         if len(held) > 1 and set(held) <= set(order):
             held = tuple(sorted(held, key=order.index))
@@ -59,9 +83,18 @@ class Spelling(Struct, frozen=True):
         return "".join(parts) + (key.lower() if lower else key)
 
 
+def _is_either_way(stroke: Stroke) -> bool:
+    """Whether a capital letter would be the same key as the small one."""
+    return (
+        not stroke.key.isalpha()
+        or stroke.by_place
+        or bool({"Ctrl", "Meta", "Main"} & {*stroke.modifiers})
+    )
+
+
 def is_kept_so(word: str, ours: str) -> bool:
     """Whether that is plainly a word as it is kept, so that ``new_words.checked`` need not be asked."""
-    if (word, ours) == LOWER:
+    if (word, ours) in (LOWER, CAPITAL):
         return True
     if len(word) < 2 or word != word.strip():
         return False

@@ -1,7 +1,8 @@
 """A new version of an application against the old: what moved, and what of each scheme still holds."""
 
 from collections import Counter
-from collections.abc import Container, Iterable
+from collections.abc import Container, Iterable, Mapping
+from types import MappingProxyType
 
 from msgspec import Struct
 
@@ -85,24 +86,34 @@ def upgrade(
     keyboard: Keyboard,
     used: Iterable[str] = (),
     forget: Container[str] = (),
+    has_ids: bool = False,
 ) -> Upgrade:
     """Takes the catalogue ``listed`` for the application's new version.
 
-    Commands keep the ids that decisions name. A withdrawn command stays in the catalogue, marked
+    Commands keep the ids that decisions name; with ``has_ids`` those of the listing are the application's own, and
+    what it calls a command by now is kept beside it. A withdrawn command stays in the catalogue, marked
     so, where a decision or one of ``used`` (by id) names it. What the listing leaves out of a
     command stays as it was, but for what ``forget`` names (see ``core/apps/carrying.py``).
     """
     old = stack.app
     # What was made on the desk (macros, trays) is in no listing, and must not look withdrawn.
     own = Catalogue(tuple(c for c in old.catalogue.commands if not c.is_own))
+    pairs = match(own, of_one_platform(own, listed), old.ids)
     matches = tuple(
         replace(each, new=carried(each.old, each.new, forget)) if each.old and each.new else each
-        for each in match(own, of_one_platform(own, listed))
+        for each in pairs
     )
+    ids = dict(old.ids)
+    if has_ids:
+        for pair in pairs:
+            if pair.old and pair.new:
+                ids[pair.old.id] = pair.new.id
+    ids = {ours: theirs for ours, theirs in ids.items() if theirs != ours}
     named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]
     commands = [*_carried(matches, named), *made]
-    app = replace(old, version=version or old.version, catalogue=Catalogue(tuple(commands)))
+    catalogue = Catalogue(tuple(commands))
+    app = replace(old, version=version or old.version, catalogue=catalogue, ids=ids)
     before = Keymap(stack, keyboard)
     after = Keymap(replace(stack, app=app), keyboard)
     verdicts = [
@@ -113,13 +124,15 @@ def upgrade(
     return Upgrade(app, matches, tuple(verdicts))
 
 
-def match(old: Catalogue, new: Catalogue) -> tuple[Match, ...]:
+def match(
+    old: Catalogue, new: Catalogue, ids: Mapping[str, str] = MappingProxyType({})
+) -> tuple[Match, ...]:
     """Which command of ``new`` each of ``old`` is: by id, then by title, menu and keys.
 
-    In the order of the new version, withdrawn ones last.
+    ``ids`` are those of ``old`` that the application calls otherwise. In the order of the new version, withdrawn ones last.
     """
     by_new: dict[str, Match] = {}
-    left = {c.id: c for c in old.commands}
+    left = {ids.get(c.id, c.id): c for c in old.commands}
     for command in new.commands:
         # Ids made of titles and numbers are given anew by some applications: the same id may be another command.
         if command.id in left and _could_be(left[command.id], command):
@@ -134,7 +147,7 @@ def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Ma
     """Matches the commands whose title stands once on either side, and takes them from ``left``."""
     times_old = Counter(fold(c.title) for c in left.values())
     times_new = Counter(fold(c.title) for c in new)
-    by_title = {fold(c.title): c.id for c in left.values()}
+    by_title = {fold(c.title): id_ for id_, c in left.items()}
     for command in new:
         title = fold(command.title)
         # Of twins nobody can say which is which by their title alone.
@@ -145,8 +158,8 @@ def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Ma
 def _by_likeness(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:
     """Matches what is likeliest one, the likeliest first, and takes it from ``left``."""
     pairs = sorted(
-        (-score, a.id, b.id, by)
-        for a in left.values()
+        (-score, id_, b.id, by)
+        for id_, a in left.items()
         for b in new
         for score, by in [_score(a, b)]
         if score >= LEAST

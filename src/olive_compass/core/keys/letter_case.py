@@ -1,0 +1,50 @@
+"""Capital letters as keys: in some lists ``F`` is Shift and F, where ``f`` is the plain key."""
+
+import re
+from collections.abc import Iterable
+
+#: Modifiers with which a capital letter is the same key as the small one.
+_SAME_EITHER_WAY = {"Ctrl", "Meta", "Shift", "Main"}
+
+#: What stands between the keys of a cell is none of these.
+_PIECE = re.compile(r"[^\s,;/|()]+")
+
+
+def capital_is_shift(text: str) -> str:
+    """A stroke with a capital letter as Shift and that letter.
+
+    >>> capital_is_shift("F"), capital_is_shift("Alt+F"), capital_is_shift("Ctrl+F"), capital_is_shift("F1")
+    ('Shift+F', 'Alt+Shift+F', 'Ctrl+F', 'F1')
+    """
+    held, plus, key = text.rpartition("+")
+    if (
+        len(key) != 1
+        or not key.isalpha()
+        or not key.isupper()
+        or set(held.split("+")) & _SAME_EITHER_WAY
+    ):
+        return text
+    return f"{held}{plus}Shift+{key}"
+
+
+def capitals_are_shift(cell: str) -> str:
+    """A cell of keys with each capital letter as Shift and that letter.
+
+    >>> capitals_are_shift("g or G, Alt+X"), capitals_are_shift("Z Z / Ctrl+C")
+    ('g or Shift+G, Alt+Shift+X', 'Shift+Z Shift+Z / Ctrl+C')
+    """
+    return _PIECE.sub(lambda found: capital_is_shift(found[0]), cell)
+
+
+def has_both_cases(cells: Iterable[str]) -> bool:
+    """Whether a letter is a key by itself both small and as a capital, in cells that never say Shift and a letter.
+
+    >>> has_both_cases(["f", "F or Space"]), has_both_cases(["f", "Shift+F", "F"]), has_both_cases(["f", "g"])
+    (True, False, False)
+    """
+    seen: set[str] = set()
+    for cell in cells:
+        if re.search(r"\bshift\b\W*[A-Za-z]\b", cell, re.IGNORECASE):
+            return False
+        seen.update(piece for piece in _PIECE.findall(cell) if len(piece) == 1)
+    return any(letter.isupper() and letter.lower() in seen for letter in seen)
