@@ -8,6 +8,7 @@ over the same file, and delivers without a decision. Exits 1 where a record is n
 takes more than 6 times the plain search, or more than 11 times for ten times the records.
 """
 
+import gzip
 import re
 import shutil
 import subprocess
@@ -15,6 +16,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 from olive_compass.desk.file_format import FileFormat
 from olive_compass.desk.file_format_file import read as read_format
@@ -24,9 +26,8 @@ from olive_compass.desk.shortcuts_writing import written
 
 
 def main() -> int:
-    good = [
-        exact(name, listing) for name, listing in (("multiplexer", tmux), ("line-editor", bash))
-    ]
+    programs = {"multiplexer": tmux, "line-editor": bash, "pager": less, "editor": nano}
+    good = [exact(name, listing) for name, listing in programs.items()]
     return 0 if all([*good, speed()]) else 1
 
 
@@ -90,6 +91,31 @@ def bash() -> tuple[str, list[tuple[str, str]]] | None:
             key, _, command = line[1:].rpartition('": ')
             lines.append((key, command))
     return done.stdout, lines
+
+
+def less() -> tuple[str, list[tuple[str, str]]] | None:
+    manual = Path("/usr/share/man/man1/lesskey.1.gz")
+    if not manual.exists():
+        return None
+    page = gzip.decompress(manual.read_bytes()).decode()
+    tables = re.findall(r"^\.TS\nl l\.\n(.*?)^\.TE", page, re.MULTILINE | re.DOTALL)
+    text = "".join(tables).replace("\\&", "").replace("\\e", "\\").replace("\\-", "-")
+    lines = [line.split("\t") for line in text.splitlines() if not line.startswith("#")]
+    return text, [(key, command) for key, command in lines]
+
+
+def nano() -> tuple[str, list[tuple[str, str]]] | None:
+    sample = Path("/usr/share/doc/nano/examples/sample.nanorc")
+    if not sample.exists():
+        return None
+    # What it proposes stands in comments there.
+    text = re.sub(r"^# ?(?=(un)?bind )", "", sample.read_text(), flags=re.MULTILINE)
+    lines = []
+    for line in text.splitlines():
+        if line.startswith("bind "):
+            _, key, rest = line.split(None, 2)
+            lines.append((key, rest.rpartition(" ")[0]))
+    return text, lines
 
 
 def speed() -> bool:

@@ -38,17 +38,12 @@ class Cells:
         self.form, self.typed = form, typed
         self.known: dict[str, tuple[Piece, ...]] = {}
 
-    def read(self, text: str, at: int = 0) -> tuple[Piece, ...]:
-        """The keys in a cell that begins ``at`` a place of the file."""
+    def read(self, text: str) -> tuple[Piece, ...]:
+        """The keys in a cell, each with its place in it."""
         pieces = self.known.get(text)
         if pieces is None:
             pieces = self.known[text] = read_cell(self.form, text, self.typed)
-        return tuple(
-            [
-                Piece((each.span[0] + at, each.span[1] + at), each.run, each.problem)
-                for each in pieces
-            ]
-        )
+        return pieces
 
 
 def read_cell(form: FileFormat, text: str, typed: int = 0) -> tuple[Piece, ...]:

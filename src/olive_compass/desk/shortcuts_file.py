@@ -22,25 +22,34 @@ LONGEST = 6.0
 
 
 class Entry(Struct, frozen=True):
-    """A record of a file: its parts, its mode (``""``: the file names none), its keys one by one, and where it
-    stands: the whole of it, the cell of its keys, and the id of its command."""
+    """A record of a file: its parts, its mode (``""``: the file names none), its keys one by one with their places
+    in their cell, and where it stands: the whole of it, the cell of its keys, and the id of its command."""
 
     parts: Mapping[str, str]
     mode: str
-    pieces: tuple[Piece, ...]
+    in_cell: tuple[Piece, ...]
     span: tuple[int, int]
     cell: tuple[int, int]
     id_span: tuple[int, int]
 
     @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Its keys with their places in the file."""
+        at = self.cell[0]
+        return tuple(
+            Piece((each.span[0] + at, each.span[1] + at), each.run, each.problem)
+            for each in self.in_cell
+        )
+
+    @property
     def keys(self) -> tuple[Run, ...]:
         """The keys that can be read."""
-        return tuple(dict.fromkeys(each.run for each in self.pieces if each.run))
+        return tuple(dict.fromkeys(each.run for each in self.in_cell if each.run))
 
     @property
     def problem(self) -> str:
         """Why keys of it cannot be read, ``""``: they can."""
-        return next((each.problem for each in self.pieces if each.run is None), "")
+        return next((each.problem for each in self.in_cell if each.run is None), "")
 
     @property
     def subject(self) -> str:
@@ -183,8 +192,10 @@ def _told_by_file(form: FileFormat, matches: _Matches) -> FileFormat:
     if form.structure and not form.escapes:
         form = replace(form, escapes=ESCAPES[form.structure])
     records = matches.records
-    all_ = (*matches.sections, *records, *matches.offs)
-    written_so = {_group(found, "mode") for found in all_}
+    named = list(matches.sections)
+    if form.structure or "(?P<mode>" in form.pattern:
+        named += [*records, *matches.offs]
+    written_so = {_group(found, "mode") for found in named}
     names = {unescaped(form, name) for name in written_so if name}
     known = set(form.modes.values())
     written = {slug(name): name for name in sorted(names - known) if slug(name) != name}
@@ -212,7 +223,7 @@ def _group(found: Any, name: str) -> str | None:
 def _has_both_cases(form: FileFormat, records: Iterable[Any]) -> bool:
     """Whether a letter stands in a file both small and as a capital, each with a key of its own."""
     seen: set[str] = set()
-    for cell in {_group(found, "keys") for found in records}:
+    for cell in {found["keys"] for found in records}:
         for piece in raw_pieces(form, cell or ""):
             if len(piece) == 1 and piece.isalpha():
                 if piece.swapcase() in seen:
@@ -262,7 +273,7 @@ def _entry(form: FileFormat, found: Any, mode: str, cells: Cells) -> Entry:
     span = found.span()
     cell = found.span("keys") if keys is not None else (span[1], span[1])
     named = found.span("id") if "id" in parts else (0, 0)
-    return Entry(parts, mode, cells.read(keys, cell[0]) if keys else (), span, cell, named)
+    return Entry(parts, mode, cells.read(keys) if keys else (), span, cell, named)
 
 
 def subject(parts: Mapping[str, str]) -> str:

@@ -217,7 +217,7 @@ class _Plist(_Xml):
         name only."""
         are_pairs = {NAME, VALUE} & set(self.fields.values())
         for element in self.root.iter("dict"):
-            if path and path not in self._names(element):
+            if path and not _is_under(path, self._names(element)):
                 continue
             pairs = self.pairs[id(element)]
             if not are_pairs:
@@ -274,6 +274,20 @@ class _Plist(_Xml):
         return None
 
 
+def _is_under(path: str, names: list[str]) -> bool:
+    """Whether what stands under these names, the nearest first, is what a path means: a name above it, or all of them
+    from the root as JSONPath (RFC 9535) writes them.
+
+    >>> _is_under("keys", ["draw", "keys"]), _is_under("$.keys[*]", ["keys"]), _is_under("$.keys[*]", ["keys", "x"])
+    (True, True, False)
+    """
+    if not path.startswith("$"):
+        return path in names
+    return re.findall(r"\.([\w-]+)|\[['\"]([^'\"]+)['\"]\]", path) == [
+        (name, "") if re.fullmatch(r"[\w-]+", name) else ("", name) for name in reversed(names)
+    ]
+
+
 def _pairs(element: Any) -> list[tuple[Any, Any]]:
     inner = list(element)
     return list(zip(inner[::2], inner[1::2], strict=False))
@@ -303,7 +317,7 @@ class _Json:
         while stack:
             node = stack.pop()
             stack += node.children
-            if node.type != "object" or (path and path not in self._names(node)):
+            if node.type != "object" or (path and not _is_under(path, self._names(node))):
                 continue
             pairs = [pair for pair in node.children if pair.type == "pair"]
             if {NAME, VALUE} & set(self.fields.values()):
