@@ -61,10 +61,10 @@ def follow_every_advice(view: AppView, most: int = 6) -> None:
                     if f["severity"] != "note"
                     and _place(f) not in there
                     # The same complaint of the same key, told of whoever has it now, is no other finding;
-                    # and what lay below the key, laid bare, was there before.
+                    # and what lay below the key, laid keyless, was there before.
                     and not any((f["id"], key) in keyed for key in f["keys"])
                     and not (
-                        ({*f["keys"][:1]} & {*finding["keys"]} or words[0] == "bare")
+                        ({*f["keys"][:1]} & {*finding["keys"]} or words[0] == "keyless")
                         and f["commands"][:1] != finding["commands"][:1]
                     )
                 ]

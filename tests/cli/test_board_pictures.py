@@ -35,7 +35,7 @@ def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[Pa
     said = ask("board", "quillmap", "--mode", "draw", "--json").json["keys"]
     assert [box.key.state for box in page.boxes[: len(said)]] == [key["state"] for key in said]
     for box, key in zip(page.boxes, said, strict=False):
-        assert bool(box.key.text) == bool(key["commands"] or key["bare"])
+        assert bool(box.key.text) == bool(key["commands"] or key["keyless"])
     assert on(page, "T")[0].key.text == "Track"
     assert on(page, "T")[0].does.lines == ("Track",)
     assert on(page, "T")[0].key.group == "Draw"
@@ -200,19 +200,19 @@ def test_heat_is_what_was_counted_and_reach_what_free_says(
 def test_colours_by_purpose_several_groups_and_signs_of_their_own(
     ask: Ask, desk: Path, pages: list[Page]
 ) -> None:
-    assert ask("bare", "quillmap", "sheet.close", "--why", "by the menu").status == 0
+    assert ask("keyless", "quillmap", "sheet.close", "--why", "by the menu").status == 0
     assert ask("assign", "quillmap", "line.hedge", "Ctrl+D", "--if-taken", "share").status == 0
     words = ("board", "quillmap", "--with", "Ctrl", "--with", "Alt", "--with", "Ctrl")
     assert ask(*words, "--by", "purpose", "--as", "svg", "--out", "p.svg").status == 0
     titles = [text.line for text in pages[0].titles]
     assert titles[2:] == ["with Ctrl", "with Alt"]
     (close, _) = on(pages[0], "W")
-    assert (close.key.state, close.key.sign) == ("bare", "–")
+    assert (close.key.state, close.key.sign) == ("keyless", "–")
     (shared, _) = on(pages[0], "D")
     assert (shared.key.state, shared.key.sign) == ("shared", "&")
     notes = [note.line for note in pages[0].notes]
     assert "files" in notes
-    assert "– free: its command is left bare" in notes
+    assert "– free: its command is keyless on purpose" in notes
     assert "& several commands share it" in notes
     text = ask(*words).out
     assert text.count("with Ctrl") == 1

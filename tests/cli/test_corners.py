@@ -325,6 +325,6 @@ def test_free_says_why_a_command_can_have_no_key(ask: Ask) -> None:
     best = full["ranked"][0]["key"]
     assert ask("assign", "foldpress", "view.grid", best).status == 2
     assert ask("assign", "foldpress", "view.grid", best, "--instead").status == 0
-    ask("bare", "quillmap", "Cairn", "--why", "one is enough")
-    bare = ask("free", "quillmap", "--for", "Cairn")
-    assert "without a key on purpose: one is enough" in bare.out
+    ask("keyless", "quillmap", "Cairn", "--why", "one is enough")
+    keyless = ask("free", "quillmap", "--for", "Cairn")
+    assert "without a key on purpose: one is enough" in keyless.out

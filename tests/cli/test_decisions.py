@@ -17,11 +17,11 @@ def outcome(ask: Ask, app: str, key: str, mode: str = "everywhere") -> tuple[str
 
 def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: Path) -> None:
     before = contents(desk)
-    bare = ask("bare", "quillmap", "Preview plates", "--why", "slow")
-    assert "F9 everywhere: was Preview plates (factory), now nothing." in bare.out
-    assert "the menu Sheet > Plates > Preview plates" in bare.out
+    keyless = ask("keyless", "quillmap", "Preview plates", "--why", "slow")
+    assert "F9 everywhere: was Preview plates (factory), now nothing." in keyless.out
+    assert "the menu Sheet > Plates > Preview plates" in keyless.out
     assert outcome(ask, "quillmap", "F9") == ("nothing", [])
-    assert "bare (mine)" in ask("find", "preview plates").out
+    assert "keyless (mine)" in ask("find", "preview plates").out
     left = ask("find", "preview plates", "--app", "quillmap", "--unassigned", "--json").json
     assert "plate.preview" not in {hit["command"] for hit in left["hits"]}
     muted = ask("mute", "quillmap", "f7", "--mode", "draw", "--why", "slips")
@@ -37,7 +37,7 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
     assert {each["outcome"]["what"] for each in inside} == {"starts"}
     text = (desk / MINE).read_text()
     for line in (
-        '[bare]\n"plate.preview" = "slow"\n',
+        '[keyless]\n"plate.preview" = "slow"\n',
         '[mute]\n"F7" = { modes = ["draw"], why = "slips" }\n',
         '[guard]\n"F1" = { keeps = "help.search", why = "all" }\n',
     ):
@@ -338,8 +338,8 @@ def test_check_in_other_forms_and_since(ask: Ask) -> None:
 def test_visitors_are_warned_worst_first(ask: Ask) -> None:
     words = ("assign", "quillmap", "Burn all plates", "Ctrl+N", "--if-taken", "replace")
     stopped = ask(*words)
-    assert (stopped.status, "--despite bare" in stopped.err) == (2, True)
-    given = ask(*words, "--despite", "bare")
+    assert (stopped.status, "--despite keyless" in stopped.err) == (2, True)
+    given = ask(*words, "--despite", "keyless")
     assert "house left it without a key on purpose: a plate costs money" in given.out
     assert "Ctrl+N is a reflex, and Burn all plates lasts and cannot be taken back." in given.out
     ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
@@ -464,7 +464,7 @@ def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
                 ),
                 ("clear", "quillmap", command),
                 ("clear", "quillmap", key),
-                ("bare", "quillmap", command, "--why", "b"),
+                ("keyless", "quillmap", command, "--why", "b"),
                 ("mute", "quillmap", key, "--why", "m"),
                 ("guard", "quillmap", "F2", "--why", "g"),
                 ("modes", "quillmap", command, "--only", "draw"),
@@ -518,8 +518,8 @@ def test_guards_stop_every_change_and_not_its_repair(ask: Ask, desk: Path) -> No
     before = contents(desk)
     for words in (
         ("mute", "quillmap", "Ctrl+Z", "--why", "x"),
-        ("bare", "quillmap", "edit.undo", "--why", "x"),
-        ("bare", "quillmap", "sheet.save", "--why", "x"),
+        ("keyless", "quillmap", "edit.undo", "--why", "x"),
+        ("keyless", "quillmap", "sheet.save", "--why", "x"),
     ):
         refused = ask(*words)
         assert (refused.status, "is guarded by house: every visitor expects it" in refused.err) == (
@@ -535,5 +535,5 @@ def test_explaining_any_change_looks_beyond_the_application(ask: Ask) -> None:
     told = ask("mute", "quillmap", "F6", "--why", "x", "--explain", "--dry-run").out
     assert "F6 in Reliefkiln: Shade the whole sheet (factory) everywhere - beware" in told
     assert "switching a key off: it can" in told
-    told = ask("bare", "quillmap", "Preview plates", "--why", "x", "--explain", "--dry-run").out
+    told = ask("keyless", "quillmap", "Preview plates", "--why", "x", "--explain", "--dry-run").out
     assert "F9 in Foldpress: " in told

@@ -184,7 +184,7 @@ def test_every_command_that_writes_has_a_dry_run() -> None:
 def test_quiet_says_nothing_where_all_went_well(ask: Ask) -> None:
     for words in (
         ("assign", "quillmap", "Join", "F10", "--why", "x"),
-        ("bare", "quillmap", "Split", "--why", "x"),
+        ("keyless", "quillmap", "Split", "--why", "x"),
         ("clear", "quillmap", "Split"),
         ("scheme", "new", "tagwright/mine"),
         ("undo",),

@@ -90,7 +90,10 @@ def test_what_cannot_be_is_said(ask: Ask, words: tuple[str, ...], says: str) -> 
 
 def test_clear_bare_and_mute_take_several(ask: Ask, desk: Path) -> None:
     before = (desk / MINE).read_bytes()
-    assert "Cairn and Ford are bare" in ask("bare", "quillmap", "Cairn", "Ford", "--why", "x").out
+    assert (
+        "Cairn and Ford are keyless"
+        in ask("keyless", "quillmap", "Cairn", "Ford", "--why", "x").out
+    )
     assert "F8 and F9 are muted" in ask("mute", "quillmap", "F8", "F9", "--why", "x").out
     assert "cleared F8 and F9" in ask("clear", "quillmap", "F8", "F9").out
     assert "cleared point.cairn and point.ford" in ask("clear", "quillmap", "Cairn", "Ford").out

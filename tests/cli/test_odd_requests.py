@@ -51,7 +51,7 @@ REFUSED = [
     (("press", "quillmap", "--live"), "this is none"),
     (("press", "quillmap", "F5", "--live"), "no place there"),
     (("assign", "quillmap", "Cairn", "@?"), "this is none"),
-    (("bare", "quillmap", "Cairn"), "--why (the reason)"),
+    (("keyless", "quillmap", "Cairn"), "--why (the reason)"),
 ]
 
 

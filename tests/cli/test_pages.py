@@ -62,7 +62,7 @@ def opened() -> Iterator[Page]:
 
 @pytest.fixture
 def keys(ask: Ask, desk: Path, opened: Page) -> Page:
-    assert ask("bare", "quillmap", "sheet.close", "--why", "by the menu").status == 0
+    assert ask("keyless", "quillmap", "sheet.close", "--why", "by the menu").status == 0
     assert ask("mute", "quillmap", "Ctrl+Shift+E", "--why", "beside Ctrl+Shift+W").status == 0
     done = ask("page", "-o", "keys.html")
     assert done.status == 0, done.err

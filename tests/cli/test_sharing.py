@@ -110,7 +110,9 @@ def test_a_set_is_edited_by_hand_and_by_command(linked: Ask, desk: Path) -> None
 def test_a_false_friend_is_found_and_settled(linked: Ask) -> None:
     found = linked("check", "reliefkiln").out
     assert "F6 is “Trim to neat line” in Quillmap, and starts “Shade the whole sheet” here" in found
-    linked("bare", "reliefkiln", "Shade the whole sheet", "--why", "F6 trims", "--scheme", "house")
+    linked(
+        "keyless", "reliefkiln", "Shade the whole sheet", "--why", "F6 trims", "--scheme", "house"
+    )
     assert "Shade the whole sheet” here" not in linked("check", "reliefkiln").out
     what_if = linked(
         "assign",

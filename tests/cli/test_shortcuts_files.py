@@ -303,7 +303,7 @@ def test_keys_that_are_switched_off(tmp_path: Path) -> None:
     file.write_text(own)
     assert deliver(ask, file) == own
     ask("assign", "own", "open", "F6", "--instead", "--if-taken", "replace")
-    ask("bare", "own", "save", "--why", "never by key")
+    ask("keyless", "own", "save", "--why", "never by key")
     assert deliver(ask, file) == "# mine\nunbind F7\nbind F6 => open\nunbind F5\n"
     ask("undo", "3")
     deliver(ask, file)
@@ -543,7 +543,7 @@ def test_what_cannot_be_written_is_named_and_told_by_the_status(tmp_path: Path) 
     """A format that knows no way to switch a key off, and a mode that the file has no place for."""
     form = LINES + 'holds = "keys"\n'
     ask, file = desk_with(tmp_path, form, "bind F5 => open\nbind F6 => save\n")
-    ask("bare", "own", "open", "--why", "never")
+    ask("keyless", "own", "open", "--why", "never")
     ask("assign", "own", "save", "F9")
     words = ("deliver", "own", "--to", str(file), "--file-format", "own", "--yes")
     done = ask(*words)
@@ -561,7 +561,7 @@ def test_a_comment_sign_switches_a_record_off(tmp_path: Path) -> None:
     form += "off-pattern = '^#bind (?P<keys>\\S+) => .*$'\n"
     ask, file = desk_with(tmp_path, form, "bind F5 => open\nbind F6 => save\n")
     file.write_text("# mine\n")
-    ask("bare", "own", "open", "--why", "never")
+    ask("keyless", "own", "open", "--why", "never")
     assert deliver(ask, file) == "# mine\n#bind F5 => open\n"
     assert ask("reset", "own", "--command", "open", "--yes").status == 0
     assert deliver(ask, file) == "# mine\n"

@@ -35,7 +35,7 @@ def after(shown: str, caption: str) -> str:
             "False friends",
             "F6 is “Trim to neat line” in Quillmap, and starts “Shade the whole sheet”",
         ),
-        ("Settled: that one", "Shade the whole sheet is bare"),
+        ("Settled: that one", "Shade the whole sheet is keyless"),
         ("The work list", "for a while."),
         ("What did not take?", "2 commands not as wanted"),
         ("Quillmap 5 is out", "the new version has it from the factory"),

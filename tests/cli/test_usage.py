@@ -124,7 +124,7 @@ def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(cou
 
 def test_what_a_change_of_scheme_is_worth(counted: Ask) -> None:
     before = counted("compare", "quillmap/factory", "quillmap/mine").out
-    assert counted("bare", "quillmap", "Path", "--why", "to see what it costs").status == 0
+    assert counted("keyless", "quillmap", "Path", "--why", "to see what it costs").status == 0
     after = counted("compare", "quillmap/factory", "quillmap/mine").out
     assert "it costs" in after
     assert "it costs" not in before

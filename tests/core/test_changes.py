@@ -10,13 +10,13 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.accept import NONE, NOT_ACCEPTED, SEVERAL, Accept, accept
 from olive_compass.core.changes.apply_set import ApplySet, apply_set
 from olive_compass.core.changes.assign import NO_SHARING, Assign, assign
-from olive_compass.core.changes.bare import Bare, bare
 from olive_compass.core.changes.change import Answers, Change, Loss, Shift, StillHas, Without
 from olive_compass.core.changes.choice import STRANGER, Choice, Offers, choice
 from olive_compass.core.changes.clear import BOTH, FROM_BELOW, NOTHING, Clear, clear
 from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.guard import Guard, guard
+from olive_compass.core.changes.keyless import Keyless, keyless
 from olive_compass.core.changes.modes import NO_SUCH_KEY, OTHER_WAY, Counts, Modes, modes
 from olive_compass.core.changes.mute import CANNOT, FIRM, Mute, ShowsThrough, mute
 from olive_compass.core.changes.repair import Repair, repair
@@ -39,7 +39,7 @@ BOARD = load("", "pc", "ansi-104", "us")
 ROOT, DRAW, LABEL = "everywhere", "draw", "label"
 HOUSE_SCHEME, MY_SCHEME = Scheme("app", "house", HOUSE), Scheme("app", "mine", PERSONAL)
 UNASKED = Answers()
-SURE = Answers("replace", frozenset({"guard", "bare", "typing", "keyboard"}), True)
+SURE = Answers("replace", frozenset({"guard", "keyless", "typing", "keyboard"}), True)
 
 COMMANDS = (
     Command("save", "Save", ("File",), (key("Ctrl+S"),)),
@@ -132,10 +132,10 @@ def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Stu
     assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["firm"]
     assert [q.what for q in studio.assign("erase", "E").questions] == ["typing"]
     assert studio.assign("erase", "E", DRAW).questions == ()
-    studio.mine = replace(studio.mine, bare={"erase": Decision("too easy")})
-    assert [q.what for q in studio.assign("erase", "F7").questions] == ["bare"]
-    lifted = studio.assign("erase", "F7", answers=Answers(despite=frozenset({"bare"})))
-    assert "erase" not in lifted.edits[0].after.bare
+    studio.mine = replace(studio.mine, keyless={"erase": Decision("too easy")})
+    assert [q.what for q in studio.assign("erase", "F7").questions] == ["keyless"]
+    lifted = studio.assign("erase", "F7", answers=Answers(despite=frozenset({"keyless"})))
+    assert "erase" not in lifted.edits[0].after.keyless
 
 
 def test_an_assignment_instead_takes_the_keys_elsewhere_along(studio: Studio) -> None:
@@ -168,13 +168,13 @@ def test_clearing_says_what_shows_through_and_who_is_left_without(studio: Studio
 
 
 def test_bare_takes_what_lies_below_and_tells_what_does_not_go(studio: Studio) -> None:
-    change = bare(studio.view, Bare(studio.command("proof"), studio.mine, "by hand only"))
+    change = keyless(studio.view, Keyless(studio.command("proof"), studio.mine, "by hand only"))
     assert studio.does(change, "F9") == []
-    assert change.edits[0].after.bare["proof"].why == "by hand only"
-    only = bare(studio.view, Bare(studio.command("proof"), studio.mine, "x", (LABEL,)))
+    assert change.edits[0].after.keyless["proof"].why == "by hand only"
+    only = keyless(studio.view, Keyless(studio.command("proof"), studio.mine, "x", (LABEL,)))
     assert (studio.does(only, "F9", LABEL), studio.does(only, "F9", DRAW)) == ([], ["proof"])
     studio.mine = replace(studio.mine, assign=given(proof="F7"))
-    still = bare(studio.view, Bare(studio.command("proof"), studio.house, "x"))
+    still = keyless(studio.view, Keyless(studio.command("proof"), studio.house, "x"))
     assert StillHas("proof", (key("F7"),)) in still.effects
 
 
@@ -209,7 +209,7 @@ def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -
     purposes = Purposes([Purpose("wipe", "Wipe", links={"app": ("erase",)})])
     broken = [
         studio.assign("erase", "F9", answers=Answers("replace")),
-        bare(view, Bare(studio.command("proof"), mine, "x")),
+        keyless(view, Keyless(studio.command("proof"), mine, "x")),
         mute(view, Mute(key("F9"), (ROOT,), mine, "x")),
     ]
     assert [[q.what for q in change.questions] for change in broken] == [["guard"]] * 3
@@ -217,9 +217,11 @@ def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -
     applied = apply_set(view, ApplySet(keyset, purposes, mine, Answers(sure=True)))
     assert (applied.already, studio.does(applied, "F9")) == (True, ["proof"])
     studio.mine = replace(
-        mine, assign={"proof": (Assignment((key("F9"),), (ROOT,)),)}, bare={"save": Decision("x")}
+        mine,
+        assign={"proof": (Assignment((key("F9"),), (ROOT,)),)},
+        keyless={"save": Decision("x")},
     )
-    studio.house = replace(studio.house, bare={"proof": Decision("x")})
+    studio.house = replace(studio.house, keyless={"proof": Decision("x")})
     assert studio.does(Change(), "F9") == ["proof"]
     cleared = clear(studio.view, Clear(studio.mine, "proof"))
     assert [q.what for q in cleared.questions] == ["guard"]

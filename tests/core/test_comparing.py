@@ -129,7 +129,7 @@ def test_schemes_differ_decision_by_decision() -> None:
             "c": (on("F3", why="old"),),
             "d": (on("F4"),),
         },
-        bare={"x": Decision("costly"), "y": Decision("old"), "z": Decision("same")},
+        keyless={"x": Decision("costly"), "y": Decision("old"), "z": Decision("same")},
         mute={key("F9"): Decision("slips", ("draw",))},
     )
     after = replace(
@@ -140,7 +140,7 @@ def test_schemes_differ_decision_by_decision() -> None:
             "c": (on("F3", why="new"),),
             "e": (on("F4"), on("F5", modes=("draw",), why="near")),
         },
-        bare={"y": Decision("new"), "z": Decision("same"), "w": Decision("", ("draw",))},
+        keyless={"y": Decision("new"), "z": Decision("same"), "w": Decision("", ("draw",))},
         mute={key("F9"): Decision("slips")},
     )
     assert sorted(told(compare_schemes(before, after))) == sorted(
@@ -149,9 +149,9 @@ def test_schemes_differ_decision_by_decision() -> None:
             ("reason changed", "assign", "c", "old", "new"),
             ("new", "assign", "e", "", "F4; F5 in draw"),
             ("gone", "assign", "d", "F4", ""),
-            ("reason changed", "bare", "y", "old", "new"),
-            ("new", "bare", "w", "", "yes in draw"),
-            ("gone", "bare", "x", "costly", ""),
+            ("reason changed", "keyless", "y", "old", "new"),
+            ("new", "keyless", "w", "", "yes in draw"),
+            ("gone", "keyless", "x", "costly", ""),
             ("mode changed", "mute", "F9", "draw", "everywhere"),
         ]
     )

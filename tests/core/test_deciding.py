@@ -41,7 +41,9 @@ def schemes(draw: st.DrawFn, name: str, layer: str) -> Scheme:
         name,
         layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=3)),
-        bare=draw(st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision("x")), max_size=1)),
+        keyless=draw(
+            st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision("x")), max_size=1)
+        ),
         mute=draw(
             st.dictionaries(
                 triggers, some_modes.map(lambda modes: Decision("x", modes)), max_size=1

@@ -32,8 +32,8 @@ def test_a_key_that_is_taken_in_a_mode_is_wanted_in_the_others_only() -> None:
     found = wanted_by_mode(mine, with_modes=True)
     assert found["burn"] == {"vertex": (key("J"),)}
     assert found["join"] == {"draw": (key("J"),)}
-    bare = keymap(scheme(bare={"save": Decision("by the menu")}))
-    assert wanted_by_mode(bare, with_modes=True)["save"] == {}
+    keyless = keymap(scheme(keyless={"save": Decision("by the menu")}))
+    assert wanted_by_mode(keyless, with_modes=True)["save"] == {}
 
 
 def test_a_mute_by_a_command_that_is_never_enabled_is_a_key_of_that_command() -> None:

@@ -115,8 +115,8 @@ def test_desk_files_are_edited_in_place() -> None:
     after = desk_file.read(edited, "desk.toml")
     assert (after.stacks["app"], after.project) == (("a", "b"), "harbour")
     assert b"# The schemes that count" in edited
-    bare = b'format = "olive-compass-desk/1"\n'
-    assert desk_file.read(desk_file.with_stack(bare, "a", ("x",)), "").stacks == {"a": ("x",)}
+    keyless = b'format = "olive-compass-desk/1"\n'
+    assert desk_file.read(desk_file.with_stack(keyless, "a", ("x",)), "").stacks == {"a": ("x",)}
     seat = seat_file.with_values(None, {"name": "Klara", "keyboards": ["iso-105/uk"], "hand": ""})
     seat = seat_file.with_value(seat, "licences.app", "sky", True)
     read = seat_file.read(seat)

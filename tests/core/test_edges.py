@@ -38,7 +38,7 @@ def test_every_withdrawn_command_that_a_decision_names_stays() -> None:
         "a",
         "mine",
         assign={"c0": (Assignment((key("F2"),)),)},
-        bare={"c2": Decision("costly")},
+        keyless={"c2": Decision("costly")},
     )
     listed = Catalogue((Command("new", "Quite other"), Command("c9", "Another")))
     after = upgrade(Stack(app, (scheme,)), listed, "2", BOARD).app.catalogue

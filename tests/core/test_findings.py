@@ -82,7 +82,7 @@ BARE_BURN = {"plate.burn": Decision("costs money")}
             mine(unreadable=(Unreadable("assign", "sheet.trim", "Crtl+B", "no key"),)),
             mine(),
         ),
-        ("unassigned note", mine(), mine(bare=BARE_BURN)),
+        ("unassigned note", mine(), mine(keyless=BARE_BURN)),
     ],
 )
 def test_found_where_it_is_and_not_beside(finding: str, bad: Scheme, good: Scheme) -> None:

@@ -261,7 +261,7 @@ def test_where_a_file_is_really_written(tmp_path: Path) -> None:
 
 
 def test_undo_keeps_what_was_done_by_hand_since(tmp_path: Path) -> None:
-    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[bare]\n'
+    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[keyless]\n'
     path = "schemes/quillmap/mine.toml"
     history = History(str(tmp_path))
     before = head + b'"a" = "one"\n'
@@ -291,7 +291,7 @@ def test_leftovers_of_this_file_go_and_others_stay(tmp_path: Path) -> None:
 
 
 def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) -> None:
-    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[bare]\n'
+    head = b'format = "olive-compass-scheme/1"\napp = "quillmap"\nlayer = "personal"\n\n[keyless]\n'
     path = "schemes/quillmap/mine.toml"
     history = History(str(tmp_path))
     save(history, FileChange(path, None, head + b'"a" = "one"\n'))

@@ -145,8 +145,8 @@ def test_what_a_listing_leaves_out_stays_until_it_is_to_go() -> None:
     assert replace(split, line=0) == replace(marked, keys=split.keys, line=0)
     assert [c.what for c in taken.changes] == ["keys"]
     assert taken.stayed == {"menu": 2, "modes": 2, "kind": 1, "marks": 1, "inputs": 1}
-    bare = take_in(old, new, ("modes", "marks")).catalogue.by_id["edit.split"]
-    assert (bare.modes, bare.marks.lasting, bare.kind) == ((), False, "part")
+    keyless = take_in(old, new, ("modes", "marks")).catalogue.by_id["edit.split"]
+    assert (keyless.modes, keyless.marks.lasting, keyless.kind) == ((), False, "part")
 
 
 def test_commands_are_named_and_searched_as_people_do() -> None:

@@ -72,9 +72,9 @@ def test_the_score_is_of_title_menu_keys_and_what_it_does() -> None:
         (found,) = match(Catalogue((WALL,)), Catalogue((new,)))
         return found.score
 
-    bare = score(does="", menu=("View",), keys=(key("F6"),))
-    assert bare == pytest.approx(0.6 * 2 / 3 + 0.3, abs=0.01)
-    assert score(does="", keys=(key("F6"),)) == pytest.approx(bare + 0.2, abs=0.01)
+    keyless = score(does="", menu=("View",), keys=(key("F6"),))
+    assert keyless == pytest.approx(0.6 * 2 / 3 + 0.3, abs=0.01)
+    assert score(does="", keys=(key("F6"),)) == pytest.approx(keyless + 0.2, abs=0.01)
     assert score(keys=(), menu=("View",)) == pytest.approx(0.6 * 2 / 3 + 0.4, abs=0.01)
     assert score(keys=(key("F6"),)) == 0.99
     # In two places: 0.6 times two of seven words, with the menu and what it does.
@@ -99,7 +99,7 @@ def test_what_a_guard_keeps_and_does_now_is_said() -> None:
 def test_a_bare_command_is_kept_from_its_new_keys() -> None:
     gate = Command("gate", "Open gate", ("Tools",), (key("F7"),))
     app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
-    scheme = Scheme("app", "mine", bare=dict.fromkeys(("wall", "gate", "odd"), Decision("no")))
+    scheme = Scheme("app", "mine", keyless=dict.fromkeys(("wall", "gate", "odd"), Decision("no")))
     new = Catalogue((replace(WALL, keys=(key("F6"), key("F9"))),))
     found = upgrade(Stack(app, (scheme,)), new, "2", load("", "pc", "ansi-104", "us"))
     assert [(v.subject, v.what, v.says) for v in found.verdicts] == [
@@ -111,13 +111,13 @@ def test_a_bare_command_is_kept_from_its_new_keys() -> None:
 
 def test_a_bare_command_that_only_the_new_version_has_holds() -> None:
     app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL,)))
-    scheme = Scheme("app", "mine", bare={"gate": Decision("later")})
+    scheme = Scheme("app", "mine", keyless={"gate": Decision("later")})
     gate = Command("gate", "Open gate", ("Draw",), (key("F7"),))
     found = upgrade(
         Stack(app, (scheme,)), Catalogue((WALL, gate)), "2", load("", "pc", "ansi-104", "us")
     )
     assert [(v.table, v.subject, v.what, v.says) for v in found.verdicts] == [
-        ("bare", "gate", "holds", "")
+        ("keyless", "gate", "holds", "")
     ]
 
 
@@ -151,7 +151,7 @@ def test_the_new_catalogue_has_each_command_once_under_the_id_that_decisions_nam
         Command("fresh", "Fresh", ("Tools",)),
     )
     app = App("a", "A", "1", ModeTree({}), Rules(), Catalogue(old))
-    mine = Scheme("a", "mine", bare={"zoom": Decision("by the wheel")})
+    mine = Scheme("a", "mine", keyless={"zoom": Decision("by the wheel")})
     found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", load("", "pc", "ansi-104", "us"))
     commands = [(c.id, c.title, c.marks.withdrawn) for c in found.app.catalogue.commands]
     assert commands == [

@@ -195,12 +195,14 @@ def _csv(rows: dict[str, tuple[str, str]]) -> bytes:
     return "\n".join(("# olive-compass-commands/1", "id,title,keys", *lines, "")).encode()
 
 
-def _scheme(rows: dict[str, tuple[str, str]], bare: Iterable[str]) -> bytes:
+def _scheme(rows: dict[str, tuple[str, str]], keyless: Iterable[str]) -> bytes:
     """A scheme with a decision a row: a key, or none on purpose."""
     head = 'format = "olive-compass-scheme/1"\napp = "app"\nlayer = "personal"\n'
-    assign = [f'"{id_}" = ["{keys or "F9"}"]' for id_, (_, keys) in rows.items() if id_ not in bare]
-    none = [f'"{id_}" = "{title}"' for id_, (title, _) in rows.items() if id_ in bare]
-    return "\n".join((head, "[assign]", *assign, "", "[bare]", *none, "")).encode()
+    assign = [
+        f'"{id_}" = ["{keys or "F9"}"]' for id_, (_, keys) in rows.items() if id_ not in keyless
+    ]
+    none = [f'"{id_}" = "{title}"' for id_, (title, _) in rows.items() if id_ in keyless]
+    return "\n".join((head, "[assign]", *assign, "", "[keyless]", *none, "")).encode()
 
 
 @given(deeds, deeds)
@@ -230,12 +232,12 @@ some_rows = st.sets(st.sampled_from(sorted(ROWS)))
 
 @given(deeds, deeds, some_rows, some_rows)
 def test_a_decision_is_settled_as_a_whole(
-    ours: dict[str, str], theirs: dict[str, str], bare: set[str], others: set[str]
+    ours: dict[str, str], theirs: dict[str, str], keyless: set[str], others: set[str]
 ) -> None:
     mine, other = _rows(ours, "ours"), _rows(theirs, "theirs")
     files = (
         _scheme(_rows(dict.fromkeys(ROWS, "as it is"), ""), ()),
-        _scheme(mine, bare),
+        _scheme(mine, keyless),
         _scheme(other, others),
     )
     path = "schemes/app/mine.toml"
@@ -243,4 +245,4 @@ def test_a_decision_is_settled_as_a_whole(
         merged = merge_file(path, *files, lambda path, clash: side)  # noqa: B023
         tables = tomllib.loads((merged.data or b"").decode())
         # No command has keys and is left without any.
-        assert not set(tables.get("assign", {})) & set(tables.get("bare", {})), merged.data
+        assert not set(tables.get("assign", {})) & set(tables.get("keyless", {})), merged.data

@@ -136,7 +136,7 @@ def test_exports(whole: object, decisions: list[object]) -> None:
         (DecisionRow("assign", "save", "Crtl+S"), "row 1"),
         (DecisionRow("asign", "save", "F1"), "is none of assign"),
         (DecisionRow("mute", ""), "names no key"),
-        (DecisionRow("bare", ""), "does not say of what"),
+        (DecisionRow("keyless", ""), "does not say of what"),
     ],
 )
 def test_rows_that_make_no_decision(row: DecisionRow, says: str) -> None:

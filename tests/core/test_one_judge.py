@@ -10,7 +10,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.advice import scheme_to_write
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.board import BARE, FREE, SHARED, board_keys, otherwise
+from olive_compass.core.schemes.board import FREE, KEYLESS, SHARED, board_keys, otherwise
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Assignment, Scheme
@@ -240,9 +240,9 @@ def test_what_a_board_calls_shared_offers_a_choice_and_what_it_calls_bare_does_n
             assert key.shared is (len(outcome.winners) > 1)
             if key.drawn == SHARED:
                 assert len(outcome.winners) > 1
-            if key.drawn == BARE:
+            if key.drawn == KEYLESS:
                 assert outcome.what == "nothing"
-                assert key.bare
+                assert key.keyless
 
 
 @given(views(), st.sampled_from(COMMANDS))

@@ -107,7 +107,7 @@ def test_lines_are_found_for_every_decision(scheme: Scheme) -> None:
     data = new_text(scheme).decode()
     lines = data.split("\n")
     found = key_lines(data)
-    for table in ("assign", "bare", "mute", "guard"):
+    for table in ("assign", "keyless", "mute", "guard"):
         for key in getattr(scheme, table):
             number = found[table, str(key)]
             written = SingleKey(str(key), KeyType.Basic).as_string()
@@ -163,7 +163,7 @@ def test_an_edit_by_the_program_leaves_the_rest_as_a_person_wrote_it() -> None:
         ('"a" = { keys = [3] }', "something that is no text"),
         ('"a" = [{ keys = "F1" }, 3]', "“a” needs keys"),
         ("a.b = 'F1'", "write it in quotation marks"),
-        ("\n[bare]\n'a' = 3", "needs a reason"),
+        ("\n[keyless]\n'a' = 3", "needs a reason"),
         ("\n[gaurd]\n'F1' = 'x'", "did you mean “guard”?"),
     ],
 )

@@ -17,7 +17,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import (
     clear_trigger,
     give,
-    make_bare,
+    make_keyless,
     make_mute,
     set_modes,
     take,
@@ -134,9 +134,9 @@ def test_edits_touch_what_was_named_and_no_more() -> None:
     assert (
         "save" not in clear_trigger(clear_trigger(start, key("F6"), BOARD), key("f7"), BOARD).assign
     )
-    bare = make_bare(start, "save", "no")
-    assert (bare.assign, bare.bare) == ({}, {"save": Decision("no")})
-    assert give(bare, "save", key("F9"), ("draw",)).bare == {}
+    keyless = make_keyless(start, "save", "no")
+    assert (keyless.assign, keyless.keyless) == ({}, {"save": Decision("no")})
+    assert give(keyless, "save", key("F9"), ("draw",)).keyless == {}
     mute = make_mute(start, key("F9"), ("draw", "label"), "x")
     assert unmute(mute, key("F9"), ("draw",)).mute[key("F9")].modes == ("label",)
     assert unmute(mute, key("F9"), ("draw", "label")).mute == {}
@@ -153,14 +153,14 @@ def test_edits_touch_what_was_named_and_no_more() -> None:
 def test_resets_of_a_command_a_key_a_mode_and_all() -> None:
     mine = scheme(
         assign={"save": on("F6", "F7"), "join": on("F8", modes=("draw", "label"))},
-        bare={"burn": Decision("x")},
+        keyless={"burn": Decision("x")},
         mute={key("F9"): Decision("m", ("draw", "label"))},
         guard={key("F9"): Decision("g")},
     )
-    other = scheme(assign={"save": on("F1"), "split": on("F6")}, bare={"join": Decision("y")})
+    other = scheme(assign={"save": on("F1"), "split": on("F6")}, keyless={"join": Decision("y")})
     assert reset(mine, Part(command="save"), None, BOARD).assign.keys() == {"join"}
     assert reset(mine, Part(command="save"), other, BOARD).assign["save"] == on("F1")
-    assert reset(mine, Part(command="burn"), None, BOARD).bare == {}
+    assert reset(mine, Part(command="burn"), None, BOARD).keyless == {}
     by_key = reset(mine, Part(trigger=key("F6")), other, BOARD)
     assert by_key.assign == {"save": on("F7"), "join": mine.assign["join"], "split": on("F6")}
     assert reset(mine, Part(trigger=key("F9")), None, BOARD).guard == {}
@@ -298,8 +298,8 @@ def test_sheets_hold_what_works() -> None:
     two = keymap(scheme(assign={"save": on("F7", modes=("vertex",))}))
     (saved,) = [g.lines[0] for g in sheet_groups(two, None, False) if g.name == "File"]
     assert saved.texts == ("F7 (vertex)", "Ctrl+S")
-    bare = keymap(scheme(bare={"save": Decision("by hand")}))
-    (saved,) = [g.lines[0] for g in sheet_groups(bare, None, True) if g.name == "File"]
+    keyless = keymap(scheme(keyless={"save": Decision("by hand")}))
+    (saved,) = [g.lines[0] for g in sheet_groups(keyless, None, True) if g.name == "File"]
     assert (saved.texts, saved.note) == ((), "by hand")
     assert "Plates" in {group.name for group in sheet_groups(mine, None, True)}
     assert [g.name for g in sheet_groups(mine, "label", False)] == ["File"]
@@ -387,7 +387,7 @@ def test_layers_stand_in_their_order() -> None:
 def test_a_scheme_counts_its_decisions() -> None:
     every = scheme(
         assign={"save": on("F6")},
-        bare={"copy": Decision("x")},
+        keyless={"copy": Decision("x")},
         mute={key("Delete"): Decision("x"), key("F1"): Decision("y")},
         guard={key("Ctrl+Z"): Decision("x")},
     )

@@ -129,9 +129,9 @@ def test_terms_and_what_is_said_of_them_are_rows() -> None:
 def test_columns_that_are_not_used_are_named_and_versions_are_no_ids() -> None:
     listing = read("german.csv", GERMAN)
     assert listing.unused == (("Seit", "1.0"),)
-    bare = read("a.csv", "Save,Ctrl+S,x-1\nClose,Ctrl+W,x-1\nUndo,Ctrl+Z,x-2\n")
-    assert len(bare.catalogue.commands) == 3
-    assert bare.unused == (("column 3", "x-1"),)
+    keyless = read("a.csv", "Save,Ctrl+S,x-1\nClose,Ctrl+W,x-1\nUndo,Ctrl+Z,x-2\n")
+    assert len(keyless.catalogue.commands) == 3
+    assert keyless.unused == (("column 3", "x-1"),)
     same = read("b.csv", "Code,Command,Key\nA1,Save,Ctrl+S\nA1,Close,Ctrl+W\nA1,Save,F2\n")
     assert told(same) == [": Save = Ctrl+S | F2", ": Close = Ctrl+W"], "one id for two commands"
     assert same.repeated == 1

@@ -10,12 +10,12 @@ from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.board import (
-    BARE,
     FREE,
+    KEYLESS,
     SHARED,
     USED,
     BoardKey,
-    bare_presses,
+    keyless_presses,
     typed_label,
 )
 from olive_compass.core.schemes.claims import Claim, Does, Stack
@@ -183,13 +183,13 @@ def test_a_key_of_a_board_is_drawn_by_what_it_is() -> None:
         FREE,
         FREE,
     )
-    assert BoardKey(FREE, bare=(("burn", "x"),)).drawn == BARE
-    assert BoardKey(USED, bare=(("burn", "x"),)).drawn == USED
+    assert BoardKey(FREE, keyless=(("burn", "x"),)).drawn == KEYLESS
+    assert BoardKey(USED, keyless=(("burn", "x"),)).drawn == USED
     here = drawn(
-        scheme(bare={"save": Decision("mine"), "gone": Decision("x")}),
-        Scheme("app", "far", bare={"save": Decision("far")}),
+        scheme(keyless={"save": Decision("mine"), "gone": Decision("x")}),
+        Scheme("app", "far", keyless={"save": Decision("far")}),
     )
-    assert bare_presses(here) == {BOARD.press_of(key("Ctrl+S")): (("save", "mine"),)}
+    assert keyless_presses(here) == {BOARD.press_of(key("Ctrl+S")): (("save", "mine"),)}
     none = Keymap(Stack(APP), PLAIN)
     assert (typed_label(none, "KeyA"), typed_label(none, "?x:y"), typed_label(none, "pad:K1")) == (
         "",

@@ -277,11 +277,11 @@ def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) ->
 
 
 def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
-    scheme = mine(bare={"save": Decision("from the menu")}, mute={key("F3"): Decision("slips")})
+    scheme = mine(keyless={"save": Decision("from the menu")}, mute={key("F3"): Decision("slips")})
     keyset = KeySet("k", "", {"save": Entry((key("F2"),)), "trim": Entry((key("F3"),))})
     found = plan(Stack(ONE, (scheme,)), scheme, keyset, PURPOSES, keymap(ONE, scheme))
     assert [p.why[0].part for p in found.planned] == [
-        "bare",
+        "keyless",
         "muted",
     ]
     assert found.after == scheme
@@ -448,7 +448,7 @@ def test_decisions_are_compared_not_lines() -> None:
     old = mine(
         assign={"save": on("F1"), "trim": on("F2"), "split": on("F3"), "layers": on("F4", why="x")},
         mute={key("F9"): Decision("x")},
-        bare={"gone": Decision("y")},
+        keyless={"gone": Decision("y")},
     )
     new = mine(
         assign={
@@ -467,7 +467,7 @@ def test_decisions_are_compared_not_lines() -> None:
         ("mode changed", "assign", "split"),
         ("reason changed", "assign", "layers"),
         ("new", "assign", "fresh"),
-        ("gone", "bare", "gone"),
+        ("gone", "keyless", "gone"),
         ("reason changed", "mute", "F9"),
         ("changed", "head", "layer"),
     }
@@ -538,7 +538,7 @@ def test_an_upgrade_says_what_holds() -> None:
             "trim": on("F1"),
             "join": on("F3"),
         },
-        bare={"layers": Decision("x")},
+        keyless={"layers": Decision("x")},
         mute={key("F8"): Decision("x"), key("F9"): Decision("x")},
         guard={key("F4"): Decision("x"), key("F7"): Decision("x")},
     )
@@ -558,7 +558,7 @@ def test_an_upgrade_says_what_holds() -> None:
         ("assign", "hatch"): "command gone",
         ("assign", "trim"): "holds",
         ("assign", "join"): "holds",
-        ("bare", "layers"): "holds",
+        ("keyless", "layers"): "holds",
         ("mute", "F8"): "redundant",
         ("mute", "F9"): "hides something new",
         ("guard", "F4"): "holds",
@@ -594,8 +594,8 @@ RUNS = st.sampled_from(
 DECISIONS = st.builds(lambda why, modes: Decision(why, tuple(modes)), REASONS, MODES)
 IDS = st.sampled_from(["save", "trim", "x.y", "=sum"])
 WHOLE = st.builds(
-    lambda assign, bare, mute, guard, accept, order: mine(
-        assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
+    lambda assign, keyless, mute, guard, accept, order: mine(
+        assign=assign, keyless=keyless, mute=mute, guard=guard, accept=accept, order=order
     ),
     st.dictionaries(
         IDS,
@@ -627,7 +627,7 @@ def test_rows_give_the_scheme_back(scheme: Scheme) -> None:
 
 def test_all_layers_as_one_scheme() -> None:
     near = mine(
-        assign={"trim": on("F2")}, mute={key("F7"): Decision("x")}, bare={"save": Decision()}
+        assign={"trim": on("F2")}, mute={key("F7"): Decision("x")}, keyless={"save": Decision()}
     )
     now = as_it_counts(keymap(ONE, near))
     keys: dict[str, list[str]] = {

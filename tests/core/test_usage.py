@@ -161,8 +161,8 @@ def test_what_a_tally_says_beside_the_keys() -> None:
         "buoy",
         "beacon",
     ]
-    bare = Scheme("app", "mine", PERSONAL, bare={"buoy": Decision("on purpose")})
-    kept = looking.without_key(view_of(bare).keymap, looking.used(tally))
+    keyless = Scheme("app", "mine", PERSONAL, keyless={"buoy": Decision("on purpose")})
+    kept = looking.without_key(view_of(keyless).keymap, looking.used(tally))
     assert [e.command for e in kept] == ["beacon"]
     assert {str(c.trigger) for c in looking.never_pressed(keymap, tally)} == {"Ctrl+Z", "F6"}
     assert [w.day for w in looking.trend(tally)] == ["2026-10-05", "2026-10-26"]

@@ -147,17 +147,17 @@ def test_below_a_nearer_scheme_it_is_said_what_comes_first_and_where_it_never_co
     found = judged("burn", "F2", near, far, scheme=far)
     assert ids(found.first) == ["save"]
     assert found.unreached == ()
-    bare = Scheme("app", "near", bare={"burn": Decision("x", ("draw",))})
-    found = judged("burn", "F2", bare, far, scheme=far)
+    keyless = Scheme("app", "near", keyless={"burn": Decision("x", ("draw",))})
+    found = judged("burn", "F2", keyless, far, scheme=far)
     assert found.unreached == ("draw", "vertex")
     assert judged("burn", "F2", near, modes=("draw",), scheme=near).first == ()
 
 
 def test_parts_are_told_gravest_first_and_by_whose_sake_they_are() -> None:
     none = replace(RULES, plain_keys="none")
-    found = judged("burn", "J", scheme(bare={"burn": Decision("x")}), rules=none)
+    found = judged("burn", "J", scheme(keyless={"burn": Decision("x")}), rules=none)
     assert found.against()[:1] == ("rules",)
-    assert found.own == ("bare",)
+    assert found.own == ("keyless",)
     assert found.hopeless
     assert not found.of_trigger
     assert not found.clean
@@ -204,7 +204,7 @@ def test_giving_instead_takes_the_others_of_its_modes() -> None:
                 Assignment((key("F4"),), ("label",), "x"),
             )
         },
-        bare={"burn": Decision("x"), "save": Decision("y")},
+        keyless={"burn": Decision("x"), "save": Decision("y")},
     )
     after = give(before, "burn", key("F4"), ("draw",), "z", instead=True)
     assert after.assign["burn"] == (
@@ -212,7 +212,7 @@ def test_giving_instead_takes_the_others_of_its_modes() -> None:
         Assignment((key("F4"),), ("label",), "x"),
         Assignment((key("F4"),), ("draw",), "z", "", True),
     )
-    assert after.bare == {"save": Decision("y")}
+    assert after.keyless == {"save": Decision("y")}
 
 
 def test_taking_leaves_what_was_not_named() -> None:

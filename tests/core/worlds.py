@@ -107,7 +107,7 @@ def schemes(draw: st.DrawFn, name: str, layer: Layer) -> Scheme:
         name,
         layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=2)),
-        bare=draw(bares),
+        keyless=draw(bares),
         mute=draw(of_triggers),
         guard=draw(of_triggers),
     )

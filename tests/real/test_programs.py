@@ -147,8 +147,8 @@ def test_a_terminal_multiplexer(tmux: list[str], desk: Path, tmp_path: Path) -> 
         assign("last-pane", "F7"),
         # Quotes and signs in the command itself.
         assign('confirm-before -p "kill-window #W? (y/n)" kill-window', "F6"),
-        ("bare", "own", "clock-mode", "--mode", "prefix", "--why", "not here"),
-        ("bare", "own", "list-buffers", "--mode", "prefix", "--why", "not here"),
+        ("keyless", "own", "clock-mode", "--mode", "prefix", "--why", "not here"),
+        ("keyless", "own", "list-buffers", "--mode", "prefix", "--why", "not here"),
         assign("choose-tree -Zw", "S", "--instead"),
         assign("choose-tree -Zs", "W", "--instead"),
         assign("display-panes", "Shift+Q", "--instead"),
@@ -239,8 +239,8 @@ def test_the_line_editor_of_a_shell(desk: Path, tmp_path: Path) -> None:
         assign("beginning-of-line", "Ctrl+E", "--instead"),
         assign("end-of-line", "Ctrl+A", "--instead"),
         assign("dump-functions", "F5"),
-        ("bare", "own", "insert-comment", "--why", "not here"),
-        ("bare", "own", "tilde-expand", "--why", "not here"),
+        ("keyless", "own", "insert-comment", "--why", "not here"),
+        ("keyless", "own", "tilde-expand", "--why", "not here"),
     )
     deliver(desk, "line-editor", own)
     assert own.read_text().startswith(text)
@@ -311,8 +311,8 @@ def test_a_pager(screen: Callable[..., Screen], desk: Path, tmp_path: Path) -> N
         assign("back-screen", "Shift+L"),
         assign("forw-screen-force", "Alt+J"),
         assign("quit", "Ctrl+X Q"),
-        ("bare", "own", "visual", "--why", "not here"),
-        ("bare", "own", "shell", "--why", "not here"),
+        ("keyless", "own", "visual", "--why", "not here"),
+        ("keyless", "own", "shell", "--why", "not here"),
     )
     deliver(desk, "pager", own)
     # Its own lines are as they were, and what is new stands where the pager looks for it.
@@ -418,8 +418,8 @@ def test_a_text_editor(screen: Callable[..., Screen], desk: Path, tmp_path: Path
         assign("findnext", "Alt+Q", "--instead"),
         assign("findprevious", "Alt+W", "--instead"),
         assign("formatter", "Alt+Shift+G", "--instead"),
-        ("bare", "own", "linter", "--why", "not here"),
-        ("bare", "own", "verbatim", "--why", "not here"),
+        ("keyless", "own", "linter", "--why", "not here"),
+        ("keyless", "own", "verbatim", "--why", "not here"),
     )
     deliver(desk, "editor", own)
     assert own.read_text().startswith(text)

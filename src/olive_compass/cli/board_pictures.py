@@ -89,7 +89,7 @@ def _spelt(key: "Key", spell: Callable[[str], str]) -> "Key":
 
 def _is_seen(key: BoardKey, told: Told) -> bool:
     """Whether there is anything to see on a key."""
-    return bool(key.claims or key.bare) or told.was is not None
+    return bool(key.claims or key.keyless) or told.was is not None
 
 
 def _by_purpose(at: Desk, keymap: Keymap) -> Callable[[str], str]:
@@ -113,7 +113,7 @@ def _key(what: Asked, code: str, key: BoardKey, told: Told, group: Callable[[str
         text = words.meaning(keymap, claim.does) or "muted"
         several = len(what.modes) > 1 and len(key.claims) > 1 and claim.mode != ROOT
         titles.append(f"{text} ({claim.mode})" if several else text)
-    titles += [f"bare: {words.title(keymap, command)}" for command, _ in key.bare]
+    titles += [f"keyless: {words.title(keymap, command)}" for command, _ in key.keyless]
     label = typed_label(keymap, code) or LEGENDS.get(code, code)
     first = next((claim.command for claim in key.claims if claim.command), "")
     text = "; ".join(dict.fromkeys(titles))

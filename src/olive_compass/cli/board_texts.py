@@ -12,11 +12,11 @@ from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.schemes.board import (
-    BARE,
     BEGINS,
     FREE,
     GUARDED,
     KEPT,
+    KEYLESS,
     SHARED,
     SILENT,
     USED,
@@ -39,7 +39,7 @@ MARKS = {
     GUARDED: "!",
     KEPT: "#",
     SHARED: "&",
-    BARE: "–",
+    KEYLESS: "–",
 }
 ASCII_MARKS = {
     FREE: "",
@@ -49,7 +49,7 @@ ASCII_MARKS = {
     GUARDED: "!",
     KEPT: "#",
     SHARED: "&",
-    BARE: "-",
+    KEYLESS: "-",
 }
 COLUMNS = 100
 
@@ -91,7 +91,7 @@ def _as_json(
                 "label": _label(what.keymap, code),
                 "state": key.state,
                 "commands": [claim.command or None for claim in key.claims],
-                "bare": [{"command": c, "why": why} for c, why in key.bare],
+                "keyless": [{"command": c, "why": why} for c, why in key.keyless],
                 "several": key.shared,
                 "before": told.was,
                 "times": told.uses,
@@ -194,7 +194,7 @@ def _legend(
         GUARDED: "guarded",
         KEPT: "reserved",
         SHARED: "shared by several",
-        BARE: "free, its command is bare",
+        KEYLESS: "free, its command is keyless",
     }
     around.say(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
@@ -212,7 +212,7 @@ def _legend(
 def _said_of(keymap: Keymap, key: BoardKey, told: Told) -> str:
     """What a key does, what it did before, and how often it is pressed; ``""``: nothing to say."""
     titles = list(dict.fromkeys(_titled(keymap, claim) for claim in key.claims))
-    titles += [f"{words.title(keymap, c)} is bare: {why}" for c, why in key.bare]
+    titles += [f"{words.title(keymap, c)} is keyless: {why}" for c, why in key.keyless]
     said = " or ".join(titles)
     if told.was is not None:
         said = f"{said or 'nothing'}, was {told.was}"

@@ -266,7 +266,7 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
     hit = [
         f"{scheme.name} decides about {command}"
         for scheme in at.stack(name).schemes
-        for command in (*scheme.assign, *scheme.bare)
+        for command in (*scheme.assign, *scheme.keyless)
         if command in gone
     ]
     if hit:

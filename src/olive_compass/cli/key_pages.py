@@ -136,7 +136,7 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, Boa
     reasons += [f"goes on: {_named(keymap, claim)}" for claim in outcome.longer[:MOST]]
     if len(outcome.longer) > MOST:
         reasons.append(f"goes on: {len(outcome.longer) - MOST} more")
-    for command, why in key.bare:
+    for command, why in key.keyless:
         reasons.append(f"{words.title(keymap, command)} is left without a key: {why}")
     first = next((claim.command for claim in outcome.winners if claim.command), "")
     return Seen(

@@ -34,9 +34,9 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
         ),
         "too_many": lambda: _too_many(view, found),
         "guards": lambda: guard_text(found.guards[0]),
-        "bare": lambda: (
-            f"{found.bare[0].scheme.name} leaves {found.command.title} without a key on purpose: "
-            f"{found.bare[0].why or 'no reason given'}"
+        "keyless": lambda: (
+            f"{found.keyless[0].scheme.name} leaves {found.command.title} without a key on purpose: "
+            f"{found.keyless[0].why or 'no reason given'}"
         ),
         "holders": lambda: "; ".join(holder_text(at, view, found, h) for h in found.holders),
         "hidden": lambda: "; ".join(holder_text(at, view, found, h) for h in found.hidden),
@@ -84,7 +84,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
         ),
         "unreached": lambda: (
             f"It does not count {view.app.modes.phrase(found.unreached)}: a nearer scheme leaves "
-            f"{found.command.title} bare there, or gives it a key instead"
+            f"{found.command.title} keyless there, or gives it a key instead"
         ),
         "first": lambda: "; ".join(_first(at, view, holder) for holder in found.first),
     }

@@ -104,7 +104,7 @@ def _copied_text(view: AppView, each: "Copied") -> str:
 def _about(at: Desk, view: AppView, question: Question) -> str:
     """What a question is about, as a sentence without its full stop."""
     if isinstance(question.about, Verdict):
-        part = {"guard": "guards", "bare": "bare", "typing": "typing", "keyboard": "lacking"}
+        part = {"guard": "guards", "keyless": "keyless", "typing": "typing", "keyboard": "lacking"}
         return parts.part_text(at, view, question.about, part[question.what])
     if question.what == GUARD:
         return parts.guard_text(_guards(question)[0])

@@ -180,7 +180,8 @@ def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]
         for each in assignments
     ]
     found += [
-        entry("bare", command, [], d.modes, d.why, command) for command, d in scheme.bare.items()
+        entry("keyless", command, [], d.modes, d.why, command)
+        for command, d in scheme.keyless.items()
     ]
     for kind, table in (("mute", scheme.mute), ("guard", scheme.guard)):
         found += [entry(kind, "", [str(run)], d.modes, d.why, str(run)) for run, d in table.items()]

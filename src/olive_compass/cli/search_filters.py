@@ -102,5 +102,5 @@ def _by_having_a_key(
     if assigned:
         yield has_key
     if unassigned:
-        bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
-        yield lambda command: command.id not in bare and not has_key(command)
+        keyless = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
+        yield lambda command: command.id not in keyless and not has_key(command)

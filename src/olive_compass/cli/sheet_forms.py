@@ -75,7 +75,7 @@ def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict
                         "command": line.id,
                         "where": line.where or None,
                         "does": line.does,
-                        "bare": line.note or None,
+                        "keyless": line.note or None,
                         "asks": list(line.asks),
                     }
                     for line in group.lines

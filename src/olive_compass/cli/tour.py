@@ -336,7 +336,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "Settled: that one is started from the menu, with the reason.",
         (
-            "bare",
+            "keyless",
             "reliefkiln",
             "Shade the whole sheet",
             "--why",

@@ -178,7 +178,7 @@ def _toml(
 def _decision(key: tuple[str, str]) -> str | None:
     """The command that a key of a scheme decides on: it has keys, or is left without any, and never both."""
     table, command = key
-    return command if command and table in ("assign", "bare") else None
+    return command if command and table in ("assign", "keyless") else None
 
 
 def _put(table: Any, key: str, value: Any) -> None:

@@ -11,7 +11,7 @@ from olive_compass.desk.toml_text import check_fields, load, refuse_all
 
 FORMAT = "olive-compass-scheme/1"
 
-TABLES = ("assign", "bare", "mute", "guard", "accept", "order")
+TABLES = ("assign", "keyless", "mute", "guard", "accept", "order")
 
 _TOP: dict[str, type | tuple[type, ...]] = {
     "format": str,
@@ -19,7 +19,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "layer": str,
     "based-on": str,
     "assign": dict,
-    "bare": dict,
+    "keyless": dict,
     "mute": dict,
     "guard": dict,
     "accept": dict,
@@ -76,9 +76,9 @@ class _Reader:
             for command, value in top.get("assign", {}).items()
             if (entries := self._entries(command, value))
         }
-        bare = {
-            command: self._decision("bare", command, value)
-            for command, value in top.get("bare", {}).items()
+        keyless = {
+            command: self._decision("keyless", command, value)
+            for command, value in top.get("keyless", {}).items()
         }
         mute = self._by_trigger("mute")
         guard = self._by_trigger("guard")
@@ -98,7 +98,7 @@ class _Reader:
             layer or PERSONAL,
             str(top.get("based-on", "")),
             assign,
-            bare,
+            keyless,
             mute,
             guard,
             accept,

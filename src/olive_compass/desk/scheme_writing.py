@@ -18,7 +18,7 @@ def new_text(scheme: Scheme) -> bytes:
     head = f'format = "{FORMAT}"\napp = {quoted(scheme.app)}\nlayer = "{scheme.layer}"\n'
     head += f"project = {quoted(scheme.project)}\n" if scheme.project else ""
     head += f"based-on = {quoted(scheme.based_on)}\n"
-    empty = replace(scheme, assign={}, bare={}, mute={}, guard={}, accept={}, order={})
+    empty = replace(scheme, assign={}, keyless={}, mute={}, guard={}, accept={}, order={})
     return edited(head.encode(), empty, scheme, "")
 
 

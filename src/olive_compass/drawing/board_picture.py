@@ -37,7 +37,7 @@ SIGNS: Mapping[str, tuple[str, float, str]] = {
     "guarded": ("!", 2.0, "-"),
     "reserved": ("#", 0.8, "-"),
     "shared": ("&", 0.8, "-"),
-    "bare": ("–", 0.6, "--"),
+    "keyless": ("–", 0.6, "--"),
 }
 
 
@@ -198,7 +198,7 @@ def _paint(key: Key, paints: Mapping[str, Paint]) -> Paint:
         return next(paint for each, paint in paints.items() if key.uses <= int(each.split(" ")[-1]))
     if key.group in paints:
         return paints[key.group]
-    plain = key.state in ("free", "begins", "bare") or key.uses == 0
+    plain = key.state in ("free", "begins", "keyless") or key.uses == 0
     return ("#ffffff" if plain else "#e4e6dd", "")
 
 
@@ -224,7 +224,7 @@ def _legend(
         "guarded": "! guarded",
         "reserved": "# reserved",
         "shared": "& several commands share it",
-        "bare": "– free: its command is left bare",
+        "keyless": "– free: its command is keyless on purpose",
     }
     states = {box.key.state for box in boxes}
     counted = any(box.key.uses is not None for box in boxes)

@@ -219,7 +219,7 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     most = counted(view.app.rules.most_keys, "key")
     lines = [
         f"{each.scheme.name} left it without a key on purpose: {each.why or 'no reason given'}."
-        for each in found.bare
+        for each in found.keyless
     ]
     gone = given_up(view.keymap, keymap, found.command.id)
     limit = f": {view.app.title} lets a command have {most}" if view.app.rules.most_keys else ""

@@ -144,7 +144,7 @@ def _request(view: AppView, around: Surroundings, scheme: Scheme, what: str) -> 
     app = view.app
     trigger = _as_trigger(what, app.rules.typed)
     named = command_named(app.catalogue.commands, what).exact
-    command = what if what in scheme.assign or what in scheme.bare else ""
+    command = what if what in scheme.assign or what in scheme.keyless else ""
     if command or len(named) == 1 or trigger is None:
         command = command or _decided_command(what, scheme, view, around)
     return Clear(scheme, command, trigger)
@@ -152,7 +152,7 @@ def _request(view: AppView, around: Surroundings, scheme: Scheme, what: str) -> 
 
 def _decided_command(given: str, scheme: Scheme, view: AppView, around: Surroundings) -> str:
     """The id that was meant: one that the scheme has, even if the catalogue lost it."""
-    if given in scheme.assign or given in scheme.bare:
+    if given in scheme.assign or given in scheme.keyless:
         return given
     return pick.command(view.app, given, around).id
 
@@ -170,8 +170,8 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
         return subject
     (edit,) = change.edits
     before, after = edit.before, edit.after
-    touched = request.command in before.assign or request.command in before.bare
-    gone = touched and request.command not in after.assign and request.command not in after.bare
+    touched = request.command in before.assign or request.command in before.keyless
+    gone = touched and request.command not in after.assign and request.command not in after.keyless
     return request.command if gone else str(request.trigger)
 
 
@@ -202,7 +202,8 @@ def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
     others = [
         each.name
         for each in view.stack.schemes
-        if each.name != scheme.name and (below.command in each.assign or below.command in each.bare)
+        if each.name != scheme.name
+        and (below.command in each.assign or below.command in each.keyless)
     ]
     if others:
         hint = f"{others[0]} does: add --scheme {others[0]}"
@@ -213,7 +214,7 @@ def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
         )
     else:
         hint = (
-            f"To leave it without a key: olive-compass bare {app.name} {below.command} --why TEXT; "
+            f"To leave it without a key: olive-compass keyless {app.name} {below.command} --why TEXT; "
             f"to give it another one: olive-compass assign {app.name} {below.command} KEY --instead"
         )
     return Refused(
@@ -228,7 +229,7 @@ def _who_else(view: AppView, subject: str, scheme: Scheme) -> str:
         each.name
         for each in view.stack.schemes
         if subject in each.assign
-        or subject in each.bare
+        or subject in each.keyless
         or any(str(key) == subject for table in (each.mute, each.guard) for key in table)
     ]
     if others:

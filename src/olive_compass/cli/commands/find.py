@@ -50,7 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keyed.add_argument(
         "--unassigned",
         action="store_true",
-        help="only commands without one, and not bare on purpose",
+        help="only commands without one, and not keyless on purpose",
     )
     parser.add_argument("--kind", choices=KINDS, help="commands of this kind")
     parser.add_argument("--mark", metavar="MARK", help="commands with this mark, such as often")
@@ -221,8 +221,8 @@ def _print(
 
 def _no_key(keymap: Keymap, command: Command) -> str:
     for scheme in keymap.stack.schemes:
-        if command.id in scheme.bare:
-            return f"bare ({scheme.name})"
+        if command.id in scheme.keyless:
+            return f"keyless ({scheme.name})"
     return "-"
 
 

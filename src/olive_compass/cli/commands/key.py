@@ -13,7 +13,7 @@ from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as,
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.core.schemes.board import bare_presses
+from olive_compass.core.schemes.board import keyless_presses
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
 from olive_compass.core.schemes.free import HELD
 from olive_compass.desk import keyboards
@@ -220,15 +220,15 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
                         "wired": any(claim.wired for claim in outcome.winners),
                         "commands": titles,
                         "from": words.source(outcome.winners[0]) if outcome.winners else "",
-                        "bare": bare_note(keymap, run_),
+                        "keyless": keyless_note(keymap, run_),
                     }
                 )
     return rows
 
 
-def bare_note(keymap: Keymap, run: Run) -> str:
+def keyless_note(keymap: Keymap, run: Run) -> str:
     """The commands that would have a trigger, were they not left without a key, and why."""
-    found = bare_presses(keymap).get(keymap.keyboard.press_of(run), ())
+    found = keyless_presses(keymap).get(keymap.keyboard.press_of(run), ())
     return "; ".join(f"{words.title(keymap, command)}: {why}" for command, why in found)
 
 
@@ -263,7 +263,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
         )
     print_table(
         around,
-        ("app", "where", "outcome", "command", "from", "bare"),
+        ("app", "where", "outcome", "command", "from", "keyless"),
         [
             (
                 row["app"],
@@ -271,7 +271,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
                 "" if row["wired"] else row["outcome"],
                 " or ".join(row["commands"]),
                 row["from"],
-                row["bare"],
+                row["keyless"],
             )
             for row in about["means"]
         ],

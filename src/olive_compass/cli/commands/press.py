@@ -11,7 +11,7 @@ from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.command_line import line
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.schemes.board import bare_presses
+from olive_compass.core.schemes.board import keyless_presses
 from olive_compass.core.schemes.claims import Claim, absent_claims
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import by_letters, letter_route
@@ -191,9 +191,9 @@ def _print(
     if not outcome.hidden and outcome.winners:
         fields.append(("hidden", "nothing"))
     press = keymap.keyboard.press_of(trigger)
-    for command, why in bare_presses(keymap).get(press, ()):
+    for command, why in keyless_presses(keymap).get(press, ()):
         title = words.title(keymap, command)
-        fields.append(("bare", f"{title} would have it, and is left without a key: {why}"))
+        fields.append(("keyless", f"{title} would have it, and is left without a key: {why}"))
     for claim in _absent(keymap, trigger, modes):
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))

@@ -66,7 +66,7 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     goal = None if wish.to == FACTORY else at.scheme(view.app, wish.to)
-    part, subject = _part(view, around, scheme.assign.keys() | scheme.bare.keys(), wish)
+    part, subject = _part(view, around, scheme.assign.keys() | scheme.keyless.keys(), wish)
     request = Reset(part, scheme, goal)
     return Work(
         view,

@@ -43,7 +43,7 @@ WHY = {
     "guarded": "already has {keys}, which is guarded",
     "some-stay": "already has {keys}, of which some would stay, in other modes or a nearer scheme",
     "too-many": "has as many keys as it may have",
-    "bare": "is left without a key on purpose",
+    "keyless": "is left without a key on purpose",
     "unavailable": "can have no key",
 }
 
@@ -92,7 +92,7 @@ def run(args: Any, around: Surroundings) -> int:
     wishes = _wishes(args, around, view, worths(view, tally, times))
     if not wishes:
         raise Refused(
-            f"Everything that was used in {view.app.title} has a key, or is left bare on purpose.",
+            f"Everything that was used in {view.app.title} has a key, or is keyless on purpose.",
             hint="Name commands to have keys for them.",
             status=1,
         )
@@ -154,9 +154,9 @@ def _wishes(args: Any, around: Surroundings, view: AppView, found: list[Worth]) 
 
 
 def _by_use(view: AppView, found: list[Worth], keyed: bool) -> list[Worth]:
-    """The commands that were counted, those used most first: all, or those without a key that are not bare."""
-    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
-    some = [each for each in found if keyed or not (each.key or each.command in bare)]
+    """The commands that were counted, those used most first: all, or those without a key that are not keyless."""
+    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
+    some = [each for each in found if keyed or not (each.key or each.command in keyless)]
     return sorted(some, key=lambda each: (-each.a_week, each.command))
 
 

@@ -236,7 +236,9 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
         around.say(f"{counted(len(going), 'decision')} can go once it is taken in:")
     for each in going[:MOST_SHOWN]:
         subject = (
-            each.subject if each.table in ("assign", "bare") else str(each.trigger or each.subject)
+            each.subject
+            if each.table in ("assign", "keyless")
+            else str(each.trigger or each.subject)
         )
         around.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
 

@@ -155,7 +155,7 @@ def _print_worths(explain: bool, around: Surroundings, view: AppView, found: lis
 def _print_savings(explain: bool, around: Surroundings, view: AppView, best: list[Saving]) -> None:
     around.say(f"\n{BOLD}Whose key would save most{OFF}")
     if not best:
-        around.say("Everything that was used has a key, or is left bare on purpose.")
+        around.say("Everything that was used has a key, or is keyless on purpose.")
         return
     print_table(
         around,

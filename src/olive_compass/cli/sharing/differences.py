@@ -15,7 +15,7 @@ MOST_SHOWN = 25
 #: Words for the tables of a scheme.
 TABLES = {
     "assign": "key",
-    "bare": "bare",
+    "keyless": "keyless",
     "mute": "mute",
     "guard": "guard",
     "accept": "accepted",

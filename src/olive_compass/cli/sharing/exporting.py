@@ -84,7 +84,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
     scheme = replace(scheme, app=app.name, name=name, layer=layer, based_on=based_on)
-    unknown = [id_ for id_ in (*scheme.assign, *scheme.bare) if id_ not in app.catalogue.by_id]
+    unknown = [id_ for id_ in (*scheme.assign, *scheme.keyless) if id_ not in app.catalogue.by_id]
     path = scheme_path(app.name, name)
     what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
     # They are kept: the command may come with the next listing.

@@ -4,9 +4,9 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
-    BARE,
     GUARD,
     KEYBOARD,
+    KEYLESS,
     REPLACE,
     SHARE,
     TAKEN,
@@ -29,7 +29,7 @@ from olive_compass.structs import replace
 #: The question that each part of a verdict puts, where it puts one.
 QUESTIONS = {
     "guards": GUARD,
-    "bare": BARE,
+    "keyless": KEYLESS,
     "holders": TAKEN,
     "hidden": TAKEN,
     "lacking": KEYBOARD,

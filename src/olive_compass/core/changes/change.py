@@ -18,8 +18,8 @@ if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
 
 #: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script.
-GUARD, BARE, TYPING, KEYBOARD = "guard", "bare", "typing", "keyboard"
-DESPITE = (GUARD, BARE, TYPING, KEYBOARD)
+GUARD, KEYLESS, TYPING, KEYBOARD = "guard", "keyless", "typing", "keyboard"
+DESPITE = (GUARD, KEYLESS, TYPING, KEYBOARD)
 
 #: What can be done with a trigger that is held.
 REPLACE, SHARE = "replace", "share"
@@ -164,7 +164,7 @@ def after_edits(view: View, edits: tuple[Edit, ...]) -> Keymap:
 
 
 def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
-    """The triggers about which two schemes differ, the keys of commands made bare included."""
+    """The triggers about which two schemes differ, the keys of commands made keyless included."""
     found: dict[Run, None] = {}
     for command in dict.fromkeys((*before.assign, *after.assign)):
         if before.assign.get(command) != after.assign.get(command):
@@ -175,7 +175,7 @@ def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
                 found.update(
                     dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ()))
                 )
-    for command in before.bare.keys() ^ after.bare.keys():
+    for command in before.keyless.keys() ^ after.keyless.keys():
         known = view.app.catalogue.by_id.get(command)
         found.update(dict.fromkeys(known.keys if known else ()))
         found.update(dict.fromkeys(c.trigger for c in view.keymap.by_command.get(command, ())))
@@ -186,12 +186,12 @@ def touched(view: View, before: Scheme, after: Scheme) -> list[Run]:
 
 def _decided_otherwise(before: Scheme, after: Scheme) -> list[str]:
     """The commands on which two schemes decide differently."""
-    commands = dict.fromkeys((*before.assign, *after.assign, *before.bare, *after.bare))
+    commands = dict.fromkeys((*before.assign, *after.assign, *before.keyless, *after.keyless))
     return [
         command
         for command in commands
         if before.assign.get(command) != after.assign.get(command)
-        or before.bare.get(command) != after.bare.get(command)
+        or before.keyless.get(command) != after.keyless.get(command)
     ]
 
 

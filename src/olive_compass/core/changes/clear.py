@@ -69,7 +69,7 @@ def clear(view: View, request: Clear) -> Change:
     ((_, after),) = hits
     edits = (Edit(scheme, after),)
     changed = [c for c in scheme.assign if scheme.assign[c] != after.assign.get(c)]
-    changed += [c for c in scheme.bare if c not in after.bare]
+    changed += [c for c in scheme.keyless if c not in after.keyless]
     effects = (*shifted(view, edits), *without(view, edits, tuple(changed)))
     return edited(view, edits, request.answers, effects)
 

@@ -81,11 +81,11 @@ def _with_keys(
     left = view.app.modes.outermost(rest)
     has_below = any(keys for keys in below.values())
     assign = {**cleared.assign, command: entries} if entries else cleared.assign
-    bare = dict(cleared.bare)
+    keyless = dict(cleared.keyless)
     if has_below and left:
         # What lower layers give it in the modes that are not told goes there.
-        bare[command] = Decision(why, left if entries else (ROOT,))
-    return replace(cleared, assign=assign, bare=bare)
+        keyless[command] = Decision(why, left if entries else (ROOT,))
+    return replace(cleared, assign=assign, keyless=keyless)
 
 
 def _below(

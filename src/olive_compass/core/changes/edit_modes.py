@@ -114,7 +114,7 @@ def uses_of(app: App, schemes: tuple[Scheme, ...], mode: str) -> Uses:
     decisions = sum(
         mode in each.modes
         for scheme in schemes
-        for table in (scheme.bare, scheme.mute, scheme.guard)
+        for table in (scheme.keyless, scheme.mute, scheme.guard)
         for each in table.values()
     )
     decisions += sum(
@@ -174,5 +174,9 @@ def with_modes(scheme: Scheme, name: Callable[[str], str]) -> Scheme:
         for command, lines in scheme.assign.items()
     }
     return replace(
-        scheme, assign=assign, bare=of(scheme.bare), mute=of(scheme.mute), guard=of(scheme.guard)
+        scheme,
+        assign=assign,
+        keyless=of(scheme.keyless),
+        mute=of(scheme.mute),
+        guard=of(scheme.guard),
     )

@@ -88,7 +88,7 @@ def all_findings(
 
 
 #: What an advice changes keys with: a guard may be in its way.
-_EDITS = ("clear", "modes", "assign", "mute", "bare", "move", "choice")
+_EDITS = ("clear", "modes", "assign", "mute", "keyless", "move", "choice")
 
 
 def _where_guards_let(view: View, finding: Finding) -> Finding:
@@ -101,7 +101,7 @@ def _where_guards_let(view: View, finding: Finding) -> Finding:
     if not edits:
         return finding
     own = finding.places[-1].scheme if finding.id == "guarded-key" and finding.places else ""
-    wide = any(each.split(maxsplit=2)[1] == "bare" for each in edits)
+    wide = any(each.split(maxsplit=2)[1] == "keyless" for each in edits)
     why = kept_by_guard(view, finding.keys, finding.commands, own, wide)
     if not why:
         return finding

@@ -55,7 +55,7 @@ def better_key(view: AppView, claim: Claim) -> str:
     if offer is None or set(modes) != set(modes_of(scheme, claim)):
         # Taken out alone, a command that had a key from the start would be left without any.
         if live_triggers(view.factory, known.id):
-            return leaving_bare(view, claim, f"{claim.trigger} cannot be its key")
+            return leaving_keyless(view, claim, f"{claim.trigger} cannot be its key")
         return clearing(view, claim)
     return line(
         "assign",
@@ -125,14 +125,14 @@ def new_key(view: AppView, command: str) -> str:
         return line("scheme", "new", f"{view.app.name}/mine")
     offer = _offer(view, known, known.modes or (ROOT,), scheme)
     if offer is None:
-        return line("bare", view.app.name, command, "--why", "no key is left for it")
+        return line("keyless", view.app.name, command, "--why", "no key is left for it")
     return line("assign", view.app.name, command, str(offer))
 
 
-def leaving_bare(view: AppView, claim: Claim, why: str) -> str:
+def leaving_keyless(view: AppView, claim: Claim, why: str) -> str:
     """The command that leaves the command of a claim without a key on purpose."""
     scheme = ("--scheme", claim.origin) if claim.origin else ()
-    return line("bare", view.app.name, claim.command, "--why", why, *scheme)
+    return line("keyless", view.app.name, claim.command, "--why", why, *scheme)
 
 
 def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
@@ -147,8 +147,8 @@ def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
 
 
 def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
-    """The command that mutes the trigger of a claim, or, where it cannot be, leaves its command bare."""
-    return muting(view, claim, why, modes) or leaving_bare(view, claim, why)
+    """The command that mutes the trigger of a claim, or, where it cannot be, leaves its command keyless."""
+    return muting(view, claim, why, modes) or leaving_keyless(view, claim, why)
 
 
 def muting(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:

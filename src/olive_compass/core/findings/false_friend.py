@@ -3,14 +3,16 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import accepting, leaving_bare, silencing
+from olive_compass.core.findings.advice import accepting, leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.sharing.friends import WORST
 
 ID = "false-friend"
 SEVERITY = "warning"
 SAYS = "The same key has another, worse purpose here than in another application."
-ADVICE = "Mute it here, leave the lasting command bare on purpose, or give one of them another key."
+ADVICE = (
+    "Mute it here, leave the lasting command keyless on purpose, or give one of them another key."
+)
 
 #: How many of the milder ones are named in one note.
 MOST_NAMED = 6
@@ -37,7 +39,7 @@ def find(view: View) -> Iterator[Finding]:
             (meets.claim.command,),
             (str(meets.trigger),),
             (meets.claim.mode,),
-            instead=(leaving_bare(view, meets.claim, "from the menu only"),),
+            instead=(leaving_keyless(view, meets.claim, "from the menu only"),),
         )
     if milder:
         named = [

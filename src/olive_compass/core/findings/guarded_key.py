@@ -61,7 +61,7 @@ def _advice(view: View, broken: Guarded) -> str:
 
 
 def _mending(view: View, broken: Guarded) -> str:
-    """To take out what came between: a nearer decision, a longer run, a bare command."""
+    """To take out what came between: a nearer decision, a longer run, a keyless command."""
     app, now = view.app.name, broken.now
     same = tuple(claim.does for claim in now.winners) == broken.kept
     # A longer run makes the key wait, whatever it starts: the very command that is kept as well.
@@ -71,7 +71,7 @@ def _mending(view: View, broken: Guarded) -> str:
             return clearing(view, claim) if _breaks_none(view, claim) else ""
     for does in broken.kept:
         for scheme in view.stack.schemes:
-            if does.command in scheme.bare:
+            if does.command in scheme.keyless:
                 return _unbaring(view, scheme, does.command)
     key, scheme_name = str(broken.trigger), broken.scheme.name
     kept = view.app.catalogue.by_id.get(broken.kept[0].command) if broken.kept else None
@@ -94,9 +94,9 @@ def _mending(view: View, broken: Guarded) -> str:
 def _unbaring(view: View, scheme: Scheme, command: str) -> str:
     """To let a command have keys again; ``""``: other keys that schemes give it would come back as well, or a guard
     would not hold."""
-    rest = {id_: decision for id_, decision in scheme.bare.items() if id_ != command}
+    rest = {id_: decision for id_, decision in scheme.keyless.items() if id_ != command}
     given = any(command in each.assign for each in view.stack.schemes)
-    if given or guards_broken_by(view, replace(scheme, bare=rest)):
+    if given or guards_broken_by(view, replace(scheme, keyless=rest)):
         return ""
     return line("clear", view.app.name, command, "--scheme", scheme.name)
 

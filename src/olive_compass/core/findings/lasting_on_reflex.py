@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.findings.advice import leaving_bare, muting
+from olive_compass.core.findings.advice import leaving_keyless, muting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
@@ -11,7 +11,7 @@ from olive_compass.core.schemes.standing import reflex_presses
 ID = "lasting-on-reflex"
 SEVERITY = "warning"
 SAYS = "A command that lasts and cannot be taken back is on a key that people press as a reflex."
-ADVICE = "Leave the command bare: it is to be started from the menu only. Or mute the key."
+ADVICE = "Leave the command keyless: it is to be started from the menu only. Or mute the key."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -27,7 +27,7 @@ def find(view: View) -> Iterator[Finding]:
                 view.app.name,
                 f"{claim.trigger} is a reflex, and starts “{command.title}”, which lasts and cannot be "
                 "taken back.",
-                leaving_bare(view, claim, f"{claim.trigger} is a reflex: from the menu only"),
+                leaving_keyless(view, claim, f"{claim.trigger} is a reflex: from the menu only"),
                 (place(claim),),
                 (command.id,),
                 (str(claim.trigger),),

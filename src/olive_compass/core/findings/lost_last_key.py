@@ -18,9 +18,9 @@ ADVICE = "Give it another key, or say that it is to be without one."
 def find(view: View) -> Iterator[Finding]:
     if not view.stack.schemes:
         return
-    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
     for command in view.app.catalogue.commands:
-        if not command.keys or command.id in bare or view.app.why_absent(command):
+        if not command.keys or command.id in keyless or view.app.why_absent(command):
             continue
         claims = view.keymap.by_command.get(command.id, ())
         if any(_uncontested(view, command, claim) for claim in claims):
@@ -52,7 +52,7 @@ def _finding(
         tuple(dict.fromkeys(place(claim) for claim in takers)),
         (command.id,),
         tuple(str(h.trigger) for h in held),
-        instead=(line("bare", view.app.name, command.id, "--why", why),),
+        instead=(line("keyless", view.app.name, command.id, "--why", why),),
     )
 
 

@@ -48,7 +48,7 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     after = Keymap(view.stack.with_scheme(cleared), view.keyboard)
     if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
         why = "it cannot have a key, and its factory key starts another command"
-        return line("bare", view.app.name, known.id, "--why", why, "--scheme", scheme.name)
+        return line("keyless", view.app.name, known.id, "--why", why, "--scheme", scheme.name)
     board = view.keymap.keyboard
     for run in known.keys:
         press = board.press_of(run)

@@ -16,11 +16,11 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
     keyed = view.keymap.by_command
     by_menu: dict[str, list[str]] = {}
     for command in view.app.catalogue.commands:
-        if command.id in keyed or command.id in bare or command.is_own:
+        if command.id in keyed or command.id in keyless or command.is_own:
             continue
         # What can have no key is not to be decided about.
         if not not_assignable(view.app, command) and not command.marks.never:

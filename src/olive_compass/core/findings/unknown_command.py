@@ -14,7 +14,7 @@ ADVICE = "Correct the id, or clear the decision if the application has lost the 
 def find(view: View) -> Iterator[Finding]:
     known = view.app.catalogue.by_id
     for scheme in view.stack.schemes:
-        for table, ids in (("assign", scheme.assign), ("bare", scheme.bare)):
+        for table, ids in (("assign", scheme.assign), ("keyless", scheme.keyless)):
             for command in ids:
                 if command not in known:
                     clear = line("clear", view.app.name, command, "--scheme", scheme.name)

@@ -34,6 +34,6 @@ def find(view: View) -> Iterator[Finding]:
                 f"“{each.text}” under [{each.table}] cannot be read: {each.reason}.",
                 "correct it in the file",
                 (Place(scheme.name, each.table, each.key),),
-                (each.key,) if each.table in ("assign", "bare") else (),
+                (each.key,) if each.table in ("assign", "keyless") else (),
                 (each.text,),
             )

@@ -18,16 +18,16 @@ KEPT = "reserved"
 
 #: Told apart where a key is drawn: one that several commands share in a mode, and one that is free
 #: because its command is left without a key on purpose.
-SHARED, BARE = "shared", "bare"
+SHARED, KEYLESS = "shared", "keyless"
 
 
 class BoardKey(Struct, frozen=True):
-    """What a key does: one of the words above, the claims that decide it, the commands that are bare,
+    """What a key does: one of the words above, the claims that decide it, the commands that are keyless,
     and would have it otherwise, with the reasons; and whether several commands share it in a mode."""
 
     state: str
     claims: tuple[Claim, ...] = ()
-    bare: tuple[tuple[str, str], ...] = ()
+    keyless: tuple[tuple[str, str], ...] = ()
     shared: bool = False
 
     @property
@@ -35,7 +35,7 @@ class BoardKey(Struct, frozen=True):
         """Its state as a board shows it."""
         if self.state == USED and self.shared:
             return SHARED
-        return BARE if self.state == FREE and self.bare else self.state
+        return KEYLESS if self.state == FREE and self.keyless else self.state
 
 
 def beside(keymap: Keymap) -> tuple[Device, ...]:
@@ -63,7 +63,7 @@ def board_keys(
     A key is free where it does nothing in any of ``modes``.
     """
     form = keymap.keyboard.form
-    left_bare = bare_presses(keymap)
+    left_keyless = keyless_presses(keymap)
     found = {}
     for code in (*(form.seats if form else ()), *codes):
         press: Press = ((held, keymap.keyboard.folded_code(code)),)
@@ -83,7 +83,7 @@ def board_keys(
             # It does nothing by itself, but whoever takes it makes the runs after it wait.
             state = BEGINS if any(each.longer for each in outcomes) else FREE
         shared = any(len(each.winners) > 1 for each in outcomes)
-        found[code] = BoardKey(state, claims, left_bare.get(press, ()), shared)
+        found[code] = BoardKey(state, claims, left_keyless.get(press, ()), shared)
     return found
 
 
@@ -116,13 +116,13 @@ def typed_label(keymap: Keymap, code: str) -> str:
     return char.upper() if len(char.upper()) == 1 else char
 
 
-def bare_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:
+def keyless_presses(keymap: Keymap) -> dict[Press, tuple[tuple[str, str], ...]]:
     """The presses that commands would have, were they not left without a key on purpose: each with
     those commands and the reasons."""
     found: dict[Press, dict[str, str]] = {}
     known = keymap.app.catalogue.by_id
     for scheme in keymap.stack.schemes:
-        for command, decision in scheme.bare.items():
+        for command, decision in scheme.keyless.items():
             for run in known[command].keys if command in known else ():
                 for press in keymap.keyboard.presses_of(run):
                     found.setdefault(press, {}).setdefault(command, decision.why)

@@ -113,7 +113,7 @@ def in_layer_order(schemes: Iterable[Scheme]) -> tuple[Scheme, ...]:
 
 
 def claims(stack: Stack, same: Callable[[Run], object] = lambda run: run) -> Iterator[Claim]:
-    """Every claim of every layer, the nearest layer first; bare commands have lost theirs.
+    """Every claim of every layer, the nearest layer first; keyless commands have lost theirs.
 
     Where a command may have so many keys only, those of nearer layers push out the lower ones;
     ``same`` gives what two triggers share that count as one.
@@ -133,12 +133,12 @@ def absent_claims(stack: Stack) -> Iterator[Claim]:
 def silenced(stack: Stack) -> dict[str, list[tuple[int, frozenset[str]]]]:
     """The commands whose lower keys count no longer: from below which scheme, and in which modes.
 
-    They are bare there, or have a key instead.
+    They are keyless there, or have a key instead.
     """
     tree = stack.app.modes
     found: dict[str, list[tuple[int, frozenset[str]]]] = {}
     for rank, scheme in enumerate(stack.schemes):
-        for command, decision in scheme.bare.items():
+        for command, decision in scheme.keyless.items():
             found.setdefault(command, []).append((rank, frozenset(tree.inside(decision.modes))))
         for command, assignments in scheme.assign.items():
             modes = [mode for each in assignments if each.instead for mode in each.modes]

@@ -165,7 +165,7 @@ class Keymap:
         return places
 
     def _is_silent(self, claim: Claim, mode: str) -> bool:
-        """Whether a nearer scheme leaves the command bare in ``mode``, or gives it a key instead."""
+        """Whether a nearer scheme leaves the command keyless in ``mode``, or gives it a key instead."""
         return any(
             rank < claim.rank and mode in modes
             for rank, modes in self.silent.get(claim.command, ())

@@ -25,7 +25,7 @@ class Assignment(Struct, frozen=True):
 
 
 class Decision(Struct, frozen=True):
-    """A reason for a bare command, a mute or a guard, and the modes it counts in.
+    """A reason for a keyless command, a mute or a guard, and the modes it counts in.
 
     ``keeps`` is the command that a guard keeps on its trigger, where it was set for one only. Where
     an application cannot switch a key off, a mute is a trick: ``never`` is a command that is never
@@ -49,7 +49,7 @@ class Unreadable(Struct, frozen=True):
 
 
 class Scheme(Struct, frozen=True):
-    """The decisions of one scheme; ``assign`` and ``bare`` are by command id.
+    """The decisions of one scheme; ``assign`` and ``keyless`` are by command id.
 
     ``accept`` has findings that a person accepts, by id and subject; ``order`` the order of the
     candidates of a choice; ``project`` the one project that a scheme of that layer is for.
@@ -60,7 +60,7 @@ class Scheme(Struct, frozen=True):
     layer: Layer = PERSONAL
     based_on: str = ""
     assign: Mapping[str, tuple[Assignment, ...]] = MappingProxyType({})
-    bare: Mapping[str, Decision] = MappingProxyType({})
+    keyless: Mapping[str, Decision] = MappingProxyType({})
     mute: Mapping[Run, Decision] = MappingProxyType({})
     guard: Mapping[Run, Decision] = MappingProxyType({})
     accept: Mapping[str, Decision] = MappingProxyType({})
@@ -71,7 +71,7 @@ class Scheme(Struct, frozen=True):
     @property
     def decisions(self) -> int:
         assigned = sum(map(len, self.assign.values()))
-        return assigned + len(self.bare) + len(self.mute) + len(self.guard)
+        return assigned + len(self.keyless) + len(self.mute) + len(self.guard)
 
 
 def to_write(schemes: Sequence[Scheme]) -> Scheme | None:

@@ -22,7 +22,7 @@ def give(
     """The scheme in which ``command`` also has ``trigger`` in ``modes``.
 
     It joins an assignment of the command with the same modes and the same reason, or takes
-    the place of one of the very same trigger. A note that the command is bare goes. ``instead``
+    the place of one of the very same trigger. A note that the command is keyless goes. ``instead``
     takes away its other keys in those modes, and lets those of lower layers count no longer.
     """
     if instead:
@@ -43,8 +43,8 @@ def give(
     if not joined:
         after.append(Assignment((trigger,), modes, why, slot, instead))
     # Who gives a key no longer means that there is to be none.
-    bare = {key: value for key, value in scheme.bare.items() if key != command}
-    return replace(scheme, assign={**scheme.assign, command: tuple(after)}, bare=bare)
+    keyless = {key: value for key, value in scheme.keyless.items() if key != command}
+    return replace(scheme, assign={**scheme.assign, command: tuple(after)}, keyless=keyless)
 
 
 def _without_others(scheme: Scheme, command: str, trigger: Run, modes: tuple[str, ...]) -> Scheme:
@@ -121,7 +121,9 @@ def unmute(scheme: Scheme, trigger: Run, modes: tuple[str, ...]) -> Scheme:
     return replace(scheme, mute=mute)
 
 
-def make_bare(scheme: Scheme, command: str, why: str, modes: tuple[str, ...] = (ROOT,)) -> Scheme:
+def make_keyless(
+    scheme: Scheme, command: str, why: str, modes: tuple[str, ...] = (ROOT,)
+) -> Scheme:
     """The scheme that says that ``command`` is without a key on purpose in ``modes``."""
     kept = tuple(
         replace(each, modes=rest)
@@ -131,7 +133,7 @@ def make_bare(scheme: Scheme, command: str, why: str, modes: tuple[str, ...] = (
     assign = {key: value for key, value in scheme.assign.items() if key != command}
     if kept:
         assign[command] = kept
-    return replace(scheme, assign=assign, bare={**scheme.bare, command: Decision(why, modes)})
+    return replace(scheme, assign=assign, keyless={**scheme.keyless, command: Decision(why, modes)})
 
 
 def make_mute(
@@ -177,7 +179,7 @@ def clear_command(scheme: Scheme, command: str) -> Scheme:
     return replace(
         scheme,
         assign={key: value for key, value in scheme.assign.items() if key != command},
-        bare={key: value for key, value in scheme.bare.items() if key != command},
+        keyless={key: value for key, value in scheme.keyless.items() if key != command},
     )
 
 

@@ -34,7 +34,7 @@ def reset(scheme: Scheme, part: Part, to: Scheme | None, keyboard: Keyboard) -> 
     return replace(
         scheme,
         assign=goal.assign,
-        bare=goal.bare,
+        keyless=goal.keyless,
         mute=goal.mute,
         guard=goal.guard,
         accept=goal.accept,
@@ -44,12 +44,12 @@ def reset(scheme: Scheme, part: Part, to: Scheme | None, keyboard: Keyboard) -> 
 
 def _with_command(scheme: Scheme, command: str, goal: Scheme) -> Scheme:
     assign = {key: value for key, value in scheme.assign.items() if key != command}
-    bare = {key: value for key, value in scheme.bare.items() if key != command}
+    keyless = {key: value for key, value in scheme.keyless.items() if key != command}
     if command in goal.assign:
         assign[command] = goal.assign[command]
-    if command in goal.bare:
-        bare[command] = goal.bare[command]
-    return replace(scheme, assign=assign, bare=bare)
+    if command in goal.keyless:
+        keyless[command] = goal.keyless[command]
+    return replace(scheme, assign=assign, keyless=keyless)
 
 
 def _with_trigger(scheme: Scheme, trigger: Run, goal: Scheme, keyboard: Keyboard) -> Scheme:

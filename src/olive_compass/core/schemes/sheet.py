@@ -69,7 +69,9 @@ def sheet_groups(
     groups: dict[str, list[SheetLine]] = {}
     on_trays = {item for tray in app.trays if not tray.off for item in tray.items}
     # The nearest reason is the one that counts, so it is put in last.
-    bare = {c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.bare.items()}
+    keyless = {
+        c: d.why for scheme in reversed(keymap.stack.schemes) for c, d in scheme.keyless.items()
+    }
     for command in app.catalogue.commands:
         usable = _usable(app, command, mode)
         if not usable:
@@ -87,7 +89,7 @@ def sheet_groups(
             command.id,
             _where(keymap, {m: None for live in keys.values() for m in live}),
             command.does,
-            bare.get(command.id, "") if not keys else "",
+            keyless.get(command.id, "") if not keys else "",
             asks.get(command.id, ()),
         )
         lines[command.id] = line

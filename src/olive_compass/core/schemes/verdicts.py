@@ -37,7 +37,7 @@ WEIGHTS = {
     "rules": REFUSED,
     "too_many": REFUSED,
     "guards": ASKED,
-    "bare": ASKED,
+    "keyless": ASKED,
     "holders": ASKED,
     "hidden": ASKED,
     "lacking": ASKED,
@@ -58,7 +58,7 @@ WEIGHTS = {
 }
 
 
-class Bare(Struct, frozen=True):
+class Keyless(Struct, frozen=True):
     """A scheme leaves the command without a key on purpose."""
 
     scheme: Scheme
@@ -83,7 +83,7 @@ class Verdict(Struct, frozen=True):
 
     Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``firm`` layers;
     why the command is ``unavailable``; ``rules`` of the application; ``too_many`` keys; ``guards``
-    that would break; schemes that leave it ``bare``; ``holders`` of the press, mutes among them;
+    that would break; schemes that leave it ``keyless``; ``holders`` of the press, mutes among them;
     ``hidden`` meanings that no list shows; strokes that the keyboard is ``lacking``; modes in which
     it would swallow ``typing``; modes ``outside`` the command's own; characters made
     ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
@@ -105,7 +105,7 @@ class Verdict(Struct, frozen=True):
     rules: tuple[Broken, ...] = ()
     too_many: TooMany | None = None
     guards: tuple[Guarded, ...] = ()
-    bare: tuple[Bare, ...] = ()
+    keyless: tuple[Keyless, ...] = ()
     holders: tuple[Holder, ...] = ()
     hidden: tuple[Holder, ...] = ()
     lacking: tuple[Trait, ...] = ()
@@ -140,7 +140,7 @@ class Verdict(Struct, frozen=True):
     @property
     def own(self) -> tuple[str, ...]:
         """The parts that stand against it for the command's own sake, whatever the trigger."""
-        parts = ("unavailable", "bare", "too_many", "outside")
+        parts = ("unavailable", "keyless", "too_many", "outside")
         return tuple(part for part in parts if getattr(self, part))
 
     @property
@@ -197,10 +197,10 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
         firm=tuple(standing.firm_on(keymap, trigger)),
         unavailable=unavailable,
         rules=tuple(standing.broken_rules(app, keyboard, trigger, modes)),
-        bare=tuple(
-            Bare(each, each.bare[command.id].why)
+        keyless=tuple(
+            Keyless(each, each.keyless[command.id].why)
             for each in view.stack.schemes
-            if command.id in each.bare and _meets(app, each.bare[command.id].modes, modes)
+            if command.id in each.keyless and _meets(app, each.keyless[command.id].modes, modes)
         ),
         lacking=standing.traits(keyboard, trigger, standing.lacking),
         typing=standing.typing_modes(app, modes) if standing.types_text(keyboard, trigger) else (),
@@ -329,7 +329,7 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
         found.holders
         or found.hidden
         or found.delays
-        or found.bare
+        or found.keyless
         or view.app.rules.most_keys
         or any(each.guard for each in view.stack.schemes)
         # Below another scheme, that one may come first: what was given might never count.
@@ -344,9 +344,11 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
     had = {claim.trigger for claim in view.keymap.by_command.get(id_, ())}
     has = {claim.trigger for claim in after.by_command.get(id_, ())}
     press = after.keyboard.press_of(found.trigger)
-    # A command that was bare gets back what it had besides, and that may make something wait.
-    waits = (*found.waits, *_waits(after, press, found.inside)) if found.bare else found.waits
-    delays = (*found.delays, *_delays(after, press, found.inside)) if found.bare else found.delays
+    # A command that was keyless gets back what it had besides, and that may make something wait.
+    waits = (*found.waits, *_waits(after, press, found.inside)) if found.keyless else found.waits
+    delays = (
+        (*found.delays, *_delays(after, press, found.inside)) if found.keyless else found.delays
+    )
     return replace(
         found,
         waits=tuple(dict.fromkeys(waits)),

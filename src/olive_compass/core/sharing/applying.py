@@ -35,7 +35,7 @@ ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "breaks"
 
 #: The parts of a verdict for which a set stays away from a trigger.
-BLOCKING = ("firm", "unavailable", "rules", "too_many", "bare", "lacking", "typing", "guards")
+BLOCKING = ("firm", "unavailable", "rules", "too_many", "keyless", "lacking", "typing", "guards")
 
 
 class Obstacle(Struct, frozen=True):

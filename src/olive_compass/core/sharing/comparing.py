@@ -46,7 +46,7 @@ class Difference(Struct, frozen=True):
 def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
     """The decisions in which two schemes differ, by table, in the order of the later one."""
     found = _assignments(before, after)
-    for table in ("bare", "mute", "guard", "accept"):
+    for table in ("keyless", "mute", "guard", "accept"):
         old: Mapping[object, Decision] = getattr(before, table)
         new: Mapping[object, Decision] = getattr(after, table)
         found += _decisions(table, old, new)

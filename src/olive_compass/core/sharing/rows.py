@@ -15,7 +15,7 @@ from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.structs import replace
 
 #: What a row can be.
-DECISIONS = ("assign", "bare", "mute", "guard", "accept", "order")
+DECISIONS = ("assign", "keyless", "mute", "guard", "accept", "order")
 
 
 class DecisionRow(Struct, frozen=True):
@@ -48,7 +48,7 @@ def rows_of(scheme: Scheme) -> list[DecisionRow]:
         for command, assignments in scheme.assign.items()
         for each in assignments
     ]
-    rows += [DecisionRow("bare", id_, "", d.modes, d.why) for id_, d in scheme.bare.items()]
+    rows += [DecisionRow("keyless", id_, "", d.modes, d.why) for id_, d in scheme.keyless.items()]
     for table in ("mute", "guard"):
         decisions: Mapping[Run, Decision] = getattr(scheme, table)
         rows += [
@@ -66,7 +66,7 @@ def rows_of(scheme: Scheme) -> list[DecisionRow]:
 def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
     """The scheme of rows; raises ``ValueError`` with the number of the row that cannot be read."""
     assign: dict[str, tuple[Assignment, ...]] = {}
-    bare: dict[str, Decision] = {}
+    keyless: dict[str, Decision] = {}
     mute: dict[Run, Decision] = {}
     guard: dict[Run, Decision] = {}
     accept: dict[str, Decision] = {}
@@ -81,14 +81,14 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
             raise ValueError(f"row {number}: “{row.decision}” is none of {', '.join(DECISIONS)}")
         if row.decision in ("assign", "mute", "guard", "order") and not runs:
             raise ValueError(f"row {number}: it names no key")
-        if row.decision in ("assign", "bare", "accept") and not row.subject:
+        if row.decision in ("assign", "keyless", "accept") and not row.subject:
             raise ValueError(f"row {number}: it does not say of what")
         if row.decision == "assign":
             # Several rows of one command are several assignments: each has modes and a reason of its own.
             each = Assignment(runs, row.modes, row.why, row.slot, row.how == "instead")
             assign[row.subject] = (*assign.get(row.subject, ()), each)
-        elif row.decision == "bare":
-            bare[row.subject] = decision
+        elif row.decision == "keyless":
+            keyless[row.subject] = decision
         elif row.decision == "accept":
             accept[row.subject] = decision
         elif row.decision == "order":
@@ -96,7 +96,7 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
         else:
             (mute if row.decision == "mute" else guard)[runs[0]] = decision
     return replace(
-        empty, assign=assign, bare=bare, mute=mute, guard=guard, accept=accept, order=order
+        empty, assign=assign, keyless=keyless, mute=mute, guard=guard, accept=accept, order=order
     )
 
 

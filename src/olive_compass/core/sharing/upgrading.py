@@ -109,7 +109,7 @@ def upgrade(
             if pair.old and pair.new:
                 ids[pair.old.id] = pair.new.id
     ids = {ours: theirs for ours, theirs in ids.items() if theirs != ours}
-    named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.bare)} | set(used)
+    named = {id_ for s in stack.schemes for id_ in (*s.assign, *s.keyless)} | set(used)
     made = [c for c in old.catalogue.commands if c.is_own]
     commands = [*_carried(matches, named), *made]
     catalogue = Catalogue(tuple(commands))
@@ -256,10 +256,10 @@ def _verdicts(
                     run, command, each.modes, before, after, factory_old, factory_new
                 )
                 found.append(Verdict(scheme.name, "assign", command, what, says, run))
-    for command in scheme.bare:
-        gone = _gone(scheme, "bare", command, old, app)
+    for command in scheme.keyless:
+        gone = _gone(scheme, "keyless", command, old, app)
         says = _also_keeps(command, old, app)
-        found.append(gone or Verdict(scheme.name, "bare", command, HOLDS, says))
+        found.append(gone or Verdict(scheme.name, "keyless", command, HOLDS, says))
     for run, mute in scheme.mute.items():
         what, says = _of_mute(run, mute.modes[0], factory_old, factory_new)
         found.append(Verdict(scheme.name, "mute", str(run), what, says, run))
@@ -270,7 +270,7 @@ def _verdicts(
 
 
 def _also_keeps(command: str, old: Catalogue, app: App) -> str:
-    """Which new factory key a bare command is kept from, ``""``: none."""
+    """Which new factory key a keyless command is kept from, ``""``: none."""
     known = app.catalogue.by_id.get(command)
     if known is None or command not in old.by_id:
         return ""

@@ -96,12 +96,12 @@ def by_menu_though_keyed(keymap: Keymap, among: Iterable[Used]) -> list[Used]:
 def without_key(
     keymap: Keymap, among: Iterable[Used], macros: "Mapping[str, Macro]" = MappingProxyType({})
 ) -> list[Used]:
-    """Those that no key reaches, and that are not left bare on purpose, the one used most first.
+    """Those that no key reaches, and that are not keyless on purpose, the one used most first.
 
     A macro of one step is a way to its command: who gave that macro a key has a key for the command.
     """
-    bare = {command for scheme in keymap.stack.schemes for command in scheme.bare}
-    bare |= {
+    keyless = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
+    keyless |= {
         macro.steps[0].command
         for macro in macros.values()
         if len(macro.steps) == 1 and live_triggers(keymap, macro.id)
@@ -111,7 +111,7 @@ def without_key(
         each
         for each in among
         if each.command in known
-        and each.command not in bare
+        and each.command not in keyless
         and not live_triggers(keymap, each.command)
     ]
 

@@ -143,12 +143,12 @@ class Saving(Struct, frozen=True):
 
 
 def savings(view: View, found: list[Worth], times: Times) -> list[Saving]:
-    """The commands whose key would save most, those without one and not bare, the best first."""
-    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    """The commands whose key would save most, those without one and not keyless, the best first."""
+    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
     listed = []
     for each in found:
         saves = each.would_save
-        if each.key or each.command in bare or saves <= 0:
+        if each.key or each.command in keyless or saves <= 0:
             continue
         listed.append(Saving(each, saves, times.learn / (saves / 7)))
     return sorted(listed, key=lambda each: (-each.seconds, each.worth.command))

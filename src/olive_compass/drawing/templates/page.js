@@ -9,10 +9,10 @@
     if (text) made.textContent = text;
     return made;
   };
-  const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", bare: "–", shared: "&", inside: "›" };
+  const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", keyless: "–", shared: "&", inside: "›" };
   const SAYS = {
     free: "free", used: "used", begins: "typed runs begin with it", muted: "muted", guarded: "guarded",
-    reserved: "reserved", bare: "free: its command is left bare", shared: "shared by several commands",
+    reserved: "reserved", keyless: "free: its command is left keyless", shared: "shared by several commands",
     inside: "nothing here, used in a mode inside this one",
   };
   const ORDER = ["Ctrl", "Alt", "AltGr", "Shift", "Meta"];
@@ -144,7 +144,7 @@
     for (const key of $$(shown, ".key")) {
       const found = seen(key.dataset.code);
       const lit = wanted().length > 0 && found.text && fits(found.text);
-      key.className = `key ${found.state === "shared" ? "used" : found.state === "bare" ? "free" : found.state}`;
+      key.className = `key ${found.state === "shared" ? "used" : found.state === "keyless" ? "free" : found.state}`;
       if (lit || (pressed && pressed === key.dataset.code)) key.classList.add("lit");
       if (wanted().length > 0 && !lit) key.classList.add("dim");
       if (down.has(MODIFIER_KEYS[key.dataset.code])) key.classList.add("down");
@@ -152,10 +152,10 @@
       if (own.tints[found.group]) groups.add(found.group);
       states.add(found.state);
       $(key, "i").textContent = SIGNS[found.state] || "";
-      $(key, "span").textContent = ["bare", "inside"].includes(found.state) ? "" : found.text;
+      $(key, "span").textContent = ["keyless", "inside"].includes(found.state) ? "" : found.text;
       key.setAttribute("aria-label", `${key.dataset.legend}: ${found.text || SAYS[found.state]}`
         + (found.text && found.state !== "used" ? `, ${SAYS[found.state]}` : ""));
-      if (["free", "bare"].includes(found.state) && TYPES.test(key.dataset.code)) free.push(key.dataset.legend);
+      if (["free", "keyless"].includes(found.state) && TYPES.test(key.dataset.code)) free.push(key.dataset.legend);
     }
     const legend = $(shown, ".legend");
     legend.textContent = "";

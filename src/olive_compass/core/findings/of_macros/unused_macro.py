@@ -15,9 +15,9 @@ ADVICE = "Give it a key, or take it away."
 
 def find(view: View) -> Iterator[Finding]:
     played = {step.command for macro in view.macros.values() for step in macro.steps}
-    bare = {command for scheme in view.stack.schemes for command in scheme.bare}
+    keyless = {command for scheme in view.stack.schemes for command in scheme.keyless}
     for macro in view.macros.values():
-        if macro.id in played or macro.id in bare or live_triggers(view.keymap, macro.id):
+        if macro.id in played or macro.id in keyless or live_triggers(view.keymap, macro.id):
             continue
         yield Finding(
             ID,

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import leaving_bare, silencing
+from olive_compass.core.findings.advice import leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.usage.looking import slips
@@ -40,6 +40,6 @@ def find(view: View) -> Iterator[Finding]:
             (place(claim),),
             (each.command,),
             (key,),
-            instead=(leaving_bare(view, claim, why),),
+            instead=(leaving_keyless(view, claim, why),),
             look=line("usage", view.app.name, "--slips"),
         )

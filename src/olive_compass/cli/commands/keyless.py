@@ -1,4 +1,4 @@
-"""``bare``: leaves a command without a key on purpose."""
+"""``keyless``: leaves a command without a key on purpose."""
 
 import argparse
 from typing import Any
@@ -10,8 +10,8 @@ from olive_compass.cli.parsing import app_argument, command_argument
 from olive_compass.cli.running import Work, carry_out, change_options, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.changes.bare import Bare, bare
 from olive_compass.core.changes.change import Change
+from olive_compass.core.changes.keyless import Keyless, keyless
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
@@ -20,7 +20,7 @@ from olive_compass.structs import replace
 GROUP = "assign"
 ORDER = 30
 SUMMARY = "Leave a command without a key on purpose, with the reason"
-EXAMPLES = """olive-compass bare quillmap "Burn all plates" --why "a plate costs money: from the menu only\""""
+EXAMPLES = """olive-compass keyless quillmap "Burn all plates" --why "a plate costs money: from the menu only\""""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -53,20 +53,20 @@ def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, around) for name in wish.commands))
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    requests = [Bare(command, scheme, wish.why, modes) for command in commands]
+    requests = [Keyless(command, scheme, wish.why, modes) for command in commands]
     names = joined([command.title for command in commands], 4)
     verb = "is" if len(commands) == 1 else "are"
     where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
         view,
-        lambda answers: together(view, [replace(r, answers=answers) for r in requests], bare),
-        lambda change: f"{view.app.title}: {names} {verb} bare{where}",
+        lambda answers: together(view, [replace(r, answers=answers) for r in requests], keyless),
+        lambda change: f"{view.app.title}: {names} {verb} keyless{where}",
         lambda change: _report(view, requests, change),
         wish.why,
     )
 
 
-def _report(view: AppView, requests: list[Bare], change: Change) -> list[str]:
+def _report(view: AppView, requests: list[Keyless], change: Change) -> list[str]:
     lines = saying.plain_effects(view, change)
     for request in requests:
         command = request.command

@@ -14,12 +14,12 @@ from olive_compass.core.changes.change import (
     shifted,
 )
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.editing import make_bare
+from olive_compass.core.schemes.editing import make_keyless
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 
 
-class Bare(Struct, frozen=True):
+class Keyless(Struct, frozen=True):
     """Leave ``command`` without a key in ``modes``, and why."""
 
     command: Command
@@ -29,10 +29,10 @@ class Bare(Struct, frozen=True):
     answers: Answers = Answers()
 
 
-def bare(view: View, request: Bare) -> Change:
+def keyless(view: View, request: Keyless) -> Change:
     """The scheme that says so; what its keys do now, and what nearer layers still give it."""
     command = request.command.id
-    after = make_bare(request.scheme, command, request.why, request.modes)
+    after = make_keyless(request.scheme, command, request.why, request.modes)
     edits = (Edit(request.scheme, after),)
     keymap = after_edits(view, edits)
     inside = set(view.app.modes.inside(request.modes))
