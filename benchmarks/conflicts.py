@@ -126,7 +126,7 @@ def lay_out(desk: str, apps: int, size: int, kind: str) -> None:
     draw = random.Random(size)
     write(desk, "desk.toml", 'format = "olive-compass-desk/1"\nname = "Conflicts"\n')
     modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
-    rules = "\n[rules]\nlongest-run = 4\ntyped-runs = true\n"
+    rules = "\n[rules]\nlongest-sequence = 4\ntyped-sequences = true\n"
     for app in range(apps):
         rows = ["# olive-compass-commands/1", "id,title,menu,keys,modes,kind,does"]
         scheme = ['format = "olive-compass-scheme/1"', f'app = "app{app}"', "", "[assign]"]

@@ -53,7 +53,7 @@ LOOKS = (
     ("free", "quillmap"),
     ("sheet", "quillmap"),
     ("board", "quillmap"),
-    ("rose", "quillmap"),
+    ("swipes", "quillmap"),
     ("scheme", "list"),
     ("app", "list"),
     ("app", "show", "foldpress"),
@@ -434,7 +434,7 @@ def pipes(folder: Path, share: float, draw: random.Random) -> Result:
     rows = "".join(f"Command {n},Menu {n % 9} > Part,,\n" for n in range(2_000))
     (base / "large.csv").write_text(f"Title,Menu,Keys,Text\n{rows}")
     changes = (
-        ("app", "add", "Large", "--from", "large.csv", "--yes"),
+        ("app", "import", "Large", "--from", "large.csv", "--yes"),
         ("upgrade", "quillmap", "--from", "large.csv", "--yes"),
         (*WRITES[9], "--show-lines"),
         *WRITES[:9],
@@ -496,7 +496,7 @@ def logs(folder: Path, share: float, draw: random.Random) -> Result:
         if answer.status not in (0, 2):
             faults.append(f"log {n}: {answer.err[-200:]}")
         taken += answer.status == 0
-        for words in (("check", "quillmap"), ("usage", "quillmap"), ("worth", "quillmap")):
+        for words in (("check", "quillmap"), ("usage", "quillmap"), ("savings", "quillmap")):
             after = ask_in(desk, *words)
             if after.status not in (0, 1, 2) or (answer.status == 0 and "left out" in after.err):
                 faults.append(f"log {n}, {' '.join(words)}: {after.err[-200:]}")

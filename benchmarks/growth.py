@@ -91,7 +91,7 @@ def lay_out(desk: str, size: int) -> None:
                 )
         write(desk, f"apps/app{app}/commands.csv", "\n".join(rows) + "\n")
         modes = "".join(f'{mode} = "everywhere"\n' for mode in MODES)
-        rules = "\n[rules]\nlongest-run = 4\ntyped-runs = true\n"
+        rules = "\n[rules]\nlongest-sequence = 4\ntyped-sequences = true\n"
         write(
             desk,
             f"apps/app{app}/app.toml",

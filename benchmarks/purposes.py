@@ -178,7 +178,7 @@ def lay_out(root: Path, packages: Path) -> Desk:
     with as_file(demo) as laid_out:
         shutil.copytree(laid_out / "apps", folder / "apps")
         shutil.copy(laid_out / "listings" / "tagwright-keys.csv", root / "tagwright.csv")
-    adding = ["app", "add", "tagwright", "--from", str(root / "tagwright.csv")]
+    adding = ["app", "import", "tagwright", "--from", str(root / "tagwright.csv")]
     subprocess.run(
         [*run, *adding], cwd=folder, check=True, capture_output=True, stdin=subprocess.DEVNULL
     )
@@ -190,7 +190,7 @@ def lay_out(root: Path, packages: Path) -> Desk:
         listing = root / f"{name}.html"
         listing.write_bytes(b"".join(next(found.rglob(page)).read_bytes() for page in pages))
         subprocess.run(
-            [*run, "app", "add", name, "--from", str(listing)],
+            [*run, "app", "import", name, "--from", str(listing)],
             cwd=folder,
             check=True,
             capture_output=True,

@@ -65,7 +65,7 @@ def main() -> int:
 def _lay_out(program: list[str], desk: str) -> None:
     subprocess.run([*program, "demo", desk, "--quiet"], check=True)
     for words in (
-        ["app", "add", "Tagwright", "--from", f"{desk}/listings/tagwright-keys.csv"],
+        ["app", "import", "Tagwright", "--from", f"{desk}/listings/tagwright-keys.csv"],
         ["scheme", "new", "quillmap/mine"],
         ["assign", "quillmap", "Spot height", "Q", "--why", "x"],
         ["check"],

@@ -136,7 +136,7 @@ def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
         ask_in(
             folder,
             "app",
-            "add",
+            "import",
             "Tagwright",
             "--version",
             "2.7",

@@ -61,7 +61,7 @@ def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:
     for name in command_names():
         assert f"  {name} " in overview
         assert "examples:" in ask_in(tmp_path, name, "--help").out
-    for words in (["app", "add"], ["scheme", "show"], ["desk", "new"]):
+    for words in (["app", "import"], ["scheme", "show"], ["desk", "new"]):
         assert "examples:\n  olive-compass" in ask_in(tmp_path, *words, "--help").out
     assert ask_in(tmp_path, "--version").out.startswith("olive-compass 0.")
 

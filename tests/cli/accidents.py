@@ -208,7 +208,7 @@ def a_pipe_in_place_of_a_catalogue(desk: Path) -> Trial:
 
 @accident
 def a_device_in_place_of_a_listing(desk: Path) -> Trial:
-    return Trial(("app", "add", "Odd", "--from", "/dev/zero"), statuses=(2,), says="/dev/zero")
+    return Trial(("app", "import", "Odd", "--from", "/dev/zero"), statuses=(2,), says="/dev/zero")
 
 
 @accident
@@ -239,7 +239,7 @@ def an_empty_pending_record(desk: Path) -> Trial:
 @accident
 def half_characters_in_JSON(desk: Path) -> Trial:
     _write(desk, "odd.json", '[{"title": "Join \\ud800", "keys": "Ctrl+J"}, {"title": "B"}]')
-    return Trial(("app", "add", "Odd", "--from", "odd.json", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.json", "--yes"))
 
 
 @accident
@@ -250,13 +250,13 @@ def a_superscript_where_a_number_is_expected(desk: Path) -> Trial:
         "<table><tr><th>Command<th>Shortcut</tr><tr><td colspan='²'>A<td>Ctrl+A</tr>"
         "<tr><td>B<td>Ctrl+B</tr></table>",
     )
-    return Trial(("app", "add", "Odd", "--from", "odd.html", "--yes"), statuses=(0,))
+    return Trial(("app", "import", "Odd", "--from", "odd.html", "--yes"), statuses=(0,))
 
 
 @accident
 def a_cell_of_200000_characters_in_a_listing(desk: Path) -> Trial:
     _write(desk, "odd.csv", f"title,keys\n{'x' * 200_000},Ctrl+A\nJoin,Ctrl+J\n")
-    assert run(Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes")), desk).status == 0
+    assert run(Trial(("app", "import", "Odd", "--from", "odd.csv", "--yes")), desk).status == 0
     return Trial(LOOK, statuses=(0,))
 
 
@@ -264,48 +264,48 @@ def a_cell_of_200000_characters_in_a_listing(desk: Path) -> Trial:
 def a_title_with_line_breaks_and_escapes(desk: Path) -> Trial:
     odd = '[{"title": "Join\\nGone.\\u001b[2J\\u2028\\u202e", "keys": "Ctrl+J"}, {"title": "B"}]'
     _write(desk, "odd.json", odd)
-    assert run(Trial(("app", "add", "Odd", "--from", "odd.json", "--yes")), desk).status == 0
+    assert run(Trial(("app", "import", "Odd", "--from", "odd.json", "--yes")), desk).status == 0
     return Trial(("find", "join"), statuses=(0,))
 
 
 @accident
 def HTML_of_100000_open_tags(desk: Path) -> Trial:
     _write(desk, "odd.html", "<table>" + "<tr><td>" * 100_000)
-    return Trial(("app", "add", "Odd", "--from", "odd.html", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.html", "--yes"))
 
 
 @accident
 def HTML_of_100000_open_tables(desk: Path) -> Trial:
     _write(desk, "odd.html", "<table><tr><td>" * 100_000)
-    return Trial(("app", "add", "Odd", "--from", "odd.html", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.html", "--yes"))
 
 
 @accident
 def a_listing_of_2000_columns(desk: Path) -> Trial:
     line = ",".join(f"c{n}" for n in range(2_000)) + "\n"
     _write(desk, "odd.csv", "title,keys," + line + f"Join,Ctrl+J,{line}" * 400)
-    return Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.csv", "--yes"))
 
 
 @accident
 def thousands_of_differing_JSON_objects(desk: Path) -> Trial:
     entries = ",".join(f'{{"title": "T{n}", "k{n}": "Ctrl+{n}"}}' for n in range(6_000))
     _write(desk, "odd.json", f"[{entries}]")
-    return Trial(("app", "add", "Odd", "--from", "odd.json", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.json", "--yes"))
 
 
 @accident
 def a_pattern_on_hostile_text(desk: Path) -> Trial:
     _write(desk, "odd.txt", " " * 20_000 + "x\n" + "a" * 40_000 + "\n")
     pattern = r"(?P<title>.+?)\s{2,}(?P<keys>\S+)"
-    return Trial(("app", "add", "Odd", "--from", "odd.txt", "--pattern", pattern, "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.txt", "--pattern", pattern, "--yes"))
 
 
 @accident
 def a_pattern_that_never_ends(desk: Path) -> Trial:
     _write(desk, "odd.txt", "a" * 60 + "!\n")
     pattern = r"(?P<title>(a+)+)$"
-    return Trial(("app", "add", "Odd", "--from", "odd.txt", "--pattern", pattern, "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.txt", "--pattern", pattern, "--yes"))
 
 
 @accident
@@ -315,7 +315,7 @@ def a_sheet_whose_only_cell_is_the_last(desk: Path) -> Trial:
     book = Workbook()
     book.active["XFD1048576"] = "Join"  # type: ignore[index]
     book.save(desk / "odd.xlsx")
-    return Trial(("app", "add", "Odd", "--from", "odd.xlsx", "--yes"), statuses=(2,))
+    return Trial(("app", "import", "Odd", "--from", "odd.xlsx", "--yes"), statuses=(2,))
 
 
 @accident
@@ -473,13 +473,13 @@ def records_before_20000_sections(desk: Path) -> Trial:
 @accident
 def HTML_of_comments_without_an_end(desk: Path) -> Trial:
     _write(desk, "odd.html", "<table><tr><td>a<td>b</table>" + "<!--" * 75_000)
-    return Trial(("app", "add", "Odd", "--from", "odd.html"))
+    return Trial(("app", "import", "Odd", "--from", "odd.html"))
 
 
 @accident
 def HTML_of_tags_without_an_end(desk: Path) -> Trial:
     _write(desk, "odd.html", "<table><tr><td>a<td>b</table>" + "<a " * 100_000)
-    return Trial(("app", "add", "Odd", "--from", "odd.html"))
+    return Trial(("app", "import", "Odd", "--from", "odd.html"))
 
 
 def _below_history(desk: Path, name: str, pipe: bool) -> None:
@@ -522,7 +522,7 @@ def a_desk_file_that_is_broken_and_house_off(desk: Path) -> Trial:
 @accident
 def a_cell_of_25000_characters(desk: Path) -> Trial:
     _write(desk, "odd.csv", f"Title,Keys\n{'x' * 25_000},F9\nShort,F8\n")
-    return Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.csv", "--yes"))
 
 
 @accident
@@ -536,13 +536,13 @@ def a_cell_of_25000_characters_in_a_catalogue(desk: Path) -> Trial:
 def UTF_16_of_an_odd_length(desk: Path) -> Trial:
     data = "Title,Keys\nSplit,F9\n".encode("utf-16-le")
     _write(desk, "odd.csv", b"\xff\xfe" + data + b"\x41")
-    return Trial(("app", "add", "Odd", "--from", "odd.csv", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.csv", "--yes"))
 
 
 @accident
 def UTF_16_of_an_odd_length_without_a_mark(desk: Path) -> Trial:
     _write(desk, "odd.txt", "Title;Keys\nSplit;F9\n".encode("utf-16-be") + b"\x00")
-    return Trial(("app", "add", "Odd", "--from", "odd.txt", "--yes"))
+    return Trial(("app", "import", "Odd", "--from", "odd.txt", "--yes"))
 
 
 @accident

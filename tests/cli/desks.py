@@ -32,8 +32,8 @@ def lay_out(folder: Path, view: AppView) -> None:
     rules = app.rules
     tables = {
         "reserved": {str(run): quoted(does) for run, does in rules.reserved.items()},
-        "built-in": {str(run): quoted(does) for run, does in rules.built_in.items()},
-        "roses": {mode: str(size) for mode, size in rules.roses.items()},
+        "unlisted": {str(run): quoted(does) for run, does in rules.built_in.items()},
+        "swipes": {mode: str(size) for mode, size in rules.roses.items()},
         "licences": {name: str(has).lower() for name, has in rules.licences.items()},
         "modes": {mode: quoted(parent) for mode, parent in app.modes.parents.items()},
     }
@@ -43,8 +43,8 @@ def lay_out(folder: Path, view: AppView) -> None:
         f"title = {quoted(app.title)}",
         "[rules]",
         f"duplicates = {quoted(rules.duplicates)}",
-        f"longest-run = {rules.longest_run}",
-        f"typed-runs = {str(rules.typed_runs).lower()}",
+        f"longest-sequence = {rules.longest_run}",
+        f"typed-sequences = {str(rules.typed_runs).lower()}",
         f"fold-pad = {str(rules.folds_pad).lower()}",
         f"most-keys = {rules.most_keys}",
         *(

@@ -71,7 +71,7 @@ def test_an_application_with_four_hundred_keys_has_room_on_its_boards(
     lines += [f"Raise the quay wall {n},Menu {n % 11},{key}" for n, key in enumerate(rows)]
     lines += [f"Sounding line {n},Tools,{key}" for n, key in enumerate("abcdefghijklmnop")]
     (desk / "many.csv").write_text("\n".join(lines))
-    added = ask("app", "add", "Quaywall", "--from", "many.csv")
+    added = ask("app", "import", "Quaywall", "--from", "many.csv")
     assert added.status == 0, added.err
     done = ask("board", "quaywall", "--all-held", "--as", "svg", "--out", "many.svg")
     assert done.status == 0, done.err
@@ -84,7 +84,7 @@ def test_an_application_with_four_hundred_keys_has_room_on_its_boards(
 
 def test_what_no_font_has_is_said(ask: Ask, desk: Path, pages: list[Page]) -> None:
     (desk / "odd.csv").write_text("Title,Keys\nQuay \U0001f9ff\u6d77,Ctrl+Q\n", encoding="utf-8")
-    assert ask("app", "add", "Oddment", "--from", "odd.csv").status == 0
+    assert ask("app", "import", "Oddment", "--from", "odd.csv").status == 0
     done = ask("board", "oddment", "--with", "Ctrl", "--as", "png", "--out", "odd.png")
     assert done.status == 0
     assert "No font on this machine has" in done.err
@@ -100,22 +100,22 @@ def test_roses_are_drawn_as_they_are_listed(
 ) -> None:
     found = []
     monkeypatch.setattr(rose_picture, "drawn", lambda page, form: found.append(page) or b"svg")
-    done = ask("rose", "quillmap", "--as", "svg", "--out", "r.svg")
+    done = ask("swipes", "quillmap", "--as", "svg", "--out", "r.svg")
     assert (done.status, done.out) == (0, "Written: r.svg.\n")
-    listed = ask("rose", "quillmap", "--json").json["roses"]
+    listed = ask("swipes", "quillmap", "--json").json["swipes"]
     ways = [point.way for point in found[0].points]
     assert [way.title or None for way in ways] == [
         place["title"] for rose in listed.values() for place in rose
     ]
     differ = {
-        line.split()[0] for line in ask("rose", "quillmap").out.splitlines() if "differs" in line
+        line.split()[0] for line in ask("swipes", "quillmap").out.splitlines() if "differs" in line
     }
     assert {bearing_name(way.bearing) for way in ways if way.differs} == differ
-    done = ask("rose", "quillmap", "--mode", "draw", "--as", "pdf", "--out", "draw.pdf")
+    done = ask("swipes", "quillmap", "--mode", "draw", "--as", "pdf", "--out", "draw.pdf")
     assert done.status == 0
     assert len(found[1].points) == 6
-    assert ask("rose", "quillmap", "--as", "svg").status == 2
-    assert ask("rose", "copy", "quillmap", "draw", "label", "--as", "svg").status == 2
+    assert ask("swipes", "quillmap", "--as", "svg").status == 2
+    assert ask("swipes", "copy", "quillmap", "draw", "label", "--as", "svg").status == 2
 
 
 @pytest.mark.parametrize(
@@ -212,7 +212,7 @@ def test_colours_by_purpose_several_groups_and_signs_of_their_own(
     assert (shared.key.state, shared.key.sign) == ("shared", "&")
     notes = [note.line for note in pages[0].notes]
     assert "files" in notes
-    assert "– free: its command is keyless on purpose" in notes
+    assert "– free: keyless on purpose" in notes
     assert "& several commands share it" in notes
     text = ask(*words).out
     assert text.count("with Ctrl") == 1

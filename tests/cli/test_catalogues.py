@@ -89,16 +89,16 @@ def test_a_slot_of_one_project_and_its_shift_is_noticed(ask: Ask) -> None:
 
 
 def test_keys_that_no_scheme_decides(ask: Ask) -> None:
-    kept = ask("app", "reserve", "foldpress", "ctrl+s", "sends the job")
+    kept = ask("app", "rules", "foldpress", "--reserved", "ctrl+s=sends the job")
     assert "Save job does not get Ctrl+S any more" in kept.out
     assert "sends the job" in ask("press", "foldpress", "Ctrl+S").out
-    assert ask("app", "reserve", "foldpress", "Ctrl+S", "--off").status == 0
+    assert ask("app", "rules", "foldpress", "--reserved", "Ctrl+S=").status == 0
     assert "Save job" in ask("press", "foldpress", "Ctrl+S").out
-    assert ask("app", "wire", "foldpress", "F9", "--off").status == 0
+    assert ask("app", "rules", "foldpress", "--unlisted", "F9=").status == 0
     assert "does nothing" in ask("press", "foldpress", "F9").out
-    gone = ask("app", "wire", "foldpress", "F9", "--off")
+    gone = ask("app", "rules", "foldpress", "--unlisted", "F9=")
     assert (gone.status, "It has F12" in gone.err) == (2, True)
-    assert "what the key does" in ask("app", "wire", "foldpress", "F9").err
+    assert "has no “=”" in ask("app", "rules", "foldpress", "--unlisted", "F9").err
 
 
 def test_an_application_is_renamed_and_dropped(ask: Ask, desk: Path) -> None:
@@ -129,7 +129,7 @@ def test_what_a_new_application_does_is_guessed_and_said(
 ) -> None:
     listing = tmp_path / "list.csv"
     listing.write_text(f"Command,Keys,Mode\nBold,Ctrl+B,{mode}\nSave,Ctrl+S,\nMove,M,arrange\n")
-    added = ask("app", "add", "Fresh", "--from", str(listing))
+    added = ask("app", "import", "Fresh", "--from", str(listing))
     assert f"typing writes text in {mode}" in added.out
     assert f'text-modes = ["{mode}"]' in (desk / "apps/fresh/app.toml").read_text()
 
@@ -143,12 +143,12 @@ def test_a_catalogue_has_the_keys_of_both_platforms(ask: Ask, desk: Path) -> Non
     for platform in ("pc", "mac", "linux"):
         assert ask("desk", "keyboard", "--platform", platform).status == 0
         for name in ("both", "cells"):
-            added = ask("app", "add", name, "--from", f"{name}.csv", "--yes")
+            added = ask("app", "import", name, "--from", f"{name}.csv", "--yes")
             assert added.status == 0, added.err
             file = (desk / f"apps/{name}/commands.csv").read_text()
             assert files.setdefault(name, file) == file, "it is the same wherever it was read"
             ask("app", "drop", name, "--yes")
-        ask("app", "add", "Both", "--from", "both.csv", "--yes")
+        ask("app", "import", "Both", "--from", "both.csv", "--yes")
     assert "hide,Hide,,,,command,,,,Meta+H" in files["both"]
     assert "redo,Redo,,Ctrl+Y,,command,,,,Shift+Meta+Z" in files["cells"]
 
@@ -176,7 +176,7 @@ def test_a_catalogue_has_the_keys_of_both_platforms(ask: Ask, desk: Path) -> Non
         }
     # A listing of the other platform alone changes nothing that it does not have.
     (desk / "windows.csv").write_text("Command,Key\nSave,Ctrl+S\nRedo,Ctrl+Shift+Y\nHide,\n")
-    ask("app", "add", "Both", "--from", "windows.csv", "--yes")
+    ask("app", "import", "Both", "--from", "windows.csv", "--yes")
     assert keys()["Redo"] == ["Shift+Meta+Z"]
     ask("desk", "keyboard", "--platform", "pc")
     assert keys()["Redo"] == ["Ctrl+Shift+Y"]
@@ -187,7 +187,7 @@ def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
 ) -> None:
     rows = [f"Thing {n},Ctrl+{letter}" for n, letter in enumerate("BCDEFGHIJKLMNOPQRSTUV")]
     (desk / "words.csv").write_text("Title,Keys\n" + "\n".join([*rows, "Lonely,"]) + "\n")
-    added = ask("app", "add", "Words", "--from", "words.csv", "--yes").out
+    added = ask("app", "import", "Words", "--from", "words.csv", "--yes").out
     evidence = "none of 21 keys is a plain letter or digit"
     assert f"typing writes text everywhere ({evidence})" in added
     assert "[guessed]" in (desk / "apps/words/app.toml").read_text()
@@ -207,16 +207,16 @@ def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
     (typed,) = [
         each
         for each in ask("check", "words", "--json").json["findings"]
-        if each["id"] == "swallows-typing"
+        if each["id"] == "blocks-typing"
     ]
     assert typed["says"].endswith(f"(guessed: {evidence}).")
     # What somebody says is no guess any more, and the next listing does not bring it back.
     assert ask("app", "rules", "words", "--set", "text-modes=none").status == 0
     assert ask("assign", "words", "Lonely", "N", "--instead").status == 0
-    ask("app", "add", "Words", "--from", "words.csv", "--yes")
+    ask("app", "import", "Words", "--from", "words.csv", "--yes")
     rules = ask("app", "rules", "words", "--json").json
     assert rules["text-modes"] == []
-    assert rules["guessed"] == ["duplicates", "longest-run", "modifiers", "most-keys"]
+    assert rules["guessed"] == ["duplicates", "longest-sequence", "modifiers", "most-keys"]
 
 
 def test_what_is_told_on_one_platform_holds_on_the_other(ask: Ask, desk: Path) -> None:
@@ -225,12 +225,12 @@ def test_what_is_told_on_one_platform_holds_on_the_other(ask: Ask, desk: Path) -
     files = []
     for platform in ("mac", "pc"):
         ask("desk", "keyboard", "--platform", platform)
-        added = ask("app", "add", "Both", "--from", "both.csv", "--yes").out
+        added = ask("app", "import", "Both", "--from", "both.csv", "--yes").out
         assert "only the main modifier as modifiers" in added
         files.append((desk / "apps/both/app.toml").read_text())
         ask("app", "drop", "both", "--yes")
     assert files[0] == files[1]
-    ask("app", "add", "Both", "--from", "both.csv", "--yes")
+    ask("app", "import", "Both", "--from", "both.csv", "--yes")
     ask("scheme", "new", "both/mine")
     for platform, main in (("pc", "Ctrl"), ("mac", "Meta")):
         ask("desk", "keyboard", "--platform", platform)

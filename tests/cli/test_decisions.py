@@ -136,7 +136,7 @@ def test_a_limit_of_keys_lets_the_nearer_layer_push_out_the_lower_one(ask: Ask) 
         (["assign", "foldpress", "Swap pages", "M"], "plain-keys"),
         (["assign", "foldpress", "Swap pages", "Alt+M"], "it takes no Alt"),
         (["assign", "foldpress", "Swap pages", "Alt+F4"], "Foldpress keeps Alt+F4 for itself"),
-        (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-run"),
+        (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-sequence"),
         (
             ["assign", "foldpress", "Varnish", "Ctrl+K"],
             "needs “varnish”, which this seat does not have",
@@ -182,7 +182,7 @@ def test_the_truth_about_an_unassigned_key(ask: Ask) -> None:
     found = ask("press", "foldpress", "F9", "--json").json["outcomes"][0]
     claim = found["decided-by"][0]
     assert (claim["layer"], claim["command"], claim["file"], claim["line"]) == (
-        "built-in",
+        "unlisted",
         None,
         "apps/foldpress/app.toml",
         21,
@@ -207,13 +207,13 @@ def test_rules_are_shown_set_and_refused(ask: Ask, desk: Path) -> None:
         "most-keys=2",
         "--set",
         "text-modes=text",
-        "--built-in",
+        "--unlisted",
         "F5=blinks",
         "--licence",
         "pro=yes",
-        "--rose",
+        "--swipes",
         "text=4",
-        "--reserve",
+        "--reserved",
         "F6=shuts",
     )
     assert done.status == 0, done.err
@@ -221,9 +221,9 @@ def test_rules_are_shown_set_and_refused(ask: Ask, desk: Path) -> None:
     assert (
         rules["most-keys"],
         rules["text-modes"],
-        rules["built-in"],
+        rules["unlisted"],
         rules["licences"],
-        rules["roses"],
+        rules["swipes"],
     ) == (
         2,
         ["text"],
@@ -237,7 +237,7 @@ def test_rules_are_shown_set_and_refused(ask: Ask, desk: Path) -> None:
         "duplicates=maybe",
         "modifiers=Ctlr",
         "most-keys=two",
-        "typed-runs=perhaps",
+        "typed-sequences=perhaps",
         "x",
     ):
         assert ask("app", "rules", "tagwright", "--set", bad).status == 2, bad
@@ -259,7 +259,7 @@ def test_findings_of_rules_slots_and_reflexes(ask: Ask, desk: Path) -> None:
     found = {f["id"]: f for f in ask("check", "reliefkiln", "--json").json["findings"]}
     assert {
         "slip",
-        "lasting-on-reflex",
+        "irreversible-on-habit-key",
         "slot-moved",
         "not-available",
         "reserved-key",
@@ -273,9 +273,9 @@ def test_findings_of_rules_slots_and_reflexes(ask: Ask, desk: Path) -> None:
             '  { keys = "F10", modes = "draw" },\n  { keys = "F11", modes = "label" },\n]\n'
         )
     quillmap = {f["id"]: f for f in ask("check", "quillmap", "--json").json["findings"]}
-    assert {"swallows-typing", "siblings-differ", "hides-lower"} <= set(quillmap)
+    assert {"blocks-typing", "modes-differ", "overrides-lower"} <= set(quillmap)
     assert "access-letters" in ask("check", "foldpress").out
-    assert "twin-titles" in ask("check", "tagwright").out
+    assert "same-title" in ask("check", "tagwright").out
 
 
 def test_findings_are_accepted_with_a_reason_and_severities_set(ask: Ask, desk: Path) -> None:
@@ -322,15 +322,15 @@ def test_check_in_other_forms_and_since(ask: Ask) -> None:
     ask("assign", "quillmap", "Preview plates", "F8", "--if-taken", "replace")
     new = ask("check", "quillmap", "--since", "factory", "--json").json["findings"]
     assert {f["id"] for f in new} >= {"lost-last-key"}
-    assert "twin-titles" not in {f["id"] for f in new}
+    assert "same-title" not in {f["id"] for f in new}
     above = ask("check", "quillmap", "--since", "house", "--json").json["findings"]
     lost = [f["commands"] for f in above if f["id"] == "lost-last-key"]
     assert lost == []
-    hidden = next(f for f in above if f["id"] == "hides-lower")
+    hidden = next(f for f in above if f["id"] == "overrides-lower")
     assert "plate.preview" in hidden["commands"]
     assert "wider-than-needed" not in {f["id"] for f in above}
     ask("scheme", "new", "quillmap/old")
-    assert "hides-lower" in {
+    assert "overrides-lower" in {
         f["id"] for f in ask("check", "quillmap", "--since", "old", "--json").json["findings"]
     }
 
@@ -341,17 +341,20 @@ def test_visitors_are_warned_worst_first(ask: Ask) -> None:
     assert (stopped.status, "--despite keyless" in stopped.err) == (2, True)
     given = ask(*words, "--despite", "keyless")
     assert "house left it without a key on purpose: a plate costs money" in given.out
-    assert "Ctrl+N is a reflex, and Burn all plates lasts and cannot be taken back." in given.out
+    assert (
+        "People press Ctrl+N without thinking, and Burn all plates takes a long time and cannot be undone."
+        in given.out
+    )
     ask("assign", "quillmap", "Split", "Ctrl+D", "--if-taken", "replace")
-    shown = ask("visitor", "quillmap", "--json").json
-    assert [(s["key"], s["gets"], s["lasting"]) for s in shown["surprises"][:2]] == [
-        ("Ctrl+N", "Burn all plates", True),
-        ("Ctrl+D", "Split", False),
+    shown = ask("surprises", "quillmap", "--json").json
+    assert [(s["key"], s["gets"], s["warning"]) for s in shown["surprises"][:2]] == [
+        ("Ctrl+N", "Burn all plates", "takes a long time and cannot be undone"),
+        ("Ctrl+D", "Split", None),
     ]
     assert 0 < shown["familiarity"] < 1
-    knows_house = ask("visitor", "quillmap", "--knows", "house", "--json").json
+    knows_house = ask("surprises", "quillmap", "--knows", "house", "--json").json
     assert "Ctrl+Shift+E" not in {s["key"] for s in knows_house["surprises"]}
-    assert ask("visitor", "tagwright", "--json").json["familiarity"] == 1
+    assert ask("surprises", "tagwright", "--json").json["familiarity"] == 1
 
 
 def test_projects_and_stacks(ask: Ask) -> None:
@@ -361,7 +364,7 @@ def test_projects_and_stacks(ask: Ask) -> None:
     assert "quillmap/harbour" in ask("desk", "project", "charts").out
     assert outcome(ask, "quillmap", "Q", "draw") == ("starts", ["Sounding"])
     layers = [row["layer"] for row in ask("scheme", "stack", "quillmap", "--json").json["layers"]]
-    assert layers == ["system", "reserved", "project", "personal", "house", "factory", "built-in"]
+    assert layers == ["system", "reserved", "project", "personal", "house", "factory", "unlisted"]
     ask("desk", "project", "none")
     assert outcome(ask, "quillmap", "Q", "draw")[0] == "nothing"
     ask("scheme", "stack", "quillmap", "mine")
@@ -485,7 +488,7 @@ def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
 def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) -> None:
     listing = "Title;Menu;Keys\n&Open;&File;Ctrl+O\n&Save;&File > &More;Ctrl+S\nE&xit;&File;F4\nR&&D;&Help;F5\n"
     (desk / "new.csv").write_text(listing)
-    assert ask("app", "add", "Newcomer", "--from", "new.csv").status == 0
+    assert ask("app", "import", "Newcomer", "--from", "new.csv").status == 0
     shown = {c["command"]: c for c in ask("find", "--app", "newcomer", "--json").json["hits"]}
     assert [(c["title"], c["keyboard-route"]) for c in shown.values()] == [
         ("Open", "Alt F O"),
@@ -508,7 +511,10 @@ def test_routes_by_access_letters_and_hidden_alternates(ask: Ask, desk: Path) ->
 def test_explaining_an_assignment_looks_beyond_the_application(ask: Ask) -> None:
     told = ask("assign", "quillmap", "Join", "Ctrl+Enter", "--explain", "--dry-run").out
     assert "Ctrl+Enter in draw: was nothing, now Join (mine, personal)." in told
-    assert "Foldpress: Send to press (factory) everywhere - beware: Send to press lasts" in told
+    assert (
+        "Foldpress: Send to press (factory) everywhere - beware: Send to press cannot be undone"
+        in told
+    )
     assert "A false friend: Ctrl+Enter is “Join” in Quillmap" in told
     assert "Ctrl+Enter in Tagwright: End text (factory) in text" in told
     assert "a key given twice: choice" in told

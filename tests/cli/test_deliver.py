@@ -149,7 +149,7 @@ def test_a_form_is_made_tried_used_and_dropped(ask: Ask, desk: Path, tmp_path: P
     tried = ask("fileformat", "try", "plain", str(file), "--json")
     assert [r["keys"] for r in tried.json["records"]] == [["Ctrl+M"], ["F6"], ["F7"], []]
     assert tried.json["lines-passed-over"] == 1
-    added = ask("app", "add", "Plain", "--from", str(file), "--file-format", "plain")
+    added = ask("app", "import", "Plain", "--from", str(file), "--file-format", "plain")
     assert "by the format plain; 1 line passed over" in added.out
     shown = ask("app", "show", "plain", "--json").json["commands"]
     first = shown[0]
@@ -170,7 +170,7 @@ def test_a_pattern_over_several_lines_names_a_group_twice(ask: Ask, tmp_path: Pa
         "Weld\n    press Ctrl+W\n"
     )
     pattern = r"^(?P<title>\w+)\n +(?:press (?P<keys>.+)|hit (?P<keys>.+))$"
-    added = ask("app", "add", "Help", "--from", str(file), "--pattern", pattern)
+    added = ask("app", "import", "Help", "--from", str(file), "--pattern", pattern)
     assert "by pattern; 2 lines passed over" in added.out
     shown = ask("app", "show", "help", "--json").json["commands"]
     assert [(c["title"], c["factory-keys"]) for c in shown] == [

@@ -91,7 +91,7 @@ def test_the_pad_and_the_pedal_count_like_keys(studio: Ask) -> None:
 def test_what_one_finger_does_in_two_ways_is_said(studio: Ask) -> None:
     said = studio("assign", "quillmap", "Hatch", "hold:T", "--mode", "draw").out
     assert "The same finger starts Track with T" in said
-    assert "two-ways-on-one-key" in studio("check", "quillmap").out
+    assert "press-and-hold" in studio("check", "quillmap").out
     assert "main button alone points" in studio("assign", "quillmap", "Wood", "mouse:main").err
     assert "has no pen" in studio("assign", "quillmap", "Wood", "pen:barrel").err
     studio("desk", "device", "new", "mouse", "--controls", "main,middle,second")
@@ -111,7 +111,7 @@ def test_a_listing_with_every_kind_of_trigger(ask: Ask, tmp_path: Path, desk: Pa
         "Command,Keys\nZoom in,Ctrl+Wheel Up\nPan,MMB\nEdit,Double-click\nBack,Button 4\n"
         "Glide,Hold Space\nMenus,tap Alt\nFoot,pedal:left\nOdd,plodal:x\nSave,Ctrl+S\n"
     )
-    answer = ask("app", "add", "Wheely", "--from", str(listing))
+    answer = ask("app", "import", "Wheely", "--from", str(listing))
     assert answer.status == 0
     assert "the desk has no device “plodal”" in answer.out
     about = (desk / "apps/wheely/app.toml").read_text()

@@ -61,8 +61,8 @@ WRITING: list[tuple[str, ...]] = [
     ("app", "kind", "quillmap", "Cairn", "slot"),
     ("app", "inputs", "quillmap", "Cairn", "at:point"),
     ("app", "slot", "reliefkiln", "View 3", "Quay", "--project", "harbour"),
-    ("app", "reserve", "foldpress", "F11", "fills the screen"),
-    ("app", "wire", "foldpress", "F9", "--off"),
+    ("app", "rules", "foldpress", "--reserved", "F11=fills the screen"),
+    ("app", "rules", "foldpress", "--unlisted", "F9="),
     ("app", "rename", "quillmap", "Quillmap Pro"),
     ("app", "drop", "quillmap", "--yes"),
     ("scheme", "drop", "quillmap/house", "--yes"),
@@ -109,7 +109,7 @@ def ready(ask: Ask) -> Ask:
 #: What writes as well, beside files of the desk or in steps of the history.
 ALSO = [
     ("undo",),
-    ("app", "add", "Slatewriter", "--from", "listings/quillmap-5.csv"),
+    ("app", "import", "Slatewriter", "--from", "listings/quillmap-5.csv"),
     ("scheme", "new", "tagwright/evenings"),
     ("scheme", "use", "quillmap/house"),
     ("desk", "project", "harbour"),
@@ -238,7 +238,7 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
             "purposes.csv",
             "# olive-compass-purposes/1\nid,title,risk\na,A,deadly\n",
             ("purpose", "list"),
-            "A risk is one of harmless, changes work, lasting",
+            "A risk is one of harmless, changes work, irreversible",
         ),
         ("keysets/all.toml", 'format = "x"\n', ("keyset", "show", "all"), "does not begin with"),
         (

@@ -168,9 +168,9 @@ def test_every_command_that_writes_has_a_dry_run() -> None:
         "page",
         "press",
         "sheet",
-        "visitor",
+        "surprises",
         "worklist",
-        "worth",
+        "savings",
     }
     for name in command_names():
         if name not in reading:
@@ -213,13 +213,13 @@ COMMANDS = {
     "free": ("free", "quillmap", "--for", "Sounding"),
     "key": ("key", "Ctrl+C", "--layouts", "us"),
     "board": ("board", "quillmap"),
-    "rose": ("rose", "quillmap"),
+    "swipes": ("swipes", "quillmap"),
     "page": ("page", "quillmap", "--out", "page.html"),
     "check": ("check",),
     "explain": ("explain",),
     "sheet": ("sheet", "quillmap"),
     "history": ("history",),
-    "visitor": ("visitor", "quillmap"),
+    "surprises": ("surprises", "quillmap"),
     "choice": ("choice", "quillmap"),
     "desk show": ("desk", "show"),
     "desk keyboard": ("desk", "keyboard"),
@@ -247,9 +247,9 @@ COMMANDS = {
     "app trays": ("app", "trays", "quillmap"),
     "tray list": ("tray", "list"),
     "tray show": ("tray", "show", "harbour"),
-    "proxy": ("proxy", "reliefkiln"),
+    "via": ("via", "reliefkiln"),
     "usage": ("usage", "quillmap"),
-    "worth": ("worth", "quillmap"),
+    "savings": ("savings", "quillmap"),
     "suggest": ("suggest", "quillmap", "Wreck", "Save sheet"),
     "practise": ("practise", "quillmap"),
     "macro list": ("macro", "list"),
@@ -296,13 +296,13 @@ def test_json_is_as_documented(ask: Ask, desk: Path, tmp_path: Path, name: str) 
     ask("macro", "from-log", LOG, "quillmap/light", "--lines", "3..")
     ask("keyset", "learn", "larkspur")
     ask("desk", "device", "new", "pad", "--grid", "2x2")
-    if name in ("tray list", "tray show", "worklist", "export", "proxy"):
+    if name in ("tray list", "tray show", "worklist", "export", "via"):
         app = "foldpress" if name == "worklist" else "quillmap"
         kind = ("--kind", "menu" if name == "worklist" else "tab", "--fill", "most", "3")
         ask("tray", "new", f"{app}/Harbour", *kind)
         ask("tray", "add", "harbour", "Undo", "--group", "Always")
-        ask("proxy", "reliefkiln", "Gauge", "--through", "View 3")
-    if name in ("usage", "worth", "suggest", "practise", "scheme show"):
+        ask("via", "reliefkiln", "Gauge", "--through", "View 3")
+    if name in ("usage", "savings", "suggest", "practise", "scheme show"):
         ask("usage", "take", "logs/*.jsonl")
     if name == "worklist":
         ask("scheme", "new", "foldpress/mine")
@@ -337,14 +337,43 @@ def test_documents_name_only_commands_that_exist(tmp_path: Path) -> None:
 def test_the_list_of_commands_says_what_each_does(tmp_path: Path) -> None:
     from importlib import import_module
 
-    shown = " ".join(ask_in(tmp_path, "--help").out.split())
+    page = ask_in(tmp_path, "--help").out
+    assert page == ask_in(tmp_path, "help").out
+    assert len(page.splitlines()) <= 25
+    assert max(map(len, page.splitlines())) <= 80
+    shown = " ".join(ask_in(tmp_path, "help", "--all").out.split())
     for name in command_names():
         summary = import_module(f"olive_compass.cli.commands.{name}").SUMMARY
         assert f"{name} {summary}" in shown
+        # Everything but what is about help itself stands on the first page as well.
+        assert name in ("help", "completion") or name in page
+    for option in ("--desk", "--quiet", "--verbose", "--color"):
+        assert option in ask_in(tmp_path, "help", "options").out
+
+
+def test_a_word_of_the_same_meaning_leads_to_the_command(tmp_path: Path) -> None:
+    from olive_compass.cli.synonyms import SYNONYMS
+
+    assert not set(SYNONYMS) & set(command_names())
+    assert {meant.split()[0] for meant in SYNONYMS.values()} <= set(command_names())
+    wanted = {
+        **dict.fromkeys(("unassign", "remove", "delete"), "clear"),
+        **dict.fromkeys(("bind", "set"), "assign"),
+        **dict.fromkeys(("list", "search", "shortcuts"), "find"),
+        "import": "app import",
+        "conflicts": "check",
+        "init": "desk new",
+        "print": "sheet",
+        "keyboard": "board",
+    }
+    for word, command in wanted.items():
+        refused = ask_in(tmp_path, word, "x")
+        assert refused.status == 2
+        assert f"Try: olive-compass {command}\n" in refused.err
 
 
 #: Commands that are of all applications where none is named, or of two of them.
-OF_ALL = ("check", "compare", "find", "keyset", "purpose", "tray", "usage", "worth")
+OF_ALL = ("check", "compare", "find", "keyset", "purpose", "tray", "usage", "savings")
 
 
 def named_apps(desk: Path, words: tuple[str, ...]) -> list[int]:

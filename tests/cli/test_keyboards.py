@@ -18,7 +18,7 @@ def test_a_german_laptop_and_back(ask: Ask, desk: Path) -> None:
     assert [(f["keys"], f["places"][0]["line"]) for f in missing] == [(["Home"], 8)]
     assert "Ctrl+[" in [key for f in there if f["id"] == "behind-altgr" for key in f["keys"]]
     assert "Ctrl+Alt+L" in [
-        key for f in there if f["id"] == "swallows-character" for key in f["keys"]
+        key for f in there if f["id"] == "blocks-character" for key in f["keys"]
     ]
     # What is said of an application does not depend on which others are looked at, or before.
     for app in ("foldpress", "quillmap", "reliefkiln", "tagwright"):
@@ -42,7 +42,7 @@ def test_presses_in_disguise_are_found_and_taken_for_the_same(ask: Ask) -> None:
     assert pressed["decided-by"][0]["title"] == "Hatch"
     ask("assign", "quillmap", "Scree", "Ctrl++", "--mode", "draw", "--if-taken", "replace")
     ask("assign", "quillmap", "Marsh", "Ctrl+Alt+F9", "--mode", "draw")
-    assert "disguised-press" not in ask("check", "quillmap").out
+    assert "same-keys" not in ask("check", "quillmap").out
 
 
 def test_findings_about_the_keyboard(ask: Ask, desk: Path) -> None:
@@ -58,12 +58,12 @@ def test_findings_about_the_keyboard(ask: Ask, desk: Path) -> None:
         if f["severity"] != "note" and f["places"]
     }
     assert {
-        ("disguised-press", 8),
+        ("same-keys", 8),
         ("not-on-keyboard", 9),
         ("hard-to-press", 10),
-        ("off-rose", 11),
-        ("run-too-long", 12),
-        ("off-rose", 13),
+        ("no-such-direction", 11),
+        ("sequence-too-long", 12),
+        ("no-such-direction", 13),
     } <= found
     assert "13 and more are hard to press" in ask("check", "quillmap").out
     swallowed = ask("check", "quillmap", "--keyboard", "iso-105/us-intl").out
@@ -84,19 +84,19 @@ def test_swipes_keep_to_the_rose(ask: Ask) -> None:
         + "takes no swipes"
     )
     assert ask("assign", "quillmap", "Hatch", "swipe:300", "--mode", "draw").status == 0
-    roses = ask("rose", "quillmap", "--json").json["roses"]
+    roses = ask("swipes", "quillmap", "--json").json["swipes"]
     assert {mode: rose[5]["title"] for mode, rose in roses.items()} == {
         "canvas": None,
         "draw": "Hatch",
         "vertex": "Hatch",
         "label": None,
     }
-    copied = ask("rose", "copy", "quillmap", "draw", "label", "--bearing", "300")
+    copied = ask("swipes", "copy", "quillmap", "draw", "label", "--bearing", "300")
     assert "swipe:300 in label: Hatch" in copied.out
-    stopped = ask("rose", "copy", "quillmap", "draw", "label")
+    stopped = ask("swipes", "copy", "quillmap", "draw", "label")
     assert (stopped.status, "--if-taken replace" in stopped.err) == (2, True)
-    assert ask("rose", "copy", "quillmap", "draw", "label", "--if-taken", "replace").status == 0
-    roses = ask("rose", "quillmap", "--json").json["roses"]
+    assert ask("swipes", "copy", "quillmap", "draw", "label", "--if-taken", "replace").status == 0
+    roses = ask("swipes", "quillmap", "--json").json["swipes"]
     assert [p["command"] for p in roses["label"]] == [p["command"] for p in roses["draw"]]
 
 

@@ -1,4 +1,4 @@
-"""Listings in every format that people have, through ``app add``."""
+"""Listings in every format that people have, through ``app import``."""
 
 import json
 import re
@@ -81,7 +81,7 @@ def parted(sign: str, end: str = "\n") -> str:
 )
 def test_formats_and_encodings(empty: Path, name: str, data: bytes) -> None:
     (empty / name).write_bytes(data)
-    added = ask_in(empty, "app", "add", "App", "--from", name)
+    added = ask_in(empty, "app", "import", "App", "--from", name)
     assert added.status == 0, added.err
     assert catalogue(empty) == EXPECTED
 
@@ -94,7 +94,7 @@ def test_a_workbook(empty: Path) -> None:
     for row in ROWS:
         book.active.append([None if cell == "None" else cell for cell in row])
     book.save(empty / "a.xlsx")
-    assert ask_in(empty, "app", "add", "App", "--from", "a.xlsx").status == 0
+    assert ask_in(empty, "app", "import", "App", "--from", "a.xlsx").status == 0
     assert catalogue(empty) == EXPECTED
 
 
@@ -106,7 +106,7 @@ def test_a_page_with_a_table_for_each_group(empty: Path) -> None:
 <h2>View</h2><table><tr><th>Action</th><th>Keys</th></tr>
 <tr><th colspan="2">Zooming</th></tr>
 <tr><td>Zoom in</td><td><kbd>+</kbd> or <kbd>Num +</kbd></td></tr></table></body></html>""")
-    assert ask_in(empty, "app", "add", "App", "--from", "keys.html").status == 0
+    assert ask_in(empty, "app", "import", "App", "--from", "keys.html").status == 0
     assert catalogue(empty) == [
         ("Split", ["Ctrl+K", "F6"]),
         ("Join", ["Shift+J"]),
@@ -118,10 +118,10 @@ def test_a_page_with_a_table_for_each_group(empty: Path) -> None:
 
 def test_plain_text_needs_a_pattern_and_keeps_what_it_does_not_fit(empty: Path) -> None:
     (empty / "keys.txt").write_text("Split ..... Ctrl+K\n***\nJoin ..... none\nZoom ..... Crtl+Z\n")
-    refused = ask_in(empty, "app", "add", "App", "--from", "keys.txt")
+    refused = ask_in(empty, "app", "import", "App", "--from", "keys.txt")
     assert (refused.status, "--pattern" in refused.err) == (2, True)
     pattern = r"^(?P<title>\w+) \.+ (?P<keys>\S+)$"
-    added = ask_in(empty, "app", "add", "App", "--from", "keys.txt", "--pattern", pattern)
+    added = ask_in(empty, "app", "import", "App", "--from", "keys.txt", "--pattern", pattern)
     assert "line 2, row “***”" in added.out
     assert "line 4, keys “Crtl+Z”" in added.out
     assert catalogue(empty) == [("Split", ["Ctrl+K"]), ("Join", []), ("Zoom", [])]
@@ -130,7 +130,8 @@ def test_plain_text_needs_a_pattern_and_keeps_what_it_does_not_fit(empty: Path) 
     assert "***" in aside
     for wrong in ("(", "(?P<what>.)"):
         assert (
-            ask_in(empty, "app", "add", "B", "--from", "keys.txt", "--pattern", wrong).status == 2
+            ask_in(empty, "app", "import", "B", "--from", "keys.txt", "--pattern", wrong).status
+            == 2
         )
 
 
@@ -151,7 +152,7 @@ def test_what_cannot_be_read_is_refused_in_a_sentence(
 ) -> None:
     if data is not None:
         (empty / name).write_bytes(data)
-    refused = ask_in(empty, "app", "add", "App", "--from", name)
+    refused = ask_in(empty, "app", "import", "App", "--from", name)
     assert (refused.status, refused.out) == (2, ""), refused.out
     assert len(refused.err.strip().splitlines()) == 1
     assert name in refused.err
@@ -161,16 +162,16 @@ def test_what_cannot_be_read_is_refused_in_a_sentence(
 def test_an_updated_listing_is_shown_first_and_keeps_decisions(empty: Path) -> None:
     old = "Title,Menu,Keys\nSplit,Edit,S\nJoin,Edit,J\nTrim,Edit,T\n"
     (empty / "keys.csv").write_text(old)
-    ask_in(empty, "app", "add", "App", "--from", "keys.csv")
+    ask_in(empty, "app", "import", "App", "--from", "keys.csv")
     ask_in(empty, "scheme", "new", "app/mine")
     ask_in(empty, "assign", "app", "Trim", "F6")
     (empty / "keys.csv").write_text("Title,Menu,Keys\nSplit,Lines,S\nJoin,Edit,K\n")
-    dry = ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--dry-run")
+    dry = ask_in(empty, "app", "import", "App", "--from", "keys.csv", "--dry-run")
     assert "1 with other menu, 1 with other keys, 1 gone" in dry.out
     assert "mine decides about edit.trim" in dry.out
-    assert ask_in(empty, "app", "add", "App", "--from", "keys.csv").status == 2
+    assert ask_in(empty, "app", "import", "App", "--from", "keys.csv").status == 2
     assert len(catalogue(empty)) == 3
-    assert ask_in(empty, "app", "add", "App", "--from", "keys.csv", "--yes").status == 0
+    assert ask_in(empty, "app", "import", "App", "--from", "keys.csv", "--yes").status == 0
     assert catalogue(empty) == [("Split", ["S"]), ("Join", ["K"])]
     assert ask_in(empty, "find", "split", "--json").json["hits"][0]["command"] == "edit.split"
     assert ask_in(empty, "undo").status == 0
@@ -182,7 +183,8 @@ def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
         "Title,Keys\n=1+1,Ctrl+B\nMinus,-\nPlus,+\nPlace,@KeyC\n'quoted,F3\n"
     )
     assert (
-        ask_in(empty, "app", "add", "App", "--from", "a.csv", "--column", "title=Title").status == 0
+        ask_in(empty, "app", "import", "App", "--from", "a.csv", "--column", "title=Title").status
+        == 0
     )
     first = catalogue(empty)
     assert first == [
@@ -209,20 +211,20 @@ def test_a_catalogue_survives_a_spreadsheet(empty: Path) -> None:
 
 def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> None:
     (empty / "odd.csv").write_text("Command,Key\nSave,C-s\nFind,C-f\nDrop,Sft+Q\nOdd,F36\n")
-    first = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv")
+    first = ask_in(empty, "app", "import", "Odd", "--from", "odd.csv")
     assert re.search(
         r"unknown +C- 2 times \(Ctrl\?\), Sft 1 time \(Shift\?\), F36 1 time", first.out
     )
     assert "--spell 'C-=Ctrl+' --spell 'Sft=Shift'" in first.out
     words = ("--spell", "C-=Ctrl+", "--spell", "Sft=Shift", "--spell", "a=A")
-    told = ask_in(empty, "app", "add", "Odd", "--from", "odd.csv", "--yes", *words)
+    told = ask_in(empty, "app", "import", "Odd", "--from", "odd.csv", "--yes", *words)
     assert told.status == 0
     shown = ask_in(empty, "find", "--app", "odd", "--keys-as", "app").out
     assert re.search(r"Save +C-s \(factory\)", shown)
     assert "Sft+q" in shown
     # Kept: a later listing of the application is read with it.
     (empty / "new.csv").write_text("Command,Key\nSave,C-w\nFind,C-f\nDrop,Sft+Q\nOdd,\n")
-    again = ask_in(empty, "app", "add", "Odd", "--from", "new.csv", "--yes")
+    again = ask_in(empty, "app", "import", "Odd", "--from", "new.csv", "--yes")
     assert ("unknown" in again.out, "Ctrl+W" in again.out) == (False, True)
     assert not (empty / "apps/odd/set-aside.csv").exists(), "it is renewed at each reading"
     assert ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]["C-"] == "Ctrl+"
@@ -236,7 +238,7 @@ def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> 
 def test_every_row_is_accounted_for(empty: Path) -> None:
     rows = "Title;Key;Since\nFile;;\nSave;Ctrl+S;1.0\nSave;F2;1.0\nClose;;1.1\n;F9;\n"
     (empty / "a.csv").write_text(rows)
-    said = ask_in(empty, "app", "add", "A", "--from", "a.csv", "--groups", "yes").out
+    said = ask_in(empty, "app", "import", "A", "--from", "a.csv", "--groups", "yes").out
     assert re.search(r"read +6 rows = 2 commands .*1 row of headings", said), said
     assert re.search(r"not used +“Since” \(such as “1.0”\)", said)
 
@@ -244,28 +246,28 @@ def test_every_row_is_accounted_for(empty: Path) -> None:
 def test_how_a_listing_was_read_is_kept_and_used_again(empty: Path) -> None:
     (empty / "a.csv").write_text("Vorgang;Nr;Griff\nSave;1;Ctrl+S\nFile;;\nClose;2;Ctrl+W\n")
     words = ("--column", "title=Vorgang", "--column", "keys=3", "--groups", "no")
-    assert ask_in(empty, "app", "add", "A", "--from", "a.csv", *words).status == 0
+    assert ask_in(empty, "app", "import", "A", "--from", "a.csv", *words).status == 0
     about = (empty / "apps/a/app.toml").read_text()
     assert '[reading]\ncolumns = {title = "Vorgang", keys = "3"}\ngroups = "no"' in about
     (empty / "b.csv").write_text("Vorgang;Nr;Griff\nSave;1;Ctrl+S\nFile;;\nClose;2;F4\n")
-    again = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes")
+    again = ask_in(empty, "app", "import", "A", "--from", "b.csv", "--yes")
     assert catalogue(empty, "a") == [("Save", ["Ctrl+S"]), ("File", []), ("Close", ["F4"])], (
         again.out
     )
     looked = ask_in(empty, "upgrade", "a", "--from", "a.csv", "--version", "2", "--dry-run")
     assert "File" not in looked.out, "it is no heading here, and so not withdrawn"
     assert ask_in(empty, "compare", "a", "a.csv").status in (0, 1)
-    told = ask_in(empty, "app", "add", "A", "--from", "b.csv", "--yes", "--column", "keys=Griff")
+    told = ask_in(empty, "app", "import", "A", "--from", "b.csv", "--yes", "--column", "keys=Griff")
     assert (told.status, 'keys = "Griff"' in (empty / "apps/a/app.toml").read_text()) == (0, True)
 
 
 def test_modes_that_a_listing_names_are_registered(empty: Path) -> None:
     (empty / "a.csv").write_text("Command,Key,Mode\nSave,Ctrl+S,Any window\nJoin,J,Draw\n")
-    assert ask_in(empty, "app", "add", "A", "--from", "a.csv").status == 0
+    assert ask_in(empty, "app", "import", "A", "--from", "a.csv").status == 0
     (empty / "a.csv").write_text(
         "Command,Key,Mode\nSave,Ctrl+S,überall\nJoin,J,Draw\nBold,B,Text\n"
     )
-    assert ask_in(empty, "app", "add", "A", "--from", "a.csv", "--yes").status == 0
+    assert ask_in(empty, "app", "import", "A", "--from", "a.csv", "--yes").status == 0
     about = (empty / "apps/a/app.toml").read_text()
     assert ('"draw" = "everywhere"' in about, 'text = "everywhere"' in about) == (True, True)
     shown = ask_in(empty, "find", "--app", "a", "--json").json["hits"]
@@ -280,7 +282,7 @@ def test_a_page_of_controls_that_say_their_keys(empty: Path) -> None:
         '<li role="menuitem" aria-keyshortcuts="Meta+Plus">Zoom in</li>'
         '<input aria-keyshortcuts="F" title="Find"></body></html>'
     )
-    added = ask_in(empty, "app", "add", "App", "--from", "app.html", "--yes")
+    added = ask_in(empty, "app", "import", "App", "--from", "app.html", "--yes")
     assert added.status == 0, added.err
     found = {c["title"]: c["keys"] for c in ask_in(empty, "find", "--json").json["hits"]}
     keys = {title: [each["key"] for each in some] for title, some in found.items()}
@@ -308,7 +310,7 @@ def test_a_capital_is_shift_where_letters_stand_both_ways(
     empty: Path, name: str, text: str
 ) -> None:
     (empty / name).write_text(text)
-    added = ask_in(empty, "app", "add", "kiln", "--from", name, "--yes")
+    added = ask_in(empty, "app", "import", "kiln", "--from", name, "--yes")
     assert added.status == 0, added.err
     assert "a capital letter is Shift and that letter" in added.out
     commands = ask_in(empty, "app", "show", "kiln", "--json").json["commands"]
@@ -318,7 +320,7 @@ def test_a_capital_is_shift_where_letters_stand_both_ways(
     assert keys["go-there"] == ["G", "Alt+Shift+G"]
     assert keys["copy"] == ["Ctrl+C"]
     # It is kept, so that the same listing changes nothing, and what is written is written so.
-    again = ask_in(empty, "app", "add", "kiln", "--from", name, "--yes")
+    again = ask_in(empty, "app", "import", "kiln", "--from", name, "--yes")
     assert "nothing was changed" in again.out
     found = ask_in(empty, "find", "go there", "--app", "kiln", "--keys-as", "app")
     assert "g (factory), Alt+G (factory)" in found.out

@@ -14,7 +14,7 @@ from tests.conftest import Ask, ask_in
 AFTERWARDS = (
     "check",
     "usage quillmap",
-    "worth quillmap",
+    "savings quillmap",
     "suggest quillmap Marsh",
     "usage --trend",
 )
@@ -159,7 +159,7 @@ def test_whatever_is_taken_can_be_read_back(desk: Path, times: list[str], extra:
     assert status in (0, 2), said
     if status == 2:
         return
-    for words in ("check quillmap", "usage quillmap", "worth quillmap"):
+    for words in ("check quillmap", "usage quillmap", "savings quillmap"):
         answer = ask(*words.split())
         assert answer.status in (0, 1), answer.err
         assert "left out" not in answer.err

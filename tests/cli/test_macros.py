@@ -173,7 +173,8 @@ def test_a_macro_is_a_command_like_any_other(ask: Ask, light: str, desk: Path) -
     refused = ask("assign", "quillmap", "light with name", "Alt+J")
     assert (refused.status, "would start itself" in refused.err) == (2, True)
     assert (
-        ask("app", "add", "quillmap", "--from", "apps/quillmap/commands.csv", "--yes").status == 0
+        ask("app", "import", "quillmap", "--from", "apps/quillmap/commands.csv", "--yes").status
+        == 0
     )
     assert "macro." not in (desk / "apps/quillmap/commands.csv").read_text()
 

@@ -32,9 +32,12 @@ def new_mini(folder: Path) -> Path:
     desk = folder / "desk"
     rows = "".join(f"word.w{n},{word}\n" for n, word in enumerate(WORDS))
     (desk / "listing.csv").write_text(f"Id,Title\n{rows}")
-    added = ask_in(desk, "app", "add", "Mini", "--from", "listing.csv", "--yes")
+    added = ask_in(desk, "app", "import", "Mini", "--from", "listing.csv", "--yes")
     assert added.status == 0, added.err
-    rules = [f"--set={each}" for each in ("longest-run=4", "typed-runs=true", "duplicates=choice")]
+    rules = [
+        f"--set={each}"
+        for each in ("longest-sequence=4", "typed-sequences=true", "duplicates=choice")
+    ]
     set_ = ask_in(desk, "app", "rules", "mini", *rules)
     assert set_.status == 0, set_.err
     assert ask_in(desk, "scheme", "new", "mini/mine").status == 0
@@ -140,7 +143,7 @@ def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path)
     (desk / "listing.csv").write_text(rows)
     for words in (
         ("upgrade", "reliefkiln", "--from", "listing.csv", "--dry-run"),
-        ("app", "add", "Reliefkiln", "--from", "listing.csv", "--dry-run"),
+        ("app", "import", "Reliefkiln", "--from", "listing.csv", "--dry-run"),
         ("worklist", "reliefkiln", "--from", "listing.csv"),
     ):
         answer = ask(*words)
@@ -156,7 +159,7 @@ def test_a_form_of_files_belongs_to_the_file_that_it_reads(ask: Ask, desk: Path)
 
 def test_verbs_come_before_applications(ask: Ask, desk: Path) -> None:
     ask("use", "quillmap")
-    copied = ("rose", "copy", "quillmap", "draw", "vertex", "--if-taken", "replace", "--dry-run")
+    copied = ("swipes", "copy", "quillmap", "draw", "vertex", "--if-taken", "replace", "--dry-run")
     without = tuple(word for word in copied if word != "quillmap")
     shown = ask(*copied)
     assert shown.status == 0, shown.err
@@ -239,7 +242,7 @@ def test_access_letters_lead_where_find_says_that_they_lead(ask: Ask) -> None:
 def test_no_to_what_a_word_means_leaves_it_and_goes_on(desk: Path) -> None:
     rows = "".join(f"Command {n},C-{chr(97 + n)}\n" for n in range(8))
     (desk / "odd.csv").write_text(f"Title,Keys\n{rows}")
-    words = ("app", "add", "Odd", "--from", "odd.csv", "--yes")
+    words = ("app", "import", "Odd", "--from", "odd.csv", "--yes")
     _, whole = at_terminal(desk, ["y", "", "", "", "", ""], *words)
     assert "“C-”" in whole, whole
     ask_in(desk, "undo")
@@ -276,9 +279,9 @@ def test_without_counts_no_seconds_a_week_are_promised(mini: Path) -> None:
 def _added(
     desk: Path, text: str, name: str = "listing.csv", *options: str
 ) -> tuple[str, list[str]]:
-    """What ``app add`` says of a listing, and the rows of the catalogue that it makes."""
+    """What ``app import`` says of a listing, and the rows of the catalogue that it makes."""
     (desk / name).write_text(text)
-    added = ask_in(desk, "app", "add", "Odd", "--from", name, "--yes", *options)
+    added = ask_in(desk, "app", "import", "Odd", "--from", name, "--yes", *options)
     assert added.status == 0, added.err
     rows = (desk / "apps/odd/commands.csv").read_text().splitlines()[2:]
     ask_in(desk, "undo")
@@ -331,7 +334,7 @@ def test_merged_cells_of_a_workbook_are_filled_down(desk: Path) -> None:
         sheet.append(row)
     sheet.merge_cells("A2:A3")
     book.save(desk / "card.xlsx")
-    assert ask_in(desk, "app", "add", "Card", "--from", "card.xlsx", "--yes").status == 0
+    assert ask_in(desk, "app", "import", "Card", "--from", "card.xlsx", "--yes").status == 0
     rows = (desk / "apps/card/commands.csv").read_text().splitlines()[2:]
     assert [row.split(",")[1:3] for row in rows] == [
         ["Join", "Edit"],
@@ -385,7 +388,7 @@ def test_the_same_listing_twice_changes_nothing(
         csv.writer(out, delimiter="," if form == "csv" else "\t").writerows([*head, *rows])
         text = out.getvalue()
     (mini / f"twice.{form}").write_text(text)
-    added = ask_in(mini, "app", "add", "Twice", "--from", f"twice.{form}", "--yes")
+    added = ask_in(mini, "app", "import", "Twice", "--from", f"twice.{form}", "--yes")
     if added.status != 0:
         # Of a row or two it may not be told which column is what.
         assert added.status == 2, added.out
@@ -393,7 +396,7 @@ def test_the_same_listing_twice_changes_nothing(
     before = contents(mini)
     for words in (
         ("upgrade", "twice", "--from", f"twice.{form}", "--yes"),
-        ("app", "add", "Twice", "--from", f"twice.{form}", "--yes"),
+        ("app", "import", "Twice", "--from", f"twice.{form}", "--yes"),
     ):
         again = ask_in(mini, *words)
         assert "nothing was changed" in again.out, (words, text, again.out, again.err)
@@ -404,7 +407,7 @@ def test_the_same_listing_twice_changes_nothing(
 def test_a_listing_comes_from_a_pipe(desk: Path) -> None:
     rows = ask_in(desk, "find", "--app", "quillmap", "--as", "csv").out
     assert rows
-    added = ask_in(desk, "app", "add", "Copy", "--from", "-", "--yes", typed=rows)
+    added = ask_in(desk, "app", "import", "Copy", "--from", "-", "--yes", typed=rows)
     assert added.status == 0, added.err
     assert (desk / "apps/copy/commands.csv").read_text().count("\n") > 100
 
@@ -419,23 +422,23 @@ def test_what_no_listing_says_is_said_by_command_and_kept(desk: Path) -> None:
         lines = (desk / f"apps/{app}/commands.csv").read_text().splitlines()[2:]
         return {line.split(",")[0]: line.split(",") for line in lines}
 
-    ok("app", "add", "Notes", "--empty")
+    ok("app", "import", "Notes", "--empty")
     ok("app", "command", "add", "notes", "Tide table", "--menu", "View > Tides", "--key", "Ctrl+T")
     assert rows("notes")["tides.tide-table"][1:4] == ["Tide table", "View > Tides", "Ctrl+T"]
     assert "starts Tide table" in ok("press", "notes", "Ctrl+T")
     again = ask_in(desk, "app", "command", "add", "notes", "Tide table", "--menu", "View > Tides")
     assert (again.status, "already" in again.err) == (2, True)
     (desk / "card.csv").write_text("Title,Menu,Keys\nJoin,Edit,F2\nQuay,Edit,F3\n")
-    ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    ok("app", "import", "Card", "--from", "card.csv", "--yes")
     ok("app", "command", "edit", "card", "Join", "--title", "Join lines", "--key", "F9")
     ok("app", "command", "add", "card", "Fold", "--key", "F7")
     ok("app", "command", "remove", "card", "Quay")
     assert "does nothing" in ask_in(desk, "press", "card", "F3").out
     before = rows("card")
     # Another listing takes nothing of that back, and the same one changes nothing.
-    assert "nothing was changed" in ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    assert "nothing was changed" in ok("app", "import", "Card", "--from", "card.csv", "--yes")
     (desk / "card.csv").write_text("Title,Menu,Keys\nJoin,Edit,F2\nQuay,Edit,F3\nBuoy,Edit,F4\n")
-    ok("app", "add", "Card", "--from", "card.csv", "--yes")
+    ok("app", "import", "Card", "--from", "card.csv", "--yes")
     after = rows("card")
     assert {id_: cells for id_, cells in after.items() if id_ in before} == before
     assert "edit.buoy" in after
@@ -448,8 +451,8 @@ def test_what_no_listing_says_is_said_by_command_and_kept(desk: Path) -> None:
 
 
 def test_a_proxy_is_told_of_when_its_slot_moves(ask: Ask) -> None:
-    shift = ("app", "slot", "quillmap", "Saved view 1", "--shift", "on")
-    assert ask("proxy", "quillmap", "Tide gauge", "--through", "Saved view 1").status == 0
+    shift = ("app", "slot", "quillmap", "Saved view 1", "--inserted")
+    assert ask("via", "quillmap", "Tide gauge", "--through", "Saved view 1").status == 0
     # Nobody noted what is in the slot: that it moved is said, though nothing is written.
     told = ask(*shift, "--dry-run")
     assert "Tide gauge was shown through Saved view 1" in told.out
@@ -459,10 +462,10 @@ def test_a_proxy_is_told_of_when_its_slot_moves(ask: Ask) -> None:
     moved = ask(*shift)
     assert "Tide gauge" in moved.out
     findings = ask("check", "quillmap", "--json").json["findings"]
-    (found,) = [each for each in findings if each["id"] == "proxy-moved"]
+    (found,) = [each for each in findings if each["id"] == "via-moved"]
     assert ask(*shlex.split(found["to-do"])[1:]).status == 0
     after = ask("check", "quillmap", "--json").json["findings"]
-    assert "proxy-moved" not in {each["id"] for each in after}
+    assert "via-moved" not in {each["id"] for each in after}
     assert ask("app", "slot", "quillmap", "Saved view 2", "--project", "harbour").out.endswith(
         "in harbour: Quay.\n"
     )
@@ -507,7 +510,7 @@ def test_a_tray_that_fills_itself_counts_as_usage_does(there: Ask) -> None:
 
 def test_a_command_whose_macro_has_a_key_has_one(there: Ask, lived_in: Path) -> None:
     def without() -> set[str]:
-        rows = there("usage", "quillmap", "--no-key", "--json").json["commands"]
+        rows = there("usage", "quillmap", "--without-key", "--json").json["commands"]
         return {each["command"] for each in rows}
 
     (lived_in / "week.csv").write_text("Command,Times a week\nview.dim-others,22\n")
@@ -527,7 +530,7 @@ def test_insert_takes_an_effort_like_any_key(there: Ask) -> None:
 
 
 def test_swipes_are_not_copied_in_silence_to_where_they_start_nothing(ask: Ask) -> None:
-    words = ("rose", "copy", "quillmap", "vertex", "label", "--if-taken", "replace", "--dry-run")
+    words = ("swipes", "copy", "quillmap", "vertex", "label", "--if-taken", "replace", "--dry-run")
     said = ask(*words, "--despite", "keyboard").out
     assert "swipe:060 in label: Add vertex, was Zoom to area; it cannot be used in label." in said
 
@@ -575,7 +578,7 @@ def test_an_input_without_a_kind_is_reported(ask: Ask, desk: Path) -> None:
 
 def test_a_rule_that_was_guessed_is_called_guessed(ask: Ask, desk: Path) -> None:
     (desk / "twice.csv").write_text("Title,Keys\nJoin,Ctrl+J\nQuay,Ctrl+J\nPier,Ctrl+P\n")
-    assert ask("app", "add", "Duskboard", "--from", "twice.csv", "--yes").status == 0
+    assert ask("app", "import", "Duskboard", "--from", "twice.csv", "--yes").status == 0
     assert "duplicates" not in (desk / "apps/duskboard/app.toml").read_text()
     found = ask("check", "duskboard", "--json").json["findings"]
     (same,) = [each["says"] for each in found if each["id"] == "same-press"]

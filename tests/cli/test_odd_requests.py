@@ -28,21 +28,21 @@ REFUSED = [
     (("app", "trays", "quillmap", "tab", "--items", "-1"), "below 0"),
     (("app", "trays", "quillmap", "lamp", "--off"), "no trays of the kind"),
     (("app", "trays", "quillmap", "tab", "--off"), "is a tab of"),
-    (("proxy", "quillmap", "Gauge"), "not said what shows"),
-    (("proxy", "quillmap", "Gauge", "--off"), "no proxy"),
-    (("proxy", "quillmap", "Gauge", "--through", "nothing like it"), "has no command"),
-    (("app", "slot", "reliefkiln", "View 1", "--shift", "up"), "cannot be “up”"),
-    (("usage", "take"), "FILE is missing"),
+    (("via", "quillmap", "Gauge"), "not said what shows"),
+    (("via", "quillmap", "Gauge", "--off"), "no proxy"),
+    (("via", "quillmap", "Gauge", "--through", "nothing like it"), "has no command"),
+    (("app", "slot", "reliefkiln", "View 1", "--inserted", "--removed"), "not allowed with"),
+    (("usage", "take"), "Missing: FILE"),
     (("usage", "take", "nosuch.jsonl"), "cannot be read"),
     (("usage", "take", "schemes"), "no log in this folder"),
     (("usage", "take", "logs/*.jsonl", "--app", "nosuch"), "no application"),
     (("usage", "take", "nowhere", "--cluster", "here"), "cannot be read"),
     (("usage", "quillmap"), "Nothing has been counted"),
-    (("usage", "quillmap", "tagwright"), "Name one application"),
+    (("usage", "quillmap", "tagwright"), "tagwright"),
     (("usage", "--since", "yesterday"), "is no day"),
     (("usage", "quillmap", "--as", "png"), "--out picture.png"),
-    (("worth", "quillmap", "--model", "K"), "LETTER=SECONDS"),
-    (("worth", "quillmap", "--model", "K=nan"), "The model cannot be so"),
+    (("savings", "quillmap", "--model", "K"), "LETTER=SECONDS"),
+    (("savings", "quillmap", "--model", "K=nan"), "The model cannot be so"),
     (("suggest", "quillmap"), "must be said which commands"),
     (("suggest", "quillmap", "nothing like it"), "has no command"),
     (("practise", "quillmap"), "usage take"),
@@ -59,7 +59,7 @@ REFUSED = [
 def harbour(ask: Ask) -> Ask:
     """A desk with a tray of two items."""
     ask("scheme", "new", "quillmap/mine")
-    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    ask("app", "import", "Tagwright", "--from", "listings/tagwright-keys.csv")
     ask("tray", "new", "quillmap/Harbour", "--kind", "tab")
     ask("tray", "add", "harbour", "Buoy", "Wreck", "--group", "Lights")
     return ask
@@ -123,7 +123,7 @@ def test_a_broken_file_of_counts_is_named_and_left_out(
         ("[trays]\ntab = 3", "no table of a kind"),
         ('[trays.tab]\nopens = "door"', "“opens” is one of"),
         ("[trays.tab]\nlamp = 1", "lamp"),
-        ("[proxies]\nGauge = 3", "through = ID"),
+        ("[via]\nGauge = 3", "through = ID"),
     ],
 )
 def test_what_an_application_says_of_trays_is_checked(

@@ -29,7 +29,7 @@ def listed(desk: Path) -> list[tuple[str, list[str], list[str]]]:
 def test_columns_groups_and_runs_are_named(empty: Path) -> None:
     words = [
         "app",
-        "add",
+        "import",
         "App",
         "--from",
         "keys.csv",
@@ -40,21 +40,31 @@ def test_columns_groups_and_runs_are_named(empty: Path) -> None:
         "--column",
         "keys=Knopf Mac",
     ]
-    done = ask_in(empty, *words, "--runs", "2", "--groups", "yes")
+    done = ask_in(empty, *words, "--longest-sequence", "2", "--groups", "yes")
     assert "title from column 1 (named)" in done.out
     assert listed(empty) == [("Undo", ["Edit"], ["Meta+Z"]), ("Split", ["Edit"], ["S P"])]
     rules = ask_in(empty, "app", "rules", "app", "--json").json
-    assert (rules["typed-runs"], rules["longest-run"]) == (True, 2)
+    assert (rules["typed-sequences"], rules["longest-sequence"]) == (True, 2)
     again = ask_in(empty, *words, "--groups", "no", "--yes")
     assert again.status == 0
     assert [row[0] for row in listed(empty)] == ["EDIT", "Undo", "Split", "Plain"]
-    wrong = ask_in(empty, "app", "add", "Other", "--from", "keys.csv", "--column", "keys=Taste")
+    wrong = ask_in(empty, "app", "import", "Other", "--from", "keys.csv", "--column", "keys=Taste")
     assert (wrong.status, "there is no column “Taste”" in wrong.err) == (2, True)
-    assert "gives no name" in ask_in(empty, "app", "add", "!!!", "--from", "keys.csv").err
+    assert "gives no name" in ask_in(empty, "app", "import", "!!!", "--from", "keys.csv").err
 
 
 def test_the_version_of_an_application_is_kept_and_changed(empty: Path) -> None:
-    words = ("app", "add", "App", "--from", "keys.csv", "--column", "title=1", "--column", "keys=3")
+    words = (
+        "app",
+        "import",
+        "App",
+        "--from",
+        "keys.csv",
+        "--column",
+        "title=1",
+        "--column",
+        "keys=3",
+    )
     ask_in(empty, *words, "--version", "1.0", "--duplicates", "first-wins")
     assert ask_in(empty, "app", "list", "--json").json["apps"][0]["version"] == "1.0"
     assert "it is so already; nothing was changed" in ask_in(empty, *words).out
@@ -68,7 +78,7 @@ def test_a_desk_on_a_mac(empty: Path) -> None:
     ask_in(
         empty,
         "app",
-        "add",
+        "import",
         "App",
         "--from",
         "keys.csv",

@@ -236,7 +236,7 @@ def test_a_hostile_title_runs_nothing(ask: Ask, desk: Path, opened: Page) -> Non
     (desk / "listing.csv").write_text(
         f'Title,Menu,Keys\n"{quoted}","{quoted}",Ctrl+Q\nOther,M,G D\n'
     )
-    assert ask("app", "add", "Hostile", "--from", "listing.csv").status == 0
+    assert ask("app", "import", "Hostile", "--from", "listing.csv").status == 0
     assert ask("page", "hostile", "-o", "h.html").status == 0
     assert ask("sheet", "hostile", "--as", "html", "--out", "s.html").status == 0
     for name in ("h.html", "s.html"):
@@ -260,7 +260,9 @@ def test_no_sheet_has_a_key_that_runs_into_its_command(
     listing = "Title,Menu,Keys\nLonganchoragenamewithoutanyspace,M,Ctrl+Alt+Shift+Num Enter\n"
     listing += "Back,Nav,Ctrl+Alt+Shift+Backspace or Ctrl+Shift+PageDown\nRun,Nav,G D K L\n"
     (desk / "listing.csv").write_text(listing)
-    assert ask("app", "add", "Long", "--from", "listing.csv", "--runs", "4").status == 0
+    assert (
+        ask("app", "import", "Long", "--from", "listing.csv", "--longest-sequence", "4").status == 0
+    )
     for name in ("quillmap", "long"):
         done = ask("sheet", name, "--as", "html", "--out", f"{name}.html")
         assert done.status == 0, done.err
@@ -283,7 +285,7 @@ def test_no_page_is_wider_than_the_window(ask: Ask, desk: Path, opened: Page) ->
         ("compare", "quillmap/factory", "quillmap/mine", "--as", "html"),
         ("compare", "quillmap/factory", "quillmap/mine", "--as", "html", "--decisions"),
         ("worklist", "foldpress", "--as", "html"),
-        ("visitor", "quillmap", "--as", "html"),
+        ("surprises", "quillmap", "--as", "html"),
         ("sheet", "--keyset", "larkspur", "--as", "html"),
         ("sheet", "quillmap", "tagwright", "--as", "html"),
     ):

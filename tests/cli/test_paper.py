@@ -28,7 +28,7 @@ def sizes(path: Path) -> list[tuple[int, int]]:
 
 def added(ask: Ask, desk: Path, name: str, text: str) -> Answer:
     (desk / "listing.csv").write_text(text, encoding="utf-8")
-    return ask("app", "add", name, "--from", "listing.csv")
+    return ask("app", "import", name, "--from", "listing.csv")
 
 
 def test_a_sheet_for_the_wall_says_what_the_sheet_says(ask: Ask, desk: Path) -> None:
@@ -125,14 +125,14 @@ def test_a_workbook_has_filters_and_runs_nothing(ask: Ask, desk: Path) -> None:
     assert cells['=HYPERLINK("x")'].data_type != "f"
     assert cells["="].data_type != "f"
     assert ask("worklist", name, "--help").status == 0
-    again = ask("app", "add", "Again", "--from", "keys.xlsx", "--dry-run")
+    again = ask("app", "import", "Again", "--from", "keys.xlsx", "--dry-run")
     assert again.status in (0, 2)
 
 
 def test_cards_for_the_guest_and_of_what_is_to_be_learnt(ask: Ask, desk: Path) -> None:
     assert ask("assign", "quillmap", "line.hedge", "Ctrl+W", "--if-taken", "replace").status == 0
     assert ask("guard", "quillmap", "Ctrl+S", "--why", "everybody").status == 0
-    done = ask("visitor", "quillmap", "--as", "pdf", "--out", "guest.pdf")
+    done = ask("surprises", "quillmap", "--as", "pdf", "--out", "guest.pdf")
     assert done.status == 0, done.err
     said = words_of(desk / "guest.pdf")
     assert "At this desk: Quillmap" in said
@@ -156,7 +156,7 @@ def test_nothing_to_print_is_no_file_and_no_surprise_is_said(ask: Ask, desk: Pat
     assert not (desk / "none.pdf").exists()
     assert ask("sheet", "keyless", "--all", "--out", "all.pdf").status == 0
     assert "Erase" in words_of(desk / "all.pdf")
-    assert ask("visitor", "tagwright", "--out", "guest.pdf").status == 0
+    assert ask("surprises", "tagwright", "--out", "guest.pdf").status == 0
     said = words_of(desk / "guest.pdf")
     assert "100.0% of the presses" in said
     assert "is expected to be" not in said
@@ -187,9 +187,9 @@ def test_several_applications_in_one_document(ask: Ask, desk: Path) -> None:
         (("sheet", "quillmap", "--out", "a.json"), b"{"),
         (("sheet", "quillmap", "--out", "a.csv"), b"menu,title,keys"),
         (("sheet", "quillmap", "--as", "csv", "--out", "a.txt"), b"menu,title,keys"),
-        (("visitor", "quillmap", "--out", "a.xlsx"), b"PK"),
+        (("surprises", "quillmap", "--out", "a.xlsx"), b"PK"),
         (("board", "quillmap", "--out", "a.svg"), b"<?xml"),
-        (("rose", "quillmap", "--out", "a.png"), b"\x89PNG"),
+        (("swipes", "quillmap", "--out", "a.png"), b"\x89PNG"),
     ],
 )
 def test_the_ending_of_the_file_says_its_form(
@@ -219,7 +219,7 @@ def test_the_ending_of_the_file_says_its_form(
         (("sheet", "--keyset", "none", "--as", "csv"), "There is no key set"),
         (("sheet", "quillmap", "--paper", "legal"), "--paper cannot be"),
         (("sheet",), "No application is named"),
-        (("visitor", "quillmap", "--json", "--as", "csv"), "--json is a form of its own."),
+        (("surprises", "quillmap", "--json", "--as", "csv"), "--json is a form of its own."),
         (("practise", "quillmap", "--as", "csv"), "Say --sheet with it."),
     ],
 )

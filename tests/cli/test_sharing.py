@@ -109,7 +109,7 @@ def test_a_set_is_edited_by_hand_and_by_command(linked: Ask, desk: Path) -> None
 
 def test_a_false_friend_is_found_and_settled(linked: Ask) -> None:
     found = linked("check", "reliefkiln").out
-    assert "F6 is “Trim to neat line” in Quillmap, and starts “Shade the whole sheet” here" in found
+    assert "F6 is “Trim to neat line” in Quillmap; here it starts “Shade the whole sheet”" in found
     linked(
         "keyless", "reliefkiln", "Shade the whole sheet", "--why", "F6 trims", "--scheme", "house"
     )
@@ -140,8 +140,8 @@ def test_comparing_says_what_presses_do(ask: Ask) -> None:
     }
     same = ask("compare", "quillmap/mine", "quillmap")
     assert same.out == "Every press does the same in both.\n"
-    there = ask("compare", "--for-me-there", "quillmap/factory").out
-    here = ask("visitor", "quillmap", "--knows", "mine").out
+    there = ask("surprises", "quillmap", "--at", "factory").out
+    here = ask("surprises", "quillmap", "--knows", "mine").out
     assert "Home" in there
     assert "100.0% as expected, 0 surprises" in here
 
@@ -292,7 +292,7 @@ def test_a_bundle_is_carried_looked_at_checked_and_undone(
     assert contents(laptop) == before
     assert ask_in(laptop, "unpack", bundle, "--if-taken", "replace", "--yes").status == 0
     assert "/german" in (laptop / "seat.toml").read_text()
-    assert "swallows-character" in ask_in(laptop, "check", "quillmap").out
+    assert "blocks-character" in ask_in(laptop, "check", "quillmap").out
     assert ask_in(laptop, "undo").status == 0
     assert contents(laptop) == before
     for words in (("--app", "quillmap"), ("--scheme", "quillmap/mine"), ("--keyset", "larkspur")):
@@ -497,7 +497,7 @@ def test_purposes_are_found_from_no_list_at_all_and_taken_as_one_change(
     ask: Ask, desk: Path
 ) -> None:
     """What docs/keysets.md tells: from no purposes to one set for all."""
-    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    ask("app", "import", "Tagwright", "--from", "listings/tagwright-keys.csv")
     (desk / "purposes.csv").unlink()
     before = contents(desk)
     shown = ask("purpose", "guess")
@@ -558,7 +558,7 @@ def test_purposes_are_put_together_and_apart(ask: Ask) -> None:
 def test_a_set_of_eight_applications_fits_a_screen(ask: Ask, desk: Path) -> None:
     for n in range(5):
         (desk / "more.csv").write_text(f"Title,Keys\nSave,Ctrl+S\nOpen,Ctrl+O\nZoom in,Ctrl+{n}\n")
-        ask("app", "add", f"Maker{'abcde'[n]}", "--from", "more.csv")
+        ask("app", "import", f"Maker{'abcde'[n]}", "--from", "more.csv")
     ask("keyset", "learn", "all", "--find-purposes")
     shown = ask_in(desk, "keyset", "show", "all", width=80)
     assert max(map(len, shown.out.splitlines())) <= 80

@@ -132,7 +132,7 @@ def desk_with(tmp_path: Path, form: str, text: str) -> tuple[Ask, Path]:
     def ask(*words: str, **more: str):  # type: ignore[no-untyped-def]
         return ask_in(folder, *words, **more)
 
-    added = ask("app", "add", "Own", "--from", str(file), "--file-format", "own", "--yes")
+    added = ask("app", "import", "Own", "--from", str(file), "--file-format", "own", "--yes")
     assert added.status == 0, added.err
     ask("scheme", "new", "own/mine")
     return ask, file

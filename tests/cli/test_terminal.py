@@ -182,7 +182,7 @@ def test_twins_are_chosen_at_the_terminal(desk: Path) -> None:
 
 
 def test_a_new_listing_is_asked_about(desk: Path) -> None:
-    words = ("app", "add", "Tagwright", "--from", "new.csv")
+    words = ("app", "import", "Tagwright", "--from", "new.csv")
     (desk / "new.csv").write_text("Title,Menu,Keys\nBold,Text,Ctrl+B\n")
     catalogue = (desk / "apps/tagwright/commands.csv").read_bytes()
     status, shown = at_terminal(desk, ["n"], *words)
@@ -322,7 +322,7 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
     shown: list[str] = []
 
     def told(answers: list[str]) -> str:
-        status, text = at_terminal(desk, answers, "app", "add", "Odd")
+        status, text = at_terminal(desk, answers, "app", "import", "Odd")
         assert status == 0, text
         shown.append(text)
         file = (desk / "apps/odd/commands.csv").read_text()
@@ -354,7 +354,7 @@ def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     (new / "more.csv").write_text(rows)
     for name in ("loom", "shed"):
         subprocess.run(
-            [*PROGRAM, "app", "add", name, "--from", "more.csv"],
+            [*PROGRAM, "app", "import", name, "--from", "more.csv"],
             cwd=new,
             check=True,
             capture_output=True,

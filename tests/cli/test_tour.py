@@ -33,7 +33,7 @@ def after(shown: str, caption: str) -> str:
         ("purposes down, applications across", "Consistency"),
         (
             "False friends",
-            "F6 is “Trim to neat line” in Quillmap, and starts “Shade the whole sheet”",
+            "F6 is “Trim to neat line” in Quillmap; here it starts “Shade the whole sheet”",
         ),
         ("Settled: that one", "Shade the whole sheet is keyless"),
         ("The work list", "for a while."),

@@ -211,7 +211,7 @@ def test_what_check_advises_for_trays_removes_the_finding(day: Ask, desk: Path) 
         '"point.sounding",', '"point.sounding", "point.sounding", "no.such",'
     )
     file.write_text(text.replace('title = "Harbour day"', 'title = "Harbour day"\nletter = "D"'))
-    ids = {"tray-item-gone", "tray-twice", "tray-unopened", "tray-one-press"}
+    ids = {"tray-item-gone", "tray-duplicate", "tray-unreachable", "tray-item-has-key"}
 
     def found() -> list[dict[str, object]]:
         every = ask_in(desk, "check", "quillmap", "--json").json["findings"]
@@ -301,22 +301,22 @@ def test_an_upgrade_keeps_what_trays_name(day: Ask) -> None:
 
 def test_a_slot_moves_and_a_proxy_notices(ask: Ask) -> None:
     ask("scheme", "new", "reliefkiln/mine")
-    given = ask("proxy", "reliefkiln", "Tide gauge", "--through", "Harbour side")
+    given = ask("via", "reliefkiln", "Tide gauge", "--through", "Harbour side")
     assert "Press Ctrl+H" in given.out
     found = ask("find", "gauge", "--json").json["hits"]
     assert [(hit["command"], hit["shows"]) for hit in found] == [("view.saved-3", ["Tide gauge"])]
     assert "Tide gauge" in ask("press", "reliefkiln", "Ctrl+H").out
     assert "shows Tide gauge" in ask("sheet", "reliefkiln").out
-    moved = ask("app", "slot", "reliefkiln", "View 2", "South face", "--shift", "on")
+    moved = ask("app", "slot", "reliefkiln", "View 2", "South face", "--inserted")
     assert "Ctrl+4 reaches View 4: Harbour side now." in moved.out
     (finding,) = [
-        f for f in ask("check", "reliefkiln", "--json").json["findings"] if f["id"] == "proxy-moved"
+        f for f in ask("check", "reliefkiln", "--json").json["findings"] if f["id"] == "via-moved"
     ]
     assert ask(*shlex.split(finding["to-do"])[1:]).status == 0
-    rows = ask("proxy", "reliefkiln", "--json").json["proxies"]
+    rows = ask("via", "reliefkiln", "--json").json["via"]
     assert [(r["command"], r["content"]) for r in rows] == [("view.saved-4", "Harbour side")]
     assert "takes no key: View 4" in ask("assign", "reliefkiln", "tide gauge", "F11", "-n").out
-    back = ask("app", "slot", "reliefkiln", "View 2", "--shift", "back")
+    back = ask("app", "slot", "reliefkiln", "View 2", "--removed")
     assert "reach View 2: North face now" in back.out or "reaches View 2: North face" in back.out
-    assert ask("proxy", "reliefkiln", "Tide gauge", "--off").status == 0
-    assert ask("proxy", "reliefkiln").status == 1
+    assert ask("via", "reliefkiln", "Tide gauge", "--off").status == 0
+    assert ask("via", "reliefkiln").status == 1

@@ -13,7 +13,7 @@ SEATS = ("ivo", "klara", "runa")
 @pytest.fixture
 def counted(ask: Ask) -> Ask:
     """A desk on which six weeks of one seat are counted."""
-    ask("app", "add", "Tagwright", "--from", "listings/tagwright-keys.csv")
+    ask("app", "import", "Tagwright", "--from", "listings/tagwright-keys.csv")
     ask("scheme", "new", "quillmap/mine")
     taken = ask("usage", "take", "logs/studio/klara", "--seat", "Klara")
     assert taken.status == 0, taken.err
@@ -47,7 +47,7 @@ def test_what_usage_shows(counted: Ask) -> None:
     keyed = counted("usage", "quillmap", "--by-menu", "--json").json["commands"]
     assert all(each["keys"] for each in keyed)
     assert not any(
-        e["keys"] for e in counted("usage", "quillmap", "--no-key", "--json").json["commands"]
+        e["keys"] for e in counted("usage", "quillmap", "--without-key", "--json").json["commands"]
     )
     slips = counted("usage", "reliefkiln", "--slips")
     assert "F6" in slips.out
@@ -70,9 +70,11 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     most = ask("usage", "quillmap", "--json").json["commands"]
     assert [(e["title"], e["times"]) for e in most] == [("Save sheet", 90), ("Wreck", 40)]
     # Nobody saw how: it is taken for the menu, and said so.
-    worth = ask("worth", "quillmap", "--json").json
+    worth = ask("savings", "quillmap", "--json").json
     assert set(worth["from-lists"]) == {"sheet.save", "point.wreck"}
-    assert "2 commands of them are taken to be chosen from the menu" in ask("worth", "quillmap").out
+    assert (
+        "2 commands of them are taken to be chosen from the menu" in ask("savings", "quillmap").out
+    )
     assert {e["by-hand"] for e in worth["commands"] if e["command"] == "sheet.save"} != {0}
     (desk / "odd.csv").write_text("Command,Times a week\nNothing like it,40\n")
     odd = ask("usage", "take", "odd.csv", "--app", "quillmap")
@@ -87,17 +89,17 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
 
 
 def test_worth_names_its_figures_and_takes_others(counted: Ask, desk: Path) -> None:
-    plain = counted("worth", "quillmap", "--json").json
+    plain = counted("savings", "quillmap", "--json").json
     assert plain["seconds"]["now"] < plain["seconds"]["menus"]
-    slow = counted("worth", "quillmap", "--model", "P=2.2", "--json").json
+    slow = counted("savings", "quillmap", "--model", "P=2.2", "--json").json
     assert slow["seconds"]["menus"] > plain["seconds"]["menus"]
     (desk / "desk.toml").write_text((desk / "desk.toml").read_text() + "\n[model]\nP = 2.2\n")
-    assert counted("worth", "quillmap", "--json").json["seconds"] == slow["seconds"]
-    told = counted("worth", "quillmap", "--explain").out
+    assert counted("savings", "quillmap", "--json").json["seconds"] == slow["seconds"]
+    told = counted("savings", "quillmap", "--explain").out
     assert "M 1.35 + " in told
     assert "P 2.2 s" in told
-    assert "no figure of the model" in counted("worth", "quillmap", "--model", "X=1").err
-    assert "Quillmap" in counted("worth").out
+    assert "no figure of the model" in counted("savings", "quillmap", "--model", "X=1").err
+    assert "Quillmap" in counted("savings").out
 
 
 def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(counted: Ask) -> None:
@@ -118,7 +120,7 @@ def test_suggestions_are_given_as_one_change_and_nothing_stands_against_them(cou
     after = [f for f in counted("check", "--json").json["findings"] if f["severity"] == "error"]
     assert after == errors
     assert counted("undo").status == 0
-    named = counted("suggest", "quillmap", "Wreck", "Railway", "--only", "left-hand", "--json").json
+    named = counted("suggest", "quillmap", "Wreck", "Railway", "--hand", "left", "--json").json
     assert {e["command"] for e in named["suggestions"]} == {"point.wreck", "line.railway"}
 
 
@@ -205,11 +207,11 @@ def test_a_scheme_says_what_it_is_worth(counted: Ask) -> None:
         counted("assign", "quillmap", "Place name", "Ctrl+Alt+Shift+F12", "--instead").status == 0
     )
     assert counted(*show, "--json").json["saves"] < 0
-    assert "costs" in counted(*show).out.partition("worth")[2].splitlines()[0]
+    assert "costs" in counted(*show).out.partition("savings")[2].splitlines()[0]
 
 
 def test_a_finding_of_usage_can_be_followed(counted: Ask, desk: Path) -> None:
-    ids = {"used-without-key", "menu-though-key"}
+    ids = {"used-without-key", "menu-despite-key"}
     found = [f for f in counted("check", "quillmap", "--json").json["findings"] if f["id"] in ids]
     assert found
     for finding in found:
@@ -232,8 +234,8 @@ def test_what_keys_are_worth_is_drawn_as_it_is_said(
         return form.encode()
 
     monkeypatch.setattr(charts, "bars", bars)
-    said = counted("worth", "quillmap", "--json").json["commands"]
-    assert counted("worth", "quillmap", "--out", "w.png").status == 0
+    said = counted("savings", "quillmap", "--json").json["commands"]
+    assert counted("savings", "quillmap", "--out", "w.png").status == 0
     worth = {each["title"]: each for each in said}
     for row in drawn[0]:
         each = worth[row.title]
@@ -244,10 +246,12 @@ def test_what_keys_are_worth_is_drawn_as_it_is_said(
             assert row.ways == {"with a key": pytest.approx(max(each["would-save"], 0), abs=0.01)}
     sums = [sum(row.ways.values()) for row in drawn[0]]
     assert sums == sorted(sums, reverse=True)
-    assert counted("worth", "quillmap", "--out", "few.svg", "--limit", "2").status == 0
+    assert counted("savings", "quillmap", "--out", "few.svg", "--limit", "2").status == 0
     assert len(drawn[1]) == 2
-    assert counted("worth", "--out", "all.pdf").status == 0
+    assert counted("savings", "--out", "all.pdf").status == 0
     titles = [row.title for row in drawn[2]]
-    assert titles == [each["app"].capitalize() for each in counted("worth", "--json").json["apps"]]
-    refused = counted("worth", "quillmap", "--as", "png")
+    assert titles == [
+        each["app"].capitalize() for each in counted("savings", "--json").json["apps"]
+    ]
+    refused = counted("savings", "quillmap", "--as", "png")
     assert (refused.status, "goes into a file" in refused.err) == (2, True)

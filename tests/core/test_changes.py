@@ -45,7 +45,7 @@ COMMANDS = (
     Command("save", "Save", ("File",), (key("Ctrl+S"),)),
     Command("path", "Path", ("Draw",), (key("P"),), (DRAW,)),
     Command("proof", "Proof", ("File",), (key("F9"),)),
-    Command("burn", "Burn plates", (), (key("F8"),), (), marks=read_marks(["lasting"])),
+    Command("burn", "Burn plates", (), (key("F8"),), (), marks=read_marks(["irreversible"])),
     Command("turn", "Turn", ("Edit",), (key("R"), key("swipe:N")), (DRAW,)),
     Command("spare", "Spare", (), (), (), marks=read_marks(["never"])),
     Command("erase", "Erase", ("Edit",)),

@@ -185,9 +185,7 @@ def test_the_same_press_found_by_bucket_and_by_comparing_all_pairs(stack: Stack)
         return any(wanted <= set(slow_winners(ordered, one.trigger, mode)) for mode in inside)
 
     pairs = {place(a) for a, b in combinations(every, 2) if clash(a, b) and offered(a)}
-    found = [
-        f for f in all_findings(View(stack, BOARD)) if f.id in ("same-press", "disguised-press")
-    ]
+    found = [f for f in all_findings(View(stack, BOARD)) if f.id in ("same-press", "same-keys")]
     assert sum(len(f.modes) for f in found) == len(pairs)
 
 

@@ -33,7 +33,7 @@ def test_the_demo_shows_every_rule(desk: Desk) -> None:
     marks = {
         mark for name in rules for c in desk.app(name).catalogue.commands for mark in c.marks.words
     }
-    assert {"often", "lasting", "withdrawn", "never", "needs:varnish"} <= marks
+    assert {"often", "irreversible", "withdrawn", "never", "needs:varnish"} <= marks
     for name in rules:
         commands = desk.app(name).catalogue.commands
         assert 80 <= len(commands) <= 200
@@ -88,14 +88,14 @@ def test_system_keys_are_switched_on_and_off(desk: Desk) -> None:
     ("rules", "line", "says"),
     [
         ("duplicates = 'both'", 3, "one of replace, refuse"),
-        ("longest-run = 0", 3, "1 or more"),
-        ("longest-run = true", 3, "wrong kind"),
+        ("longest-sequence = 0", 3, "1 or more"),
+        ("longest-sequence = true", 3, "wrong kind"),
         ("modifiers = ['Ctlr']", 3, "“Ctlr” is none of"),
         ("plain-keys = 'some'", 3, "one of all, named, none"),
         ("text-modes = ['nowhere']", 3, "no mode"),
         ("wiat = 1", 3, "did you mean “wait”?"),
-        ("\n[roses]\neverywhere = 5", 5, "2, 3, 4, 6, 8, 12 bearings, not 5"),
-        ("\n[roses]\nnowhere = 4", 5, "no mode"),
+        ("\n[swipes]\neverywhere = 5", 5, "2, 3, 4, 6, 8, 12 bearings, not 5"),
+        ("\n[swipes]\nnowhere = 4", 5, "no mode"),
         ("\n[reserved]\n'Crtl+X' = 'x'", 5, "did you mean Ctrl+X?"),
     ],
 )

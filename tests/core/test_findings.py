@@ -58,7 +58,7 @@ BARE_BURN = {"plate.burn": Decision("costs money")}
             mine(assign={"sheet.trim": on("F9"), "lines.split": on("F9", modes=("draw",))}),
         ),
         (
-            "run-begins-run warning",
+            "waits-for-sequence warning",
             mine(assign={"plate.burn": on("S")}),
             mine(assign={"plate.burn": on("B")}),
         ),
@@ -109,7 +109,7 @@ def test_every_finding_explains_itself() -> None:
         assert module.ADVICE.endswith(".")
 
 
-LASTING = read_marks({"lasting"})
+LASTING = read_marks({"irreversible"})
 OFTEN = read_marks({"often"})
 MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
 LIST = (
@@ -157,13 +157,13 @@ def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> S
     ("finding", "bad", "good"),
     [
         ("reserved-key", one("save", "F10"), one("save", "F9")),
-        ("two-ways-on-one-key", one("save", "hold:L"), one("save", "hold:M")),
+        ("press-and-hold", one("save", "hold:L"), one("save", "hold:M")),
         ("not-on-keyboard", one("save", "pad:K9"), one("save", "pad:K1")),
         ("against-rules", one("save", "tap:Alt"), one("save", "mouse:4")),
         ("reserved-key", one("save", "Alt+Tab"), one("save", "Alt+Shift+Tab")),
         ("wider-than-needed", one("line", "Q"), one("line", "Q", modes=("draw",))),
         (
-            "swallows-typing",
+            "blocks-typing",
             one("caps", "Q", modes=("label",)),
             one("caps", "Ctrl+Q", modes=("label",)),
         ),
@@ -171,35 +171,35 @@ def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> S
         ("not-available", one("sky", "F9"), one("burn", "F9")),
         ("against-rules", one("save", "Meta+K"), one("save", "Ctrl+J")),
         ("against-rules", one("save", "F7", "F8", "F9"), one("save", "F7")),
-        ("hides-lower", one("save", "Ctrl+K"), one("save", "Ctrl+J")),
+        ("overrides-lower", one("save", "Ctrl+K"), one("save", "Ctrl+J")),
         ("slip", one("burn", "F6"), one("burn", "F9")),
-        ("lasting-on-reflex", one("burn", "Escape"), one("burn", "F9")),
+        ("irreversible-on-habit-key", one("burn", "Escape"), one("burn", "F9")),
         (
             "slot-moved",
             mine(assign={"view": (Assignment((key("F9"),), slot="Quay"),)}),
             mine(assign={"view": (Assignment((key("F9"),), slot="Harbour"),)}),
         ),
         (
-            "siblings-differ",
+            "modes-differ",
             mine(assign={"save": on("F7", modes=("draw",)) + on("F8", modes=("label",))}),
             mine(assign={"save": on("F7", modes=("draw",)) + on("F7", "F8", modes=("label",))}),
         ),
         ("not-on-keyboard", one("save", "Num5"), one("save", "F7")),
         ("behind-altgr", one("save", "Ctrl+["), one("save", "Ctrl+ü")),
-        ("swallows-character", one("save", "Ctrl+Alt+Q"), one("save", "Ctrl+Shift+A")),
+        ("blocks-character", one("save", "Ctrl+Alt+Q"), one("save", "Ctrl+Shift+A")),
         ("hard-to-press", one("save", "Ctrl+Alt+Shift+P"), one("save", "Ctrl+P")),
         (
-            "off-rose",
+            "no-such-direction",
             one("line", "swipe:NE", modes=("draw",)),
             one("line", "swipe:N", modes=("draw",)),
         ),
         (
-            "run-too-long",
+            "sequence-too-long",
             one("line", "A B C D", modes=("draw",)),
             one("line", "A B C", modes=("draw",)),
         ),
         (
-            "disguised-press",
+            "same-keys",
             mine(assign={"save": on("Ctrl+="), "burn": on("Ctrl+Shift+0")}),
             mine(assign={"save": on("Ctrl+="), "burn": on("Ctrl+0")}),
         ),
@@ -219,8 +219,8 @@ def test_a_guard_is_broken_by_a_nearer_scheme_only() -> None:
 
 def test_twins_and_access_letters() -> None:
     zoom = Command("a", "Zoom", ("View",), access=("V", "Z"))
-    assert "twin-titles" in ids(commands=(zoom, Command("b", "Zoom")))
-    assert "twin-titles" not in ids(commands=(zoom, Command("b", "Zoom out")))
+    assert "same-title" in ids(commands=(zoom, Command("b", "Zoom")))
+    assert "same-title" not in ids(commands=(zoom, Command("b", "Zoom out")))
     assert "access-letters" in ids(
         commands=(zoom, Command("b", "Zap", ("View",), access=("V", "Z")))
     )
@@ -253,14 +253,14 @@ AT = Step("part", {"height": "3"}, {"at": ""})
     [
         ("fixed-value", steps(replace(AT, inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
         ("later-step", steps(Step("part", {"at": "{step 2}", "height": "3"}), AT), steps(AT)),
-        ("waits-unasked", steps(replace(AT, ask={})), steps(AT)),
+        ("input-never-asked", steps(replace(AT, ask={})), steps(AT)),
         ("macro-command", steps(Step("old")), steps(Step("save"))),
         ("macro-command", steps(Step("gone")), steps(Step("save"))),
         ("macro-input", steps(replace(AT, inputs={"depth": "3"})), steps(AT)),
         ("macro-input", steps(replace(AT, inputs={"height": "high"})), steps(AT)),
-        ("starts-itself", steps(Step("macro.a")), steps(Step("save"))),
-        ("starts-itself", steps(Step("", press="F9")), steps(Step("", press="F8"))),
-        ("lasting-inside", steps(Step("burn")), steps(AT, Step("burn"))),
+        ("macro-loop", steps(Step("macro.a")), steps(Step("save"))),
+        ("macro-loop", steps(Step("", press="F9")), steps(Step("", press="F8"))),
+        ("irreversible-in-macro", steps(Step("burn")), steps(AT, Step("burn"))),
     ],
 )
 def test_findings_of_macros(finding: str, bad: Macro, good: Macro) -> None:
@@ -286,7 +286,7 @@ def test_what_a_key_means_in_other_applications() -> None:
     purposes = Purposes(
         [
             Purpose("look", "Look", links={"b": ("look",), "app": ("view",)}),
-            Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)}),
+            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
         ]
     )
 
@@ -300,8 +300,8 @@ def test_what_a_key_means_in_other_applications() -> None:
 
     assert "false-friend" in of(one("burn", "F9"))
     assert "false-friend" not in of(one("burn", "F8"))
-    assert "purpose-elsewhere" in of(one("view", "F8"))
-    assert "purpose-elsewhere" not in of(one("view", "F9"))
+    assert "purpose-on-other-key" in of(one("view", "F8"))
+    assert "purpose-on-other-key" not in of(one("view", "F9"))
 
 
 def test_inputs_that_cannot_be_read() -> None:

@@ -29,7 +29,7 @@ def told(commands: list[Command], *modes: str) -> dict[str, tuple[object, str]]:
 def test_a_word_processor_types_letters_and_takes_no_sequences() -> None:
     assert told(listed(*HELD)) == {
         "text-modes": (["everywhere"], "none of 24 keys is a plain letter or digit"),
-        "longest-run": (1, "none of 24 keys is a sequence"),
+        "longest-sequence": (1, "none of 24 keys is a sequence"),
         "most-keys": (1, "none of 24 commands with a key has two"),
         "modifiers": (["Main", "Shift"], "none of 24 keys has Alt or Meta"),
         "duplicates": ("replace", "no key of 24 is given twice under a heading"),
@@ -39,8 +39,8 @@ def test_a_word_processor_types_letters_and_takes_no_sequences() -> None:
 
 def test_each_key_that_is_otherwise_takes_a_guess_back() -> None:
     drawn = told(listed(*HELD, "P", "G D", "Alt+Meta+F2 or F3"))
-    assert drawn.keys() == {"longest-run", "duplicates"}
-    assert drawn["longest-run"] == (2, "1 of 28 keys is a sequence, the longest of 2 strokes")
+    assert drawn.keys() == {"longest-sequence", "duplicates"}
+    assert drawn["longest-sequence"] == (2, "1 of 28 keys is a sequence, the longest of 2 strokes")
     twice = told(listed(*HELD, "Ctrl+A", "Ctrl+B", menus=1))
     assert twice["duplicates"] == ("choice", "2 keys are given twice under one heading")
     # Where keys are plain letters in one mode and in another none is, text is typed in that other.

@@ -66,6 +66,6 @@ def test_layers_come_one_below_the_other() -> None:
     scheme = Scheme("chart", "mine", mute={key("F1"): Decision("slips")})
     found = list(claims(Stack(app, (scheme,), {key("F11"): "shows all windows"})))
     names = [str(claim.layer) for claim in found]
-    assert names == ["system", "reserved", "personal", "factory", "built-in", "menus"]
+    assert names == ["system", "reserved", "personal", "factory", "unlisted", "menus"]
     ranks = [claim.rank for claim in found]
     assert ranks == sorted(set(ranks))

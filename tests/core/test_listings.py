@@ -137,7 +137,7 @@ def test_a_new_listing_keeps_the_ids_of_commands_that_only_moved() -> None:
 
 def test_what_a_listing_leaves_out_stays_until_it_is_to_go() -> None:
     old = read("Title;Menu;Keys;Mode;Kind\nSplit;Edit;S;draw;part\nJoin;Edit;J;draw;").catalogue
-    marked = replace(old.commands[0], marks=Marks(lasting=True), inputs="at=point")
+    marked = replace(old.commands[0], marks=Marks(long_running=True), inputs="at=point")
     old = Catalogue((marked, old.commands[1]))
     new = read("Title;Keys\nSplit;X\nJoin;J").catalogue
     taken = take_in(old, new)
@@ -146,7 +146,7 @@ def test_what_a_listing_leaves_out_stays_until_it_is_to_go() -> None:
     assert [c.what for c in taken.changes] == ["keys"]
     assert taken.stayed == {"menu": 2, "modes": 2, "kind": 1, "marks": 1, "inputs": 1}
     keyless = take_in(old, new, ("modes", "marks")).catalogue.by_id["edit.split"]
-    assert (keyless.modes, keyless.marks.lasting, keyless.kind) == ((), False, "part")
+    assert (keyless.modes, keyless.marks.disruptive, keyless.kind) == ((), False, "part")
 
 
 def test_commands_are_named_and_searched_as_people_do() -> None:

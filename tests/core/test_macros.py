@@ -50,7 +50,7 @@ COMMANDS = (
     marked("write", "acts:enter=label"),
     marked("leave", "acts:leave"),
     marked("save", "acts:save"),
-    marked("burn", "lasting"),
+    marked("burn", "irreversible"),
     marked("smooth", "acts:change", inputs="what:selection"),
     marked("measure", "acts:say", inputs="from:point to:point"),
     marked("old", "withdrawn"),

@@ -130,7 +130,7 @@ counts = st.dictionaries(
 @given(views(), counts, st.booleans())
 @MANY
 def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], moves: bool) -> None:
-    """What is suggested, ``assign`` takes without a word; what it promises, ``worth`` says afterwards; and
+    """What is suggested, ``assign`` takes without a word; what it promises, ``savings`` says afterwards; and
     ``check`` has nothing new against it."""
     scheme = scheme_to_write(view)
     assert scheme

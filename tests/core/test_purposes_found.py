@@ -323,8 +323,8 @@ def test_purposes_put_together_lose_nothing() -> None:
     from olive_compass.core.sharing.purposes import joined_purposes
 
     one = Purpose("a", "A", names=("b",), links={"x": ("p",)})
-    two = Purpose("b", "B", risk="lasting", names=("c", "A"), links={"x": ("q",), "y": ("r",)})
+    two = Purpose("b", "B", risk="irreversible", names=("c", "A"), links={"x": ("q",), "y": ("r",)})
     made = joined_purposes(one, [two])
-    assert (made.names, made.risk) == (("b", "B", "c"), "lasting")
+    assert (made.names, made.risk) == (("b", "B", "c"), "irreversible")
     assert made.links == {"x": ("p", "q"), "y": ("r",)}
     assert made.places == (("x", "p"), ("x", "q"), ("y", "r"))

@@ -22,7 +22,7 @@ def broken(
 @pytest.mark.parametrize(
     ("text", "rule", "why"),
     [
-        ("A B C", "longest-run", "it takes runs of at most 2 strokes, and A B C has 3"),
+        ("A B C", "longest-sequence", "it takes runs of at most 2 strokes, and A B C has 3"),
         ("Alt+A", "modifiers", "it takes no Alt in a key"),
         ("A", "plain-keys", "it takes no plain letter, digit or sign, and A is one"),
         ("mouse:4", "takes", "it takes no buttons of the mouse, and mouse:4 is one"),
@@ -39,7 +39,7 @@ def test_a_rule_that_is_broken_says_which_and_why(text: str, rule: str, why: str
 
 def test_a_run_where_none_is_taken() -> None:
     assert broken("A B", rules=Rules()) == [
-        ("longest-run", "it takes no runs, and A B has 2", "", ())
+        ("longest-sequence", "it takes no runs, and A B has 2", "", ())
     ]
     assert broken("A B", rules=Rules(longest_run=2)) == []
 
@@ -48,7 +48,7 @@ def test_a_swipe_off_the_rose_names_the_bearing_and_the_nearest_there_are() -> N
     assert broken("swipe:N") == broken("Ctrl+swipe:060") == []
     assert broken("swipe:NE") == [
         (
-            "roses",
+            "swipes",
             "its rose in draw has 6 bearings and no NE",
             "draw",
             ("swipe:060", "swipe:N"),
@@ -67,4 +67,4 @@ def test_a_swipe_off_the_rose_names_the_bearing_and_the_nearest_there_are() -> N
 
 def test_a_trigger_can_break_several_rules_at_once() -> None:
     rules = [each[0] for each in broken("Alt+A swipe:NE Alt+B")]
-    assert rules == ["longest-run", "modifiers", "roses", "modifiers"]
+    assert rules == ["longest-sequence", "modifiers", "swipes", "modifiers"]

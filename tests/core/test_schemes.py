@@ -23,7 +23,7 @@ from olive_compass.core.schemes.editing import (
     take,
     unmute,
 )
-from olive_compass.core.schemes.familiarity import LASTING, NOTHING, OTHER, familiarity
+from olive_compass.core.schemes.familiarity import NOTHING, OTHER, WORST, familiarity
 from olive_compass.core.schemes.free import free_map, is_free
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import holdings, letter_route, live_triggers
@@ -45,7 +45,7 @@ COMMANDS = (
     Command("join", "Join lines", ("Lines",), (key("J"),), ("draw",)),
     Command("spline", "Spline", ("Lines",), (key("S"),), ("draw",)),
     Command("erase", "Erase", (), (key("swipe:N"), key("Delete")), ("draw",)),
-    Command("burn", "Burn", ("Plates",), (), marks=read_marks({"lasting"})),
+    Command("burn", "Burn", ("Plates",), (), marks=read_marks({"irreversible"})),
 )
 RULES = Rules("replace", 4, True, roses={"draw": 4, "label": 3})
 APP = App("app", "App", "1", TREE, RULES, Catalogue(COMMANDS))
@@ -181,7 +181,7 @@ def test_visitors_meet_the_worst_first() -> None:
     stack = Stack(APP, (mine,))
     found = familiarity(stack, Stack(APP), Keymap(stack, BOARD))
     assert [(str(s.trigger), s.weight) for s in found.surprises] == [
-        ("Ctrl+S", LASTING),
+        ("Ctrl+S", WORST),
         ("F6", OTHER),
         ("Delete", NOTHING),
     ]
@@ -203,8 +203,8 @@ def test_rules_judge_the_press_and_not_its_spelling() -> None:
         "A": ["plain-keys"],
         "Alt+A": ["modifiers"],
         "A B": [],
-        "A B C": ["longest-run"],
-        "swipe:N": ["roses"],
+        "A B C": ["longest-sequence"],
+        "swipe:N": ["swipes"],
         "Ctrl+#": ["modifiers"],
         "Ctrl+Shift+3": ["modifiers"],
     }

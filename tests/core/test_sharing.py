@@ -84,7 +84,7 @@ ONE = app(
 TWO = app(
     "two",
     command("keep", "Ctrl+S", "Save"),
-    command("render", "F6", marks=read_marks({"lasting"})),
+    command("render", "F6", marks=read_marks({"irreversible"})),
     command("cut-off", "F9", "Trim"),
     command("panel", "", "Layers"),
     rules=Rules("replace", most_keys=1, reserved={key("F10"): "menu"}),
@@ -400,7 +400,7 @@ def test_a_set_is_learnt_from_what_most_agree_on() -> None:
         "split": ["S P"],
     }
     assert [(u.purpose, "F7 (one)" in u.why) for u in learnt.unsettled] == [("layers", True)]
-    lasting = Purposes([replace(p, risk="lasting") for p in purposes.all])
+    lasting = Purposes([replace(p, risk="irreversible") for p in purposes.all])
     assert not learn("all", maps, lasting).keyset.keys
     weighted = learn("all", maps, purposes, {("one", "trim"): 9})
     assert str(weighted.keyset.keys["trim"].triggers[0]) == "F6"
@@ -411,7 +411,7 @@ def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
     two, three = app("two", command("s", "F6")), app("three", command("s", "F6"))
     purposes = Purposes(
         (
-            Purpose("z", "Zap", risk="lasting", links={"one": ("z",)}),
+            Purpose("z", "Zap", risk="irreversible", links={"one": ("z",)}),
             Purpose("t", "Trim", links={"one": ("t",)}),
             Purpose("s", "Save", links={"two": ("s",), "three": ("s",)}),
         )
@@ -419,7 +419,7 @@ def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
     learnt = learn("all", [keymap(one), keymap(two), keymap(three)], purposes)
     assert {id_: str(e.triggers[0]) for id_, e in learnt.keyset.keys.items()} == {"s": "F6"}
     assert [(u.purpose, u.why) for u in learnt.unsettled] == [
-        ("z", "it lasts and cannot be taken back: give it a key by hand, if any"),
+        ("z", "it cannot be undone: give it a key by hand, if any"),
         ("t", "F6 goes to s, for which more speaks"),
     ]
 

@@ -106,7 +106,7 @@ def test_what_is_asked_is_asked_until_it_is_answered(session: Session) -> None:
 def test_layers_without_commands_say_what_they_are(session: Session) -> None:
     assert shown(session, "F9") == [
         "F9 checks again: the stand-in has nothing to show for it",
-        "built-in, everywhere; built-in",
+        "unlisted, everywhere; unlisted",
     ]
     assert shown(session, "F12") == ["F12 does nothing in draw: no layer has it here."]
     assert "Swipe: done." in shown(session, "swipe:N")

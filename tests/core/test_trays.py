@@ -266,8 +266,8 @@ def ids(app: App, *schemes: Scheme, across: Across | None = None) -> set[str]:
         ("tray-refuses", tray("day", "bar", "plates"), tray("day", "tab", "plates")),
         ("tray-refuses", tray("day", "tab", *"abcde"), tray("day", "tab", *"abcd")),
         ("tray-letters", tray(letter="V"), tray(letter="D")),
-        ("tray-unopened", tray("day", "ring"), tray("day", "tab")),
-        ("tray-twice", tray("day", "tab", "wreck", "wreck"), tray("day", "tab", "wreck")),
+        ("tray-unreachable", tray("day", "ring"), tray("day", "tab")),
+        ("tray-duplicate", tray("day", "tab", "wreck", "wreck"), tray("day", "tab", "wreck")),
         (
             "tray-crowded",
             tray("day", "ring", "wreck", "buoy", "sky"),
@@ -282,12 +282,12 @@ def test_a_tray_is_found_out(finding: str, bad: Tray, good: Tray) -> None:
 
 def test_a_key_given_later_and_a_slot_that_moved_are_noticed() -> None:
     app = app_with(tray("day", "tab", "wreck", "undo"))
-    assert "tray-one-press" in ids(app, on("wreck", "F9"))
-    assert "tray-one-press" not in ids(app, on("wreck", "W R"))
-    assert "tray-unopened" not in ids(app_with(tray("day", "ring")), on("tray.day", "F9"))
+    assert "tray-item-has-key" in ids(app, on("wreck", "F9"))
+    assert "tray-item-has-key" not in ids(app, on("wreck", "W R"))
+    assert "tray-unreachable" not in ids(app_with(tray("day", "ring")), on("tray.day", "F9"))
     seen = app_with(proxies={"Gauge": Proxy("view", "Quay")})
-    assert "proxy-moved" not in ids(seen)
-    assert "proxy-moved" in ids(app_with(proxies={"Gauge": Proxy("view", "Hill")}))
+    assert "via-moved" not in ids(seen)
+    assert "via-moved" in ids(app_with(proxies={"Gauge": Proxy("view", "Hill")}))
 
 
 def test_trays_of_one_name_that_differ() -> None:

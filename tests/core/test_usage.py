@@ -294,9 +294,9 @@ def test_boxes_go_on_and_back_and_come_again() -> None:
     ("finding", "counts", "given_to"),
     [
         ("used-without-key", {("buoy", "menu", ""): 40}, None),
-        ("menu-though-key", {("look", "menu", ""): 40}, None),
+        ("menu-despite-key", {("look", "menu", ""): 40}, None),
         ("never-pressed", {("buoy", "menu", ""): 1}, "buoy"),
-        ("rare-on-good-key", {("beacon", "menu", ""): 40}, "buoy"),
+        ("rare-on-easy-key", {("beacon", "menu", ""): 40}, "buoy"),
     ],
 )
 def test_what_was_counted_is_found(

@@ -116,10 +116,10 @@ def test_it_waits_for_longer_runs_and_delays_shorter_ones() -> None:
 def test_a_slip_is_between_what_lasts_and_what_is_used_all_day() -> None:
     beside = scheme(assign={"burn": on("Ctrl+D")})
     slips = judged("save", "Ctrl+F", beside, modes=("draw",)).slips
-    assert [(s.lasting.command, s.often.command) for s in slips] == [("burn", "save")]
+    assert [(s.disruptive.command, s.often.command) for s in slips] == [("burn", "save")]
     # Save has Ctrl+S; burn would come beside it.
     slips = judged("burn", "Ctrl+A", scheme()).slips
-    assert [(s.lasting.command, s.often.command) for s in slips] == [("burn", "save")]
+    assert [(s.disruptive.command, s.often.command) for s in slips] == [("burn", "save")]
     assert judged("join", "Ctrl+A", scheme()).slips == ()
     assert judged("burn", "Ctrl+J", scheme()).slips == ()
 
@@ -321,11 +321,11 @@ def neighbours(*purposes: Purpose, keys: dict[str, str]) -> tuple[Keymap, Across
 
 def test_a_reflex_from_elsewhere_meets_what_lasts_and_the_other_way_round() -> None:
     look = Purpose("look", "Look", links={"one": ("join",), "app": ("spline",)})
-    burn = Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)})
+    burn = Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)})
     here, across = neighbours(look, burn, keys={"join": "F9", "burn": "F8"})
     (worse,) = across.worse_with(here, "burn", key("F9"))
     assert (worse.reflex.title, worse.reflex.app, worse.meets.app) == ("Join lines", "one", "app")
-    assert worse.says == "F9 is “Join lines” in One, and “Burn” in App, which lasts"
+    assert worse.says == "F9 is “Join lines” in One, and “Burn” in App, which cannot be undone"
     # Its own reflex would meet what lasts there.
     (worse,) = across.worse_with(here, "spline", key("F8"))
     assert (worse.reflex.app, worse.meets.app) == ("app", "one")
@@ -333,7 +333,7 @@ def test_a_reflex_from_elsewhere_meets_what_lasts_and_the_other_way_round() -> N
     assert across.worse_with(here, "burn", key("F7")) == ()
     assert across.worse_with(here, "save", key("F8")) == ()
     assert across.worse_with(here, "spline", key("F9")) == ()
-    same = Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",), "one": ("burn",)})
+    same = Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",), "one": ("burn",)})
     here, across = neighbours(same, keys={"burn": "F8"})
     assert across.worse_with(here, "burn", key("F8")) == ()
 
@@ -370,7 +370,7 @@ def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
     purposes = Purposes(
         [
             Purpose("look", "Look", links={"one": ("join", "spline")}),
-            Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)}),
+            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
             Purpose("keep", "Keep", risk="changes work", links={"app": ("save",)}),
         ]
     )
@@ -381,7 +381,10 @@ def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
         ("F9", 4, True),
         ("F8", 2, False),
     ]
-    assert found[0].says == "F9 is “Join lines” in One all day, and “Burn” in App, which lasts"
+    assert (
+        found[0].says
+        == "F9 is “Join lines” in One all day, and “Burn” in App, which cannot be undone"
+    )
 
 
 def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
@@ -390,7 +393,7 @@ def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
     purposes = Purposes(
         [
             Purpose("look", "Look", links={"app": ("spline",)}),
-            Purpose("burn", "Burn", risk="lasting", links={"app": ("burn",)}),
+            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
         ]
     )
     alone = Across({"app": Keymap(Stack(choice, (mine,)), BOARD)}, purposes)

@@ -116,7 +116,7 @@ def schemes(draw: st.DrawFn, name: str, layer: Layer) -> Scheme:
 #: Half of the commands have none.
 MARKS = [
     *([()] * 6),
-    *((word,) for word in ("lasting", "often", "withdrawn", "fixed", "needs:sky", "never")),
+    *((word,) for word in ("irreversible", "often", "withdrawn", "fixed", "needs:sky", "never")),
 ]
 
 

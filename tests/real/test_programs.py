@@ -28,11 +28,13 @@ def desk(tmp_path: Path) -> Path:
 def add(desk: Path, form: str, listing: str) -> None:
     (desk.parent / "listing").write_text(listing)
     added = ask_in(
-        desk, "app", "add", "own", "--from", "../listing", "--file-format", form, "--yes"
+        desk, "app", "import", "own", "--from", "../listing", "--file-format", form, "--yes"
     )
     assert added.status == 0, added.err
     assert "set aside" not in added.out, added.out
-    ask_in(desk, "app", "rules", "own", "--set", "longest-run=3", "--set", "typed-runs=true")
+    ask_in(
+        desk, "app", "rules", "own", "--set", "longest-sequence=3", "--set", "typed-sequences=true"
+    )
     ask_in(desk, "scheme", "new", "own/mine")
 
 

@@ -12,7 +12,7 @@ from olive_compass.core.command_line import line
 #: A value to set in the place of a guess.
 OTHERWISE = {
     "text-modes": "none",
-    "longest-run": "2",
+    "longest-sequence": "2",
     "most-keys": "0",
     "modifiers": "all",
     "duplicates": "choice",
@@ -24,7 +24,7 @@ def rule_text(rule: str, value: Any) -> str:
     if rule == "text-modes":
         where = "everywhere" if list(value) == [ROOT] else f"in {joined(value)}"
         return f"typing writes text {where}"
-    if rule == "longest-run":
+    if rule == "longest-sequence":
         longest = f"sequences of up to {value} strokes"
         return "no sequences of keys" if value == 1 else longest
     if rule == "most-keys":
@@ -46,7 +46,7 @@ def say_what_is_guessed(around: Surroundings, app: App) -> None:
     values: Sequence[tuple[str, Any]] = (
         ("text-modes", rules.text_modes),
         ("modifiers", rules.modifiers),
-        ("longest-run", rules.longest_run),
+        ("longest-sequence", rules.longest_run),
         ("most-keys", rules.most_keys),
     )
     told = [(rule, value) for rule, value in values if rule in rules.guessed]

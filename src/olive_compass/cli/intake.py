@@ -67,7 +67,7 @@ class Wish(Struct, frozen=True):
 
 
 def add(args: Any, around: Surroundings) -> int:
-    """Runs ``app add``."""
+    """Runs ``app import``."""
     wish = Wish(
         *(args.name, args.listing, said_of(args), args.runs),
         *(tuple(args.forget), args.version, args.duplicates, args.dry_run or args.yes),
@@ -289,7 +289,7 @@ def _new_rules(
     if wish.duplicates:
         told.pop("duplicates", None)
     if wish.runs:
-        told.pop("longest-run", None)
+        told.pop("longest-sequence", None)
     said: dict[str, Any] = {}
     if around.interactive:
         said = ask_rules(around, title, list(told.values()), wish.duplicates or "")
@@ -300,7 +300,7 @@ def _new_rules(
     modifiers = said.get("modifiers")
     rules = Rules(
         duplicates or DUPLICATES[0],
-        wish.runs or said.get("longest-run") or max(listing.longest_run, 1),
+        wish.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
         bool(listing.typed),
         most_keys=said.get("most-keys", 0),
         modifiers=None if modifiers is None else tuple(modifiers),

@@ -112,9 +112,11 @@ def _run(argv: list[str], around: Surroundings) -> int:
     name, *rest = words
     module = command_module(name)
     from olive_compass.cli.in_use import with_app
-    from olive_compass.cli.parsing import command_parser, group_alone, in_order
+    from olive_compass.cli.parsing import command_parser, group_alone, in_order, with_verb
 
     parser = command_parser(name, module)
+    if default := getattr(module, "DEFAULT_VERB", ""):
+        rest = with_verb(parser, default, rest)
     if group_alone(parser, rest):
         around.say(parser.format_help().rstrip())
         return 0

@@ -87,4 +87,4 @@ def picture_options(parser: Any, what: str) -> None:
         default="text",
         help=f"a {what}, into the file of --out (text, or what its ending says)",
     )
-    parser.add_argument("--out", metavar="FILE", help="into this file, which must be new")
+    parser.add_argument("-o", "--out", metavar="FILE", help="output file; must not exist yet")

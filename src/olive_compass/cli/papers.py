@@ -51,7 +51,7 @@ def table_options(parser: Any) -> None:
         default="text",
         help="the form of the list (text, or what the ending of --out says)",
     )
-    parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
+    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
 
 
 class Wanted(Struct, frozen=True):

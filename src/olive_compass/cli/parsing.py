@@ -3,9 +3,11 @@
 import argparse
 import os
 import sys
+from collections.abc import Sequence
 from typing import Any, NoReturn
 
 from olive_compass import PROGRAM
+from olive_compass.core.wording import capital
 from olive_compass.errors import Refused
 
 #: What parts the first key of a range from the last.
@@ -78,7 +80,7 @@ def command_parser(name: str, module: Any, program: str = PROGRAM) -> Parser:
     parser = Parser(
         prog=f"{program} {name}",
         description=module.SUMMARY + ".",
-        epilog="examples:\n" + "\n".join(f"  {line}" for line in module.EXAMPLES.split("\n")),
+        epilog=_epilog(module.EXAMPLES.split("\n")),
     )
     fill(parser, module)
     return parser
@@ -90,11 +92,48 @@ def fill(parser: argparse.ArgumentParser, module: Any) -> None:
     _add_common(parser, None)
     for action in parser._actions:
         if isinstance(action, argparse._SubParsersAction):
-            for verb, inner in action.choices.items():
+            # An old name of a verb is the same parser once more.
+            first = {inner: verb for verb, inner in reversed(action.choices.items())}
+            says = {each.dest: each.help or "" for each in action._choices_actions}
+            for inner, verb in first.items():
                 _add_common(inner, argparse.SUPPRESS)
-                every = module.EXAMPLES.split("\n")
-                examples = [each for each in every if (*each.split(), "", "")[2] == verb]
-                inner.epilog = "examples:\n" + "\n".join(f"  {line}" for line in examples)
+                inner.description = inner.description or f"{capital(says[verb])}."
+                _tell_examples(parser, module, action, verb, inner)
+
+
+def _tell_examples(
+    parser: argparse.ArgumentParser,
+    module: Any,
+    verbs: Any,
+    verb: str,
+    inner: argparse.ArgumentParser,
+) -> None:
+    """Gives a verb its examples, and the verb that is meant where none is named the name of the command."""
+    of_verb: dict[str, list[str]] = {}
+    default = getattr(module, "DEFAULT_VERB", "")
+    for example in module.EXAMPLES.split("\n"):
+        named = (*example.split(), "", "")[2]
+        of_verb.setdefault(named if named in verbs.choices else default, []).append(example)
+    more = []
+    if verb == default:
+        inner.prog = parser.prog
+        inner.description = parser.description
+        others = (each for each in verbs._choices_actions if each.dest != default)
+        more = [f"  {parser.prog} {o.dest} --help: {o.help}" for o in others]
+    inner.epilog = _epilog(of_verb.get(verb, []), more)
+
+
+def _epilog(examples: list[str], verbs: Sequence[str] = ()) -> str:
+    """What stands below the options of a command or verb."""
+    blocks = [["examples:", *(f"  {line}" for line in examples)]] if examples else []
+    blocks += [["verbs:", *verbs]] if verbs else []
+    return "\n\n".join("\n".join(block) for block in (*blocks, [_NAMED]))
+
+
+def with_verb(parser: argparse.ArgumentParser, default: str, words: list[str]) -> list[str]:
+    """The words with the verb that is meant where none is named."""
+    verbs = next(a for a in parser._actions if isinstance(a, argparse._SubParsersAction))
+    return words if words and words[0] in verbs.choices else [default, *words]
 
 
 def group_alone(parser: argparse.ArgumentParser, words: list[str]) -> bool:
@@ -144,33 +183,42 @@ def positionals(parser: argparse.ArgumentParser, words: list[str]) -> list[tuple
     return found
 
 
-_FLAGS = (argparse._StoreTrueAction, argparse._StoreFalseAction, argparse._HelpAction)
+_FLAGS = (
+    argparse._StoreTrueAction,
+    argparse._StoreFalseAction,
+    argparse._StoreConstAction,
+    argparse._HelpAction,
+)
+
+
+#: The options of every command: how they are written, and what they do.
+COMMON = {
+    "--desk FOLDER": "use this desk (default: the desk that this folder is in)",
+    "-q, --quiet": "print nothing when all went well",
+    "-v, --verbose": "print more: all rules that were met, what else the keys do, whole lists",
+    "--color auto|always|never": "colours (default: auto, at a terminal unless NO_COLOR is set)",
+    "-h, --help": "show the help of a command; after a verb, of that verb",
+    "--version": "print the version; without a command",
+}
+
+#: The line by which the page of a command names them.
+_NAMED = (
+    "Options for every command (--desk, --quiet, --verbose, --color): olive-compass help options"
+)
+
+
+def common_options() -> str:
+    """The options that every command has, each with what it does."""
+    return "\n".join(["Options for every command", *(f"  {o:<26}{t}" for o, t in COMMON.items())])
 
 
 def _add_common(parser: argparse.ArgumentParser, default: Any) -> None:
-    common = parser.add_argument_group("for every command")
-    common.add_argument(
-        "--desk", metavar="FOLDER", default=default, help="the desk, if not this folder's"
-    )
-    common.add_argument(
-        "-q",
-        "--quiet",
-        action="store_true",
-        default=default,
-        help="say nothing where all went well",
-    )
-    common.add_argument(
-        "-v",
-        "--verbose",
-        action="store_true",
-        default=default,
-        help="say more: rules that are met, what else the keys do, lists to their end",
-    )
-    common.add_argument(
-        "--color",
-        choices=("auto", "always", "never"),
-        default=default,
-        help="colours: auto, at a terminal unless NO_COLOR is set (auto)",
+    hidden: Any = argparse.SUPPRESS
+    parser.add_argument("--desk", metavar="FOLDER", default=default, help=hidden)
+    parser.add_argument("-q", "--quiet", action="store_true", default=default, help=hidden)
+    parser.add_argument("-v", "--verbose", action="store_true", default=default, help=hidden)
+    parser.add_argument(
+        "--color", choices=("auto", "always", "never"), default=default, help=hidden
     )
 
 
@@ -186,11 +234,13 @@ def keys_as_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def only_option(parser: argparse.ArgumentParser) -> None:
+def factory_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "--only",
-        choices=("factory",),
-        help="as if no scheme counted: the application as it ships (factory)",
+        "--factory",
+        dest="only",
+        action="store_const",
+        const="factory",
+        help="show the application as it ships, without any scheme",
     )
 
 

@@ -70,12 +70,14 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{found.trigger} no longer {found.menus[0].claim.wired}{_routes(view, found.trigger)}"
         ),
         "reflex": lambda: (
-            f"{found.trigger} is a reflex, and {found.command.title} lasts and cannot be taken back"
+            f"People press {found.trigger} without thinking, and {found.command.title} "
+            f"{found.command.marks.warning}"
         ),
         "slips": lambda: (
             f"A slip from {found.slips[0].often.trigger} "
             f"(“{view.title(found.slips[0].often.command)}”) starts "
-            f"“{view.title(found.slips[0].lasting.command)}”, which lasts"
+            f"“{view.title(found.slips[0].disruptive.command)}”, which "
+            f"{view.app.catalogue.by_id[found.slips[0].disruptive.command].marks.warning}"
         ),
         "friends": lambda: f"A false friend: {found.friends[0].says}",
         "hard": lambda: (

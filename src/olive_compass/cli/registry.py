@@ -16,7 +16,31 @@ from olive_compass.errors import Refused
 from olive_compass.siblings import module_names
 
 #: The groups of commands, in the order in which the work goes.
-GROUPS = ("start", "look", "assign", "check", "macros", "trays", "paper", "share", "worth")
+GROUPS = (
+    "first steps",
+    "change",
+    "look, check",
+    "automate",
+    "application",
+    "share",
+    "save time",
+    "help",
+)
+
+#: What somebody needs on the first day, and what it does in a few words.
+FIRST_STEPS = {
+    "demo": "",
+    "desk new": "Create your own desk, the folder that holds all your schemes",
+    "app import": "Import an application's commands and keys from a list",
+    "scheme new": "Create a scheme: your own keys for one application",
+    "find": "",
+    "press": "",
+    "free": "",
+    "assign": "",
+    "check": "",
+    "undo": "",
+    "sheet": "",
+}
 
 #: What a verb of a command does: with the parsed line and the surroundings, the exit status.
 Verb = Callable[[Any, Surroundings], int]
@@ -61,10 +85,12 @@ def command_module(name: str) -> "CommandModule":
         except ModuleNotFoundError as error:
             if error.name != whole:
                 raise
+    from olive_compass.cli.synonyms import SYNONYMS
     from olive_compass.near import did_you_mean
 
-    hint = did_you_mean(name, command_names()) or "See olive-compass --help."
-    raise Refused(f"There is no command “{name}”.", hint=hint)
+    meant = SYNONYMS.get(name.casefold(), "")
+    hint = f"Try: olive-compass {meant}" if meant else did_you_mean(name, command_names())
+    raise Refused(f"There is no command “{name}”.", hint=hint or "See olive-compass --help.")
 
 
 def verb(module: str, function: str) -> Verb:
@@ -74,22 +100,38 @@ def verb(module: str, function: str) -> Verb:
 
 
 def overview() -> str:
-    """The list of commands, grouped as the work goes."""
+    """The help page: the first steps, and the other commands by what they are for."""
     found = sorted(about(name) for name in command_names())
+    summaries = {each.name: each.summary for each in found}
     lines = [
-        "usage: olive-compass COMMAND ...",
+        "usage: olive-compass COMMAND [OPTIONS]",
         "",
-        "Shortcut schemes for every application on your desk.",
+        "Choose, check and share keyboard shortcuts for all your applications.",
+        "",
+        "First steps",
     ]
+    lines += [f"  {words:<12} {text or summaries[words]}" for words, text in FIRST_STEPS.items()]
+    lines += ["More commands"]
+    for group in GROUPS[1:-1]:
+        names = " ".join(each.name for each in found if each.group == group)
+        lines.append(f"  {group:<13} {names}")
+    return "\n".join(
+        [
+            *lines,
+            "All commands: olive-compass help --all    One: olive-compass help COMMAND",
+            "Options for every command: olive-compass help options",
+        ]
+    )
+
+
+def every_command() -> str:
+    """All commands with their summaries, grouped as the work goes."""
+    found = sorted(about(name) for name in command_names())
+    lines = []
     for group in GROUPS:
-        lines += ["", group]
-        lines += [f"  {each.name:<11}{each.summary}" for each in found if each.group == group]
-    lines += [
-        "",
-        "Help on one: olive-compass help COMMAND. To see it all at work: olive-compass demo",
-        "Options: --desk FOLDER (the desk, if not this folder's), --quiet, --version",
-    ]
-    return "\n".join(lines)
+        lines += ["", group.capitalize()]
+        lines += [f"  {each.name:<11} {each.summary}" for each in found if each.group == group]
+    return "\n".join(lines[1:])
 
 
 def about(name: str) -> About:
@@ -106,12 +148,32 @@ def about(name: str) -> About:
     return About(fields["GROUP"], int(fields["ORDER"]), name, fields["SUMMARY"])
 
 
+def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: list[str]) -> None:
+    """The options of a command for what is typed of it: its verbs, or those of the verb that is meant without one."""
+    from olive_compass.cli.parsing import fill
+
+    flat = argparse.ArgumentParser(add_help=False)
+    module.add_arguments(flat)
+    verbs = next((a.choices for a in flat._actions if isinstance(a.choices, dict)), {})
+    if not hasattr(module, "DEFAULT_VERB") or (typed and typed[0] in verbs):
+        fill(parser, module)
+        return
+    module.show_arguments(parser)
+    first = next(action for action in parser._actions if not action.option_strings)
+    named = getattr(first, "completer", None)
+
+    def both(prefix: str, **options: Any) -> list[str]:
+        return [*verbs, *(named(prefix, **options) if named else [])]
+
+    first.completer = both  # type: ignore[attr-defined]
+
+
 def parser_for(words: list[str]) -> argparse.ArgumentParser:
     """A parser for completion in the shell: of the command that ``words`` name, the others by name.
 
     ``words`` are those typed after the program's name.
     """
-    from olive_compass.cli.parsing import Parser, fill
+    from olive_compass.cli.parsing import Parser
 
     parser = Parser(prog="olive-compass")
     parser.add_argument("--version", action="store_true")
@@ -121,5 +183,5 @@ def parser_for(words: list[str]) -> argparse.ArgumentParser:
     for name in command_names():
         inner = chosen.add_parser(name, add_help=name == typed)
         if name == typed:
-            fill(inner, command_module(name))
+            _fill_for_completion(inner, command_module(name), words[words.index(name) + 1 :])
     return parser

@@ -19,7 +19,7 @@ def picture(
     keymap: Keymap,
     found: Mapping[str, list[Place]],
 ) -> int:
-    """Runs ``rose`` as a picture."""
+    """Runs ``swipes`` as a picture."""
     from olive_compass.drawing import rose_picture
 
     unlike = differing(found)

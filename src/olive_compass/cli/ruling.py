@@ -10,20 +10,26 @@ from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import RULE_TYPES, App, Rules
 from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.keys.names import MODIFIERS
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk import app_file, app_writing, seat_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
+from olive_compass.structs import replace
 
 #: The options that set something, and the table of ``app.toml`` that each is of.
 _TABLES = {
     "set": "rules",
-    "rose": "roses",
+    "swipes": "swipes",
     "licence": "licences",
-    "reserve": "reserved",
-    "built_in": "built-in",
+    "reserved": "reserved",
+    "unlisted": "unlisted",
 }
+
+#: The tables of keys that no scheme decides.
+_KEYS = ("reserved", "unlisted")
 
 #: What was typed for a table: its name, and each ``NAME=VALUE`` in turn.
 Pairs = list[tuple[str, str]]
@@ -42,7 +48,10 @@ def rules(args: Any, around: Surroundings) -> int:
             return _show(args.json, around, app, app_path(app.name), at.reading(app.name))
         files, said = _ruled(at, app, pairs)
         what = f"{app.title}: rules {', '.join(said)}"
-        return keep(writing_of(args), around, at, files, what, app=app.name)
+        typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
+        keys = [pick.trigger(app, key) for key in typed]
+        lines = _not_got(at, app, files[0], keys)
+        return keep(writing_of(args), around, at, files, what, lines, app=app.name)
 
     return until_saved(once, around)
 
@@ -75,6 +84,8 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
     for table, pair in pairs:
         name, text = _parted(pair)
         value = _value(table, name, text)
+        if table in _KEYS:
+            name = _as_written(at, app, path, table, name, value is None)
         if table == "licences" and value is not None:
             # That there is such a licence is known of the application; who has it, of a seat.
             seat = seat_file.with_value(seat, f"licences.{app.name}", name, value)
@@ -91,6 +102,36 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
     return [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)], said
 
 
+def _as_written(at: Desk, app: App, path: str, table: str, key: str, is_off: bool) -> str:
+    """How the file spells a key that it has already, or is to have; raises ``Refused`` where one that goes is not
+    there."""
+    trigger = pick.trigger(app, key)
+    known = [name for in_table, name in at.keys_of(path) if in_table == table and name]
+    there = next((name for name in known if pick.trigger(app, name) == trigger), "")
+    if is_off and not there:
+        raise Refused(
+            f"{app.title} has no {table} key {trigger}.",
+            file=path,
+            hint=f"It has {', '.join(known) or 'none'}.",
+        )
+    return there or str(trigger)
+
+
+def _not_got(at: Desk, app: App, file: FileChange, keys: list[Run]) -> tuple[str, ...]:
+    """What the keys do once the rules are these, where a decision is concerned."""
+    after = replace(app, rules=app_file.read(file.after or b"", file.path, app.name).rules)
+    stack = at.stack(app.name)
+    before, now = (Keymap(each, at.keyboard) for each in (stack, replace(stack, app=after)))
+    lost = {
+        f"{after.shown(claim.command)} does not get {key} any more.": None
+        for key in keys
+        for mode in after.modes.names
+        for claim in before.winners(at.keyboard.press_of(key), mode)
+        if claim.command and claim not in now.winners(at.keyboard.press_of(key), mode)
+    }
+    return tuple(lost)
+
+
 def _parted(pair: str) -> tuple[str, str]:
     """``NAME=VALUE`` in two; the name may be the key ``=``."""
     name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
@@ -104,11 +145,11 @@ def _parted(pair: str) -> tuple[str, str]:
 def _value(table: str, name: str, text: str) -> Any:
     if not text:
         return None
-    if table == "roses":
+    if table == "swipes":
         kind: Any = int
     elif table == "licences":
         kind = bool
-    elif table in ("reserved", "built-in"):
+    elif table in _KEYS:
         return text
     elif name not in RULE_TYPES:
         from olive_compass.near import did_you_mean
@@ -149,8 +190,8 @@ def _as_json(r: Rules) -> dict[str, Any]:
     """The rules by the names that they have in the file (docs/json.md)."""
     return {
         "duplicates": r.duplicates,
-        "longest-run": r.longest_run,
-        "typed-runs": r.typed_runs,
+        "longest-sequence": r.longest_run,
+        "typed-sequences": r.typed_runs,
         "fold-pad": r.folds_pad,
         "closing-key": r.closing_key,
         "wait": r.wait,
@@ -161,11 +202,11 @@ def _as_json(r: Rules) -> dict[str, Any]:
         "letters-open-menus": r.letters_open_menus,
         "takes": list(r.takes),
         "text-modes": list(r.text_modes),
-        "roses": dict(r.roses),
+        "swipes": dict(r.roses),
         "licences": dict(r.licences),
         "slots": dict(r.slots),
         "reserved": {str(run): does for run, does in r.reserved.items()},
-        "built-in": {str(run): does for run, does in r.built_in.items()},
+        "unlisted": {str(run): does for run, does in r.built_in.items()},
         "guessed": sorted(r.guessed),
     }
 
@@ -186,7 +227,7 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
     return [
         ("a key given twice", r.duplicates + guessed(app, "duplicates")),
         ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
-        ("runs", "; ".join(runs) + guessed(app, "longest-run")),
+        ("sequences", "; ".join(runs) + guessed(app, "longest-sequence")),
         ("modifiers", held + guessed(app, "modifiers")),
         ("plain keys", _PLAIN[r.plain_keys]),
         ("switching a key off", "it can" if r.can_mute else "it cannot"),
@@ -209,5 +250,5 @@ def _of_the_rest(app: App) -> list[tuple[str, str]]:
         ("licences", ", ".join(licences)),
         ("slots", "\n".join(f"{command}: {name}" for command, name in r.slots.items())),
         ("reserved", "\n".join(f"{run}: {does}" for run, does in r.reserved.items())),
-        ("built-in", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
+        ("unlisted", "\n".join(f"{run}: {does}" for run, does in r.built_in.items())),
     ]

@@ -56,7 +56,7 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
             hint = f"To change: {way_out(view.app.name, broken.rule)}"
         if broken.nearest:
             hint = f"The nearest are {' or '.join(broken.nearest)}."
-        elif broken.rule == "roses":
+        elif broken.rule == "swipes":
             some = [each for each in app.modes.names if app.rose(each)]
             hint = f"It does in {joined(some)}: add --mode." if some else hint
         elif broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
@@ -209,7 +209,7 @@ def explained(at: Desk, view: AppView, change: Change) -> list[str]:
 
 
 def elsewhere(at: Desk, trigger: Run, name: str) -> list[str]:
-    """What a trigger does in another application, with a warning where it starts what lasts."""
+    """What a trigger does in another application, with a warning where a mistake would cost much."""
     keymap = Keymap(at.stack(name), at.keyboard)
     together: dict[str, list[str]] = {}
     for mode in keymap.app.modes.names:
@@ -217,15 +217,15 @@ def elsewhere(at: Desk, trigger: Run, name: str) -> list[str]:
         if outcome.what != NOTHING:
             together.setdefault(words.outcome_text(keymap, outcome), []).append(mode)
     return [
-        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_lasting(keymap, trigger)}"
+        f"{keymap.app.title}: {text} {keymap.app.modes.phrase(modes)}{_warning(keymap, trigger)}"
         for text, modes in together.items()
     ] or [f"{keymap.app.title}: nothing"]
 
 
-def _lasting(keymap: Keymap, trigger: Run) -> str:
+def _warning(keymap: Keymap, trigger: Run) -> str:
     known = keymap.app.catalogue.by_id
     for claim in keymap.buckets.get(keymap.keyboard.press_of(trigger), ()):
         command = known.get(claim.command)
-        if command and command.marks.lasting:
-            return f" - beware: {command.title} lasts and cannot be taken back"
+        if command and command.marks.disruptive:
+            return f" - beware: {command.title} {command.marks.warning}"
     return ""

@@ -121,7 +121,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
 
         could = _worth(at, keymap, scheme, by_key=True) or 0.0
         worths = [
-            ("worth", f"{saying(worth)} as hands go now, against the layers without it"),
+            ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),
         ]
     print_fields(

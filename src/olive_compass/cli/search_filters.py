@@ -28,6 +28,7 @@ class Asked(Struct, frozen=True):
     mark: str | None
     assigned: bool
     unassigned: bool
+    keyless: bool
 
     @property
     def filters(self) -> bool:
@@ -46,7 +47,7 @@ def filtered(keymap: Keymap, asked: Asked) -> Iterator[Command]:
         *_by_key(keymap, asked.key),
         *_by_mode(keymap, mode),
         *_by_menu(asked.menu),
-        *_by_having_a_key(keymap, mode, asked.assigned, asked.unassigned),
+        *_by_having_a_key(keymap, mode, asked.assigned, asked.unassigned, asked.keyless),
         *_by_what_it_is(asked.kind, asked.mark),
     ]
     for command in keymap.app.catalogue.commands:
@@ -91,9 +92,9 @@ def _by_what_it_is(kind: str | None, mark: str | None) -> Iterator[Filter]:
 
 
 def _by_having_a_key(
-    keymap: Keymap, mode: str, assigned: bool, unassigned: bool
+    keymap: Keymap, mode: str, assigned: bool, unassigned: bool, keyless: bool
 ) -> Iterator[Filter]:
-    """With a key that works, in the mode if one is named; or without, and not so on purpose."""
+    """With a key that works, in the mode if one is named; or without, undecided or on purpose."""
     where = mode if mode != ROOT else None
 
     def has_key(command: Command) -> bool:
@@ -101,6 +102,6 @@ def _by_having_a_key(
 
     if assigned:
         yield has_key
-    if unassigned:
-        keyless = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
-        yield lambda command: command.id not in keyless and not has_key(command)
+    if unassigned or keyless:
+        on_purpose = {command for scheme in keymap.stack.schemes for command in scheme.keyless}
+        yield lambda command: (command.id in on_purpose) == keyless and not has_key(command)

@@ -5,9 +5,10 @@ from typing import TYPE_CHECKING, Any
 from olive_compass.cli import words
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.schemes.familiarity import LASTING, familiarity
+from olive_compass.core.schemes.familiarity import Surprise, familiarity
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
@@ -27,7 +28,7 @@ def show_surprises(
             "where": stack.app.modes.phrase(each.modes),
             "expects": words.title(keymap, each.expected),
             "gets": words.meaning(keymap, each.does) or None,
-            "lasting": each.weight == LASTING,
+            "warning": _warning(stack.app, each),
         }
         for each in found.surprises
     ]
@@ -47,15 +48,21 @@ def show_surprises(
             around,
             ("key", "where", "is expected to be", "and is"),
             [
-                (row["key"], row["where"], row["expects"], _is(row["gets"], row["lasting"]))
+                (row["key"], row["where"], row["expects"], _is(row["gets"], row["warning"]))
                 for row in rows
             ],
         )
     return 0
 
 
-def _is(meaning: str | None, lasting: bool) -> str:
-    return (meaning or "nothing") + (" (it lasts)" if lasting else "")
+def _warning(app: App, surprise: Surprise) -> str | None:
+    """What a person is to know before it is started, None: nothing."""
+    command = app.catalogue.by_id.get(surprise.does.command)
+    return (command.marks.warning or None) if command else None
+
+
+def _is(meaning: str | None, warning: str | None) -> str:
+    return (meaning or "nothing") + (f" ({warning})" if warning else "")
 
 
 def guest_card(
@@ -73,7 +80,7 @@ def guest_card(
             Cell("", (printed(each.trigger, around.key),)),
             Cell(stack.app.modes.phrase(each.modes).removeprefix("in ")),
             Cell(words.title(keymap, each.expected)),
-            Cell(_is(words.meaning(keymap, each.does), each.weight == LASTING)),
+            Cell(_is(words.meaning(keymap, each.does), _warning(stack.app, each))),
         )
         for each in found.surprises
     )

@@ -25,7 +25,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "Reliefkiln's handbook page is one long line, and writes C-n. What may that be?",
-        ("app", "add", "Reliefkiln", "--from", "listings/reliefkiln-page.html", "--dry-run"),
+        ("app", "import", "Reliefkiln", "--from", "listings/reliefkiln-page.html", "--dry-run"),
     ),
     (
         "Told once how it writes, every later list of it is read whole,",
@@ -97,7 +97,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "The board while lettering, with Ctrl held.",
         ("board", "quillmap", "--mode", "label", "--with", "Ctrl"),
     ),
-    ("Swipes, mode beside mode.", ("rose", "quillmap")),
+    ("Swipes, mode beside mode.", ("swipes", "quillmap")),
     (
         "Would all this work on the laptop with the German keyboard?",
         ("check", "quillmap", "--keyboard", "iso-laptop/german", "--brief"),
@@ -153,7 +153,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "The space bar goes silent there, with the reason.",
-        ("mute", "reliefkiln", "Space", "--why", "a reflex from elsewhere", "--scheme", "house"),
+        ("mute", "reliefkiln", "Space", "--why", "a habit from elsewhere", "--scheme", "house"),
     ),
     (
         "Some keys are sacred.",
@@ -161,7 +161,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "What would a visitor press wrongly?",
-        ("visitor", "quillmap"),
+        ("surprises", "quillmap"),
     ),
     ("The last two back again.", ("undo", "2")),
     (
@@ -288,16 +288,16 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("", ("try", "reliefkiln", "--script", "scripts/lately.txt", "--no-log")),
     (
         "The tide gauge takes no key. The saved view that shows it does,",
-        ("proxy", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
+        ("via", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
     ),
     ("and whoever looks for the gauge finds the view's key.", ("find", "tide gauge")),
     (
         "Somebody puts a view in before it: every key says what it reaches now.",
-        ("app", "slot", "reliefkiln", "View 2", "South face", "--shift", "on"),
+        ("app", "slot", "reliefkiln", "View 2", "South face", "--inserted"),
     ),
     (
         "The gauge is seen through another one from now on, and the key goes with it.",
-        ("proxy", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
+        ("via", "reliefkiln", "Tide gauge", "--through", "Harbour side"),
     ),
     (
         "",
@@ -451,7 +451,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "Beside the preview sits the key that shades for forty minutes. How often was it hit?",
         ("usage", "reliefkiln", "--slips"),
     ),
-    ("What are the keys worth, and which others would be?", ("worth", "quillmap")),
+    ("What are the keys worth, and which others would be?", ("savings", "quillmap")),
     (
         "Keys for the five that are used most without one: the cheapest together, as one change.",
         ("suggest", "quillmap", "--most", "5", "--yes"),
@@ -466,7 +466,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "one of the set for the wall of the studio,",
         ("sheet", "--keyset", "larkspur", "--paper", "a3", "--out", "studio-wall.pdf"),
     ),
-    ("a card for the guest of tomorrow,", ("visitor", "quillmap", "--out", "for-the-guest.pdf")),
+    ("a card for the guest of tomorrow,", ("surprises", "quillmap", "--out", "for-the-guest.pdf")),
     (
         "and a page for the browser, on which the keyboard lights up.",
         ("page", "--out", "larkspur-keys.html"),

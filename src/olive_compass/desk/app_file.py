@@ -25,14 +25,14 @@ _TOP: dict[str, type | tuple[type, ...]] = {
     "version": str,
     "modes": dict,
     "rules": dict,
-    "roses": dict,
+    "swipes": dict,
     "reserved": dict,
-    "built-in": dict,
+    "unlisted": dict,
     "licences": dict,
     "slots": dict,
     "slots-of": dict,
     "trays": dict,
-    "proxies": dict,
+    "via": dict,
     "spelling": dict,
     "ids": dict,
     "reading": dict,
@@ -89,11 +89,11 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     rules = {**told, **said}
     guessed = frozenset({"duplicates", *told} - {*said})
     tree = _modes(_table(content, "modes"), problems)
-    problems += [("roses", *each) for each in _wrong_roses(_table(content, "roses"), tree)]
-    typed = rules.get("longest-run", 1) if rules.get("typed-runs") else 0
+    problems += [("swipes", *each) for each in _wrong_roses(_table(content, "swipes"), tree)]
+    typed = rules.get("longest-sequence", 1) if rules.get("typed-sequences") else 0
     reserved, built_in = (
         _meanings(_table(content, table), table, typed, problems)
-        for table in ("reserved", "built-in")
+        for table in ("reserved", "unlisted")
     )
     problems += [
         (
@@ -107,7 +107,7 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
     spelling = _spelling(_table(content, "spelling"), problems)
     reading = _table(content, "reading")
     problems += [("reading", *each) for each in check_fields(reading, _READING, "[reading]")]
-    trays, proxies = (_table(content, name) for name in ("trays", "proxies"))
+    trays, proxies = (_table(content, name) for name in ("trays", "via"))
     if trays or proxies:
         # Loaded here: most applications have neither.
         from olive_compass.desk import tray_rules
@@ -120,12 +120,12 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         tree,
         Rules(
             duplicates=rules.get("duplicates", "replace"),
-            longest_run=rules.get("longest-run", 1),
-            typed_runs=rules.get("typed-runs", False),
+            longest_run=rules.get("longest-sequence", 1),
+            typed_runs=rules.get("typed-sequences", False),
             folds_pad=rules.get("fold-pad", False),
             closing_key=rules.get("closing-key", ""),
             wait=float(rules.get("wait", 0)),
-            roses=content.get("roses", {}),
+            roses=content.get("swipes", {}),
             most_keys=rules.get("most-keys", 0),
             modifiers=tuple(rules["modifiers"]) if "modifiers" in rules else None,
             plain_keys=rules.get("plain-keys", "all"),
@@ -182,8 +182,8 @@ def _wrong_rules(rules: Mapping[str, Any]) -> Iterator[tuple[str, str]]:
     yield from check_fields(rules, _RULES, "[rules]")
     if rules.get("duplicates", "replace") not in DUPLICATES:
         yield "duplicates", f"“duplicates” is one of {', '.join(DUPLICATES)}."
-    if isinstance(rules.get("longest-run"), int) and rules["longest-run"] < 1:
-        yield "longest-run", "“longest-run” is 1 or more strokes."
+    if isinstance(rules.get("longest-sequence"), int) and rules["longest-sequence"] < 1:
+        yield "longest-sequence", "“longest-sequence” is 1 or more strokes."
     if rules.get("plain-keys", "all") not in PLAIN_KEYS:
         yield "plain-keys", f"“plain-keys” is one of {', '.join(PLAIN_KEYS)}."
     for name in _list(rules, "modifiers"):
@@ -231,7 +231,7 @@ def _wrong_roses(roses: Mapping[str, Any], tree: ModeTree) -> Iterator[tuple[str
 def _meanings(
     table: Mapping[str, Any], name: str, typed: int, problems: Problems
 ) -> dict[Run, str]:
-    """Keys and what they do: a table of ``[reserved]`` or ``[built-in]`` keys."""
+    """Keys and what they do: a table of ``[reserved]`` or ``[unlisted]`` keys."""
     found = {}
     for text, does in table.items():
         try:

@@ -32,7 +32,7 @@ def with_proxy(data: bytes, thing: str, through: str, held: str) -> bytes:
     value["through"] = through
     if held:
         value["held"] = held
-    return with_rule(data, "proxies", thing, value)
+    return with_rule(data, "via", thing, value)
 
 
 def with_nested(data: bytes, table: str, name: str, value: Any) -> bytes:
@@ -233,8 +233,8 @@ def new_text(
         "# What happens when a key is given twice: " + ", ".join(DUPLICATES) + ".",
         "[rules]",
         *([f"duplicates = {quoted(rules.duplicates)}"] if "duplicates" not in guessed else []),
-        *([f"longest-run = {rules.longest_run}"] if "longest-run" not in guessed else []),
-        f"typed-runs = {'true' if rules.typed_runs else 'false'}",
+        *([f"longest-sequence = {rules.longest_run}"] if "longest-sequence" not in guessed else []),
+        f"typed-sequences = {'true' if rules.typed_runs else 'false'}",
     ]
     for name, values in (("text-modes", rules.text_modes), ("takes", rules.takes)):
         if values:

@@ -17,6 +17,7 @@ from olive_compass.desk import (
     catalogue_file,
     desk_file,
     keyboards,
+    older,
     scheme_file,
     seat_file,
     system_file,
@@ -165,7 +166,7 @@ class Desk:
         if not names:
             raise Refused(
                 "There is no application on this desk yet.",
-                hint="Add one: olive-compass app add NAME --from LISTING",
+                hint="Add one: olive-compass app import NAME --from LISTING",
             )
         raise Refused(f"There is no application “{given}” here.", hint=_choose(given, names))
 
@@ -295,7 +296,7 @@ class Desk:
 
     def own_file_formats(self) -> list[str]:
         """The names of the file formats that the desk has itself, sorted."""
-        listed = self._listed("fileformats")
+        listed = {*self._listed(older.FORMATS), *self._listed(older.TEXTFORMS)}
         return sorted(n[:-5] for n in listed if n.endswith(".toml") and not n.startswith("."))
 
     def file_format_names(self) -> list[str]:
@@ -310,6 +311,7 @@ class Desk:
 
         path = file_format_file.file_format_path(name)
         if name in self.own_file_formats():
+            path = path if self.has(path) else path.replace(older.FORMATS, older.TEXTFORMS, 1)
             return file_format_file.read(self.bytes(path), path, name)
         if name in file_format_file.shipped_names():
             return file_format_file.read(file_format_file.shipped(name), path, name)
@@ -456,7 +458,7 @@ class Desk:
     def keys_of(self, path: str) -> dict[tuple[str, str], int]:
         """Every table and key of a TOML file of the desk, with its line."""
         if path not in self._lines:
-            self._lines[path] = key_lines(unmarked(self.bytes(path)))
+            self._lines[path] = key_lines(unmarked(older.current(self.bytes(path))))
         return self._lines[path]
 
     def _app_file(self, name: str) -> app_file.AppFile:

@@ -10,6 +10,7 @@ from olive_compass.core.plain import one_line
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.csv_text import rows_of, text_of, too_long
+from olive_compass.desk.older import OLD_RISK, RISK
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
@@ -72,7 +73,7 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
         if not id_ or id_ in found:
             says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
             raise Refused(f"{says}; every purpose needs one of its own.", file=file, line=first)
-        risk = risk or RISKS[0]
+        risk = RISK if risk == OLD_RISK else risk or RISKS[0]
         if risk not in RISKS:
             raise Refused(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
         links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}

@@ -7,6 +7,7 @@ from typing import Any
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
+from olive_compass.desk.older import current
 from olive_compass.desk.scheme_file import FORMAT, TABLES
 from olive_compass.desk.toml_text import editable, quoted
 from olive_compass.errors import Refused
@@ -33,7 +34,7 @@ def with_base(data: bytes, based_on: str) -> bytes:
 
 def edited(data: bytes, before: Scheme, after: Scheme, file: str) -> bytes:
     """The file of ``before`` with the decisions in which ``after`` differs put in."""
-    text = data.decode("utf-8-sig")
+    text = current(data).decode("utf-8-sig")
     quick = quick_edit(text, before, after)
     return quick.encode() if quick is not None else _slow_edit(text, before, after, file)
 

@@ -7,6 +7,7 @@ from typing import Any
 import tomli
 
 from olive_compass.core.plain import lines_of
+from olive_compass.desk.older import current
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.errors import Refused
 
@@ -26,6 +27,7 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
 
     Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
     """
+    data = current(data)
     content = parsed(data, file)
     if _may_be_odd(data):
         content = {key: _plain(value, key) for key, value in content.items()}
@@ -114,7 +116,7 @@ def editable(data: bytes | str, file: str = "") -> Any:
     import tomlkit
     from tomlkit.exceptions import TOMLKitError
 
-    whole = data.encode() if isinstance(data, str) else data
+    whole = current(data.encode() if isinstance(data, str) else data)
     try:
         return tomlkit.parse(unmarked(whole))
     except (TOMLKitError, ValueError, RecursionError) as error:

@@ -49,13 +49,13 @@ def kinds(tables: Mapping[str, Any]) -> dict[str, TrayKind]:
 
 
 def wrong_proxies(tables: Mapping[str, Any]) -> Iterator[tuple[str, str, str]]:
-    """What is wrong in ``[proxies]``: the table, the key in it, and the sentence."""
+    """What is wrong in ``[via]``: the table, the key in it, and the sentence."""
     for name, table in tables.items():
         if not isinstance(table, dict) or not table.get("through"):
-            yield "proxies", name, f"“{name}” says through which command it is shown: through = ID."
+            yield "via", name, f"“{name}” says through which command it is shown: through = ID."
             continue
         for _, says in check_fields(table, _PROXY, "a proxy"):
-            yield "proxies", name, says
+            yield "via", name, says
 
 
 def proxies(tables: Mapping[str, Any]) -> dict[str, Proxy]:

@@ -224,7 +224,7 @@ def _legend(
         "guarded": "! guarded",
         "reserved": "# reserved",
         "shared": "& several commands share it",
-        "keyless": "– free: its command is keyless on purpose",
+        "keyless": "– free: keyless on purpose",
     }
     states = {box.key.state for box in boxes}
     counted = any(box.key.uses is not None for box in boxes)

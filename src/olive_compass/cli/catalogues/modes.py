@@ -143,10 +143,10 @@ def _files(at: Desk, change: Change, request: EditModes) -> list[FileChange]:
     before, after = app.before, app.after
     path, data = about_file(at, before.name)
     if request.verb == "rename":
-        for table in ("modes", "roses"):
+        for table in ("modes", "swipes"):
             data = app_writing.renamed_key(data, table, request.mode, request.to)
     data = app_writing.with_mode_tree(data, after.modes.parents)
-    data = app_writing.with_table(data, "roses", dict(after.rules.roses))
+    data = app_writing.with_table(data, "swipes", dict(after.rules.roses))
     if after.rules.text_modes != before.rules.text_modes:
         data = app_writing.with_rule(
             data, "rules", "text-modes", list(after.rules.text_modes) or None

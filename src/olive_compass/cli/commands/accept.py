@@ -17,9 +17,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "check"
-ORDER = 30
-SUMMARY = "Accept a finding of check, with the reason; it is shown as accepted from then on"
+GROUP = "look, check"
+ORDER = 80
+SUMMARY = "Mark a finding as intended, and record why"
 EXAMPLES = """olive-compass accept quillmap unassigned --why "looked through"
 olive-compass accept quillmap unassigned --take-back"""
 

@@ -23,29 +23,29 @@ from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 
-GROUP = "start"
+GROUP = "first steps"
 ORDER = 30
-SUMMARY = "Make a catalogue out of an application's own listing; list and show catalogues"
-EXAMPLES = """olive-compass app add Tagwright --from listings/tagwright-keys.csv
-olive-compass app add Notes --from listings/tagwright-keys.csv --pattern '^(?P<title>[^;]+);[^;]*;(?P<keys>[^;]+)'
-olive-compass app add Quillmap --from listings/quillmap-5.csv --dry-run
-olive-compass app rules quillmap --set most-keys=2 --built-in "F12=repeats the last command"
+SUMMARY = "Import an application's commands, and set its rules and modes"
+EXAMPLES = """olive-compass app import Tagwright --from listings/tagwright-keys.csv
+olive-compass app import Notes --from listings/tagwright-keys.csv --pattern '^(?P<title>[^;]+);[^;]*;(?P<keys>[^;]+)'
+olive-compass app import Quillmap --from listings/quillmap-5.csv --dry-run
+olive-compass app rules quillmap --set most-keys=2 --unlisted "F12=repeats the last command"
 olive-compass app spelling quillmap --spell 'C-=Ctrl+' --spell Sft=Shift --dry-run
 olive-compass app mode add quillmap trace --inside draw
 olive-compass app mode move quillmap vertex --inside canvas --dry-run
 olive-compass app mode rename quillmap label lettering --dry-run
 olive-compass app mode drop quillmap vertex --into draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
-olive-compass app mark reliefkiln "Shade the whole sheet" --drop lasting --dry-run
+olive-compass app mark reliefkiln "Shade the whole sheet" --drop long-running --dry-run
 olive-compass app kind tagwright "Bold" style
 olive-compass app command add quillmap "Tide table" --menu "View > Tides" --key Ctrl+Alt+T --dry-run
 olive-compass app command edit quillmap "Spot height" --title "Spot level" --dry-run
 olive-compass app command remove quillmap "Spot height" --dry-run
-olive-compass app add Notes --empty --dry-run
+olive-compass app import Notes --empty --dry-run
 olive-compass app inputs quillmap "Spot height" "at:point height:number"
-olive-compass app reserve foldpress F11 "fills the screen"
-olive-compass app wire foldpress Ctrl+F9 "proofs the last sheet" --dry-run
-olive-compass app wire foldpress F9 --off --dry-run
+olive-compass app rules foldpress --reserved "F11=fills the screen"
+olive-compass app rules foldpress --unlisted "Ctrl+F9=proofs the last sheet" --dry-run
+olive-compass app rules foldpress --unlisted F9= --dry-run
 olive-compass app slot reliefkiln "Saved view 3" "Harbour mouth" --dry-run
 olive-compass app slot quillmap "Saved view 3" "Quay" --project harbour-charts
 olive-compass app rename foldpress Foldmaster --dry-run
@@ -57,10 +57,14 @@ olive-compass app show quillmap"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
         dest="verb",
-        metavar="add|list|show|rules|spelling|mode|command|mark|kind|inputs|slot|reserve|wire|rename|drop",
+        metavar="import|list|show|rules|spelling|mode|command|mark|kind|inputs|slot|rename|drop",
         required=True,
     )
-    add = verbs.add_parser("add", help="read a listing: CSV, TSV, JSON, XLSX, HTML or plain text")
+    add = verbs.add_parser(
+        "import",
+        aliases=["add"],
+        help="import an application's commands and keys from a list in any of many forms",
+    )
     add.add_argument("name", metavar="NAME", help="what the application is called")
     add.add_argument(
         "--from",
@@ -80,7 +84,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add.add_argument(
         "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
     )
-    add.add_argument("--runs", type=int, metavar="N", help="the longest run it takes (1: none)")
+    add.add_argument(
+        "--longest-sequence",
+        dest="runs",
+        type=int,
+        metavar="N",
+        help="the most keys one after another that it takes (1: none)",
+    )
     forget_option(add)
     add.add_argument("-y", "--yes", action="store_true", help="take an updated listing in unasked")
     dry_run_option(add)
@@ -112,7 +122,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="RULE=VALUE",
         help="such as duplicates=refuse, most-keys=1, modifiers=Ctrl,Shift",
     )
-    rules.add_argument("--rose", action="append", default=[], metavar="MODE=N")
+    rules.add_argument(
+        "--swipes",
+        action="append",
+        default=[],
+        metavar="MODE=N",
+        help="how many directions swipes have in a mode",
+    )
     rules.add_argument(
         "--forget-reading",
         action="store_true",
@@ -126,18 +142,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="whether this seat has it",
     )
     rules.add_argument(
-        "--reserve",
+        "--reserved",
         action="append",
         default=[],
-        metavar="KEY=WHAT",
-        help="a key that cannot be changed, and what it does",
+        metavar="KEY=TEXT",
+        help="a key that cannot be changed, and what it does (KEY= removes it)",
     )
     rules.add_argument(
-        "--built-in",
+        "--unlisted",
         action="append",
         default=[],
-        metavar="KEY=WHAT",
-        help="a key that means something which no list shows",
+        metavar="KEY=TEXT",
+        help="a key that works and that no list shows, and what it does (KEY= removes it)",
     )
     dry_run_option(rules)
     json_option(rules)
@@ -156,14 +172,14 @@ class Part(Struct, frozen=True):
 def _parts() -> dict[str, Part]:
     """What is known of an application, verb by verb."""
     # Loaded here: the list of commands needs none of it.
-    from olive_compass.cli.catalogues import commands, modes, own, trays, whole, wiring
+    from olive_compass.cli.catalogues import commands, modes, own, slots, trays, whole
 
     return {
         "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
         "mark": Part(
             commands.mark_arguments,
             commands.mark,
-            "mark commands: used often, lasting, withdrawn and so on",
+            "mark commands: long-running, irreversible, used often, withdrawn and so on",
         ),
         "command": Part(
             own.arguments,
@@ -173,13 +189,11 @@ def _parts() -> dict[str, Part]:
         "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
         "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),
         "slot": Part(
-            wiring.slot_arguments, wiring.slot, "what is in a slot now, also for one project"
+            slots.slot_arguments, slots.slot, "what is in a slot now, also for one project"
         ),
         "trays": Part(
             trays.arguments, trays.run, "the kinds of trays that it has, and what each takes"
         ),
-        "reserve": Part(wiring.key_arguments, wiring.reserve, "a key that it will not let go"),
-        "wire": Part(wiring.key_arguments, wiring.wire, "a key with a meaning that no list shows"),
         "rename": Part(
             whole.rename_arguments, whole.rename, "call it otherwise, wherever it is named"
         ),
@@ -190,7 +204,7 @@ def _parts() -> dict[str, Part]:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    if args.verb == "add":
+    if args.verb in ("import", "add"):
         from olive_compass.cli.intake import add
 
         return add(args, around)
@@ -230,7 +244,7 @@ def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
             }
         )
     elif not apps:
-        around.say("No application yet. Add one: olive-compass app add NAME --from LISTING")
+        around.say("No application yet. Add one: olive-compass app import NAME --from LISTING")
     else:
         print_table(
             around,
@@ -262,8 +276,8 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
         counts[2] += command.id in keymap.by_command
     rules = {
         "duplicates": app.rules.duplicates,
-        "longest-run": app.rules.longest_run,
-        "typed-runs": app.rules.typed_runs,
+        "longest-sequence": app.rules.longest_run,
+        "typed-sequences": app.rules.typed_runs,
     }
     if as_json:
         around.json(

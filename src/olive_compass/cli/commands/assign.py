@@ -22,9 +22,9 @@ from olive_compass.errors import Refused
 from olive_compass.structs import replace
 from olive_compass.whole import whole
 
-GROUP = "assign"
-ORDER = 10
-SUMMARY = "Put a key on a command; says first who holds the key now"
+GROUP = "first steps"
+ORDER = 80
+SUMMARY = "Assign a key to a command; shows first what has it now"
 EXAMPLES = """olive-compass assign quillmap "Smooth contour" Alt+M --mode draw --why "M: next to N"
 olive-compass assign quillmap lines.split "S P" --if-taken replace
 olive-compass assign quillmap "Lines > Split" F12 --dry-run --explain

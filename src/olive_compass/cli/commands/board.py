@@ -6,13 +6,13 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.boards import asked
 from olive_compass.cli.new_file import into_of, picture_options
-from olive_compass.cli.parsing import app_argument, json_option, only_option
+from olive_compass.cli.parsing import app_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import Refused
 
-GROUP = "paper"
-ORDER = 20
-SUMMARY = "Draw the keyboard: what is used and what is free under some modifiers"
+GROUP = "look, check"
+ORDER = 40
+SUMMARY = "Draw the keyboard, with used and free keys"
 EXAMPLES = """olive-compass board quillmap --mode draw
 olive-compass board quillmap --with Ctrl+Shift
 olive-compass board quillmap --mode draw --against factory
@@ -58,7 +58,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="a picture's colours: by menu, or by the group of the purpose that is served (menu)",
     )
     parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
-    only_option(parser)
+    factory_option(parser)
     json_option(parser)
 
 

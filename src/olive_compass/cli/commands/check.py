@@ -11,9 +11,9 @@ from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 
-GROUP = "check"
-ORDER = 10
-SUMMARY = "Find conflicts, lost keys and mistakes in the schemes that count"
+GROUP = "first steps"
+ORDER = 90
+SUMMARY = "Find conflicts, lost keys and other problems"
 EXAMPLES = """olive-compass check
 olive-compass check quillmap --strict
 olive-compass check --keyboard iso-laptop/german

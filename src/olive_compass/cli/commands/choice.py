@@ -17,9 +17,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 55
-SUMMARY = "Show the keys that commands share, or put the candidates of one in order"
+GROUP = "change"
+ORDER = 80
+SUMMARY = "List shared keys, or set the order in which an app offers commands"
 EXAMPLES = """olive-compass choice quillmap
 olive-compass choice quillmap F9 lines.join plate.preview"""
 

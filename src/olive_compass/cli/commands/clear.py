@@ -22,9 +22,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
+GROUP = "change"
 ORDER = 20
-SUMMARY = "Take a decision out of a scheme; says what shows through from the layer below"
+SUMMARY = "Remove a decision from a scheme, and show what applies instead"
 EXAMPLES = """olive-compass clear quillmap "Smooth contour"
 olive-compass clear quillmap Alt+M
 olive-compass clear quillmap "Smooth contour" Alt+M

@@ -14,7 +14,6 @@ from olive_compass.cli.sharing.differences import (
     subject_title,
 )
 from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of, side, with_listing
-from olive_compass.cli.surprises import show_surprises
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
@@ -23,13 +22,12 @@ from olive_compass.core.sharing.comparing import Difference
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
-GROUP = "share"
+GROUP = "look, check"
 ORDER = 30
-SUMMARY = "What presses do differently in two schemes, layers or desks; what two key sets differ in"
+SUMMARY = "Compare two schemes, key sets, command lists or desks"
 EXAMPLES = """olive-compass compare quillmap/factory quillmap/house
 olive-compass compare quillmap/house quillmap
 olive-compass compare quillmap/factory quillmap/house --decisions
-olive-compass compare --for-me-there quillmap/factory
 olive-compass compare quillmap listings/quillmap-5.csv
 olive-compass compare . .
 olive-compass compare quillmap/factory quillmap/house --as html > changes.html"""
@@ -56,11 +54,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="decision by decision, with reasons, instead of press by press",
     )
     parser.add_argument(
-        "--for-me-there",
-        action="store_true",
-        help="what you would miss at a desk that has only BEFORE: what your keys do there",
-    )
-    parser.add_argument(
         "--as", dest="form", choices=("text", "html"), default="text", help="the form (text)"
     )
     reading_options(parser, keeps=False)
@@ -69,8 +62,6 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
-    if args.for_me_there:
-        return _for_me_there(args.before, args.json, around, at)
     if args.after is None:
         raise Refused("Name both sides.", hint="For example: olive-compass compare APP/factory APP")
     before, after = (side(at, around, given) for given in (args.before, args.after))
@@ -201,13 +192,3 @@ def _html_row(before: Keymap, after: Keymap, each: PressChange) -> tuple[str, st
     where = phrase_of(after.app.modes, before.app.modes, each.modes)
     texts = (_outcome(before, each.before), _outcome(after, each.after))
     return after.app.title, str(each.trigger), Difference(each.what, where, "", *texts)
-
-
-def _for_me_there(before: str, as_json: bool, around: Surroundings, at: Desk) -> int:
-    """What one's own keys do at a desk that has only the named side: the visitor's view from here."""
-    there = side(at, around, before)
-    if there.stack is None:
-        raise Refused(f"“{before}” is no application, scheme or layer.", hint="Name APP/SCHEME.")
-    mine = at.stack(there.stack.app.name)
-    known = f"your keys ({' over '.join(mine.names)})"
-    return show_surprises(around, at, there.stack, mine, known, as_json)

@@ -5,8 +5,8 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "start"
-ORDER = 90
+GROUP = "help"
+ORDER = 20
 SUMMARY = "Print the completion script for bash, zsh or fish"
 EXAMPLES = """eval "$(olive-compass completion bash)"
 olive-compass completion fish > ~/.config/fish/completions/olive-compass.fish"""

@@ -14,9 +14,9 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "share"
-ORDER = 75
-SUMMARY = "Write the keys into an application's own file, and see what was changed there"
+GROUP = "application"
+ORDER = 40
+SUMMARY = "Write your keys into an application's shortcuts file"
 EXAMPLES = """olive-compass deliver reliefkiln --to kiln/keys.kiln --file-format kiln --dry-run
 olive-compass deliver reliefkiln --to kiln/keys.kiln --file-format kiln --yes
 olive-compass deliver reliefkiln --check

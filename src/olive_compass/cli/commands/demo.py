@@ -9,9 +9,9 @@ from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, Surroundings
 from olive_compass.cli.tour import TOUR
 from olive_compass.errors import Refused
 
-GROUP = "start"
+GROUP = "first steps"
 ORDER = 10
-SUMMARY = "Lay out the desk of a made-up studio, and walk through the work with real commands"
+SUMMARY = "Create a sample desk and replay ten steps of work on it"
 EXAMPLES = """olive-compass demo
 olive-compass demo my-folder --quiet"""
 

@@ -21,9 +21,9 @@ from olive_compass.desk.saving import write_atomically
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
 
-GROUP = "start"
+GROUP = "first steps"
 ORDER = 20
-SUMMARY = "Make a desk, the folder that holds all schemes, or show what is on it"
+SUMMARY = "Create or show a desk, the folder that holds all your schemes"
 EXAMPLES = """olive-compass desk new my-desk --name "My desk"
 olive-compass desk show
 olive-compass desk keyboard --form iso-laptop --layout german
@@ -34,6 +34,7 @@ olive-compass desk device new pad --grid 3x4 --dials D1,D2 --hand left
 olive-compass desk device list
 olive-compass desk project harbour-charts
 olive-compass desk system off Ctrl+Escape
+olive-compass desk update --dry-run
 olive-compass desk git
 olive-compass desk git --off"""
 
@@ -42,7 +43,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     from olive_compass.cli.devices import arguments as device_arguments
 
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|show|keyboard|seat|device|system|project|git", required=True
+        dest="verb",
+        metavar="new|show|keyboard|seat|device|system|project|update|git",
+        required=True,
     )
     new = verbs.add_parser("new", help="make a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
@@ -106,6 +109,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
     dry_run_option(project)
     json_option(project)
+    update = verbs.add_parser("update", help="rewrite what an older version wrote")
+    dry_run_option(update)
+    json_option(update)
     versions = verbs.add_parser("git", help="let git merge this desk by decision")
     versions.add_argument("--off", action="store_true", help="take that back")
     dry_run_option(versions)
@@ -115,6 +121,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     if args.verb == "project":
         return until_saved(lambda: _project(args, around), around)
+    if args.verb == "update":
+        from olive_compass.cli.updating import update
+
+        return until_saved(lambda: update(args, around), around)
     if args.verb == "git":
         from olive_compass.cli.sharing.versioning import desk_git
 
@@ -156,7 +166,9 @@ def _new(args: Any, around: Surroundings) -> int:
     except OSError as error:
         raise Refused(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error
     around.report(f"Made the desk “{name}” in {args.folder}.")
-    around.report("Next: olive-compass app add NAME --from LISTING, in that folder or with --desk")
+    around.report(
+        "Next: olive-compass app import NAME --from LISTING, in that folder or with --desk"
+    )
     return 0
 
 
@@ -207,7 +219,7 @@ def _show(args: Any, around: Surroundings) -> int:
         ],
     )
     if not rows:
-        around.say("No application yet. Add one: olive-compass app add NAME --from LISTING")
+        around.say("No application yet. Add one: olive-compass app import NAME --from LISTING")
         return 0
     print_table(
         around,

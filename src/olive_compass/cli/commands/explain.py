@@ -9,9 +9,9 @@ from olive_compass.cli.tables import print_table
 from olive_compass.core.findings import kinds
 from olive_compass.errors import Refused
 
-GROUP = "check"
-ORDER = 20
-SUMMARY = "Explain a finding of check; without a name, list them all"
+GROUP = "look, check"
+ORDER = 70
+SUMMARY = "Explain what a finding means, or list all kinds of finding"
 EXAMPLES = """olive-compass explain same-press
 olive-compass explain"""
 

@@ -7,9 +7,9 @@ from olive_compass.cli.completion import scheme_names
 from olive_compass.cli.parsing import app_argument, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "share"
-ORDER = 80
-SUMMARY = "Give an application's keys out as CSV, JSON, TOML, HTML or by a template"
+GROUP = "application"
+ORDER = 50
+SUMMARY = "Export keys as CSV, JSON, TOML, HTML or with a template"
 EXAMPLES = """olive-compass export quillmap --as csv > quillmap.csv
 olive-compass export quillmap --scheme mine --as json > mine.json
 olive-compass export quillmap --as html --keys-as mac > quillmap.html

@@ -12,9 +12,9 @@ from olive_compass.desk.file_format import HOLDS, SEVERAL
 from olive_compass.desk.file_format_file import TEXTS
 from olive_compass.desk.structures import STRUCTURES
 
-GROUP = "share"
-ORDER = 85
-SUMMARY = "Describe an application's shortcuts file, so that it can be read and written"
+GROUP = "application"
+ORDER = 30
+SUMMARY = "Describe how an application's shortcuts file is read and written"
 EXAMPLES = r"""olive-compass fileformat list
 olive-compass fileformat try kiln kiln/keys.kiln
 olive-compass fileformat try kiln kiln/keys.kiln --verbose

@@ -6,7 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.parsing import json_option, keys_as_option, only_option
+from olive_compass.cli.parsing import factory_option, json_option, keys_as_option
 from olive_compass.cli.search_filters import Asked, filtered
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_csv, print_table
@@ -17,9 +17,9 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.purposes import Purpose
 from olive_compass.desk.desk import Desk
 
-GROUP = "look"
-ORDER = 10
-SUMMARY = "Search the commands of one application or of all"
+GROUP = "first steps"
+ORDER = 50
+SUMMARY = "Search commands by words, key, menu or mode"
 EXAMPLES = """olive-compass find smooth
 olive-compass find --app quillmap --mode draw --unassigned
 olive-compass find --key Ctrl+M
@@ -50,14 +50,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keyed.add_argument(
         "--unassigned",
         action="store_true",
-        help="only commands without one, and not keyless on purpose",
+        help="only commands without a key for which nobody has decided",
+    )
+    keyed.add_argument(
+        "--keyless", action="store_true", help="only commands without a key on purpose"
     )
     parser.add_argument("--kind", choices=KINDS, help="commands of this kind")
     parser.add_argument("--mark", metavar="MARK", help="commands with this mark, such as often")
     parser.add_argument(
         "--by", choices=("menu", "mode", "kind"), help="in groups, each under a heading"
     )
-    only_option(parser)
+    factory_option(parser)
     parser.add_argument(
         "--as",
         dest="form",
@@ -113,7 +116,7 @@ def _asked(args: Any, at: Desk) -> Asked:
         app, words = name, words[1:]
     return Asked(
         *(" ".join(words), app, args.key, args.mode, args.menu),
-        *(args.kind, args.mark, args.assigned, args.unassigned),
+        *(args.kind, args.mark, args.assigned, args.unassigned, args.keyless),
     )
 
 

@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import parts, pick
 from olive_compass.cli.free_map import print_map
 from olive_compass.cli.guessing import say_what_is_guessed
-from olive_compass.cli.parsing import app_argument, command_argument, json_option, only_option
+from olive_compass.cli.parsing import app_argument, command_argument, factory_option, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import Command
@@ -22,9 +22,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "look"
-ORDER = 30
-SUMMARY = "Show which keys are still free, by the modifiers held"
+GROUP = "first steps"
+ORDER = 70
+SUMMARY = "Show the free keys, or the best ones for a command"
 EXAMPLES = """olive-compass free quillmap
 olive-compass free quillmap --mode draw
 olive-compass free quillmap --after S --mode draw
@@ -39,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="KEYS",
         help="which keys are left after the beginning of a run: --after S",
     )
-    only_option(parser)
+    factory_option(parser)
     command_argument(
         parser,
         "--for",

@@ -16,9 +16,9 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 50
-SUMMARY = "Say that a key must keep its meaning, with the reason"
+GROUP = "change"
+ORDER = 60
+SUMMARY = "Protect what a key does from changes, and record why"
 EXAMPLES = """olive-compass guard quillmap Ctrl+Z --why "every visitor expects it\""""
 
 

@@ -5,22 +5,34 @@ from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "start"
-ORDER = 5
+GROUP = "help"
+ORDER = 10
 SUMMARY = "List the commands, or show all about one of them"
 EXAMPLES = """olive-compass help
-olive-compass help assign"""
+olive-compass help assign
+olive-compass help --all
+olive-compass help options"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("command", nargs="*", metavar="COMMAND", help="a command, and its verb")
+    parser.add_argument(
+        "command",
+        nargs="*",
+        metavar="COMMAND",
+        help="a command, or a command and its verb; options: those of every command",
+    )
+    parser.add_argument("--all", action="store_true", help="list every command with its summary")
 
 
 def run(args: Any, around: Surroundings) -> int:
     from olive_compass.cli.main import main
-    from olive_compass.cli.registry import overview
+    from olive_compass.cli.parsing import common_options
+    from olive_compass.cli.registry import every_command, overview
 
-    if not args.command:
-        around.say(overview())
+    if args.all or not args.command:
+        around.say(every_command() if args.all else overview())
+        return 0
+    if args.command == ["options"]:
+        around.say(common_options())
         return 0
     return main([*args.command, "--help"], around)

@@ -9,9 +9,9 @@ from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 
-GROUP = "assign"
-ORDER = 70
-SUMMARY = "List the changes of the desk, the newest first"
+GROUP = "change"
+ORDER = 100
+SUMMARY = "List all changes, newest first, with their reasons"
 EXAMPLES = """olive-compass history
 olive-compass history --limit 100 --json"""
 

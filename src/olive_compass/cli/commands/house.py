@@ -8,8 +8,8 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
-ORDER = 50
-SUMMARY = "Take the studio's keys from a folder or a git repository"
+ORDER = 40
+SUMMARY = "Get the studio's shared scheme from a folder or git repository"
 EXAMPLES = """olive-compass house from elsewhere/studio
 olive-compass house pull --dry-run
 olive-compass house pull --yes

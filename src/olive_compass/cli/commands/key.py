@@ -19,9 +19,9 @@ from olive_compass.core.schemes.free import HELD
 from olive_compass.desk import keyboards
 from olive_compass.desk.desk import Desk
 
-GROUP = "look"
-ORDER = 25
-SUMMARY = "Say everything about one trigger: spellings, keys, effort, meaning in every application"
+GROUP = "look, check"
+ORDER = 10
+SUMMARY = "Show one key in full: spellings, effort, use in every application"
 EXAMPLES = """olive-compass key Ctrl+Shift+=
 olive-compass key Ctrl+@KeyY --layouts all
 olive-compass key "Control+Plus" --read-as aria

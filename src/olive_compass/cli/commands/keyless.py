@@ -17,9 +17,9 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 30
-SUMMARY = "Leave a command without a key on purpose, with the reason"
+GROUP = "change"
+ORDER = 40
+SUMMARY = "Leave a command without a key on purpose, and record why"
 EXAMPLES = """olive-compass keyless quillmap "Burn all plates" --why "a plate costs money: from the menu only\""""
 
 

@@ -11,7 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
 ORDER = 20
-SUMMARY = "One set of keys for every application: learn it, apply it, see what moved away"
+SUMMARY = "Define one set of keys for all applications, and apply it"
 EXAMPLES = """olive-compass keyset learn studio --app quillmap tagwright
 olive-compass keyset learn evening --find-purposes
 olive-compass keyset show larkspur

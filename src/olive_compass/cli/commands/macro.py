@@ -17,9 +17,9 @@ from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "macros"
-ORDER = 20
-SUMMARY = "Record work as a macro, clean it, ask for what must differ, play it"
+GROUP = "automate"
+ORDER = 10
+SUMMARY = "Record macros, tidy them, turn values into questions, play them"
 EXAMPLES = """olive-compass macro list
 olive-compass macro record "quillmap/Harbour lights" --script scripts/harbour.txt
 olive-compass macro from-log logs/quillmap-2026-10-12.jsonl
@@ -159,7 +159,12 @@ def _travel(verbs: Any) -> None:
     export.add_argument(
         "--as", dest="form", choices=("toml", "json"), default="toml", help="the form (toml)"
     )
-    export.add_argument("--out", metavar="FILE", help="into this new file (standard output)")
+    export.add_argument(
+        "-o",
+        "--out",
+        metavar="FILE",
+        help="output file; must not exist yet (default: the terminal)",
+    )
     dry_run_option(export)
     take_in = verbs.add_parser("import", help="take one in, also from another application")
     take_in.add_argument("file", metavar="FILE")

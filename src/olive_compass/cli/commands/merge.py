@@ -10,8 +10,8 @@ from olive_compass.core.sharing.merging import ANSWERS
 from olive_compass.errors import Refused
 
 GROUP = "share"
-ORDER = 40
-SUMMARY = "Merge two versions of a file or a desk with what they came from"
+ORDER = 30
+SUMMARY = "Merge two people's versions of a file or a desk"
 EXAMPLES = """olive-compass merge elsewhere/merge/before.toml elsewhere/merge/ours.toml elsewhere/merge/theirs.toml --out merged.toml
 olive-compass merge --unsettled --if-taken replace"""
 
@@ -30,6 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "theirs in what belongs to the house",
     )
     parser.add_argument(
+        "-o",
         "--out",
         metavar="FILE",
         help="write the merged file there, or the merged desk into a new folder",

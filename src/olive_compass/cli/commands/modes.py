@@ -17,9 +17,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 52
-SUMMARY = "Let the keys of a command count in some modes only, or in others as well"
+GROUP = "change"
+ORDER = 70
+SUMMARY = "Set the modes in which a command's keys apply"
 EXAMPLES = """olive-compass modes quillmap "Check closure" --scheme house
 olive-compass modes quillmap "Check closure" --only canvas --scheme house
 olive-compass modes quillmap "Check closure" --also label --scheme house"""

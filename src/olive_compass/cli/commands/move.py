@@ -18,9 +18,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 15
-SUMMARY = "Move a key or a swipe from the command that has it to another"
+GROUP = "change"
+ORDER = 10
+SUMMARY = "Move a key or a swipe from one command to another"
 EXAMPLES = """olive-compass move quillmap F9 Sounding --mode draw --why "plates are looked at by menu"
 olive-compass move quillmap swipe:120 Sounding --mode draw --dry-run"""
 

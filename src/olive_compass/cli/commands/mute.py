@@ -28,9 +28,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 40
-SUMMARY = "Make a key do nothing, with the reason"
+GROUP = "change"
+ORDER = 50
+SUMMARY = "Make a key do nothing, and record why"
 EXAMPLES = """olive-compass mute quillmap F9 --why "one key from F8, and it takes a minute"
 olive-compass mute foldpress F7 --why "fires by accident" --way never"""
 

@@ -16,8 +16,8 @@ from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.keyset_file import keyset_path
 
 GROUP = "share"
-ORDER = 90
-SUMMARY = "Put a scheme, an application, a key set or the whole desk into one file"
+ORDER = 50
+SUMMARY = "Pack a desk, application, scheme or key set into one file"
 EXAMPLES = """olive-compass pack studio.zip --dry-run
 olive-compass pack quillmap.zip --app quillmap
 olive-compass pack mine.zip --scheme quillmap/mine

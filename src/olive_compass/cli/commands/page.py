@@ -10,9 +10,9 @@ from olive_compass.cli.parsing import json_option, keys_as_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 
-GROUP = "paper"
-ORDER = 40
-SUMMARY = "Make one page for a browser: keyboard, search, sheet, runs and roses"
+GROUP = "look, check"
+ORDER = 60
+SUMMARY = "Create a web page with the keyboard, a search and all keys"
 EXAMPLES = """olive-compass page -o keys.html
 olive-compass page quillmap tagwright --out keys.html"""
 
@@ -23,7 +23,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     argument.completer = app_names  # type: ignore[attr-defined]
     parser.add_argument(
-        "-o", "--out", metavar="FILE", required=True, help="into this file, which must be new"
+        "-o", "--out", metavar="FILE", required=True, help="output file; must not exist yet"
     )
     keys_as_option(parser)
     json_option(parser)

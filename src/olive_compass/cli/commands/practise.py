@@ -21,9 +21,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.saving import write_on_desk
 from olive_compass.errors import Refused
 
-GROUP = "worth"
+GROUP = "save time"
 ORDER = 40
-SUMMARY = "Practise the keys of what is still reached by menu, a few at a time"
+SUMMARY = "Practise the keys of commands that you still start by menu"
 EXAMPLES = """olive-compass practise quillmap --sheet
 olive-compass practise quillmap --sheet --as pdf --out learn.pdf
 olive-compass practise quillmap --most 5"""

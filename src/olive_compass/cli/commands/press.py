@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, only_option
+from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
@@ -20,9 +20,9 @@ from olive_compass.core.schemes.standing import not_assignable_says
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
-GROUP = "look"
-ORDER = 20
-SUMMARY = "Say what a key starts in an application, why, and who is hidden behind it"
+GROUP = "first steps"
+ORDER = 60
+SUMMARY = "Show what a key does in an application, and why"
 EXAMPLES = """olive-compass press quillmap Ctrl+M --mode draw
 olive-compass press quillmap "S M\""""
 
@@ -43,7 +43,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="at a terminal: answer press after press, until Escape twice",
     )
     parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
-    only_option(parser)
+    factory_option(parser)
     keys_as_option(parser)
     json_option(parser)
 

@@ -8,9 +8,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
 
-GROUP = "assign"
-ORDER = 62
-SUMMARY = "Do again what undo took back last, or the last N"
+GROUP = "change"
+ORDER = 90
+SUMMARY = "Redo what you have undone"
 EXAMPLES = """olive-compass redo
 olive-compass redo 2"""
 

@@ -18,9 +18,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "assign"
-ORDER = 65
-SUMMARY = "Put one command, one key, one mode or all back to factory or to another scheme"
+GROUP = "change"
+ORDER = 30
+SUMMARY = "Restore a command, a key, a mode or a whole scheme"
 EXAMPLES = """olive-compass reset quillmap --command "Smooth contour"
 olive-compass reset quillmap --key Ctrl+D --as-in house
 olive-compass reset quillmap --mode label --dry-run

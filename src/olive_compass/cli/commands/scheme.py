@@ -34,9 +34,9 @@ from olive_compass.desk.toml_text import editable
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "start"
+GROUP = "first steps"
 ORDER = 40
-SUMMARY = "Make a scheme on top of the factory keys; list, show and choose schemes"
+SUMMARY = "Create, list, show or choose a scheme: your own keys for one application"
 EXAMPLES = """olive-compass scheme new quillmap/night
 olive-compass scheme new quillmap/night --based-on mine
 olive-compass scheme list

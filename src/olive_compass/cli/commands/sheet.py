@@ -7,16 +7,16 @@ from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
 from olive_compass.cli.in_use import named_or_current
 from olive_compass.cli.papers import paper_options, wanted
-from olive_compass.cli.parsing import keys_as_option, only_option
+from olive_compass.cli.parsing import factory_option, keys_as_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk
 
-GROUP = "paper"
-ORDER = 10
-SUMMARY = "Print keys: at the terminal, as PDF for the wall, a workbook, HTML, CSV, Markdown, JSON"
+GROUP = "first steps"
+ORDER = 110
+SUMMARY = "Print the keys on screen, on paper or as a spreadsheet"
 EXAMPLES = """olive-compass sheet quillmap
 olive-compass sheet quillmap --mode draw
 olive-compass sheet quillmap --as html > quillmap.html
@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default="text",
         help="the form of the sheet (text, or what the ending of --out says)",
     )
-    parser.add_argument("--out", metavar="FILE", help="into this file, instead of the terminal")
+    parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
     keyset = parser.add_argument(
         "--keyset",
         metavar="NAME",
@@ -46,7 +46,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keyset.completer = keyset_names  # type: ignore[attr-defined]
     parser.add_argument("--all", action="store_true", help="also the commands without a key")
     parser.add_argument("--mode", help="only what works in this mode")
-    only_option(parser)
+    factory_option(parser)
     keys_as_option(parser)
     parser.add_argument(
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"

@@ -23,11 +23,11 @@ from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, sugge
 from olive_compass.core.worth.worths import Worth, worths
 from olive_compass.errors import Refused
 
-GROUP = "worth"
+GROUP = "save time"
 ORDER = 30
-SUMMARY = "Propose keys for many commands at once: the cheapest together, with their reasons"
+SUMMARY = "Suggest the best keys for many commands at once, with reasons"
 EXAMPLES = """olive-compass suggest quillmap
-olive-compass suggest quillmap "Wreck" "Railway" "Steps" --only left-hand
+olive-compass suggest quillmap "Wreck" "Railway" "Steps" --hand left
 olive-compass suggest quillmap "Save *" --move
 olive-compass suggest reliefkiln --most 5 --dry-run"""
 
@@ -59,7 +59,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
     parser.add_argument(
-        "--only", choices=("left-hand", "right-hand"), help="keys that this hand can press alone"
+        "--hand", choices=("left", "right"), help="only keys that this hand can press alone"
     )
     parser.add_argument(
         "--move",
@@ -96,7 +96,7 @@ def run(args: Any, around: Surroundings) -> int:
             hint="Name commands to have keys for them.",
             status=1,
         )
-    hand = (args.only or "").removesuffix("-hand")
+    hand = args.hand or ""
     plan = suggest(view, wishes, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
     if args.json and not takes:
@@ -119,7 +119,7 @@ def _line(args: Any, app: str) -> str:
     words = ["suggest", app, *args.commands]
     for option, given in (
         ("--most", args.most),
-        ("--only", args.only),
+        ("--hand", args.hand),
         ("--since", args.since),
         ("--seat", args.seat),
         ("--why", args.why),

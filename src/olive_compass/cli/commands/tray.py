@@ -15,9 +15,9 @@ from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 
-GROUP = "trays"
-ORDER = 10
-SUMMARY = "Put favourites from many menus on a menu, bar or tab of your own"
+GROUP = "automate"
+ORDER = 30
+SUMMARY = "Put favourite commands on a menu, bar or tab of your own"
 EXAMPLES = """olive-compass tray new quillmap/"Evening" --kind tab --place first --why "what the evenings need"
 olive-compass tray new quillmap/"By menu" --kind tab --fill missing-key 8
 olive-compass tray list

@@ -6,9 +6,9 @@ from typing import Any
 from olive_compass.cli.parsing import app_argument, session_options
 from olive_compass.cli.surroundings import Surroundings
 
-GROUP = "macros"
-ORDER = 10
-SUMMARY = "Try keys and macros on a small pretend application, and keep a log of it"
+GROUP = "automate"
+ORDER = 20
+SUMMARY = "Try keys and macros in a simulator, a small pretend application"
 EXAMPLES = """olive-compass try quillmap
 olive-compass try quillmap --script scripts/harbour.txt
 olive-compass try quillmap --mode label --document documents/quillmap/west-quay.json"""

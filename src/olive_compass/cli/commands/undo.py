@@ -8,9 +8,9 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
 
-GROUP = "assign"
-ORDER = 60
-SUMMARY = "Take back the last change of the desk, or the last N"
+GROUP = "first steps"
+ORDER = 100
+SUMMARY = "Undo the last change"
 EXAMPLES = """olive-compass undo
 olive-compass undo 3
 olive-compass undo --dry-run

@@ -29,8 +29,8 @@ from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
 GROUP = "share"
-ORDER = 95
-SUMMARY = "Take a bundle in, after showing what it would change"
+ORDER = 60
+SUMMARY = "Import a packed file; shows first what it would change"
 EXAMPLES = """olive-compass unpack larkspur.zip --dry-run
 olive-compass unpack larkspur.zip --if-taken replace --yes
 olive-compass unpack larkspur.zip --if-taken keep --yes"""

@@ -40,9 +40,9 @@ from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "share"
-ORDER = 60
-SUMMARY = "Take a new version in: what moved, and what of your schemes still holds"
+GROUP = "application"
+ORDER = 10
+SUMMARY = "Import a new version's commands, and see what moved"
 EXAMPLES = """olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --dry-run
 olive-compass upgrade quillmap --from listings/quillmap-5.csv --version 5.0 --keep-keys --yes"""
 

@@ -6,19 +6,18 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option
-from olive_compass.cli.parsing import dry_run_option, json_option, seconds
+from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
 
-GROUP = "worth"
+GROUP = "save time"
 ORDER = 10
-SUMMARY = "Count what was done, and show what is used most, by menu, never, or by mistake"
+SUMMARY = "Count what you use: most, by menu, never, or by mistake"
 EXAMPLES = """olive-compass usage take logs/*.jsonl
 olive-compass usage quillmap
 olive-compass usage quillmap --by-menu
-olive-compass usage quillmap --no-key
+olive-compass usage quillmap --without-key
 olive-compass usage quillmap --never
 olive-compass usage quillmap --slips
 olive-compass usage --trend"""
@@ -27,63 +26,66 @@ olive-compass usage --trend"""
 VIEWS = ("by_menu", "no_key", "never", "slips", "trend")
 
 
+DEFAULT_VERB = "show"
+
+
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
-        "words",
-        nargs="*",
-        metavar="[take FILE...] [APP]",
-        help="take: logs to count, each once; or an application to look at (all)",
-    )
-    what = parser.add_mutually_exclusive_group()
-    what.add_argument("--by-menu", action="store_true", help="reached by menu though it has a key")
-    what.add_argument("--no-key", action="store_true", help="used and without a key")
-    what.add_argument("--never", action="store_true", help="keys that nobody pressed")
-    what.add_argument("--slips", action="store_true", help="presses that were undone at once")
-    what.add_argument("--trend", action="store_true", help="week by week, by way")
-    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
-    parser.add_argument(
-        "--seat", default="", metavar="NAME", help="of this seat; with take: what it is called"
-    )
-    parser.add_argument("--limit", type=int, metavar="N", help="at most N lines")
-    picture_options(parser, "chart")
-    parser.add_argument("--app", metavar="APP", help="with take: whose logs they are")
-    parser.add_argument(
+    verbs = parser.add_subparsers(dest="verb", metavar="show|take", required=True)
+    show_arguments(verbs.add_parser("show", help="show what was counted"))
+    take = verbs.add_parser("take", help="count logs, each once")
+    take.add_argument("files", nargs="+", metavar="FILE", help="logs to count, or folders of them")
+    take.add_argument("--app", metavar="APP", help="the application whose logs they are")
+    take.add_argument("--seat", default="", metavar="NAME", help="the person whose logs they are")
+    take.add_argument(
         "--cluster",
         metavar="ADDRESS",
-        help="with take: count folders of whole logs on a cluster (here: on this machine's cores)",
+        help="count folders of whole logs on a cluster (here: on this machine's cores)",
     )
-    parser.add_argument(
+    take.add_argument(
         "--cluster-timeout",
         type=seconds,
         default=8.0,
         metavar="SECONDS",
         help="how long a cluster may say nothing (default: 8)",
     )
-    parser.add_argument(
+    take.add_argument(
         "--dates",
         choices=("day-first", "month-first"),
-        help="with take: how 03/04/2026 is meant, where no date of a log tells",
+        help="how 03/04/2026 is meant, where no date of a log tells",
     )
     column_option(
-        parser, "command, time, app, mode, how, key or outcome, and times a week in a plain list"
+        take, "command, time, app, mode, how, key or outcome, and times a week in a plain list"
     )
-    dry_run_option(parser)
+    dry_run_option(take)
+    json_option(take)
+
+
+def show_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser, optional=True)
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument("--by-menu", action="store_true", help="reached by menu though it has a key")
+    what.add_argument(
+        "--without-key",
+        dest="no_key",
+        action="store_true",
+        help="commands that are used and have no key",
+    )
+    what.add_argument("--never", action="store_true", help="keys that nobody pressed")
+    what.add_argument("--slips", action="store_true", help="presses that were undone at once")
+    what.add_argument("--trend", action="store_true", help="week by week, by way")
+    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
+    parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
+    parser.add_argument("--limit", type=int, metavar="N", help="at most N lines")
+    picture_options(parser, "chart")
     json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
-    if args.words[:1] == ["take"]:
-        if len(args.words) < 2:
-            raise Refused(
-                "It is not said which logs: FILE is missing.",
-                hint="For example: olive-compass usage take logs/*.jsonl",
-            )
+    if args.verb == "take":
         take = vars_of("taking", "take")
-        return until_saved(lambda: int(take(args, around, args.words[1:])), around)
-    if len(args.words) > 1:
-        raise Refused("Name one application, or none.", hint="See olive-compass usage --help.")
+        return until_saved(lambda: int(take(args, around, args.files)), around)
     at = pick.desk(args, around)
-    app = at.app_name(args.words[0]) if args.words else ""
+    app = at.app_name(args.app) if args.app else ""
     into = into_of(args)
     if into.form != "text" or into.out:
         return int(vars_of("charting", "chart")(args, around, at, app))

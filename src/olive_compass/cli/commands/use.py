@@ -12,9 +12,9 @@ from olive_compass.desk.saving import write_on_desk
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
 
-GROUP = "start"
-ORDER = 45
-SUMMARY = "Say which application is meant on this seat where none is named"
+GROUP = "look, check"
+ORDER = 90
+SUMMARY = "Set the current application, so that you need not name it"
 EXAMPLES = """olive-compass use quillmap
 olive-compass use
 olive-compass use --off"""

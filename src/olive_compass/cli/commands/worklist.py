@@ -4,9 +4,8 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.in_use import named_or_current
 from olive_compass.cli.listings import Said, read_for, said_of
-from olive_compass.cli.parsing import json_option, keys_as_option, reading_options
+from olive_compass.cli.parsing import app_argument, json_option, keys_as_option, reading_options
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.trays.common import FILLED
@@ -28,62 +27,62 @@ from olive_compass.core.trays import handwork
 from olive_compass.core.trays.handwork import TrayStep, tray_steps
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
 
-GROUP = "share"
-ORDER = 70
-SUMMARY = "List the changes to make by hand, in an order that the rules allow"
+GROUP = "application"
+ORDER = 20
+SUMMARY = "List the changes to make by hand, in an order that works"
 EXAMPLES = """olive-compass worklist foldpress
 olive-compass worklist foldpress --as markdown > foldpress.md
 olive-compass worklist foldpress --from listings/foldpress-now.csv
 olive-compass worklist verify foldpress --from listings/foldpress-now.csv"""
 
 
+DEFAULT_VERB = "show"
+
+
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
-        "words",
-        nargs="*",
-        metavar="[verify] APP",
-        help="the application; verify: what did not take, by its own listing",
-    ).completer = _apps  # type: ignore[attr-defined]
+    verbs = parser.add_subparsers(dest="verb", metavar="show|verify", required=True)
+    show_arguments(verbs.add_parser("show", help="list the changes to make"))
+    verify = verbs.add_parser(
+        "verify", help="show what did not take, by the application's own list"
+    )
+    app_argument(verify)
+    verify.add_argument(
+        "--from", dest="listing", required=True, metavar="FILE", help="the application's list now"
+    )
+    _both_arguments(verify)
+
+
+def show_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
     parser.add_argument(
         "--from",
         dest="listing",
         metavar="FILE",
-        help="what it has now, as its own listing says it (the factory keys)",
+        help="the application's list now (default: the factory keys)",
     )
     parser.add_argument(
         "--as",
         dest="form",
         choices=("text", "markdown", "html"),
         default="text",
-        help="the form of the list (text)",
+        help="the form of the list (default: text)",
     )
+    _both_arguments(parser)
+
+
+def _both_arguments(parser: argparse.ArgumentParser) -> None:
     keys_as_option(parser)
     reading_options(parser, keeps=False)
     json_option(parser)
 
 
-def _apps(prefix: str, parsed_args: Any, **options: Any) -> list[str]:
-    from olive_compass.cli.completion import app_names
-
-    return ["verify", *app_names(prefix, parsed_args, **options)]
-
-
 def run(args: Any, around: Surroundings) -> int:
     at = pick.desk(args, around)
     pick.show_keys(args, around, at)
-    verify = args.words[:1] == ["verify"]
-    names = named_or_current(at, around, args.words[1:] if verify else args.words)
-    if len(names) != 1:
-        raise Refused("Name one application.", hint="See olive-compass worklist --help.")
-    keymap = Keymap(at.stack(names[0]), at.keyboard)
+    keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     had = _had(args.listing, said_of(args), around, at, keymap)
-    if verify:
-        if not args.listing:
-            raise Refused(
-                "To verify, name the application's own listing.", hint="Say --from LISTING."
-            )
+    if args.verb == "verify":
         return _verify(args.json, args.listing, around, keymap, had)
     found = for_app(keymap, had)
     if args.json:

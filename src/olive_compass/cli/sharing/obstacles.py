@@ -16,7 +16,7 @@ def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
     if obstacle.part == GIVEN:
         why = f"the set gives it to {about}"
     elif obstacle.part == LASTS:
-        why = f"{found.command.title} lasts and cannot be taken back: give it a key by hand, if any"
+        why = f"{found.command.title} {found.command.marks.warning}: give it a key by hand, if any"
     elif obstacle.part == MUTED and isinstance(about, Claim):
         why = f"muted by {about.origin}, {about.why or 'no reason given'}"
     elif obstacle.part == BEATEN:

@@ -71,7 +71,7 @@ def _put(into: Into, around: Surroundings, head: tuple[str, str, str], rows: "li
 
 
 def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
-    """Runs ``worth`` as a chart: the commands of an application, or all applications."""
+    """Runs ``savings`` as a chart: the commands of an application, or all applications."""
     into = into_of(args)
     asked_for(into, args.json, around)
     from olive_compass.drawing.charts import Bar

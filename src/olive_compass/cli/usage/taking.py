@@ -97,7 +97,7 @@ def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
     if left_out:
         more = f" and {len(left_out) - 3} more" if len(left_out) > 3 else ""
         yield f"Left out, for they are no logs: {', '.join(left_out[:3])}{more}."
-    yield "What it says: olive-compass usage APP, and olive-compass worth APP"
+    yield "What it says: olive-compass usage APP, and olive-compass savings APP"
 
 
 class _Logs:

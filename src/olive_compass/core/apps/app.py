@@ -113,8 +113,8 @@ class Catalogue:
 #: The rules with one value each, by their names in files and commands, and the type of that value.
 RULE_TYPES: Mapping[str, type] = {
     "duplicates": str,
-    "longest-run": int,
-    "typed-runs": bool,
+    "longest-sequence": int,
+    "typed-sequences": bool,
     "fold-pad": bool,
     "closing-key": str,
     "wait": float,

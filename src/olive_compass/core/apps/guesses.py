@@ -98,10 +98,10 @@ def _is_plain(run: Run) -> bool:
 def _longest_run(runs: Sequence[Run]) -> Guess:
     longest = max(len(run.strokes) for run in runs)
     if longest == 1:
-        return Guess("longest-run", 1, f"none of {len(runs)} keys is a sequence")
+        return Guess("longest-sequence", 1, f"none of {len(runs)} keys is a sequence")
     times = sum(len(run.strokes) > 1 for run in runs)
     text = f"{times} of {len(runs)} keys {'is a sequence' if times == 1 else 'are sequences'}"
-    return Guess("longest-run", longest, f"{text}, the longest of {longest} strokes")
+    return Guess("longest-sequence", longest, f"{text}, the longest of {longest} strokes")
 
 
 def _keys_of_a_command(commands: Sequence[Command]) -> Guess | None:

@@ -5,13 +5,13 @@ from collections.abc import Iterable
 from msgspec import Struct
 
 #: Marks that are a single word.
-WORDS = ("lasting", "often", "withdrawn", "fixed", "never", "icon")
+WORDS = ("long-running", "irreversible", "often", "withdrawn", "fixed", "never", "icon")
 
 
 class Marks(Struct, frozen=True):
     """What a command is marked with.
 
-    ``lasting``: it lasts or interrupts, and cannot be undone; ``often``: it is used all day;
+    ``long_running``: it takes a long time; ``irreversible``: it cannot be undone; ``often``: it is used all day;
     ``withdrawn``: the application has it no longer; ``fixed``: no key can be given to it;
     ``never``: it is in the list but never enabled; ``icon``: it has one, as some trays need. ``needs`` is a licence or add-on, ``alternate``
     the id of the menu item in whose place it appears, ``acts`` what it does on the stand-in; ``said`` names
@@ -19,7 +19,8 @@ class Marks(Struct, frozen=True):
     ``others`` are words that mean nothing to us and are kept.
     """
 
-    lasting: bool = False
+    long_running: bool = False
+    irreversible: bool = False
     often: bool = False
     withdrawn: bool = False
     fixed: bool = False
@@ -32,13 +33,28 @@ class Marks(Struct, frozen=True):
     others: tuple[str, ...] = ()
 
     @property
+    def disruptive(self) -> bool:
+        """Whether pressing it by mistake costs more than an undo."""
+        return self.long_running or self.irreversible
+
+    @property
+    def warning(self) -> str:
+        """What a person is to know before it is started, ``""``: nothing.
+
+        >>> read_marks(["long-running", "irreversible"]).warning
+        'takes a long time and cannot be undone'
+        """
+        parts = ["takes a long time"] if self.long_running else []
+        return " and ".join([*parts, *(["cannot be undone"] if self.irreversible else [])])
+
+    @property
     def words(self) -> list[str]:
         """The marks as the catalogue's file has them, sorted.
 
         >>> read_marks(["often", "needs:sky", "red"]).words
         ['needs:sky', 'often', 'red']
         """
-        found = [word for word in WORDS if getattr(self, word)]
+        found = [word for word in WORDS if getattr(self, word.replace("-", "_"))]
         found += [f"{name}:{getattr(self, name)}" for name in VALUED if getattr(self, name)]
         return sorted((*found, *self.others))
 
@@ -60,7 +76,10 @@ def read_marks(words: Iterable[str]) -> Marks:
     for word in words:
         name, colon, value = word.partition(":")
         if word in WORDS:
-            plain[word] = True
+            plain[word.replace("-", "_")] = True
+        elif word == "lasting":
+            # One word for both, in catalogues of older versions.
+            plain["long_running"] = plain["irreversible"] = True
         elif colon and value and name in VALUED and name not in valued:
             valued[name] = value
         else:

@@ -18,7 +18,7 @@ SAYS = (
 ADVICE = "Choose a key that the rules allow: olive-compass app rules APP shows them."
 
 #: Rules with a finding of their own.
-ELSEWHERE = ("longest-run", "roses")
+ELSEWHERE = ("longest-sequence", "swipes")
 
 
 def find(view: View) -> Iterator[Finding]:

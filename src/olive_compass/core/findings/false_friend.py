@@ -1,4 +1,4 @@
-"""A reflex from another application that starts something worse here."""
+"""A habit from another application that starts something worse here."""
 
 from collections.abc import Iterator
 
@@ -10,9 +10,7 @@ from olive_compass.core.sharing.friends import WORST
 ID = "false-friend"
 SEVERITY = "warning"
 SAYS = "The same key has another, worse purpose here than in another application."
-ADVICE = (
-    "Mute it here, leave the lasting command keyless on purpose, or give one of them another key."
-)
+ADVICE = "Mute it here, leave the command keyless on purpose, or give one of them another key."
 
 #: How many of the milder ones are named in one note.
 MOST_NAMED = 6
@@ -32,8 +30,8 @@ def find(view: View) -> Iterator[Finding]:
             ID,
             SEVERITY,
             view.app.name,
-            f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}, and starts "
-            f"“{meets.title}” here, which lasts.",
+            f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}; here it starts "
+            f"“{meets.title}”, which {meets.warning}.",
             silencing(view, meets.claim, f"{reflex.title} in {reflex.app_title}"),
             (place(meets.claim),),
             (meets.claim.command,),

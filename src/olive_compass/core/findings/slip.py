@@ -1,7 +1,8 @@
-"""A key right beside a much-used one, which starts something lasting or interrupting."""
+"""A key right beside a much-used one, which starts what takes long or cannot be undone."""
 
 from collections.abc import Iterator
 
+from olive_compass.core.apps.app import Command
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing, with_modes
 from olive_compass.core.findings.finding import Finding, View, place
@@ -10,19 +11,19 @@ from olive_compass.core.schemes.standing import neighbours
 
 ID = "slip"
 SEVERITY = "warning"
-SAYS = "A slip of the finger from a much-used key starts something lasting or interrupting."
-ADVICE = "Mute it, give it the meaning of its neighbour, or move the lasting command elsewhere."
+SAYS = "A slip of the finger from a much-used key starts something that takes a long time or cannot be undone."
+ADVICE = "Mute it, give it the meaning of its neighbour, or move that command to another key."
 
 
 def find(view: View) -> Iterator[Finding]:
     known = view.app.catalogue.by_id
-    lasting = {c.id for c in view.app.catalogue.commands if c.marks.lasting}
-    for press, bucket in view.keymap.buckets.items() if lasting else ():
+    costly = {c.id for c in view.app.catalogue.commands if c.marks.disruptive}
+    for press, bucket in view.keymap.buckets.items() if costly else ():
         if len(press) != 1 or view.keymap.keyboard.form is None:
             continue
         seen: set[tuple[str, str]] = set()
         for claim in bucket:
-            if claim.command not in lasting or (claim.command, claim.origin) in seen:
+            if claim.command not in costly or (claim.command, claim.origin) in seen:
                 continue
             modes = [
                 mode
@@ -34,16 +35,17 @@ def find(view: View) -> Iterator[Finding]:
             beside = [each for each in beside if each.command != claim.command]
             if beside:
                 seen.add((claim.command, claim.origin))
-                yield _finding(view, claim, beside, known[claim.command].title)
+                yield _finding(view, claim, beside, known[claim.command])
 
 
-def _finding(view: View, claim: Claim, beside: list[Claim], title: str) -> Finding:
+def _finding(view: View, claim: Claim, beside: list[Claim], command: Command) -> Finding:
     names = " and ".join(f"{c.trigger} (“{view.title(c.command)}”)" for c in beside[:2])
     return Finding(
         ID,
         SEVERITY,
         view.app.name,
-        f"{claim.trigger} starts “{title}”, which lasts, right beside {names}.",
+        f"{claim.trigger} is right beside {names}, and starts “{command.title}”, which "
+        f"{command.marks.warning}.",
         silencing(view, claim, f"beside {beside[0].trigger}"),
         (place(claim), place(beside[0])),
         (claim.command,),

@@ -25,7 +25,7 @@ VERBS = {
     "zoom": "shows it larger or smaller: acts:zoom=1 or acts:zoom=-1",
     "back": "shows what was shown before",
     "save": "saves the document",
-    "batch": "starts work that lasts and cannot be taken back",
+    "batch": "starts work that takes long or cannot be undone",
     "say": "says something and changes nothing",
     "play": "plays a macro",
 }
@@ -88,7 +88,7 @@ def act_of(command: Command) -> Act:
     verb, _, detail = command.marks.acts.partition("=")
     if verb in VERBS:
         return Act(verb, detail)
-    if command.marks.lasting:
+    if command.marks.disruptive:
         return Act("batch")
     if command.kind in _BY_KIND:
         return Act(_BY_KIND[command.kind])

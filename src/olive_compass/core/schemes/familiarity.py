@@ -7,7 +7,7 @@ from olive_compass.core.schemes.claims import MUTES, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
 
 #: How bad a surprise is, by what the press does now.
-LASTING, OTHER, NOTHING = 3, 2, 1
+WORST, OTHER, NOTHING = 3, 2, 1
 
 
 class Surprise(Struct, frozen=True):
@@ -24,7 +24,7 @@ class Familiarity(Struct, frozen=True):
     """All surprises, the worst first, and the share of known presses that do as expected.
 
     ``figure`` is 1 less the weighted share of surprises: each press that the visitor knows, in
-    each mode in which it works, counts 3; a surprise takes 3 where something lasting starts, 2
+    each mode in which it works, counts 3; a surprise takes 3 where something starts that takes long or cannot be undone, 2
     where another command does, 1 where nothing happens.
     """
 
@@ -52,7 +52,7 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
             does = now[0].does if now else MUTES
             command = catalogue.get(does.command)
             weight = (
-                NOTHING if does.mutes else LASTING if command and command.marks.lasting else OTHER
+                NOTHING if does.mutes else WORST if command and command.marks.disruptive else OTHER
             )
             lost += weight
             key = (bucket[0].trigger, expected[0].command, does, weight)

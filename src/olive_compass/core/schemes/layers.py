@@ -32,7 +32,7 @@ class Layer(str):
 SYSTEM = Layer("system", firm=True, table="keys", stands_in="system")
 RESERVED = Layer("reserved", firm=True, table="reserved", stands_in="app")
 FACTORY = Layer("factory", table="commands", stands_in="catalogue")
-BUILT_IN = Layer("built-in", table="built-in", stands_in="app")
+BUILT_IN = Layer("unlisted", table="unlisted", stands_in="app")
 MENUS = Layer("menus", table="menus", stands_in="menus")
 
 #: The layers that schemes can belong to.

@@ -95,9 +95,9 @@ class Trait(Struct, frozen=True):
 
 
 class Slip(Struct, frozen=True):
-    """A lasting command right beside a much-used one."""
+    """A command that costs much by mistake, right beside a much-used one."""
 
-    lasting: Claim
+    disruptive: Claim
     often: Claim
 
 
@@ -125,7 +125,7 @@ def broken_rules(
     if count > rules.longest_run:
         most = rules.longest_run
         takes = "no runs" if most == 1 else f"runs of at most {most} strokes"
-        yield Broken("longest-run", f"it takes {takes}, and {trigger} has {count}")
+        yield Broken("longest-sequence", f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:
         asked = Asked(stroke, count == 1, modes, app.rose, rules, keyboard)
         yield from kind_of(stroke).broken(asked)

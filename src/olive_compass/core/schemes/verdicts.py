@@ -89,7 +89,7 @@ class Verdict(Struct, frozen=True):
     ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
     that it ``delays``; ``twins``, which the same finger starts with the same key or button by holding
     it or pressing it twice; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
-    that starts what lasts; ``slips``; false ``friends``; that it is ``hard`` to press; what still
+    that starts what costs much by mistake; ``slips``; false ``friends``; that it is ``hard`` to press; what still
     comes ``first`` in some mode; and modes in which it is ``unreached``, because a nearer scheme
     lets its lower keys count no longer. ``lost`` says what each holder is left with.
 
@@ -188,7 +188,7 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
     app, keyboard, keymap = view.app, view.keymap.keyboard, view.keymap
     unavailable = standing.not_assignable(app, command)
     effort = run_effort(keyboard, trigger, view.weights)
-    lasting = command.marks.lasting
+    disruptive = command.marks.disruptive
     return Verdict(
         command,
         trigger,
@@ -207,7 +207,7 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
         outside=standing.outside(app, command, modes),
         untypable=standing.traits(keyboard, trigger, standing.makes_untypable),
         altgr=standing.traits(keyboard, trigger, standing.behind_altgr),
-        reflex=lasting and standing.is_reflex(keyboard, trigger),
+        reflex=disruptive and standing.is_reflex(keyboard, trigger),
         hard=effort if effort and effort.strokes >= view.weights.hard else None,
         effort=effort,
     )
@@ -289,12 +289,12 @@ def _slips(
     # It is not given yet: a claim that stands for it, whose layer and rank nobody looks at.
     own = Claim(trigger, Does(command.id), ROOT, MENUS, 0)
     found: list[Slip] = []
-    if command.marks.lasting:
+    if command.marks.disruptive:
         found += [Slip(own, c) for c in standing.neighbours(keymap, press, inside, "often")]
     if command.marks.often:
-        found += [Slip(c, own) for c in standing.neighbours(keymap, press, inside, "lasting")]
+        found += [Slip(c, own) for c in standing.neighbours(keymap, press, inside, "disruptive")]
     # Two keys of one command beside each other do the same: no slip.
-    return tuple(each for each in found if each.lasting.command != each.often.command)
+    return tuple(each for each in found if each.disruptive.command != each.often.command)
 
 
 def edited(

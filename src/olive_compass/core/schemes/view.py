@@ -24,7 +24,7 @@ if TYPE_CHECKING:
         """What presses mean in the other applications of the desk."""
 
         def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[FalseFriend, ...]:
-            """The lasting false friends that giving ``trigger`` to ``command`` there makes."""
+            """The worst false friends that giving ``trigger`` to ``command`` there makes."""
             ...
 
 

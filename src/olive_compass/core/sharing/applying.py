@@ -31,7 +31,7 @@ ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 
 
 #: What stands in the way of a trigger beyond the parts of a verdict: the set gives it to another
-#: purpose; a scheme mutes it; its command lasts; something nearer comes first; a guard would break.
+#: purpose; a scheme mutes it; its command costs much by mistake; something nearer comes first; a guard would break.
 GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "breaks"
 
 #: The parts of a verdict for which a set stays away from a trigger.
@@ -294,8 +294,8 @@ class _Planner:
         for part in BLOCKING:
             if getattr(found, part):
                 return Obstacle(trigger, part, found)
-        # A set is for all applications: a reflex from one must start nothing that lasts in another.
-        if command.marks.lasting:
+        # A set is for all applications: a reflex from one must start nothing worse in another.
+        if command.marks.disruptive:
             return Obstacle(trigger, LASTS, found)
         if other := self._of_set(trigger, found.inside):
             return Obstacle(trigger, GIVEN, found, other)

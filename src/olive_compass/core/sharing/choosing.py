@@ -68,11 +68,11 @@ def new_purpose(found: list[Candidate], taken: set[str]) -> Purpose:
     number = 2
     while id_ in taken:
         id_, number = f"{stem}-{number}", number + 1
-    lasts = any(each.command.marks.lasting for each in found)
+    lasts = any(each.command.marks.disruptive for each in found)
     return Purpose(
         id_,
         title,
         menus.most_common(1)[0][0] if menus else "other",
-        "lasting" if lasts else "harmless",
+        "irreversible" if lasts else "harmless",
         tuple(sorted(set(titles) - {title}))[:MOST_NAMES],
     )

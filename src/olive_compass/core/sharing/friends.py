@@ -14,7 +14,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import PERSONAL
 from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 
-#: The risk of what lasts.
+#: The risk of what cannot be undone, or takes a long time.
 WORST = len(RISKS) - 1
 
 
@@ -28,6 +28,7 @@ class Meaning(Struct, frozen=True):
     purpose: Purpose | None
     risk: int
     often: bool
+    warning: str
 
     @property
     def trigger(self) -> Run:
@@ -55,7 +56,7 @@ class Friends(Struct, frozen=True):
         often = " all day" if self.reflex.often else ""
         return (
             f"{self.meets.trigger} is “{self.reflex.title}” in {self.reflex.app_title}{often}, and "
-            f"“{self.meets.title}” in {self.meets.app_title}, which lasts"
+            f"“{self.meets.title}” in {self.meets.app_title}, which {self.meets.warning}"
         )
 
     @property
@@ -93,7 +94,7 @@ class Keymaps(Mapping[str, Keymap]):
 
 
 class Across:
-    """The meanings of every press in all applications, where a purpose or a lasting command has it.
+    """The meanings of every press in all applications, where a purpose has it, or a command that costs much by mistake.
 
     Most commands of an application mean nothing to another: then nobody is asked for a keymap. Where
     ``memory`` has what an application told before, it is not asked either.
@@ -146,9 +147,9 @@ class Across:
         return found
 
     def worse_with(self, keymap: Keymap, command: str, trigger: Run) -> tuple[Friends, ...]:
-        """The lasting false friends that giving ``trigger`` to ``command`` in ``keymap`` makes.
+        """The worst false friends that giving ``trigger`` to ``command`` in ``keymap`` makes.
 
-        Either a reflex from elsewhere would meet it, or its own reflex would meet what lasts there.
+        Either a reflex from elsewhere would meet it, or its own reflex would meet what costs much there.
         """
         claim = Claim(trigger, Does(command), ROOT, PERSONAL, 0)
         own = _meaning(keymap, self.purposes, command, claim)
@@ -215,7 +216,9 @@ def _meaning(keymap: Keymap, purposes: Purposes, command: str, claim: Claim) -> 
     app = keymap.app
     about = app.catalogue.by_id.get(command)
     purpose = purposes.by_command.get((app.name, command))
-    if about is None or (purpose is None and not about.marks.lasting):
+    if about is None or (purpose is None and not about.marks.disruptive):
         return None
-    risk = max(RISKS.index(purpose.risk) if purpose else 0, WORST if about.marks.lasting else 0)
-    return Meaning(app.name, app.title, claim, about.title, purpose, risk, about.marks.often)
+    risk = max(RISKS.index(purpose.risk) if purpose else 0, WORST if about.marks.disruptive else 0)
+    warning = about.marks.warning or "cannot be undone"
+    often = about.marks.often
+    return Meaning(app.name, app.title, claim, about.title, purpose, risk, often, warning)

@@ -88,7 +88,7 @@ def learn(
     time that the command was used (``uses``, by application and command), and counts in so far as the
     rules of the other applications let them follow. The press with the most wins, of equals the one
     that is easier for the hand; the others follow as alternatives. Nothing is settled where two are
-    equal in all of that, where a weightier purpose has the key, or where the purpose is one that lasts.
+    equal in all of that, where a weightier purpose has the key, or where what it does cannot be undone.
     """
     views = [_view(keymap) for keymap in keymaps]
     platform = views[0].keyboard.platform if views else "pc"
@@ -120,8 +120,8 @@ def _undecided(purpose: Purpose, ranked: list[_Vote]) -> str:
     """Why no key of a purpose comes first, ``""``: one does, or it has none."""
     if not ranked:
         return ""
-    if purpose.risk == "lasting":
-        return "it lasts and cannot be taken back: give it a key by hand, if any"
+    if purpose.risk == "irreversible":
+        return "it cannot be undone: give it a key by hand, if any"
     first, second = ranked[0], _second(ranked)
     if second is None or first.order[:2] != second.order[:2]:
         return ""

@@ -9,7 +9,7 @@ from msgspec import Struct
 from olive_compass.structs import replace
 
 #: What meeting a purpose by mistake costs: the order is that of growing harm.
-RISKS = ("harmless", "changes work", "lasting")
+RISKS = ("harmless", "changes work", "irreversible")
 
 
 class Purpose(Struct, frozen=True):

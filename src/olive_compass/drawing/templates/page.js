@@ -12,7 +12,7 @@
   const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", keyless: "–", shared: "&", inside: "›" };
   const SAYS = {
     free: "free", used: "used", begins: "typed runs begin with it", muted: "muted", guarded: "guarded",
-    reserved: "reserved", keyless: "free: its command is left keyless", shared: "shared by several commands",
+    reserved: "reserved", keyless: "free: keyless on purpose", shared: "shared by several commands",
     inside: "nothing here, used in a mode inside this one",
   };
   const ORDER = ["Ctrl", "Alt", "AltGr", "Shift", "Meta"];

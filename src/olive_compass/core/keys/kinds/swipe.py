@@ -26,12 +26,12 @@ class Swipe(Kind):
             size = asked.rose(mode)
             if not size:
                 where = "" if mode == "everywhere" else f" in {mode}"
-                yield Broken("roses", f"it takes no swipes{where}", mode)
+                yield Broken("swipes", f"it takes no swipes{where}", mode)
             elif bearing not in bearings(size):
                 name = bearing_name(bearing or 0)
                 near = tuple(PREFIX + bearing_name(each) for each in nearest(bearing or 0, size))
                 yield Broken(
-                    "roses", f"its rose in {mode} has {size} bearings and no {name}", mode, near
+                    "swipes", f"its rose in {mode} has {size} bearings and no {name}", mode, near
                 )
 
 

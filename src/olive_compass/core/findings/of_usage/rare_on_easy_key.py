@@ -10,7 +10,7 @@ from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import holdings
 from olive_compass.core.usage.looking import a_week, without_key
 
-ID = "rare-on-good-key"
+ID = "rare-on-easy-key"
 SEVERITY = "note"
 SAYS = "A scheme has a command that is used less than once a week on an easy key, and one that is used much has none."
 ADVICE = "Move the key: suggest APP --move weighs what that costs in habits."

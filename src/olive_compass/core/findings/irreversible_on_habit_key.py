@@ -1,4 +1,4 @@
-"""A lasting command on a key that hands press without thinking."""
+"""A command that takes long or cannot be undone, on a key that people press without thinking."""
 
 from collections.abc import Iterator
 
@@ -8,10 +8,10 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import reflex_presses
 
-ID = "lasting-on-reflex"
+ID = "irreversible-on-habit-key"
 SEVERITY = "warning"
-SAYS = "A command that lasts and cannot be taken back is on a key that people press as a reflex."
-ADVICE = "Leave the command keyless: it is to be started from the menu only. Or mute the key."
+SAYS = "A command that takes a long time or cannot be undone is on a key that people press without thinking."
+ADVICE = "Leave the command keyless, so that it is started from the menu only. Or mute the key."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -25,25 +25,25 @@ def find(view: View) -> Iterator[Finding]:
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"{claim.trigger} is a reflex, and starts “{command.title}”, which lasts and cannot be "
-                "taken back.",
-                leaving_keyless(view, claim, f"{claim.trigger} is a reflex: from the menu only"),
+                f"People press {claim.trigger} without thinking; here it starts “{command.title}”, which "
+                f"{command.marks.warning}.",
+                leaving_keyless(view, claim, f"{claim.trigger} is a habit: from the menu only"),
                 (place(claim),),
                 (command.id,),
                 (str(claim.trigger),),
                 modes,
                 instead=tuple(
-                    filter(None, (muting(view, claim, "a reflex from elsewhere", modes),))
+                    filter(None, (muting(view, claim, "a habit from elsewhere", modes),))
                 ),
             )
 
 
 def _started(view: View, press: Press) -> list[list[Claim]]:
-    """The claims by which a press starts lasting commands: those of one command and scheme together."""
+    """The claims by which a press starts such commands: those of one command and scheme together."""
     known = view.app.catalogue.by_id
     found: dict[tuple[str, str], list[Claim]] = {}
     for claim in view.keymap.buckets.get(press, ()):
-        if claim.command not in known or not known[claim.command].marks.lasting:
+        if claim.command not in known or not known[claim.command].marks.disruptive:
             continue
         inside = view.app.modes.within(claim.mode)
         if any(claim in view.keymap.winners(press, mode) for mode in inside):

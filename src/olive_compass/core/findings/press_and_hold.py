@@ -7,7 +7,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 
-ID = "two-ways-on-one-key"
+ID = "press-and-hold"
 SEVERITY = "note"
 SAYS = "One key or button does one thing when it is pressed and another when it is held or pressed twice."
 ADVICE = (

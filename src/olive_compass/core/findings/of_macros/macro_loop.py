@@ -7,7 +7,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import Macro
 from olive_compass.structs import replace
 
-ID = "starts-itself"
+ID = "macro-loop"
 SEVERITY = "error"
 SAYS = "A macro comes to play itself, by name or through a key that it presses."
 ADVICE = "Take the step out that plays it, or give that key another meaning."

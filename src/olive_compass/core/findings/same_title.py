@@ -7,7 +7,7 @@ from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
-ID = "twin-titles"
+ID = "same-title"
 SEVERITY = "note"
 SAYS = "Several commands have the same title; one of them may do only half of what one expects."
 ADVICE = "Look at what sets them apart before giving one a key: olive-compass find TITLE."

@@ -6,7 +6,7 @@ from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 
-ID = "purpose-elsewhere"
+ID = "purpose-on-other-key"
 SEVERITY = "note"
 SAYS = "The same purpose is on another key in the other applications."
 ADVICE = "Make one set of keys for all: olive-compass keyset learn, then keyset apply."

@@ -9,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import types_text, typing_modes
 
-ID = "swallows-typing"
+ID = "blocks-typing"
 SEVERITY = "error"
 SAYS = "A letter, digit, sign or blank without a modifier is a key in a mode in which typing writes text."
 ADVICE = "Let the key count only in modes without text (olive-compass modes), or add a modifier."

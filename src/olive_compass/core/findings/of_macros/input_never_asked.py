@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.findings.finding import Finding, View, step_place
 
-ID = "waits-unasked"
+ID = "input-never-asked"
 SEVERITY = "error"
 SAYS = "A macro waits for an input that no question asks for, and does nothing."
 ADVICE = "Turn the input into a question (macro ask), or give it a value (macro fix)."

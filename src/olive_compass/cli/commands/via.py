@@ -1,4 +1,4 @@
-"""``proxy``: what takes no key, and the command that shows it."""
+"""``via``: what takes no key, and the command that shows it."""
 
 import argparse
 from typing import Any
@@ -18,11 +18,11 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 
-GROUP = "trays"
-ORDER = 20
-SUMMARY = "Say through which command something is shown that takes no key itself"
-EXAMPLES = """olive-compass proxy quillmap "Tide gauge" --through "Saved view 3" --dry-run
-olive-compass proxy quillmap"""
+GROUP = "automate"
+ORDER = 40
+SUMMARY = "Record where to find something that cannot have a key"
+EXAMPLES = """olive-compass via quillmap "Tide gauge" --through "Saved view 3" --dry-run
+olive-compass via quillmap"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -63,7 +63,7 @@ def _proxy(args: Any, around: Surroundings) -> int:
             raise Refused(
                 f"{app.title} has no proxy for “{thing}”; nothing was changed.", file=path
             )
-        after = app_writing.with_rule(data, "proxies", thing, None)
+        after = app_writing.with_rule(data, "via", thing, None)
         what = f"{app.title}: nothing shows {thing} any more"
     else:
         command = pick.command(app, args.through, around)
@@ -93,11 +93,11 @@ def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
         for thing, each in app.proxies.items()
     ]
     if as_json:
-        around.json({"app": app.name, "proxies": rows})
+        around.json({"app": app.name, "via": rows})
     elif not rows:
         around.say(
             f"{app.title} has no proxy yet. For example: "
-            f"olive-compass proxy {app.name} 'Tide gauge' --through COMMAND"
+            f"olive-compass via {app.name} 'Tide gauge' --through COMMAND"
         )
     else:
         print_table(

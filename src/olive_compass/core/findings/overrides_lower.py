@@ -8,7 +8,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim, Does
 
-ID = "hides-lower"
+ID = "overrides-lower"
 SEVERITY = "note"
 SAYS = "Keys of a scheme hide other commands that a lower layer has on them."
 ADVICE = "Nothing, if it is meant; a colleague who knows only those layers will press them wrongly."
@@ -41,7 +41,7 @@ def find(view: View) -> Iterator[Finding]:
         tuple(dict.fromkeys(places))[:5],
         commands,
         tuple(key for key, _, _ in pairs),
-        look=line("visitor", view.app.name),
+        look=line("surprises", view.app.name),
     )
 
 

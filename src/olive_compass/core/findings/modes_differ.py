@@ -10,7 +10,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.verdicts import verdict
 
-ID = "siblings-differ"
+ID = "modes-differ"
 SEVERITY = "note"
 SAYS = (
     "A command has different keys in two modes that lie side by side, so the hand learns it twice."

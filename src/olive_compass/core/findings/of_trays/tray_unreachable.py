@@ -8,7 +8,7 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.trays.verdicts import kind_of_tray
 
-ID = "tray-unopened"
+ID = "tray-unreachable"
 SEVERITY = "warning"
 SAYS = "A tray of a kind that is not to be seen has no key, no access letter and no other tray that leads to it."
 ADVICE = "Give it a key, or switch it off."

@@ -1,13 +1,17 @@
-"""A lasting command inside a macro, before which nothing is asked."""
+"""A command that takes long or cannot be undone inside a macro, before which nothing is asked."""
 
 from collections.abc import Iterator
 
 from olive_compass.core.findings.finding import Finding, View, step_place
 
-ID = "lasting-inside"
+ID = "irreversible-in-macro"
 SEVERITY = "warning"
-SAYS = "A macro starts something that lasts and cannot be taken back, and asks nothing before it."
-ADVICE = "Let an earlier step ask something, or start the lasting command by hand."
+SAYS = (
+    "A macro starts something that takes a long time or cannot be undone, and asks nothing before."
+)
+ADVICE = (
+    "Let an earlier step ask something, or take the step out and start the command from the menu."
+)
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -17,14 +21,14 @@ def find(view: View) -> Iterator[Finding]:
         for number, step in enumerate(macro.steps, 1):
             command = known.get(step.command)
             asked = asked or bool(step.ask)
-            if command is None or not command.marks.lasting or asked:
+            if command is None or not command.marks.disruptive or asked:
                 continue
             yield Finding(
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"“{macro.title}” starts “{command.title}” in step {number}, which lasts, and asks "
-                "nothing before it.",
+                f"“{macro.title}” starts “{command.title}” in step {number}, which {command.marks.warning}, "
+                "and asks nothing before.",
                 f"olive-compass macro drop {view.app.name}/{macro.name} {number}",
                 (step_place(macro.name, number),),
                 (macro.id, command.id),

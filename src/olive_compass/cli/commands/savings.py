@@ -1,4 +1,4 @@
-"""``worth``: seconds a week of what is done, what keys save, and what others would."""
+"""``savings``: seconds a week of what is done, what keys save, and what others would."""
 
 import argparse
 from typing import Any
@@ -20,14 +20,14 @@ from olive_compass.core.worth.model import LETTERS, Times
 from olive_compass.core.worth.worths import Saving, Whole, Worth, savings, whole, worths
 from olive_compass.desk.desk import Desk
 
-GROUP = "worth"
+GROUP = "save time"
 ORDER = 20
-SUMMARY = "Say in seconds a week what keys save, and which ones would save most"
-EXAMPLES = """olive-compass worth quillmap
-olive-compass worth quillmap --explain
-olive-compass worth quillmap --as png --out worth.png
-olive-compass worth quillmap --model K=0.2 --model P=1.3
-olive-compass worth"""
+SUMMARY = "Show how many seconds a week keys save, or could save"
+EXAMPLES = """olive-compass savings quillmap
+olive-compass savings quillmap --explain
+olive-compass savings quillmap --as png --out worth.png
+olive-compass savings quillmap --model K=0.2 --model P=1.3
+olive-compass savings"""
 
 #: How many commands are shown whose key would save most.
 MOST = 10

@@ -1,4 +1,4 @@
-"""``rose``: the swipes of an application, mode by mode; copies them from mode to mode."""
+"""``swipes``: the swipes of an application, mode by mode; copies them from mode to mode."""
 
 import argparse
 from typing import Any
@@ -6,9 +6,8 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick, saying, words
-from olive_compass.cli.completion import app_names
-from olive_compass.cli.in_use import named_or_current
 from olive_compass.cli.new_file import Into, into_of, picture_options
+from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -24,57 +23,46 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
 
-GROUP = "paper"
-ORDER = 30
-SUMMARY = "List or draw the swipes of each mode side by side, or copy them from mode to mode"
-EXAMPLES = """olive-compass rose quillmap
-olive-compass rose quillmap --as svg --out roses.svg
-olive-compass rose copy quillmap draw vertex --bearing 060 --if-taken replace
-olive-compass rose copy quillmap draw label --if-taken replace --dry-run"""
+GROUP = "look, check"
+ORDER = 50
+SUMMARY = "List, draw or copy the swipes of each mode"
+EXAMPLES = """olive-compass swipes quillmap
+olive-compass swipes quillmap --as svg --out roses.svg
+olive-compass swipes copy quillmap draw vertex --bearing 060 --if-taken replace
+olive-compass swipes copy quillmap draw label --if-taken replace --dry-run"""
+
+
+DEFAULT_VERB = "show"
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    argument = parser.add_argument(
-        "words",
-        nargs="*",
-        metavar="[copy] APP",
-        help="an application; or copy, an application and two modes: copy APP FROM TO",
+    verbs = parser.add_subparsers(dest="verb", metavar="show|copy", required=True)
+    show_arguments(verbs.add_parser("show", help="list or draw the swipes, mode beside mode"))
+    copy = verbs.add_parser("copy", help="copy the swipes of one mode into another")
+    app_argument(copy)
+    copy.add_argument("origin", metavar="FROM", help="the mode that has the swipes")
+    copy.add_argument("goal", metavar="TO", help="the mode that gets them")
+    copy.add_argument("--bearing", metavar="B", help="copy only this direction, such as NE or 030")
+    copy.add_argument(
+        "--if-taken", choices=("replace", "stop"), help="what to do where a direction is taken"
     )
-    argument.completer = app_names  # type: ignore[attr-defined]
-    parser.add_argument("--mode", help="only this mode")
-    parser.add_argument("--bearing", metavar="B", help="with copy: only this place of the rose")
-    parser.add_argument(
-        "--if-taken",
-        choices=("replace", "stop"),
-        help="with copy: the answer where a place is taken",
-    )
+    change_options(copy)
+
+
+def show_arguments(parser: argparse.ArgumentParser) -> None:
+    app_argument(parser)
+    parser.add_argument("--mode", metavar="MODE", help="show only this mode")
     picture_options(parser, "compass rose for each mode")
-    change_options(parser)
+    json_option(parser)
 
 
 def run(args: Any, around: Surroundings) -> int:
-    into = into_of(args)
-    copies = args.words[:1] == ["copy"]
-    words = args.words[1:] if copies else args.words
-    at = pick.desk(args, around)
-    if copies:
-        if into.form != "text" or into.out:
-            raise Refused("A picture is of roses that there are; copy writes them.")
-        if len(words) not in (2, 3):
-            raise Refused(
-                "Say what to copy.", hint="For example: olive-compass rose copy APP draw vertex"
-            )
-        (app,) = named_or_current(at, around, words[:-2])
-        origin, goal = words[-2:]
-        wish = Wish(app, origin, goal, args.bearing, args.scheme)
-        stop = args.if_taken == "stop"
-        return carry_out(options_of(args), around, lambda at: _prepare(at, wish), stop)
-    apps = named_or_current(at, around, words[:1])
-    if words[1:]:
-        raise Refused(
-            f"“{' '.join(words[1:])}” is too much.", hint="See olive-compass rose --help."
-        )
-    return _list(at, apps[0], args.mode, args.json, into, around)
+    if args.verb == "show":
+        at = pick.desk(args, around)
+        return _list(at, args.app, args.mode, args.json, into_of(args), around)
+    wish = Wish(args.app, args.origin, args.goal, args.bearing, args.scheme)
+    stop = args.if_taken == "stop"
+    return carry_out(options_of(args), around, lambda at: _prepare(at, wish), stop)
 
 
 def _list(
@@ -88,7 +76,7 @@ def _list(
         raise Refused(
             f"{stack.app.title} has no rose: it takes no swipes.",
             file=f"apps/{stack.app.name}/app.toml",
-            hint="Roses stand under [roses].",
+            hint="Roses stand under [swipes].",
         )
     found = {mode: places(keymap, mode) for mode in modes}
     if into.form != "text" or into.out:
@@ -99,7 +87,7 @@ def _list(
         return picture(into, around, at, keymap, found)
     if as_json:
         roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
-        around.json({"app": stack.app.name, "roses": roses})
+        around.json({"app": stack.app.name, "swipes": roses})
     else:
         _print(around, keymap, found)
     return 0

@@ -6,7 +6,7 @@ from olive_compass.core.apps.app import Proxy
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, Place, View
 
-ID = "proxy-moved"
+ID = "via-moved"
 SEVERITY = "warning"
 SAYS = "A thing that takes no key is shown through a command that holds something else by now, or is gone."
 ADVICE = "Say through which it is shown now, or that what is there shows it too."
@@ -37,7 +37,7 @@ def find(view: View) -> Iterator[Finding]:
             view.app.name,
             f"“{thing}”: {says}{where}.",
             fix,
-            (Place("", "proxies", thing),),
+            (Place("", "via", thing),),
             (proxy.through,),
         )
 
@@ -45,7 +45,7 @@ def find(view: View) -> Iterator[Finding]:
 def _fix(view: View, thing: str, proxy: Proxy, moved: str, now: str) -> str:
     """To follow it to where it is now; where nobody noted what its slot holds, to note that; else what it
     shows now is noted with the proxy, or the proxy goes."""
-    command = ("proxy", view.app.name, thing)
+    command = ("via", view.app.name, thing)
     known = view.app.catalogue.by_id.get(proxy.through)
     if moved:
         return line(*command, "--through", moved)

@@ -1,4 +1,4 @@
-"""``app reserve``, ``app wire`` and ``app slot``: keys that no scheme decides, and what is in slots."""
+"""``app slot``: what is in the slots of an application."""
 
 import argparse
 from typing import Any
@@ -7,16 +7,15 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
-from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.command_line import line
-from olive_compass.core.findings.of_trays.proxy_moved import find as find_proxies
+from olive_compass.core.findings.of_trays.via_moved import find as find_proxies
 from olive_compass.core.findings.slot_moved import find as find_moved
-from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.wording import counted
@@ -25,15 +24,6 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
-
-
-def key_arguments(parser: argparse.ArgumentParser) -> None:
-    app_argument(parser)
-    parser.add_argument("key", metavar="KEY")
-    parser.add_argument("does", nargs="?", default="", metavar="WHAT", help="what the key does")
-    parser.add_argument("--off", action="store_true", help="it does so no longer")
-    dry_run_option(parser)
-    json_option(parser)
 
 
 def slot_arguments(parser: argparse.ArgumentParser) -> None:
@@ -45,88 +35,26 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
         "content", nargs="?", metavar="WHAT", help="what is in it now (none given: says it)"
     )
     parser.add_argument("--empty", action="store_true", help="nothing is in it")
-    parser.add_argument(
-        "--shift",
-        choices=("on", "back"),
-        help="on: what stands there and after it moves one on, as where one was put in before it; "
-        "back: what stands after it moves one back, as where it was taken out",
+    shift = parser.add_mutually_exclusive_group()
+    shift.add_argument(
+        "--inserted",
+        dest="shift",
+        action="store_const",
+        const="on",
+        help="it was inserted there: what stood there and after it has moved one slot on",
+    )
+    shift.add_argument(
+        "--removed",
+        dest="shift",
+        action="store_const",
+        const="back",
+        help="it was removed there: what stood after it has moved one slot back",
     )
     parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project's documents only"
     )
     dry_run_option(parser)
     json_option(parser)
-
-
-def reserve(args: Any, around: Surroundings) -> int:
-    return _key(_said(args), around, "reserved", "keeps")
-
-
-def wire(args: Any, around: Surroundings) -> int:
-    return _key(_said(args), around, "built-in", "is wired to")
-
-
-class _Said(Struct, frozen=True):
-    """What is said of a key that no scheme decides: ``off``: it does so no longer."""
-
-    desk: str | None
-    app: str
-    key: str
-    does: str
-    off: bool
-    writing: Writing
-
-
-def _said(args: Any) -> _Said:
-    return _Said(args.desk, args.app, args.key, args.does, args.off, writing_of(args))
-
-
-def _key(said: _Said, around: Surroundings, table: str, verb: str) -> int:
-    at = pick.open_desk(said.desk, around)
-    app = at.app(at.app_name(said.app))
-    trigger = pick.trigger(app, said.key)
-    known = app.rules.reserved if table == "reserved" else app.rules.built_in
-    path, data = about_file(at, app.name)
-    text = _as_written(at, path, table, trigger, app) or str(trigger)
-    if said.off:
-        if trigger not in known:
-            has = ", ".join(map(str, known)) or "none"
-            raise Refused(
-                f"{app.title} has no {table} key {trigger}.", file=path, hint=f"It has {has}."
-            )
-        after = app_writing.with_rule(data, table, text, None)
-        what = f"{app.title}: {trigger} is no {table} key any more"
-    else:
-        if not said.does:
-            raise Refused(
-                "It is not said what the key does.", hint=f"Say it: {said.key} 'what it does'"
-            )
-        after = app_writing.with_rule(data, table, text, said.does)
-        what = f"{app.title} {verb} {trigger}: {said.does}"
-    about = app_file.read(after, path, app.name)
-    lines = _now(at, replace(app, rules=about.rules), trigger)
-    files = [FileChange(path, data, after)]
-    return keep(said.writing, around, at, files, what, lines, app=app.name, key=str(trigger))
-
-
-def _as_written(at: Desk, path: str, table: str, trigger: Run, app: App) -> str:
-    """How the file spells a key that it has already, ``""``: it has it not."""
-    keys = (key for name, key in at.keys_of(path) if name == table and key)
-    return next((key for key in keys if pick.trigger(app, key) == trigger), "")
-
-
-def _now(at: Desk, after: App, trigger: Run) -> tuple[str, ...]:
-    """What the key does once the rules are these, where a decision is concerned."""
-    stack = at.stack(after.name)
-    press = at.keyboard.press_of(trigger)
-    before, now = (Keymap(each, at.keyboard) for each in (stack, replace(stack, app=after)))
-    lost = {
-        claim.command: None
-        for mode in after.modes.names
-        for claim in before.winners(press, mode)
-        if claim.command and claim not in now.winners(press, mode)
-    }
-    return tuple(f"{after.shown(command)} does not get {trigger} any more." for command in lost)
 
 
 def slot(args: Any, around: Surroundings) -> int:
@@ -262,7 +190,7 @@ def _unnoted_proxies(app: App, slot: str, shift: str) -> list[str]:
         if here < at or not 0 <= there < len(row):
             continue
         through = known[row[there]]
-        follow = line("proxy", app.name, thing, "--through", through.id)
+        follow = line("via", app.name, thing, "--through", through.id)
         said.append(
             f"{thing} was shown through {known[proxy.through].title}, and is most likely in "
             f"{through.title} now: {follow}"

@@ -7,7 +7,7 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.trays.verdicts import one_press
 
-ID = "tray-one-press"
+ID = "tray-item-has-key"
 SEVERITY = "note"
 SAYS = "A command on a tray has a key by now, given by a scheme, that reaches it with one press wherever it can be used."
 ADVICE = "Take it off the tray, or keep it for the days on which the hand is at the mouse."

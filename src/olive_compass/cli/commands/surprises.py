@@ -1,4 +1,4 @@
-"""``visitor``: what a colleague who knows other keys meets here."""
+"""``surprises``: the keys that would surprise somebody who is used to others."""
 
 import argparse
 from typing import Any
@@ -11,21 +11,26 @@ from olive_compass.cli.surprises import guest_card, show_surprises
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import FACTORY
 
-GROUP = "look"
-ORDER = 40
-SUMMARY = "Show what one who knows only the factory keys, or a scheme, would press wrongly"
-EXAMPLES = """olive-compass visitor quillmap
-olive-compass visitor quillmap --knows house
-olive-compass visitor quillmap --as pdf --out guest.pdf"""
+GROUP = "look, check"
+ORDER = 20
+SUMMARY = "List keys that would surprise someone used to other keys"
+EXAMPLES = """olive-compass surprises quillmap
+olive-compass surprises quillmap --knows house
+olive-compass surprises quillmap --at factory
+olive-compass surprises quillmap --as pdf --out guest.pdf"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument(
+    sides = parser.add_mutually_exclusive_group()
+    sides.add_argument(
         "--knows",
         metavar="SCHEME",
         default=FACTORY,
-        help="what the visitor knows: a scheme, with all that lies below it (factory)",
+        help="somebody at your keys who knows this scheme and what is below it (default: factory)",
+    )
+    sides.add_argument(
+        "--at", dest="there", metavar="SCHEME", help="you, at a computer that has only this scheme"
     )
     table_options(parser)
     json_option(parser)
@@ -36,8 +41,12 @@ def run(args: Any, around: Surroundings) -> int:
     asked = wanted(args, around)
     at = pick.desk(args, around)
     stack = at.stack(at.app_name(args.app))
-    known = stack_down_from(at, stack.app.name, args.knows)
-    knows = f"the {args.knows} keys"
+    if args.there:
+        known, stack = stack, stack_down_from(at, stack.app.name, args.there)
+        knows = f"your keys ({' over '.join(known.names)})"
+    else:
+        known = stack_down_from(at, stack.app.name, args.knows)
+        knows = f"the {args.knows} keys"
     if asked.form != "text":
         return guest_card(asked, around, at, stack, known, knows)
     return show_surprises(around, at, stack, known, knows, args.json)

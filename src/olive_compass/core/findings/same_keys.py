@@ -10,7 +10,7 @@ from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
-ID = "disguised-press"
+ID = "same-keys"
 SEVERITY = "error"
 SAYS = "Two triggers of one layer are written differently, but the same keys make them."
 ADVICE = (

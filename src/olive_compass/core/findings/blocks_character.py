@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
 from olive_compass.core.schemes.standing import makes_untypable
 
-ID = "swallows-character"
+ID = "blocks-character"
 SEVERITY = "warning"
 SAYS = "A shortcut takes the only press with which a character is typed."
 ADVICE = "Choose another key: on this platform AltGr is the same as other modifiers held together."

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, View, tray_place
 
-ID = "tray-twice"
+ID = "tray-duplicate"
 SEVERITY = "warning"
 SAYS = "The same command stands twice on one tray."
 ADVICE = "Keep it at one place: moving it there takes it off the others."

@@ -10,7 +10,7 @@ from olive_compass.core.findings.of_usage import MUCH
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.usage.looking import by_menu_though_keyed
 
-ID = "menu-though-key"
+ID = "menu-despite-key"
 SEVERITY = "note"
 SAYS = "A command has a key, and is reached by menu ten times a week and more, and oftener than by its key."
 ADVICE = "Practise it, or give it a key that the hand finds: practise APP."

@@ -11,10 +11,10 @@ from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.standing import broken_rules
 from olive_compass.core.schemes.verdicts import verdict
 
-ID = "off-rose"
+ID = "no-such-direction"
 SEVERITY = "error"
 SAYS = "A swipe has a bearing that the rose of its mode does not have."
-ADVICE = "Use one of the nearest bearings: olive-compass rose APP shows which are empty."
+ADVICE = "Use one of the nearest bearings: olive-compass swipes APP shows which are empty."
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -25,7 +25,7 @@ def find(view: View) -> Iterator[Finding]:
         broken = [
             each
             for each in broken_rules(view.app, view.keymap.keyboard, claim.trigger, modes)
-            if each.rule == "roses"
+            if each.rule == "swipes"
         ]
         # A mute everywhere may well name a bearing that only one of the roses has.
         if not broken or (claim.mutes and len(broken) < len(modes)):
@@ -43,7 +43,7 @@ def find(view: View) -> Iterator[Finding]:
             (claim.command,),
             (str(claim.trigger),),
             (claim.mode,),
-            look=line("rose", view.app.name),
+            look=line("swipes", view.app.name),
         )
 
 

@@ -6,7 +6,7 @@ from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
-ID = "run-too-long"
+ID = "sequence-too-long"
 SEVERITY = "error"
 SAYS = "A run has more strokes than the application takes."
 ADVICE = "Shorten it. The longest run is a rule of the application: olive-compass app rules APP."
@@ -28,7 +28,7 @@ def find(view: View) -> Iterator[Finding]:
             SEVERITY,
             view.app.name,
             f"{claim.trigger} {what}has {len(claim.trigger.strokes)} strokes; "
-            f"{view.app.title} takes {takes}{guessed(view.app, 'longest-run')}.",
+            f"{view.app.title} takes {takes}{guessed(view.app, 'longest-sequence')}.",
             clearing(view, claim) if claim.mutes else better_key(view, claim),
             (place(claim),),
             (claim.command,),

@@ -8,7 +8,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import FACTORY
 
-ID = "run-begins-run"
+ID = "waits-for-sequence"
 SEVERITY = "warning"
 SAYS = "A trigger is the beginning of a longer run, so it starts only after a wait."
 ADVICE = (

@@ -1,0 +1,47 @@
+"""Words that people try first, and the command that does it here."""
+
+#: What is meant, and the words for it.
+_WORDS = {
+    "clear": "unassign unset unbind remove delete del rm free-up drop",
+    "assign": "bind rebind set map remap put change define hotkey",
+    "check": "conflicts conflict lint validate verify test doctor problems status",
+    "find": "list ls search shortcuts hotkeys keys commands show grep query lookup",
+    "desk new": "init create new start setup",
+    "app import": "import add load read ingest",
+    "sheet": "print cheatsheet cheat-sheet pdf poster card",
+    "board": "keyboard layout map-keys draw picture",
+    "free": "available unused spare",
+    "press": "what which explain-key run type",
+    "key": "info describe",
+    "keyless": "bare unassigned no-key nokey",
+    "swipes": "rose roses gestures swipe",
+    "surprises": "visitor visit guest",
+    "savings": "worth value cost time-saved",
+    "via": "proxy through",
+    "modes": "narrow widen mode scope context",
+    "mute": "disable off silence block",
+    "guard": "lock protect reserve",
+    "undo": "revert back rollback",
+    "history": "log changes",
+    "page": "html web site",
+    "export": "csv json dump save out",
+    "deliver": "write apply install sync push",
+    "worklist": "todo tasks steps",
+    "upgrade": "update version",
+    "keyset": "keysets set-of-keys profile profiles",
+    "compare": "diff difference",
+    "macro": "macros record",
+    "tray": "trays toolbar favourites favorites palette",
+    "usage": "stats statistics count counts most-used",
+    "suggest": "recommend propose optimise optimize",
+    "practise": "practice learn train quiz drill",
+    "pack": "bundle zip archive share",
+    "unpack": "unzip open",
+    "use": "cd switch select current",
+    "help": "man usage-help commands-help ?",
+    "accept": "ignore allow suppress",
+    "explain": "why meaning",
+}
+
+#: The command for each word.
+SYNONYMS = {word: command for command, words in _WORDS.items() for word in words.split()}
