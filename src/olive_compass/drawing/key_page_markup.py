@@ -191,7 +191,7 @@ _UL = "<ul>{}</ul>\n"
 _BRANCH = "<li>{stroke} {does}{more}</li>"
 
 _ROSES = """\
-  <section class="swipes"><h3>Swipes</h3>
+  <section class="roses"><h3>Swipes</h3>
   <div class="all">
 {figures}  </div>
 {note}  </section>
