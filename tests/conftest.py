@@ -155,7 +155,7 @@ def laid_out(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def toured(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, Answer]:
     """The desk as the demo leaves it, which nobody changes, and what was shown on the way."""
     folder = tmp_path_factory.mktemp("tour")
-    return folder / "larkspur", ask_process(folder, "demo")
+    return folder / "larkspur", ask_process(folder, "demo", "--all")
 
 
 @pytest.fixture

@@ -41,7 +41,7 @@ def test_a_picture_says_what_the_board_says(ask: Ask, desk: Path, pages: list[Pa
     assert on(page, "T")[0].key.group == "Draw"
     notes = [text.line for text in page.notes]
     assert "Draw" in notes
-    assert "… typed runs begin with it" in notes
+    assert "… typed sequences begin with it" in notes
     assert page.titles[0].line == "Quillmap 4.2"
 
 

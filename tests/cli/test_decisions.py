@@ -139,7 +139,7 @@ def test_a_limit_of_keys_lets_the_nearer_layer_push_out_the_lower_one(ask: Ask) 
         (["assign", "foldpress", "Swap pages", "Ctrl+K Ctrl+S"], "longest-sequence"),
         (
             ["assign", "foldpress", "Varnish", "Ctrl+K"],
-            "needs “varnish”, which this seat does not have",
+            "needs “varnish”, which this computer does not have",
         ),
         (["assign", "reliefkiln", "Old hachures", "Ctrl+K"], "withdrawn"),
         (["assign", "reliefkiln", "Erode", "F10"], "Reliefkiln keeps F10 for itself"),

@@ -63,7 +63,7 @@ def test_what_an_older_version_wrote_is_read_changed_and_rewritten(ask: Ask, des
     assert {path: path.read_bytes() for path in before} == older
 
     shown = ask("desk", "update", "--dry-run")
-    assert "Nothing was written." in shown.out
+    assert "Dry run: nothing was written." in shown.out
     assert {path: path.read_bytes() for path in before} == older
     done = ask("desk", "update")
     assert f"Rewrote {len(before) + 2} files of an older version" in done.out

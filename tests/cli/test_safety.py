@@ -123,7 +123,7 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
         (["assign", "quillmap", "Jion", "F9"], "lines.join: Join"),
         (["assign", "quillmap", "Zoom", "F9"], "3 commands of Quillmap answer to “Zoom”"),
         (["assign", "quillmap", "Join", "Ctrl+Foo"], "“Foo” is no key"),
-        (["assign", "quillmap", "Join", "A B C D E"], "takes runs of at most 4 strokes"),
+        (["assign", "quillmap", "Join", "A B C D E"], "takes sequences of at most 4 strokes"),
         (["assign", "tagwright", "Split tag", "F9"], "scheme new tagwright/mine"),
         (["assign", "quillmap", "Join", "F9", "--mode", "drw"], "Did you mean draw?"),
         (["assign", "quillmap", "Join", "F9", "--scheme", "min"], "Did you mean mine?"),

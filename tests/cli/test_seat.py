@@ -44,7 +44,7 @@ def test_a_desk_from_before_and_one_without_a_seat_work(ask: Ask, desk: Path) ->
 
 def test_licences_and_the_name_are_of_the_seat(ask: Ask, desk: Path) -> None:
     ask("scheme", "new", "foldpress/mine")
-    assert "which this seat does not have" in ask("assign", "foldpress", "Varnish", "F10").err
+    assert "which this computer does not have" in ask("assign", "foldpress", "Varnish", "F10").err
     about = (desk / "apps/foldpress/app.toml").read_bytes()
     assert ask("desk", "seat", "--name", "Klara", "--licence", "foldpress:varnish=yes").status == 0
     assert ask("assign", "foldpress", "Varnish", "F10").status == 0
@@ -79,7 +79,7 @@ def test_a_mistake_in_the_seat_is_told_with_its_line(desk: Path) -> None:
 def test_a_watched_desk_is_checked_anew_after_every_change(desk: Path) -> None:
     if os.name == "nt":
         return
-    words = [*PROGRAM, "check", "quillmap", "--brief", "--watch"]
+    words = [*PROGRAM, "check", "quillmap", "--watch"]
     watching = subprocess.Popen(words, cwd=desk, env=environ_of(), stdout=subprocess.PIPE)
     try:
         assert watching.stdout is not None

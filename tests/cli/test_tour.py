@@ -39,7 +39,7 @@ def after(shown: str, caption: str) -> str:
         ("The work list", "for a while."),
         ("What did not take?", "2 commands not as wanted"),
         ("Quillmap 5 is out", "the new version has it from the factory"),
-        ("taken back as one", "Took back 2: Unpacked desk Larkspur Map Works"),
+        ("taken back as one", "Undid change 2: Unpacked desk Larkspur Map Works"),
         ("in letters as large as one page allows", "Written: for-the-wall.pdf (2 pages)."),
         ("on which the keyboard lights up", "Written: larkspur-keys.html (4 applications)."),
         ("and checked there", "cannot be pressed: the keyboard has no Home key"),
@@ -87,7 +87,7 @@ def test_the_demo_never_overwrites(toured: tuple[Path, Answer]) -> None:
 
 
 def test_without_git_the_tour_goes_on(tmp_path: Path) -> None:
-    answer = ask_process(tmp_path, "demo", PATH=os.devnull)
+    answer = ask_process(tmp_path, "demo", "--all", PATH=os.devnull)
     assert answer.status == 0
     assert "git is not installed here, so this is left out." in answer.out
-    assert "Took back 2: Unpacked desk" in answer.out
+    assert "Undid change 2: Unpacked desk" in answer.out

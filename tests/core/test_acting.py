@@ -98,7 +98,7 @@ def act(
             ["changed: a-1 (A) at 1,2 -> a-1 (A) at 1,2, Act 5"],
         ),
         ("change", "n:number", {"n": "5"}, "Act: done.", ["done: Act, 5"]),
-        ("batch", "", {}, "Act runs, and cannot be taken back.", ["done: Act (runs)"]),
+        ("batch", "", {}, "Act runs, and cannot be undone.", ["done: Act (runs)"]),
         ("enter=draw", "", {}, "The mode is now draw.", ["mode: vertex -> draw"]),
         ("leave", "", {}, "The mode is now draw.", ["mode: vertex -> draw"]),
         ("select=all", "", {}, "Selected a-1 and b-1.", []),

@@ -114,7 +114,7 @@ def test_desk_files_are_edited_in_place() -> None:
     edited = desk_file.with_project(edited, "harbour")
     after = desk_file.read(edited, "desk.toml")
     assert (after.stacks["app"], after.project) == (("a", "b"), "harbour")
-    assert b"# The schemes that count" in edited
+    assert b"# The active schemes" in edited
     keyless = b'format = "olive-compass-desk/1"\n'
     assert desk_file.read(desk_file.with_stack(keyless, "a", ("x",)), "").stacks == {"a": ("x",)}
     seat = seat_file.with_values(None, {"name": "Klara", "keyboards": ["iso-105/uk"], "hand": ""})

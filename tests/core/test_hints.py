@@ -51,7 +51,7 @@ def test_what_a_pen_has_and_lacks() -> None:
 def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
     board = Keyboard("pc")
     for notation in ("aria", "xdg"):
-        with pytest.raises(Inexpressible, match=f"{notation} has no runs"):
+        with pytest.raises(Inexpressible, match=f"{notation} has no sequences"):
             show(key("G D"), notation, board)
     others = [name for name in NOTATIONS if name not in ("aria", "xdg", "code")]
     assert others

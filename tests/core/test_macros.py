@@ -140,7 +140,7 @@ def test_a_document_shows_what_commands_do() -> None:
     [
         ((LIGHT, step("halo", value="1")), "2", "only in label"),
         ((step("old"),), "1", "no longer has Old"),
-        ((step("sky"),), "1", "this seat does not have"),
+        ((step("sky"),), "1", "this computer does not have"),
         ((step("nothing"),), "1", "no such command"),
         ((step("light", at="1,2"),), "1", "no question asks for it"),
         ((step("light", {"character": "Which?"}, at="1,2"),), "1", "It asks: Which?"),

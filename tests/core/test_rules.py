@@ -22,9 +22,13 @@ def broken(
 @pytest.mark.parametrize(
     ("text", "rule", "why"),
     [
-        ("A B C", "longest-sequence", "it takes runs of at most 2 strokes, and A B C has 3"),
+        ("A B C", "longest-sequence", "it takes sequences of at most 2 strokes, and A B C has 3"),
         ("Alt+A", "modifiers", "it takes no Alt in a key"),
-        ("A", "plain-keys", "it takes no plain letter, digit or sign, and A is one"),
+        (
+            "A",
+            "plain-keys",
+            "it accepts no letter, digit or sign without a modifier, such as A is one",
+        ),
         ("mouse:4", "takes", "it takes no buttons of the mouse, and mouse:4 is one"),
         ("wheel:up", "takes", "it takes no turns of the wheel, and wheel:up is one"),
         ("tap:Alt", "takes", "it takes no taps of a modifier, and tap:Alt is one"),
@@ -39,7 +43,7 @@ def test_a_rule_that_is_broken_says_which_and_why(text: str, rule: str, why: str
 
 def test_a_run_where_none_is_taken() -> None:
     assert broken("A B", rules=Rules()) == [
-        ("longest-sequence", "it takes no runs, and A B has 2", "", ())
+        ("longest-sequence", "it takes no sequences, and A B has 2", "", ())
     ]
     assert broken("A B", rules=Rules(longest_run=2)) == []
 

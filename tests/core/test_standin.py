@@ -105,7 +105,7 @@ def test_what_is_asked_is_asked_until_it_is_answered(session: Session) -> None:
 
 def test_layers_without_commands_say_what_they_are(session: Session) -> None:
     assert shown(session, "F9") == [
-        "F9 checks again: the stand-in has nothing to show for it",
+        "F9 checks again: the simulator has nothing to show for it",
         "unlisted, everywhere; unlisted",
     ]
     assert shown(session, "F12") == ["F12 does nothing in draw: no layer has it here."]
@@ -155,7 +155,7 @@ def test_orders(session: Session) -> None:
     assert shown(session, "menu old") == ["Old, from the menu", "App 1 no longer has Old."]
     assert session.events[-1].outcome == "failed"
     assert shown(session, "menu nothing at all")[0].startswith("There is no command")
-    assert shown(session, "menu o")[0].endswith("commands answer to “o”.")
+    assert shown(session, "menu o")[0].endswith("commands match “o”.")
     assert "cannot read the key" in shown(session, "manuu x+")[0].lower()
     assert shown(session, "press F12")[0].startswith("F12 does nothing")
     assert shown(session, "", "# a remark") == []

@@ -189,7 +189,7 @@ def _legend(
     states = dict.fromkeys(key.drawn for key, _ in found.values() if key.drawn != FREE)
     names = {
         USED: "used",
-        BEGINS: "typed runs begin with it",
+        BEGINS: "typed sequences begin with it",
         SILENT: "muted",
         GUARDED: "guarded",
         KEPT: "reserved",

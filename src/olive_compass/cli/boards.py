@@ -120,7 +120,7 @@ def _was(keymap: Keymap, outcomes: tuple[Outcome, ...]) -> str:
         for claim in outcome.winners:
             titles[words.meaning(keymap, claim.does) or "muted"] = None
         if not outcome.winners:
-            titles["the beginning of runs" if outcome.longer else "nothing"] = None
+            titles["the beginning of sequences" if outcome.longer else "nothing"] = None
     return " or ".join(titles)
 
 

@@ -42,7 +42,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="NAMES",
-        help="a row of its controls, parted by commas; say it again for the next row",
+        help="a row of its controls, comma-separated; say it again for the next row",
     )
     parser.add_argument(
         "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"

@@ -212,7 +212,7 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
         losses = [parts.loss_text(view, keymap, e) for e in found.lost if e.command in known]
         gone = given_up(view.keymap, keymap, found.command.id)
         if gone:
-            losses.insert(0, f"It gives up {joined(map(str, gone))}.")
+            losses.insert(0, f"{found.command.title} loses {joined(map(str, gone))}.")
         lines += [f"      {text}" for text in (*losses, *parts.said_lines(at, view, found))]
     return lines
 

@@ -79,14 +79,14 @@ def _print_map_narrow(
         for bank, slots in banks.items():
             free = "".join(map(_mark, slots)) if bank in narrow else _listed(slots)
             around.say(f"  {free or 'none of the others'}")
-    around.say(f"{DIM}{TAKEN} taken; a small letter: typed runs begin with it{OFF}")
+    around.say(f"{DIM}{TAKEN} taken; a small letter: typed sequences begin with it{OFF}")
 
 
 def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
     """What the other signs of the map mean, those that occur."""
     texts = [mode for mode in view.app.modes.outermost(standing.typing_modes(view.app, modes))]
     meant = {
-        BEGINS: "small letter: it starts nothing by itself, but typed runs begin with it",
+        BEGINS: "small letter: it starts nothing by itself, but typed sequences begin with it",
         TYPED: f"{WRITES} writes text in {joined(texts)}; to leave that mode out: --mode",
         BARRED: f"{NOT_ALLOWED} the rules or the keyboard do not allow it",
     }

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.guesses import evidence
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.command_line import line
@@ -32,7 +32,7 @@ def rule_text(rule: str, value: Any) -> str:
     if rule == "modifiers":
         names = ["the main modifier" if name == "Main" else name for name in value]
         return f"only {joined(names)} as modifiers"
-    return f"a key given twice: {value}"
+    return DUPLICATES_SAID[str(value)]
 
 
 def way_out(app: str, rule: str) -> str:

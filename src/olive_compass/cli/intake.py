@@ -206,7 +206,7 @@ def _read(
             listing = listing_by(read.rows, wishes, wish.said)
         except LookupError as error:
             raise Refused(
-                f"The columns cannot be told: {error.args[0]}.", file=wish.listing
+                f"It is not clear which column is which: {error.args[0]}.", file=wish.listing
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read, replace(listing, set_aside=aside)

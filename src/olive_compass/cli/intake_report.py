@@ -7,7 +7,7 @@ from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.guessing import rule_text, way_out
 from olive_compass.cli.surroundings import BOLD, OFF, YELLOW, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.apps.app import DUPLICATES, Command
+from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
 from olive_compass.core.apps.changes import Change
 from olive_compass.core.apps.guesses import Guess
 from olive_compass.core.apps.listing import Listing
@@ -82,8 +82,8 @@ def say_what_was_read(
             ("capitals", _CAPITALS if listing.capitals else ""),
             ("given twice", _twice(listing)),
             (
-                "typed runs",
-                f"cells such as “GD” are runs, up to {listing.typed} letters"
+                "typed sequences",
+                f"cells such as “GD” are sequences of up to {listing.typed} letters"
                 if listing.typed
                 else "",
             ),
@@ -223,7 +223,7 @@ def say_guesses(around: Surroundings, name: str, told: Sequence[Guess], said_twi
     """What is taken for the application's rules, why, and how to say otherwise."""
     rows = [("guessed", f"{rule_text(each.rule, each.value)} ({each.because})") for each in told]
     if not said_twice and not any(each.rule == "duplicates" for each in told):
-        rows.append(("guessed", f"a key given twice: {DUPLICATES[0]}"))
+        rows.append(("guessed", DUPLICATES_SAID[DUPLICATES[0]]))
     if rows:
         rule = told[0].rule if told else "duplicates"
         print_fields(around, [*rows, ("to change", way_out(name, rule))])
@@ -235,7 +235,7 @@ def say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
         return
     fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
     around.report(
-        f"Kept as it was, for the listing leaves it out: {fields}. "
+        f"Kept, because the listing says nothing about them: {fields}. "
         f"To let it go: --forget {next(iter(stayed))}"
     )
 

@@ -53,12 +53,12 @@ def keep(
             }
         )
     elif not files:
-        around.report(f"{what}: it is so already; nothing was changed.")
+        around.report(f"{what}: already so; nothing was changed.")
     elif how.dry_run:
-        around.say("\n".join([f"Would be done: {what}.", *lines, "Nothing was written."]))
+        around.say("\n".join([f"Would be done: {what}.", *lines, "Dry run: nothing was written."]))
     else:
         around.report(f"{what} ({', '.join(each.path for each in files)}).")
         for line in lines:
             around.report(line)
-        around.report("To take it back: olive-compass undo")
+        around.report("To undo: olive-compass undo")
     return 0

@@ -158,7 +158,9 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
         wishes = wishes_of(reading, found, at, typed, words, app.rules.longest_run)
         listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
-        raise Refused(f"The columns cannot be told: {error.args[0]}.", file=path) from error
+        raise Refused(
+            f"It is not clear which column is which: {error.args[0]}.", file=path
+        ) from error
     for aside in listing.set_aside[:12]:
         around.warn(f"line {aside.line} was left out, {aside.what} “{aside.text}”: {aside.why}")
     return listing

@@ -60,7 +60,7 @@ def put_new(into: Into, around: Surroundings, data: bytes, what: str = "") -> No
     """Writes the file and says so, with ``what`` it holds; or only says what would be written."""
     about = f"{into.out} ({what})" if what else into.out
     if into.dry_run:
-        around.say(f"Would be done: write {about}.\nNothing was written.")
+        around.say(f"Would be done: write {about}.\nDry run: nothing was written.")
         return
     write_new(around, into.out, data)
     around.report(f"Written: {about}.")

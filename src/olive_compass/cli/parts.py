@@ -15,7 +15,7 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.layers import SYSTEM
 from olive_compass.core.schemes.standing import not_assignable_says
 from olive_compass.core.schemes.verdicts import SAID, Verdict, routes_by
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 
 
@@ -146,16 +146,18 @@ def _first(at: Desk, view: AppView, holder: Holder) -> str:
 def holder_text(at: Desk, view: AppView, found: Verdict, holder: Holder) -> str:
     """Who holds a trigger, where, and by which decision."""
     claim = holder.claim
+    place = words.where(at, view.keymap, claim)
+    where = capital(view.app.modes.phrase(holder.modes))
     if claim.wired:
-        name = f"its hidden meaning, which no list shows, is {claim.wired}"
-    elif claim.mutes:
-        name = "it is muted" + (f" ({claim.why})" if claim.why else "")
-    else:
-        name = f"{BOLD}{view.title(claim.command)}{OFF} ({claim.command}) has it"
-    return (
-        f"{found.trigger} is taken {view.app.modes.phrase(holder.modes)}: {name}; "
-        f"{words.source(claim)}, {words.where(at, view.keymap, claim)}"
-    )
+        return (
+            f"{where}, {found.trigger} is taken: {view.app.title} {claim.wired}. Its own list does not "
+            f"show this ({place})"
+        )
+    if claim.mutes:
+        why = f": {claim.why}" if claim.why else ""
+        return f"{where}, {found.trigger} is muted{why} ({words.source(claim)}; {place})"
+    title = f"{BOLD}{view.title(claim.command)}{OFF}"
+    return f"{where}, {found.trigger} already starts {title} ({words.source(claim)}; {place})"
 
 
 def guard_text(guard: Guarded) -> str:
@@ -165,8 +167,6 @@ def guard_text(guard: Guarded) -> str:
 
 
 def loss_text(view: AppView, after: Keymap, loss: Loss) -> str:
-    """That a command lost a trigger, and what it is left with."""
-    return (
-        f"{view.title(loss.command)} lost it {view.app.modes.phrase(loss.modes)}; "
-        f"it is left with {words.left_with(after, loss)}."
-    )
+    """That a command lost a trigger, and how it can still be reached."""
+    where = view.app.modes.phrase(loss.modes)
+    return f"{view.title(loss.command)} lost it {where}; {words.left_with(after, loss)}."

@@ -133,7 +133,7 @@ def command(app: App, given: str, around: Surroundings) -> Command:
     if len(offered) > len(some):
         lines.append(f"  and {len(offered) - len(some)} more")
     if named.exact:
-        says = f"{len(offered)} commands of {app.title} answer to “{given}”"
+        says = f"“{given}” matches {len(offered)} commands of {app.title}"
     else:
         says = f"{app.title} has no command “{given}”; these are near"
     if around.interactive:
@@ -144,7 +144,7 @@ def command(app: App, given: str, around: Surroundings) -> Command:
             around.chosen[app.name, given] = some[whole(answer) - 1].id
             return some[whole(answer) - 1]
         raise Refused("No command was chosen; nothing was changed.")
-    raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Name one by its id.")
+    raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Give the id of one.")
 
 
 def what_sets_apart(each: Command) -> str:
@@ -200,10 +200,9 @@ def mode(app: App, given: str) -> str:
         return name
     from olive_compass.near import did_you_mean
 
-    raise Refused(
-        f"{app.title} has no mode “{given}”.",
-        hint=did_you_mean(name, app.modes.names) or f"It has {', '.join(app.modes.names)}.",
-    )
+    names = app.modes.names
+    it_has = f"It has {', '.join(names)}." if names[1:] else f"Its only mode is “{names[0]}”."
+    raise Refused(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
 
 
 def app_and_scheme(at: Desk, which: str, around: Surroundings) -> tuple[App, str]:

@@ -95,7 +95,7 @@ def ask(
         )
     longest = app.rules.longest_run if app else 1
     while True:
-        what = "the key, or a run without a pause" if longest > 1 else "the key"
+        what = "the key, or a sequence without a pause" if longest > 1 else "the key"
         tell(around, f"Press {what}. Escape twice leaves.")
         strokes = read(around, lambda so_far: wait_of(app) if len(so_far) < longest else 0.0)
         if not strokes:

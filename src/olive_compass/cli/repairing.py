@@ -42,7 +42,7 @@ def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundi
     ):
         raise Refused("Nothing was changed.", hint="Say --yes to make the repairs.")
     save(at, around, files, f"repaired {counted(len(files), 'scheme')} after a check")
-    around.report("Done. To take it back: olive-compass undo")
+    around.report("Done. To undo: olive-compass undo")
     return 0
 
 

@@ -223,14 +223,14 @@ def _of_keys(app: App) -> list[tuple[str, str]]:
     runs[0] += ", letters typed" if r.typed_runs else ""
     runs += [f"{r.closing_key} ends one"] if r.closing_key else []
     runs += [f"it ends after {r.wait:g} s"] if r.wait else []
-    roses = ", ".join(f"{mode}: {size} bearings" for mode, size in r.roses.items())
+    roses = ", ".join(f"{mode}: {size} directions" for mode, size in r.roses.items())
     return [
-        ("a key given twice", r.duplicates + guessed(app, "duplicates")),
+        ("duplicate keys", r.duplicates + guessed(app, "duplicates")),
         ("keys for a command", str(r.most_keys or "any number") + guessed(app, "most-keys")),
         ("sequences", "; ".join(runs) + guessed(app, "longest-sequence")),
         ("modifiers", held + guessed(app, "modifiers")),
         ("plain keys", _PLAIN[r.plain_keys]),
-        ("switching a key off", "it can" if r.can_mute else "it cannot"),
+        ("turning a key off", "possible" if r.can_mute else "not possible"),
         ("numeric pad", "its digits are those of the row" if r.folds_pad else "keys of its own"),
         (
             "menus",

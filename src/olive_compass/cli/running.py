@@ -184,15 +184,15 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
         around.json(_as_json(options, at, work, change, files, number))
         return 0
     if not files:
-        around.report(f"{what}: it is so already; nothing was changed.")
+        around.report(f"{what}: already so; nothing was changed.")
         return 0
     if options.dry_run:
-        around.say(f"{would}\nNothing was written.")
+        around.say(f"{would}\nDry run: nothing was written.")
         return 0
     around.report(f"{what} ({_places(at, change, files)}).")
     for line in () if around.pressed else lines:
         around.report(line)
-    around.report(f"To take it back: olive-compass undo{_on_desk(options)}")
+    around.report(f"To undo: olive-compass undo{_on_desk(options)}")
     return 0
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import parts, words
-from olive_compass.core.apps.app import TAKES
+from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -195,8 +195,8 @@ def explained(at: Desk, view: AppView, change: Change) -> list[str]:
     if not any(isinstance(each, Shift) for each in change.effects):
         lines = shift_lines(view, after_edits(view, change.edits), shifted(view, change.edits))
     lines += [
-        f"Rules of {view.app.title}: a key given twice: {rules.duplicates}; "
-        f"keys for a command: {rules.most_keys or 'any number'}; longest run: {rules.longest_run}; "
+        f"Rules of {view.app.title}: {DUPLICATES_SAID[rules.duplicates]}; "
+        f"keys for a command: {rules.most_keys or 'any number'}; longest sequence: {rules.longest_run}; "
         f"switching a key off: {'it can' if rules.can_mute else 'it cannot'}.",
         "In the other applications:",
     ]

@@ -46,7 +46,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
         changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
         if after.platform != before.platform:
             changes += keys_of_platform(at, after.platform)
-        save(at, around, changes, f"this seat's keyboard: {', '.join(said)}")
+        save(at, around, changes, f"this computer's keyboard: {', '.join(said)}")
     if args.json:
         around.json(
             {
@@ -99,14 +99,14 @@ def _say_keyboard(
         f"free hand {after.hand}."
     )
     if others:
-        lead(f"And this seat has {', '.join(others)}: keys must work there, too.")
+        lead(f"And this computer has {', '.join(others)}: keys must work there, too.")
     if already:
         lead("It is so already; nothing was changed.")
     elif changes:
         lead(
-            "Nothing was written."
+            "Dry run: nothing was written."
             if dry_run
-            else "What it changes: olive-compass check. To take it back: olive-compass undo"
+            else "What it changes: olive-compass check. To undo: olive-compass undo"
         )
 
 

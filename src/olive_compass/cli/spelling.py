@@ -32,9 +32,9 @@ def spelling(args: Any, around: Surroundings) -> int:
             return 0
         _print(around, app, words)
         if args.dry_run:
-            around.say("Nothing was written.")
+            around.say("Dry run: nothing was written.")
         elif changes:
-            around.report("To take it back: olive-compass undo")
+            around.report("To undo: olive-compass undo")
         return 0
 
     return until_saved(once, around)

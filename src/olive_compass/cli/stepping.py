@@ -75,7 +75,7 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     elif done:
         how_many = f" {done}" if done > 1 else ""
         around.report(
-            f"{'To do it again' if how.back == 'redo' else 'To take it back'}: olive-compass {how.back}{how_many}"
+            f"{'To redo' if how.back == 'redo' else 'To undo'}: olive-compass {how.back}{how_many}"
         )
     if refused is not None:
         raise refused
@@ -111,7 +111,7 @@ def _step(
     paths = [change.path for change in changes if change.before != change.after]
     if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
-        around.say(f"Would be done: {how.verb} {told} ({files}).\nNothing was written.")
+        around.say(f"Would be done: {how.verb} {told} ({files}).\nDry run: nothing was written.")
         return 0
     number = save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": paths})
@@ -129,7 +129,7 @@ def _skipped(
 ) -> int:
     """Leaves a change as it is, and lets the history go on before it."""
     if dry_run:
-        around.say(f"Would be done: leave {told} as it is.\nNothing was written.")
+        around.say(f"Would be done: leave {told} as it is.\nDry run: nothing was written.")
         taken.append({"change": None, "what": told, "files": []})
         return 0
     number = save(at, around, [], f"passed over {told}", undoes=record.number)

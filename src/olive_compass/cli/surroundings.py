@@ -96,7 +96,7 @@ class Surroundings:
             if self.environ.get(name):
                 # A name in another encoding comes with halves of characters.
                 return self.environ[name].encode(errors="replace").decode()
-        return "somebody at this seat"
+        return "somebody at this computer"
 
     def say(self, text: str = "") -> None:
         """Prints a line, or several, safe for a terminal; nothing where JSON is printed."""

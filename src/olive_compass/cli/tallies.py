@@ -63,13 +63,13 @@ def _check_day(since: str) -> None:
 
 def seat_name(at: Desk, given: str | None) -> str:
     """Whose work is counted: what the seat is called, or what is said."""
-    return given or at.seat.name or "this seat"
+    return given or at.seat.name or "this computer"
 
 
 def since_and_seat(parser: Any) -> None:
     """The options that narrow what was counted."""
     parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
-    parser.add_argument("--seat", default="", metavar="NAME", help="of this seat only")
+    parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
 
 
 def worth_seconds(at: Desk, view: View, after: Keymap, by_key: bool = False) -> float | None:

@@ -1,10 +1,44 @@
-"""The tour of the demo: a caption (``""``: it goes with the one before), and a command.
+"""The tours of the demo, the ten first steps and the whole: a caption (``""``: it goes with the one before), and a command.
 
 A command whose first word is ``git`` is one of real git; ``over-there`` is what somebody does in an
 application (a file, a text in it, and what takes its place); the others are our own.
 """
 
-TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
+#: A caption, and the words of a command.
+Scene = tuple[str, tuple[str, ...]]
+
+FIRST: tuple[Scene, ...] = (
+    ("Larkspur Map Works draws walking maps. This is its desk.", ("desk", "show")),
+    (
+        "Your own keys go into a scheme, on top of the studio's and the factory's.",
+        ("scheme", "new", "quillmap/mine"),
+    ),
+    ("Spot heights are placed all day, and have no key.", ("find", "spot height")),
+    (
+        "Which keys would be best? By reach, first letter, and keys nearby.",
+        ("free", "quillmap", "--for", "Spot height"),
+    ),
+    (
+        "S is taken. You see by what, and nothing is taken from it unless you say so.",
+        ("assign", "quillmap", "Spot height", "S", "--if-taken", "stop"),
+    ),
+    (
+        "So take Q. The reason stays with the decision.",
+        ("assign", "quillmap", "Spot height", "Q", "--why", "beside the hand"),
+    ),
+    (
+        "What does S do while you draw, and who decided that?",
+        ("press", "quillmap", "S", "--mode", "draw"),
+    ),
+    ("What is wrong with its keys?", ("check", "quillmap")),
+    ("Every change can be undone.", ("undo",)),
+    (
+        "A sheet for the wall. All keys of an application, on one page.",
+        ("sheet", "quillmap", "--out", "for-the-wall.pdf"),
+    ),
+)
+
+TOUR: tuple[Scene, ...] = (
     (
         "Larkspur Map Works draws walking maps. Three of its applications are on the desk already.",
         ("desk", "show"),
@@ -13,7 +47,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         "Klara's spreadsheet of Tagwright's keys is a mess. It becomes a catalogue all the same.",
         (
             "app",
-            "add",
+            "import",
             "Tagwright",
             "--version",
             "2.7",
@@ -85,10 +119,13 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace"),
     ),
     (
-        "Try it: what does the key do, who decided that, and who is hidden behind it?",
+        "Try it: what does the key do, who decided that, and what does it override?",
         ("press", "quillmap", "⌃D", "--mode", "draw"),
     ),
-    ("One letter of a typed run waits for the next.", ("press", "quillmap", "S", "--mode", "draw")),
+    (
+        "One letter of a typed sequence waits for the next.",
+        ("press", "quillmap", "S", "--mode", "draw"),
+    ),
     (
         "Are Ctrl+Shift+= and Ctrl++ two keys? Not on this keyboard.",
         ("key", "Ctrl+Shift+="),
@@ -100,7 +137,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Swipes, mode beside mode.", ("swipes", "quillmap")),
     (
         "Would all this work on the laptop with the German keyboard?",
-        ("check", "quillmap", "--keyboard", "iso-laptop/german", "--brief"),
+        ("check", "quillmap", "--keyboard", "iso-laptop/german"),
     ),
     ("The scheme at a glance.", ("scheme", "show", "quillmap/mine")),
     (
@@ -149,7 +186,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "In Reliefkiln the space bar bakes the tints for good, and F6 shades for forty minutes.",
-        ("check", "reliefkiln", "--brief"),
+        ("check", "reliefkiln"),
     ),
     (
         "The space bar goes silent there, with the reason.",
@@ -216,7 +253,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
             "--dry-run",
         ),
     ),
-    ("The check knows what was forgotten.", ("check", "quillmap", "--brief")),
+    ("The check knows what was forgotten.", ("check", "quillmap")),
     (
         "So the light's character is asked for too, and the finding is gone.",
         ("macro", "ask", "quillmap/light-with-name", "1", "character", "Which character?"),
@@ -331,7 +368,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("The picture of it: purposes down, applications across.", ("keyset", "show", "larkspur")),
     (
         "False friends: F6 trims in Quillmap, and shades for forty minutes here.",
-        ("check", "reliefkiln", "--brief"),
+        ("check", "reliefkiln"),
     ),
     (
         "Settled: that one is started from the menu, with the reason.",
@@ -436,7 +473,7 @@ TOUR: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "and checked there: which of the keys does this keyboard lack, or hide behind AltGr?",
-        ("check", "quillmap", "--brief", "--desk", "laptop"),
+        ("check", "quillmap", "--desk", "laptop"),
     ),
     ("Not on the laptop after all: taken back as one.", ("undo", "--desk", "laptop")),
     (

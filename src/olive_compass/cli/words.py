@@ -138,22 +138,27 @@ def _hider(keymap: Keymap, claim: Claim) -> str:
 
 
 def left_with(keymap: Keymap, loss: "Loss") -> str:
-    """What a command that loses a trigger is left with: keys, a menu route, or nothing."""
+    """How a command that loses a trigger can still be reached: by keys, from a menu, or not at all."""
     command = keymap.app.catalogue.by_id.get(loss.command)
-    parts = [str(run) for run in loss.left]
+    keys = list(map(str, loss.left))
     if loss.elsewhere:
-        parts.append(f"{joined(list(map(str, loss.elsewhere)))} in other modes")
+        keys.append(f"{joined(list(map(str, loss.elsewhere)))} in other modes")
+    parts = []
     if command and command.route:
         letters = letter_route(keymap, command.id)
         by_letters = f" ({letters})" if letters else ""
-        parts.append(f"the menu {command.route}{by_letters}")
+        parts.append(f"from {command.route}{by_letters}")
     for tray in keymap.app.trays_with(loss.command):
         # Loaded here: most commands stand on no tray.
         from olive_compass.core.trays.verdicts import kind_of_tray
 
         steps = counted(kind_of_tray(keymap.app, tray).steps, "click")
-        parts.append(f"the {tray.kind} {tray.title} ({steps})")
-    return joined(parts) or "nothing: no key and no menu route"
+        parts.append(f"from the {tray.kind} {tray.title} ({steps})")
+    if keys:
+        return f"it still has {joined(keys)}"
+    if parts:
+        return f"it has no key now, and you can still reach it {joined(parts)}"
+    return "it has no key now, and no menu has it"
 
 
 def shifts(old: Keymap, new: Keymap, triggers: Iterable[Run]) -> list[str]:
@@ -175,7 +180,7 @@ def shift_text(old: Keymap, new: Keymap, shift: "Shift") -> str:
 def outcome_text(keymap: Keymap, outcome: Outcome) -> str:
     """What a press does, in a few words, with the layer that decides it."""
     if not outcome.winners:
-        return "the beginning of longer runs" if outcome.longer else "nothing"
+        return "the beginning of longer sequences" if outcome.longer else "nothing"
     names = []
     for claim in outcome.winners:
         layer = "" if claim.origin in ("", claim.layer) else f", {claim.layer}"

@@ -150,7 +150,7 @@ def new_text(desk: DeskFile) -> bytes:
         f'format = "{FORMAT}"',
         f"name = {quoted(desk.name)}",
         "",
-        "# The schemes that count for each application, the nearest first.",
+        "# The active schemes for each application, the nearest first.",
         "[stacks]",
         "",
     ]

@@ -127,7 +127,7 @@ def _foreign(data: bytes, file: str, columns: Mapping[str, str] | None) -> Log:
         events, aside, why = read_log_rows(rows, columns or {})
     except LookupError as error:
         raise Refused(
-            f"The columns cannot be told: {error.args[0]}.",
+            f"It is not clear which column is which: {error.args[0]}.",
             file=file,
             hint="Name it: --column command=HEADING",
         ) from error

@@ -238,7 +238,7 @@ def _outside(root: str, path: str) -> Place:
     real = os.path.realpath(path)
     if real not in allowed(root):
         raise Refused(
-            "This file lies outside the desk, and this seat has not let the desk write it; nothing "
+            "This file lies outside the desk, and this computer has not let the desk write it; nothing "
             "was changed.",
             file=path,
             hint="Deliver into it once yourself: olive-compass deliver APP --to FILE.",

@@ -216,7 +216,7 @@ class _Plan:
         if not form.entry:
             self._leave(wanted, "the format does not say how a new record is written", "entry")
         elif not self._has_place(wanted.mode):
-            where = wanted.mode or "what counts everywhere"
+            where = wanted.mode or "what applies everywhere"
             what, field = ("section", "new-section") if self.form.section else ("place", "")
             why = f"the file has no {what} for {where}, and the format makes none"
             self._leave(wanted, why, field)

@@ -219,7 +219,7 @@ def _legend(
 ) -> tuple[tuple[tuple[float, float, Paint], ...], tuple[Text, ...], float]:
     """What the colours mean, and the signs that occur, in as many lines as it takes."""
     names = {
-        "begins": "… typed runs begin with it",
+        "begins": "… typed sequences begin with it",
         "muted": "× muted",
         "guarded": "! guarded",
         "reserved": "# reserved",

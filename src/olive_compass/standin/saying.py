@@ -31,7 +31,7 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
     why += f": {claim.why}" if claim.why else ""
     titles = [title(each.command) for each in outcome.hidden if not each.wired]
     hidden = joined(dict.fromkeys(each or "a mute" for each in titles))
-    return why + (f" (hides {hidden})" if hidden else "")
+    return why + (f" (overrides {hidden})" if hidden else "")
 
 
 def waiting(run: Run, outcome: Outcome) -> Line:

@@ -37,7 +37,7 @@ class Leave(Exception):
     """The person wants to leave."""
 
 
-def do_line(session: Session, text: str, origin: str = "the stand-in") -> list[Line]:
+def do_line(session: Session, text: str, origin: str = "the simulator") -> list[Line]:
     """Does one line. Raises ``Leave`` where it says so."""
     text = text.strip()
     if not text or text.startswith("# ") or text == "#":
@@ -106,5 +106,5 @@ def _start(session: Session, name: str, how: str) -> list[Line]:
         fired = Line(FIRED, f"{named.exact[0].title}, from the {how}")
         return [fired, *session.start(named.exact[0].id, how)]
     offered = [f"{each.id}: {each.title}" for each in (named.exact or named.near)[:6]]
-    says = f"{len(named.exact)} commands answer to" if named.exact else "There is no command"
+    says = f"{len(named.exact)} commands match" if named.exact else "There is no command"
     return [Line(TROUBLE, f"{says} “{name}”."), *(Line(REMARK, f"  {each}") for each in offered)]

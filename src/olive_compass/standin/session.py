@@ -299,7 +299,7 @@ class Session:
         if outcome.what == MUTED:
             return [Line(FIRED, f"{run} does nothing, on purpose"), Line(WHY, why)]
         if claim.wired:
-            text = f"{run} {claim.wired}: the stand-in has nothing to show for it"
+            text = f"{run} {claim.wired}: the simulator has nothing to show for it"
             return [Line(FIRED, text), Line(WHY, why)]
         if outcome.what == CHOICE:
             self.choices = outcome.winners

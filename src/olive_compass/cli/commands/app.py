@@ -17,7 +17,7 @@ from olive_compass.cli.parsing import (
 from olive_compass.cli.saving import until_saved
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.apps.app import DUPLICATES
+from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.schemes.deciding import Keymap
@@ -82,7 +82,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add.add_argument("--version", default=None, help="the application's version")
     reading_options(add, keeps=True)
     add.add_argument(
-        "--duplicates", choices=DUPLICATES, help="what the application does with a key given twice"
+        "--duplicates",
+        choices=DUPLICATES,
+        help="what the application does with a key that is in use",
     )
     add.add_argument(
         "--longest-sequence",
@@ -139,7 +141,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="NAME=yes|no",
-        help="whether this seat has it",
+        help="whether this computer has it",
     )
     rules.add_argument(
         "--reserved",
@@ -306,7 +308,11 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
     kinds: dict[str, int] = {}
     for command in app.catalogue.commands:
         kinds[command.kind] = kinds.get(command.kind, 0) + 1
-    run_rule = "no runs" if app.rules.longest_run == 1 else f"runs of up to {app.rules.longest_run}"
+    run_rule = (
+        "no sequences"
+        if app.rules.longest_run == 1
+        else f"sequences of up to {app.rules.longest_run} keys"
+    )
     print_fields(
         around,
         [
@@ -319,7 +325,7 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
                 )
                 or "everywhere only",
             ),
-            ("rules", f"a key given twice: {app.rules.duplicates}; {run_rule}"),
+            ("rules", f"{DUPLICATES_SAID[app.rules.duplicates]}; {run_rule}"),
             ("schemes", " over ".join(stack.names)),
             (
                 "unreadable",

@@ -10,6 +10,7 @@ from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.apps.app import DUPLICATES_SAID
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, assign
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
@@ -55,7 +56,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--mode",
         action="append",
         metavar="MODE",
-        help="count in this mode only (where the command can be used)",
+        help="apply in this mode only (default: where the command can be used)",
     )
     parser.add_argument("--why", default="", metavar="TEXT", help="the reason, kept in the scheme")
     parser.add_argument(
@@ -97,9 +98,9 @@ def run(args: Any, around: Surroundings) -> int:
             options_of(args), around, lambda at: families.prepare(at, around, family), stop
         )
     if len(args.words) < 2:
-        lacks = "a key" if args.words else "a command and a key"
+        lacks = "Key" if args.words else "Command and key"
         raise Refused(
-            f"It is not said what is to be given: {lacks} is missing.",
+            f"{lacks} missing.",
             hint="For example: olive-compass assign quillmap 'Spot height' Q",
         )
     command, key = args.words
@@ -151,18 +152,14 @@ class _Asking:
         for holder in (*found.holders, *found.hidden):
             around.say(f"{parts.holder_text(at, view, found, holder)}.")
         for loss in found.lost:
-            name = view.title(loss.command)
             left = words.left_with(view.keymap, loss)
-            around.say(f"If it is replaced, {name} is left with {left}.")
+            around.say(f"If you replace it, {view.title(loss.command)} loses it; {left}.")
         shares = SHARE in question.options
         if self.stop or not around.interactive:
-            ways = "--if-taken replace to give it away" + (
-                ", share to let both have it" if shares else ""
-            )
-            raise Refused(
-                f"{key} is taken; nothing was changed.",
-                hint=f"Say {ways}, or choose another key.",
-            )
+            titles = joined(dict.fromkeys(view.title(loss.command) for loss in found.lost))
+            ways = f"To take it{f' from {titles}' if titles else ''}: --if-taken replace."
+            ways += " To let both use it: --if-taken share." if shares else ""
+            raise Refused(f"{key} is taken; nothing was changed.", hint=ways)
         settled = self._conversation(view, request, shares)
         return replace(answers, taken=settled) if settled else None
 
@@ -222,12 +219,14 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
         for each in found.keyless
     ]
     gone = given_up(view.keymap, keymap, found.command.id)
-    limit = f": {view.app.title} lets a command have {most}" if view.app.rules.most_keys else ""
-    lines += [f"It gives up {joined(map(str, gone))}{limit}."] if gone else []
+    limit = (
+        f", because {view.app.title} allows {most} per command" if view.app.rules.most_keys else ""
+    )
+    lines += [f"{found.command.title} loses {joined(map(str, gone))}{limit}."] if gone else []
     known = view.app.catalogue.by_id
     lines += [parts.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known]
     lines += [
-        f"{found.trigger} had a hidden meaning that no list shows: {holder.claim.wired} "
+        f"Before, {view.app.title} {holder.claim.wired} with {found.trigger}, which its own list does not show "
         f"({words.where(at, view.keymap, holder.claim)})."
         for holder in found.hidden
     ]
@@ -241,7 +240,7 @@ def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> Refuse
     app = view.app
     if refusal.what == NO_SHARING:
         return Refused(
-            f"{app.title} does not share keys: a key given twice is {app.rules.duplicates}.",
+            f"{app.title} does not share keys: {DUPLICATES_SAID[app.rules.duplicates]}.",
             file=app_path(app.name),
             hint=f"The rule is duplicates. Say {refusal.way_out}.",
         )

@@ -1,6 +1,7 @@
 """``check``: what is wrong with the schemes that count, the worst first."""
 
 import argparse
+from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
@@ -10,6 +11,7 @@ from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Su
 from olive_compass.cli.tables import wrapped
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
+from olive_compass.core.wording import counted
 
 GROUP = "first steps"
 ORDER = 90
@@ -17,14 +19,16 @@ SUMMARY = "Find conflicts, lost keys and other problems"
 EXAMPLES = """olive-compass check
 olive-compass check quillmap --strict
 olive-compass check --keyboard iso-laptop/german
-olive-compass check --since house --brief
+olive-compass check --since house --notes
 olive-compass check quillmap --fix --yes
 olive-compass check --as sarif > check.sarif"""
 
 #: How many places of a finding are shown; --json has them all.
 MOST_PLACES = 12
 
-_COLOURS = {"error": RED, "warning": YELLOW, "note": BLUE}
+NOTE, UNASSIGNED = "note", "unassigned"
+
+_COLOURS = {"error": RED, "warning": YELLOW, NOTE: BLUE}
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -41,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="only what is new above this scheme (factory: above the factory keys), or against "
         "another scheme in its layer's place",
     )
-    parser.add_argument("--brief", action="store_true", help="leave the notes out")
+    parser.add_argument("--notes", action="store_true", help="list the notes as well")
     parser.add_argument(
         "--as",
         dest="form",
@@ -99,50 +103,80 @@ def _check(args: Any, around: Surroundings) -> int:
 
         around.write(getattr(reports, f"as_{args.form}")(listed))
     elif not around.quiet:
+        notes = args.notes or around.verbose
         for each in found:
-            _print_app(each, args.brief, around)
+            _print_app(each, notes, around)
+        if not notes and (line := _notes(found)):
+            around.say(line)
         around.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
 
 
-def _print_app(checked: Checked, brief: bool, around: Surroundings) -> None:
-    schemes = " over ".join(checked.schemes)
-    stack = f"{schemes} over factory" if schemes else "factory keys only"
-    around.say(f"{BOLD}{checked.title} {checked.version}{OFF} {DIM}({stack}){OFF}")
-    findings = checked.findings
-    shown = [f for f in findings if f["severity"] != "note" or not brief]
+def _print_app(each: Checked, notes: bool, around: Surroundings) -> None:
+    """What is to be done in an application: errors and warnings, with ``notes`` the notes as well."""
+    shown = [f for f in each.findings if f["severity"] != NOTE or notes]
     if not shown:
-        around.say("  nothing but notes" if findings else "  nothing found")
+        return
+    schemes = " over ".join(each.schemes)
+    stack = f"{schemes} over factory" if schemes else "factory keys only"
+    title = f"{each.title} {each.version}".strip()
+    around.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
     width = max(around.width - 4, 36) if around.width else 10**9
     for finding in shown:
-        severity, accepted = finding["severity"], finding["accepted"]
-        colour = _COLOURS[severity] if accepted is None else DIM
-        # Wrapped before it is coloured: colours have no width.
-        says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
-        says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
-        for n, line in enumerate(says):
-            around.say(f"  {'  ' if n else ''}{line}")
-        places = finding["places"]
-        for place in places[:MOST_PLACES]:
-            where = f"{place['file']}:{place['line']}" if place["line"] else place["file"]
-            around.say(f"    {DIM}{where}{OFF}")
-        if places[MOST_PLACES:]:
-            around.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
-        if accepted is not None:
-            around.say(f"    {DIM}accepted:{OFF} {accepted}")
-        else:
-            around.say(f"    {DIM}to do:{OFF} {finding['to-do']}")
-            for other in finding["or"]:
-                around.say(f"    {DIM}or:{OFF} {other}")
-            if finding["to-look"]:
-                around.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
+        _print_finding(finding, width, around)
     around.say()
 
 
+def _print_finding(finding: dict[str, Any], width: int, around: Surroundings) -> None:
+    severity, accepted = finding["severity"], finding["accepted"]
+    colour = _COLOURS[severity] if accepted is None else DIM
+    # Wrapped before it is coloured: colours have no width.
+    says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
+    says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
+    for n, line in enumerate(says):
+        around.say(f"  {'  ' if n else ''}{line}")
+    places = finding["places"]
+    for place in places[:MOST_PLACES]:
+        where = f"{place['file']}:{place['line']}" if place["line"] else place["file"]
+        around.say(f"    {DIM}{where}{OFF}")
+    if places[MOST_PLACES:]:
+        around.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
+    if accepted is not None:
+        around.say(f"    {DIM}accepted:{OFF} {accepted}")
+        return
+    around.say(f"    {DIM}to fix:{OFF} {finding['to-do']}")
+    for other in finding["or"]:
+        around.say(f"    {DIM}or:{OFF} {other}")
+    if finding["to-look"]:
+        around.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
+
+
+def _notes(found: list[Checked]) -> str:
+    """The notes of all applications as one line, by kind; ``""``: there is none."""
+    open_ = [f for each in found for f in each.findings if _is_open_note(f)]
+    kinds = Counter(finding["id"] for finding in open_)
+    if not kinds:
+        return ""
+    # Commands without a key are counted as such, over all applications.
+    unassigned = sum(len(f["commands"]) for f in open_ if f["id"] == UNASSIGNED)
+    parts = [f"{count} {kind}" for kind, count in kinds.items() if kind != UNASSIGNED]
+    parts += [f"{counted(unassigned, 'command')} without a key"] if unassigned else []
+    return f"{counted(len(open_), 'note')}: {', '.join(parts)}. To list them: --notes"
+
+
+def _is_open_note(finding: dict[str, Any]) -> bool:
+    return bool(finding["severity"] == NOTE and finding["accepted"] is None)
+
+
 def _verdict(counts: dict[str, int], failed: bool, apps: int, accepted: int) -> str:
-    parts = [f"{count} {severity}{'' if count == 1 else 's'}" for severity, count in counts.items()]
-    parts += [f"{accepted} accepted"] if accepted else []
-    where = "1 application" if apps == 1 else f"{apps} applications"
-    verdict = f"{RED}Not in order{OFF}" if failed else "In order"
-    more = "" if not sum(counts.values()) else " What one means: olive-compass explain ID"
-    return f"{BOLD}{verdict}{BOLD}: {joined(parts)} in {where}.{OFF}{more}"
+    parts = [
+        counted(counts[severity], severity) for severity in ("error", "warning") if counts[severity]
+    ]
+    if failed:
+        verdict = f"{RED}Failed{OFF}{BOLD}: {', '.join(parts)}"
+    else:
+        verdict = f"Passed with {joined(parts)}" if parts else "Passed"
+    more = f"; {counted(accepted, 'finding')} accepted" if accepted else ""
+    where = counted(apps, "application")
+    help_ = " What one means: olive-compass explain FINDING" if parts else ""
+    return f"{BOLD}{verdict}{OFF} ({where}{more}).{help_}"

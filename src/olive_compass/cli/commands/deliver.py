@@ -26,7 +26,7 @@ olive-compass deliver reliefkiln --import-changes"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
-        "--to", metavar="FILE", help="its shortcuts file on this seat (seat.toml remembers it)"
+        "--to", metavar="FILE", help="its shortcuts file on this computer (seat.toml remembers it)"
     )
     parser.add_argument(
         "--file-format",

@@ -3,16 +3,19 @@
 import argparse
 import os
 import time
+from collections.abc import Sequence
 from typing import Any
 
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, Surroundings
-from olive_compass.cli.tour import TOUR
+from olive_compass.cli.tour import FIRST, TOUR, Scene
 from olive_compass.errors import Refused
 
 GROUP = "first steps"
 ORDER = 10
 SUMMARY = "Create a sample desk and replay ten steps of work on it"
 EXAMPLES = """olive-compass demo
+olive-compass demo all-of-it --all
+olive-compass demo step-by-step --step 1
 olive-compass demo my-folder --quiet"""
 
 FOLDER = "larkspur"
@@ -24,22 +27,54 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         nargs="?",
         default=FOLDER,
         metavar="FOLDER",
-        help=f"a new or empty folder ({FOLDER})",
+        help=f"a new or empty folder (default: {FOLDER})",
+    )
+    which = parser.add_mutually_exclusive_group()
+    which.add_argument("--all", action="store_true", help="play the whole tour, over 100 commands")
+    which.add_argument(
+        "--step",
+        type=int,
+        choices=range(1, len(FIRST) + 1),
+        metavar="N",
+        help=f"play only step N of {len(FIRST)}; step 1 creates the desk",
     )
 
 
 def run(args: Any, around: Surroundings) -> int:
     folder = os.path.abspath(os.path.join(around.folder, args.folder))
     started = time.monotonic()
-    _lay_out(folder, args.folder)
+    if (args.step or 1) == 1:
+        _lay_out(folder, args.folder)
+    elif not os.path.isfile(os.path.join(folder, "desk.toml")):
+        raise Refused(
+            "There is no desk in this folder yet.",
+            file=args.folder,
+            hint=f"Play step 1 first: olive-compass demo {_typed(args.folder)} --step 1",
+        )
     if args.quiet:
         return 0
-    has_git = _has_git(folder)
-    number = 0
-    for caption, words in TOUR:
+    scenes = TOUR if args.all else FIRST
+    chosen = scenes[args.step - 1 : args.step] if args.step else scenes
+    _play(chosen, args.step or 1, folder, around)
+    if args.step and args.step < len(FIRST):
+        around.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
+        return 0
+    seconds = time.monotonic() - started
+    took = "" if args.step else f" {DIM}{len(chosen)} commands in {seconds:.1f} s.{OFF}"
+    around.say(
+        f"\nThe desk is in {args.folder}.{took} Try:\n  cd {_typed(args.folder)}\n"
+        "  olive-compass find --unassigned\n  olive-compass press quillmap Ctrl+D"
+    )
+    return 0
+
+
+def _play(scenes: Sequence[Scene], number: int, folder: str, around: Surroundings) -> None:
+    """Runs the commands one after another, each below its caption; ``number`` is that of the first caption."""
+    has_git = any(words[0] == "git" for _, words in scenes) and _has_git(folder)
+    for caption, words in scenes:
         if caption:
-            number += 1
             around.say(f"\n{GREEN}{number}. {caption}{OFF}")
+            number += 1
         if words[0] == "git" and not has_git:
             around.say("git is not installed here, so this is left out.")
             continue
@@ -52,12 +87,6 @@ def run(args: Any, around: Surroundings) -> int:
             _git(words[1:], folder, around)
         else:
             _show(words, folder, around)
-    around.say(
-        f"\nThe desk is in {args.folder}; for the wall and the browser, open for-the-wall.pdf and "
-        f"larkspur-keys.html there. {DIM}{len(TOUR)} commands in {time.monotonic() - started:.1f} s.{OFF}\n"
-        f"Go on by yourself: cd {_typed(args.folder)} && olive-compass find --unassigned"
-    )
-    return 0
 
 
 def _lay_out(folder: str, named: str) -> None:

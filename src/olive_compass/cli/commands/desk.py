@@ -70,24 +70,24 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="FORM/LAYOUT",
-        help="another keyboard of this seat: keys must work on it, too",
+        help="another keyboard of this computer: keys must work on it, too",
     )
     board.add_argument(
         "--drop",
         action="append",
         default=[],
         metavar="FORM/LAYOUT",
-        help="a keyboard that this seat has no longer",
+        help="a keyboard that this computer has no longer",
     )
     dry_run_option(board)
-    seat = verbs.add_parser("seat", help="show or set what holds for this seat alone")
+    seat = verbs.add_parser("seat", help="show or set what holds for this computer alone")
     seat.add_argument("--name", metavar="NAME", help="who sits here, as the history names them")
     seat.add_argument(
         "--licence",
         action="append",
         default=[],
         metavar="APP:NAME=yes|no",
-        help="whether this seat has a licence of an application",
+        help="whether this computer has a licence of an application",
     )
     dry_run_option(seat)
     json_option(seat)
@@ -223,7 +223,7 @@ def _show(args: Any, around: Surroundings) -> int:
         return 0
     print_table(
         around,
-        ("app", "version", "commands", "schemes that count", "other schemes"),
+        ("app", "version", "commands", "active schemes", "other schemes"),
         [
             (
                 stack.app.name,
@@ -257,7 +257,7 @@ def _project(args: Any, around: Surroundings) -> int:
         if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
     what = f"Desk: its project is {name or 'none'}"
-    lines = (f"Its schemes that count: {', '.join(counting) or 'none'}.",)
+    lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
         writing_of(args), around, at, [change], what, lines, project=name or None, schemes=counting
     )

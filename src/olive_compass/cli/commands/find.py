@@ -207,11 +207,11 @@ def _print(
     named: list[tuple[Purpose, str]],
 ) -> None:
     if not total:
-        says = f"Nothing has the words “{asked.words}”" if asked.words else "Nothing fits"
+        says = f"No command matches “{asked.words}”" if asked.words else "Nothing fits"
         around.say(f"{says}{' with these filters' if asked.filters else ''}.")
         return
     if near:
-        around.say(f"Nothing has the words “{asked.words}”. Spelt nearly like it:")
+        around.say(f"No command matches “{asked.words}”. Spelt nearly like it:")
     head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
     rows = _rows(around, shown, named, asked.words, app=not asked.app)
     if by:

@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--after",
         metavar="KEYS",
-        help="which keys are left after the beginning of a run: --after S",
+        help="which keys are left after the beginning of a sequence: --after S",
     )
     factory_option(parser)
     command_argument(
@@ -124,7 +124,7 @@ def _after(
     if len(first.strokes) >= most:
         raise Refused(
             f"{app.title} takes "
-            + ("no runs" if most == 1 else f"runs of at most {most} strokes")
+            + ("no sequences" if most == 1 else f"sequences of at most {most} strokes")
             + f", so nothing goes on after {first}.",
             hint=f"See olive-compass app rules {app.name}",
         )
@@ -152,7 +152,7 @@ def _after(
         print_table(around, ("goes on", "to"), taken)
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
     if meanings:
-        around.say(f"{first} alone is {meanings}: each run after it makes that one wait.")
+        around.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
     elif not longer:
         around.say(f"Nothing begins with {first} yet.")
     return 0 if left else 1

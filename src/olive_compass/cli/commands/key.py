@@ -30,14 +30,16 @@ olive-compass key C --held"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "trigger", metavar="KEY", help="a stroke, a run or a swipe; ? to press it, @? by its place"
+        "trigger",
+        metavar="KEY",
+        help="a key, a sequence or a swipe; ? to press it, @? by its place",
     )
     parser.add_argument("--read-as", choices=NOTATIONS, help="the notation that KEY is written in")
     parser.add_argument(
         "--layouts",
         metavar="NAMES",
         default="",
-        help="also on these layouts, parted by commas, or all",
+        help="also on these layouts, comma-separated, or all",
     )
     parser.add_argument(
         "--held",

@@ -88,7 +88,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     for name in _EDITING:
         dry_run_option(verbs.choices[name])
         json_option(verbs.choices[name])
-    _play(_macro(verbs, "play", "play it on the stand-in"))
+    _play(_macro(verbs, "play", "play it on the simulator"))
     _travel(verbs)
 
 
@@ -102,7 +102,7 @@ def _macro(verbs: Any, name: str, does: str, step: bool = False) -> argparse.Arg
 
 
 def _recording(verbs: Any) -> None:
-    record = verbs.add_parser("record", help="work at the stand-in, and keep it as a macro")
+    record = verbs.add_parser("record", help="work at the simulator, and keep it as a macro")
     record.add_argument("which", metavar="APP/NAME", help="the name of the new macro")
     session_options(record)
     log = verbs.add_parser("from-log", help="make a macro of a part of a log; or show the log")

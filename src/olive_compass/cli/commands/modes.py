@@ -93,7 +93,7 @@ def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
             f"The scheme {view.app.name}/{request.scheme.name} does not give {title} {asked}.",
             hint=f"{others[0]} does: add --scheme {others[0]}."
             if others
-            else "A factory key counts in fewer modes once a scheme gives it in those: olive-compass "
+            else "A factory key applies in fewer modes once a scheme gives it in those: olive-compass "
             f"assign {view.app.name} {request.command.id} KEY --mode MODE --instead",
         )
     if refusal.what == NO_MODES:

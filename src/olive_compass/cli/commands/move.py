@@ -27,7 +27,7 @@ olive-compass move quillmap swipe:120 Sounding --mode draw --dry-run"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("key", metavar="KEY", help="the key, the run or the swipe")
+    parser.add_argument("key", metavar="KEY", help="the key, the sequence or the swipe")
     command_argument(parser, "command", metavar="COMMAND", help="the command that is to have it")
     parser.add_argument(
         "--mode",

@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--way",
         choices=(NEVER, AWAY),
         default="",
-        help="where the application cannot switch a key off: give it to a command "
+        help="where the application cannot turn a key off: give it to a command "
         "that is never enabled, or move its command away",
     )
     change_options(parser)
@@ -130,18 +130,18 @@ def _cannot(view: AppView, ways: Ways) -> Refused:
     # Both tricks show in the application’s menus; a person should know before choosing one.
     texts = []
     if ways.never:
-        texts.append(
-            f"--way never gives {key} to “{ways.never.title}”, which is never enabled; the "
-            "menus show it there"
-        )
+        texts.append(f"--way never assigns {key} to “{ways.never.title}”, which is always disabled")
     if ways.holder and ways.away:
         lacks = view.keyboard.made(ways.away.strokes[0]).missing
-        which = "which this keyboard does not have" if lacks else "which nothing has"
-        texts.append(
-            f"--way away moves “{ways.holder.title}” to {ways.away}, {which}, and its menu shows that"
-        )
+        which = "which your keyboard lacks" if lacks else "which nothing uses"
+        texts.append(f"--way away moves “{ways.holder.title}” to {ways.away}, {which}")
+    ways_round = (
+        "Two ways round it, both visible in its menus"
+        if texts[1:]
+        else "One way round it, visible in its menus"
+    )
     known = "Nothing has the key here, and no command is marked as never enabled."
     return Refused(
-        f"{app.title} cannot switch a key off (can-mute in apps/{app.name}/app.toml); nothing was "
-        "changed. " + ("What works by hand: " + "; or ".join(texts) + "." if texts else known),
+        f"{app.title} cannot turn a key off (can-mute in apps/{app.name}/app.toml); nothing was changed. "
+        + (f"{ways_round}: {'; '.join(texts)}." if texts else known),
     )

@@ -58,7 +58,7 @@ def run(args: Any, around: Surroundings) -> int:
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
         around.say(f"Would be done: pack the {what}:\n  " + "\n  ".join(files))
-        around.say("\n".join([*left, "Nothing was written."]))
+        around.say("\n".join([*left, "Dry run: nothing was written."]))
     else:
         write_new(around, args.file, data)
     if args.json:

@@ -72,7 +72,7 @@ def run(args: Any, around: Surroundings) -> int:
     if done and not args.dry_run:
         until_saved(lambda: _keep(args.desk, around, app, done), around)
     right = sum(box.number > 1 for box in done.values())
-    kept = "Nothing was written." if args.dry_run else "The boxes stay on this seat."
+    kept = "Dry run: nothing was written." if args.dry_run else "The boxes stay on this computer."
     around.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
     return 0
 

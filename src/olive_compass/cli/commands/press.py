@@ -33,7 +33,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "keys",
         metavar="KEYS",
         nargs="?",
-        help="a stroke or a run, in any spelling; ? to press it, @? by the place of its key",
+        help="a key or a sequence, in any spelling; ? to press it, @? by the place of its key",
     )
     # Without --live it is needed, so that a single word is the key and not the application.
     vars(keys)["least"] = 1
@@ -186,10 +186,7 @@ def _print(
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("guessed", text) for text in _guess(keymap, outcome)]
-    fields += [("hidden", _claim(at, keymap, claim)) for claim in outcome.hidden]
-    # Said although it is nothing: whoever asks wants to know that nobody else is there.
-    if not outcome.hidden and outcome.winners:
-        fields.append(("hidden", "nothing"))
+    fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.hidden]
     press = keymap.keyboard.press_of(trigger)
     for command, why in keyless_presses(keymap).get(press, ()):
         title = words.title(keymap, command)
@@ -336,7 +333,11 @@ def _claim(at: Desk, keymap: Keymap, claim: Claim) -> str:
 
 def _waits_for(outcome: Outcome) -> str:
     count = len(outcome.longer)
-    return "a longer run begins with it" if count == 1 else f"{count} longer runs begin with it"
+    return (
+        "a longer sequence begins with it"
+        if count == 1
+        else f"{count} longer sequences begin with it"
+    )
 
 
 def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
@@ -351,9 +352,7 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
             does = wired or (f"starts {name}" if name else "does nothing, on purpose")
             return f"{short} already {does}, before the rest is typed"
         if outcome.winners and length == len(trigger.strokes) - 1:
-            return (
-                f"no run goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"
-            )
+            return f"no sequence goes on from {short} with {trigger.strokes[-1]}; {short} alone is {name}"
     # The commonest reason: the key counts, in a mode inside this one.
     inner = [
         claim
@@ -362,8 +361,8 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     ]
     if inner:
         modes = list(dict.fromkeys(claim.mode for claim in inner))
-        return f"no layer has it here; {joined(modes)} has it: add --mode {modes[0]}"
-    return "no layer of this application's stack has it"
+        return f"nothing uses it here; it is used in {joined(modes)}: add --mode {modes[0]}"
+    return "neither a scheme nor the application uses it"
 
 
 def _press(keymap: Keymap, trigger: Run) -> Any:

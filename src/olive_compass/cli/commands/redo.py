@@ -20,7 +20,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return take_steps(args, around, Stepping(History.to_redo, "redo", "did again", _told, "undo"))
+    return take_steps(
+        args, around, Stepping(History.to_redo, "redo", "redid change", _told, "undo")
+    )
 
 
 def _told(record: Record) -> str:

@@ -34,7 +34,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     which = parser.add_mutually_exclusive_group(required=True)
     which.add_argument("--command", metavar="COMMAND", help="the decisions on this command")
     which.add_argument("--key", metavar="KEY", help="the decisions on this key")
-    which.add_argument("--mode", metavar="MODE", help="what counts in this mode")
+    which.add_argument("--mode", metavar="MODE", help="everything that applies in this mode")
     which.add_argument("--all", action="store_true", help="every decision of the scheme")
     parser.add_argument(
         "--as-in",

@@ -76,9 +76,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     _which(use)
     dry_run_option(use)
     json_option(use)
-    stack = verbs.add_parser(
-        "stack", help="the schemes that count, in order; name some to set them"
-    )
+    stack = verbs.add_parser("stack", help="the active schemes, in order; name some to set them")
     app_argument(stack)
     stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
     dry_run_option(stack)
@@ -145,7 +143,7 @@ def _new(args: Any, around: Surroundings) -> int:
     summary = f"{app.title}: new scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     if counts:
         order = " over ".join(stack.going_by(scheme).names)
-        line = f"It counts from now on: {order}."
+        line = f"It is active now. Order: {order}."
     else:
         line = f"To let it count: olive-compass scheme use {app.name}/{name}"
     return keep(writing_of(args), around, at, files, summary, (line,), app=app.name, scheme=name)

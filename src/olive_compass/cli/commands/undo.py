@@ -23,7 +23,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def run(args: Any, around: Surroundings) -> int:
-    return take_steps(args, around, Stepping(History.to_undo, "undo", "took back", _told, "redo"))
+    return take_steps(
+        args, around, Stepping(History.to_undo, "undo", "undid change", _told, "redo")
+    )
 
 
 def _told(record: Record) -> str:

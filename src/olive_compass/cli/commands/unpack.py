@@ -79,7 +79,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
         return 0
     if args.dry_run:
         if not args.json:
-            around.say("Nothing was written.")
+            around.say("Dry run: nothing was written.")
         return 0
     chosen = [*fresh, *_settled(args.if_taken, around, collisions)]
     if not chosen:
@@ -90,7 +90,7 @@ def _unpack(args: Any, around: Surroundings) -> int:
     refuse_broken_guards(at, changes, args.despite)
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(chosen), 'file')}"
     save(at, around, changes, what)
-    around.report(f"{what}. To take it back: olive-compass undo")
+    around.report(f"{what}. To undo: olive-compass undo")
     for line in orders:
         around.report(line)
     around.report("Look whether it fits this keyboard and seat: olive-compass check")

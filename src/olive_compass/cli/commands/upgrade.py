@@ -116,13 +116,13 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
         if not args.json:
-            around.say(f"Would be done: {what} ({files}).\nNothing was written.")
+            around.say(f"Would be done: {what} ({files}).\nDry run: nothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
     confirm(args.yes, around, "An upgrade", "Take the new version in?", kept)
     save(at, around, changes, what)
     around.report(f"{what} ({files}).")
-    around.report("To take it back: olive-compass undo")
+    around.report("To undo: olive-compass undo")
     return 0
 
 
@@ -230,10 +230,10 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
     for verdict in found.verdicts:
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
-            around.say(f"In the place of {verdict.subject}, perhaps: {names}.")
+            around.say(f"Possible replacement for {verdict.subject}: {names}")
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
-        around.say(f"{counted(len(going), 'decision')} can go once it is taken in:")
+        around.say(f"{counted(len(going), 'decision')} will no longer be needed:")
     for each in going[:MOST_SHOWN]:
         subject = (
             each.subject
@@ -251,7 +251,13 @@ def _summary(counts: Counter[str]) -> str:
 
 
 #: What is said of several otherwise than of one.
-_PLURAL = {HOLDS: "hold", "hides": "hide", "conflicts": "conflict", GONE: "commands gone"}
+_PLURAL = {
+    HOLDS: "still apply",
+    REDUNDANT: "are no longer needed",
+    HIDES: "override new keys",
+    CONFLICTS: "conflict",
+    GONE: "have lost their commands",
+}
 
 
 def _row(each: Match) -> tuple[str, ...]:

@@ -47,9 +47,13 @@ def run(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json({"app": name or None, "changed": after != before and not args.dry_run})
         return 0
-    said = f"{at.app(name).title} is in use on this seat" if name else "No application is in use"
+    said = (
+        f"{at.app(name).title} is now the current application"
+        if name
+        else "No application is current"
+    )
     if args.dry_run:
-        around.say(f"Would be done: {said}.\nNothing was written.")
+        around.say(f"Would be done: {said}.\nDry run: nothing was written.")
     else:
         around.report(f"{said} ({SEAT_FILE}).")
         if name:
@@ -65,8 +69,8 @@ def _show(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json({"app": name or None})
     elif name:
-        where = "on this seat" if at.seat.current == name else "by the folder that you are in"
-        around.say(f"{at.app(name).title} is in use, {where}.")
+        where = "on this computer" if at.seat.current == name else "by the folder that you are in"
+        around.say(f"{at.app(name).title} is the current application, {where}.")
     else:
-        around.say("No application is in use. To say which is meant: olive-compass use APP")
+        around.say("No application is current. To set one: olive-compass use APP")
     return 0 if name else 1

@@ -9,7 +9,7 @@ from olive_compass.cli.parsing import app_argument, json_option, keys_as_option,
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.trays.common import FILLED
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
@@ -193,7 +193,7 @@ def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
 def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
     app = keymap.app
     start = f"from what {listing} says" if listing else "from the factory keys"
-    rules = f"a key given twice: {app.rules.duplicates}"
+    rules = DUPLICATES_SAID[app.rules.duplicates]
     rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
     rules += "" if app.rules.can_mute else "; no key can be switched off"
     schemes = " over ".join(keymap.stack.names)

@@ -145,7 +145,7 @@ def _say_result(
         if number <= len(macro.steps):
             around.say(f"  The step is: {step_title(app, macro.steps[number - 1])}.")
     else:
-        around.report(f"{GREEN}Played to its end{OFF}, {counted(len(macro.steps), 'step')}.")
+        around.report(f"{GREEN}Finished{OFF}, {counted(len(macro.steps), 'step')}.")
     if changed:
         around.report("The document:")
         for line in changed:
@@ -167,7 +167,7 @@ def _keep(
     """Writes the document back, so that one undo takes the whole play back."""
     status = 1 if played.stopped else 0
     if dry_run:
-        around.report("Nothing was written.")
+        around.report("Dry run: nothing was written.")
         return status
     whole = os.path.abspath(os.path.join(around.folder, document_path))
     root = os.path.abspath(at.root)
@@ -180,7 +180,7 @@ def _keep(
             hint="Copy it onto the desk, or say --dry-run.",
         )
     if played.document.kept == document.kept:
-        around.report("Nothing was written.")
+        around.report("Dry run: nothing was written.")
         return status
     if played.stopped:
         keep = wants_kept
@@ -192,7 +192,7 @@ def _keep(
     path = os.path.relpath(whole, root).replace(os.sep, "/")
     change = FileChange(path, at.bytes(path), document_file.text(played.document))
     save(at, around, [change], f"{macro.title}: played on {document.name}")
-    around.report(f"Written: {path}. To take it back: olive-compass undo")
+    around.report(f"Written: {path}. To undo: olive-compass undo")
     return status
 
 
@@ -236,7 +236,7 @@ def _on_each(
             }
         )
     else:
-        columns = ("document", "name", "mode", "came out", "what changed")
+        columns = ("document", "name", "mode", "result", "what changed")
         print_table(around, columns, [_row(each) for each in plays])
         around.say(_verdict(plays))
     return 1 if any(each.differs or each.played.stopped for each in plays) else 0
@@ -258,7 +258,7 @@ def _row(each: _OnOne) -> tuple[str, ...]:
     if stopped:
         result = f"{RED}stopped{OFF} at step {stopped.path}: {stopped.says}"
     else:
-        result = f"{YELLOW}otherwise{OFF}" if each.differs else f"{GREEN}as the others{OFF}"
+        result = f"{YELLOW}different{OFF}" if each.differs else f"{GREEN}same as the others{OFF}"
     changed = "; ".join(differences(each.document, each.played.document)) or "nothing changed"
     return each.name, each.document.name, each.document.mode, result, changed
 
@@ -267,10 +267,10 @@ def _verdict(plays: list[_OnOne]) -> str:
     stopped = sum(each.played.stopped is not None for each in plays)
     other = [each.name for each in plays if each.differs and not each.played.stopped]
     parts = [f"stopped on {stopped}"] if stopped else []
-    parts += [f"came out otherwise on {', '.join(other)}"] if other else []
+    parts += [f"the result differs on {', '.join(other)}"] if other else []
     return (
         f"Played on {len(plays)} documents, nothing was written: "
-        f"{' and '.join(parts) or 'it came out alike on each'}."
+        f"{' and '.join(parts) or 'the result is the same on each'}."
     )
 
 

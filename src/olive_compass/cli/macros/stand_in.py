@@ -50,7 +50,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
     except KeyboardInterrupt as stop:
         # What was recorded until then is kept.
         interrupted = stop
-    origin = args.script if args.script not in (None, "-") else "the stand-in"
+    origin = args.script if args.script not in (None, "-") else "the simulator"
     asked = session.question is not None
     for line in session.close(origin):
         around.warn(f"olive-compass: {line.text}")
@@ -119,7 +119,7 @@ def _afterwards(
         trouble |= _save_recorded(dry_run, around, at, session, macro)
     if dry_run or no_log or not session.events:
         if dry_run:
-            around.report("Nothing was written.")
+            around.report("Dry run: nothing was written.")
         return trouble
     path = _write_log(log, around, at, session)
     around.report(f"What was done is in {path}, {counted(len(session.events), 'event')}.")

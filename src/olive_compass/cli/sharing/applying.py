@@ -68,7 +68,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
         return 0
     if args.dry_run:
         if not args.json:
-            around.say("Nothing was written.")
+            around.say("Dry run: nothing was written.")
         return 0
     kept = "The set was not applied; nothing was changed."
     confirm(args.yes, around, "Applying a set", "Do it?", kept)
@@ -79,7 +79,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     _report(args.json, around, f"{what} ({', '.join(change.path for change in files)}).")
     for worth in _worth(at, plans) if at.tally_names() else ():
         _report(args.json, around, worth)
-    _report(args.json, around, "To take it back: olive-compass undo")
+    _report(args.json, around, "To undo: olive-compass undo")
     return 0
 
 
@@ -351,7 +351,7 @@ def _row(at: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
     notes = [obstacle_text(at, target.view, each) for each in p.why]
-    notes += [f"{p.trigger} had a hidden meaning, {wired}" for wired in p.hidden]
+    notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.hidden]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (
             f"the menu {known[loss.command].route}" if known[loss.command].route else "nothing"

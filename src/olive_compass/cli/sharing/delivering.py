@@ -56,7 +56,7 @@ def target(
     )
     if not given:
         raise Refused(
-            f"It is not said where {app.title} keeps its keys on this seat.",
+            f"It is not said where {app.title} keeps its keys on this computer.",
             hint=f"Say it once: olive-compass deliver {app.name} --to FILE",
         )
     whole = os.path.join(at.root, os.path.expanduser(given))
@@ -134,7 +134,7 @@ def deliver(args: Any, around: Surroundings) -> int:
             around.report(f"{found.path} has {some} wanted keys; nothing was changed.")
         return status
     if args.dry_run:
-        around.say("Nothing was written.")
+        around.say("Dry run: nothing was written.")
         return status
     yes, outside = args.yes, os.path.isabs(found.path)
     if outside and found.path not in places.allowed(at.root) and not args.to:
@@ -161,7 +161,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     around.report(f"Delivered into {found.path}{backup}")
     if app.trays:
         around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
-    around.report("To take it back: olive-compass undo. What changes there: deliver --check")
+    around.report("To undo: olive-compass undo. What changes there: deliver --check")
     return status
 
 

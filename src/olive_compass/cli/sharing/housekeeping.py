@@ -140,7 +140,7 @@ def pull(args: Any, around: Surroundings) -> int:
         around.report(f"The house's keys are as they were ({version}).")
         return 0
     if args.dry_run:
-        around.say("Nothing was written.")
+        around.say("Dry run: nothing was written.")
         return 0
     kept = "The house's keys stay as they are; nothing was changed."
     confirm(args.yes, around, "A pull", "Take them?", kept)
@@ -152,7 +152,7 @@ def pull(args: Any, around: Surroundings) -> int:
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
     save(at, around, changes, what)
     around.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
-    around.report("To take it back: olive-compass undo")
+    around.report("To undo: olive-compass undo")
     return 0
 
 

@@ -60,7 +60,7 @@ def merge(args: Any, around: Surroundings) -> int:
         written = bool(args.out) and not args.dry_run
         around.json(_as_json(args.dry_run, [args.out] if written else [], merged.clashes, written))
     if args.dry_run:
-        around.say("Nothing was written.")
+        around.say("Dry run: nothing was written.")
     elif args.out:
         write_atomically(os.path.abspath(os.path.join(around.folder, args.out)), merged.data or b"")
         around.report(f"Written: {args.out}.")
@@ -158,7 +158,7 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
     names = ", ".join(change.path for change in changes) or "nothing"
     if wish.dry_run or (not changes and not new):
         around.say(
-            f"Would be done: merge {names}.\nNothing was written."
+            f"Would be done: merge {names}.\nDry run: nothing was written."
             if changes
             else "It is so already; nothing was changed."
         )
@@ -169,7 +169,7 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
         what = f"Merged with {wish.theirs}: {counted(len(changes), 'file')}"
         number = save(at, around, changes, what)
         around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-        around.report(f"To take it back: olive-compass undo --desk {wish.ours}")
+        around.report(f"To undo: olive-compass undo --desk {wish.ours}")
     if wish.json:
         wrote = not wish.dry_run and bool(changes or new)
         around.json(_as_json(wish.dry_run, [each.path for each in changes], [], wrote))

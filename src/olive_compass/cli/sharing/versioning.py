@@ -30,7 +30,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
         names = ", ".join(change.path for change in changes) or "no file"
         made = "make a repository, " if is_new else ""
         around.say(f"Would be done: {made}set the merge driver and write {names}.")
-        around.say("Nothing was written.")
+        around.say("Dry run: nothing was written.")
         if args.json:
             around.json(_as_json(args.dry_run, changes, None))
         return 0
@@ -56,7 +56,7 @@ def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: b
     changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
     if dry_run:
-        around.say("Would be done: take the merge driver away.\nNothing was written.")
+        around.say("Would be done: take the merge driver away.\nDry run: nothing was written.")
         if as_json:
             around.json(_as_json(dry_run, changes, None))
         return 0

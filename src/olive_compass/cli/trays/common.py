@@ -88,7 +88,7 @@ def said_text(app: App, tray: Tray, said: Said) -> str:
         verdicts.ITSELF: f"{title} would come to open itself",
         verdicts.THERE: f"{title} stands on it already"
         + (f", in {said.about}" if said.about else ""),
-        verdicts.ONE_PRESS: f"{title} is one press away anyway: {said.about}",
+        verdicts.ONE_PRESS: f"{title} also has a key: {said.about}",
         verdicts.WITHDRAWN: f"{app.title} no longer has {title}",
         verdicts.UNAVAILABLE: f"{title} cannot be started here: {said.about}",
     }

@@ -298,7 +298,9 @@ def _columns_of(
         which = column_named(columns["command"], heads) if "command" in columns else which
         often = column_named(columns["times"], heads) if "times" in columns else often
     except LookupError as error:
-        raise Refused(f"The columns cannot be told: {error.args[0]}.", file=file) from error
+        raise Refused(
+            f"It is not clear which column is which: {error.args[0]}.", file=file
+        ) from error
     if "times" in columns and which is None:
         raise Refused(
             "No heading says which column has the commands.",

@@ -19,6 +19,15 @@ if TYPE_CHECKING:
 #: What an application does when a trigger is given to a second command.
 DUPLICATES = ("replace", "refuse", "choice", "first-wins", "last-wins")
 
+#: What the application does with a key that a second command is to have, in words.
+DUPLICATES_SAID = {
+    "replace": "a new assignment of a key replaces the old one",
+    "refuse": "a key that is in use is refused",
+    "choice": "commands with the same key are offered as a choice",
+    "first-wins": "of two commands with one key the first starts",
+    "last-wins": "of two commands with one key the last starts",
+}
+
 #: The kinds of triggers that an application takes only where its rules say so.
 TAKES = ("tap", "hold", "mouse", "wheel", "pen", "device")
 

@@ -16,7 +16,7 @@ SAYS = (
     "A command has different keys in two modes that lie side by side, so the hand learns it twice."
 )
 ADVICE = (
-    "Give it the same key in both, or let one of them count in both: olive-compass modes --also."
+    "Give it the same key in both, or let one of them apply in both: olive-compass modes --also."
 )
 
 

@@ -14,8 +14,12 @@ from olive_compass.structs import replace
 
 ID = "not-available"
 SEVERITY = "error"
-SAYS = "A key is on a command that was withdrawn, needs what this seat lacks, or can have no key."
-ADVICE = "Clear it, or note the licence if this seat has it: olive-compass app rules APP --licence."
+SAYS = (
+    "A key is on a command that was withdrawn, needs what this computer lacks, or can have no key."
+)
+ADVICE = (
+    "Clear it, or note the licence if this computer has it: olive-compass app rules APP --licence."
+)
 
 
 def find(view: View) -> Iterator[Finding]:

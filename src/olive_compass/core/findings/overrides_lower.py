@@ -36,7 +36,7 @@ def find(view: View) -> Iterator[Finding]:
         ID,
         SEVERITY,
         view.app.name,
-        f"{len(texts)} {'key hides' if len(texts) == 1 else 'keys hide'} what lower layers have: {some}.",
+        f"{len(texts)} {'key overrides' if len(texts) == 1 else 'keys override'} what lower layers have: {some}.",
         accepting(view, ID, commands[0]),
         tuple(dict.fromkeys(places))[:5],
         commands,

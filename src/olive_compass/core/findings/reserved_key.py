@@ -11,7 +11,7 @@ from olive_compass.core.schemes.standing import firm_on
 ID = "reserved-key"
 SEVERITY = "error"
 SAYS = (
-    "A scheme gives a key that the operating system or the application keeps for itself, or a run "
+    "A scheme gives a key that the operating system or the application keeps for itself, or a sequence "
     "that begins with one."
 )
 ADVICE = "Choose another key; the firm one comes first in any case. System keys: olive-compass desk system."

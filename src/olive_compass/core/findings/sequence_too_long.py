@@ -8,8 +8,10 @@ from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
 ID = "sequence-too-long"
 SEVERITY = "error"
-SAYS = "A run has more strokes than the application takes."
-ADVICE = "Shorten it. The longest run is a rule of the application: olive-compass app rules APP."
+SAYS = "A sequence has more strokes than the application takes."
+ADVICE = (
+    "Shorten it. The longest sequence is a rule of the application: olive-compass app rules APP."
+)
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -21,7 +23,7 @@ def find(view: View) -> Iterator[Finding]:
         for claim in bucket
     ]
     for claim in of_schemes(claims):
-        takes = "no runs" if longest == 1 else f"runs of at most {longest}"
+        takes = "no sequences" if longest == 1 else f"sequences of at most {longest}"
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
         yield Finding(
             ID,

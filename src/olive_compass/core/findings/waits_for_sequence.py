@@ -10,7 +10,7 @@ from olive_compass.core.schemes.layers import FACTORY
 
 ID = "waits-for-sequence"
 SEVERITY = "warning"
-SAYS = "A trigger is the beginning of a longer run, so it starts only after a wait."
+SAYS = "A trigger is the beginning of a longer sequence, so it starts only after a wait."
 ADVICE = (
     "Give the shorter one another letter, or lengthen it. Where the factory has both, it is a note."
 )
@@ -43,7 +43,7 @@ def find(view: View) -> Iterator[Finding]:
             ID,
             "note",
             view.app.name,
-            f"The factory itself begins longer runs with {', '.join(keys)}; each starts its own "
+            f"The factory itself begins longer sequences with {', '.join(keys)}; each starts its own "
             "command only after a wait.",
             accepting(view, ID, keys[0], "the factory has it so"),
             keys=tuple(keys),

@@ -65,5 +65,5 @@ def _harm(view: View, command: str, key: Run, extra: tuple[str, ...]) -> str:
     press = view.keymap.keyboard.press_of(key)
     for claim in view.keymap.buckets.get(press, ()):
         if claim.layer == FACTORY and claim.mode in extra and claim.command != command:
-            return f", and hides “{view.title(claim.command)}” there"
+            return f", and overrides “{view.title(claim.command)}” there"
     return ""

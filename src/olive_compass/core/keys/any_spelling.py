@@ -125,7 +125,7 @@ class Reader:
         reason = f"“{chunk}” is no key"
         if chunk.isalnum() and len(chunk) <= 4 and not held:
             most = f" longer than {self.typed} letters" if self.typed else ""
-            reason += f", and this application takes no typed runs{most}"
+            reason += f", and this application takes no typed sequences{most}"
             raise TriggerError(self.whole, at, end, reason, " ".join(chunk.upper()))
         raise self._error(at, end, reason, _nearest_name)
 

@@ -145,7 +145,7 @@ def show(run: Run, notation: str, keyboard: Keyboard) -> str:
     if notation == "code":
         return " ".join(physical_text(keyboard.made(each).presses[0]) for each in run.strokes)
     if len(run.strokes) > 1 and notation in ("aria", "xdg"):
-        raise Inexpressible(f"{notation} has no runs")
+        raise Inexpressible(f"{notation} has no sequences")
     return " ".join(_stroke(each, notation, keyboard) for each in run.strokes)
 
 

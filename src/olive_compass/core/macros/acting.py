@@ -56,7 +56,7 @@ def unavailable(app: App, command: Command | None, mode: str) -> str:
     if command.marks.never:
         return f"{command.title} is in the list but never enabled"
     if app.why_absent(command):
-        return f"{command.title} needs “{command.marks.needs}”, which this seat does not have"
+        return f"{command.title} needs “{command.marks.needs}”, which this computer does not have"
     if command.modes and mode not in app.modes.inside(command.modes):
         return f"{command.title} cannot be used in {mode}, only in {joined(command.modes)}"
     return ""
@@ -271,7 +271,7 @@ def _batch(work: _Work) -> Effect:
     deeds = (*document.deeds, f"{work.command.title} (runs)")
     # What cannot be taken back leaves nothing to take back, as in the applications that it stands for.
     after = replace(document, deeds=deeds, past=(), future=(), saved=False)
-    return Effect(after, STARTED, f"{work.command.title} runs, and cannot be taken back.")
+    return Effect(after, STARTED, f"{work.command.title} runs, and cannot be undone.")
 
 
 def _say(work: _Work) -> Effect:

@@ -154,7 +154,7 @@ def _taken_back(verbs: list[str], found: dict[int, Suspect]) -> None:
         if verb == "undo" and changing:
             last = changing.pop()
             undone.append(last)
-            found[last] = Suspect(last, "", UNDONE, f"step {n} takes it back")
+            found[last] = Suspect(last, "", UNDONE, f"step {n} undoes it")
             found[n] = Suspect(n, "", UNDONE, f"it takes step {last} back")
         elif verb == "redo" and undone:
             # Done again: then neither the undoing nor the work was chance, but this pair goes.

@@ -124,7 +124,7 @@ def broken_rules(
     count = len(trigger.strokes)
     if count > rules.longest_run:
         most = rules.longest_run
-        takes = "no runs" if most == 1 else f"runs of at most {most} strokes"
+        takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
         yield Broken("longest-sequence", f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:
         asked = Asked(stroke, count == 1, modes, app.rose, rules, keyboard)
@@ -142,7 +142,7 @@ def not_assignable_says(command: Command, why: str) -> str:
     return {
         WITHDRAWN: "the application has withdrawn it",
         FIXED: "the application lets no key be given to it",
-        LICENCE: f"it needs “{command.marks.needs}”, which this seat does not have",
+        LICENCE: f"it needs “{command.marks.needs}”, which this computer does not have",
     }.get(why, "")
 
 

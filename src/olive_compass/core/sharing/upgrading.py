@@ -25,11 +25,11 @@ LEAST = 0.6
 
 #: What a decision is to the new version.
 HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
-    "holds",
-    "redundant",
-    "hides something new",
+    "still applies",
+    "no longer needed",
+    "overrides a new key",
     "conflicts",
-    "command gone",
+    "has lost its command",
 )
 
 

@@ -53,10 +53,13 @@ class Key(Kind):
         if ways[0] and not self.types(stroke, asked.keyboard):
             return
         if asked.allows.plain_keys == "none":
-            yield Broken("plain-keys", f"it takes no key without a modifier, and {stroke} has none")
+            yield Broken(
+                "plain-keys", f"it accepts no key without a modifier, so {stroke} cannot be used"
+            )
         elif not any(_has_name(code) for _, code in presses):
             yield Broken(
-                "plain-keys", f"it takes no plain letter, digit or sign, and {stroke} is one"
+                "plain-keys",
+                f"it accepts no letter, digit or sign without a modifier, so {stroke} cannot be used",
             )
 
 
