@@ -11,7 +11,7 @@ import jsonschema
 import pytest
 
 import olive_compass
-from olive_compass.cli.parsing import command_parser, in_order
+from olive_compass.cli.parsing import command_parser, in_order, with_verb
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import kinds
 from tests.conftest import ask_in, completions
@@ -53,11 +53,14 @@ def test_every_command_has_a_group_a_summary_and_examples_that_parse() -> None:
             words = words[: words.index(">")] if ">" in words else words
             assert words[:2] == ["olive-compass", name], example
             parser = command_parser(name, module)
-            parser.parse_args(in_order(parser, words[2:]))
+            rest = words[2:]
+            if default := getattr(module, "DEFAULT_VERB", ""):
+                rest = with_verb(parser, default, rest)
+            parser.parse_args(in_order(parser, rest))
 
 
 def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:
-    overview = ask_in(tmp_path, "--help").out
+    overview = ask_in(tmp_path, "help", "--all").out
     for name in command_names():
         assert f"  {name} " in overview
         assert "examples:" in ask_in(tmp_path, name, "--help").out

@@ -238,6 +238,6 @@ def test_what_cannot_be_taken_back_is_passed_over_when_told(ask: Ask, desk: Path
     older = sum(not each["undoes"] and not each.get("undone") for each in log)
     some = ask("undo", str(older + 1))
     assert some.status == 1
-    assert "Took back" in some.out
+    assert "Undid change" in some.out
     assert "There is nothing to undo." in some.out
     assert "redo" in some.out.splitlines()[-1]

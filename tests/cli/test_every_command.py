@@ -279,7 +279,12 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
             "no column “decision”",
         ),
         ("x.json", "{}", ("scheme", "import", "quillmap/x", "--from", "x.json"), "does not have"),
-        ("x.csv", "\n", ("upgrade", "quillmap", "--from", "x.csv"), "cannot be told"),
+        (
+            "x.csv",
+            "\n",
+            ("upgrade", "quillmap", "--from", "x.csv"),
+            "not clear which column is which",
+        ),
         ("x.txt", "hello\n", ("worklist", "quillmap", "--from", "x.txt"), "Say how a line reads"),
         (QUAY, "[]", ("try", "quillmap", "--document", QUAY), "does not have"),
     ],

@@ -50,9 +50,7 @@ def test_assign_asks_first_replaces_when_told_and_says_what_is_left(ask: Ask, de
     before = (desk / MINE).read_bytes()
     stopped = ask("assign", "quillmap", "Parallel line", "Ctrl+D")
     assert (stopped.status, (desk / MINE).read_bytes()) == (2, before)
-    assert (
-        "Duplicate (edit.duplicate) has it; factory, apps/quillmap/commands.csv:27" in stopped.out
-    )
+    assert "already starts Duplicate (factory; apps/quillmap/commands.csv:27)" in stopped.out
     assert "--if-taken replace" in stopped.err
     dry = ask("assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace", "--dry-run")
     assert (dry.status, (desk / MINE).read_bytes()) == (0, before)
@@ -60,9 +58,7 @@ def test_assign_asks_first_replaces_when_told_and_says_what_is_left(ask: Ask, de
         "assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace", "--why", "p"
     )
     assert done.status == 0
-    assert (
-        "Duplicate lost it in draw; it is left with Ctrl+D in other modes and the menu" in done.out
-    )
+    assert "Duplicate lost it in draw; it still has Ctrl+D in other modes" in done.out
     assert (
         '"lines.offset" = { keys = ["Ctrl+D"], modes = ["draw"], why = "p" }'
         in (desk / MINE).read_text()

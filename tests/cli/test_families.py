@@ -40,7 +40,7 @@ def test_where_one_is_taken_all_stop_or_the_answer_decides(ask: Ask, desk: Path)
     words = ("assign", "quillmap", "--row", "F8", "Cairn", "Ford", "--mode", "draw")
     stopped = ask(*words)
     assert (stopped.status, "F8 and F9 are taken" in stopped.err) == (2, True)
-    assert "Check closure (survey.check-closure) has it" in stopped.out
+    assert "F8 already starts Check closure" in stopped.out
     assert (desk / MINE).read_bytes() == before
     done = ask(*words, "--if-taken", "replace")
     assert "F9  Ford in draw, was Preview plates" in done.out
@@ -73,8 +73,8 @@ def test_a_plan_in_a_file(ask: Ask, desk: Path) -> None:
     ("words", "says"),
     [
         (("Cairn", "Ford", "F9"), "2 commands and one key"),
-        (("Cairn",), "a key is missing"),
-        ((), "a command and a key"),
+        (("Cairn",), "Key missing"),
+        ((), "Command and key missing"),
         (("Cairn", "Ford", "F9..F8"), "cannot be counted"),
         (("Cairn", "Ford", "F8..Ctrl+F9"), "same modifiers"),
         (("Nobo*", "F8..F9"), "no command like"),

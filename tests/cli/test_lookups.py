@@ -54,13 +54,13 @@ def test_find_as_csv_is_a_table_and_nothing_else(ask: Ask) -> None:
 def test_only_the_factory_is_the_application_as_it_came(ask: Ask) -> None:
     ask("assign", "quillmap", "Cairn", "Ctrl+Alt+1", "--mode", "draw")
     assert "Cairn" in ask("press", "quillmap", "Ctrl+Alt+1", "--mode", "draw").out
-    came = ask("press", "quillmap", "Ctrl+Alt+1", "--mode", "draw", "--only", "factory")
+    came = ask("press", "quillmap", "Ctrl+Alt+1", "--mode", "draw", "--factory")
     assert "Cairn" not in came.out
-    hits = ask("find", "quillmap", "--assigned", "--only", "factory", "--json").json["hits"]
+    hits = ask("find", "quillmap", "--assigned", "--factory", "--json").json["hits"]
     layers = {key["layer"] for hit in hits for key in hit["keys"]}
     assert layers <= {"factory", "device", "access", "system"}
     # With a command named, the other applications are looked at too.
-    free = ("free", "quillmap", "--for", "Ford", "--only", "factory", "--limit", "400", "--json")
+    free = ("free", "quillmap", "--for", "Ford", "--factory", "--limit", "400", "--json")
     assert "Ctrl+Alt+1" in {row["key"] for row in ask(*free).json["ranked"]}
 
 

@@ -186,9 +186,9 @@ def test_a_key_that_is_given_up_is_named_and_its_guard_holds(ask: Ask, desk: Pat
     assert refused.status == 2
     assert contents(desk) == before
     done = ask(*instead, "--despite", "guard")
-    assert "It gives up Ctrl+S." in done.out
+    assert "Save sheet loses Ctrl+S." in done.out
     row = ("assign", "quillmap", "sheet.trim", "plate.preview", "--row", "Alt+F11", "--instead")
-    assert "It gives up F9." in ask(*row, "--dry-run").out
+    assert "Preview plates loses F9." in ask(*row, "--dry-run").out
 
 
 def test_a_scheme_that_is_there_is_not_to_be_made(ask: Ask, desk: Path) -> None:

@@ -18,7 +18,7 @@ REFUSED = [
     (("tray", "show", "quillmap/nosuch"), "has no tray “nosuch”"),
     (("tray", "add", "nosuch", "Cairn"), "No application has a tray"),
     (("tray", "add", "harbour", "Nothing like it"), "has no command"),
-    (("tray", "add", "harbour", "zoom"), "answer to “zoom”"),
+    (("tray", "add", "harbour", "zoom"), "“zoom” matches"),
     (("tray", "drop", "harbour", "Cairn"), "does not stand on"),
     (("tray", "move", "harbour", "Buoy", "--before", "Buoy"), "beside itself"),
     (("tray", "group", "harbour", "Nothing", "--off"), "has no group"),

@@ -118,10 +118,10 @@ def test_a_lock_that_is_kept_is_waited_for(desk: Path) -> None:
     [
         (["fnd"], "Did you mean find?"),
         (["find", "--nonsense"], "Unrecognized arguments: --nonsense"),
-        (["assign", "quillmap", "Join"], "a key is missing"),
+        (["assign", "quillmap", "Join"], "Key missing"),
         (["assign", "quilmap", "Join", "F9"], "Did you mean quillmap?"),
         (["assign", "quillmap", "Jion", "F9"], "lines.join: Join"),
-        (["assign", "quillmap", "Zoom", "F9"], "3 commands of Quillmap answer to “Zoom”"),
+        (["assign", "quillmap", "Zoom", "F9"], "“Zoom” matches 3 commands of Quillmap"),
         (["assign", "quillmap", "Join", "Ctrl+Foo"], "“Foo” is no key"),
         (["assign", "quillmap", "Join", "A B C D E"], "takes sequences of at most 4 strokes"),
         (["assign", "tagwright", "Split tag", "F9"], "scheme new tagwright/mine"),

@@ -76,7 +76,7 @@ def test_the_demo_never_overwrites(toured: tuple[Path, Answer]) -> None:
     assert "fault of the program" not in answer.out
     for line in (
         "Quillmap: Spot height got Q in draw",
-        "Took back",
+        "Undid change",
         "set aside  3 that could not be read",
     ):
         assert line in answer.out

@@ -42,7 +42,7 @@ def test_nine_commands_from_five_menus_on_one_tray(day: Ask, desk: Path) -> None
     assert 'Depths = ["point.sounding", "line.depth-contour", "line.shoreline"]' in text
     # What is taken from a key is left with the tray as well.
     left = day("assign", "quillmap", "Cairn", "F9", "--mode", "draw", "--if-taken", "replace").out
-    assert "the tab Harbour day (2 clicks)" in left
+    assert "it still has F9" in left
     assert "the tab Harbour day, in Lights" in day("press", "quillmap", "B Y").out
     assert "Buoy" in day("sheet", "quillmap").out.partition("Harbour day, Lights (tab)")[2]
 
@@ -104,7 +104,7 @@ def test_what_an_application_does_not_take(day: Ask) -> None:
     assert items(day, "everyday") == []
     hint = day("tray", "add", "everyday", "Turn over").err.partition("If it has one: ")[2]
     assert day(*shlex.split(hint)[1:]).status == 0
-    assert "one press away anyway" in day("tray", "add", "everyday", "Turn over", "Proof").out
+    assert "also has a key" in day("tray", "add", "everyday", "Turn over", "Proof").out
     assert "no groups" in day("tray", "add", "everyday", "Map fold", "--group", "X").err
     lacking = day("tray", "new", "tagwright/Mine", "--kind", "tab")
     assert (lacking.status, "It has none yet" in lacking.err) == (2, True)

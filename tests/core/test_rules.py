@@ -27,7 +27,7 @@ def broken(
         (
             "A",
             "plain-keys",
-            "it accepts no letter, digit or sign without a modifier, such as A is one",
+            "it accepts no letter, digit or sign without a modifier, so A cannot be used",
         ),
         ("mouse:4", "takes", "it takes no buttons of the mouse, and mouse:4 is one"),
         ("wheel:up", "takes", "it takes no turns of the wheel, and wheel:up is one"),

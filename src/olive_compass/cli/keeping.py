@@ -53,7 +53,7 @@ def keep(
             }
         )
     elif not files:
-        around.report(f"{what}: already so; nothing was changed.")
+        around.report(f"{what}. It was so already; nothing was changed.")
     elif how.dry_run:
         around.say("\n".join([f"Would be done: {what}.", *lines, "Dry run: nothing was written."]))
     else:

@@ -184,7 +184,7 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
         around.json(_as_json(options, at, work, change, files, number))
         return 0
     if not files:
-        around.report(f"{what}: already so; nothing was changed.")
+        around.report(f"{what}. It was so already; nothing was changed.")
         return 0
     if options.dry_run:
         around.say(f"{would}\nDry run: nothing was written.")

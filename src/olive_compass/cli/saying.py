@@ -180,7 +180,7 @@ def _effect_lines(view: AppView, after: Keymap, effect: object) -> Iterator[str]
     if isinstance(effect, Shift):
         yield words.shift_text(view.keymap, after, effect)
     elif isinstance(effect, Loss):
-        yield f"{view.title(effect.command)} is left with {words.left_with(after, effect)}."
+        yield f"{view.title(effect.command)}: {words.left_with(after, effect)}."
     elif isinstance(effect, Without):
         rest = f"; the menu {effect.route} remains" if effect.route else ""
         yield f"{view.title(effect.command)} has no key now{rest}."

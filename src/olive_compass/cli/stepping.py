@@ -68,7 +68,7 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
             break
     done = sum(each["change"] is not None for each in taken)
     if args.steps > done and taken and not args.dry_run:
-        around.report(f"{how.deed.capitalize()} {done} of {args.steps}.")
+        around.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")
         stopped = 1
     if args.json and not (refused and not taken):
         around.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})

@@ -9,7 +9,7 @@ from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import counted
 from olive_compass.desk import older, purposes_file
-from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
+from olive_compass.desk.desk import DESK_FILE, Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.records import FileChange
 
 
@@ -28,7 +28,7 @@ def update(args: Any, around: Surroundings) -> int:
 def _changes(at: Desk) -> Iterator[FileChange]:
     """The files of the desk as they would be."""
     schemes = [scheme_path(app, name) for app in at.app_names() for name in at.scheme_names(app)]
-    for path in [*map(app_path, at.app_names()), *schemes]:
+    for path in [DESK_FILE, *map(app_path, at.app_names()), *schemes]:
         before = at.bytes(path)
         yield FileChange(path, before, older.current(before))
     for app in at.app_names():

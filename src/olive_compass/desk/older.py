@@ -2,22 +2,6 @@
 
 import re
 
-#: Tables and keys that were called otherwise: the table (``""``: the top), the old name and the new one.
-_KEYS = {
-    "scheme": [("", "bare", "keyless")],
-    "app": [
-        ("", "roses", "swipes"),
-        ("", "built-in", "unlisted"),
-        ("", "proxies", "via"),
-        ("rules", "longest-run", "longest-sequence"),
-        ("rules", "typed-runs", "typed-sequences"),
-        ("guessed", "longest-run", "longest-sequence"),
-        ("guessed", "typed-runs", "typed-sequences"),
-        ("reading", "textform", "file-format"),
-    ],
-    "textform": [("", "format", "format")],
-}
-
 #: Findings that were called otherwise, as the first word of what is accepted.
 _FINDINGS = {
     "lasting-on-reflex": "irreversible-on-habit-key",
@@ -43,10 +27,26 @@ _FINDINGS = {
     "siblings-differ": "modes-differ",
 }
 
+#: Tables and keys that were called otherwise: the table (``""``: the top), the old name and the new one.
+_KEYS: dict[str, list[tuple[str, str, str]]] = {
+    "scheme": [("", "bare", "keyless")],
+    "app": [
+        ("", "roses", "swipes"),
+        ("", "built-in", "unlisted"),
+        ("", "proxies", "via"),
+        ("rules", "longest-run", "longest-sequence"),
+        ("rules", "typed-runs", "typed-sequences"),
+        ("guessed", "longest-run", "longest-sequence"),
+        ("guessed", "typed-runs", "typed-sequences"),
+        ("reading", "textform", "file-format"),
+    ],
+    "desk": [("severities", old, new) for old, new in _FINDINGS.items()],
+    "textform": [],
+}
+
 _OLD = re.compile(
     "|".join(
-        sorted({re.escape(old) for keys in _KEYS.values() for _, old, _ in keys} - {"format"})
-        + [re.escape(old) for old in _FINDINGS]
+        sorted({re.escape(old) for keys in _KEYS.values() for _, old, _ in keys})
         + ["olive-compass-textform"]
     ).encode()
 )

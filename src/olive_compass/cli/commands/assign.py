@@ -226,7 +226,7 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     known = view.app.catalogue.by_id
     lines += [parts.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known]
     lines += [
-        f"Before, {view.app.title} {holder.claim.wired} with {found.trigger}, which its own list does not show "
+        f"{found.trigger} no longer {holder.claim.wired}; the list of {view.app.title} does not show that "
         f"({words.where(at, view.keymap, holder.claim)})."
         for holder in found.hidden
     ]

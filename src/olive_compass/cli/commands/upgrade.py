@@ -245,7 +245,7 @@ def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool
 
 def _summary(counts: Counter[str]) -> str:
     return ", ".join(
-        f"{count} {_PLURAL.get(what, what) if count != 1 else what}"
+        f"{count} {(_SINGULAR if count == 1 else _PLURAL).get(what, what)}"
         for what, count in counts.items()
     )
 
@@ -254,9 +254,16 @@ def _summary(counts: Counter[str]) -> str:
 _PLURAL = {
     HOLDS: "still apply",
     REDUNDANT: "are no longer needed",
-    HIDES: "override new keys",
+    HIDES: "override a new key",
     CONFLICTS: "conflict",
-    GONE: "have lost their commands",
+    GONE: "have lost their command",
+}
+_SINGULAR = {
+    HOLDS: "still applies",
+    REDUNDANT: "is no longer needed",
+    HIDES: "overrides a new key",
+    CONFLICTS: "conflicts",
+    GONE: "has lost its command",
 }
 
 

@@ -25,11 +25,11 @@ LEAST = 0.6
 
 #: What a decision is to the new version.
 HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
-    "still applies",
-    "no longer needed",
-    "overrides a new key",
+    "holds",
+    "redundant",
+    "hides something new",
     "conflicts",
-    "has lost its command",
+    "command gone",
 )
 
 
