@@ -46,8 +46,10 @@ _KEYS: dict[str, list[tuple[str, str, str]]] = {
 
 _OLD = re.compile(
     "|".join(
-        sorted({re.escape(old) for keys in _KEYS.values() for _, old, _ in keys})
-        + ["olive-compass-textform"]
+        [
+            *sorted({re.escape(old) for keys in _KEYS.values() for _, old, _ in keys}),
+            "olive-compass-textform",
+        ]
     ).encode()
 )
 _KIND = re.compile(
