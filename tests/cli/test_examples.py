@@ -430,3 +430,24 @@ def test_an_example_says_the_same_wherever_the_application_is_meant(
                 wrong[how, words] = (plain.out[:300], answer.out[:300], answer.err[:300])
     assert len(seen_) > 30
     assert wrong == {}, wrong
+
+
+def test_every_picture_is_made_by_a_command_that_works(
+    toured: tuple[Path, Answer], tmp_path: Path
+) -> None:
+    import tomllib
+
+    folder = DOCS / "screenshots"
+    made = tomllib.loads((folder / "made-by.toml").read_text())
+    assert sorted(made) == sorted(path.stem for path in folder.glob("*.png"))
+    assert ask_in(tmp_path, "demo", "first").status == 0
+    desks = {"first": tmp_path / "first", "toured": shutil.copytree(toured[0], tmp_path / "toured")}
+    wrong = {}
+    for name, about in made.items():
+        desk = desks[about["desk"]]
+        if before := about.get("before"):
+            assert ask_in(desk, *shlex.split(before)[1:]).status == 0
+        answer = ask_in(desk, *shlex.split(about["command"])[1:])
+        if answer.status != 0:
+            wrong[name] = answer.err
+    assert wrong == {}

@@ -484,7 +484,7 @@ def there(lived_in: Path) -> Ask:
 
 
 def test_a_guard_says_what_it_keeps_in_every_mode(there: Ask) -> None:
-    for key, mode, kept in (("W A", "draw", "Wall"), ("Insert", "vertex", "Add vertex")):
+    for key, mode, kept in (("D W", "draw", "Wall"), ("Insert", "vertex", "Add vertex")):
         said = there("guard", "quillmap", key, "--why", "kept", "--dry-run").out
         assert f"What it keeps in {mode}: {kept} (factory)." in said
         assert f"What it keeps everywhere but in {mode}: nothing." in said
@@ -496,9 +496,9 @@ def test_a_guarded_key_is_not_offered_for_other_use(there: Ask) -> None:
             each["key"] for each in there("usage", "quillmap", "--never", "--json").json["never"]
         }
 
-    assert "W A" in never()
-    there("guard", "quillmap", "W A", "--why", "for the walls of June")
-    assert "W A" not in never()
+    assert "D W" in never()
+    there("guard", "quillmap", "D W", "--why", "for the walls of June")
+    assert "D W" not in never()
 
 
 def test_a_tray_that_fills_itself_counts_as_usage_does(there: Ask) -> None:

@@ -55,7 +55,15 @@ def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
         {line: aria for line, aria in _aria(keymap, groups)},
         _branches(groups, around),
         {mode: _rays(keymap, rose, differing(roses)) for mode, rose in roses.items()},
+        _busiest(keymap),
     )
+
+
+def _busiest(keymap: Keymap) -> str:
+    """The first mode in which most keys work."""
+    modes = keymap.app.modes.names
+    working = [sum(bool(keymap.winners(p, mode)) for p in keymap.buckets) for mode in modes]
+    return modes[working.index(max(working))]
 
 
 def _held_groups(keymap: Keymap) -> list[tuple[str, ...]]:

@@ -48,7 +48,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{guessed(view.app, 'text-modes')}"
         ),
         "outside": lambda: (
-            f"It counts {view.app.modes.phrase(found.outside)}, where {found.command.title} cannot be "
+            f"It applies {view.app.modes.phrase(found.outside)}, where {found.command.title} cannot be "
             "used"
         ),
         "untypable": lambda: "; ".join(
@@ -85,7 +85,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{view.weights.hard:g} and more are hard to press"
         ),
         "unreached": lambda: (
-            f"It does not count {view.app.modes.phrase(found.unreached)}: a nearer scheme leaves "
+            f"It does not apply {view.app.modes.phrase(found.unreached)}: a nearer scheme leaves "
             f"{found.command.title} keyless there, or gives it a key instead"
         ),
         "first": lambda: "; ".join(_first(at, view, holder) for holder in found.first),

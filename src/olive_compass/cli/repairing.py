@@ -52,5 +52,5 @@ def _lines(view: View, found: list[Finding]) -> list[str]:
     for finding in found:
         if finding.fix:
             where = view.app.modes.phrase(view.app.modes.inside(finding.fix.modes))
-            lines.append(f"{finding.says}\n  repair: it counts {where} ({finding.fix.scheme}).")
+            lines.append(f"{finding.says}\n  repair: it applies {where} ({finding.fix.scheme}).")
     return lines

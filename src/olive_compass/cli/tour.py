@@ -477,7 +477,7 @@ TOUR: tuple[Scene, ...] = (
     ),
     ("Not on the laptop after all: taken back as one.", ("undo", "--desk", "laptop")),
     (
-        "Where does the time go? Six weeks of three seats are counted, each log once.",
+        "Where does the time go? Six weeks of three people are counted, each log once.",
         ("usage", "take", "logs/studio/klara", "--seat", "Klara"),
     ),
     ("", ("usage", "take", "logs/studio/ivo", "--seat", "Ivo")),

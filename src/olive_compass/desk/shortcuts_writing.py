@@ -195,7 +195,7 @@ class _Plan:
 
     def _switch_off(self, wanted: Wanted) -> None:
         if not self.form.off:
-            self._leave(wanted, "the format does not say how a key is switched off", "off")
+            self._leave(wanted, "the format does not say how a key is turned off", "off")
             return
         try:
             made = self._rendered(self.form.off, wanted, write_cell(self.form, wanted.keys or ()))

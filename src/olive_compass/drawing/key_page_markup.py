@@ -54,11 +54,19 @@ def scripts(data: Markup, script: Markup) -> Markup:
 
 
 def _modes(app: Shown) -> Markup:
+    first = app.opens or app.modes[0]
     choices = (
-        filled(_MODE, app=app.name, number=n, mode=mode, checked=NOTHING if n else " checked")
+        filled(
+            _MODE,
+            app=app.name,
+            number=n,
+            mode=mode,
+            checked=" checked" if mode == first else NOTHING,
+        )
         for n, mode in enumerate(app.modes)
     )
-    return filled(_MODES, joined(choices))
+    note = f"most keys work in {first}" if app.opens else ""
+    return filled(_MODES, joined(choices), note=note)
 
 
 def _attributes(app: Shown, line: SheetLine) -> Markup:
@@ -177,7 +185,7 @@ _HELD = '<label><input type="checkbox" value="{0}">{0}</label>'
 
 _MODES = """\
 <fieldset class="mode"><legend>Mode</legend>
-{}      </fieldset>"""
+{}      <small>{note}</small></fieldset>"""
 
 _MODE = '<label><input type="radio" name="mode-{app}" value="{number}"{checked}>{mode}</label>'
 

@@ -46,7 +46,7 @@ class Shown(Struct, frozen=True):
 
     ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of
     ``modes`` in their order; what is not in it is free. ``presses`` are the first strokes of each
-    command by id, ``aria`` its keys as WAI-ARIA writes them.
+    command by id, ``aria`` its keys as WAI-ARIA writes them; ``opens`` is the mode that is shown first.
     """
 
     name: str
@@ -61,3 +61,4 @@ class Shown(Struct, frozen=True):
     aria: Mapping[str, str]
     runs: tuple[Branch, ...]
     roses: Mapping[str, tuple[Ray, ...]]
+    opens: str = ""

@@ -106,8 +106,8 @@ def _check(args: Any, around: Surroundings) -> int:
         notes = args.notes or around.verbose
         for each in found:
             _print_app(each, notes, around)
-        if not notes and (line := _notes(found)):
-            around.say(line)
+        if not notes and (text := _notes(found)):
+            around.say("\n".join(wrapped(text, around.width or 10**9)))
         around.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
 

@@ -162,12 +162,11 @@ def _counted(pairs: list[Any]) -> str:
     if not found:
         return "Every press does the same in both."
     counts = {what: sum(each.what == what for each in found) for what in ("new", "gone", "other")}
-    words_ = {
-        "new": "did nothing before",
-        "gone": "does nothing now",
-        "other": "does another thing",
-    }
-    parts = [f"{count} {words_[what]}" for what, count in counts.items() if count]
+    one = {"new": "did nothing before", "gone": "does nothing now", "other": "does something else"}
+    more = {**one, "gone": "do nothing now", "other": "do something else"}
+    parts = [
+        f"{count} {(one if count == 1 else more)[what]}" for what, count in counts.items() if count
+    ]
     verb = "press differs" if len(found) == 1 else "presses differ"
     return f"{len(found)} {verb}: {', '.join(parts)}. Decision by decision: --decisions"
 

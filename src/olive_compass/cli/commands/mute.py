@@ -118,7 +118,7 @@ def _refused(at: Desk, view: AppView, change: Change) -> Refused:
     firm = refusal.about
     assert isinstance(firm, Firm)
     return Refused(
-        f"{firm.claim.trigger} cannot be switched off: {firm.claim.layer} has it "
+        f"{firm.claim.trigger} cannot be turned off: {firm.claim.layer} has it "
         f"({firm.claim.wired}); nothing was changed.",
         file=words.where(at, view.keymap, firm.claim),
     )

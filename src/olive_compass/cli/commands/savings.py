@@ -140,7 +140,7 @@ def _print_worths(explain: bool, around: Surroundings, view: AppView, found: lis
     around.say(f"\n{BOLD}What the keys save{OFF}")
     print_table(
         around,
-        ("title", "key", "a week", "by hand", "saves", "could save more", "press", "menu"),
+        ("title", "key", "a week", "by menu", "saves", "could save more", "press", "menu"),
         [
             (
                 *(view.app.shown(e.command), e.key, f"{e.a_week:.1f}", f"{e.by_hand:.1f}"),

@@ -195,7 +195,7 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     start = f"from what {listing} says" if listing else "from the factory keys"
     rules = DUPLICATES_SAID[app.rules.duplicates]
     rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
-    rules += "" if app.rules.can_mute else "; no key can be switched off"
+    rules += "" if app.rules.can_mute else "; no key can be turned off"
     schemes = " over ".join(keymap.stack.names)
     around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
     trays = list(tray_steps(app))

@@ -134,7 +134,7 @@ def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
             ),
             ("", "" if keys or opens != "nothing yet" else "nothing opens it"),
             ("fills", fills + (f", from {joined(tray.modes)}" if tray.modes and fills else "")),
-            ("state", "switched off" if tray.off else ""),
+            ("state", "turned off" if tray.off else ""),
             ("project", tray.project),
             ("why", tray.why),
         ],

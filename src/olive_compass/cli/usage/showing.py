@@ -49,7 +49,7 @@ def _head(around: Surroundings, tally: dict[Use, Count], title: str, what: str) 
     days = sorted({use.day for use, _ in uses(tally) if use.day})
     seats = sorted({use.seat for use in tally})
     span = f"{days[0]} to {days[-1]}" if days else "without days"
-    who = counted(len(seats), "seat")
+    who = "1 person" if len(seats) == 1 else f"{len(seats)} people"
     around.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
 
 

@@ -31,7 +31,7 @@ def find(view: View) -> Iterator[Finding]:
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” counts "
+                f"{claim.trigger} of “{view.title(claim.command)}” applies "
                 f"{view.app.modes.phrase(inside)}, where it would swallow what is typed"
                 f"{guessed(view.app, 'text-modes')}.",
                 _advice(view, claim),

@@ -40,7 +40,7 @@ def find(view: View) -> Iterator[Finding]:
                         ID,
                         SEVERITY,
                         view.app.name,
-                        f"{key} of “{known.title}” counts {tree.phrase(tree.inside(each.modes))}, but "
+                        f"{key} of “{known.title}” applies {tree.phrase(tree.inside(each.modes))}, but "
                         f"the command can be used only {tree.phrase(usable)}"
                         f"{_harm(view, command, key, extra)}.",
                         line(*words, "--scheme", scheme.name) if kept else drop,

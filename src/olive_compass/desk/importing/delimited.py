@@ -24,7 +24,7 @@ def read(source: Source) -> Read:
     if quoted and any(cell.count("\n") > 8 for row in rows for cell in row.cells):
         # A quotation mark that is never closed has swallowed the lines after it.
         rows = _rows(source.text, delimiter, True, source.path)
-    return Read(rows, (), f"{source.encoding}, parted by {_NAMES[delimiter]}")
+    return Read(rows, (), f"{source.encoding}, separated by {_NAMES[delimiter]}")
 
 
 def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:

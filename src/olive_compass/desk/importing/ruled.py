@@ -66,7 +66,7 @@ def read(source: Source) -> Read:
             return Read(more, (), f"{source.encoding}, columns side by side")
     else:
         rows = [Row(line.number, part(line.text), _heads(line, part)) for line in lines]
-    return Read(_with_commands(rows, lines, part), (), f"{source.encoding}, parted by {name}")
+    return Read(_with_commands(rows, lines, part), (), f"{source.encoding}, separated by {name}")
 
 
 def _lines(text: str) -> list[_Line]:

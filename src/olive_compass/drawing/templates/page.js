@@ -11,7 +11,7 @@
   };
   const SIGNS = { begins: "…", muted: "×", guarded: "!", reserved: "#", keyless: "–", shared: "&", inside: "›" };
   const SAYS = {
-    free: "free", used: "used", begins: "typed runs begin with it", muted: "muted", guarded: "guarded",
+    free: "free", used: "used", begins: "typed sequences begin with it", muted: "muted", guarded: "guarded",
     reserved: "reserved", keyless: "free: keyless on purpose", shared: "shared by several commands",
     inside: "nothing here, used in a mode inside this one",
   };
@@ -166,7 +166,7 @@
       legend.append(sample);
     }
     for (const [state, sign] of Object.entries(SIGNS))
-      if (states.has(state)) legend.append(document.createTextNode(` ${sign} ${SAYS[state]} `));
+      if (states.has(state)) legend.append(make("em", "", `${sign} = ${SAYS[state]}`));
     const named = own.modes[mode()];
     const where = own.modes.length < 2 ? "" : named === "everywhere" ? " everywhere" : ` in ${named}`;
     const using = held() ? ` with ${held()}` : "";
