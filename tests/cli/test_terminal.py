@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import PROGRAM, contents
+from tests.conftest import PROGRAM, ask_in, contents
 
 pty = pytest.importorskip("pty")
 
@@ -199,7 +199,6 @@ def test_colour_only_where_it_is_wanted(desk: Path) -> None:
 
 @pytest.mark.parametrize("width", [40, 60, 80])
 def test_what_one_would_copy_is_whole_at_any_width(desk: Path, width: int) -> None:
-    from tests.conftest import ask_in
 
     for words in (["find", "--app", "quillmap"], ["history"], ["scheme", "stack", "quillmap"]):
         shown = ask_in(desk, *words, width=width).out.splitlines()
@@ -216,7 +215,6 @@ def test_what_one_would_copy_is_whole_at_any_width(desk: Path, width: int) -> No
 
 
 def test_a_list_fits_a_screen_and_says_what_shows_the_rest(desk: Path) -> None:
-    from tests.conftest import ask_in
 
     shown = ask_in(desk, "find", "quillmap", width=100).out
     total = ask_in(desk, "find", "quillmap", "--json").json["total"]
@@ -229,7 +227,6 @@ LOG = ("macro", "from-log", "logs/quillmap-2026-10-12.jsonl", LIGHT, "--lines", 
 
 
 def test_tidying_asks_first(desk: Path) -> None:
-    from tests.conftest import ask_in
 
     ask_in(desk, *LOG)
     file = desk / "macros/quillmap/light.toml"
@@ -242,7 +239,6 @@ def test_tidying_asks_first(desk: Path) -> None:
 
 
 def test_a_play_asks_at_the_terminal_and_offers_to_take_all_back(desk: Path) -> None:
-    from tests.conftest import ask_in
 
     ask_in(desk, *LOG)
     ask_in(desk, "macro", "tidy", LIGHT, "--yes")
@@ -302,8 +298,6 @@ def test_what_changes_much_asks_first(desk: Path) -> None:
 
 def test_a_merge_asks_whose_decision_stands(desk: Path, tmp_path: Path) -> None:
     import shutil
-
-    from tests.conftest import ask_in
 
     base, theirs = tmp_path / "base", tmp_path / "theirs"
     for each in (base, theirs):
@@ -398,3 +392,40 @@ def test_a_file_format_is_asked_for_line_by_line(desk: Path) -> None:
         text=True,
     )
     assert "3 records, 0 records with keys that cannot be read, 1 line passed over." in tried.stdout
+
+
+def test_commands_without_a_key_are_gone_through_one_by_one(desk: Path) -> None:
+    listed = ask_in(desk, "find", "--app", "foldpress", "--menu", "Job", "--unassigned", "--json")
+    titles = [hit["title"] for hit in listed.json["hits"]]
+    assert titles == ["Collect parts", "Archive job", "Leave Foldpress"]
+    scheme = desk / "schemes/foldpress/mine.toml"
+    ask_in(desk, "scheme", "new", "foldpress/mine")
+    before = scheme.read_bytes()
+    answers = ["1", "k", "it costs money", "b", "Hom", "Ctrl+F9", "q"]
+    words = ("assign", "foldpress", "--one-by-one", "--menu", "Job")
+    status, shown = at_terminal(desk, answers, *words)
+    assert status == 0, shown
+    # What it is, where it is, and offers with their reasons.
+    assert "Copies all parts into the job's folder" in shown
+    assert re.search(r"1 of 3.*Collect parts.*Job", shown)
+    assert "next to Ctrl+W, Close job" in shown
+    # Back undoes what was decided last; what cannot be read is asked again.
+    assert "Undid change" in shown
+    assert "“Hom” is no key" in shown
+    assert "2 commands decided, 1 left." in shown
+    text = scheme.read_text()
+    assert "Ctrl+F9" in text
+    assert "costs money" not in text
+
+    # Where it stopped is remembered.
+    status, shown = at_terminal(desk, ["q"], *words)
+    assert "1 command to go" in shown
+    assert "Leave Foldpress" in shown
+    # All of it goes back at once, and nothing else.
+    undone = ask_in(desk, "undo", "--session")
+    assert undone.out.count("Undid change") == 2
+    assert scheme.read_bytes() == before
+    assert ask_in(desk, "undo", "--session").status == 1
+    refused = ask_in(desk, *words)
+    assert refused.status == 2
+    assert "asks at a terminal" in refused.err

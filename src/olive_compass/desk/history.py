@@ -145,16 +145,20 @@ class History:
         path = os.path.join(self.folder, f"{number:06}.json")
         return decoded(load_record(path), path)
 
-    def to_undo(self) -> Record | None:
-        """The newest change that is neither undone nor itself an undoing."""
+    def undoable(self) -> Iterator[Record]:
+        """The changes that are neither undone nor undoings, the newest first."""
         skipped: set[int] = set()
         for record in self.records():
             if record.number in skipped:
                 continue
-            if not record.undoes:
-                return record
-            skipped.add(record.undoes)
-        return None
+            if record.undoes:
+                skipped.add(record.undoes)
+            else:
+                yield record
+
+    def to_undo(self) -> Record | None:
+        """The newest change that is neither undone nor itself an undoing."""
+        return next(self.undoable(), None)
 
     def to_redo(self) -> Record | None:
         """The newest undoing that was not taken back, if nothing else was changed after it."""

@@ -10,7 +10,7 @@ from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.apps.app import DUPLICATES_SAID
+from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, assign
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
@@ -30,6 +30,7 @@ EXAMPLES = """olive-compass assign quillmap "Smooth contour" Alt+M --mode draw -
 olive-compass assign quillmap lines.split "S P" --if-taken replace
 olive-compass assign quillmap "Lines > Split" F12 --dry-run --explain
 olive-compass assign quillmap --row Ctrl+Alt+1 Cairn Ford Beacon --mode draw --why "points, in a row"
+olive-compass assign quillmap --one-by-one --used
 olive-compass assign quillmap "Saved view*" Ctrl+Alt+1..Ctrl+Alt+3 --dry-run"""
 
 
@@ -70,6 +71,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="in place of the command's other keys, those of lower layers included",
     )
+    one = parser.add_argument_group("one after another, at a terminal")
+    one.add_argument(
+        "--one-by-one",
+        action="store_true",
+        help="go through commands without a key, those used most first, and ask for a key for each; COMMAND are "
+        "words of their titles then",
+    )
+    one.add_argument("--used", action="store_true", help="only commands that were used")
+    one.add_argument("--assigned", action="store_true", help="also commands that have a key")
+    one.add_argument("--menu", metavar="MENU", help="only commands whose menu has these words")
+    one.add_argument("--kind", choices=KINDS, help="only commands of this kind")
+    one.add_argument("--mark", metavar="MARK", help="only commands with this mark, such as often")
+    one.add_argument("--tray", metavar="TRAY", help="only commands on this tray")
     change_options(parser)
 
 
@@ -87,6 +101,11 @@ class Wish(Struct, frozen=True):
 
 def run(args: Any, around: Surroundings) -> int:
     stop = args.if_taken == "stop"
+    if args.one_by_one:
+        from olive_compass.cli.main import main
+        from olive_compass.cli.one_by_one import one_by_one
+
+        return one_by_one(args, around, lambda words: main(words, around))
     if _several(args.words, args.row, args.plan):
         from olive_compass.cli import families
 

@@ -3,16 +3,19 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli import pick
 from olive_compass.cli.stepping import Stepping, add_step_arguments, skip_option, take_steps
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
+from olive_compass.errors import Refused
 
 GROUP = "first steps"
 ORDER = 100
 SUMMARY = "Undo the last change"
 EXAMPLES = """olive-compass undo
 olive-compass undo 3
+olive-compass undo --session --dry-run
 olive-compass undo --dry-run
 olive-compass undo --skip"""
 
@@ -20,12 +23,37 @@ olive-compass undo --skip"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     add_step_arguments(parser)
     skip_option(parser)
+    parser.add_argument(
+        "--session", action="store_true", help="undo all that the last assign --one-by-one decided"
+    )
 
 
 def run(args: Any, around: Surroundings) -> int:
+    if args.session:
+        args.steps = _of_session(args, around)
     return take_steps(
         args, around, Stepping(History.to_undo, "undo", "undid change", _told, "redo")
     )
+
+
+def _of_session(args: Any, around: Surroundings) -> int:
+    """How many changes of the last sitting are the newest ones. Raises ``Refused`` where there is none."""
+    from olive_compass.desk import sitting
+
+    at = pick.desk(args, around)
+    changes = set(sitting.read(at).changes)
+    count = 0
+    for record in at.history.undoable():
+        if record.number not in changes:
+            break
+        count += 1
+    if not count:
+        raise Refused(
+            "No change of the last session is the newest one.",
+            hint="See them: olive-compass history",
+            status=1,
+        )
+    return count
 
 
 def _told(record: Record) -> str:
