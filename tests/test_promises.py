@@ -181,8 +181,21 @@ def test_findings_are_documented_from_their_own_source() -> None:
         ("olive-compass press quil", "quillmap"),
         ("olive-compass assign quillmap lines.sp", "lines.split"),
         ("olive-compass scheme show quillmap/m", "quillmap/mine"),
+        ("olive-compass explain lost", "lost-last-key"),
+        ("olive-compass press quillmap S --mode ver", "vertex"),
+        ("olive-compass press quillmap Ctrl+Al", "Ctrl+Alt+"),
+        ("olive-compass press quillmap Ctrl+F1", "Ctrl+F12"),
+        ("olive-compass assign quillmap lines.split Ctrl+Sh", "Ctrl+Shift+"),
+        ("olive-compass desk keyboard --layout ger", "german"),
+        ("olive-compass desk keyboard --form iso-l", "iso-laptop"),
+        ("olive-compass app rules quillmap --set most", "most-keys="),
+        ("olive-compass usage ta", "take"),
+        ("olive-compass usage quil", "quillmap"),
     ],
 )
 def test_the_shell_completes(desk: Path, line: str, offered: str) -> None:
     assert offered in completions(desk, line)
+    # Files are offered only where one is meant.
+    assert completions(desk, "olive-compass press quillmap S --mode desk") == []
+    assert completions(desk, "olive-compass app import Other --from listings/tag") != []
     assert "complete" in ask_in(desk, "completion", "bash").out

@@ -1,6 +1,13 @@
-"""What the shell may complete: applications, commands and schemes of the desk at hand."""
+"""What the shell may complete: applications, commands, modes, keys and so on, of the desk at hand."""
 
+import argparse
+from collections.abc import Callable
 from typing import Any
+
+from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
+
+#: Gives what may stand in a place, from what is typed of it and of the line.
+Completer = Callable[..., list[str]]
 
 
 def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
@@ -9,11 +16,92 @@ def app_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
 
 
 def command_ids(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    """Ids and titles of the application's commands; after a command that is to get a key, keys."""
     desk = _desk(parsed_args)
     app = getattr(parsed_args, "app", None)
     if desk is None or app not in desk.app_names():
         return []
-    return list(desk.app(app).catalogue.by_id)
+    if getattr(parsed_args, "words", None):
+        return keys(prefix)
+    commands = desk.app(app).catalogue.commands
+    return [*(each.id for each in commands), *dict.fromkeys(each.title for each in commands)]
+
+
+def keys(prefix: str, *_: Any, **__: Any) -> list[str]:
+    """Modifiers, and once one is typed, keys with it.
+
+    >>> keys("Ctrl+")[:2], "Ctrl+Alt+A" in keys("Ctrl+Alt+"), "F5" in keys("F")
+    (['Ctrl+Alt+', 'Ctrl+AltGr+'], True, True)
+    """
+    held, plus, _rest = prefix.rpartition("+")
+    typed = held.split("+") if held else []
+    modifiers = [name for name in MODIFIERS if name not in typed and name != "Main"]
+    letters = [
+        chr(code) for code in (*range(ord("A"), ord("Z") + 1), *range(ord("0"), ord("9") + 1))
+    ]
+    return [held + plus + each for each in (*(f"{m}+" for m in modifiers), *letters, *NAMED_KEYS)]
+
+
+def mode_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    """The modes of the application, or of all where none is named."""
+    desk = _desk(parsed_args)
+    named = getattr(parsed_args, "app", None)
+    apps = [each for each in (desk.app_names() if desk else []) if named in (None, each)]
+    return sorted({mode for app in apps for mode in desk.app(app).modes.names})
+
+
+def forms(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    return _of_keyboards(parsed_args, "forms")
+
+
+def layouts(prefix: str, parsed_args: Any, **_: Any) -> list[str]:
+    return _of_keyboards(parsed_args, "layouts")
+
+
+def _of_keyboards(parsed_args: Any, kind: str) -> list[str]:
+    from olive_compass.desk.keyboards import names
+
+    desk = _desk(parsed_args)
+    return names(desk.root if desk else "", kind)
+
+
+def rules(*_: Any, **__: Any) -> list[str]:
+    from olive_compass.core.apps.app import RULE_TYPES
+
+    return [f"{name}=" for name in RULE_TYPES]
+
+
+def findings(*_: Any, **__: Any) -> list[str]:
+    from olive_compass.core.findings import kinds
+
+    return sorted(kinds())
+
+
+#: What completes the value of an option, wherever it stands.
+_OPTIONS: dict[str, Completer] = {
+    "--mode": mode_names,
+    "--form": forms,
+    "--layout": layouts,
+    "--set": rules,
+    "--key": keys,
+}
+
+#: What completes an argument, by the word that stands for it.
+_ARGUMENTS: dict[str, Completer] = {"KEY": keys, "KEYS": keys, "FINDING": findings}
+
+
+def complete_values(parser: argparse.ArgumentParser) -> None:
+    """Gives each argument that has no completer the one for its name, and files only where one is meant."""
+    from argcomplete.completers import FilesCompleter, SuppressCompleter
+
+    for action in parser._actions:
+        if action.choices is not None or hasattr(action, "completer") or action.nargs == 0:
+            continue
+        name = str(action.metavar or "")
+        known = next((_OPTIONS[o] for o in action.option_strings if o in _OPTIONS), None)
+        known = known or _ARGUMENTS.get(name)
+        is_file = any(word in name for word in ("FILE", "FOLDER", "LISTING"))
+        action.completer = known or (FilesCompleter() if is_file else SuppressCompleter())  # type: ignore[attr-defined]
 
 
 def scheme_names(prefix: str, parsed_args: Any, **_: Any) -> list[str]:

@@ -22,8 +22,11 @@ def current(at: Desk, around: Surroundings) -> str:
     parts = here.split(os.sep)
     if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in at.app_names():
         return parts[1]
-    used = at.seat.current
-    return used if used in at.app_names() else ""
+    used, names = at.seat.current, at.app_names()
+    if used in names:
+        return used
+    # Where there is only one, it is meant.
+    return names[0] if len(names) == 1 else ""
 
 
 def named_or_current(at: Desk, around: Surroundings, names: list[str]) -> list[str]:

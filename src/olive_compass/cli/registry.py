@@ -157,8 +157,10 @@ def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: li
     verbs = next((a.choices for a in flat._actions if isinstance(a.choices, dict)), {})
     if not hasattr(module, "DEFAULT_VERB") or (typed and typed[0] in verbs):
         fill(parser, module)
+        _complete_all(parser)
         return
     module.show_arguments(parser)
+    _complete_all(parser)
     first = next(action for action in parser._actions if not action.option_strings)
     named = getattr(first, "completer", None)
 
@@ -166,6 +168,17 @@ def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: li
         return [*verbs, *(named(prefix, **options) if named else [])]
 
     first.completer = both  # type: ignore[attr-defined]
+
+
+def _complete_all(parser: argparse.ArgumentParser) -> None:
+    """Gives the arguments of a command and of its verbs their completers."""
+    from olive_compass.cli.completion import complete_values
+
+    complete_values(parser)
+    for action in parser._actions:
+        if isinstance(action.choices, dict):
+            for inner in action.choices.values():
+                complete_values(inner)
 
 
 def parser_for(words: list[str]) -> argparse.ArgumentParser:

@@ -17,7 +17,7 @@ olive-compass explain"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("id", nargs="?", metavar="ID", help="the finding's id")
+    parser.add_argument("id", nargs="?", metavar="FINDING", help="a finding, such as lost-last-key")
     json_option(parser)
 
 
