@@ -91,7 +91,7 @@ def test_swipes_keep_to_the_rose(ask: Ask) -> None:
         "vertex": "Hatch",
         "label": None,
     }
-    copied = ask("swipes", "copy", "quillmap", "draw", "label", "--bearing", "300")
+    copied = ask("swipes", "copy", "quillmap", "draw", "label", "--direction", "300")
     assert "swipe:300 in label: Hatch" in copied.out
     stopped = ask("swipes", "copy", "quillmap", "draw", "label")
     assert (stopped.status, "--if-taken replace" in stopped.err) == (2, True)

@@ -28,7 +28,7 @@ ORDER = 50
 SUMMARY = "List, draw or copy the swipes of each mode"
 EXAMPLES = """olive-compass swipes quillmap
 olive-compass swipes quillmap --as svg --out roses.svg
-olive-compass swipes copy quillmap draw vertex --bearing 060 --if-taken replace
+olive-compass swipes copy quillmap draw vertex --direction 060 --if-taken replace
 olive-compass swipes copy quillmap draw label --if-taken replace --dry-run"""
 
 
@@ -42,7 +42,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(copy)
     copy.add_argument("origin", metavar="FROM", help="the mode that has the swipes")
     copy.add_argument("goal", metavar="TO", help="the mode that gets them")
-    copy.add_argument("--bearing", metavar="B", help="copy only this direction, such as NE or 030")
+    copy.add_argument(
+        "--direction",
+        dest="bearing",
+        metavar="D",
+        help="copy only this direction, such as NE or 030",
+    )
     copy.add_argument(
         "--if-taken", choices=("replace", "stop"), help="what to do where a direction is taken"
     )
@@ -74,9 +79,9 @@ def _list(
     modes = [mode for mode in asked if stack.app.rose(mode)]
     if not modes:
         raise Refused(
-            f"{stack.app.title} has no rose: it takes no swipes.",
+            f"{stack.app.title} takes no swipes.",
             file=f"apps/{stack.app.name}/app.toml",
-            hint="Roses stand under [swipes].",
+            hint=f"To set how many directions a mode has: olive-compass app rules {stack.app.name} --swipes MODE=8",
         )
     found = {mode: places(keymap, mode) for mode in modes}
     if into.form != "text" or into.out:
@@ -96,7 +101,7 @@ def _list(
 def _as_json(keymap: Keymap, place: Place) -> dict[str, Any]:
     """A place of a rose as JSON (docs/json.md)."""
     return {
-        "bearing": bearing_name(place.bearing),
+        "direction": bearing_name(place.bearing),
         "command": place.command or None,
         "title": words.title(keymap, place.command) if place.command else None,
         "from": words.source(place.claim) if place.claim else None,
@@ -108,7 +113,9 @@ def _print(around: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) 
     app = keymap.app
     empty = sum(not place.command for rose in found.values() for place in rose)
     whole = sum(len(rose) for rose in found.values())
-    around.say(f"{BOLD}{app.title}{OFF}: {whole} places in {len(found)} roses, {empty} empty.")
+    around.say(
+        f"{BOLD}{app.title}{OFF}: {counted(whole, 'direction')} in {counted(len(found), 'mode')}, {empty} empty."
+    )
     sizes = {app.rose(mode) for mode in found}
     unlike = differing(found)
     rows = []
@@ -176,9 +183,9 @@ def _refused(view: AppView, goal: str, change: Change) -> Refused | None:
     bearing = refusal.about.bearing
     near = " or ".join(map(bearing_name, nearest(bearing, size))) if size else ""
     return Refused(
-        f"The rose of {goal} has no {bearing_name(bearing)}"
-        + (f"; the nearest are {near}." if size else ": it has no rose."),
-        hint="Copy single places with --bearing." if size else "",
+        f"Swipes in {goal} have no {bearing_name(bearing)}"
+        + (f"; the nearest are {near}." if size else ": it takes none."),
+        hint="Copy single places with --direction." if size else "",
     )
 
 
@@ -190,5 +197,5 @@ def _bearing(text: str, size: int) -> int:
             if bearing is not None
             else "N, NE, 030"
         )
-        raise Refused(f"The rose has no “{text}”; try {near}.")
+        raise Refused(f"There is no direction “{text}”; try {near}.")
     return bearing

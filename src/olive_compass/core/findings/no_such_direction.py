@@ -13,8 +13,8 @@ from olive_compass.core.schemes.verdicts import verdict
 
 ID = "no-such-direction"
 SEVERITY = "error"
-SAYS = "A swipe has a bearing that the rose of its mode does not have."
-ADVICE = "Use one of the nearest bearings: olive-compass swipes APP shows which are empty."
+SAYS = "A swipe goes in a direction that its mode does not have."
+ADVICE = "Use one of the nearest directions: olive-compass swipes APP shows which are empty."
 
 
 def find(view: View) -> Iterator[Finding]:

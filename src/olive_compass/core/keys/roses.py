@@ -1,7 +1,7 @@
 """Roses: the bearings in which a mode takes swipes, as on a compass."""
 
-#: How many bearings a rose can have.
-SIZES = (2, 3, 4, 6, 8, 12)
+#: How many directions a mode can have.
+SIZES = range(2, 17)
 
 #: Compass names by bearing in degrees.
 NAMES = {

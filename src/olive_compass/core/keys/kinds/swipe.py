@@ -17,7 +17,7 @@ class Swipe(Kind):
     def read(self, text: str) -> str:
         bearing = read_bearing(text)
         if bearing is None:
-            raise Unreadable(f"“{text}” is no bearing (N, NE, 045 and so on)")
+            raise Unreadable(f"“{text}” is no direction (N, NE, 045 and so on)")
         return PREFIX + bearing_name(bearing)
 
     def broken(self, asked: Asked) -> Iterator[Broken]:
@@ -31,7 +31,10 @@ class Swipe(Kind):
                 name = bearing_name(bearing or 0)
                 near = tuple(PREFIX + bearing_name(each) for each in nearest(bearing or 0, size))
                 yield Broken(
-                    "swipes", f"its rose in {mode} has {size} bearings and no {name}", mode, near
+                    "swipes",
+                    f"its swipes in {mode} have {size} directions, and no {name}",
+                    mode,
+                    near,
                 )
 
 
