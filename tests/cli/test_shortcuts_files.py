@@ -548,7 +548,7 @@ def test_what_cannot_be_written_is_named_and_told_by_the_status(tmp_path: Path) 
     words = ("deliver", "own", "--to", str(file), "--file-format", "own", "--yes")
     done = ask(*words)
     assert done.status == 1
-    assert "Not written: open: the format does not say how a key is switched off." in done.out
+    assert "Not written: open: the format does not say how a key is turned off." in done.out
     assert "olive-compass fileformat set own off TEXT" in done.out
     assert "bind F9 => save" in file.read_text()
     assert ask("fileformat", "set", "own", "off", "unbind {keys}").status == 0

@@ -178,7 +178,7 @@ def test_a_kind_is_read_generously(text: str, key: str) -> None:
         ("wheel:out", "is no turn of the wheel (up, down, left, right)"),
         ("tap:Q", "is no modifier, and only a modifier can be tapped"),
         ("hold:", "is no key"),
-        ("swipe:up", "is no bearing"),
+        ("swipe:up", "is no direction"),
     ],
 )
 def test_what_is_none_of_a_kind_is_said(text: str, says: str) -> None:
@@ -204,7 +204,7 @@ def test_what_an_application_takes_beside_keys_must_be_said() -> None:
 
 def test_a_swipe_goes_where_the_rose_of_the_mode_goes() -> None:
     assert broken("swipe:N", sizes={"draw": 4, "everywhere": 2}) == [
-        "its rose in everywhere has 2 bearings and no N"
+        "its swipes in everywhere have 2 directions, and no N"
     ]
     assert broken("swipe:NE", sizes={"draw": 8}) == ["it takes no swipes"]
     assert broken("swipe:E", sizes={"everywhere": 2}) == ["it takes no swipes in draw"]

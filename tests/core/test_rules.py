@@ -53,13 +53,13 @@ def test_a_swipe_off_the_rose_names_the_bearing_and_the_nearest_there_are() -> N
     assert broken("swipe:NE") == [
         (
             "swipes",
-            "its rose in draw has 6 bearings and no NE",
+            "its swipes in draw have 6 directions, and no NE",
             "draw",
             ("swipe:060", "swipe:N"),
         )
     ]
     ((_, why, mode, near),) = broken("swipe:E", ("draw", "label"))
-    assert (why, mode) == ("its rose in draw has 6 bearings and no E", "draw")
+    assert (why, mode) == ("its swipes in draw have 6 directions, and no E", "draw")
     assert near == ("swipe:060", "swipe:120")
     # What lies inside a mode has its rose, and each mode is judged by its own.
     assert [each[2] for each in broken("swipe:E", ("vertex", "label"))] == ["vertex"]
