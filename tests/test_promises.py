@@ -1,5 +1,6 @@
 """What the project promises of itself: rooms, help, schemas, completion, documents."""
 
+import argparse
 import csv
 import json
 import subprocess
@@ -67,6 +68,19 @@ def test_help_is_there_for_every_command_and_verb(tmp_path: Path) -> None:
     for words in (["app", "import"], ["scheme", "show"], ["desk", "new"]):
         assert "examples:\n  olive-compass" in ask_in(tmp_path, *words, "--help").out
     assert ask_in(tmp_path, "--version").out.startswith("olive-compass 0.")
+
+
+def test_every_argument_says_what_it_is_and_every_verb_has_an_example() -> None:
+    def silent(parser: argparse.ArgumentParser) -> list[object]:
+        verbs = [a for a in parser._actions if isinstance(a.choices, dict)]
+        found: list[object] = [a for a in parser._actions if a.help is None and a not in verbs]
+        for each in {id(p): p for a in verbs for p in a.choices.values()}.values():
+            found += [] if "examples:" in (each.epilog or "") and each.description else [each.prog]
+            found += silent(each)
+        return found
+
+    for name in command_names():
+        assert silent(command_parser(name, command_module(name))) == [], name
 
 
 def test_everyday_commands_load_nothing_heavy(desk: Path) -> None:

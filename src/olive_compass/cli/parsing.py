@@ -89,6 +89,7 @@ def command_parser(name: str, module: Any, program: str = PROGRAM) -> Parser:
 def fill(parser: argparse.ArgumentParser, module: Any) -> None:
     """Gives ``parser`` the options of the command and those that all commands have."""
     module.add_arguments(parser)
+    _explain(parser)
     _add_common(parser, None)
     for action in parser._actions:
         if isinstance(action, argparse._SubParsersAction):
@@ -96,9 +97,49 @@ def fill(parser: argparse.ArgumentParser, module: Any) -> None:
             first = {inner: verb for verb, inner in reversed(action.choices.items())}
             says = {each.dest: each.help or "" for each in action._choices_actions}
             for inner, verb in first.items():
+                _explain(inner)
                 _add_common(inner, argparse.SUPPRESS)
                 inner.description = inner.description or f"{capital(says[verb])}."
                 _tell_examples(parser, module, action, verb, inner)
+
+
+#: What an argument is, where nothing more is to be said of it than its name says.
+_ARGUMENTS = {
+    "APP": "the application",
+    "APP/MACRO": "the macro, by its application and its name",
+    "APP/NAME": "the scheme, by its application and its name",
+    "APP/TRAY": "the tray, by its application and its name; or its name alone",
+    "COMMAND": "a command: its id, its title, its menu path, or a part that fits only one",
+    "FILE": "the file",
+    "FOLDER": "the folder",
+    "GROUP": "the group, as it is called on the tray",
+    "INPUT": "the input, as the step names it",
+    "ITEM": "an item: its id, its title or a part of it",
+    "MODE": "the mode",
+    "NAME": "the name",
+    "OTHER": "the other macro",
+    "PURPOSE": "the purpose, by its id",
+    "QUESTION": "the question, as the macro will ask it",
+    "SET": "the key set",
+    "SETTING": "the setting",
+    "STEP": "the number of the step",
+    "TO": "the number that the step gets",
+    "action": "what to do",
+    "shell": "the shell",
+    "--ask": "a question for an input: INPUT=QUESTION",
+    "--hand": "the hand that is free for the keyboard",
+    "--input": "an input of the step: INPUT=VALUE",
+    "--kind": "what kind of command it is",
+    "--platform": "the system: pc, mac or linux",
+}
+
+
+def _explain(parser: argparse.ArgumentParser) -> None:
+    """Gives every argument that says nothing of itself its help text."""
+    for action in parser._actions:
+        if action.help is None and not isinstance(action, argparse._SubParsersAction):
+            names = (*action.option_strings[-1:], str(action.metavar or ""), action.dest)
+            action.help = next((_ARGUMENTS[name] for name in names if name in _ARGUMENTS), None)
 
 
 def _tell_examples(
@@ -268,7 +309,7 @@ def despite_guard_option(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         choices=("guard",),
-        metavar="WHAT",
+        metavar="OBJECTION",
         help="do it all the same: guard (where guarded keys would change)",
     )
 
@@ -282,7 +323,7 @@ def forget_option(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         choices=KEPT,
-        metavar="WHAT",
+        metavar="FIELD",
         help=f"empty also what the listing leaves empty: {', '.join(KEPT)}",
     )
 

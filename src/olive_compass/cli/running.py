@@ -72,7 +72,7 @@ def change_options(
             action="append",
             default=[],
             choices=DESPITE,
-            metavar="WHAT",
+            metavar="OBJECTION",
             help=f"do it all the same: {', '.join(DESPITE)} (asked at a terminal)",
         )
     if scheme:

@@ -32,7 +32,7 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
         parser, "slot", nargs="?", metavar="SLOT", help="the slot (default: list all of them)"
     )
     parser.add_argument(
-        "content", nargs="?", metavar="WHAT", help="what is in it now (none given: says it)"
+        "content", nargs="?", metavar="TEXT", help="what is in it now (none given: says it)"
     )
     parser.add_argument("--empty", action="store_true", help="nothing is in it")
     shift = parser.add_mutually_exclusive_group()

@@ -33,7 +33,7 @@ def rename_arguments(parser: argparse.ArgumentParser) -> None:
 
 def drop_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     dry_run_option(parser)
     json_option(parser)
 

@@ -48,6 +48,7 @@ olive-compass app rules foldpress --unlisted "Ctrl+F9=proofs the last sheet" --d
 olive-compass app rules foldpress --unlisted F9= --dry-run
 olive-compass app slot reliefkiln "Saved view 3" "Harbour mouth" --dry-run
 olive-compass app slot quillmap "Saved view 3" "Quay" --project harbour-charts
+olive-compass app trays quillmap
 olive-compass app rename foldpress Foldmaster --dry-run
 olive-compass app drop foldpress --dry-run
 olive-compass app list
@@ -94,7 +95,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="the most keys one after another that it takes (1: none)",
     )
     forget_option(add)
-    add.add_argument("-y", "--yes", action="store_true", help="take an updated listing in unasked")
+    add.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     dry_run_option(add)
     json_option(add)
     spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")

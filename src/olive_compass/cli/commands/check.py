@@ -63,7 +63,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--fix", action="store_true", help="make the safe repairs, after showing them"
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="with --fix: make them unasked")
+    parser.add_argument(
+        "-y", "--yes", action="store_true", help="with --fix: do not ask for confirmation"
+    )
     parser.add_argument(
         "--watch", action="store_true", help="answer anew whenever a file of the desk is saved"
     )

@@ -45,7 +45,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--why", default="", metavar="TEXT", help="with --import-changes: the reason"
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     scheme_option(parser)
     despite_guard_option(parser)
     dry_run_option(parser)

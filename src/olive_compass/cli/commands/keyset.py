@@ -77,7 +77,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--scheme", metavar="NAME", help="write into schemes of this name (the personal ones)"
     )
     apply.add_argument("--all", action="store_true", help="show also what is so already, or absent")
-    apply.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    apply.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     dry_run_option(apply)
     json_option(apply)
     json_option(_only(verbs, "drift", "what has moved away from the set, where, since when"))

@@ -84,7 +84,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     join.add_argument("other", metavar="OTHER")
     _macro(verbs, "remove", "take a macro away")
     tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
-    tidy.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    tidy.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     for name in _EDITING:
         dry_run_option(verbs.choices[name])
         json_option(verbs.choices[name])

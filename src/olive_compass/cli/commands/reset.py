@@ -42,7 +42,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         default=FACTORY,
         help="as this scheme has it (factory: the decisions go)",
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     change_options(parser)
 
 

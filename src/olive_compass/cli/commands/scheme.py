@@ -96,7 +96,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(rename)
     drop = verbs.add_parser("drop", help="take a scheme away")
     _which(drop)
-    drop.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    drop.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(drop)
     dry_run_option(drop)
     json_option(drop)

@@ -29,6 +29,8 @@ olive-compass tray group harbour-day "On paper" --before Lights --dry-run
 olive-compass tray rename harbour-day "Harbour days" --dry-run
 olive-compass tray place harbour-day before Edit --dry-run
 olive-compass tray off harbour-day --dry-run
+olive-compass tray on harbour-day --dry-run
+olive-compass tray letter harbour-day H --dry-run
 olive-compass tray copy harbour-day foldpress --kind menu --dry-run
 olive-compass tray reset harbour-day --as-in factory --dry-run"""
 

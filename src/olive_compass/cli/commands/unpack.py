@@ -56,7 +56,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="take desk.toml as well: its name, stacks and severities",
     )
-    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)

@@ -66,7 +66,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     reading_options(parser, keeps=True)
     parser.add_argument("--all", action="store_true", help="show also what holds")
     parser.add_argument("--limit", type=int, metavar="N", help="at most N changed commands")
-    parser.add_argument("-y", "--yes", action="store_true", help="do it unasked")
+    parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(parser)
     dry_run_option(parser)
     json_option(parser)
