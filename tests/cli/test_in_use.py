@@ -61,3 +61,13 @@ def test_names_that_stand_once_need_no_application(ask: Ask) -> None:
     assert ask("keyset", "show").status == 0
     ask("keyset", "new", "other")
     assert "say which" in ask("keyset", "show").err
+
+
+def test_the_only_application_of_a_desk_need_not_be_named(ask: Ask, desk: Path) -> None:
+    for name in ("quillmap", "reliefkiln", "tagwright"):
+        assert ask("app", "drop", name, "--yes").status == 0
+    assert ask("scheme", "new", "foldpress/mine").status == 0
+    assert "Foldpress" in ask("press", "Ctrl+S").out
+    assert ask("assign", "Fold marks", "Ctrl+K").status == 0
+    assert ask("check").status == 0
+    assert "Fold marks" in ask("press", "Ctrl+K").out
