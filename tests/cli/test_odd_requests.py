@@ -29,7 +29,7 @@ REFUSED = [
     (("app", "trays", "quillmap", "lamp", "--off"), "no trays of the kind"),
     (("app", "trays", "quillmap", "tab", "--off"), "is a tab of"),
     (("via", "quillmap", "Gauge"), "not said what shows"),
-    (("via", "quillmap", "Gauge", "--off"), "no proxy"),
+    (("via", "quillmap", "Gauge", "--off"), "nothing recorded"),
     (("via", "quillmap", "Gauge", "--through", "nothing like it"), "has no command"),
     (("app", "slot", "reliefkiln", "View 1", "--inserted", "--removed"), "not allowed with"),
     (("usage", "take"), "Missing: FILE"),

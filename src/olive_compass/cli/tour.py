@@ -488,7 +488,7 @@ TOUR: tuple[Scene, ...] = (
         "Beside the preview sits the key that shades for forty minutes. How often was it hit?",
         ("usage", "reliefkiln", "--slips"),
     ),
-    ("What are the keys worth, and which others would be?", ("savings", "quillmap")),
+    ("How much time do the keys save, and which others would save more?", ("savings", "quillmap")),
     (
         "Keys for the five that are used most without one: the cheapest together, as one change.",
         ("suggest", "quillmap", "--most", "5", "--yes"),

@@ -54,7 +54,7 @@ def wrong_proxies(tables: Mapping[str, Any]) -> Iterator[tuple[str, str, str]]:
         if not isinstance(table, dict) or not table.get("through"):
             yield "via", name, f"“{name}” says through which command it is shown: through = ID."
             continue
-        for _, says in check_fields(table, _PROXY, "a proxy"):
+        for _, says in check_fields(table, _PROXY, "[via]"):
             yield "via", name, says
 
 

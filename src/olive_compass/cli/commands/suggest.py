@@ -237,7 +237,7 @@ def _print_sums(around: Surroundings, plan: Plan, counted_ones: set[str]) -> Non
 
 def _why(left: LeftOut) -> str:
     keys = joined(map(str, left.has))
-    reason = WHY.get(left.why, f"can have no key: {left.why} stands against all of them")
+    reason = WHY.get(left.why, f"can have no key: because of {left.why}")
     return reason.format(keys=keys)
 
 

@@ -61,7 +61,7 @@ def _proxy(args: Any, around: Surroundings) -> int:
     if args.off:
         if thing not in app.proxies:
             raise Refused(
-                f"{app.title} has no proxy for “{thing}”; nothing was changed.", file=path
+                f"{app.title} has nothing recorded for “{thing}”; nothing was changed.", file=path
             )
         after = app_writing.with_rule(data, "via", thing, None)
         what = f"{app.title}: nothing shows {thing} any more"
@@ -96,7 +96,7 @@ def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
         around.json({"app": app.name, "via": rows})
     elif not rows:
         around.say(
-            f"{app.title} has no proxy yet. For example: "
+            f"{app.title} has nothing yet that another command shows. For example: "
             f"olive-compass via {app.name} 'Tide gauge' --through COMMAND"
         )
     else:
