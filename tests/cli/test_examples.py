@@ -454,3 +454,30 @@ def test_every_picture_is_made_by_a_command_that_works(
         if answer.status != 0:
             wrong[name] = answer.err
     assert wrong == {}
+
+
+def test_the_lines_of_the_docs_run_in_their_order_where_the_demo_ends(
+    toured: tuple[Path, Answer], tmp_path: Path
+) -> None:
+    wrong = {}
+    copies = Copies(toured[0], tmp_path / "desk")
+    run = 0
+    for page in sorted(DOCS.rglob("*.md")):
+        desk = copies.fresh()
+        blocks = re.findall(
+            r"^```(?:sh|console)\n(.*?)^```", page.read_text(), re.MULTILINE | re.DOTALL
+        )
+        for line in (line for block in blocks for line in block.splitlines()):
+            if not line.startswith("olive-compass "):
+                continue
+            words, into, file = shlex.split(line, comments=True)[1:], "", ""
+            if ">" in words:
+                words, into, file = words[:-2], *words[-2:]
+            answer = ask_in(desk, *words)
+            run += 1
+            if answer.status not in (0, 1):
+                wrong[f"{page.name}: {line}"] = answer.err
+            elif into:
+                (desk / file).write_text(answer.out)
+    assert wrong == {}
+    assert run > 60
