@@ -152,7 +152,7 @@
       if (own.tints[found.group]) groups.add(found.group);
       states.add(found.state);
       $(key, "i").textContent = SIGNS[found.state] || "";
-      $(key, "span").textContent = ["keyless", "inside"].includes(found.state) ? "" : found.text;
+      $(key, "span").textContent = ["keyless", "inside", "reserved"].includes(found.state) ? "" : found.text;
       key.setAttribute("aria-label", `${key.dataset.legend}: ${found.text || SAYS[found.state]}`
         + (found.text && found.state !== "used" ? `, ${SAYS[found.state]}` : ""));
       if (["free", "keyless"].includes(found.state) && TYPES.test(key.dataset.code)) free.push(key.dataset.legend);
