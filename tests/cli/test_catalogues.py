@@ -32,10 +32,10 @@ def test_a_mode_is_added_moved_and_dropped(ask: Ask, desk: Path) -> None:
     assert ask("app", "show", "quillmap", "--json").json["parents"]["trace"] == "draw"
     assert ask("app", "mode", "move", "quillmap", "trace", "--inside", "label").status == 0
     assert ask("app", "show", "quillmap", "--json").json["parents"]["trace"] == "label"
-    in_use = ask("app", "mode", "drop", "quillmap", "vertex")
+    in_use = ask("app", "mode", "remove", "quillmap", "vertex")
     assert (in_use.status, "commands of Quillmap name the mode" in in_use.err) == (2, True)
-    assert ask("app", "mode", "drop", "quillmap", "vertex", "--into", "draw").status == 0
-    assert ask("app", "mode", "drop", "quillmap", "trace").status == 0
+    assert ask("app", "mode", "remove", "quillmap", "vertex", "--into", "draw").status == 0
+    assert ask("app", "mode", "remove", "quillmap", "trace").status == 0
     modes = ask("app", "show", "quillmap", "--json").json["parents"]
     assert list(modes) == ["canvas", "draw", "label"]
     for words, says in (
@@ -43,8 +43,8 @@ def test_a_mode_is_added_moved_and_dropped(ask: Ask, desk: Path) -> None:
         (("rename", "quillmap", "draw", "label"), "already"),
         (("rename", "quillmap", "draw"), "is to be called"),
         (("move", "quillmap", "canvas", "--inside", "draw"), "lies in itself"),
-        (("drop", "quillmap", "everywhere"), "root of all modes"),
-        (("drop", "quillmap", "drow"), "Did you mean draw?"),
+        (("remove", "quillmap", "everywhere"), "root of all modes"),
+        (("remove", "quillmap", "drow"), "Did you mean draw?"),
     ):
         refused = ask("app", "mode", *words)
         assert (refused.status, says in refused.err) == (2, True), refused.err
@@ -113,9 +113,9 @@ def test_an_application_is_renamed_and_dropped(ask: Ask, desk: Path) -> None:
     assert "quillmap-pro" in (desk / "desk.toml").read_text()
     assert "quillmap-pro" in (desk / "purposes.csv").read_text().splitlines()[1]
     assert ask("check", "quillmap-pro").status in (0, 1)
-    asked = ask("app", "drop", "quillmap-pro")
+    asked = ask("app", "remove", "quillmap-pro")
     assert (asked.status, "--yes" in asked.err) == (2, True)
-    dropped = ask("app", "drop", "quillmap-pro", "--yes")
+    dropped = ask("app", "remove", "quillmap-pro", "--yes")
     assert "decision" in dropped.out
     assert not (desk / "schemes/quillmap-pro").exists()
     assert "quillmap" not in (desk / "desk.toml").read_text()
@@ -147,7 +147,7 @@ def test_a_catalogue_has_the_keys_of_both_platforms(ask: Ask, desk: Path) -> Non
             assert added.status == 0, added.err
             file = (desk / f"apps/{name}/commands.csv").read_text()
             assert files.setdefault(name, file) == file, "it is the same wherever it was read"
-            ask("app", "drop", name, "--yes")
+            ask("app", "remove", name, "--yes")
         ask("app", "import", "Both", "--from", "both.csv", "--yes")
     assert "hide,Hide,,,,command,,,,Meta+H" in files["both"]
     assert "redo,Redo,,Ctrl+Y,,command,,,,Shift+Meta+Z" in files["cells"]
@@ -228,7 +228,7 @@ def test_what_is_told_on_one_platform_holds_on_the_other(ask: Ask, desk: Path) -
         added = ask("app", "import", "Both", "--from", "both.csv", "--yes").out
         assert "only the main modifier as modifiers" in added
         files.append((desk / "apps/both/app.toml").read_text())
-        ask("app", "drop", "both", "--yes")
+        ask("app", "remove", "both", "--yes")
     assert files[0] == files[1]
     ask("app", "import", "Both", "--from", "both.csv", "--yes")
     ask("scheme", "new", "both/mine")

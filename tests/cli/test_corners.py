@@ -309,7 +309,7 @@ def test_a_log_of_another_application_becomes_a_macro(ask: Ask, desk: Path) -> N
     ]
     assert {"height": "412"}.items() <= steps["steps"][1]["inputs"].items()
     assert "macro-command" in ask("check", "quillmap").out
-    assert ask("macro", "drop", "quillmap/theirs", "4").status == 0
+    assert ask("macro", "cut", "quillmap/theirs", "4").status == 0
     assert "input-never-asked" in ask("check", "quillmap").out
     assert ask("macro", "ask", "quillmap/theirs", "2", "at").status == 0
     assert "input-never-asked" not in ask("check", "quillmap").out

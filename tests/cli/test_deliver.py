@@ -156,10 +156,10 @@ def test_a_form_is_made_tried_used_and_dropped(ask: Ask, desk: Path, tmp_path: P
     assert (first["command"], first["title"]) == ("line.smooth", "Line smooth")
     assert first["factory-keys"] == ["Ctrl+M", "F6"]
     assert "Plain" in ask("fileformat", "list").out or "plain" in ask("fileformat", "list").out
-    kept = ask("fileformat", "drop", "plain")
+    kept = ask("fileformat", "remove", "plain")
     assert (kept.status, "is read by this format" in kept.err) == (2, True)
     assert ask("undo").status == 0
-    assert ask("fileformat", "drop", "plain").status == 0
+    assert ask("fileformat", "remove", "plain").status == 0
     assert not (desk / "fileformats/plain.toml").exists()
 
 

@@ -26,8 +26,8 @@ def test_a_device_is_declared_shown_and_dropped(ask: Ask, desk: Path) -> None:
     assert ask("desk", "device", "--json").json["devices"][0]["hand"] == "foot"
     assert "2 home strokes" in ask("desk", "device", "show", "pedal").out
     again = ask(*PEDAL)
-    assert (again.status, "drop pedal" in again.err) == (2, True)
-    assert ask("desk", "device", "drop", "pedal").status == 0
+    assert (again.status, "remove pedal" in again.err) == (2, True)
+    assert ask("desk", "device", "remove", "pedal").status == 0
     assert not (desk / "devices/pedal.toml").exists()
     assert ask("undo").status == 0
     assert (desk / "devices/pedal.toml").exists()
@@ -43,7 +43,7 @@ def test_a_device_is_declared_shown_and_dropped(ask: Ask, desk: Path) -> None:
         (("new", "pad", "--controls", "a,a"), "stands twice"),
         (("new", "pad", "--controls", "a", "--reach", "-1"), "home strokes"),
         (("show", "pad"), "no device"),
-        (("drop",), "Name a device"),
+        (("remove",), "Name a device"),
     ],
 )
 def test_what_cannot_be_declared_is_refused(
@@ -83,7 +83,7 @@ def test_the_pad_and_the_pedal_count_like_keys(studio: Ask) -> None:
     assert (gone.status, "no control K9" in gone.err) == (2, True)
     near = studio("assign", "quillmap", "Wood", "pedel:left")
     assert "did you mean pedal?" in near.err
-    studio("desk", "device", "drop", "pad")
+    studio("desk", "device", "remove", "pad")
     found = studio("check", "quillmap", "--json").json["findings"]
     assert [f["keys"] for f in found if f["id"] == "not-on-keyboard"] == [["pad:K1"]]
 

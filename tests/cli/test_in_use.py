@@ -65,7 +65,7 @@ def test_names_that_stand_once_need_no_application(ask: Ask) -> None:
 
 def test_the_only_application_of_a_desk_need_not_be_named(ask: Ask, desk: Path) -> None:
     for name in ("quillmap", "reliefkiln", "tagwright"):
-        assert ask("app", "drop", name, "--yes").status == 0
+        assert ask("app", "remove", name, "--yes").status == 0
     assert ask("scheme", "new", "foldpress/mine").status == 0
     assert "Foldpress" in ask("press", "Ctrl+S").out
     assert ask("assign", "Fold marks", "Ctrl+K").status == 0

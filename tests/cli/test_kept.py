@@ -197,9 +197,9 @@ def test_a_scheme_keeps_its_place_under_another_name_and_goes_whole(ask: Ask, de
     assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out
     for name in ("house", "factory", "aux"):
         assert ask("scheme", "rename", "quillmap/evenings", name).status == 2
-    assert ask("scheme", "drop", "quillmap/evenings", "--yes").status == 0
+    assert ask("scheme", "remove", "quillmap/evenings", "--yes").status == 0
     assert "starts Cairn" not in ask("press", "quillmap", "Alt+F10").out
     assert "evenings" not in (desk / "desk.toml").read_text()
-    assert ask("scheme", "drop", "quillmap/house").status == 2, "it asks first"
+    assert ask("scheme", "remove", "quillmap/house").status == 2, "it asks first"
     assert ask("undo").status == 0
     assert (desk / "schemes/quillmap/evenings.toml").exists()

@@ -65,7 +65,7 @@ def test_the_value_that_someone_forgot_to_ask_for(ask: Ask, light: str) -> None:
     ask("macro", "fix", light, "1", "at", "1,1")
     assert "fixed-value" not in ask("check", "quillmap").out
     ask("undo", "2")
-    ask("macro", "drop", light, "1", "3", "5", "6")
+    ask("macro", "cut", light, "1", "3", "5", "6")
     for step, name in ((1, "at"), (2, "at"), (2, "text")):
         ask("macro", "ask", light, str(step), name, "Well?")
     found = ask("check", "quillmap").out
@@ -95,7 +95,7 @@ def test_steps_are_edited_by_number_and_every_edit_is_undone(
     for words in (
         ("ask", light, "2", "at", "Where?"),
         ("fix", light, "2", "sectors", "4"),
-        ("drop", light, "1", "3"),
+        ("cut", light, "1", "3"),
         ("move", light, "4", "1"),
         ("insert", light, "2", "Halo", "--input", "value=0.8"),
         ("insert", light, "1", "--press", "ctrl-0"),
@@ -120,7 +120,7 @@ def test_steps_are_edited_by_number_and_every_edit_is_undone(
     ("words", "says"),
     [
         (("macro", "show", "quillmap/lihgt-with-name"), "Did you mean quillmap/light-with-name"),
-        (("macro", "drop", LIGHT, "99"), "has 10 steps and no step 99"),
+        (("macro", "cut", LIGHT, "99"), "has 10 steps and no step 99"),
         (("macro", "ask", LIGHT, "2", "colour"), "has no input “colour”; it has at, character"),
         (("macro", "fix", LIGHT, "2", "at", "here"), "a point is two numbers"),
         (("macro", "move", LIGHT, "4", "10"), "which must come first"),
@@ -233,7 +233,7 @@ def test_the_stand_in_says_what_fires_and_why(ask: Ask, desk: Path) -> None:
 
 
 def test_a_macro_travels_as_toml_and_json(ask: Ask, light: str, desk: Path) -> None:
-    ask("macro", "drop", light, "6", "7")
+    ask("macro", "cut", light, "6", "7")
     for form in ("toml", "json"):
         assert ask("macro", "export", light, "--as", form, "--out", f"out.{form}").status == 0
         copy = ask("macro", "import", f"out.{form}", "--app", "quillmap", "--name", f"copy {form}")

@@ -116,7 +116,7 @@ def test_each_platform_keeps_the_keys_of_its_own_system(
     assert "locks the screen" not in held("Meta+L")
     assert "ends the application" in held("Meta+Q")
     assert {row["key"] for row in ask("desk", "system", "--json").json["keys"]} >= {"Meta+Q"}
-    ask("desk", "system", "drop", "Meta+Q")
+    ask("desk", "system", "remove", "Meta+Q")
     assert ask("desk", "keyboard", "--platform", "pc").status == 0
     keys = {row["key"]: row["on"] for row in ask("desk", "system", "--json").json["keys"]}
     assert (keys["Meta+L"], keys["PrintScreen"], "Meta+H" in keys) == (True, False, False)

@@ -268,7 +268,7 @@ def test_a_format_is_told_from_a_line_of_the_file(tmp_path: Path) -> None:
         ),
         (("set", "loom", "several", "many"), "“several” is one of"),
         (("set", "nosuch", "none", "x"), "There is no file format"),
-        (("drop", "multiplexer"), "ships with the program"),
+        (("remove", "multiplexer"), "ships with the program"),
     ):
         answer = ask("fileformat", *words)
         assert (answer.status, says in answer.err) == (2, True), answer.err

@@ -320,7 +320,7 @@ def test_a_listing_is_pasted_and_what_is_in_doubt_is_asked_once(desk: Path) -> N
         assert status == 0, text
         shown.append(text)
         file = (desk / "apps/odd/commands.csv").read_text()
-        subprocess.run([*PROGRAM, "app", "drop", "odd", "--yes"], cwd=desk, check=True)
+        subprocess.run([*PROGRAM, "app", "remove", "odd", "--yes"], cwd=desk, check=True)
         return file
 
     # The end of what was pasted is Ctrl-D on a line of its own; the Enter after it answers what is asked first.

@@ -71,7 +71,7 @@ def _script(ask: Ask, *lines: str) -> str:
 def test_each_verb_edits_and_says_so(day: Ask, desk: Path) -> None:
     day("tray", "move", "harbour-day", "Wreck", "--before", "Buoy")
     assert items(day)[3:6] == ["point.wreck", "point.buoy", "point.light"]
-    day("tray", "drop", "harbour-day", "light")
+    day("tray", "remove", "harbour-day", "light")
     assert "point.light" not in items(day)
     day("tray", "group", "harbour-day", "On paper", "--before", "Depths")
     day("tray", "group", "harbour-day", "Depths", "--title", "Water")
@@ -91,7 +91,7 @@ def test_each_verb_edits_and_says_so(day: Ask, desk: Path) -> None:
     )
     for words in (("rename", "harbour-day", " "), ("group", "harbour-day", "")):
         assert "is no title" in day("tray", *words).err
-    dry = day("tray", "drop", "harbour-day", "Sounding", "--dry-run")
+    dry = day("tray", "remove", "harbour-day", "Sounding", "--dry-run")
     assert "Would be done: Quillmap: Sounding taken off" in dry.out
     assert "point.sounding" in items(day)
 
@@ -124,7 +124,7 @@ def test_any_order_of_edits_undone_gives_back_every_byte(day: Ask, desk: Path) -
         words = draw.choice(
             [
                 ("tray", "add", "harbour-day", one, "--group", draw.choice(["Lights", "New"])),
-                ("tray", "drop", "harbour-day", one),
+                ("tray", "remove", "harbour-day", one),
                 ("tray", "move", "harbour-day", one, "--after", two),
                 ("tray", "group", "harbour-day", "New", "--before", "Lights"),
                 ("tray", "group", "harbour-day", "New", "--off"),

@@ -33,8 +33,8 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         "action",
         nargs="?",
         default="list",
-        choices=("list", "show", "new", "drop"),
-        help="list them, show one, declare a new one, or drop one (list)",
+        choices=("list", "show", "new", "remove"),
+        help="list them, show one, declare a new one, or remove one (list)",
     )
     parser.add_argument("name", nargs="?", metavar="NAME", help="what its triggers begin with")
     parser.add_argument(
@@ -124,7 +124,7 @@ def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> i
         raise Refused(
             f"The desk has a device “{wanted.name}” already; nothing was changed.",
             file=device_path(wanted.name),
-            hint=f"Drop it first: olive-compass desk device drop {wanted.name}",
+            hint=f"Drop it first: olive-compass desk device remove {wanted.name}",
         )
     device = Device(
         wanted.name,

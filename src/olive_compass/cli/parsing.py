@@ -17,6 +17,14 @@ RANGE = ".."
 vars(argparse).update(_=str, ngettext=lambda one, many, n: one if n == 1 else many)
 
 
+#: Words that people say for a verb, and the verbs that do it.
+_OTHER_WORDS = {
+    **dict.fromkeys(("drop", "delete", "rm"), ("remove", "cut")),
+    **dict.fromkeys(("create", "make", "init"), ("new",)),
+    **dict.fromkeys(("ls", "all"), ("list",)),
+}
+
+
 class Formatter(argparse.RawDescriptionHelpFormatter):
     """Help texts as they were written. The width is given: finding it loads much."""
 
@@ -53,7 +61,9 @@ class Parser(argparse.ArgumentParser):
         else:
             name = "/".join(action.option_strings) or str(action.metavar or action.dest)
             what = f"{name} cannot be “{value}”"
-        hint = did_you_mean(str(value), names) or f"There are {', '.join(names)}."
+        meant = next((name for name in _OTHER_WORDS.get(str(value), ()) if name in names), "")
+        hint = f"Did you mean {meant}?" if meant else did_you_mean(str(value), names)
+        hint = hint or f"There are {', '.join(names)}."
         raise Refused(f"{what}.", hint=hint)
 
     def error(self, message: str) -> NoReturn:

@@ -116,7 +116,7 @@ def _with_one(
             file=SYSTEM_FILE,
             hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",
         )
-    if action == "drop":
+    if action == "remove":
         return system_file.without_key(
             data, known.text, known.table
         ), f"System keys: {trigger} dropped"

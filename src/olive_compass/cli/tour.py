@@ -223,7 +223,7 @@ TOUR: tuple[Scene, ...] = (
     ),
     (
         "The chance steps go.",
-        ("macro", "drop", "quillmap/light-with-name", "1", "3", "5", "6"),
+        ("macro", "cut", "quillmap/light-with-name", "1", "3", "5", "6"),
     ),
     (
         "The point is asked for, with a question of one's own.",

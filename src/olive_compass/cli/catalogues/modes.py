@@ -30,7 +30,7 @@ from olive_compass.errors import Refused
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("action", choices=("add", "move", "rename", "drop"))
+    parser.add_argument("action", choices=("add", "move", "rename", "remove"))
     parser.add_argument("app", metavar="APP")
     parser.add_argument("mode", metavar="MODE")
     parser.add_argument("new", nargs="?", metavar="NEW", help="with rename: what it is called then")
@@ -122,7 +122,7 @@ def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
     return Refused(
         f"{' and '.join(named)} of {app.title} name the mode “{mode}”; nothing was changed.",
         file=file,
-        hint=f"Say where they go: olive-compass app mode drop {app.name} {mode} --into MODE",
+        hint=f"Say where they go: olive-compass app mode remove {app.name} {mode} --into MODE",
     )
 
 
@@ -131,7 +131,7 @@ def _what(app: App, request: EditModes) -> str:
         "add": f"mode {request.mode} added, inside {request.parent}",
         "move": f"mode {request.mode} lies inside {request.parent} now",
         "rename": f"mode {request.mode} is called {request.to} now",
-        "drop": f"mode {request.mode} dropped"
+        "remove": f"mode {request.mode} removed"
         + (f", its own goes to {request.to}" if request.to else ""),
     }
     return f"{app.title}: {texts[request.verb]}"

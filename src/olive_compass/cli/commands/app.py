@@ -34,7 +34,7 @@ olive-compass app spelling quillmap --spell 'C-=Ctrl+' --spell Sft=Shift --dry-r
 olive-compass app mode add quillmap trace --inside draw
 olive-compass app mode move quillmap vertex --inside canvas --dry-run
 olive-compass app mode rename quillmap label lettering --dry-run
-olive-compass app mode drop quillmap vertex --into draw --dry-run
+olive-compass app mode remove quillmap vertex --into draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
 olive-compass app mark reliefkiln "Shade the whole sheet" --drop long-running --dry-run
 olive-compass app kind tagwright "Bold" style
@@ -50,7 +50,7 @@ olive-compass app slot reliefkiln "Saved view 3" "Harbour mouth" --dry-run
 olive-compass app slot quillmap "Saved view 3" "Quay" --project harbour-charts
 olive-compass app trays quillmap
 olive-compass app rename foldpress Foldmaster --dry-run
-olive-compass app drop foldpress --dry-run
+olive-compass app remove foldpress --dry-run
 olive-compass app list
 olive-compass app show quillmap"""
 
@@ -58,7 +58,7 @@ olive-compass app show quillmap"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
         dest="verb",
-        metavar="import|list|show|rules|spelling|mode|command|mark|kind|inputs|slot|rename|drop",
+        metavar="import|list|show|rules|spelling|mode|command|mark|kind|inputs|slot|rename|remove",
         required=True,
     )
     add = verbs.add_parser(
@@ -178,7 +178,7 @@ def _parts() -> dict[str, Part]:
     from olive_compass.cli.catalogues import commands, modes, own, slots, trays, whole
 
     return {
-        "mode": Part(modes.arguments, modes.run, "add, move, rename or drop a mode"),
+        "mode": Part(modes.arguments, modes.run, "add, move, rename or remove a mode"),
         "mark": Part(
             commands.mark_arguments,
             commands.mark,
@@ -200,7 +200,7 @@ def _parts() -> dict[str, Part]:
         "rename": Part(
             whole.rename_arguments, whole.rename, "call it otherwise, wherever it is named"
         ),
-        "drop": Part(
+        "remove": Part(
             whole.drop_arguments, whole.drop, "take it off the desk, with all that is its own"
         ),
     }

@@ -97,8 +97,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     system.add_argument(
         "action",
         nargs="?",
-        choices=("on", "off", "add", "drop", "defaults"),
-        help="switch one on or off, add or drop one, or add those of the platform (list them)",
+        choices=("on", "off", "add", "remove", "defaults"),
+        help="switch one on or off, add or remove one, or add those of the platform (list them)",
     )
     system.add_argument("key", nargs="?", metavar="KEY", help="the key")
     system.add_argument("--does", default="", metavar="TEXT", help="with add: what it does")

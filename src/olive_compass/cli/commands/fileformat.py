@@ -22,7 +22,7 @@ olive-compass fileformat new ours --from kiln/keys.kiln --example '  edit.undo <
 olive-compass fileformat new plain --pattern '^(?P<id>[\w.-]+) = (?P<keys>.*)$' --entry '{id} = {keys}'
 olive-compass fileformat set lines join " or "
 olive-compass fileformat show kiln
-olive-compass fileformat drop lines --dry-run"""
+olive-compass fileformat remove lines --dry-run"""
 
 _VERBS = {
     "new": ("format_making", "new"),
@@ -30,12 +30,14 @@ _VERBS = {
     "list": ("file_formats", "list_formats"),
     "show": ("file_formats", "show"),
     "try": ("file_formats", "try_format"),
-    "drop": ("file_formats", "drop"),
+    "remove": ("file_formats", "drop"),
 }
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    verbs = parser.add_subparsers(dest="verb", metavar="new|set|list|show|try|drop", required=True)
+    verbs = parser.add_subparsers(
+        dest="verb", metavar="new|set|list|show|try|remove", required=True
+    )
     new = verbs.add_parser("new", help="describe a format, or derive it from a line of the file")
     new.add_argument("name", metavar="NAME", help="the name of the new format")
     new.add_argument(
@@ -116,7 +118,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     attempt.add_argument("name", metavar="NAME")
     attempt.add_argument("file", metavar="FILE", help="a shortcuts file")
     json_option(attempt)
-    drop = verbs.add_parser("drop", help="remove a format from the desk")
+    drop = verbs.add_parser("remove", help="remove a format from the desk")
     drop.add_argument("name", metavar="NAME")
     dry_run_option(drop)
     json_option(drop)

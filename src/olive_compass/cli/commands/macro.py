@@ -28,7 +28,7 @@ olive-compass macro show quillmap/light-with-name
 olive-compass macro tidy quillmap/light-with-name
 olive-compass macro ask quillmap/light-with-name 1 character "Which character has the light?"
 olive-compass macro fix quillmap/light-with-name 1 sectors 4
-olive-compass macro drop quillmap/light-with-name 1 3
+olive-compass macro cut quillmap/light-with-name 1 3
 olive-compass macro move quillmap/light-with-name 3 1
 olive-compass macro insert quillmap/light-with-name 2 "Halo" --input value=0.8
 olive-compass macro note quillmap/light-with-name 2 "as on all harbour charts"
@@ -42,7 +42,7 @@ olive-compass macro import elsewhere/light.toml --app quillmap
 olive-compass macro remove quillmap/light-with-name"""
 
 #: The verbs that edit a macro.
-_EDITING = ("ask", "fix", "drop", "move", "insert", "note", "split", "join", "remove", "tidy")
+_EDITING = ("ask", "fix", "cut", "move", "insert", "note", "split", "join", "remove", "tidy")
 
 #: The verbs, and the module and function that does each.
 _VERBS = {
@@ -70,7 +70,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     fix = _macro(verbs, "fix", "turn a question into a fixed value, or set one", step=True)
     fix.add_argument("input", metavar="INPUT")
     fix.add_argument("value", nargs="?", metavar="VALUE", help="the value (the one it has)")
-    drop = _macro(verbs, "drop", "take steps out")
+    drop = _macro(verbs, "cut", "take steps out")
     drop.add_argument("steps", nargs="+", type=int, metavar="STEP")
     _macro(verbs, "move", "move a step to another place", step=True).add_argument(
         "to", type=int, metavar="TO"

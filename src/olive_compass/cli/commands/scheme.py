@@ -43,14 +43,14 @@ olive-compass scheme list
 olive-compass scheme use quillmap/mine
 olive-compass scheme stack quillmap mine house
 olive-compass scheme rename quillmap/mine evenings
-olive-compass scheme drop quillmap/mine --dry-run
+olive-compass scheme remove quillmap/mine --dry-run
 olive-compass scheme show quillmap/mine
 olive-compass scheme import quillmap/klara --from elsewhere/klara.csv"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
-        dest="verb", metavar="new|list|show|use|stack|import|rename|drop", required=True
+        dest="verb", metavar="new|list|show|use|stack|import|rename|remove", required=True
     )
     new = verbs.add_parser("new", help="make a scheme")
     new.add_argument("which", metavar="APP/NAME")
@@ -94,7 +94,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     rename.add_argument("name", metavar="NEW", help="its new name")
     dry_run_option(rename)
     json_option(rename)
-    drop = verbs.add_parser("drop", help="take a scheme away")
+    drop = verbs.add_parser("remove", help="take a scheme away")
     _which(drop)
     drop.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(drop)
@@ -116,7 +116,7 @@ def run(args: Any, around: Surroundings) -> int:
         "stack": _stack,
         "import": _import,
         "rename": scheme_files.rename,
-        "drop": scheme_files.drop,
+        "remove": scheme_files.drop,
     }
     return until_saved(lambda: verbs[args.verb](args, around), around)
 

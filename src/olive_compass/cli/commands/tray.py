@@ -23,7 +23,7 @@ olive-compass tray new quillmap/"By menu" --kind tab --fill missing-key 8
 olive-compass tray list
 olive-compass tray show quillmap/harbour-day
 olive-compass tray add quillmap/harbour-day Bearing Beacon --group Survey --dry-run
-olive-compass tray drop harbour-day Wreck --dry-run
+olive-compass tray remove harbour-day Wreck --dry-run
 olive-compass tray move harbour-day Wreck --before Buoy --dry-run
 olive-compass tray group harbour-day "On paper" --before Lights --dry-run
 olive-compass tray rename harbour-day "Harbour days" --dry-run
@@ -54,7 +54,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add = _writes(verbs, "add", "put commands, macros, trays or parting lines (-) on it")
     command_argument(add, "items", nargs="+", metavar="COMMAND", help="found as everywhere")
     _where(add)
-    drop = _writes(verbs, "drop", "take items off it")
+    drop = _writes(verbs, "remove", "take items off it")
     drop.add_argument("items", nargs="+", metavar="ITEM", help="its id, title or a part of it")
     move = _writes(verbs, "move", "put an item elsewhere on it")
     move.add_argument("item", metavar="ITEM")

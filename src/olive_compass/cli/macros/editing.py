@@ -97,7 +97,7 @@ def _join(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Join
 _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
     "ask": lambda at, view, args, around: core.Ask(args.step, args.input, args.question or ""),
     "fix": lambda at, view, args, around: core.Fix(args.step, args.input, args.value),
-    "drop": _drop,
+    "cut": _drop,
     "move": lambda at, view, args, around: core.Move(args.step, args.to),
     "insert": _insert,
     "note": lambda at, view, args, around: core.Note(args.step, args.text),

@@ -166,7 +166,7 @@ def _named(given: str) -> str:
 #: What each verb asks of the core.
 _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
     "add": _add,
-    "drop": _drop,
+    "remove": _drop,
     "move": _move,
     "group": _group,
     "rename": lambda app, tray, args, around: core.Rename(_named(args.title)),

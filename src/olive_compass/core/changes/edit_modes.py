@@ -60,7 +60,7 @@ def edit_modes(view: View, request: EditModes) -> Change:
         "add": _add,
         "move": _move,
         "rename": _rename,
-        "drop": _drop,
+        "remove": _drop,
     }
     if request.mode == ROOT:
         return Change(refusals=(Refusal(IS_ROOT),))
@@ -150,7 +150,7 @@ def _changed(
     edited = {edit.after.name: edit.after for edit in edits}
     counting = tuple(edited.get(scheme.name, scheme) for scheme in view.stack.schemes)
     questions: tuple[Question, ...] = ()
-    if request.verb in ("move", "drop"):
+    if request.verb in ("move", "remove"):
         # A new mode and a new name change no key.
         there = Keymap(Stack(after, counting, view.stack.system), view.keyboard)
         questions = guard_questions(view.keymap, there, request.answers)

@@ -29,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
                 view.app.name,
                 f"“{macro.title}” starts “{command.title}” in step {number}, which {command.marks.warning}, "
                 "and asks nothing before.",
-                f"olive-compass macro drop {view.app.name}/{macro.name} {number}",
+                f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
                 (step_place(macro.name, number),),
                 (macro.id, command.id),
             )

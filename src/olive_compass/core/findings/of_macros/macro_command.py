@@ -28,7 +28,7 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"“{macro.title}” cannot do step {number}, {step.command}: {why}.",
-                f"olive-compass macro drop {view.app.name}/{macro.name} {number}",
+                f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
                 (step_place(macro.name, number),),
                 (macro.id, step.command),
             )

@@ -23,7 +23,7 @@ def find(view: View) -> Iterator[Finding]:
                 continue
             known = {each.name: each for each in declared(command)}
             which = (f"{view.app.name}/{macro.name}", str(number))
-            drop = line("macro", "drop", *which)
+            drop = line("macro", "cut", *which)
             problems = [
                 (
                     f"“{command.title}” has no input “{name}”; it has {', '.join(known) or 'none'}",

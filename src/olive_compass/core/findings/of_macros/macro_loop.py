@@ -27,7 +27,7 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"“{macro.title}” comes to play itself: {titles}.",
-                line("macro", "drop", f"{view.app.name}/{macro.name}", str(number))
+                line("macro", "cut", f"{view.app.name}/{macro.name}", str(number))
                 if len(macro.steps) > 1
                 else line("macro", "remove", f"{view.app.name}/{macro.name}"),
                 (step_place(macro.name, number),),

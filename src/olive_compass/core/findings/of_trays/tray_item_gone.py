@@ -30,7 +30,12 @@ def find(view: View) -> Iterator[Finding]:
                     view.app.name,
                     f"“{title}” stands on the {tray.kind} “{tray.title}”, and {says[said.what]}.",
                     line(
-                        "tray", "drop", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer
+                        "tray",
+                        "remove",
+                        f"{view.app.name}/{tray.name}",
+                        item,
+                        "--layer",
+                        tray.layer,
                     ),
                     (tray_place(tray, item),),
                     (item, tray.id),

@@ -24,7 +24,7 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"“{view.title(item)}” on “{tray.title}” also has a key by now: {press}.",
-                line("tray", "drop", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer),
+                line("tray", "remove", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer),
                 (tray_place(tray, item),),
                 (item, tray.id),
                 (press,),

@@ -31,7 +31,7 @@ def find(view: View) -> Iterator[Finding]:
                     view.app.name,
                     f"A {tray.kind} does not take “{view.title(item)}”, which stands on “{tray.title}”: "
                     f"{why[said.what]}.",
-                    line("tray", "drop", which, item, "--layer", tray.layer),
+                    line("tray", "remove", which, item, "--layer", tray.layer),
                     (tray_place(tray, item),),
                     (item, tray.id),
                 )
@@ -42,7 +42,7 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"“{tray.title}” has {len(tray.items)} items, and a {tray.kind} holds {kind.items}.",
-                line("tray", "drop", which, *last, "--layer", tray.layer),
+                line("tray", "remove", which, *last, "--layer", tray.layer),
                 (tray_place(tray),),
                 (tray.id,),
             )
