@@ -41,7 +41,7 @@ def test_a_mode_is_added_moved_and_dropped(ask: Ask, desk: Path) -> None:
     for words, says in (
         (("add", "quillmap", "draw"), "already"),
         (("rename", "quillmap", "draw", "label"), "already"),
-        (("rename", "quillmap", "draw"), "is to be called"),
+        (("rename", "quillmap", "draw"), "New name missing"),
         (("move", "quillmap", "canvas", "--inside", "draw"), "lies in itself"),
         (("remove", "quillmap", "everywhere"), "root of all modes"),
         (("remove", "quillmap", "drow"), "Did you mean draw?"),
@@ -64,7 +64,7 @@ def test_what_is_known_of_commands(ask: Ask) -> None:
     assert ask("app", "inputs", "quillmap", "Ford", "at:point depth:number").status == 0
     for words, says in (
         (("mark", "quillmap", "Cairn", "--add", "oftn"), "Did you mean often?"),
-        (("mark", "quillmap", "Cairn"), "which marks"),
+        (("mark", "quillmap", "Cairn"), "Marks missing"),
         (("kind", "quillmap", "Cairn", "knob"), "There are command"),
         (("inputs", "quillmap", "Cairn", "at:nowhere"), "one of point"),
         (("slot", "quillmap", "Ford", "x"), "is no slot"),

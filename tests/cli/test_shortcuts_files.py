@@ -330,7 +330,7 @@ def test_a_misspelt_command_over_there_is_named_and_no_key_is_lost(tmp_path: Pat
     deliver(ask, file)
     file.write_text("[draw]\nsmoth = F5\ncut = F7\n")
     taken = ask("deliver", "own", "--import-changes", "--dry-run")
-    assert "Not taken in: smoth, which is no command of Own here. Did you mean smooth?" in taken.out
+    assert "Not imported: smoth, which is no command of Own here. Did you mean smooth?" in taken.out
     assert "Cut: F6 before, F7 now" in taken.out
     assert "Smooth: F5" not in taken.out
 

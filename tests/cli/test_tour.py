@@ -20,7 +20,7 @@ def after(shown: str, caption: str) -> str:
 @pytest.mark.parametrize(
     ("caption", "shows"),
     [
-        ("Nothing is given away unasked", "S is taken; nothing was changed"),
+        ("Nothing is taken from it unless you say so", "S is taken; nothing was changed"),
         ("Lines 3 to 12 become a macro", "chance: Contour was cancelled"),
         ("The chance steps go", "without step 1, 3, 5 and 6"),
         ("Played on another chart, dry", "character Fl.W.5s"),

@@ -86,8 +86,7 @@ def test_each_verb_edits_and_says_so(day: Ask, desk: Path) -> None:
     refused = day("tray", "place", "harbour-day", "before", "Nothing")
     assert (refused.status, "has no menu “Nothing”" in refused.err) == (2, True)
     assert (
-        "Sounding stands on it already, in Water"
-        in day("tray", "add", "harbour-day", "Sounding").out
+        "Sounding is on it already, in Water" in day("tray", "add", "harbour-day", "Sounding").out
     )
     for words in (("rename", "harbour-day", " "), ("group", "harbour-day", "")):
         assert "is no title" in day("tray", *words).err

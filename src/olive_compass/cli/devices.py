@@ -47,8 +47,8 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"
     )
-    parser.add_argument("--dials", default="", metavar="NAMES", help="those that are turned")
-    parser.add_argument("--faders", default="", metavar="NAMES", help="those that are pushed")
+    parser.add_argument("--dials", default="", metavar="NAMES", help="the controls that turn")
+    parser.add_argument("--faders", default="", metavar="NAMES", help="the controls that slide")
     parser.add_argument("--hand", choices=WORKED_BY, help="what works it (either)")
     parser.add_argument(
         "--reach",

@@ -239,7 +239,7 @@ def app_having(
     if app := app_called(at, name):
         # What was named is the application, and what is missing is the name.
         example = next(iter(names(app)), "mine")
-        says = f"“{name}” is the application; which {kind} of it is not said."
+        says = f"“{name}” is the application; name a {kind} of it."
         raise Refused(says, hint=f"Write APP/NAME, such as {app}/{example}.")
     raise Refused(
         f"No application has a {kind} “{name}”.",

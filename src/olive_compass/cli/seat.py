@@ -101,7 +101,7 @@ def _say_keyboard(
     if others:
         lead(f"And this computer has {', '.join(others)}: keys must work there, too.")
     if already:
-        lead("It is so already; nothing was changed.")
+        lead("It was so already; nothing was changed.")
     elif changes:
         lead(
             "Dry run: nothing was written."

@@ -40,7 +40,7 @@ def show_surprises(
         return 0
     here = " over ".join(stack.names)
     around.say(
-        f"{BOLD}{stack.app.title}{OFF} ({here}) for one who knows {knows}: "
+        f"{BOLD}{stack.app.title}{OFF} ({here}) for somebody who knows {knows}: "
         f"{found.figure:.1%} as expected, {counted(len(rows), 'surprise')}."
     )
     if rows:
@@ -88,7 +88,7 @@ def guest_card(
     else_ = "All else" if rows else "All"
     said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
     notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
-    subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for one who knows {knows}"
+    subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
     matter = Matter(f"At this desk: {stack.app.title} {stack.app.version}", subtitle, notes)
     headings = (
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)

@@ -85,7 +85,7 @@ TOUR: tuple[Scene, ...] = (
     ("Spot heights are placed all day, and have no key.", ("find", "spot height")),
     ("Which letters are left while drawing?", ("free", "quillmap", "--mode", "draw")),
     (
-        "S is taken, of course. Nothing is given away unasked.",
+        "S is taken, of course. Nothing is taken from it unless you say so.",
         ("assign", "quillmap", "Spot height", "S", "--if-taken", "stop"),
     ),
     (
@@ -193,7 +193,7 @@ TOUR: tuple[Scene, ...] = (
         ("mute", "reliefkiln", "Space", "--why", "a habit from elsewhere", "--scheme", "house"),
     ),
     (
-        "Some keys are sacred.",
+        "Some keys must never change.",
         ("assign", "reliefkiln", "Erode", "Ctrl+Z", "--if-taken", "replace", "--scheme", "house"),
     ),
     (
@@ -425,7 +425,7 @@ TOUR: tuple[Scene, ...] = (
     ),
     ("It is noticed,", ("deliver", "reliefkiln", "--check")),
     (
-        "and taken in as a decision.",
+        "and imported as a decision.",
         ("deliver", "reliefkiln", "--import-changes", "--scheme", "house"),
     ),
     (
@@ -444,7 +444,7 @@ TOUR: tuple[Scene, ...] = (
         "The studio keeps its keys in a folder of its own,",
         ("house", "from", "elsewhere/studio"),
     ),
-    ("and what is new there is taken in.", ("house", "pull", "--yes")),
+    ("and what is new there is imported.", ("house", "pull", "--yes")),
     ("The desk becomes a git repository of its own.", ("git", "init", "-q")),
     ("Its merges go by decision.", ("desk", "git")),
     ("As it is now.", ("git", "add", "-A")),
@@ -468,7 +468,7 @@ TOUR: tuple[Scene, ...] = (
         ("desk", "keyboard", "--form", "iso-laptop", "--layout", "german", "--desk", "laptop"),
     ),
     (
-        "It is looked at, taken in,",
+        "It is looked at, imported,",
         ("unpack", "larkspur.zip", "--desk", "laptop", "--yes", "--quiet"),
     ),
     (

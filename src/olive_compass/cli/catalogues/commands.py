@@ -52,9 +52,7 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
 
 def mark(args: Any, around: Surroundings) -> int:
     if not args.add and not args.drop:
-        raise Refused(
-            "It is not said which marks.", hint=f"Say --add or --drop: {', '.join(WORDS)}."
-        )
+        raise Refused("Marks missing.", hint=f"Say --add or --drop: {', '.join(WORDS)}.")
     for word in (*args.add, *args.drop):
         _refuse_what_is_no_mark(word)
     letters = [each for each in args.add if _letter(each)]

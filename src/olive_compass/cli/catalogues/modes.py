@@ -89,7 +89,7 @@ def _called_then(app: App, mode: str, new: str | None) -> str:
     """The new name of a mode."""
     if not new or not slug(new):
         raise Refused(
-            "It is not said what the mode is to be called.",
+            "New name missing.",
             hint=f"Say it: olive-compass app mode rename {app.name} {mode} NEW",
         )
     return slug(new)

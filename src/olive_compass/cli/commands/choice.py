@@ -28,7 +28,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("key", nargs="?", metavar="KEY", help="the key that is shared")
     parser.add_argument(
-        "order", nargs="*", metavar="COMMAND", help="its candidates, the first first"
+        "order",
+        nargs="*",
+        metavar="COMMAND",
+        help="the commands, in the order in which they are offered",
     )
     change_options(parser, asks=False)
 

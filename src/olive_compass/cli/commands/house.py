@@ -26,7 +26,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     dry_run_option(source)
     json_option(source)
     pull = verbs.add_parser("pull", help="show what changed there, and take it")
-    pull.add_argument("-y", "--yes", action="store_true", help="take it unasked")
+    pull.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     pull.add_argument(
         "--rename",
         action="append",

@@ -105,7 +105,7 @@ def _report(at: Desk, view: AppView, requests: list[Mute], change: Change) -> li
             )
         if isinstance(effect, ShowsThrough):
             lines.append(
-                f"What the application has wired in shows through: {effect.claim.wired} "
+                f"What the application itself does applies instead: {effect.claim.wired} "
                 f"({words.where(at, view.keymap, effect.claim)})."
             )
     return lines

@@ -58,7 +58,7 @@ def run(args: Any, around: Surroundings) -> int:
         return _live(args.keys, args.json, args.mode, around, at, keymap, modes)
     if not args.keys:
         raise Refused(
-            "It is not said which key: KEYS is missing.",
+            "Key missing.",
             hint=f"For example: olive-compass press {stack.app.name} Ctrl+M",
         )
     trigger = pick.trigger(stack.app, args.keys)

@@ -59,7 +59,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--refused", action="store_true", help="propose again what you answered with no"
     )
     guess.add_argument("--limit", type=int, metavar="N", help="show at most N proposals")
-    guess.add_argument("-y", "--yes", action="store_true", help="take them all, unasked")
+    guess.add_argument("-y", "--yes", action="store_true", help="link all of them without asking")
     dry_run_option(guess)
     json_option(guess)
     for name, does in (("link", "let a command serve a purpose"), ("unlink", "take it away")):

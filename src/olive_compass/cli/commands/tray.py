@@ -48,7 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     listing = verbs.add_parser("list", help="the trays on this desk")
     app_argument(listing, optional=True)
     json_option(listing)
-    show = verbs.add_parser("show", help="what stands on it now, and why")
+    show = verbs.add_parser("show", help="show what is on it now, and why")
     _which(show)
     json_option(show)
     add = _writes(verbs, "add", "put commands, macros, trays or parting lines (-) on it")

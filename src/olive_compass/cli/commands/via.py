@@ -56,7 +56,8 @@ def _proxy(args: Any, around: Surroundings) -> int:
     thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
     if not args.off and not args.through:
         raise Refused(
-            f"It is not said what shows {thing}.", hint="Say it: --through COMMAND; or --off"
+            f"The command that shows {thing} is missing.",
+            hint="Say it: --through COMMAND; or --off",
         )
     if args.off:
         if thing not in app.proxies:

@@ -64,7 +64,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     # The plan is shown before it is asked about: the answer is given to what was read.
     files = _files(at, plans)
     if not files:
-        _report(args.json, around, "It is so already; nothing was changed.")
+        _report(args.json, around, "It was so already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:

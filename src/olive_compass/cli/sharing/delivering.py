@@ -42,7 +42,7 @@ def target(
     name = file_format or at.reading(app.name).file_format
     if not name:
         raise Refused(
-            f"It is not said in which form {app.title} keeps its keys.",
+            f"The file format of {app.title} is not known yet.",
             hint=f"Say --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
             f"worklist {app.name}",
         )
@@ -56,7 +56,7 @@ def target(
     )
     if not given:
         raise Refused(
-            f"It is not said where {app.title} keeps its keys on this computer.",
+            f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
             hint=f"Say it once: olive-compass deliver {app.name} --to FILE",
         )
     whole = os.path.join(at.root, os.path.expanduser(given))

@@ -134,7 +134,7 @@ def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
             raise ValueError(f"{app.title} has no mode “{min(odd)}”")
         return scheme_of(empty, rows, typed)
     except ValueError as error:
-        raise Refused(f"This cannot be taken in: {error}.", file=file) from error
+        raise Refused(f"This cannot be imported: {error}.", file=file) from error
 
 
 def _csv_rows(text: str) -> Sequence[DecisionRow]:

@@ -146,11 +146,11 @@ def _not_taken(app: App, found: Target, strange: list[str]) -> list[str]:
 
     known = [*form_parts(app), *(command.title for command in app.catalogue.commands)]
     lines = [
-        f"Not taken in: {name}, which is no command of {app.title} here. {did_you_mean(name, known)}".rstrip()
+        f"Not imported: {name}, which is no command of {app.title} here. {did_you_mean(name, known)}".rstrip()
         for name in strange[:MOST_SHOWN]
     ]
     return lines + [
-        f"Not taken in: the keys of {each.subject}: {each.problem}."
+        f"Not imported: the keys of {each.subject}: {each.problem}."
         for each in found.content.entries
         if each.problem
     ]

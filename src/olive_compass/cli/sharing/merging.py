@@ -160,7 +160,7 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
         around.say(
             f"Would be done: merge {names}.\nDry run: nothing was written."
             if changes
-            else "It is so already; nothing was changed."
+            else "It was so already; nothing was changed."
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})

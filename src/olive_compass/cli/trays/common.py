@@ -86,8 +86,7 @@ def said_text(app: App, tray: Tray, said: Said) -> str:
         verdicts.ICON: f"a {tray.kind} of {app.title} takes only what has an icon, and {title} has none",
         verdicts.FULL: f"a {tray.kind} of {app.title} holds {said.about} items, and {tray.title} has them",
         verdicts.ITSELF: f"{title} would come to open itself",
-        verdicts.THERE: f"{title} stands on it already"
-        + (f", in {said.about}" if said.about else ""),
+        verdicts.THERE: f"{title} is on it already" + (f", in {said.about}" if said.about else ""),
         verdicts.ONE_PRESS: f"{title} also has a key: {said.about}",
         verdicts.WITHDRAWN: f"{app.title} no longer has {title}",
         verdicts.UNAVAILABLE: f"{title} cannot be started here: {said.about}",

@@ -71,7 +71,7 @@ def _new(args: Any, around: Surroundings, at: Desk) -> tuple[App, Tray]:
     if not kind:
         has = f"It has {joined(kinds)}." if kinds else "It has none yet."
         raise Refused(
-            f"It is not said what kind of tray it is to be: --kind. {has}",
+            f"Kind of tray missing: --kind. {has}",
             hint=_make_kind(app.name) if not kinds else "",
         )
     fill, most = _fill(args.fill)

@@ -223,7 +223,7 @@ def _own_menus(view: AppView) -> list[str]:
 def _dropped(tray: Tray, edit: Drop) -> Tray:
     for item in edit.items:
         if item != PARTING and tray.group_of(item) is None:
-            raise ValueError(f"{item} does not stand on it")
+            raise ValueError(f"{item} is not on it")
     return editing.drop(tray, edit.items)
 
 

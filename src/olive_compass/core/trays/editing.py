@@ -135,7 +135,7 @@ def _find(tray: Tray, item: str) -> tuple[int, int]:
     for at, group in enumerate(tray.groups):
         if item in group.items:
             return at, group.items.index(item)
-    raise ValueError(f"{item} does not stand on it")
+    raise ValueError(f"{item} is not on it")
 
 
 def _parted(items: Iterable[str]) -> tuple[str, ...]:

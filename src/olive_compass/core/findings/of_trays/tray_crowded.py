@@ -10,7 +10,7 @@ from olive_compass.core.trays.verdicts import kind_of_tray
 
 ID = "tray-crowded"
 SEVERITY = "note"
-SAYS = "A tray has more items in a row than are taken in at a glance: the figure is that of its kind (scan), 9 by itself."
+SAYS = "A tray has more items in a row than can be seen at a glance: the figure is that of its kind (scan), 9 by itself."
 ADVICE = "Part them by a line or into groups: tray move APP/TRAY ITEM --group GROUP."
 
 
@@ -26,7 +26,7 @@ def find(view: View) -> Iterator[Finding]:
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"“{tray.title}” has {max(rows)} items in a row{where}; {most} are taken in at a glance.",
+                f"“{tray.title}” has {max(rows)} items in a row{where}; {most} can be seen at a glance.",
                 accepting(view, ID, tray.id),
                 (tray_place(tray),),
                 (tray.id,),
