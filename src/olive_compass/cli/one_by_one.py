@@ -9,7 +9,9 @@ from olive_compass.cli import pick
 from olive_compass.cli.search_filters import Asked, filtered
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tallies import whole_tally
+from olive_compass.cli.trays.common import tray_named
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.search import search
 from olive_compass.core.schemes.offers import Offer, offers
 from olive_compass.core.schemes.standing import not_assignable
 from olive_compass.core.usage.looking import Used, narrowed, used
@@ -42,7 +44,7 @@ def one_by_one(args: Any, around: Surroundings, runs: Runner) -> int:
     at = pick.desk(args, around)
     app = at.app(at.app_name(args.app))
     counts = {each.command: each for each in used(narrowed(whole_tally(at), app.name))}
-    commands = _chosen(args, at, app, counts)
+    commands = _chosen(args, around, at, app, counts)
     if not commands:
         around.say(f"No command of {app.title} fits.")
         return 1
@@ -57,32 +59,26 @@ def one_by_one(args: Any, around: Surroundings, runs: Runner) -> int:
     return 0
 
 
-def _chosen(args: Any, at: Desk, app: App, counts: dict[str, Used]) -> list[Command]:
+def _chosen(
+    args: Any, around: Surroundings, at: Desk, app: App, counts: dict[str, Used]
+) -> list[Command]:
     """The commands that are asked for, those that are used most first."""
     keymap = pick.view(at, app.name).keymap
     asked = Asked(
         *(" ".join(args.words), app.name, None, args.mode[0] if args.mode else None, args.menu),
         *(args.kind, args.mark, False, not args.assigned, False),
     )
-    words = [word.casefold() for word in args.words]
     found = [
         command
         for command in filtered(keymap, asked)
         if not not_assignable(app, command)
         and not command.is_own
         and (not args.used or command.id in counts)
-        and all(word in f"{command.title} {command.id}".casefold() for word in words)
     ]
     if args.tray:
-        on_tray = {
-            item
-            for each in app.trays
-            if each.title.casefold() == args.tray.casefold() or each.name == args.tray
-            for item in each.items
-        }
-        if not on_tray:
-            raise Refused(f"{app.title} has no tray “{args.tray}”, or nothing is on it.")
-        found = [command for command in found if command.id in on_tray]
+        _, tray = tray_named(at, f"{app.name}/{args.tray}", around)
+        found = [command for command in found if command.id in tray.items]
+    found = list(search(found, asked.words, app.rules.slots))
     return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
 
 
@@ -198,7 +194,11 @@ class _Conversation:
         return status
 
     def _take_back(self, seen: _Seen) -> None:
-        """Undoes what was decided of a command, which is what was decided last."""
-        for _ in seen.changes:
+        """Undoes what was decided of a command, unless somebody has changed the desk since."""
+        while seen.changes:
+            newest = pick.desk(self.args, self.around).history.to_undo()
+            if newest is None or newest.number != seen.changes[-1]:
+                self.around.say("The desk was changed since; what was decided here stays.")
+                return
             self.runs(["undo"])
-        seen.changes.clear()
+            seen.changes.pop()

@@ -276,7 +276,7 @@ def _hold_against(
             failing = [line for line in lines if line.now and _is_about(line.now, parts[id_])]
             shown = [
                 f"line {each.line} would be “{(each.now or '').strip().expandtabs(1)}”"
-                for each in failing or lines
+                for each in (failing or lines)[:3]
             ]
             raise Refused(
                 f"{parts[id_]['title']} was to have {_keys_said(by_mode)}, and the file would say "

@@ -254,7 +254,7 @@ class _Maker:
         self.width = width
         cells = list(filter(None, self._column("keys")))
         #: Whether the cells themselves tell that a capital letter is Shift and that letter.
-        self.capitals = has_both_cases(map(self.spelling.read, cells))
+        self.capitals = has_both_cases(map(self.spelling.read, set(cells)))
         if self.capitals:
             self.spelling = Spelling({**wishes.spelling, **dict([CAPITAL])})
         self.minus_is_key = minus_is_key(cells)
