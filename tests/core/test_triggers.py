@@ -271,7 +271,7 @@ def test_an_unclear_cell_is_not_guessed_at() -> None:
 
 
 def test_a_rose_has_so_many_bearings_and_no_others() -> None:
-    assert SIZES == (2, 3, 4, 5, 6, 7, 8, 9, 10, 12)
+    assert (min(SIZES), max(SIZES)) == (2, 16)
     assert bearings(2) == (90, 270)
     assert bearings(3) == (0, 120, 240)
     assert bearings(8) == (0, 45, 90, 135, 180, 225, 270, 315)

@@ -223,7 +223,7 @@ def _modes(modes: Mapping[str, Any], problems: Problems) -> ModeTree:
 def _wrong_roses(roses: Mapping[str, Any], tree: ModeTree) -> Iterator[tuple[str, str]]:
     for mode, size in roses.items():
         if size not in SIZES:
-            yield mode, f"A mode has swipes in 2 to 10 or 12 directions, not {size}."
+            yield mode, f"A mode has swipes in 2 to 16 directions, not {size}."
         if mode != ROOT and mode not in tree:
             yield mode, f"“{mode}” is no mode of this application."
 

@@ -21,16 +21,36 @@ from olive_compass.structs import replace
 LONGEST = 6.0
 
 
-class Entry(Struct, frozen=True):
-    """A record of a file: its parts, its mode (``""``: the file names none), its keys one by one with their places
-    in their cell, and where it stands: the whole of it, the cell of its keys, and the id of its command."""
+class Entry(Struct, frozen=True, kw_only=True, gc=False):
+    """A record of a file: where it was found, its parts, its mode (``""``: the file names none), and its keys one by
+    one with their places in their cell."""
 
+    # Large files have records by the ten thousand, and none of them is part of a circle: ``gc=False``.
+    found: Any
     parts: Mapping[str, str]
     mode: str
     in_cell: tuple[Piece, ...]
-    span: tuple[int, int]
-    cell: tuple[int, int]
-    id_span: tuple[int, int]
+
+    @property
+    def span(self) -> tuple[int, int]:
+        """Where the whole of it stands in the file."""
+        span: tuple[int, int] = self.found.span()
+        return span
+
+    @property
+    def cell(self) -> tuple[int, int]:
+        """Where its keys stand, or would: at its end."""
+        if _group(self.found, "keys") is None:
+            end = self.span[1]
+            return end, end
+        span: tuple[int, int] = self.found.span("keys")
+        return span
+
+    @property
+    def id_span(self) -> tuple[int, int]:
+        """Where the id of its command stands."""
+        span: tuple[int, int] = self.found.span("id")
+        return span
 
     @property
     def pieces(self) -> tuple[Piece, ...]:
@@ -139,9 +159,8 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     cells = Cells(form, typed)
     offs = [_off(form, found, sections, cells) for found in matches.offs]
     entries = _entries(form, matches.records, {each.span for each in offs}, sections, cells)
-    spans = [*(each.span for each in entries), *(each.span for each in offs)]
-    spans += [(start, end) for start, end, _ in sections.heads]
     headings = tuple((mode, end) for _, end, mode in sections.heads)
+    spans = [each.span() for each in (*matches.records, *matches.offs, *matches.sections)]
     # What is about the records of a structured file is its structure, and no line that could not be read.
     lines = () if form.structure else tuple(_lines_outside(text, spans))
     return Content(tuple(entries), headings, lines, tuple(offs), form)
@@ -179,8 +198,9 @@ def _entries(
     entries = []
     end = time.monotonic() + LONGEST
     for n, found in enumerate(records):
-        if found.span() not in offs:
-            entries.append(_entry(form, found, sections.mode_at(found.start()), cells))
+        span = found.span()
+        if span not in offs:
+            entries.append(_entry(form, found, sections.mode_at(span[0]), cells))
         if n % 1000 == 0 and time.monotonic() > end:
             raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
     return entries
@@ -249,8 +269,9 @@ def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:
     end = time.monotonic() + LONGEST
     try:
         compiled = regex.compile(pattern, regex.MULTILINE)
-        at = compiled.finditer(text, timeout=max(end - time.monotonic(), 0.01))
-        return [found for found in at if found.end() > found.start()]
+        # There is no other thread to which the interpreter could be left, once a record.
+        at = compiled.finditer(text, timeout=max(end - time.monotonic(), 0.01), concurrent=False)
+        return [found for found in at if found.group()]
     except regex.error as error:
         raise Refused(f"The {field} of the format {form.name} cannot be read: {error}.") from error
     except TimeoutError as error:
@@ -261,8 +282,10 @@ def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:
 
 
 def _entry(form: FileFormat, found: Any, mode: str, cells: Cells) -> Entry:
-    parts = {name: value for name, value in found.groupdict().items() if value is not None}
+    parts = found.groupdict()
     keys = parts.pop("keys", None)
+    if None in parts.values():
+        parts = {name: value for name, value in parts.items() if value is not None}
     if form.escapes:
         # What a command is told by is what stands there, to the byte.
         parts = {
@@ -270,10 +293,7 @@ def _entry(form: FileFormat, found: Any, mode: str, cells: Cells) -> Entry:
         }
     if parts.get("mode"):
         mode = our_mode(form, parts["mode"])
-    span = found.span()
-    cell = found.span("keys") if keys is not None else (span[1], span[1])
-    named = found.span("id") if "id" in parts else (0, 0)
-    return Entry(parts, mode, cells.read(keys) if keys else (), span, cell, named)
+    return Entry(found=found, parts=parts, mode=mode, in_cell=cells.read(keys) if keys else ())
 
 
 def subject(parts: Mapping[str, str]) -> str:
@@ -286,16 +306,16 @@ def _part(form: FileFormat, text: str) -> str:
 
 def _lines_outside(text: str, spans: Iterable[tuple[int, int]]) -> Iterator[int]:
     """The numbers of the lines that have something in them which no span covers."""
-    at, line = 0, 1
+    at, counted, line = 0, 0, 1
     for start, end in [*sorted(spans), (len(text), len(text))]:
         gap = text[at:start]
         if gap.strip(_NOTHING):
+            line += text.count("\n", counted, at)
+            counted = at
             for number, piece in enumerate(gap.split("\n"), line):
                 if piece.strip(_NOTHING):
                     yield number
-        end = max(at, end)
-        line += text.count("\n", at, end)
-        at = end
+        at = max(at, end)
 
 
 #: Signs that part records and stand about them: a line of them alone says nothing.

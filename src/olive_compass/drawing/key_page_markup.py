@@ -9,6 +9,7 @@ from msgspec.structs import asdict
 
 from olive_compass.core.schemes.sheet import SheetLine
 from olive_compass.drawing.key_page_values import Branch, Ray, Shown
+from olive_compass.drawing.rose_labels import beside_upright, gap
 from olive_compass.drawing.sheet_markup import sections
 from olive_compass.drawing.web_pages import NOTHING, caps, filled, for_each, joined
 
@@ -96,11 +97,25 @@ def _tree(branches: Iterable[Branch]) -> Markup:
 
 def _roses(roses: Mapping[str, Sequence[Ray]]) -> Markup:
     figures = (
-        filled(_ROSE, mode=mode, needles=joined(map(_needle, rays)), rays=joined(map(_ray, rays)))
+        filled(
+            _ROSE,
+            mode=mode,
+            size=_size(len(rays)),
+            needles=joined(map(_needle, rays)),
+            rays=joined(map(_ray, rays)),
+        )
         for mode, rays in roses.items()
     )
     differs = any(ray.differs for rays in roses.values() for ray in rays)
     return filled(_ROSES, figures=joined(figures), note=_DIFFERS if differs else NOTHING)
+
+
+def _size(ways: int) -> str:
+    """How much larger than others a rose is whose labels need more room, and how wide what stands above it can be."""
+    # Two lines of a label, of the height of the box.
+    large = max(1.0, 12 / 37 / gap(ways))
+    upright = 2 * (25 * beside_upright(ways) + 1.5) if ways > 8 else 90
+    return f"--large: {large:.2f}; --upright: {upright:.0f}%"
 
 
 def _needle(ray: Ray) -> Markup:
@@ -207,7 +222,7 @@ _ROSES = """\
 
 _ROSE = """\
     <figure><figcaption>{mode}</figcaption>
-      <div class="rose">
+      <div class="rose" style="{size}">
         <svg viewBox="-100 -100 200 200" aria-hidden="true"><circle r="92"/><circle r="62"/>
 {needles}        </svg>
         <ul>

@@ -13,8 +13,9 @@ from olive_compass.core.keys.roses import bearing_name
 from olive_compass.drawing.lettering import LEADING, bold_width, fit, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, saved
 from olive_compass.drawing.picture_parts import Text, blank, write
+from olive_compass.drawing.rose_labels import beside_upright, gap
 
-#: In points: the ring, the room of a label beside it and its height, and the space around a rose.
+#: In points: the smallest ring, the room of a label beside it and its height, and the space around a rose.
 RING, LABEL, HIGH, NEAR = 72.0, 104.0, 26.0, 9.0
 #: In points: the space around all of it and between two roses; the height of a rose's name.
 MARGIN, GAP, NAME = 26.0, 18.0, 17.0
@@ -61,13 +62,16 @@ class Page(Struct, frozen=True):
     points: tuple[Point, ...]
     texts: tuple[Text, ...]
     middles: tuple[tuple[float, float], ...]
+    ring: float
 
 
 def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
     """Where all of it stands: the roses side by side, as near to a square as they can be."""
     across = max(1, math.ceil(math.sqrt(len(roses))))
-    wide = 2 * (RING + NEAR + LABEL)
-    high = NAME + 2 * (RING + NEAR + HIGH)
+    # All of a page are as large as the one with the most directions, whose labels need most room.
+    ring = max([RING, *(HIGH / gap(len(rose.ways)) - NEAR for rose in roses)])
+    wide = 2 * (ring + NEAR + LABEL)
+    high = NAME + 2 * (ring + NEAR + HIGH)
     texts = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
     points: list[Point] = []
     middles = []
@@ -78,11 +82,11 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
         name = fit(rose.name, wide, NAME, (11, 9, 7), bold_width)
         for each in name.lines[:1]:
             texts.append(Text(x - bold_width(each, name.size) / 2, y, name.size, each, True))
-        y += NAME + RING + NEAR + HIGH
+        y += NAME + ring + NEAR + HIGH
         middles.append((x, y))
         for way in rose.ways:
             points.append(Point(x, y, way))
-            texts += _label(x, y, way, len(rose.ways))
+            texts += _label(x, y, ring, way, len(rose.ways))
     rows = math.ceil(len(roses) / across)
     bottom = top + rows * (high + GAP)
     met = [any(way.differs for r in roses for way in r.ways)]
@@ -93,19 +97,21 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
             texts.append(Text(x, bottom, 8, note))
             x += text_width(note, 8) + 18
     right = max([MARGIN + across * (wide + GAP) - GAP, *(t.x + t.width for t in texts)])
-    return Page(right + MARGIN, bottom + 12 + MARGIN, tuple(points), tuple(texts), tuple(middles))
+    return Page(
+        right + MARGIN, bottom + 12 + MARGIN, tuple(points), tuple(texts), tuple(middles), ring
+    )
 
 
-def _label(x: float, y: float, way: Way, of: int) -> list[Text]:
+def _label(x: float, y: float, ring: float, way: Way, of: int) -> list[Text]:
     """What a way does, beside the end of its point, and its bearing within the ring. Where the rose has
-    twelve, what stands above and below it has its room between its neighbours."""
+    more than eight, what stands above and below it has its room between its neighbours."""
     angle = math.radians(way.bearing)
     east, south = math.sin(angle), -math.cos(angle)
     name = bearing_name(way.bearing)
     found = [
         Text(
-            x + east * RING * 0.8 - bold_width(name, 6.5) / 2,
-            y + south * RING * 0.8 - 3.6,
+            x + east * ring * 0.8 - bold_width(name, 6.5) / 2,
+            y + south * ring * 0.8 - 3.6,
             6.5,
             name,
             True,
@@ -116,14 +122,14 @@ def _label(x: float, y: float, way: Way, of: int) -> list[Text]:
         said = f"{DIFFERS} {said}"
     # Straight up and down a text is centred; on the sides it begins at the point.
     upright = abs(east) < 0.01
-    above = RING + 2 * NEAR - 6 if of > 8 else LABEL * 1.8
+    above = 2 * (beside_upright(of) * ring + NEAR) - 6 if of > 8 else LABEL * 1.8
     fitted = fit(said, above if upright else LABEL, HIGH, SIZES)
-    top = y + south * (RING + NEAR) - fitted.height / 2
+    top = y + south * (ring + NEAR) - fitted.height / 2
     if upright:
-        top = y + (RING + NEAR if south > 0 else -RING - NEAR - fitted.height)
+        top = y + (ring + NEAR if south > 0 else -ring - NEAR - fitted.height)
     for n, line in enumerate(fitted.lines):
         wide = text_width(line, fitted.size)
-        left = x + east * RING + (NEAR if east > 0 else -NEAR - wide)
+        left = x + east * ring + (NEAR if east > 0 else -NEAR - wide)
         if upright:
             left = x - wide / 2
         found.append(Text(left, top + n * fitted.size * LEADING, fitted.size, line))
@@ -136,10 +142,10 @@ def drawn(page: Page, form: str) -> bytes:
     from matplotlib.patches import Circle
 
     for middle in page.middles:
-        for radius in (RING, RING * 0.66):
+        for radius in (page.ring, page.ring * 0.66):
             axes.add_patch(Circle(middle, radius, fill=False, edgecolor="#c3c7b6", linewidth=0.8))
     for point in page.points:
-        _draw_point(axes, point)
+        _draw_point(axes, point, page.ring)
     for text in page.texts:
         quiet = text.line == EMPTY
         write(
@@ -154,13 +160,13 @@ def drawn(page: Page, form: str) -> bytes:
     return saved(figure, form)
 
 
-def _draw_point(axes: Any, point: Point) -> None:
+def _draw_point(axes: Any, point: Point, ring: float) -> None:
     """A kite from the middle to the ring."""
     from matplotlib.patches import Polygon
 
     angle = math.radians(point.way.bearing)
-    half = math.radians(13)
-    tip, shoulder = RING * 0.66, RING * 0.26
+    half = math.radians(9 if ring > RING else 13)
+    tip, shoulder = ring * 0.66, ring * 0.26
     corners = [(point.x, point.y)]
     for turn, reach in ((-half, shoulder), (0.0, tip), (half, shoulder)):
         corners.append(

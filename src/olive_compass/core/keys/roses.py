@@ -1,7 +1,7 @@
 """Roses: the bearings in which a mode takes swipes, as on a compass."""
 
-#: How many directions a mode can have; with others the labels about a compass rose would not have room.
-SIZES = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12)
+#: How many directions a mode can have: a hand tells no more than 16 apart.
+SIZES = range(2, 17)
 
 #: Compass names by bearing in degrees.
 NAMES = {
