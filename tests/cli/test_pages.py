@@ -190,7 +190,7 @@ def test_commands_are_found_by_words_and_by_a_press(keys: Page) -> None:
     assert keys.does(f"{lines}.map(r => r.querySelector('dd').firstChild.textContent)") == [
         "Depth contour"
     ]
-    assert keys.does("document.getElementById('count').textContent") == "1 line"
+    assert keys.does("document.getElementById('count').textContent") == "1 command"
     keys.does("document.getElementById('press').focus()")
     keys.press("Z", "KeyZ", 2 | 8)
     assert keys.does("document.getElementById('press').value") == "Ctrl+Shift+Z"
@@ -205,6 +205,48 @@ def test_commands_are_found_by_words_and_by_a_press(keys: Page) -> None:
     keys.does("document.getElementById('clear').click()")
     assert keys.does(f"{lines}.length") > 60
     assert keys.errors == []
+
+
+@needs_browser
+def test_every_command_of_every_application_is_found_and_shown_where_it_is(keys: Page) -> None:
+    keys.does("document.getElementById('tab-tagwright').click()")
+    keys.does("""(() => { const box = document.getElementById('words'); box.value = 'low-water';
+      box.dispatchEvent(new Event('input')); })()""")
+    hits = "[...document.querySelectorAll('#found button')]"
+    parts = f"{hits}.map(b => [...b.children].map(c => c.textContent))"
+    assert keys.does(parts) == [["Low-water line", "Draw > Water", "no key", "Quillmap"]]
+    keys.does(f"{hits}[0].click()")
+    assert keys.does("document.querySelector('.app:not([hidden])').dataset.app") == "quillmap"
+    said = keys.does("document.querySelector('.app:not([hidden]) .reason').textContent")
+    assert said == "no key Low-water linein the menus: Draw > Water"
+    keys.does("""(() => { const box = document.getElementById('words'); box.value = 'bold';
+      box.dispatchEvent(new Event('input')); })()""")
+    keys.does(f"{hits}.find(b => b.textContent.includes('Quillmap')).click()")
+    mode = "document.querySelector('.app:not([hidden]) .mode input:checked').parentNode.textContent"
+    assert keys.does(mode) == "label"
+    assert board(keys)["KeyB"] == ["used", "Bold"]
+    assert keys.does("document.activeElement.dataset.code") == "KeyB"
+    # What is printed says what is open.
+    assert keys.does("document.querySelector('.app:not([hidden]) .state').textContent") == (
+        "mode label with Ctrl"
+    )
+    assert keys.errors == []
+
+
+#: Titles on keys that are cut, or broken within a word.
+BROKEN = """(() => [...document.querySelectorAll('.app:not([hidden]) .key')].filter(key => {
+  const span = key.querySelector('span');
+  return span.scrollWidth > span.clientWidth || key.scrollHeight > key.clientHeight + 1;
+}).map(key => key.textContent))()"""
+
+
+@needs_browser
+def test_no_title_on_a_key_is_cut_or_broken(keys: Page) -> None:
+    for app in ("foldpress", "quillmap", "reliefkiln", "tagwright"):
+        keys.does(f"document.getElementById('tab-{app}').click()")
+        for held in ("", "Ctrl", "Ctrl+Shift", "Alt"):
+            tick(keys, held, "draw")
+            assert keys.does(BROKEN) == [], (app, held)
 
 
 @needs_browser

@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 
 from olive_compass.core.keys.roses import SIZES, bearings
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
+from olive_compass.drawing.group_colours import PALETTE
 from olive_compass.drawing.key_page import as_page
 from olive_compass.drawing.key_page_markup import place
 from olive_compass.drawing.key_page_values import Board, Branch, Ray, Seen, Shown
-from olive_compass.drawing.picture_parts import PALETTE
 from olive_compass.drawing.rose_labels import gap
 from olive_compass.structs import replace
 
@@ -61,10 +61,12 @@ def test_each_answer_is_kept_once_and_found_by_modifiers_key_and_mode() -> None:
     assert data["boards"][0]["keys"][0] == ["KeyB", "B", 0.0, 0.0, 1.0, 1.0]
 
 
-def test_the_groups_with_most_keys_have_the_colours() -> None:
-    data = data_of(as_page("Desk", "", [app(groups=11)]))["chart"]
-    assert list(data["tints"].values()) == [tint for tint, _ in PALETTE]
-    assert next(iter(data["tints"])) == "Draw"
+def test_the_first_menus_have_the_colours() -> None:
+    menus = ("Draw", *(f"Menu {n}" for n in range(11)))
+    data = data_of(as_page("Desk", "", [replace(app(groups=11), menus=menus)]))["chart"]
+    assert list(data["tints"].items()) == [
+        (menu, tint) for menu, (tint, _) in zip(menus, PALETTE, strict=False)
+    ]
 
 
 @given(TEXTS, TEXTS, TEXTS)

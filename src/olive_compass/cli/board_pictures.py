@@ -33,6 +33,7 @@ def picture(
     devices = [device_form(each) for each in beside(keymap)]
     codes = [code for each in devices for code in each.seats]
     group = _by_purpose(at, keymap) if by_purpose else partial(menu_of, keymap)
+    groups = at.purposes.groups if by_purpose else keymap.app.catalogue.top_menus
     panels = []
     for held in what.groups:
         keys = keys_with(what, held, codes)
@@ -63,7 +64,7 @@ def picture(
         )
         for panel in panels
     ]
-    page = laid_out(spell(title), spell(subtitle), panels)
+    page = laid_out(spell(title), spell(subtitle), panels, [spell(each) for each in groups])
     put_new(into, around, board_picture.drawn(page, into.form))
     return 0
 

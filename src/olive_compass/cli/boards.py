@@ -133,4 +133,4 @@ def heat_text(told: Told) -> str:
 def menu_of(keymap: Keymap, command: str) -> str:
     """The menu that gives a command its colour, ``""`` for what is no command of the catalogue."""
     known = keymap.app.catalogue.by_id.get(command)
-    return (known.menu[0] if known.menu else "Without a menu") if known else ""
+    return known.top_menu if known else ""

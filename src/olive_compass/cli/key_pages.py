@@ -22,7 +22,7 @@ from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
     from olive_compass.cli.surroundings import Surroundings
-    from olive_compass.drawing.key_page_values import Board, Branch, Ray, Seen, Shown
+    from olive_compass.drawing.key_page_values import Board, Branch, Listed, Ray, Seen, Shown
 
 #: How many hidden claims and longer runs are named beside a key.
 MOST = 6
@@ -42,21 +42,41 @@ def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
     groups = sheet_groups(keymap, None, False, around.key, asks)
     modes = app.modes.names
     roses = {mode: places(keymap, mode) for mode in modes if app.rose(mode)}
+    every = sheet_groups(keymap, None, True, around.key, asks)
     return Shown(
-        name,
-        app.title,
-        f"{app.version} · {' over '.join(stack.names)}".strip(" ·"),
-        modes,
-        _modifiers(keymap),
-        tuple(_board(keymap, each) for each in forms),
-        _grid(at, keymap, [code for each in forms for code in each.seats]),
-        tuple(groups),
-        {line: tuple(presses) for line, presses in _presses(keymap, groups)},
-        {line: aria for line, aria in _aria(keymap, groups)},
-        _branches(groups, around),
-        {mode: _rays(keymap, rose, differing(roses)) for mode, rose in roses.items()},
-        _busiest(keymap),
+        name=name,
+        title=app.title,
+        subtitle=f"{app.version} · {' over '.join(stack.names)}".strip(" ·"),
+        modes=modes,
+        held=_modifiers(keymap),
+        boards=tuple(_board(keymap, each) for each in forms),
+        grid=_grid(at, keymap, [code for each in forms for code in each.seats]),
+        groups=tuple(groups),
+        presses={line: tuple(presses) for line, presses in _presses(keymap, groups)},
+        aria={line: aria for line, aria in _aria(keymap, groups)},
+        runs=_branches(groups, around),
+        roses={mode: _rays(keymap, rose, differing(roses)) for mode, rose in roses.items()},
+        opens=_busiest(keymap),
+        menus=app.catalogue.top_menus,
+        commands=tuple(_listed(keymap, every)),
     )
+
+
+def _listed(keymap: Keymap, groups: list[SheetGroup]) -> "Iterator[Listed]":
+    """All commands, with or without a key, as they are looked for."""
+    from olive_compass.drawing.key_page_values import Listed
+
+    app = keymap.app
+    presses = dict(_presses(keymap, groups))
+    lines = {line.id: line for group in groups for line in group.lines}
+    for command, line in lines.items():
+        known = app.catalogue.by_id[command]
+        usable = app.modes.inside(known.modes) if known.modes else app.modes.names
+        reached = [mode for key in line.keys for mode in key.modes]
+        busiest = _busiest(keymap)
+        first = busiest if busiest in (reached or usable) else next(iter(reached or usable))
+        keys = " or ".join(line.texts)
+        yield Listed(line.title, " > ".join(known.menu), keys, first, tuple(presses[command]))
 
 
 def _busiest(keymap: Keymap) -> str:

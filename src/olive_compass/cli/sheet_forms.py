@@ -54,7 +54,7 @@ def _sheet(
         " over ".join(keymap.stack.names),
         around.now().date().isoformat(),
     )
-    return Sheet(about, tuple(groups))
+    return Sheet(about, tuple(groups), keymap.app.catalogue.top_menus)
 
 
 def _as_json(keymap: Keymap, groups: list[SheetGroup], mode: str | None) -> dict[str, Any]:

@@ -45,13 +45,19 @@ def _sheet(
     sheet: "Sheet", modes: ModeTree, show: Callable[[Run], str]
 ) -> "tuple[Head, list[Block]]":
     """A sheet as it is laid out: the modes as marks, whose meaning stands below."""
+    from olive_compass.drawing.group_colours import tints
     from olive_compass.drawing.print_frame import Head
     from olive_compass.drawing.wall_sheet import Block
 
     about = sheet.about
     marks = Marks(modes)
+    colours = tints(sheet.menus)
     blocks = [
-        Block(group.name, tuple(_row(line, marks, show, about.mode) for line in group.lines))
+        Block(
+            group.name,
+            tuple(_row(line, marks, show, about.mode) for line in group.lines),
+            colours.get(group.name, ""),
+        )
         for group in sheet.groups
     ]
     title = f"{about.title} {about.version}".strip() + (f", {about.mode}" if about.mode else "")

@@ -9,18 +9,16 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.keys.forms import Form
+from olive_compass.drawing.group_colours import Paint, paints
 from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
 from olive_compass.drawing.picture_files import INK, saved
-from olive_compass.drawing.picture_parts import PALETTE, Text, blank, rectangle, write
+from olive_compass.drawing.picture_parts import Text, blank, rectangle, write
 from olive_compass.structs import replace
 
 #: Points in a key unit on the page, from which the page is made smaller.
 UNIT = 40.0
 #: Space within a key, the height of the line of its legend, and of the note below.
 PAD, CAP, NOTE = 2.6, 9.0, 7.0
-
-#: A colour and its hatch.
-Paint = tuple[str, str]
 
 #: What marks a key that does something else than in another scheme.
 DIFFERS = "≠"
@@ -147,8 +145,10 @@ class Page(Struct, frozen=True):
 MARGIN, GAP, TITLE = 24.0, 14.0, 18.0
 
 
-def laid_out(title: str, subtitle: str, panels: Sequence[Panel]) -> Page:
-    """Where all of it stands, panel below panel."""
+def laid_out(
+    title: str, subtitle: str, panels: Sequence[Panel], groups: Sequence[str] = ()
+) -> Page:
+    """Where all of it stands, panel below panel; ``groups`` in the order in which they get their colours."""
     titles = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
     boxes: list[Box] = []
     y = MARGIN + 38
@@ -164,9 +164,9 @@ def laid_out(title: str, subtitle: str, panels: Sequence[Panel]) -> Page:
         y = max(box.y + box.height for box in found) + GAP
         right = max([right, *(box.x + box.width for box in found)])
     width = right + MARGIN
-    paints = _paints(boxes)
-    boxes = [replace(box, paint=_paint(box.key, paints)) for box in boxes]
-    swatches, notes, end = _legend(boxes, paints, y, width)
+    colours = _colours(boxes, groups)
+    boxes = [replace(box, paint=_paint(box.key, colours)) for box in boxes]
+    swatches, notes, end = _legend(boxes, colours, y, width)
     return Page(width, end + MARGIN, tuple(boxes), tuple(titles), swatches, notes)
 
 
@@ -184,20 +184,23 @@ def _box(panel: Panel, code: str, top: float) -> Box:
     return Box(x, y, width, height, key, legend, does, note)
 
 
-def _paints(boxes: Sequence[Box]) -> dict[str, Paint]:
-    """The colours by what they mean: of groups, or where uses are counted, of how often."""
+def _colours(boxes: Sequence[Box], groups: Sequence[str]) -> dict[str, Paint]:
+    """The colours by what they mean: of the groups that occur, or where uses are counted, of how often."""
     most = max((box.key.uses or 0 for box in boxes), default=0)
     if any(box.key.uses is not None for box in boxes):
         ranges = _ranges(most)
         return {each: (tint, "") for each, tint in zip(ranges, HEAT[-len(ranges) :], strict=False)}
-    return dict(zip(groups_of(boxes), PALETTE, strict=False))
+    met = {box.key.group for box in boxes}
+    return {group: paint for group, paint in paints(groups).items() if group in met}
 
 
-def _paint(key: Key, paints: Mapping[str, Paint]) -> Paint:
+def _paint(key: Key, colours: Mapping[str, Paint]) -> Paint:
     if key.uses:
-        return next(paint for each, paint in paints.items() if key.uses <= int(each.split(" ")[-1]))
-    if key.group in paints:
-        return paints[key.group]
+        return next(
+            paint for each, paint in colours.items() if key.uses <= int(each.split(" ")[-1])
+        )
+    if key.group in colours:
+        return colours[key.group]
     plain = key.state in ("free", "begins", "keyless") or key.uses == 0
     return ("#ffffff" if plain else "#e4e6dd", "")
 
@@ -215,7 +218,7 @@ def _ranges(most: int) -> list[str]:
 
 
 def _legend(
-    boxes: Sequence[Box], paints: Mapping[str, Paint], y: float, width: float
+    boxes: Sequence[Box], colours: Mapping[str, Paint], y: float, width: float
 ) -> tuple[tuple[tuple[float, float, Paint], ...], tuple[Text, ...], float]:
     """What the colours mean, and the signs that occur, in as many lines as it takes."""
     names = {
@@ -228,7 +231,7 @@ def _legend(
     }
     states = {box.key.state for box in boxes}
     counted = any(box.key.uses is not None for box in boxes)
-    parts = [(each, f"used {each}" if counted else each) for each in paints]
+    parts = [(each, f"used {each}" if counted else each) for each in colours]
     parts += [("", names[state]) for state in names if state in states]
     if any(box.key.was for box in boxes):
         parts.append(("", f"{DIFFERS} does something else than in what it is held against"))
@@ -243,20 +246,10 @@ def _legend(
             x, y = MARGIN, y + 14
             text = Text(x + (14 if group else 0), y, 8, line)
         if group:
-            swatches.append((x, y, paints[group]))
+            swatches.append((x, y, colours[group]))
         notes.append(text)
         x = text.x + text.width + 16
     return tuple(swatches), tuple(notes), y + 12
-
-
-def groups_of(boxes: Sequence[Box]) -> list[str]:
-    """The groups on the keys, the one with most keys first; more than there are colours become one."""
-    counts: dict[str, int] = {}
-    for box in boxes:
-        if box.key.group:
-            counts[box.key.group] = counts.get(box.key.group, 0) + 1
-    ordered = sorted(counts, key=lambda group: (-counts[group], group))
-    return ordered[: len(PALETTE)]
 
 
 def drawn(page: Page, form: str) -> bytes:

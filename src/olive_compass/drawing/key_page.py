@@ -6,15 +6,14 @@ The page decides nothing: what each press does in each mode is worked out before
 import base64
 import hashlib
 import json
-from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
 from markupsafe import Markup
 
+from olive_compass.drawing.group_colours import tints
 from olive_compass.drawing.key_page_markup import article, scripts, security, tools
 from olive_compass.drawing.key_page_values import Seen, Shown
-from olive_compass.drawing.picture_parts import PALETTE
 from olive_compass.drawing.web_pages import heading, joined, page, resource
 
 
@@ -49,18 +48,13 @@ def _data(app: Shown) -> dict[str, Any]:
             for seen in known
         ],
         "grid": grid,
-        "tints": _tints(app),
+        "tints": tints(app.menus),
+        "title": app.title,
+        "commands": [
+            [each.title, each.menu, each.keys, app.modes.index(each.mode), each.presses]
+            for each in app.commands
+        ],
     }
-
-
-def _tints(app: Shown) -> dict[str, str]:
-    """The colours of the groups with most keys, as the picture of a board has them."""
-    counts: Counter[str] = Counter()
-    for keys in app.grid.values():
-        for found in keys.values():
-            counts.update({seen.group for seen in found if seen.group})
-    ordered = sorted(counts, key=lambda group: (-counts[group], group))
-    return {group: tint for group, (tint, _) in zip(ordered, PALETTE, strict=False)}
 
 
 def _embedded(data: Any) -> str:

@@ -8,6 +8,7 @@ from msgspec import Struct
 from msgspec.structs import asdict
 
 from olive_compass.core.schemes.sheet import SheetLine
+from olive_compass.drawing.group_colours import tints
 from olive_compass.drawing.key_page_values import Branch, Ray, Shown
 from olive_compass.drawing.rose_labels import beside_upright, gap
 from olive_compass.drawing.sheet_markup import sections
@@ -43,7 +44,7 @@ def article(app: Shown) -> Markup:
         subtitle=app.subtitle,
         held=for_each(_HELD, app.held),
         modes=_modes(app) if len(app.modes) > 1 else NOTHING,
-        sections=sections(app.groups, "h3", lambda line: _attributes(app, line)),
+        sections=sections(app.groups, "h3", lambda line: _attributes(app, line), tints(app.menus)),
         runs=filled(_RUNS, _tree(app.runs)) if app.runs else NOTHING,
         roses=_roses(app.roses) if app.roses else NOTHING,
     )
@@ -167,6 +168,7 @@ _TOOLS = """\
   <button id="clear" type="button">Show all</button>
   <output id="count" aria-live="polite"></output>
 </div>
+<ul id="found" aria-label="Commands found" hidden></ul>
 <div class="tabs scripted" role="tablist" aria-label="Applications" hidden>
 {}</div>
 """
@@ -178,7 +180,7 @@ _TAB = (
 
 _ARTICLE = """\
 <article class="app" id="app-{name}" data-app="{name}">
-  <h2 class="name">{title} <span class="soft">{subtitle}</span></h2>
+  <h2 class="name">{title} <span class="soft">{subtitle}</span> <span class="state"></span></h2>
   <div class="scripted" hidden>
     <div class="bar">
       <fieldset class="held"><legend>Held</legend>

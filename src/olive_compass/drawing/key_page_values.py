@@ -41,12 +41,24 @@ class Ray(Struct, frozen=True):
     differs: bool
 
 
+class Listed(Struct, frozen=True):
+    """A command that can be looked for: its title, its menus in words, its keys as they are written, the mode in which
+    to look at it, and its presses as the page names them."""
+
+    title: str
+    menu: str
+    keys: str
+    mode: str
+    presses: tuple[str, ...]
+
+
 class Shown(Struct, frozen=True):
     """An application on the page.
 
     ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of
     ``modes`` in their order; what is not in it is free. ``presses`` are the first strokes of each
-    command by id, ``aria`` its keys as WAI-ARIA writes them; ``opens`` is the mode that is shown first.
+    command by id, ``aria`` its keys as WAI-ARIA writes them; ``opens`` is the mode that is shown first, ``menus``
+    have their colours in this order, and ``commands`` are all that can be looked for.
     """
 
     name: str
@@ -62,3 +74,5 @@ class Shown(Struct, frozen=True):
     runs: tuple[Branch, ...]
     roses: Mapping[str, tuple[Ray, ...]]
     opens: str = ""
+    menus: tuple[str, ...] = ()
+    commands: tuple[Listed, ...] = ()

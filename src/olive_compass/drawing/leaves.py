@@ -33,7 +33,7 @@ class Words(Struct, frozen=True):
 
 
 class Cap(Struct, frozen=True):
-    """A key with what is written on it; ``mark``: the sign of a mode instead."""
+    """A key with what is written on it; ``mark``: the sign of a mode instead; ``tint``: a colour of its own."""
 
     x: float
     y: float
@@ -41,6 +41,7 @@ class Cap(Struct, frozen=True):
     height: float
     words: Words | None
     mark: bool = False
+    tint: str = ""
 
 
 class Arrow(Struct, frozen=True):

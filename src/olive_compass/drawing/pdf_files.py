@@ -54,7 +54,10 @@ def _draw(canvas: Any, leaf: Leaf, faces: Faces) -> None:
 
 def _cap(canvas: Any, cap: Cap, top: float) -> None:
     canvas.setStrokeColorRGB(*TONES["soft" if cap.mark else "edge"])
-    canvas.setFillColorRGB(*(1, 1, 1) if cap.mark else TONES["key"])
+    if cap.tint:
+        canvas.setFillColor(cap.tint)
+    else:
+        canvas.setFillColorRGB(*(1, 1, 1) if cap.mark else TONES["key"])
     canvas.setLineWidth(0.4 if cap.mark else 0.6)
     radius = cap.height * (0.5 if cap.mark else 0.2)
     canvas.roundRect(cap.x, top - cap.y - cap.height, cap.width, cap.height, radius, 1, 1)

@@ -8,19 +8,6 @@ from msgspec import Struct
 from olive_compass.drawing.lettering import bold_width, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, prepare
 
-#: Colours of groups, told apart by colour-blind eyes (tints after Okabe and Ito), each with a hatch of
-#: its own for print in black and white.
-PALETTE = (
-    ("#cfe3c3", ""),
-    ("#f6d9a8", "...."),
-    ("#c4dff2", "////"),
-    ("#f0c9dc", "\\\\\\\\"),
-    ("#fdf3b0", "----"),
-    ("#d9d0ea", "xxxx"),
-    ("#f5c6ae", "||||"),
-    ("#c7e6df", "++++"),
-)
-
 
 class Text(Struct, frozen=True):
     """Letters on the page: their left upper corner, size and line."""

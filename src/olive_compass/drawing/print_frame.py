@@ -88,6 +88,7 @@ class Frame:
                     c.height * size,
                     _moved(c.words, left, top, size) if c.words else None,
                     c.mark,
+                    c.tint,
                 )
                 for c in each.caps
             ]

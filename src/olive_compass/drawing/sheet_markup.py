@@ -1,6 +1,7 @@
 """The groups and lines of a sheet as mark-up: they stand on the page of a sheet and on the page of keys."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
+from types import MappingProxyType
 
 from markupsafe import Markup
 
@@ -17,17 +18,21 @@ def plain_line(line: SheetLine) -> Markup:
 
 
 def sections(
-    groups: Iterable[SheetGroup], level: str, attributes: Attributes = plain_line
+    groups: Iterable[SheetGroup],
+    level: str,
+    attributes: Attributes = plain_line,
+    tints: Mapping[str, str] = MappingProxyType({}),
 ) -> Markup:
-    """A section for each group, its name a heading of ``level`` (``h2``)."""
-    return joined(_section(group, level, attributes) for group in groups)
+    """A section for each group, its name a heading of ``level`` (``h2``) with the colour that it has on keyboards."""
+    return joined(_section(group, level, attributes, tints.get(group.name, "")) for group in groups)
 
 
-def _section(group: SheetGroup, level: str, attributes: Attributes) -> Markup:
+def _section(group: SheetGroup, level: str, attributes: Attributes, tint: str) -> Markup:
     first, *others = (_row(line, attributes(line)) for line in group.lines)
     return filled(
         _SECTION,
         level=Markup(level),
+        tint=filled(_TINT, tint) if tint else NOTHING,
         name=group.name,
         first=first,
         others=filled(_LIST, joined(others)) if others else NOTHING,
@@ -60,9 +65,11 @@ def _none(reason: str) -> Markup:
 
 _SECTION = """\
 <section>
-  <div class="first"><{level}>{name}</{level}><dl>{first}</dl></div>
+  <div class="first"><{level}>{tint}{name}</{level}><dl>{first}</dl></div>
 {others}</section>
 """
+
+_TINT = '<i class="tint" style="background:{}"></i>'
 
 _LIST = "<dl>{}</dl>"
 

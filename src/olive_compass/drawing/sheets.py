@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from olive_compass.core.schemes.sheet import SheetGroup, SheetLine
 from olive_compass.desk.cells import shielded
+from olive_compass.drawing.group_colours import tints
 from olive_compass.drawing.sheet_markup import sections
 from olive_compass.drawing.web_pages import filled, heading, joined, page
 from olive_compass.drawing.workbooks import Grid, as_workbook
@@ -25,10 +26,12 @@ class About(Struct, frozen=True):
 
 
 class Sheet(Struct, frozen=True):
-    """The sheet of an application: what stands at its head, and its groups."""
+    """The sheet of an application: what stands at its head, its groups, and its menus in the order in which they get
+    their colours."""
 
     about: About
     groups: tuple[SheetGroup, ...]
+    menus: tuple[str, ...] = ()
 
 
 COLUMNS = ("menu", "title", "keys", "modes", "command")
@@ -111,7 +114,8 @@ def as_html(sheets: Sequence[Sheet]) -> str:
     titles = ", ".join(f"{each.about.title} {each.about.version}" for each in sheets)
     lines = sum(len(group.lines) for sheet in sheets for group in sheet.groups)
     body = joined(
-        heading(*_heading(each.about)) + filled(_MAIN, sections(each.groups, "h2"))
+        heading(*_heading(each.about))
+        + filled(_MAIN, sections(each.groups, "h2", tints=tints(each.menus)))
         for each in sheets
     )
     return page(f"{titles}: keys", body, styles=["sheet.css"], foot=f"{lines} lines.")

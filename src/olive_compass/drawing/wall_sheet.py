@@ -27,6 +27,8 @@ SMALLEST, ORDINARY = 6.0, 8.0
 MOST_COLUMNS, LEAST_WIDTH, NARROWEST = 8, 19.0, 10.0
 #: In ems: the space between rows, and a heading with the space above it.
 ROW, HEADING = 0.3, 2.3
+#: In ems: the colour before a heading.
+SWATCH = 0.8
 #: The most of a column that one key takes, and that several beside each other do; the space between columns in points.
 SHARE, BESIDE, GUTTER = 0.5, 0.42, 16.0
 
@@ -41,10 +43,11 @@ class Row(Struct, frozen=True):
 
 
 class Block(Struct, frozen=True):
-    """Rows under a heading."""
+    """Rows under a heading, with its colour on keyboards (``""``: none)."""
 
     heading: str
     rows: tuple[Row, ...]
+    tint: str = ""
 
 
 class Wish(Struct, frozen=True):
@@ -178,8 +181,8 @@ def _flowed(
     keys = _key_width(blocks, form, measure)
     for block in blocks:
         rows = [_row(each, form, keys, measure) for each in block.rows]
-        heading = _heading(block.heading, form, measure)
-        again = _heading(f"{block.heading}, continued", form, measure)
+        heading = _heading(block.heading, block.tint, form, measure)
+        again = _heading(f"{block.heading}, continued", block.tint, form, measure)
         whole = heading.height + sum(row.height for row in rows)
         first = heading.height + sum(row.height for row in rows[:2])
         stays = whole <= form.height * 0.4 and y + whole > height
@@ -197,13 +200,15 @@ def _flowed(
     return columns
 
 
-def _heading(text: str, form: _Form, measure: Measure) -> Piled:
-    lines = cut_lines(text, form.width, 1.06, True, 2, measure)
+def _heading(text: str, tint: str, form: _Form, measure: Measure) -> Piled:
+    left = SWATCH + 0.4 if tint else 0.0
+    lines = cut_lines(text, form.width - left, 1.06, True, 2, measure)
     words = [
-        Words(0, HEADING - 1.55 + n * LEADING, 1.06, line, True, "accent")
+        Words(left, HEADING - 1.55 + n * LEADING, 1.06, line, True, "accent")
         for n, line in enumerate(lines)
     ]
-    return Piled(HEADING + (len(lines) - 1) * LEADING, words, [], [])
+    swatch = [Cap(0, HEADING - 1.55 + 0.13, SWATCH, SWATCH, None, tint=tint)] if tint else []
+    return Piled(HEADING + (len(lines) - 1) * LEADING, words, swatch, [])
 
 
 def _key_width(blocks: Sequence[Block], form: _Form, measure: Measure) -> float:

@@ -1,5 +1,6 @@
 """What an application is to us: its commands, modes and rules, as values."""
 
+from collections import Counter
 from collections.abc import Mapping
 from functools import cached_property
 from types import MappingProxyType
@@ -73,6 +74,11 @@ class Command(Struct, frozen=True):
         return self.kind in ("macro", "tray") and self.id.startswith(f"{self.kind}.")
 
     @property
+    def top_menu(self) -> str:
+        """The menu of the menu bar that it is in."""
+        return self.menu[0] if self.menu else "Without a menu"
+
+    @property
     def keyboard_route(self) -> str:
         """The way through the menus by access letters, ``""`` where a letter is missing."""
         return keyboard_route(self.access)
@@ -117,6 +123,12 @@ class Catalogue:
     @cached_property
     def by_id(self) -> dict[str, Command]:
         return {command.id: command for command in self.commands}
+
+    @property
+    def top_menus(self) -> tuple[str, ...]:
+        """The menus of the menu bar, the one with most commands first."""
+        counts = Counter(command.top_menu for command in self.commands)
+        return tuple(sorted(counts, key=lambda menu: (-counts[menu], menu)))
 
 
 #: The rules with one value each, by their names in files and commands, and the type of that value.

@@ -94,8 +94,7 @@ def sheet_groups(
         )
         lines[command.id] = line
         if keys or every_command:
-            menu = command.menu[0] if command.menu else "Without a menu"
-            groups.setdefault(menu, []).append(line)
+            groups.setdefault(command.top_menu, []).append(line)
     menus = [SheetGroup(name, tuple(found)) for name, found in groups.items()]
     return menus + _of_trays(keymap, lines)
 

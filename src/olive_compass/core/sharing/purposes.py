@@ -1,5 +1,6 @@
 """Purposes: what a person wants, whatever each application calls it, and who serves it."""
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from functools import cached_property
 from types import MappingProxyType
@@ -74,6 +75,12 @@ class Purposes:
                 for command in commands:
                     found.setdefault((app, command), purpose)
         return found
+
+    @property
+    def groups(self) -> tuple[str, ...]:
+        """The groups of the purposes, the one with most of them first."""
+        counts = Counter(purpose.group for purpose in self.all if purpose.group)
+        return tuple(sorted(counts, key=lambda group: (-counts[group], group)))
 
     def named(self, words: str) -> list[tuple[Purpose, str]]:
         """Purposes whose title or other name has all of ``words``: each with that name."""

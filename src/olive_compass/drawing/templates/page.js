@@ -27,6 +27,7 @@
   const words = document.getElementById("words");
   const press = document.getElementById("press");
   const count = document.getElementById("count");
+  const list = document.getElementById("found");
   const articles = $$(document, ".app");
   let shown = articles[0];
   let pressed = "";
@@ -124,16 +125,20 @@
     if (!key) return;
     const found = seen(key.dataset.code);
     const name = [held(), key.dataset.legend].filter(Boolean).join("+");
+    const state = found.text && found.state !== "used" ? ` (${SAYS[found.state]})` : "";
+    say(found.text || SAYS[found.state], name, found.why, state);
+  }
+
+  function say(what, keys, reasons, state = "") {
     const box = $(shown, ".reason");
     box.textContent = "";
     const line = make("p");
-    line.append(make("kbd", "", name), document.createTextNode(" "), make("strong", "", found.text || SAYS[found.state]));
-    if (found.text && found.state !== "used") line.append(document.createTextNode(` (${SAYS[found.state]})`));
+    line.append(make("kbd", "", keys), document.createTextNode(" "), make("strong", "", what), document.createTextNode(state));
     box.append(line);
-    if (!found.why.length) return;
-    const list = make("ul");
-    for (const reason of found.why) list.append(make("li", "", reason));
-    box.append(list);
+    if (!reasons.length) return;
+    const all = make("ul");
+    for (const reason of reasons) all.append(make("li", "", reason));
+    box.append(all);
   }
 
   function draw() {
@@ -157,6 +162,7 @@
         + (found.text && found.state !== "used" ? `, ${SAYS[found.state]}` : ""));
       if (["free", "keyless"].includes(found.state) && TYPES.test(key.dataset.code)) free.push(key.dataset.legend);
     }
+    fit();
     const legend = $(shown, ".legend");
     legend.textContent = "";
     for (const [group, tint] of Object.entries(own.tints)) {
@@ -170,9 +176,20 @@
     const named = own.modes[mode()];
     const where = own.modes.length < 2 ? "" : named === "everywhere" ? " everywhere" : ` in ${named}`;
     const using = held() ? ` with ${held()}` : "";
+    $(shown, ".state").textContent = `${own.modes.length < 2 ? "" : `mode ${named}`}${using}`.trim();
     $(shown, ".room").textContent = free.length
       ? `Free${using}${where}: ${[...new Set(free)].join(" ")}`
       : `No key that types is free${using}${where}.`;
+  }
+
+  // No title is cut, and none broken within a word: where one has no room, its letters are smaller.
+  function fit() {
+    let tight = $$(shown, ".key span");
+    for (const span of tight) span.style.removeProperty("--small");
+    for (const small of [0.9, 0.8, 0.7, 0.6]) {
+      tight = tight.filter((span) => span.scrollWidth > span.clientWidth || span.parentNode.scrollHeight > span.parentNode.clientHeight);
+      for (const span of tight) span.style.setProperty("--small", small);
+    }
   }
 
   function sift() {
@@ -183,8 +200,54 @@
       if (hit) found += 1;
     }
     for (const section of $$(shown, "main section")) section.hidden = !$$(section, ".row").some((line) => !line.hidden);
-    count.textContent = wanted().length || pressed ? `${found} ${found === 1 ? "line" : "lines"}` : "";
+    const hits = wanted().length ? commands() : [];
+    if (wanted().length) found = hits.length;
+    count.textContent = wanted().length || pressed ? `${found} ${found === 1 ? "command" : "commands"}` : "";
+    offer(hits);
     draw();
+  }
+
+  // The commands with these words in all applications, those of the open one first.
+  function commands() {
+    const hits = [];
+    for (const article of articles)
+      for (const [title, menu, keys, inMode, presses] of data[article.dataset.app].commands)
+        if (fits(`${title} ${menu}`)) hits.push({ article, title, menu, keys, inMode, presses });
+    const rank = (hit) => (hit.article === shown ? 0 : 2) + (fits(hit.title) ? 0 : 1);
+    return hits.sort((a, b) => rank(a) - rank(b));
+  }
+
+  function offer(hits) {
+    list.textContent = "";
+    list.hidden = !hits.length;
+    for (const hit of hits.slice(0, 60)) {
+      const button = make("button");
+      button.type = "button";
+      const app = data[hit.article.dataset.app].title;
+      button.append(
+        make("strong", "", hit.title), make("span", "soft", hit.menu || "in no menu"),
+        hit.keys ? make("kbd", "", hit.keys) : make("span", "soft", "no key"), make("span", "soft", app));
+      button.addEventListener("click", () => go(hit));
+      const item = make("li");
+      item.append(button);
+      list.append(item);
+    }
+  }
+
+  // Opens the application, the mode and the modifiers with which the command is reached.
+  function go(hit) {
+    choose(document.getElementById(`tab-${hit.article.dataset.app}`), false);
+    const mode = $$(shown, ".mode input")[hit.inMode];
+    if (mode) mode.checked = true;
+    const parts = (hit.presses[0] || "").split("+");
+    const code = parts.pop();
+    for (const each of $$(shown, ".held input")) each.checked = parts.includes(each.value);
+    draw();
+    const key = $$(shown, ".key").find((each) => each.dataset.code === code);
+    if (key) tell(key);
+    else say(hit.title, hit.keys || "no key", hit.menu ? [`in the menus: ${hit.menu}`] : []);
+    shown.scrollIntoView({ block: "start" });
+    if (key) key.focus({ preventScroll: true });
   }
 
   const stroke = () => [held(), pressed].filter(Boolean).join("+");
@@ -257,6 +320,8 @@
     down.clear();
     draw();
   });
+
+  for (const what of ["resize", "beforeprint"]) window.addEventListener(what, fit);
 
   if (tabs.length) choose(tabs[0], false);
   if (tabs.length === 1) $(document, ".tabs").hidden = true;
