@@ -24,7 +24,7 @@ HABITS: dict[str, list[tuple[str, int, str, float]]] = {
     "quillmap": [
         ("sheet.save", 22, "Ctrl+S", 0.97),
         ("edit.undo", 14, "Ctrl+Z", 1.0),
-        ("line.path", 12, "P", 0.9),
+        ("line.path", 12, "J", 0.9),
         ("contour.smooth", 11, "", 0.0),
         ("point.spot-height", 10, "Q", 0.0),
         ("lines.join", 8, "K", 0.25),

@@ -59,7 +59,7 @@ def test_one_set_for_all_and_back_by_one_undo(linked: Ask, desk: Path) -> None:
     first = linked("keyset", "show", "larkspur", "--json").json["consistency"]
     done = linked("keyset", "apply", "larkspur", "--yes")
     assert "Show creases loses it and keeps the menu Fold > Show creases" in done.out
-    assert "O B: it takes no sequences" in done.out
+    assert "X M: it takes no sequences" in done.out
     assert (desk / "schemes/foldpress/mine.toml").exists()
     assert 'foldpress = ["mine"]' in (desk / "desk.toml").read_text()
     assert linked("keyset", "show", "larkspur", "--json").json["consistency"] > first

@@ -26,6 +26,9 @@ olive-compass check --as sarif > check.sarif"""
 #: How many places of a finding are shown; --json has them all.
 MOST_PLACES = 12
 
+#: How many findings of a kind an application may have that are all shown, and how many are where there are more.
+MOST_OF_A_KIND, FIRST_OF_A_KIND = 3, 2
+
 NOTE, UNASSIGNED = "note", "unassigned"
 
 _COLOURS = {"error": RED, "warning": YELLOW, NOTE: BLUE}
@@ -124,9 +127,27 @@ def _print_app(each: Checked, notes: bool, around: Surroundings) -> None:
     title = f"{each.title} {each.version}".strip()
     around.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
     width = max(around.width - 4, 36) if around.width else 10**9
+    kinds: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for finding in shown:
-        _print_finding(finding, width, around)
+        kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)
+    for alike in kinds.values():
+        whole = alike
+        if len(alike) > MOST_OF_A_KIND and not around.verbose:
+            whole = alike[:FIRST_OF_A_KIND]
+        for finding in whole:
+            _print_finding(finding, width, around)
+        if rest := alike[len(whole) :]:
+            _print_rest(rest, width, around)
     around.say()
+
+
+def _print_rest(alike: list[dict[str, Any]], width: int, around: Surroundings) -> None:
+    """What is left of one kind of finding in an application, as one line: which commands or keys it is about."""
+    about = {", ".join(finding["commands"] or finding["keys"]): None for finding in alike}
+    named = f": {'; '.join(filter(None, about))}" if any(about) else ""
+    text = f"and {len(alike)} more {alike[0]['id']}{named}. To list them: --verbose"
+    for n, line in enumerate(wrapped(text, width)):
+        around.say(f"  {'  ' if n else ''}{line}")
 
 
 def _print_finding(finding: dict[str, Any], width: int, around: Surroundings) -> None:
