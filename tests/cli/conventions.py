@@ -1,12 +1,11 @@
-"""docs/conventions.md, read: what every option takes, and what every field of the JSON is."""
+"""docs/json.md, read: what every field of the JSON is."""
 
-import argparse
 import re
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-PAGE = Path(__file__).parents[2] / "docs" / "conventions.md"
+PAGE = Path(__file__).parents[2] / "docs" / "json.md"
 
 
 def table(heading: str) -> dict[str, set[str]]:
@@ -48,21 +47,3 @@ def breaches(value: Any) -> set[tuple[str, str]]:
     page = table("Fields of the JSON")
     maps = frozenset(name for name, kinds in page.items() if "map" in kinds)
     return {(name, kind) for name, kind in fields(value, maps) if kind not in page.get(name, ())}
-
-
-def options(name: str, parser: argparse.ArgumentParser) -> Iterator[tuple[str, str, set[str]]]:
-    """Of each option of a command and of its verbs: whose it is, its name, what it takes."""
-    for action in parser._actions:
-        if isinstance(action.choices, dict):
-            for verb, inner in action.choices.items():
-                yield from options(f"{name} {verb}", inner)
-        elif action.option_strings:
-            if action.nargs == 0:
-                takes = {"nothing"}
-            elif action.choices:
-                takes = set(map(str, action.choices))
-            elif isinstance(action.metavar, tuple):
-                takes = set(action.metavar)
-            else:
-                takes = {action.metavar or action.dest.upper()}
-            yield name, action.option_strings[-1], takes

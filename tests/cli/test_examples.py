@@ -344,9 +344,31 @@ def test_documents_name_only_commands_that_exist(tmp_path: Path) -> None:
     text = "\n".join(path.read_text() for path in (*DOCS.rglob("*.md"), DOCS.parent / "README.md"))
     named = set(re.findall(r"olive-compass ([a-z]+)", text))
     assert named <= set(command_names())
-    for picture in re.findall(r"\((?:docs/)?(screenshots/[a-z-]+\.png)\)", text):
-        assert (DOCS / picture).exists(), picture
     assert "examples:" in ask_in(tmp_path, "find", "--help").out
+
+
+def anchors(page: Path) -> set[str]:
+    """The places of a page to which a link may lead."""
+    text = page.read_text()
+    heads = re.findall(r"^#+ (.+)$", text, re.MULTILINE)
+    slugs = {re.sub(r"[^\w -]", "", head.lower()).replace(" ", "-") for head in heads}
+    return slugs | set(re.findall(r'<a id="([^"]+)">', text))
+
+
+def test_no_link_of_the_docs_is_dead() -> None:
+    links = []
+    for page in (*DOCS.rglob("*.md"), DOCS.parent / "README.md"):
+        for link in re.findall(r"\]\(([^)#]*)(?:#([^)]*))?\)", page.read_text()):
+            links.append((page, *link))
+    dead = []
+    for page, file, anchor in links:
+        if file.startswith("http"):
+            continue
+        target = page.parent / file if file else page
+        if not target.exists() or (anchor and anchor not in anchors(target)):
+            dead.append((page.name, file, anchor))
+    assert len(links) > 150
+    assert dead == []
 
 
 def test_the_list_of_commands_says_what_each_does(tmp_path: Path) -> None:
