@@ -56,7 +56,7 @@ def test_what_is_known_of_commands(ask: Ask) -> None:
     )
     assert done.json["commands"] == ["point.cairn", "point.ford"]
     assert "it needs “sky”" in ask("assign", "quillmap", "Cairn", "F9").err
-    assert ask("app", "mark", "quillmap", "Cairn", "--drop", "needs:sky").status == 0
+    assert ask("app", "mark", "quillmap", "Cairn", "--remove", "needs:sky").status == 0
     assert "needs" not in ask("assign", "quillmap", "Cairn", "F9", "--mode", "draw").err
     assert ask("app", "kind", "quillmap", "Cairn", "slot").status == 0
     assert ask("app", "slot", "quillmap", "Cairn", "The big one").status == 0

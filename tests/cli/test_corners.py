@@ -129,7 +129,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
         (("scheme", "import", "quillmap/n", "--from", MINE, "--dry-run"), "Would be"),
         (("worklist", "tagwright"), "Nothing is to be done by hand"),
         (("purpose", "list", "xyzzy"), "No purpose fits"),
-        (("purpose", "unlink", "count", "quillmap"), "nothing was changed"),
+        (("purpose", "link", "count", "quillmap", "--remove"), "nothing was changed"),
         (("compare", "quillmap", "reliefkiln"), "gone"),
         (("upgrade", "quillmap", "--from", "apps/quillmap/commands.csv"), "nothing was changed"),
         (("pack", "logs.zip", "--with", "logs", "--dry-run"), LOG),

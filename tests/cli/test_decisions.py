@@ -297,7 +297,7 @@ def test_findings_are_accepted_with_a_reason_and_severities_set(ask: Ask, desk: 
         "accepted: meant" in after.out,
     ) == (0, True, True)
     first = (*names[0]["commands"], *names[0]["keys"])[0]
-    assert ask("accept", "quillmap", names[0]["id"], first, "--take-back").status == 0
+    assert ask("accept", "quillmap", names[0]["id"], first, "--remove").status == 0
     assert ask("check", "quillmap", "--strict").status == 1
     assert "check finds no same-press" in ask("accept", "quillmap", "same-press", "--why", "x").err
     with (desk / "desk.toml").open("a") as file:

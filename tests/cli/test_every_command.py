@@ -37,7 +37,7 @@ WRITING: list[tuple[str, ...]] = [
     ("assign", "quillmap", "macro.halo", "swipe:N", "--mode", "draw", "--if-taken", "replace"),
     ("purpose", "guess", "tagwright", "--above", "0.7", "--yes"),
     ("purpose", "link", "count", "quillmap", "Measure area"),
-    ("purpose", "unlink", "save", "quillmap"),
+    ("purpose", "link", "save", "quillmap", "--remove"),
     ("keyset", "new", "fresh"),
     ("keyset", "learn", "learnt"),
     ("keyset", "set", "all", "stop", "Escape", "F9", "--why", "x"),
@@ -214,7 +214,7 @@ def test_cells_that_a_spreadsheet_would_run_are_shielded(ask: Ask, desk: Path) -
     rows = (desk / "purposes.csv").read_text().replace("save,Save,", "save,'=Save(),")
     (desk / "purposes.csv").write_text(rows)
     assert "=Save()" in ask("purpose", "list", "--json").out
-    ask("purpose", "unlink", "stop", "quillmap")
+    ask("purpose", "link", "stop", "quillmap", "--remove")
     assert "save,'=Save()," in (desk / "purposes.csv").read_text()
 
 

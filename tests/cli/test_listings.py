@@ -228,9 +228,9 @@ def test_how_an_application_writes_keys_is_learnt_kept_and_used(empty: Path) -> 
     assert ("unknown" in again.out, "Ctrl+W" in again.out) == (False, True)
     assert not (empty / "apps/odd/set-aside.csv").exists(), "it is renewed at each reading"
     assert ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]["C-"] == "Ctrl+"
-    assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 0
+    assert ask_in(empty, "app", "spelling", "odd", "--remove", "C-").status == 0
     assert "C-" not in ask_in(empty, "app", "spelling", "odd", "--json").json["spelling"]
-    assert ask_in(empty, "app", "spelling", "odd", "--drop", "C-").status == 2
+    assert ask_in(empty, "app", "spelling", "odd", "--remove", "C-").status == 2
     assert ask_in(empty, "app", "spelling", "odd", "--spell", "C=Ctrl").status == 2
     assert ask_in(empty, "find", "save", "--keys-as", "app").status == 2
 

@@ -220,7 +220,7 @@ def test_an_access_letter_is_noted_as_it_is_documented(ask: Ask, desk: Path) -> 
     assert "letter:T" in row
     assert "often" in row
     assert route.split(" > ")[1] in row
-    assert ask("app", "mark", "quillmap", "sheet.trim", "--drop", "letter:T").status == 0
+    assert ask("app", "mark", "quillmap", "sheet.trim", "--remove", "letter:T").status == 0
     assert "letter:T" not in (desk / "apps/quillmap/commands.csv").read_text()
     assert ask("app", "mark", "quillmap", "sheet.trim", "--add", "letter:TT").status == 2
 

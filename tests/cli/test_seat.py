@@ -23,8 +23,8 @@ def test_every_keyboard_of_the_seat_must_do(ask: Ask, desk: Path) -> None:
     assert "(iso-laptop/german)" in home[0]["says"]
     said = ask("assign", "quillmap", "Cairn", "Ctrl+[", "--mode", "draw").out
     assert "AltGr here (iso-laptop/german)" in said or "AltGr (iso-laptop/german)" in said
-    assert ask("desk", "keyboard", "--drop", "iso-laptop/german").status == 0
-    assert "no other keyboard" in ask("desk", "keyboard", "--drop", "iso-laptop/german").err
+    assert ask("desk", "keyboard", "--remove", "iso-laptop/german").status == 0
+    assert "no other keyboard" in ask("desk", "keyboard", "--remove", "iso-laptop/german").err
     assert "FORM/LAYOUT" in ask("desk", "keyboard", "--add", "german").err
     assert (desk / "desk.toml").read_bytes() == before
 

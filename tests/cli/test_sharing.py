@@ -38,7 +38,7 @@ def test_purposes_are_linked_listed_and_unlinked(ask: Ask, desk: Path) -> None:
     done = ask("purpose", "link", "count", "quillmap", "Grid")
     assert "It no longer serves “Grid”." in done.out
     assert "quillmap: view.grid" in ask("purpose", "list", "count").out
-    assert ask("purpose", "unlink", "count", "quillmap").status == 0
+    assert ask("purpose", "link", "count", "quillmap", "--remove").status == 0
     ask("undo", "2")
     assert (desk / "purposes.csv").read_bytes() == before
     guessed = ask("purpose", "guess", "tagwright", "--json").json["proposals"]

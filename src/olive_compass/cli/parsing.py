@@ -20,6 +20,7 @@ vars(argparse).update(_=str, ngettext=lambda one, many, n: one if n == 1 else ma
 #: Words that people say for a verb, and the verbs that do it.
 _OTHER_WORDS = {
     **dict.fromkeys(("drop", "delete", "rm"), ("remove", "cut")),
+    "unlink": ("link",),
     **dict.fromkeys(("create", "make", "init"), ("new",)),
     **dict.fromkeys(("ls", "all"), ("list",)),
 }

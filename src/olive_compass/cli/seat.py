@@ -29,14 +29,14 @@ def keyboard(args: Any, around: Surroundings) -> int:
     before = at.settings
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
     after = replace(before, **{name: value for name, value in given.items() if value})
-    others = _others(args.add, args.drop, at)
+    others = _others(args.add, args.remove, at)
     # Loaded before anything is written: a name that nobody knows is refused with the near ones.
     board = keyboards.load(at.root, after.platform, after.form, after.layout)
-    asked = any(given.values()) or bool(args.add or args.drop)
+    asked = any(given.values()) or bool(args.add or args.remove)
     already = asked and after == before and others == list(at.seat.keyboards[1:])
     if asked and not args.dry_run and not already:
         said = [f"{name} {value}" for name, value in given.items() if value]
-        said += [f"also {each}" for each in args.add] + [f"without {e}" for e in args.drop]
+        said += [f"also {each}" for each in args.add] + [f"without {e}" for e in args.remove]
         values = {
             "platform": after.platform,
             "keyboards": [f"{after.form}/{after.layout}", *others],

@@ -21,7 +21,7 @@ def spelling(args: Any, around: Surroundings) -> int:
     def once() -> int:
         at = pick.desk(args, around)
         app = at.app(at.app_name(args.app))
-        words = _spelt(app, args.spell, args.drop)
+        words = _spelt(app, args.spell, args.remove)
         path = app_path(app.name)
         change = FileChange(path, at.bytes(path), app_writing.with_spelling(at.bytes(path), words))
         changes = change.before != change.after

@@ -22,7 +22,7 @@ def mark_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(parser, "commands", nargs="+", metavar="COMMAND")
     known = ", ".join((*WORDS, *(f"{name}:…" for name in VALUED)))
-    for verb in ("add", "drop"):
+    for verb in ("add", "remove"):
         parser.add_argument(
             f"--{verb}", action="append", default=[], metavar="MARK", help=f"a mark: {known}"
         )
@@ -51,18 +51,18 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def mark(args: Any, around: Surroundings) -> int:
-    if not args.add and not args.drop:
-        raise Refused("Marks missing.", hint=f"Say --add or --drop: {', '.join(WORDS)}.")
-    for word in (*args.add, *args.drop):
+    if not args.add and not args.remove:
+        raise Refused("Marks missing.", hint=f"Say --add or --remove: {', '.join(WORDS)}.")
+    for word in (*args.add, *args.remove):
         _refuse_what_is_no_mark(word)
     letters = [each for each in args.add if _letter(each)]
     if letters[1:]:
         raise Refused(f"A command has one access letter, not {', '.join(letters)}.")
 
     def marked(command: Command) -> Command:
-        return _lettered(_marked(command, args.add, args.drop), args.add, args.drop)
+        return _lettered(_marked(command, args.add, args.remove), args.add, args.remove)
 
-    said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.drop)])
+    said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.remove)])
     return _each(_named(args, args.commands), around, marked, f"marked {said}")
 
 

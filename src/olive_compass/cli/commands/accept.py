@@ -21,7 +21,7 @@ GROUP = "look, check"
 ORDER = 80
 SUMMARY = "Mark a finding as intended, and record why"
 EXAMPLES = """olive-compass accept quillmap unassigned --why "looked through"
-olive-compass accept quillmap unassigned --take-back"""
+olive-compass accept quillmap unassigned --remove"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -36,7 +36,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
     what = parser.add_mutually_exclusive_group(required=True)
     what.add_argument("--why", metavar="TEXT", help="the reason")
-    what.add_argument("--take-back", action="store_true", help="accept it no longer")
+    what.add_argument("--remove", action="store_true", help="report it again")
     change_options(parser, asks=False)
 
 
@@ -51,7 +51,7 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, around: Surroundings) -> int:
-    why = None if args.take_back else args.why
+    why = None if args.remove else args.why
     wish = Wish(args.app, args.id, args.subject, why, args.scheme)
     return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
 

@@ -36,7 +36,7 @@ olive-compass app mode move quillmap vertex --inside canvas --dry-run
 olive-compass app mode rename quillmap label lettering --dry-run
 olive-compass app mode remove quillmap vertex --into draw --dry-run
 olive-compass app mark quillmap "Spot height" --add often
-olive-compass app mark reliefkiln "Shade the whole sheet" --drop long-running --dry-run
+olive-compass app mark reliefkiln "Shade the whole sheet" --remove long-running --dry-run
 olive-compass app kind tagwright "Bold" style
 olive-compass app command add quillmap "Tide table" --menu "View > Tides" --key Ctrl+Alt+T --dry-run
 olive-compass app command edit quillmap "Spot height" --title "Spot level" --dry-run
@@ -108,7 +108,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="a word of its own and what it is for us, such as 'C-=Ctrl+' or Sft=Shift",
     )
     spelling.add_argument(
-        "--drop", action="append", default=[], metavar="WORD", help="a word that it does not write"
+        "--remove",
+        action="append",
+        default=[],
+        metavar="WORD",
+        help="a word that it does not write",
     )
     dry_run_option(spelling)
     json_option(spelling)

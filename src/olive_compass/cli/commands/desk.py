@@ -73,7 +73,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="another keyboard of this computer: keys must work on it, too",
     )
     board.add_argument(
-        "--drop",
+        "--remove",
         action="append",
         default=[],
         metavar="FORM/LAYOUT",

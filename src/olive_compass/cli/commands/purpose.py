@@ -20,7 +20,7 @@ olive-compass purpose guess tagwright --above 0.9 --yes
 olive-compass purpose list
 olive-compass purpose list --app quillmap --unlinked
 olive-compass purpose link stop quillmap "Drop the line"
-olive-compass purpose unlink stop quillmap
+olive-compass purpose link stop quillmap --remove
 olive-compass purpose new "Measure a slope" --group measuring --name "Gradient"
 olive-compass purpose rename stop "Stop what runs now"
 olive-compass purpose merge soft-proof preview --dry-run
@@ -31,7 +31,6 @@ _VERBS = {
     "list": ("purposes", "list_purposes"),
     "guess": ("guessing", "guess"),
     "link": ("purposes", "link"),
-    "unlink": ("purposes", "unlink"),
     "new": ("purposes", "new"),
     "rename": ("purposes", "rename"),
     "merge": ("purposes", "merge"),
@@ -62,15 +61,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     guess.add_argument("-y", "--yes", action="store_true", help="link all of them without asking")
     dry_run_option(guess)
     json_option(guess)
-    for name, does in (("link", "let a command serve a purpose"), ("unlink", "take it away")):
-        each = verbs.add_parser(name, help=does)
-        _purpose(each)
-        app_argument(each)
-        if name == "link":
-            command_argument(each, "command", metavar="COMMAND")
-            each.add_argument("--beside", action="store_true", help="beside the one that serves it")
-        dry_run_option(each)
-        json_option(each)
+    link = verbs.add_parser("link", help="link a command of an application to a purpose")
+    _purpose(link)
+    app_argument(link)
+    command_argument(link, "command", nargs="?", metavar="COMMAND")
+    how = link.add_mutually_exclusive_group()
+    how.add_argument("--beside", action="store_true", help="keep the commands that are linked now")
+    how.add_argument(
+        "--remove", action="store_true", help="link no command of the application to it any more"
+    )
+    dry_run_option(link)
+    json_option(link)
     _own_arguments(verbs)
 
 

@@ -80,6 +80,19 @@ def link(args: Any, around: Surroundings) -> int:
     purposes = purposes_file.load(at.root)
     purpose = purpose_named(purposes, args.purpose)
     app = at.app(at.app_name(args.app))
+    if args.remove and args.command:
+        raise Refused(
+            "--remove removes all links of the application, so that no COMMAND is named with it."
+        )
+    if args.remove:
+        after = purposes.linked(purpose.id, app.name, ())
+        what = f"{app.title}: no command serves “{purpose.title}”"
+        return save_purposes(writing_of(args), around, at, purposes, after, what)
+    if not args.command:
+        raise Refused(
+            "Command missing.",
+            hint=f"For example: olive-compass purpose link {purpose.id} {app.name} COMMAND",
+        )
     command = pick.command(app, args.command, around)
     had = purpose.commands(app.name)
     commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
@@ -91,17 +104,6 @@ def link(args: Any, around: Surroundings) -> int:
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
     return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
-
-
-def unlink(args: Any, around: Surroundings) -> int:
-    """Runs ``purpose unlink``."""
-    at = pick.desk(args, around)
-    purposes = purposes_file.load(at.root)
-    purpose = purpose_named(purposes, args.purpose)
-    app = at.app_name(args.app)
-    after = purposes.linked(purpose.id, app, ())
-    what = f"{app}: no command serves “{purpose.title}”"
-    return save_purposes(writing_of(args), around, at, purposes, after, what)
 
 
 def new(args: Any, around: Surroundings) -> int:
