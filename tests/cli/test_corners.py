@@ -58,7 +58,7 @@ def test_preferring_the_house(ask: Ask, desk: Path, tmp_path: Path) -> None:
     assert "F10" in (desk / MINE).read_text()
     assert "Ctrl+F11" in (desk / "schemes/quillmap/house.toml").read_text()
     assert "quillmap: line.wall" in ask("purpose", "list", "count").out
-    assert "so already" in ask("merge", str(base), str(desk), str(base)).out
+    assert "the same already" in ask("merge", str(base), str(desk), str(base)).out
 
 
 def test_a_set_goes_where_it_is_told(ask: Ask, desk: Path) -> None:
@@ -122,11 +122,11 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
             ("try", "quillmap", "--script", "scripts/harbour.txt", "--dry-run"),
             "nothing was written",
         ),
-        (("house", "from", ".", "--dry-run"), "come from the folder"),
+        (("house", "from", ".", "--dry-run"), "set the source to the folder"),
         (("house", "show"), "Schemes of the house here"),
         (("house", "off"), "nothing was changed"),
         (("desk", "git", "--off", "--dry-run"), "take the merge driver away"),
-        (("scheme", "import", "quillmap/n", "--from", MINE, "--dry-run"), "Would be"),
+        (("scheme", "import", "quillmap/n", "--from", MINE, "--dry-run"), "would import"),
         (("worklist", "tagwright"), "Nothing is to be done by hand"),
         (("purpose", "list", "xyzzy"), "No purpose fits"),
         (("purpose", "link", "count", "quillmap", "--remove"), "nothing was changed"),

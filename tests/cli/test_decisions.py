@@ -87,7 +87,7 @@ def test_a_leak_is_found_and_narrowed(ask: Ask) -> None:
     )
     assert ask("undo").status == 0
     narrowed = ask("modes", "quillmap", "Check closure", "--scheme", "house")
-    assert "counts in draw" in narrowed.out
+    assert "applies in draw" in narrowed.out
     assert (
         "that is not narrower"
         in ask("modes", "quillmap", "Check closure", "--scheme", "house", "--only", "canvas").err

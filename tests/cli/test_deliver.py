@@ -51,7 +51,7 @@ def test_delivered_changed_over_there_collected_and_taken_back(ask: Ask, desk: P
     }
     ask("scheme", "new", "reliefkiln/mine")
     taken = ask("deliver", "reliefkiln", "--import-changes")
-    assert "2 commands as set in the application" in taken.out
+    assert "took over 2 commands from the application" in taken.out
     scheme = (desk / "schemes/reliefkiln/mine.toml").read_text()
     assert '"edit.grow-selection" = { keys = ["Ctrl+G"]' in scheme
     assert '"edit.redo" = "set in Reliefkiln itself"' in scheme
@@ -80,7 +80,7 @@ def test_a_file_outside_the_desk_needs_the_word_of_this_seat(
         f'format = "olive-compass-seat/1"\n[files]\nreliefkiln = "{outside}"\n'
     )
     refused = ask("deliver", "reliefkiln", "--file-format", "kiln", "--yes")
-    assert (refused.status, "has not let the desk write" in refused.err) == (2, True)
+    assert (refused.status, "not allowed this desk to write" in refused.err) == (2, True)
     assert outside.read_bytes() == (desk / FILE).read_bytes()
     done = ask("deliver", "reliefkiln", "--to", str(outside), "--file-format", "kiln", "--yes")
     assert done.status == 0

@@ -106,10 +106,10 @@ def test_clear_bare_and_mute_take_several(ask: Ask, desk: Path) -> None:
 
 def test_a_key_is_moved_in_one_step(ask: Ask) -> None:
     moved = ask("move", "quillmap", "F9", "Sounding", "--why", "by menu")
-    assert "F9 moved from Preview plates to Sounding in draw" in moved.out
+    assert "moved F9 from Preview plates to Sounding in draw" in moved.out
     assert "Preview plates" in ask("press", "quillmap", "F9", "--mode", "label").out
     assert "has F9 already" in ask("move", "quillmap", "F9", "Sounding", "--mode", "draw").err
     nobody = ask("move", "quillmap", "Ctrl+Alt+9", "Sounding")
     assert "assign quillmap point.sounding 'Ctrl+Alt+9'" in nobody.err
     swiped = ask("move", "quillmap", "swipe:120", "Hatch", "--mode", "draw")
-    assert "moved from End the line to Hatch" in swiped.out
+    assert "from End the line to Hatch" in swiped.out

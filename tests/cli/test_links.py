@@ -156,7 +156,7 @@ def test_a_desk_that_takes_the_place_of_another_may_write_nothing_outside(
         if path.is_file():
             path.unlink()
     refused = ask("deliver", "reliefkiln", "--yes")
-    assert (refused.status, "has not let the desk write" in refused.err) == (2, True)
+    assert (refused.status, "not allowed this desk to write" in refused.err) == (2, True)
 
 
 def test_owner_group_mode_and_attributes_stay(ask: Ask, desk: Path) -> None:

@@ -512,10 +512,10 @@ def test_purposes_are_found_from_no_list_at_all_and_taken_as_one_change(
         "tagwright",
     }
     assert all(c["reasons"] for each in found for c in each["commands"])
-    assert "Would be done" in ask("purpose", "guess", "--yes", "--dry-run").out
+    assert "Would link" in ask("purpose", "guess", "--yes", "--dry-run").out
     assert contents(desk) == before
     done = ask("purpose", "guess", "--yes")
-    assert re.search(r"\d+ commands linked to \d+ purposes \(purposes.csv\)", done.out)
+    assert re.search(r"Linked \d+ commands to \d+ purposes \(purposes.csv\)", done.out)
     again = ask("purpose", "guess", "--above", "0.8")
     assert "0 commands marked +" in again.out or again.status == 1
     assert ask("undo").status == 0
@@ -534,12 +534,12 @@ def test_purposes_are_found_from_no_list_at_all_and_taken_as_one_change(
 def test_purposes_are_put_together_and_apart(ask: Ask) -> None:
     links = {p["purpose"]: p["links"] for p in ask("purpose", "list", "--json").json["purposes"]}
     done = ask("purpose", "split", "save", "Save a job", "--app", "foldpress")
-    assert "“Save a job” is a purpose of its own in foldpress" in done.out
+    assert "Created purpose “Save a job” for foldpress" in done.out
     after = {p["purpose"]: p["links"] for p in ask("purpose", "list", "--json").json["purposes"]}
     assert after["save-a-job"] == {"foldpress": ["job.save-job"]}
     assert "foldpress" not in after["save"]
     done = ask("purpose", "merge", "save", "save-a-job")
-    assert "“Save a job” became part of “Save”" in done.out
+    assert "Merged “Save a job” into “Save”" in done.out
     again = {p["purpose"]: p for p in ask("purpose", "list", "--json").json["purposes"]}
     assert again["save"]["links"] == links["save"]
     assert "Save a job" in again["save"]["names"]

@@ -92,7 +92,7 @@ def test_a_key_is_pressed_and_nothing_written_unasked(desk: Path) -> None:
     status, shown = pressing(desk, [(WAITS, b"\x1b[24~"), ("Write it?", b"n\n")], *words)
     assert (status, (desk / MINE).read_bytes()) == (2, before), shown
     assert "Read as F12." in shown
-    assert "Would be done: Quillmap: Smooth contour got F12 in draw." in shown
+    assert "Quillmap: Smooth contour would get F12 in draw." in shown
     status, shown = pressing(desk, [(WAITS, b"\x1b[24~"), ("Write it?", b"y\n")], *words)
     assert status == 0, shown
     assert '"contour.smooth" = { keys = ["F12"]' in (desk / MINE).read_text()
@@ -262,13 +262,13 @@ def test_a_play_asks_at_the_terminal_and_offers_to_take_all_back(desk: Path) -> 
 
 def test_links_are_accepted_one_by_one(desk: Path) -> None:
     status, shown = at_terminal(desk, ["y", "", "y", "q"], "purpose", "guess", "tagwright")
-    assert (status, "2 commands linked" in shown) == (0, True)
+    assert (status, "Linked 2 commands" in shown) == (0, True)
     status, shown = at_terminal(desk, ["q"], "purpose", "guess", "tagwright")
     assert "nothing was changed" in shown
     # All that are known by name; the others are asked about.
     status, shown = at_terminal(desk, ["a", "q"], "purpose", "guess", "tagwright")
     assert status == 0
-    assert re.search(r"\d\d commands linked to \d\d purposes", shown)
+    assert re.search(r"Linked \d\d commands to \d\d purposes", shown)
 
 
 def test_what_changes_much_asks_first(desk: Path) -> None:
@@ -361,7 +361,7 @@ def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     assert "1 of 4" in shown
     assert "served by" not in shown
     assert "3 commands" not in shown
-    assert "4 commands linked to 2 purposes, of which 1 is new; 1 proposal refused" in shown
+    assert "Linked 4 commands to 2 purposes, of which 1 is new; 1 proposal refused" in shown
     assert "weave,Weave" in (new / "purposes.csv").read_text()
     assert "refused" in (new / "desk.toml").read_text()
     status, shown = at_terminal(new, ["a"], "purpose", "guess")

@@ -22,7 +22,7 @@ def after(shown: str, caption: str) -> str:
     [
         ("Nothing is taken from it unless you say so", "S is taken; nothing was changed"),
         ("Lines 3 to 12 become a macro", "chance: Contour was cancelled"),
-        ("The chance steps go", "without step 1, 3, 5 and 6"),
+        ("The chance steps go", "removed step 1, 3, 5 and 6"),
         ("Played on another chart, dry", "character Fl.W.5s"),
         ("The check knows what was forgotten", "has character fixed at “Fl.W.5s”"),
         ("On all three charts", "stopped on 1"),

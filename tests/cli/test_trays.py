@@ -33,7 +33,7 @@ def items(ask: Ask, name: str = "harbour-day") -> list[str]:
 
 def test_nine_commands_from_five_menus_on_one_tray(day: Ask, desk: Path) -> None:
     shown = day("tray", "show", "harbour-day")
-    assert "Harbour day, tab of Quillmap, first in line" in shown.out
+    assert "Harbour day, tab of Quillmap, in first place" in shown.out
     assert shown.out.index("Depths") < shown.out.index("Lights") < shown.out.index("On paper")
     assert len(items(day)) == 9
     listed = day("tray", "list", "--json").json["trays"]
@@ -91,7 +91,7 @@ def test_each_verb_edits_and_says_so(day: Ask, desk: Path) -> None:
     for words in (("rename", "harbour-day", " "), ("group", "harbour-day", "")):
         assert "is no title" in day("tray", *words).err
     dry = day("tray", "remove", "harbour-day", "Sounding", "--dry-run")
-    assert "Would be done: Quillmap: Sounding taken off" in dry.out
+    assert "Quillmap: would remove Sounding from" in dry.out
     assert "point.sounding" in items(day)
 
 
@@ -231,7 +231,7 @@ def test_the_steps_by_hand_come_in_order(day: Ask) -> None:
     day("assign", "quillmap", "tray.harbour-day", "F11")
     out = day("worklist", "quillmap").out
     steps = [
-        "Make the tab Harbour day, first",
+        "Make the tab Harbour day, in first place",
         "Make the group Depths",
         "Put Sounding on",
         "Give F11",

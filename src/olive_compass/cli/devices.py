@@ -34,30 +34,36 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         nargs="?",
         default="list",
         choices=("list", "show", "new", "remove"),
-        help="list them, show one, declare a new one, or remove one (list)",
+        help="list devices, show, add or remove one (default: list)",
     )
-    parser.add_argument("name", nargs="?", metavar="NAME", help="what its triggers begin with")
+    parser.add_argument(
+        "name", nargs="?", metavar="NAME", help="the device's name; its triggers begin with it"
+    )
     parser.add_argument(
         "--controls",
         action="append",
         default=[],
         metavar="NAMES",
-        help="a row of its controls, comma-separated; say it again for the next row",
+        help="a row of controls, comma-separated; repeat for the next row",
     )
     parser.add_argument(
         "--grid", default="", metavar="ROWSxCOLUMNS", help="a pad of keys K1, K2 and so on: 3x4"
     )
-    parser.add_argument("--dials", default="", metavar="NAMES", help="the controls that turn")
-    parser.add_argument("--faders", default="", metavar="NAMES", help="the controls that slide")
-    parser.add_argument("--hand", choices=WORKED_BY, help="what works it (either)")
+    parser.add_argument("--dials", default="", metavar="NAMES", help="the controls that are dials")
+    parser.add_argument(
+        "--faders", default="", metavar="NAMES", help="the controls that are faders"
+    )
+    parser.add_argument(
+        "--hand", choices=WORKED_BY, help="the hand or foot that operates it (default: either)"
+    )
     parser.add_argument(
         "--reach",
         type=float,
         default=2.0,
         metavar="N",
-        help="what a press costs, in home strokes (2)",
+        help="the effort of a press, in home strokes (default: 2)",
     )
-    parser.add_argument("--title", default="", help="what it is called (its name)")
+    parser.add_argument("--title", default="", help="its title (default: its name)")
     dry_run_option(parser)
     json_option(parser)
 
@@ -93,7 +99,7 @@ def devices(args: Any, around: Surroundings) -> int:
         around,
         at,
         [FileChange(path, at.bytes(path), None)],
-        f"Device {args.name} dropped",
+        f"Removed device {args.name}",
         lines,
     )
 
@@ -146,7 +152,7 @@ def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> i
         lines.append(
             "What an application takes beside keys: olive-compass app rules APP --set takes=device"
         )
-    what = f"Device {wanted.name} declared, {len(made.controls)} controls"
+    what = f"Added device {wanted.name}, {len(made.controls)} controls"
     return keep(
         writing,
         around,

@@ -195,8 +195,8 @@ def _what(view: AppView, requests: tuple[Assign, ...]) -> str:
     # One line of the history: it names the commands while they fit in it.
     if len(requests) > 3:
         return f"{view.app.title}: {len(requests)} commands got keys, {requests[0].trigger} first"
-    pairs = ", ".join(f"{each.command.title} {each.trigger}" for each in requests)
-    return f"{view.app.title}: keys for {pairs}"
+    pairs = ", ".join(f"{each.trigger} to {each.command.title}" for each in requests)
+    return f"{view.app.title}: assigned {pairs}"
 
 
 def _report(at: Desk, view: AppView, change: Change) -> list[str]:

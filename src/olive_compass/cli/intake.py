@@ -100,8 +100,8 @@ def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
     files = _files(at, name, title, listing, wish, exists, words, around)
     if files and exists and not wish.unasked:
         _ask(around, title)
-    verb = "took in a new listing" if exists else "added"
-    what = f"{title}: {verb}, {counted(len(listing.catalogue.commands), 'command')}"
+    commands = counted(len(listing.catalogue.commands), "command")
+    what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
     lines: tuple[str, ...] = ()
     if not exists and not at.scheme_names(name):
         lines = (f"Next, your own keys on top of these: olive-compass scheme new {name}/mine",)

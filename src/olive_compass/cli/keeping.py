@@ -6,6 +6,7 @@ from msgspec import Struct
 
 from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 
@@ -53,9 +54,9 @@ def keep(
             }
         )
     elif not files:
-        around.report(f"{what}. It was so already; nothing was changed.")
+        around.report(f"Already done; nothing was changed: {what}.")
     elif how.dry_run:
-        around.say("\n".join([f"Would be done: {what}.", *lines, "Dry run: nothing was written."]))
+        around.say("\n".join([f"{conditional(what)}.", *lines, "Dry run: nothing was written."]))
     else:
         around.report(f"{what} ({', '.join(each.path for each in files)}).")
         for line in lines:

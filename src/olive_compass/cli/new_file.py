@@ -60,7 +60,7 @@ def put_new(into: Into, around: Surroundings, data: bytes, what: str = "") -> No
     """Writes the file and says so, with ``what`` it holds; or only says what would be written."""
     about = f"{into.out} ({what})" if what else into.out
     if into.dry_run:
-        around.say(f"Would be done: write {about}.\nDry run: nothing was written.")
+        around.say(f"Would write {about}.\nDry run: nothing was written.")
         return
     write_new(around, into.out, data)
     around.report(f"Written: {about}.")
@@ -85,6 +85,6 @@ def picture_options(parser: Any, what: str) -> None:
         dest="form",
         choices=("text", "png", "svg", "pdf"),
         default="text",
-        help=f"a {what}, into the file of --out (text, or what its ending says)",
+        help=f"draw a {what} into the file of --out (default: by its ending, or text)",
     )
     parser.add_argument("-o", "--out", metavar="FILE", help="output file; must not exist yet")

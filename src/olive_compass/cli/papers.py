@@ -35,9 +35,9 @@ def paper_options(parser: Any, usual: str) -> Any:
         type=str.lower,
         choices=PAPERS,
         metavar="SIZE",
-        help=f"{', '.join(PAPERS)} ({usual})",
+        help=f"{', '.join(PAPERS)} (default: {usual})",
     )
-    group.add_argument("--landscape", action="store_true", help="the paper lies on its long side")
+    group.add_argument("--landscape", action="store_true", help="landscape format")
     group.add_argument("--size", type=float, metavar="POINTS", help="the size of the letters")
     return group
 
@@ -49,7 +49,7 @@ def table_options(parser: Any) -> None:
         dest="form",
         choices=("text", "html", "csv", "markdown", "xlsx", "pdf"),
         default="text",
-        help="the form of the list (text, or what the ending of --out says)",
+        help="the output form (default: by the ending of --out, or text)",
     )
     parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
 

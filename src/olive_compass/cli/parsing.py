@@ -138,7 +138,7 @@ _ARGUMENTS = {
     "action": "what to do",
     "shell": "the shell",
     "--ask": "a question for an input: INPUT=QUESTION",
-    "--hand": "the hand that is free for the keyboard",
+    "--hand": "the hand that is free while the other holds the mouse",
     "--input": "an input of the step: INPUT=VALUE",
     "--kind": "what kind of command it is",
     "--platform": "the system: pc, mac or linux",
@@ -321,7 +321,7 @@ def despite_guard_option(parser: argparse.ArgumentParser) -> None:
         default=[],
         choices=("guard",),
         metavar="OBJECTION",
-        help="do it all the same: guard (where guarded keys would change)",
+        help="go on although guarded keys would change: guard",
     )
 
 
@@ -335,7 +335,7 @@ def forget_option(parser: argparse.ArgumentParser) -> None:
         default=[],
         choices=KEPT,
         metavar="FIELD",
-        help=f"empty also what the listing leaves empty: {', '.join(KEPT)}",
+        help=f"also clear fields that the new list leaves empty: {', '.join(KEPT)}",
     )
 
 
@@ -357,7 +357,7 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
         "--pattern",
         metavar="REGEX",
         default="",
-        help="how a record of plain text reads, with named groups; with \\n in it, over several lines",
+        help="a regular expression for a record of plain text, with named groups; \\n in it lets a record span lines",
     )
     group.add_argument(
         "--file-format",
@@ -368,19 +368,19 @@ def reading_options(parser: argparse.ArgumentParser, *, keeps: bool) -> None:
     group.add_argument(
         "--groups",
         choices=("guess", "yes", "no"),
-        help="whether rows with one cell are headings (guess)",
+        help="whether rows with one cell are headings (default: guess)",
     )
     group.add_argument(
         "--headings",
         choices=("guess", "menu", "mode"),
-        help="whether headings under which a key starts something else are menus or modes (guess)",
+        help="whether headings under which a key starts something else are menus or modes (default: guess)",
     )
     group.add_argument(
         "--spell",
         action="append",
         default=[],
         metavar="WORD=OURS",
-        help="how it writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift",
+        help="how the list writes a modifier or a key, such as 'C-=Ctrl+' or Sft=Shift",
     )
 
 
@@ -391,7 +391,7 @@ def app_argument(parser: argparse.ArgumentParser, optional: bool = False) -> Non
         "app",
         metavar="APP",
         nargs="?" if optional else None,
-        help="the application" + (" (all, if none is named)" if optional else ""),
+        help="the application" + (" (default: all)" if optional else ""),
     )
     argument.completer = app_names  # type: ignore[attr-defined]
 
@@ -412,7 +412,7 @@ def scheme_option(parser: argparse.ArgumentParser) -> None:
     from olive_compass.cli.completion import scheme_names
 
     argument = parser.add_argument(
-        "--scheme", metavar="NAME", help="write into this scheme (the nearest personal one)"
+        "--scheme", metavar="NAME", help="write to this scheme (default: the nearest personal one)"
     )
     argument.completer = scheme_names  # type: ignore[attr-defined]
 
@@ -420,10 +420,14 @@ def scheme_option(parser: argparse.ArgumentParser) -> None:
 def session_options(parser: argparse.ArgumentParser) -> None:
     """The options of a session at the stand-in."""
     parser.add_argument(
-        "--script", metavar="FILE", help="do these lines; - is standard input (docs/macros.md)"
+        "--script",
+        metavar="FILE",
+        help="run the lines of this file; - is standard input (docs/macros.md)",
     )
-    parser.add_argument("--mode", metavar="MODE", help="begin in this mode")
-    parser.add_argument("--document", metavar="FILE", help="begin with this document")
-    parser.add_argument("--log", metavar="FILE", help="write the log there (logs/APP-TIME.jsonl)")
+    parser.add_argument("--mode", metavar="MODE", help="start in this mode")
+    parser.add_argument("--document", metavar="FILE", help="start with this document")
+    parser.add_argument(
+        "--log", metavar="FILE", help="write the log to this file (default: logs/APP-TIME.jsonl)"
+    )
     parser.add_argument("--no-log", action="store_true", help="write no log")
     dry_run_option(parser)

@@ -47,7 +47,7 @@ def rules(args: Any, around: Surroundings) -> int:
         if not pairs:
             return _show(args.json, around, app, app_path(app.name), at.reading(app.name))
         files, said = _ruled(at, app, pairs)
-        what = f"{app.title}: rules {', '.join(said)}"
+        what = f"{app.title}: set {', '.join(said)}"
         typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
         keys = [pick.trigger(app, key) for key in typed]
         lines = _not_got(at, app, files[0], keys)
@@ -61,7 +61,7 @@ def _forget_reading(how: Writing, around: Surroundings, at: Desk, app: App) -> i
     path = app_path(app.name)
     before = at.bytes(path)
     after = app_writing.with_reading(before, Reading())
-    what = f"{app.title}: how its listings are read is no longer kept"
+    what = f"{app.title}: forgot how its listings are read"
     return keep(how, around, at, [FileChange(path, before, after)], what, app=app.name)
 
 

@@ -27,6 +27,7 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import Refused
@@ -73,14 +74,14 @@ def change_options(
             default=[],
             choices=DESPITE,
             metavar="OBJECTION",
-            help=f"do it all the same: {', '.join(DESPITE)} (asked at a terminal)",
+            help=f"go on in spite of an objection: {', '.join(DESPITE)} (default: ask)",
         )
     if scheme:
         scheme_option(parser)
     parser.add_argument(
         "--explain",
         action="store_true",
-        help="say also which rules it meets, and what the keys do in the other applications",
+        help="also show the rules that apply, and what the keys do in other applications",
     )
     dry_run_option(parser)
     parser.add_argument("--json", action="store_true", help="print JSON (docs/json.md)")
@@ -176,7 +177,7 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
     lines = [] if options.json and not around.pressed else work.report(change)
     if options.explain and not options.json:
         lines = [*lines, *saying.explained(at, work.view, change)]
-    would = f"{BOLD}Would be done:{OFF} " + "\n".join([f"{what}.", *lines])
+    would = "\n".join([f"{BOLD}{conditional(what)}{OFF}.", *lines])
     if files and not options.dry_run:
         agree(around, [would])
         number = save(at, around, files, what, work.why)
@@ -184,7 +185,7 @@ def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change
         around.json(_as_json(options, at, work, change, files, number))
         return 0
     if not files:
-        around.report(f"{what}. It was so already; nothing was changed.")
+        around.report(f"Already done; nothing was changed: {what}.")
         return 0
     if options.dry_run:
         around.say(f"{would}\nDry run: nothing was written.")

@@ -5,6 +5,7 @@ import time
 from collections.abc import Callable
 
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange, Stale
 from olive_compass.errors import Refused
@@ -69,7 +70,7 @@ def save(
     undoes: int = 0,
 ) -> int:
     """Saves ``changes`` as one entry of the history and returns its number."""
-    agree(around, [f"Would be done: {what}."])
+    agree(around, [f"{conditional(what)}."])
     when = around.now().isoformat(timespec="seconds")
     try:
         around.saved = at.history.save(

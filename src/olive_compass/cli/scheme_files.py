@@ -32,7 +32,7 @@ def rename(args: Any, around: Surroundings) -> int:
             before = at.bytes(other)
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
     files += _stack(at, app.name, old, new)
-    what = f"{app.title}: the scheme {old} is called {new} now"
+    what = f"{app.title}: renamed the scheme {old} to {new}"
     return keep(writing_of(args), around, at, files, what, app=app.name, scheme=new)
 
 
@@ -45,7 +45,7 @@ def drop(args: Any, around: Surroundings) -> int:
     files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]
     refuse_broken_guards(at, files, args.despite)
     counts = name in at.stack(app.name).names
-    what = f"{app.title}: the scheme {name} was taken away"
+    what = f"{app.title}: removed the scheme {name}"
     goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
     if scheme.decisions and not args.dry_run:
         around.report(f"{app.name}/{name} holds {goes}.")

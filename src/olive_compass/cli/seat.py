@@ -46,7 +46,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
         changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
         if after.platform != before.platform:
             changes += keys_of_platform(at, after.platform)
-        save(at, around, changes, f"this computer's keyboard: {', '.join(said)}")
+        save(at, around, changes, f"Set this computer's keyboard: {', '.join(said)}")
     if args.json:
         around.json(
             {
@@ -75,7 +75,7 @@ def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:
     for name in drop:
         if name not in others:
             has = ", ".join(others) or "no other"
-            raise Refused(f"This seat has no other keyboard “{name}”.", hint=f"It has {has}.")
+            raise Refused(f"This computer has no other keyboard “{name}”.", hint=f"It has {has}.")
         others.remove(name)
     return others
 
@@ -94,14 +94,14 @@ def _say_keyboard(
     assert board.layout is not None
     lead = around.say if not changes or dry_run else around.report
     lead(
-        f"{'Would be: ' if dry_run and changes else ''}{board.form.title} "
+        f"{'Would be ' if dry_run and changes else ''}{board.form.title} "
         f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
         f"free hand {after.hand}."
     )
     if others:
         lead(f"And this computer has {', '.join(others)}: keys must work there, too.")
     if already:
-        lead("It was so already; nothing was changed.")
+        lead("That is set already; nothing was changed.")
     elif changes:
         lead(
             "Dry run: nothing was written."
@@ -120,7 +120,7 @@ def seat(args: Any, around: Surroundings) -> int:
     said = []
     if args.name is not None:
         after = with_values(after, {"name": " ".join(args.name.split())})
-        said.append(f"{args.name or 'nobody'} sits here")
+        said.append(f"name {args.name or '(none)'}")
     for given in args.licence:
         place, sign, text = given.partition("=")
         app, colon, name = place.partition(":")
@@ -137,7 +137,7 @@ def seat(args: Any, around: Surroundings) -> int:
         said.append(f"{app} {name}: {text.lower()}")
     assert after is not None
     read(after)
-    what = f"This seat: {', '.join(said)}"
+    what = f"Set on this computer: {', '.join(said)}"
     return keep(writing_of(args), around, at, [FileChange(SEAT_FILE, before, after)], what)
 
 
@@ -158,7 +158,7 @@ def _show(as_json: bool, around: Surroundings, at: Desk) -> int:
             }
         )
         return 0
-    around.say(f"{BOLD}{found.name or 'This seat'}{OFF} ({SEAT_FILE})")
+    around.say(f"{BOLD}{found.name or 'This computer'}{OFF} ({SEAT_FILE})")
     has = [f"{a} {n}: {'yes' if v else 'no'}" for a, t in licences.items() for n, v in t.items()]
     print_fields(
         around,

@@ -26,7 +26,7 @@ def spelling(args: Any, around: Surroundings) -> int:
         change = FileChange(path, at.bytes(path), app_writing.with_spelling(at.bytes(path), words))
         changes = change.before != change.after
         if changes and not args.dry_run:
-            save(at, around, [change], f"{app.title}: how it writes keys")
+            save(at, around, [change], f"{app.title}: set how it writes keys")
         if args.json:
             around.json({"app": app.name, "spelling": words})
             return 0

@@ -19,7 +19,12 @@ from olive_compass.errors import Refused
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:
     """The options of both commands."""
     parser.add_argument(
-        "steps", type=int, nargs="?", default=1, metavar="N", help="how many changes"
+        "steps",
+        type=int,
+        nargs="?",
+        default=1,
+        metavar="N",
+        help="the number of changes (default: 1)",
     )
     dry_run_option(parser)
     json_option(parser)
@@ -30,7 +35,7 @@ def skip_option(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--skip",
         action="store_true",
-        help="leave the last change as it is, so that older ones can be undone",
+        help="skip the last change, so that you can undo older ones",
     )
 
 
@@ -111,7 +116,7 @@ def _step(
     paths = [change.path for change in changes if change.before != change.after]
     if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
-        around.say(f"Would be done: {how.verb} {told} ({files}).\nDry run: nothing was written.")
+        around.say(f"Would {how.verb} {told} ({files}).\nDry run: nothing was written.")
         return 0
     number = save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": paths})
@@ -129,7 +134,7 @@ def _skipped(
 ) -> int:
     """Leaves a change as it is, and lets the history go on before it."""
     if dry_run:
-        around.say(f"Would be done: leave {told} as it is.\nDry run: nothing was written.")
+        around.say(f"Would leave {told} as it is.\nDry run: nothing was written.")
         taken.append({"change": None, "what": told, "files": []})
         return 0
     number = save(at, around, [], f"passed over {told}", undoes=record.number)

@@ -94,7 +94,7 @@ def _with_defaults(at: Desk, data: bytes, keys: list[SystemKey]) -> tuple[bytes,
     }
     for text, does in missing.items():
         data = system_file.with_key(data, text, does, True, _table(at, keys))
-    return data, f"System keys: {len(missing)} of platform {platform} added"
+    return data, f"System keys: added {len(missing)} of platform {platform}"
 
 
 def _with_one(
@@ -109,7 +109,7 @@ def _with_one(
         if not does:
             raise Refused("Say what it does.", hint="For example: --does 'locks the screen'")
         text, table = (known.text, known.table) if known else (str(trigger), table)
-        return system_file.with_key(data, text, does, True, table), f"System keys: {trigger} added"
+        return system_file.with_key(data, text, does, True, table), f"System keys: added {trigger}"
     if known is None:
         raise Refused(
             f"The desk does not list {trigger} as a key of the operating system.",
@@ -119,7 +119,7 @@ def _with_one(
     if action == "remove":
         return system_file.without_key(
             data, known.text, known.table
-        ), f"System keys: {trigger} dropped"
+        ), f"System keys: removed {trigger}"
     on = action == "on"
     changed = data
     if known.on != on:

@@ -68,7 +68,9 @@ def seat_name(at: Desk, given: str | None) -> str:
 
 def since_and_seat(parser: Any) -> None:
     """The options that narrow what was counted."""
-    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
+    parser.add_argument(
+        "--since", default="", metavar="DAY", help="only from this day on: 2026-10-01"
+    )
     parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
 
 

@@ -279,7 +279,7 @@ TOUR: tuple[Scene, ...] = (
         ("macro", "setting", "quillmap", "Dim other layers", "--key", "D O"),
     ),
     (
-        "Nine commands of the harbour charts are in five menus. On one tab of one's own, first in line,",
+        "Nine commands of the harbour charts are in five menus. On one tab of one's own, in first place,",
         (
             *("tray", "new", "quillmap/Harbour day", "--kind", "tab", "--place", "first"),
             *("--why", "the harbour charts, from five menus"),

@@ -1,5 +1,7 @@
 """Small turns of phrase that sentences share."""
 
+import re
+
 
 def counted(number: int, thing: str) -> str:
     """A number of things, in the singular where there is one.
@@ -18,3 +20,76 @@ def capital(text: object) -> str:
     """
     plain = str(text)
     return plain[:1].upper() + plain[1:]
+
+
+#: Verbs of the sentences that tell a change, and what they are in the conditional. Those that begin a sentence come
+#: first: a title in it may have a word of the others.
+_BEGINNING = {
+    "accepted": "accept",
+    "added": "add",
+    "assigned": "assign",
+    "changed": "change",
+    "cleared": "clear",
+    "copied": "copy",
+    "counted": "count",
+    "created": "create",
+    "fixed": "fix",
+    "forgot": "forget",
+    "imported": "import",
+    "linked": "link",
+    "merged": "merge",
+    "moved": "move",
+    "played": "play",
+    "pulled": "pull",
+    "recorded": "record",
+    "redid": "redo",
+    "removed": "remove",
+    "renamed": "rename",
+    "repaired": "repair",
+    "rewrote": "rewrite",
+    "reset": "reset",
+    "set": "set",
+    "split off": "split off",
+    "tidied": "tidy",
+    "took over": "take over",
+    "turned": "turn",
+    "undid": "undo",
+    "unpacked": "unpack",
+    "updated": "update",
+    "upgraded": "upgrade",
+    "wrote": "write",
+}
+_WITHIN = {
+    "got": "get",
+    "is": "be",
+    "are": "be",
+    "was": "be",
+    "applies": "apply",
+    "apply": "apply",
+    "asks": "ask",
+    "offers": "offer",
+    "has": "have",
+    "serves": "serve",
+    "shows": "show",
+    "takes": "take",
+}
+_CONDITIONAL = tuple(
+    (re.compile(pattern, re.IGNORECASE), f"\\1would {verb}")
+    for verbs, before in ((_BEGINNING, r"^(|[^:“]+: )"), (_WITHIN, r"^([^“]*? )"))
+    for pattern, verb in ((rf"{before}{past}\b", infinitive) for past, infinitive in verbs.items())
+)
+
+
+def conditional(what: str) -> str:
+    """A sentence that tells a change, as it is told where nothing is changed.
+
+    >>> conditional("Quillmap: Join got F9 in draw")
+    'Quillmap: Join would get F9 in draw'
+    >>> conditional("Quillmap: accepted unassigned line.railway"), conditional("Created key set larkspur")
+    ('Quillmap: would accept unassigned line.railway', 'Would create key set larkspur')
+    """
+    for pattern, conditional_ in _CONDITIONAL:
+        told, count = pattern.subn(conditional_, what, count=1)
+        if count:
+            return capital(told)
+    return what

@@ -44,7 +44,7 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "inputs",
         metavar="INPUTS",
-        help="what it asks for, such as 'at:point height:number'; '' none",
+        help="what the command asks for, such as 'at:point height:number'; '': nothing",
     )
     dry_run_option(parser)
     json_option(parser)
@@ -63,7 +63,7 @@ def mark(args: Any, around: Surroundings) -> int:
         return _lettered(_marked(command, args.add, args.remove), args.add, args.remove)
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.remove)])
-    return _each(_named(args, args.commands), around, marked, f"marked {said}")
+    return _each(_named(args, args.commands), around, marked, f"got the marks {said}")
 
 
 def _refuse_what_is_no_mark(word: str) -> None:
@@ -122,7 +122,7 @@ def kind(args: Any, around: Surroundings) -> int:
         )
     wanted = args.kind
     named = _named(args, args.commands)
-    return _each(named, around, lambda c: replace(c, kind=wanted), f"of the kind {wanted}")
+    return _each(named, around, lambda c: replace(c, kind=wanted), f"is of the kind {wanted}")
 
 
 def inputs(args: Any, around: Surroundings) -> int:

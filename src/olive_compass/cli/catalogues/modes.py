@@ -33,14 +33,14 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("action", choices=("add", "move", "rename", "remove"))
     parser.add_argument("app", metavar="APP")
     parser.add_argument("mode", metavar="MODE")
-    parser.add_argument("new", nargs="?", metavar="NEW", help="with rename: what it is called then")
+    parser.add_argument("new", nargs="?", metavar="NEW", help="with rename: the new name")
     parser.add_argument(
         "--inside",
         metavar="MODE",
-        help="with add and move: the mode that it lies inside (everywhere)",
+        help="with add and move: the mode around it (default: everywhere)",
     )
     parser.add_argument(
-        "--into", metavar="MODE", help="with drop: the mode that what is named of it goes to"
+        "--into", metavar="MODE", help="with remove: the mode that takes over its commands and keys"
     )
     despite_guard_option(parser)
     dry_run_option(parser)
@@ -128,11 +128,11 @@ def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
 
 def _what(app: App, request: EditModes) -> str:
     texts = {
-        "add": f"mode {request.mode} added, inside {request.parent}",
-        "move": f"mode {request.mode} lies inside {request.parent} now",
-        "rename": f"mode {request.mode} is called {request.to} now",
-        "remove": f"mode {request.mode} removed"
-        + (f", its own goes to {request.to}" if request.to else ""),
+        "add": f"added mode {request.mode} inside {request.parent}",
+        "move": f"moved mode {request.mode} into {request.parent}",
+        "rename": f"renamed mode {request.mode} to {request.to}",
+        "remove": f"removed mode {request.mode}"
+        + (f"; what was in it goes to {request.to}" if request.to else ""),
     }
     return f"{app.title}: {texts[request.verb]}"
 

@@ -32,23 +32,23 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
         parser, "slot", nargs="?", metavar="SLOT", help="the slot (default: list all of them)"
     )
     parser.add_argument(
-        "content", nargs="?", metavar="TEXT", help="what is in it now (none given: says it)"
+        "content", nargs="?", metavar="TEXT", help="what is in it now (default: show it)"
     )
-    parser.add_argument("--empty", action="store_true", help="nothing is in it")
+    parser.add_argument("--empty", action="store_true", help="note that nothing is in it")
     shift = parser.add_mutually_exclusive_group()
     shift.add_argument(
         "--inserted",
         dest="shift",
         action="store_const",
         const="on",
-        help="it was inserted there: what stood there and after it has moved one slot on",
+        help="note an insertion: everything from there on moved up one slot",
     )
     shift.add_argument(
         "--removed",
         dest="shift",
         action="store_const",
         const="back",
-        help="it was removed there: what stood after it has moved one slot back",
+        help="note a removal: everything after it moved down one slot",
     )
     parser.add_argument(
         "--project", default="", metavar="NAME", help="for this project's documents only"

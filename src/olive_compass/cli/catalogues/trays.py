@@ -19,20 +19,24 @@ from olive_compass.errors import Refused
 
 def arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("kind", nargs="?", metavar="KIND", help="tab, bar, menu (list them)")
     parser.add_argument(
-        "--most", type=int, metavar="N", help="how many there can be (0: any number)"
-    )
-    parser.add_argument("--items", type=int, metavar="N", help="how many items one holds (0: any)")
-    parser.add_argument(
-        "--scan", type=int, metavar="N", help="items of a group seen at a glance (9)"
+        "kind", nargs="?", metavar="KIND", help="tab, bar, menu (default: list them)"
     )
     parser.add_argument(
-        "--opens", choices=OPENS, help="always in view, by a click, or by a key only"
+        "--most", type=int, metavar="N", help="the most trays of this kind (0: any number)"
     )
     parser.add_argument(
-        "--grouped", choices=("yes", "no"), help="whether its items stand in groups"
+        "--items", type=int, metavar="N", help="the most items on one (0: any number)"
     )
+    parser.add_argument(
+        "--scan", type=int, metavar="N", help="the items that one sees at a glance (default: 9)"
+    )
+    parser.add_argument(
+        "--opens",
+        choices=OPENS,
+        help="how one opens it: always in view, by a click, or only by a key",
+    )
+    parser.add_argument("--grouped", choices=("yes", "no"), help="whether its items are in groups")
     parser.add_argument("--icons", choices=("yes", "no"), help="whether an item needs an icon")
     parser.add_argument(
         "--refuse",
@@ -40,7 +44,7 @@ def arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="COMMAND=WHY",
-        help="a command that it does not take, and why; without a reason: it takes it again",
+        help="a command that it does not accept, and why; without a reason: it accepts it again",
     )
     parser.add_argument("--off", action="store_true", help="the application has no such trays")
     dry_run_option(parser)
@@ -65,7 +69,7 @@ def run(args: Any, around: Surroundings) -> int:
                 hint=f"Take it away first: olive-compass tray reset {app.name}/{used[0]}",
             )
         after = _without(data, kind)
-        what = f"{app.title}: no trays of the kind {kind} any more"
+        what = f"{app.title}: removed trays of the kind {kind}"
     else:
         table = {
             "most": args.most,

@@ -26,7 +26,7 @@ FOLDERS = ("apps", "schemes", "macros", "trays", "documents")
 
 def rename_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("title", metavar="TITLE", help="what it is called then; its folder follows")
+    parser.add_argument("title", metavar="TITLE", help="the new title; its folder is renamed, too")
     dry_run_option(parser)
     json_option(parser)
 
@@ -53,7 +53,7 @@ def rename(args: Any, around: Surroundings) -> int:
     if new == old:
         path, data = about_file(at, old)
         files = [FileChange(path, data, with_top(data, "title", title))]
-    what = f"{at.app(old).title} is called {title} now"
+    what = f"Renamed {at.app(old).title} to {title}"
     lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
     return keep(writing_of(args), around, at, files, what, lines, app=new)
 
@@ -120,7 +120,7 @@ def drop(args: Any, around: Surroundings) -> int:
         )
         if number
     )
-    what = f"{app.title} was taken off the desk"
+    what = f"Removed {app.title} from the desk"
     if not args.dry_run:
         if not getattr(args, "json", False):
             around.report(f"{app.title} has {goes}.")

@@ -26,17 +26,17 @@ olive-compass accept quillmap unassigned --remove"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("id", metavar="ID", help="the finding's id")
+    parser.add_argument("id", metavar="ID", help="the kind of finding")
     parser.add_argument(
         "subject",
         metavar="SUBJECT",
         nargs="?",
         default="",
-        help="the command or key that it is about (if there are several)",
+        help="the command or key that it is about, if there are several",
     )
     what = parser.add_mutually_exclusive_group(required=True)
     what.add_argument("--why", metavar="TEXT", help="the reason")
-    what.add_argument("--remove", action="store_true", help="report it again")
+    what.add_argument("--remove", action="store_true", help="stop accepting it: report it again")
     change_options(parser, asks=False)
 
 

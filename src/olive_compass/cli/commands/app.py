@@ -64,9 +64,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add = verbs.add_parser(
         "import",
         aliases=["add"],
-        help="import an application's commands and keys from a list in any of many forms",
+        help="import an application's commands and keys from a list",
     )
-    add.add_argument("name", metavar="NAME", help="what the application is called")
+    add.add_argument("name", metavar="NAME", help="the application's name")
     add.add_argument(
         "--from",
         dest="listing",
@@ -92,61 +92,61 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="runs",
         type=int,
         metavar="N",
-        help="the most keys one after another that it takes (1: none)",
+        help="the longest sequence that the application accepts, in keys (1: no sequences)",
     )
     forget_option(add)
     add.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     dry_run_option(add)
     json_option(add)
-    spelling = verbs.add_parser("spelling", help="how it writes its keys; shows and sets it")
+    spelling = verbs.add_parser("spelling", help="show or set how the application writes its keys")
     app_argument(spelling)
     spelling.add_argument(
         "--spell",
         action="append",
         default=[],
         metavar="WORD=OURS",
-        help="a word of its own and what it is for us, such as 'C-=Ctrl+' or Sft=Shift",
+        help="a word of the application and what it means, such as 'C-=Ctrl+' or Sft=Shift",
     )
     spelling.add_argument(
         "--remove",
         action="append",
         default=[],
         metavar="WORD",
-        help="a word that it does not write",
+        help="a word to remove",
     )
     dry_run_option(spelling)
     json_option(spelling)
-    json_option(verbs.add_parser("list", help="the applications on this desk"))
-    show = verbs.add_parser("show", help="an application's catalogue at a glance")
+    json_option(verbs.add_parser("list", help="list the applications on this desk"))
+    show = verbs.add_parser("show", help="show an application's commands at a glance")
     app_argument(show)
     json_option(show)
-    rules = verbs.add_parser("rules", help="what the application allows; shows and sets it")
+    rules = verbs.add_parser("rules", help="show or set what the application allows")
     app_argument(rules)
     rules.add_argument(
         "--set",
         action="append",
         default=[],
         metavar="RULE=VALUE",
-        help="such as duplicates=refuse, most-keys=1, modifiers=Ctrl,Shift",
+        help="set a rule, such as duplicates=refuse, most-keys=1 or modifiers=Ctrl,Shift",
     )
     rules.add_argument(
         "--swipes",
         action="append",
         default=[],
         metavar="MODE=N",
-        help="how many directions swipes have in a mode",
+        help="the number of swipe directions in a mode",
     )
     rules.add_argument(
         "--forget-reading",
         action="store_true",
-        help="forget how its listings were read: columns, pattern, form",
+        help="forget how its lists were read: columns, pattern, form",
     )
     rules.add_argument(
         "--licence",
         action="append",
         default=[],
         metavar="NAME=yes|no",
-        help="whether this computer has it",
+        help="whether this computer has the licence",
     )
     rules.add_argument(
         "--reserved",
@@ -193,19 +193,19 @@ def _parts() -> dict[str, Part]:
             own.run,
             "add, edit or remove a command by hand; later listings keep that",
         ),
-        "kind": Part(commands.kind_arguments, commands.kind, "say of what kind commands are"),
-        "inputs": Part(commands.inputs_arguments, commands.inputs, "say what a command asks for"),
-        "slot": Part(
-            slots.slot_arguments, slots.slot, "what is in a slot now, also for one project"
-        ),
+        "kind": Part(commands.kind_arguments, commands.kind, "set the kind of commands"),
+        "inputs": Part(commands.inputs_arguments, commands.inputs, "set what a command asks for"),
+        "slot": Part(slots.slot_arguments, slots.slot, "show or note what is in a slot"),
         "trays": Part(
-            trays.arguments, trays.run, "the kinds of trays that it has, and what each takes"
+            trays.arguments, trays.run, "show or set the kinds of trays that the application has"
         ),
         "rename": Part(
-            whole.rename_arguments, whole.rename, "call it otherwise, wherever it is named"
+            whole.rename_arguments, whole.rename, "rename an application, wherever it is named"
         ),
         "remove": Part(
-            whole.drop_arguments, whole.drop, "take it off the desk, with all that is its own"
+            whole.drop_arguments,
+            whole.drop,
+            "remove an application from the desk, with its schemes, macros and trays",
         ),
     }
 

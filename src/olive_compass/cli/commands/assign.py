@@ -51,7 +51,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="give the commands this key and those next to it, in the order of the commands",
     )
     parser.add_argument(
-        "--plan", metavar="FILE", help="do all lines of a table: command, key, mode and why"
+        "--plan",
+        metavar="FILE",
+        help="assign all rows of a table with the columns command, key, mode and why",
     )
     parser.add_argument(
         "--mode",
@@ -59,17 +61,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="MODE",
         help="apply in this mode only (default: where the command can be used)",
     )
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, kept in the scheme")
+    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, saved in the scheme")
     parser.add_argument(
         "--if-taken",
         choices=(REPLACE, SHARE, "stop"),
-        help="the answer where the key is taken (asked at a terminal); share only "
-        "where the application offers a choice",
+        help="what to do if the key is taken (default: ask); share only works where the application offers a choice",
     )
     parser.add_argument(
         "--instead",
         action="store_true",
-        help="in place of the command's other keys, those of lower layers included",
+        help="remove the command's other keys, also those of lower scheme layers",
     )
     one = parser.add_argument_group("one after another, at a terminal")
     one.add_argument(

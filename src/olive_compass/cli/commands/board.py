@@ -31,33 +31,33 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="MODIFIERS",
-        help="the modifiers held, such as Ctrl+Shift; again for another board",
+        help="the modifiers held, such as Ctrl+Shift; repeat for another board",
     )
-    parser.add_argument("--mode", help="the mode one is in (what is taken in any mode)")
+    parser.add_argument("--mode", help="show this mode (default: keys used in any mode)")
     parser.add_argument(
         "--all-held",
         action="store_true",
-        help="a board for each group of modifiers that does anything, on one picture",
+        help="draw a board for each combination of modifiers that does anything",
     )
     against = parser.add_argument(
         "--against",
         metavar="SCHEME",
-        help="mark what does something else than in this scheme with all below it, such as factory",
+        help="mark keys that differ from this scheme, such as factory",
     )
     against.completer = scheme_names  # type: ignore[attr-defined]
     parser.add_argument(
         "--heat",
         action="store_true",
-        help="how often what is on each key was used, and what it costs to reach",
+        help="show how often each key's command was used, and the effort of the key",
     )
     picture_options(parser, "picture")
     parser.add_argument(
         "--by",
         choices=("menu", "purpose"),
         default="menu",
-        help="a picture's colours: by menu, or by the group of the purpose that is served (menu)",
+        help="the colours of a picture: by menu, or by groups of purposes (default: menu)",
     )
-    parser.add_argument("--ascii", action="store_true", help="draw with ASCII signs only")
+    parser.add_argument("--ascii", action="store_true", help="draw with ASCII characters only")
     factory_option(parser)
     json_option(parser)
 

@@ -40,13 +40,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--keyboard",
         metavar="FORM/LAYOUT",
-        help="as on another keyboard, such as iso-laptop/german",
+        help="check for another keyboard, such as iso-laptop/german",
     )
     parser.add_argument(
         "--since",
         metavar="SCHEME",
-        help="only what is new above this scheme (factory: above the factory keys), or against "
-        "another scheme in its layer's place",
+        help="only findings that this scheme does not have (factory: that the factory keys do not have)",
     )
     parser.add_argument("--notes", action="store_true", help="list the notes as well")
     parser.add_argument(
@@ -54,7 +53,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         choices=("text", "json", "sarif", "junit"),
         default="text",
-        help="the form of the report (text)",
+        help="the output form (default: text)",
     )
     parser.add_argument(
         "--json",
@@ -63,14 +62,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         help="the same as --as json (docs/json.md)",
     )
-    parser.add_argument(
-        "--fix", action="store_true", help="make the safe repairs, after showing them"
-    )
+    parser.add_argument("--fix", action="store_true", help="show the safe repairs and make them")
     parser.add_argument(
         "-y", "--yes", action="store_true", help="with --fix: do not ask for confirmation"
     )
     parser.add_argument(
-        "--watch", action="store_true", help="answer anew whenever a file of the desk is saved"
+        "--watch", action="store_true", help="check again whenever a file of the desk is saved"
     )
 
 

@@ -68,7 +68,7 @@ def _prepare(
 def _what(view: AppView, change: Change) -> str:
     (offers,) = effects(change, Offers)
     titles = " > ".join(view.title(command) for command in offers.commands)
-    return f"{view.app.title}: {offers.trigger} offers {titles}"
+    return f"{view.app.title}: {offers.trigger} offers {titles} now"
 
 
 def _refused(view: AppView, trigger: Run, change: Change) -> Refused:

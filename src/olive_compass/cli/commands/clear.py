@@ -38,8 +38,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "what",
         nargs="+",
         metavar="COMMAND_OR_KEY",
-        help="a command, all of whose keys go, or a key; a command and a key: only this key of it; "
-        "or several of them",
+        help="a command (clears all its keys) or a key; a command and a key clears only this key of it; several are possible",
     )
     change_options(parser)
 

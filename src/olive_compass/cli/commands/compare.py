@@ -45,16 +45,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
             name,
             metavar=name.upper(),
             nargs=nargs,
-            help=f"{does}: APP (as it counts), APP/SCHEME or APP/factory (with all that lies below "
-            "it), keyset:NAME, a listing, a desk's folder or a bundle",
+            help=f"{does}: APP, APP/SCHEME, APP/factory, keyset:NAME, a list, a desk's folder or a bundle",
         )
     parser.add_argument(
         "--decisions",
         action="store_true",
-        help="decision by decision, with reasons, instead of press by press",
+        help="compare decisions with their reasons, not presses",
     )
     parser.add_argument(
-        "--as", dest="form", choices=("text", "html"), default="text", help="the form (text)"
+        "--as",
+        dest="form",
+        choices=("text", "html"),
+        default="text",
+        help="the output form (default: text)",
     )
     reading_options(parser, keeps=False)
     json_option(parser)

@@ -47,22 +47,20 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="new|show|keyboard|seat|device|system|project|update|git",
         required=True,
     )
-    new = verbs.add_parser("new", help="make a desk in a folder")
+    new = verbs.add_parser("new", help="create a desk in a folder")
     new.add_argument("folder", metavar="FOLDER")
-    new.add_argument("--name", help="what the desk is called (the folder's name)")
+    new.add_argument("--name", help="the desk's name (default: the folder's)")
     new.add_argument("--platform", choices=PLATFORMS, default="pc")
     new.add_argument(
         "--hand",
         choices=HANDS,
         default="left",
-        help="the hand that is free while the other has the mouse",
+        help="the hand that is free while the other holds the mouse",
     )
-    json_option(verbs.add_parser("show", help="what is on the desk"))
+    json_option(verbs.add_parser("show", help="show what is on the desk"))
     board = verbs.add_parser("keyboard", help="show or set the keyboard, platform and free hand")
-    board.add_argument(
-        "--form", help="ansi-104, iso-105, iso-laptop and so on; list: what there is"
-    )
-    board.add_argument("--layout", help="us, german, french and so on; list: what there is")
+    board.add_argument("--form", help="ansi-104, iso-105, iso-laptop …; list shows all")
+    board.add_argument("--layout", help="us, german, french …; list shows all")
     board.add_argument("--platform", choices=PLATFORMS)
     board.add_argument("--hand", choices=HANDS)
     board.add_argument(
@@ -70,50 +68,54 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="FORM/LAYOUT",
-        help="another keyboard of this computer: keys must work on it, too",
+        help="add another keyboard of this computer; keys must work on it, too",
     )
     board.add_argument(
         "--remove",
         action="append",
         default=[],
         metavar="FORM/LAYOUT",
-        help="a keyboard that this computer has no longer",
+        help="remove a keyboard that this computer no longer has",
     )
     dry_run_option(board)
-    seat = verbs.add_parser("seat", help="show or set what holds for this computer alone")
-    seat.add_argument("--name", metavar="NAME", help="who sits here, as the history names them")
+    seat = verbs.add_parser("seat", help="show or set what applies to this computer only")
+    seat.add_argument("--name", metavar="NAME", help="your name, as the history shows it")
     seat.add_argument(
         "--licence",
         action="append",
         default=[],
         metavar="APP:NAME=yes|no",
-        help="whether this computer has a licence of an application",
+        help="whether this computer has a licence",
     )
     dry_run_option(seat)
     json_option(seat)
-    device = verbs.add_parser("device", help="what lies beside the keyboard: a pad, a pedal, a pen")
+    device = verbs.add_parser(
+        "device", help="list or describe devices beside the keyboard: a pad, a pedal, a pen"
+    )
     device_arguments(device)
-    system = verbs.add_parser("system", help="the keys that the operating system takes")
+    system = verbs.add_parser(
+        "system", help="list or change the keys that the operating system takes"
+    )
     system.add_argument(
         "action",
         nargs="?",
         choices=("on", "off", "add", "remove", "defaults"),
-        help="switch one on or off, add or remove one, or add those of the platform (list them)",
+        help="turn a key on or off, add or remove one, or add those of the platform (default: list them)",
     )
     system.add_argument("key", nargs="?", metavar="KEY", help="the key")
-    system.add_argument("--does", default="", metavar="TEXT", help="with add: what it does")
+    system.add_argument("--does", default="", metavar="TEXT", help="with add: what the key does")
     dry_run_option(system)
     json_option(system)
     json_option(board)
-    project = verbs.add_parser("project", help="show or set the project whose schemes count")
-    project.add_argument("project", nargs="?", metavar="NAME", help="none: no project")
+    project = verbs.add_parser("project", help="show or set the project whose schemes are active")
+    project.add_argument("project", nargs="?", metavar="NAME", help="the project, or none")
     dry_run_option(project)
     json_option(project)
-    update = verbs.add_parser("update", help="rewrite what an older version wrote")
+    update = verbs.add_parser("update", help="rewrite files of an older version")
     dry_run_option(update)
     json_option(update)
-    versions = verbs.add_parser("git", help="let git merge this desk by decision")
-    versions.add_argument("--off", action="store_true", help="take that back")
+    versions = verbs.add_parser("git", help="set up git to merge this desk decision by decision")
+    versions.add_argument("--off", action="store_true", help="remove that setup")
     dry_run_option(versions)
     json_option(versions)
 

@@ -17,7 +17,12 @@ olive-compass explain"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("id", nargs="?", metavar="FINDING", help="a finding, such as lost-last-key")
+    parser.add_argument(
+        "id",
+        nargs="?",
+        metavar="FINDING",
+        help="a kind of finding, such as lost-last-key (default: list them)",
+    )
     json_option(parser)
 
 

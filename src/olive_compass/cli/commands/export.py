@@ -21,7 +21,7 @@ olive-compass export quillmap --template lines --keys-as aria"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     scheme = parser.add_argument(
-        "--scheme", metavar="NAME", help="one scheme's decisions (the keys as they count)"
+        "--scheme", metavar="NAME", help="the decisions of one scheme (default: all active keys)"
     )
     scheme.completer = scheme_names  # type: ignore[attr-defined]
     form = parser.add_mutually_exclusive_group()
@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         choices=("csv", "json", "toml", "html"),
         default="csv",
-        help="the form (csv)",
+        help="the output form (default: csv)",
     )
     form.add_argument(
         "--template", metavar="FILE", help="a Jinja2 template, or lines, xml or json to start from"
@@ -39,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"
     )
     parser.add_argument(
-        "--show-template", action="store_true", help="print the template itself, to change it"
+        "--show-template", action="store_true", help="print the template, so that you can change it"
     )
     keys_as_option(parser)
 

@@ -63,11 +63,11 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "entry": "a new record, with {id} {title} {menu} {mode} {keys} in it",
         "between": "what separates two records (the end of a line)",
         "new-section": "a new section, with {mode} and {entry} in it",
-        "section-end": "the sign at the end of a section",
-        "outside": "the mode of records before and between the sections (everywhere)",
+        "section-end": "the text that ends a section",
+        "outside": "the mode of records before and between the sections (default: everywhere)",
         "each": "how one key is written, with {key} in it",
         "join": "what separates several keys",
-        "none": "what a command without a key has in place of keys (if absent, its record is removed)",
+        "none": "what a command without a key has in place of keys (default: its record is removed)",
         "off": "a record that switches a key off, with {keys}, {mode} and {id} in it",
         "off-pattern": "a regular expression for such a record, with (?P<keys>…)",
         "records": "of XML: the path of the elements that are records, such as .//binding; of JSON: the name under "
@@ -77,7 +77,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         if name in helps:
             new.add_argument(f"--{name}", metavar="TEXT", help=helps[name])
     new.add_argument(
-        "--several", choices=SEVERAL, help="how a command with several keys is written (joined)"
+        "--several",
+        choices=SEVERAL,
+        help="how a command with several keys is written (default: joined)",
     )
     new.add_argument(
         "--holds", choices=HOLDS, help="what the file lists: all keys, or what differs from factory"

@@ -34,14 +34,14 @@ Found = list[tuple[Keymap, tuple[Command, ...]]]
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "words", nargs="*", metavar="WORDS", help="words of title, menu, id or text"
+        "words", nargs="*", metavar="WORDS", help="words of the title, menu, id or description"
     )
     argument = parser.add_argument("--app", help="only this application")
     argument.completer = app_names  # type: ignore[attr-defined]
     parser.add_argument(
         "--key",
         metavar="KEYS",
-        help="commands that any layer gives this key; also 'Ctrl+*', '*+C', 'S *'",
+        help="commands with this key in any scheme layer; also 'Ctrl+*', '*+C', 'S *'",
     )
     parser.add_argument("--mode", help="commands that can be used in this mode")
     parser.add_argument("--menu", help="commands whose menu path has these words")
@@ -50,25 +50,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keyed.add_argument(
         "--unassigned",
         action="store_true",
-        help="only commands without a key for which nobody has decided",
+        help="only commands without a key that nobody left so on purpose",
     )
     keyed.add_argument(
         "--keyless", action="store_true", help="only commands without a key on purpose"
     )
     parser.add_argument("--kind", choices=KINDS, help="commands of this kind")
     parser.add_argument("--mark", metavar="MARK", help="commands with this mark, such as often")
-    parser.add_argument(
-        "--by", choices=("menu", "mode", "kind"), help="in groups, each under a heading"
-    )
+    parser.add_argument("--by", choices=("menu", "mode", "kind"), help="group them under headings")
     factory_option(parser)
     parser.add_argument(
         "--as",
         dest="form",
         choices=("text", "csv", "json"),
         default="text",
-        help="the form of the list (text)",
+        help="the output form (default: text)",
     )
-    parser.add_argument("--limit", type=int, metavar="N", help="at most N hits of each application")
+    parser.add_argument(
+        "--limit", type=int, metavar="N", help="show at most N commands of each application"
+    )
     keys_as_option(parser)
     json_option(parser)
 

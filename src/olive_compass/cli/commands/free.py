@@ -33,11 +33,11 @@ olive-compass free quillmap --for "Spot height\""""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--mode", help="free in this mode (in every mode)")
+    parser.add_argument("--mode", help="free in this mode (default: in every mode)")
     parser.add_argument(
         "--after",
         metavar="KEYS",
-        help="which keys are left after the beginning of a sequence: --after S",
+        help="show the keys that are free after the beginning of a sequence: --after S",
     )
     factory_option(parser)
     command_argument(
@@ -48,7 +48,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="rank the free keys for this command",
     )
     parser.add_argument(
-        "--limit", type=int, default=12, metavar="N", help="rank at most N keys (12)"
+        "--limit", type=int, default=12, metavar="N", help="rank at most N keys (default: 12)"
     )
     json_option(parser)
 

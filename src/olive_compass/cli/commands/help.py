@@ -7,7 +7,7 @@ from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "help"
 ORDER = 10
-SUMMARY = "List the commands, or show all about one of them"
+SUMMARY = "List the commands, or show the help of one"
 EXAMPLES = """olive-compass help
 olive-compass help assign
 olive-compass help --all
@@ -19,7 +19,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "command",
         nargs="*",
         metavar="COMMAND",
-        help="a command, or a command and its verb; options: those of every command",
+        help="a command, or a command and its verb; options: the options of every command",
     )
     parser.add_argument("--all", action="store_true", help="list every command with its summary")
 

@@ -17,7 +17,9 @@ olive-compass history --limit 100 --json"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--limit", type=int, default=20, metavar="N", help="at most N changes (20)")
+    parser.add_argument(
+        "--limit", type=int, default=20, metavar="N", help="show at most N changes (default: 20)"
+    )
     json_option(parser)
 
 

@@ -19,25 +19,25 @@ olive-compass house off"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="from|pull|show|off", required=True)
-    source = verbs.add_parser("from", help="say where the house's keys come from")
+    source = verbs.add_parser("from", help="set where the house's keys come from")
     source.add_argument(
         "source", metavar="FOLDER-OR-REPOSITORY", help="a desk's folder, or what git clones"
     )
     dry_run_option(source)
     json_option(source)
-    pull = verbs.add_parser("pull", help="show what changed there, and take it")
+    pull = verbs.add_parser("pull", help="show what changed there, and take it over")
     pull.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     pull.add_argument(
         "--rename",
         action="append",
         default=[],
         metavar="APP/NAME=NEW",
-        help="take a scheme of the house under another name",
+        help="save a scheme of the house under another name",
     )
     dry_run_option(pull)
     json_option(pull)
-    json_option(verbs.add_parser("show", help="where they come from, and since when"))
-    off = verbs.add_parser("off", help="forget where they come from")
+    json_option(verbs.add_parser("show", help="show where they come from, and since when"))
+    off = verbs.add_parser("off", help="remove the source")
     dry_run_option(off)
     json_option(off)
 

@@ -34,17 +34,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="KEY",
         help="a key, a sequence or a swipe; ? to press it, @? by its place",
     )
-    parser.add_argument("--read-as", choices=NOTATIONS, help="the notation that KEY is written in")
+    parser.add_argument("--read-as", choices=NOTATIONS, help="the notation of KEY")
     parser.add_argument(
         "--layouts",
         metavar="NAMES",
         default="",
-        help="also on these layouts, comma-separated, or all",
+        help="also show these layouts, comma-separated, or all",
     )
     parser.add_argument(
         "--held",
         action="store_true",
-        help="what the key does under every modifier, in every application",
+        help="show what the key does with every modifier, in every application",
     )
     json_option(parser)
 

@@ -26,7 +26,11 @@ EXAMPLES = """olive-compass keyless quillmap "Burn all plates" --why "a plate co
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     command_argument(
-        parser, "commands", nargs="+", metavar="COMMAND", help="id, title, menu path or fragment"
+        parser,
+        "commands",
+        nargs="+",
+        metavar="COMMAND",
+        help="a command: its id, its title, its menu path, or a part that fits only one",
     )
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")

@@ -38,49 +38,63 @@ _VERBS = {
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
-    json_option(verbs.add_parser("list", help="the key sets on this desk"))
-    new = _named(verbs, "new", "make an empty set", existing=False)
-    new.add_argument("--title", metavar="TEXT", help="what it is called")
+    json_option(verbs.add_parser("list", help="list the key sets on this desk"))
+    new = _named(verbs, "new", "create an empty key set", existing=False)
+    new.add_argument("--title", metavar="TEXT", help="its title")
     dry_run_option(new)
     json_option(new)
-    put = _named(verbs, "set", "give a purpose its keys, the wished-for one first")
+    put = _named(verbs, "set", "set the keys of a purpose, the preferred one first")
     _purpose(put)
-    put.add_argument("keys", nargs="+", metavar="KEY", help="a key, and what to take instead")
+    put.add_argument(
+        "keys", nargs="+", metavar="KEY", help="the preferred key, then others to fall back on"
+    )
     put.add_argument("--why", default="", metavar="TEXT", help="the reason")
     dry_run_option(put)
     json_option(put)
-    clear = _named(verbs, "clear", "take a purpose out of the set")
+    clear = _named(verbs, "clear", "remove a purpose from the set")
     _purpose(clear)
     dry_run_option(clear)
     json_option(clear)
-    show = _only(verbs, "show", "purposes down, applications across: who has which key")
+    show = _only(
+        verbs, "show", "show a key set: a row for each purpose, a column for each application"
+    )
     _apps(show, "--app")
     show.add_argument(
-        "--differ", action="store_true", help="only purposes that some application has otherwise"
+        "--differ", action="store_true", help="only purposes that differ in some application"
     )
     show.add_argument("--limit", type=int, metavar="N", help="at most N purposes")
     keys_as_option(show)
     json_option(show)
-    learn = _named(verbs, "learn", "make a set of what most applications agree on", existing=False)
+    learn = _named(
+        verbs, "learn", "create a key set from what most applications agree on", existing=False
+    )
     _apps(learn, "--app")
-    learn.add_argument("--title", metavar="TEXT", help="what it is called")
+    learn.add_argument("--title", metavar="TEXT", help="its title")
     learn.add_argument(
         "--find-purposes",
         action="store_true",
-        help="find which commands do the same job first, and link those that are sure",
+        help="first find commands that do the same job, and link the certain ones",
     )
     dry_run_option(learn)
     json_option(learn)
-    apply = _only(verbs, "apply", "let every application take the set on, by its own rules")
+    apply = _only(verbs, "apply", "apply the set to all applications, within the rules of each")
     _apps(apply, "--app")
     apply.add_argument(
-        "--scheme", metavar="NAME", help="write into schemes of this name (the personal ones)"
+        "--scheme",
+        metavar="NAME",
+        help="write to schemes of this name (default: the personal ones)",
     )
-    apply.add_argument("--all", action="store_true", help="show also what is so already, or absent")
+    apply.add_argument(
+        "--all",
+        action="store_true",
+        help="also show keys that are set already, and purposes without a command",
+    )
     apply.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     dry_run_option(apply)
     json_option(apply)
-    json_option(_only(verbs, "drift", "what has moved away from the set, where, since when"))
+    json_option(
+        _only(verbs, "drift", "show what has moved away from the set, where and since when")
+    )
 
 
 def _named(verbs: Any, name: str, does: str, existing: bool = True) -> argparse.ArgumentParser:
@@ -95,7 +109,7 @@ def _only(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
     """A verb whose set need not be named where the desk has one only."""
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     argument = parser.add_argument(
-        "name", nargs="?", metavar="SET", help="the key set (the only one)"
+        "name", nargs="?", metavar="SET", help="the key set (default: the only one)"
     )
     argument.completer = keyset_names  # type: ignore[attr-defined]
     return parser

@@ -59,36 +59,40 @@ _VERBS = {
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
-    listing = verbs.add_parser("list", help="the macros on this desk")
+    listing = verbs.add_parser("list", help="list the macros on this desk")
     app_argument(listing, optional=True)
     json_option(listing)
-    json_option(_macro(verbs, "show", "its numbered steps, and what is suspicious in them"))
+    json_option(_macro(verbs, "show", "show its steps, and what looks accidental in them"))
     _recording(verbs)
     ask = _macro(verbs, "ask", "turn a fixed value into a question", step=True)
     ask.add_argument("input", metavar="INPUT")
     ask.add_argument("question", nargs="?", metavar="QUESTION")
     fix = _macro(verbs, "fix", "turn a question into a fixed value, or set one", step=True)
     fix.add_argument("input", metavar="INPUT")
-    fix.add_argument("value", nargs="?", metavar="VALUE", help="the value (the one it has)")
-    drop = _macro(verbs, "cut", "take steps out")
+    fix.add_argument(
+        "value", nargs="?", metavar="VALUE", help="the value (default: the recorded one)"
+    )
+    drop = _macro(verbs, "cut", "remove steps")
     drop.add_argument("steps", nargs="+", type=int, metavar="STEP")
     _macro(verbs, "move", "move a step to another place", step=True).add_argument(
         "to", type=int, metavar="TO"
     )
-    _insert(_macro(verbs, "insert", "put a step in before another", step=True))
+    _insert(_macro(verbs, "insert", "insert a step before another", step=True))
     note = _macro(verbs, "note", "write a note to a step", step=True)
-    note.add_argument("text", metavar="TEXT", help="the note; an empty one takes it away")
-    split = _macro(verbs, "split", "make two macros of one, from a step on", step=True)
-    split.add_argument("name", metavar="NAME", help="the name of the rest")
+    note.add_argument("text", metavar="TEXT", help="the note; an empty text removes it")
+    split = _macro(verbs, "split", "split a macro in two, from a step on", step=True)
+    split.add_argument("name", metavar="NAME", help="the name of the second macro")
     join = _macro(verbs, "join", "add the steps of another macro")
     join.add_argument("other", metavar="OTHER")
-    _macro(verbs, "remove", "take a macro away")
-    tidy = _macro(verbs, "tidy", "drop what is chance, ask for what ties it to one document")
+    _macro(verbs, "remove", "remove a macro")
+    tidy = _macro(
+        verbs, "tidy", "remove accidental steps, and ask for values that belong to one document"
+    )
     tidy.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     for name in _EDITING:
         dry_run_option(verbs.choices[name])
         json_option(verbs.choices[name])
-    _play(_macro(verbs, "play", "play it on the simulator"))
+    _play(_macro(verbs, "play", "play a macro in the simulator"))
     _travel(verbs)
 
 
@@ -97,30 +101,36 @@ def _macro(verbs: Any, name: str, does: str, step: bool = False) -> argparse.Arg
     which = parser.add_argument("which", metavar="APP/MACRO")
     which.completer = macro_names  # type: ignore[attr-defined]
     if step:
-        parser.add_argument("step", type=int, metavar="STEP", help="its number")
+        parser.add_argument("step", type=int, metavar="STEP", help="the number of the step")
     return parser
 
 
 def _recording(verbs: Any) -> None:
-    record = verbs.add_parser("record", help="work at the simulator, and keep it as a macro")
+    record = verbs.add_parser("record", help="record your work in the simulator as a macro")
     record.add_argument("which", metavar="APP/NAME", help="the name of the new macro")
     session_options(record)
-    log = verbs.add_parser("from-log", help="make a macro of a part of a log; or show the log")
+    log = verbs.add_parser("from-log", help="create a macro from a part of a log, or show the log")
     log.add_argument("log", metavar="FILE", help="a session log, or another application's")
-    log.add_argument("which", nargs="?", metavar="APP/NAME", help="the new macro (none: show it)")
+    log.add_argument(
+        "which", nargs="?", metavar="APP/NAME", help="the new macro (default: show the log)"
+    )
     log.add_argument("--lines", metavar="N..M", help="these lines only; N.. and ..M are open")
     column_option(log, "command, time, mode, how, key, inputs or outcome")
     log.add_argument(
-        "--flat", action="store_true", help="take what a macro did step by step, not the macro"
+        "--flat",
+        action="store_true",
+        help="take the steps of macros that were played, not the macros",
     )
     dry_run_option(log)
     json_option(log)
-    setting = verbs.add_parser("setting", help="a macro that asks for a setting's value")
+    setting = verbs.add_parser(
+        "setting", help="create a macro that asks for the value of a setting"
+    )
     app_argument(setting)
     command_argument(setting, "setting", metavar="SETTING")
-    setting.add_argument("--name", metavar="NAME", help="the macro's name (the setting's)")
-    setting.add_argument("--question", metavar="TEXT", help="what it asks")
-    setting.add_argument("--key", metavar="KEY", help="a free key or typed letters for it")
+    setting.add_argument("--name", metavar="NAME", help="the macro's name (default: the setting's)")
+    setting.add_argument("--question", metavar="TEXT", help="the question that it asks")
+    setting.add_argument("--key", metavar="KEY", help="a free key or sequence for it")
     setting.add_argument("--why", default="", metavar="TEXT", help="the reason for the key")
     scheme_option(setting)
     dry_run_option(setting)
@@ -129,7 +139,9 @@ def _recording(verbs: Any) -> None:
 
 def _insert(parser: argparse.ArgumentParser) -> None:
     command_argument(parser, "command", nargs="?", metavar="COMMAND")
-    parser.add_argument("--press", metavar="KEY", help="press a key instead")
+    parser.add_argument(
+        "--press", metavar="KEY", help="insert a press of this key instead of a command"
+    )
     parser.add_argument(
         "--input", dest="inputs", action="append", default=[], metavar="INPUT=VALUE"
     )
@@ -137,8 +149,12 @@ def _insert(parser: argparse.ArgumentParser) -> None:
 
 
 def _play(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--document", metavar="FILE", help="on this document, which is written")
-    parser.add_argument("--on-each", metavar="FOLDER", help="on each of a folder, writing none")
+    parser.add_argument(
+        "--document", metavar="FILE", help="play it on this document, and save the document"
+    )
+    parser.add_argument(
+        "--on-each", metavar="FOLDER", help="play it on each document of a folder, and save none"
+    )
     parser.add_argument("--answers", metavar="FILE", help="answers, as TOML or JSON")
     parser.add_argument(
         "--answer",
@@ -147,17 +163,21 @@ def _play(parser: argparse.ArgumentParser) -> None:
         metavar="INPUT=VALUE",
         help="one answer; 2.at=120,80 is for step 2 only",
     )
-    parser.add_argument("--mode", metavar="MODE", help="begin in this mode, without a document")
+    parser.add_argument("--mode", metavar="MODE", help="start in this mode, without a document")
     parser.add_argument("--step", action="store_true", help="wait after each step")
-    parser.add_argument("--keep", action="store_true", help="if it stops, keep what was done")
+    parser.add_argument("--keep", action="store_true", help="keep what was done if it stops")
     dry_run_option(parser)
     json_option(parser)
 
 
 def _travel(verbs: Any) -> None:
-    export = _macro(verbs, "export", "write it out as TOML or JSON")
+    export = _macro(verbs, "export", "export a macro as TOML or JSON")
     export.add_argument(
-        "--as", dest="form", choices=("toml", "json"), default="toml", help="the form (toml)"
+        "--as",
+        dest="form",
+        choices=("toml", "json"),
+        default="toml",
+        help="the output form (default: toml)",
     )
     export.add_argument(
         "-o",
@@ -166,10 +186,12 @@ def _travel(verbs: Any) -> None:
         help="output file; must not exist yet (default: the terminal)",
     )
     dry_run_option(export)
-    take_in = verbs.add_parser("import", help="take one in, also from another application")
+    take_in = verbs.add_parser("import", help="import a macro, also from another application")
     take_in.add_argument("file", metavar="FILE")
-    take_in.add_argument("--app", required=True, metavar="APP", help="for this application")
-    take_in.add_argument("--name", metavar="NAME", help="its name here (its title)")
+    take_in.add_argument(
+        "--app", required=True, metavar="APP", help="the application to import it for"
+    )
+    take_in.add_argument("--name", metavar="NAME", help="its name here (default: its title)")
     take_in.add_argument(
         "--table", metavar="FILE", help="a CSV of two columns: their command, ours"
     )

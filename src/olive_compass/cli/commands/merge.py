@@ -18,7 +18,7 @@ olive-compass merge --unsettled --if-taken replace"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     for name, does in (
-        ("base", "what both came from"),
+        ("base", "the common ancestor"),
         ("ours", "our version"),
         ("theirs", "their version"),
     ):
@@ -26,20 +26,22 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--if-taken",
         choices=ANSWERS,
-        help="the answer where both changed it: replace (theirs), keep (ours), or house: "
-        "theirs in what belongs to the house",
+        help="what to do if both changed it: replace takes theirs, keep takes ours, house takes theirs in what belongs to the house",
     )
     parser.add_argument(
         "-o",
         "--out",
         metavar="FILE",
-        help="write the merged file there, or the merged desk into a new folder",
+        help="write the merged file or desk there; must not exist yet",
     )
     parser.add_argument(
-        "--unsettled", action="store_true", help="settle what git left unmerged on this desk"
+        "--unsettled", action="store_true", help="resolve what git left unmerged on this desk"
     )
     parser.add_argument(
-        "--driver", nargs=4, metavar=("BASE", "OURS", "THEIRS", "PATH"), help="as git calls it"
+        "--driver",
+        nargs=4,
+        metavar=("BASE", "OURS", "THEIRS", "PATH"),
+        help="for git: the four files of a merge driver",
     )
     despite_guard_option(parser)
     dry_run_option(parser)

@@ -27,16 +27,21 @@ olive-compass modes quillmap "Check closure" --also label --scheme house"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    command_argument(parser, "command", metavar="COMMAND", help="id, title, menu path or fragment")
-    parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of it")
+    command_argument(
+        parser,
+        "command",
+        metavar="COMMAND",
+        help="a command: its id, its title, its menu path, or a part that fits only one",
+    )
+    parser.add_argument("key", metavar="KEY", nargs="?", help="only this key of the command")
     which = parser.add_mutually_exclusive_group()
     which.add_argument(
         "--only",
         action="append",
         metavar="MODE",
-        help="in this mode only (where the command can be used)",
+        help="only in this mode (default: where the command can be used)",
     )
-    which.add_argument("--also", action="append", metavar="MODE", help="in this mode as well")
+    which.add_argument("--also", action="append", metavar="MODE", help="also in this mode")
     which.add_argument("--everywhere", action="store_true", help="in every mode")
     change_options(parser)
 
@@ -78,7 +83,7 @@ def _what(view: AppView, request: Modes, change: Change) -> str:
     (counts,) = effects(change, Counts)
     keys = joined(map(str, counts.triggers))
     where = view.app.modes.phrase(view.app.modes.inside(counts.modes))
-    verb = "count" if len(counts.triggers) > 1 else "counts"
+    verb = "apply" if len(counts.triggers) > 1 else "applies"
     return f"{view.app.title}: {keys} of {request.command.title} {verb} {where}"
 
 

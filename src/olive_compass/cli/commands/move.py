@@ -28,14 +28,14 @@ olive-compass move quillmap swipe:120 Sounding --mode draw --dry-run"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument("key", metavar="KEY", help="the key, the sequence or the swipe")
-    command_argument(parser, "command", metavar="COMMAND", help="the command that is to have it")
+    command_argument(parser, "command", metavar="COMMAND", help="the command that gets it")
     parser.add_argument(
         "--mode",
         action="append",
         metavar="MODE",
-        help="in this mode only (in those in which its holder has it)",
+        help="in this mode only (default: in those in which the other command has it)",
     )
-    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, kept in the scheme")
+    parser.add_argument("--why", default="", metavar="TEXT", help="the reason, saved in the scheme")
     change_options(parser)
 
 
@@ -76,7 +76,7 @@ def _what(view: AppView, request: Move, change: Change) -> str:
     had = dict.fromkeys(view.meaning(h.claim.does) for h in found.holders if h.claim.command)
     where = view.app.modes.phrase(view.app.modes.inside(found.modes))
     return (
-        f"{view.app.title}: {request.trigger} moved from {' and '.join(had) or 'nothing'} to "
+        f"{view.app.title}: moved {request.trigger} from {' and '.join(had) or 'nothing'} to "
         f"{request.command.title} {where}"
     )
 

@@ -37,15 +37,14 @@ olive-compass mute foldpress F7 --why "fires by accident" --way never"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("keys", nargs="+", metavar="KEY", help="the key to switch off, or several")
+    parser.add_argument("keys", nargs="+", metavar="KEY", help="the key to turn off, or several")
     parser.add_argument("--mode", action="append", metavar="MODE", help="only in this mode")
     parser.add_argument("--why", required=True, metavar="TEXT", help="the reason")
     parser.add_argument(
         "--way",
         choices=(NEVER, AWAY),
         default="",
-        help="where the application cannot turn a key off: give it to a command "
-        "that is never enabled, or move its command away",
+        help="if the application cannot turn a key off: never assigns it to a command that is always disabled, away moves its command to a key that you lack",
     )
     change_options(parser)
 

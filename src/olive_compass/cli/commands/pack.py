@@ -28,7 +28,7 @@ EXTRA = ("logs", "tallies")
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("file", metavar="FILE", help="the bundle, a new zip")
+    parser.add_argument("file", metavar="FILE", help="the bundle, a zip file; must not exist yet")
     what = parser.add_mutually_exclusive_group()
     what.add_argument("--app", metavar="APP", help="one application with its schemes and macros")
     what.add_argument("--scheme", metavar="APP/NAME", help="one scheme with its application")
@@ -57,7 +57,7 @@ def run(args: Any, around: Surroundings) -> int:
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
-        around.say(f"Would be done: pack the {what}:\n  " + "\n  ".join(files))
+        around.say(f"Would pack the {what}:\n  " + "\n  ".join(files))
         around.say("\n".join([*left, "Dry run: nothing was written."]))
     else:
         write_new(around, args.file, data)

@@ -19,7 +19,7 @@ olive-compass page quillmap tagwright --out keys.html"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
-        "apps", nargs="*", metavar="APP", help="the applications (all, if none is named)"
+        "apps", nargs="*", metavar="APP", help="the applications (default: all)"
     )
     argument.completer = app_names  # type: ignore[attr-defined]
     parser.add_argument(

@@ -34,13 +34,17 @@ MOST = 10
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--sheet", action="store_true", help="print the ten to learn; ask nothing")
-    parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
+    parser.add_argument(
+        "--sheet", action="store_true", help="print the ten cards to learn; ask nothing"
+    )
+    parser.add_argument(
+        "--most", type=int, metavar="N", help=f"show at most N commands (default: {MOST})"
+    )
     since_and_seat(parser)
     dry_run_option(parser)
     table_options(parser)
     json_option(parser)
-    paper_options(parser, "a6, lying")
+    paper_options(parser, "a6, landscape")
 
 
 def run(args: Any, around: Surroundings) -> int:

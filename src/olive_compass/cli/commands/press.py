@@ -42,7 +42,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="at a terminal: answer press after press, until Escape twice",
     )
-    parser.add_argument("--mode", help="the mode one is in (all of them, where they differ)")
+    parser.add_argument("--mode", help="show this mode (default: all modes)")
     factory_option(parser)
     keys_as_option(parser)
     json_option(parser)

@@ -41,10 +41,18 @@ _VERBS = {
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="|".join(_VERBS), required=True)
-    listing = verbs.add_parser("list", help="the purposes, and who serves them")
-    listing.add_argument("words", nargs="*", metavar="WORDS", help="only these, by any name")
-    listing.add_argument("--app", metavar="APP", help="only what this application serves")
-    listing.add_argument("--unlinked", action="store_true", help="with --app: what it does not")
+    listing = verbs.add_parser("list", help="list the purposes with their commands")
+    listing.add_argument(
+        "words", nargs="*", metavar="WORDS", help="words of the purpose's title or other names"
+    )
+    listing.add_argument(
+        "--app", metavar="APP", help="only purposes that this application has a command for"
+    )
+    listing.add_argument(
+        "--unlinked",
+        action="store_true",
+        help="with --app: only purposes that it has no command for",
+    )
     json_option(listing)
     guess = verbs.add_parser("guess", help="find commands that do the same job, and propose links")
     app_argument(guess, optional=True)
@@ -77,9 +85,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def _own_arguments(verbs: Any) -> None:
     """The verbs that make purposes, name them, put them together and apart, and get rid of them."""
-    new = verbs.add_parser("new", help="make a purpose that no list has")
-    new.add_argument("title", metavar="TITLE", help="what a person wants, in words")
-    new.add_argument("--group", default="", metavar="GROUP", help="where it stands in the list")
+    new = verbs.add_parser("new", help="create a purpose")
+    new.add_argument("title", metavar="TITLE", help="what a person wants to do, in words")
+    new.add_argument("--group", default="", metavar="GROUP", help="its group in the list")
     new.add_argument(
         "--risk",
         choices=RISKS,
@@ -87,29 +95,29 @@ def _own_arguments(verbs: Any) -> None:
         help=f"what a mistake costs (default: {RISKS[0]})",
     )
     rename = verbs.add_parser(
-        "rename", help="give a purpose another title; the old one is a name of it"
+        "rename", help="rename a purpose; the old title stays as another name"
     )
     _purpose(rename)
-    rename.add_argument("title", metavar="TITLE", help="its title from now on")
-    merge = verbs.add_parser("merge", help="make one purpose of several")
+    rename.add_argument("title", metavar="TITLE", help="the new title")
+    merge = verbs.add_parser("merge", help="merge purposes into one")
     _purpose(merge)
     others = merge.add_argument(
-        "others", nargs="+", metavar="OTHER", help="the purposes that become part of it"
+        "others", nargs="+", metavar="OTHER", help="the purposes to merge into it"
     )
     others.completer = purpose_ids
-    split = verbs.add_parser("split", help="make a purpose of its own for some applications")
+    split = verbs.add_parser("split", help="split off a purpose for some applications")
     _purpose(split)
-    split.add_argument("title", metavar="TITLE", help="what the new purpose is called")
+    split.add_argument("title", metavar="TITLE", help="the title of the new purpose")
     apps = split.add_argument(
         "--app",
         dest="apps",
         nargs="+",
         required=True,
         metavar="APP",
-        help="the applications whose commands are for the new one",
+        help="the applications that move to the new one",
     )
     apps.completer = app_names
-    remove = verbs.add_parser("remove", help="get rid of a purpose, with its links")
+    remove = verbs.add_parser("remove", help="remove a purpose with its links")
     _purpose(remove)
     for each in (new, rename):
         each.add_argument(
@@ -118,7 +126,7 @@ def _own_arguments(verbs: Any) -> None:
             action="append",
             default=[],
             metavar="NAME",
-            help="another name of it",
+            help="another name for it",
         )
     for each in (new, rename, merge, split, remove):
         dry_run_option(each)

@@ -34,13 +34,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     which = parser.add_mutually_exclusive_group(required=True)
     which.add_argument("--command", metavar="COMMAND", help="the decisions on this command")
     which.add_argument("--key", metavar="KEY", help="the decisions on this key")
-    which.add_argument("--mode", metavar="MODE", help="everything that applies in this mode")
+    which.add_argument("--mode", metavar="MODE", help="the decisions that apply in this mode")
     which.add_argument("--all", action="store_true", help="every decision of the scheme")
     parser.add_argument(
         "--as-in",
         metavar="NAME",
         default=FACTORY,
-        help="as this scheme has it (factory: the decisions go)",
+        help="restore it as in this scheme (factory: remove the decisions)",
     )
     parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     change_options(parser)

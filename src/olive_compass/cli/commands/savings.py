@@ -37,10 +37,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser, optional=True)
     since_and_seat(parser)
     model_option(parser)
-    parser.add_argument("--explain", action="store_true", help="how every figure came about")
+    parser.add_argument("--explain", action="store_true", help="show how each figure came about")
     picture_options(parser, "chart of what keys save and could save")
     parser.add_argument(
-        "--limit", type=int, metavar="N", help="on a chart: at most N commands (20)"
+        "--limit", type=int, metavar="N", help="show at most N commands on a chart (default: 20)"
     )
     json_option(parser)
 

@@ -52,49 +52,53 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(
         dest="verb", metavar="new|list|show|use|stack|import|rename|remove", required=True
     )
-    new = verbs.add_parser("new", help="make a scheme")
+    new = verbs.add_parser("new", help="create a scheme")
     new.add_argument("which", metavar="APP/NAME")
     new.add_argument(
         "--based-on",
         dest="origin",
         default=FACTORY,
         metavar="NAME",
-        help="start with the decisions of this scheme (factory: with none)",
+        help="start with the decisions of this scheme (factory: none)",
     )
-    new.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer it belongs to (personal)")
+    new.add_argument("--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)")
     new.add_argument(
-        "--project", default="", metavar="NAME", help="for this project only (layer project)"
+        "--project", default="", metavar="NAME", help="for this project only; sets --layer project"
     )
     dry_run_option(new)
     json_option(new)
-    listing = verbs.add_parser("list", help="the schemes on this desk")
+    listing = verbs.add_parser("list", help="list the schemes on this desk")
     json_option(listing)
-    show = verbs.add_parser("show", help="a scheme at a glance: what differs from factory, and why")
+    show = verbs.add_parser(
+        "show", help="show a scheme: what differs from the factory keys, and why"
+    )
     _which(show)
     json_option(show)
-    use = verbs.add_parser("use", help="let a scheme count, in place of others of its layer")
+    use = verbs.add_parser("use", help="make a scheme active, in place of others of its layer")
     _which(use)
     dry_run_option(use)
     json_option(use)
-    stack = verbs.add_parser("stack", help="the active schemes, in order; name some to set them")
+    stack = verbs.add_parser("stack", help="show or set the active schemes, in order")
     app_argument(stack)
-    stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes that are to count")
+    stack.add_argument("names", nargs="*", metavar="SCHEME", help="the schemes to make active")
     dry_run_option(stack)
     json_option(stack)
-    take_in = verbs.add_parser("import", help="make a scheme of what export wrote")
+    take_in = verbs.add_parser("import", help="create a scheme from an exported file")
     take_in.add_argument("which", metavar="APP/NAME")
     take_in.add_argument(
         "--from", dest="file", required=True, metavar="FILE", help="CSV, JSON or TOML"
     )
-    take_in.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer (the one it had)")
+    take_in.add_argument(
+        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: the one it had)"
+    )
     dry_run_option(take_in)
     json_option(take_in)
-    rename = verbs.add_parser("rename", help="call a scheme otherwise, wherever it is named")
+    rename = verbs.add_parser("rename", help="rename a scheme, wherever it is named")
     _which(rename)
     rename.add_argument("name", metavar="NEW", help="its new name")
     dry_run_option(rename)
     json_option(rename)
-    drop = verbs.add_parser("remove", help="take a scheme away")
+    drop = verbs.add_parser("remove", help="remove a scheme")
     _which(drop)
     drop.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(drop)
@@ -140,7 +144,7 @@ def _new(args: Any, around: Surroundings) -> int:
     counts = all(each.layer != scheme.layer for each in stack.schemes)
     if counts:
         files.append(_stack_change(at, stack, scheme))
-    summary = f"{app.title}: new scheme {name}, {scheme.layer}, based on {scheme.based_on}"
+    summary = f"{app.title}: created scheme {name}, {scheme.layer}, based on {scheme.based_on}"
     if counts:
         order = " over ".join(stack.going_by(scheme).names)
         line = f"It is active now. Order: {order}."
@@ -201,5 +205,5 @@ def _go_by(
     order = " over ".join([*names, FACTORY])
     before = at.bytes(DESK_FILE)
     files = [FileChange(DESK_FILE, before, with_stack(before, app.name, names))]
-    what = f"{app.title}: goes by {order}"
+    what = f"{app.title}: set the order of schemes to {order}"
     return keep(how, around, at, files, what, app=app.name, schemes=list(names))

@@ -27,7 +27,7 @@ olive-compass sheet quillmap --as xlsx --out quillmap.xlsx"""
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     argument = parser.add_argument(
-        "apps", nargs="*", metavar="APP", help="the application, or several (the one in use)"
+        "apps", nargs="*", metavar="APP", help="one or more applications (default: the current one)"
     )
     argument.completer = app_names  # type: ignore[attr-defined]
     parser.add_argument(
@@ -35,24 +35,24 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         choices=("text", "html", "csv", "markdown", "json", "pdf", "xlsx"),
         default="text",
-        help="the form of the sheet (text, or what the ending of --out says)",
+        help="the output form (default: by the ending of --out, or text)",
     )
     parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
     keyset = parser.add_argument(
         "--keyset",
         metavar="NAME",
-        help="instead: the purposes of this key set down, applications across",
+        help="print this key set instead: a row for each purpose, a column for each application",
     )
     keyset.completer = keyset_names  # type: ignore[attr-defined]
-    parser.add_argument("--all", action="store_true", help="also the commands without a key")
-    parser.add_argument("--mode", help="only what works in this mode")
+    parser.add_argument("--all", action="store_true", help="also list the commands without a key")
+    parser.add_argument("--mode", help="only keys that work in this mode")
     factory_option(parser)
     keys_as_option(parser)
     parser.add_argument(
         "--json", action="store_const", const="json", dest="form", help="the same as --as json"
     )
     paper_options(parser, "a4").add_argument(
-        "--columns", type=int, metavar="N", help="so many columns (as fit best)"
+        "--columns", type=int, metavar="N", help="the number of columns (default: as fit best)"
     )
 
 

@@ -55,16 +55,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "commands",
         nargs="*",
         metavar="COMMAND",
-        help="commands that are to have keys; * stands for any letters (default: those used most without one)",
+        help="commands to suggest keys for; * stands for any letters (default: the most used without a key)",
     )
-    parser.add_argument("--most", type=int, metavar="N", help=f"at most N commands ({MOST})")
+    parser.add_argument(
+        "--most", type=int, metavar="N", help=f"show at most N commands (default: {MOST})"
+    )
     parser.add_argument(
         "--hand", choices=("left", "right"), help="only keys that this hand can press alone"
     )
     parser.add_argument(
         "--move",
         action="store_true",
-        help="other keys also for commands that have some, at the price of the habit",
+        help="also suggest new keys for commands that have one (counts the cost of relearning)",
     )
     parser.add_argument(
         "--keep",
@@ -72,13 +74,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="COMMAND",
-        help="with --move: a command whose keys stay",
+        help="with --move: keep the keys of this command",
     )
     since_and_seat(parser)
     model_option(parser)
-    parser.add_argument("-y", "--yes", action="store_true", help="give them, as one change")
+    parser.add_argument("-y", "--yes", action="store_true", help="assign them as one change")
     parser.add_argument("--why", default="", metavar="TEXT", help="with --yes: the reason")
-    parser.add_argument("--scheme", metavar="NAME", help="write into this scheme")
+    parser.add_argument("--scheme", metavar="NAME", help="write to this scheme")
     dry_run_option(parser)
     json_option(parser)
 

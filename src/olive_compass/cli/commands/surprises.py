@@ -27,14 +27,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--knows",
         metavar="SCHEME",
         default=FACTORY,
-        help="somebody at your keys who knows this scheme and what is below it (default: factory)",
+        help="somebody at your keys who knows this scheme (default: factory)",
     )
     sides.add_argument(
-        "--at", dest="there", metavar="SCHEME", help="you, at a computer that has only this scheme"
+        "--at", dest="there", metavar="SCHEME", help="you at a computer that has only this scheme"
     )
     table_options(parser)
     json_option(parser)
-    paper_options(parser, "a6, lying")
+    paper_options(parser, "a6, landscape")
 
 
 def run(args: Any, around: Surroundings) -> int:

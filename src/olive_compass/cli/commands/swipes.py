@@ -40,8 +40,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     show_arguments(verbs.add_parser("show", help="list or draw the swipes, mode beside mode"))
     copy = verbs.add_parser("copy", help="copy the swipes of one mode into another")
     app_argument(copy)
-    copy.add_argument("origin", metavar="FROM", help="the mode that has the swipes")
-    copy.add_argument("goal", metavar="TO", help="the mode that gets them")
+    copy.add_argument("origin", metavar="FROM", help="the mode to copy from")
+    copy.add_argument("goal", metavar="TO", help="the mode to copy to")
     copy.add_argument(
         "--direction",
         dest="bearing",
@@ -49,14 +49,14 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         help="copy only this direction, such as NE or 030",
     )
     copy.add_argument(
-        "--if-taken", choices=("replace", "stop"), help="what to do where a direction is taken"
+        "--if-taken", choices=("replace", "stop"), help="what to do if a direction is taken"
     )
     change_options(copy)
 
 
 def show_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
-    parser.add_argument("--mode", metavar="MODE", help="show only this mode")
+    parser.add_argument("--mode", metavar="MODE", help="only this mode")
     picture_options(parser, "compass rose for each mode")
     json_option(parser)
 

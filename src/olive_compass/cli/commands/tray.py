@@ -44,42 +44,52 @@ _VERBS = {
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="VERB", required=True)
-    _new(_writes(verbs, "new", "make one"))
-    listing = verbs.add_parser("list", help="the trays on this desk")
+    _new(_writes(verbs, "new", "create a tray"))
+    listing = verbs.add_parser("list", help="list the trays on this desk")
     app_argument(listing, optional=True)
     json_option(listing)
-    show = verbs.add_parser("show", help="show what is on it now, and why")
+    show = verbs.add_parser("show", help="show what is on a tray now, and why")
     _which(show)
     json_option(show)
-    add = _writes(verbs, "add", "put commands, macros, trays or parting lines (-) on it")
-    command_argument(add, "items", nargs="+", metavar="COMMAND", help="found as everywhere")
+    add = _writes(verbs, "add", "add commands, macros, trays or separators (-)")
+    command_argument(
+        add,
+        "items",
+        nargs="+",
+        metavar="COMMAND",
+        help="a command: its id, its title, its menu path, or a part that fits only one",
+    )
     _where(add)
-    drop = _writes(verbs, "remove", "take items off it")
-    drop.add_argument("items", nargs="+", metavar="ITEM", help="its id, title or a part of it")
-    move = _writes(verbs, "move", "put an item elsewhere on it")
+    drop = _writes(verbs, "remove", "remove items from a tray")
+    drop.add_argument(
+        "items", nargs="+", metavar="ITEM", help="an item: its id, its title or a part of it"
+    )
+    move = _writes(verbs, "move", "move an item on a tray")
     move.add_argument("item", metavar="ITEM")
     _where(move)
-    _group(_writes(verbs, "group", "make a group, call it otherwise, move it or take it off"))
-    rename = _writes(verbs, "rename", "call it otherwise; keys and trays that have it still do")
-    rename.add_argument("title", metavar="TITLE", help="what it is called then")
-    place = _writes(verbs, "place", "put it elsewhere among the application's own")
+    _group(_writes(verbs, "group", "add, rename, move or remove a group"))
+    rename = _writes(verbs, "rename", "rename a tray; its keys stay")
+    rename.add_argument("title", metavar="TITLE", help="the new title")
+    place = _writes(verbs, "place", "move a tray among the application's menus, bars or tabs")
     place.add_argument(
         "place", nargs="+", metavar="PLACE", help="first, last, before MENU or after MENU"
     )
-    letter = _writes(verbs, "letter", "give it an access letter, or none")
+    letter = _writes(verbs, "letter", "set the access letter of a tray, or none")
     letter.add_argument("letter", metavar="LETTER", help="one letter, or none")
-    _writes(verbs, "off", "switch it off; nothing of it is lost")
-    _writes(verbs, "on", "switch it on again")
-    copy = _writes(verbs, "copy", "carry it to another application, by the purposes of its items")
+    _writes(verbs, "off", "turn a tray off; nothing of it is lost")
+    _writes(verbs, "on", "turn a tray on again")
+    copy = _writes(
+        verbs, "copy", "copy a tray to another application, by the purposes of its items"
+    )
     copy.add_argument("other", metavar="APP", help="the other application, or APP/NAME")
-    copy.add_argument("--kind", metavar="KIND", help="the kind that it is to be there")
-    reset = _writes(verbs, "reset", "have it as the house does, or as the application ships")
+    copy.add_argument("--kind", metavar="KIND", help="its kind there")
+    reset = _writes(verbs, "reset", "restore a tray as the house or the application has it")
     reset.add_argument("--group", metavar="GROUP", help="only this group")
     reset.add_argument(
         "--as-in",
         default=HOUSE,
         metavar="NAME",
-        help="as this layer has it (house; factory: it goes)",
+        help="as this layer has it (default: house; factory: removes it)",
     )
 
 
@@ -91,29 +101,32 @@ def _which(parser: argparse.ArgumentParser) -> None:
 def _writes(verbs: Any, name: str, does: str) -> argparse.ArgumentParser:
     parser: argparse.ArgumentParser = verbs.add_parser(name, help=does)
     _which(parser)
-    parser.add_argument("--layer", choices=SCHEME_LAYERS, help="the layer it belongs to (personal)")
+    parser.add_argument(
+        "--layer", choices=SCHEME_LAYERS, help="the scheme layer (default: personal)"
+    )
     dry_run_option(parser)
     json_option(parser)
     return parser
 
 
 def _new(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--kind", metavar="KIND", help="tab, bar, menu: what the application has")
+    parser.add_argument(
+        "--kind", metavar="KIND", help="tab, bar, menu or another kind that the application has"
+    )
     parser.add_argument(
         "--place",
         default="last",
         metavar="PLACE",
-        help="first, last, 'before Edit', 'after Help' (last)",
+        help="first, last, 'before Edit', 'after Help' (default: last)",
     )
     parser.add_argument(
         "--fill",
         nargs=2,
         metavar=("WHAT", "N"),
-        help="it fills itself, with the N used last (recent), used most (most), or reached by menu "
-        "and without a key (missing-key)",
+        help="let it fill itself with N commands: used last (recent), used most (most), or used from the menu without a key (missing-key)",
     )
     parser.add_argument(
-        "--mode", action="append", metavar="MODE", help="with --fill: by what was done in this mode"
+        "--mode", action="append", metavar="MODE", help="with --fill: count only this mode"
     )
     parser.add_argument("--letter", metavar="LETTER", help="its access letter")
     parser.add_argument("--project", default="", metavar="NAME", help="for this project only")
@@ -122,7 +135,9 @@ def _new(parser: argparse.ArgumentParser) -> None:
 
 def _where(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "--group", metavar="GROUP", help="in this group (the last; a new one is made)"
+        "--group",
+        metavar="GROUP",
+        help="in this group; a new name creates a group (default: the last)",
     )
     parser.add_argument("--before", default="", metavar="ITEM", help="before this item")
     parser.add_argument("--after", default="", metavar="ITEM", help="after this item")
@@ -131,10 +146,10 @@ def _where(parser: argparse.ArgumentParser) -> None:
 def _group(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("title", metavar="GROUP")
     what = parser.add_mutually_exclusive_group()
-    what.add_argument("--title", dest="title_new", metavar="TEXT", help="what it is called then")
+    what.add_argument("--title", dest="title_new", metavar="TEXT", help="the new title")
     what.add_argument("--before", default="", metavar="GROUP", help="before this group")
     what.add_argument("--after", default="", metavar="GROUP", help="after this group")
-    what.add_argument("--off", dest="gone", action="store_true", help="take it off, with its items")
+    what.add_argument("--off", dest="gone", action="store_true", help="remove it, with its items")
 
 
 def run(args: Any, around: Surroundings) -> int:

@@ -24,7 +24,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add_step_arguments(parser)
     skip_option(parser)
     parser.add_argument(
-        "--session", action="store_true", help="undo all that the last assign --one-by-one decided"
+        "--session",
+        action="store_true",
+        help="undo everything that the last assign --one-by-one decided",
     )
 
 

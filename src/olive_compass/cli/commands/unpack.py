@@ -49,12 +49,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--if-taken",
         choices=("replace", "keep", "stop"),
-        help="the answer where a file is there already and differs (asked at a terminal)",
+        help="what to do if a file exists and differs (default: ask)",
     )
     parser.add_argument(
         "--settings",
         action="store_true",
-        help="take desk.toml as well: its name, stacks and severities",
+        help="also import desk.toml: its name, stacks and severities",
     )
     parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(parser)
@@ -149,7 +149,7 @@ def _changes(
             if names != after.stack_names(app) or app not in after.settings.stacks:
                 data = with_stack(data, app, names)
             order = " over ".join([*names, FACTORY])
-            lines.append(f"{after.app(app).title} goes by {order}.")
+            lines.append(f"{after.app(app).title} uses {order}.")
     if data != after.bytes(DESK_FILE):
         changes = [each for each in changes if each.path != DESK_FILE]
         changes.append(FileChange(DESK_FILE, at.bytes(DESK_FILE), data))

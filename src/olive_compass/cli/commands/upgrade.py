@@ -33,7 +33,7 @@ from olive_compass.core.sharing.upgrading import (
     Upgrade,
     Verdict,
 )
-from olive_compass.core.wording import counted
+from olive_compass.core.wording import conditional, counted
 from olive_compass.desk import app_writing, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.records import FileChange
@@ -54,18 +54,20 @@ MOST_SHOWN = 30
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
-        "--from", dest="listing", required=True, metavar="FILE", help="the new version's listing"
+        "--from", dest="listing", required=True, metavar="FILE", help="the new version's list"
     )
-    parser.add_argument("--version", metavar="TEXT", help="what the new version is called")
+    parser.add_argument("--version", metavar="TEXT", help="the new version")
     parser.add_argument(
         "--keep-keys",
         action="store_true",
-        help="put the factory keys that moved back, in the nearest personal scheme",
+        help="keep the factory keys that moved: assign the old ones in the nearest personal scheme",
     )
     forget_option(parser)
     reading_options(parser, keeps=True)
-    parser.add_argument("--all", action="store_true", help="show also what holds")
-    parser.add_argument("--limit", type=int, metavar="N", help="at most N changed commands")
+    parser.add_argument(
+        "--all", action="store_true", help="also show the decisions that still apply"
+    )
+    parser.add_argument("--limit", type=int, metavar="N", help="show at most N changed commands")
     parser.add_argument("-y", "--yes", action="store_true", help="do not ask for confirmation")
     despite_guard_option(parser)
     dry_run_option(parser)
@@ -116,7 +118,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
         if not args.json:
-            around.say(f"Would be done: {what} ({files}).\nDry run: nothing was written.")
+            around.say(f"{conditional(what)} ({files}).\nDry run: nothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
     confirm(args.yes, around, "An upgrade", "Take the new version in?", kept)

@@ -32,7 +32,7 @@ DEFAULT_VERB = "show"
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="show|take", required=True)
     show_arguments(verbs.add_parser("show", help="show what was counted"))
-    take = verbs.add_parser("take", help="count logs, each once")
+    take = verbs.add_parser("take", help="count logs, each only once")
     take.add_argument("files", nargs="+", metavar="FILE", help="logs to count, or folders of them")
     take.add_argument("--app", metavar="APP", help="the application whose logs they are")
     take.add_argument("--seat", default="", metavar="NAME", help="the person whose logs they are")
@@ -46,12 +46,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         type=seconds,
         default=8.0,
         metavar="SECONDS",
-        help="how long a cluster may say nothing (default: 8)",
+        help="give up if the cluster does not answer for so long (default: 8)",
     )
     take.add_argument(
         "--dates",
         choices=("day-first", "month-first"),
-        help="how 03/04/2026 is meant, where no date of a log tells",
+        help="how to read 03/04/2026 if no date of a log shows it",
     )
     column_option(
         take, "command, time, app, mode, how, key or outcome, and times a week in a plain list"
@@ -63,19 +63,27 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def show_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser, optional=True)
     what = parser.add_mutually_exclusive_group()
-    what.add_argument("--by-menu", action="store_true", help="reached by menu though it has a key")
+    what.add_argument(
+        "--by-menu",
+        action="store_true",
+        help="only commands started by menu although they have a key",
+    )
     what.add_argument(
         "--without-key",
         dest="no_key",
         action="store_true",
-        help="commands that are used and have no key",
+        help="only commands that are used and have no key",
     )
-    what.add_argument("--never", action="store_true", help="keys that nobody pressed")
-    what.add_argument("--slips", action="store_true", help="presses that were undone at once")
-    what.add_argument("--trend", action="store_true", help="week by week, by way")
-    parser.add_argument("--since", default="", metavar="DAY", help="from this day on: 2026-10-01")
+    what.add_argument("--never", action="store_true", help="only keys that nobody pressed")
+    what.add_argument("--slips", action="store_true", help="only presses that were undone at once")
+    what.add_argument(
+        "--trend", action="store_true", help="show week by week how commands were started"
+    )
+    parser.add_argument(
+        "--since", default="", metavar="DAY", help="only from this day on: 2026-10-01"
+    )
     parser.add_argument("--seat", default="", metavar="NAME", help="show this person's counts only")
-    parser.add_argument("--limit", type=int, metavar="N", help="at most N lines")
+    parser.add_argument("--limit", type=int, metavar="N", help="show at most N lines")
     picture_options(parser, "chart")
     json_option(parser)
 

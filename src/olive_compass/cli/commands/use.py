@@ -8,6 +8,7 @@ from olive_compass.cli.completion import app_names
 from olive_compass.cli.in_use import current
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
+from olive_compass.core.wording import conditional
 from olive_compass.desk.saving import write_on_desk
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
 from olive_compass.errors import Refused
@@ -24,7 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     # Not called “app”: what this command is about must be named.
     argument = parser.add_argument("which", nargs="?", metavar="APP", help="the application")
     argument.completer = app_names  # type: ignore[attr-defined]
-    parser.add_argument("--off", action="store_true", help="none is in use any more")
+    parser.add_argument("--off", action="store_true", help="unset the current application")
     dry_run_option(parser)
     json_option(parser)
 
@@ -48,12 +49,12 @@ def run(args: Any, around: Surroundings) -> int:
         around.json({"app": name or None, "changed": after != before and not args.dry_run})
         return 0
     said = (
-        f"{at.app(name).title} is now the current application"
+        f"{at.app(name).title} is the current application now"
         if name
         else "No application is current"
     )
     if args.dry_run:
-        around.say(f"Would be done: {said}.\nDry run: nothing was written.")
+        around.say(f"{conditional(said)}.\nDry run: nothing was written.")
     else:
         around.report(f"{said} ({SEAT_FILE}).")
         if name:

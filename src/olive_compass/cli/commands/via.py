@@ -28,7 +28,10 @@ olive-compass via quillmap"""
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     app_argument(parser)
     parser.add_argument(
-        "thing", nargs="?", metavar="THING", help="what takes no key, in words (list them)"
+        "thing",
+        nargs="?",
+        metavar="THING",
+        help="what cannot have a key, in words (default: list all)",
     )
     command_argument(
         parser,
@@ -36,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         metavar="COMMAND",
         help="the command that shows it, such as a saved view",
     )
-    parser.add_argument("--off", action="store_true", help="nothing shows it any more")
+    parser.add_argument("--off", action="store_true", help="remove the note")
     dry_run_option(parser)
     json_option(parser)
 

@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     verbs = parser.add_subparsers(dest="verb", metavar="show|verify", required=True)
     show_arguments(verbs.add_parser("show", help="list the changes to make"))
     verify = verbs.add_parser(
-        "verify", help="show what did not take, by the application's own list"
+        "verify", help="show what is not yet changed, by the application's own list"
     )
     app_argument(verify)
     verify.add_argument(
@@ -66,7 +66,7 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
         dest="form",
         choices=("text", "markdown", "html"),
         default="text",
-        help="the form of the list (default: text)",
+        help="the output form (default: text)",
     )
     _both_arguments(parser)
 
@@ -148,7 +148,7 @@ def tray_sentence(app: App, step: TrayStep) -> str:
     tray = step.tray
     inside = f", in {step.group}" if step.group else ""
     if step.what == handwork.MAKE:
-        place = f"{tray.place} in line" if tray.place in ("first", "last") else tray.place
+        place = f"in {tray.place} place" if tray.place in ("first", "last") else tray.place
         return f"Make the {tray.kind} {tray.title}, {place}."
     if step.what == handwork.FILL:
         return f"Let {tray.title} fill itself, with the {tray.most} {FILLED[tray.fill]}."

@@ -111,7 +111,7 @@ _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
 def _what(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
     """What was done, in a sentence."""
     if isinstance(wanted, core.Remove):
-        return f"{macro.title} was taken away"
+        return f"Removed macro {macro.title}"
     return f"{macro.title}: {_done(view, macro, wanted, change)}"
 
 
@@ -126,17 +126,17 @@ def _done(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
                 return f"step {step} takes {name} from {value}"
             return f"step {step} has {name} fixed at {value}, on purpose"
         case core.Drop(steps):
-            return f"without step {joined(map(str, steps))}"
+            return f"removed step {joined(map(str, steps))}"
         case core.Move(step, to):
-            return f"step {step} is now step {to}"
+            return f"moved step {step} to {to}"
         case core.Insert(at, new):
-            return f"new step {at}, {step_title(view.app, new)}"
+            return f"added step {at}, {step_title(view.app, new)}"
         case core.Note(step):
-            return f"a note to step {step}"
+            return f"added a note to step {step}"
         case core.Split(step, _, title):
-            return f"from step {step} on it is now {title}"
+            return f"split off the steps from {step} on as {title}"
         case core.Join(other):
-            return f"the steps of {other.title} were added"
+            return f"added the steps of {other.title}"
     count = sum(len(each.says) for each in change.effects if isinstance(each, core.Proposed))
     return f"tidied, {counted(count, 'change')}"
 

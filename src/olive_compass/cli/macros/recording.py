@@ -85,7 +85,7 @@ def from_log(args: Any, around: Surroundings) -> int:
         print_steps(around, app, macro, found)
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
-    what = f"{app.title}: new macro {title}, {counted(len(macro.steps), 'step')}"
+    what = f"{app.title}: created macro {title}, {counted(len(macro.steps), 'step')}"
     return save_changes(writing_of(args), around, at, [at.save_macro(None, macro)], what, lines)
 
 
@@ -118,7 +118,7 @@ def setting(args: Any, around: Surroundings) -> int:
         lines.append(line)
     else:
         lines.append(f"Give it a key: olive-compass assign {app.name} {macro.id} KEY")
-    what = f"{app.title}: new macro {title}, which asks for a value and sets it"
+    what = f"{app.title}: created macro {title}, which asks for a value and sets it"
     return save_changes(writing_of(args), around, at, changes, what, lines)
 
 

@@ -139,7 +139,7 @@ def _save_recorded(
         trouble = 2
     change = at.save_macro(None, macro)
     if dry_run:
-        around.report(f"Would be done: make {change.path}, {counted(len(macro.steps), 'step')}.")
+        around.report(f"Would create {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble
     save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
     around.report(

@@ -75,7 +75,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
     refuse_self_call(at, keymap, after)
     if not around.quiet:
         print_steps(around, app, after, suspects(app, after))
-    what = f"{app.title}: took in the macro {title}, {counted(len(after.steps), 'step')}"
+    what = f"{app.title}: imported the macro {title}, {counted(len(after.steps), 'step')}"
     dropped = [
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]

@@ -64,7 +64,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     # The plan is shown before it is asked about: the answer is given to what was read.
     files = _files(at, plans)
     if not files:
-        _report(args.json, around, "It was so already; nothing was changed.")
+        _report(args.json, around, "All of them have these keys already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:
@@ -74,7 +74,7 @@ def apply_set(args: Any, around: Surroundings) -> int:
     confirm(args.yes, around, "Applying a set", "Do it?", kept)
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
-    what = f"Key set {keyset.name}: {counted(adopted, 'key')} adopted in {apps}"
+    what = f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
     save(at, around, files, what)
     _report(args.json, around, f"{what} ({', '.join(change.path for change in files)}).")
     for worth in _worth(at, plans) if at.tally_names() else ():

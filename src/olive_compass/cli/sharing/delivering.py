@@ -141,14 +141,14 @@ def deliver(args: Any, around: Surroundings) -> int:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
         if not around.interactive:
             raise Refused(
-                f"This seat has not let the desk write {found.path}; nothing was changed.",
+                f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
                 hint=f"Say so once: olive-compass deliver {app.name} --to {found.path}",
             )
         yes = False
     confirm(yes, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
     if outside:
         _allow(at, found)
-    number = save(at, around, files, f"{app.title}: keys delivered into {found.path}")
+    number = save(at, around, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
         around.json(_as_json(app, found, plan, number))
         return status

@@ -86,7 +86,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     scheme = replace(scheme, app=app.name, name=name, layer=layer, based_on=based_on)
     unknown = [id_ for id_ in (*scheme.assign, *scheme.keyless) if id_ not in app.catalogue.by_id]
     path = scheme_path(app.name, name)
-    what = f"{app.title}: took in the scheme {name}, {counted(scheme.decisions, 'decision')}"
+    what = f"{app.title}: imported the scheme {name}, {counted(scheme.decisions, 'decision')}"
     # They are kept: the command may come with the next listing.
     lines = [f"Mind that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
     lines.append(f"To let it count: olive-compass scheme use {app.name}/{name}")

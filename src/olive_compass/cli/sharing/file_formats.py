@@ -211,4 +211,4 @@ def drop(args: Any, around: Surroundings) -> int:
             hint=f"Read it otherwise first: olive-compass app import {users[0]} --from LISTING --pattern …",
         )
     files = [FileChange(path, at.bytes(path), None)]
-    return keep(writing_of(args), around, at, files, f"File format {form.name} dropped")
+    return keep(writing_of(args), around, at, files, f"Removed file format {form.name}")

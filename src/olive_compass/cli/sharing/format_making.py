@@ -66,7 +66,7 @@ def new(args: Any, around: Surroundings) -> int:
         around,
         at,
         [FileChange(path, None, data)],
-        f"File format {args.name} made",
+        f"Created file format {args.name}",
         lines,
     )
 

@@ -114,7 +114,7 @@ def _save(
     after = accepted(purposes, taken)
     commands = sum(len(each.guesses) for each in taken)
     new = sum(each.is_new for each in taken)
-    what = f"{counted(commands, 'command')} linked to {counted(len(taken), 'purpose')}"
+    what = f"Linked {counted(commands, 'command')} to {counted(len(taken), 'purpose')}"
     what += f", of which {new} {'is' if new == 1 else 'are'} new" if new else ""
     more = []
     if refused:

@@ -74,7 +74,7 @@ def house_from(args: Any, around: Surroundings) -> int:
     before = at.bytes(DESK_FILE)
     after = with_house(before, {"from": source.replace(os.sep, "/"), "pulled": ""})
     kind = "repository" if is_git else "folder"
-    what = f"House: its keys come from the {kind} {source}"
+    what = f"House: set the source to the {kind} {source}"
     lines = ("To see what they change, and take them: olive-compass house pull",)
     return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
@@ -108,7 +108,7 @@ def house_off(args: Any, around: Surroundings) -> int:
     _ = at.settings
     before = at.bytes(DESK_FILE)
     after = with_house(before, {})
-    what = "House: its keys come from nowhere else"
+    what = "House: removed the source"
     lines = ("What was pulled stays.",)
     return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
 

@@ -123,7 +123,7 @@ def take_in(args: Any, around: Surroundings) -> int:
             view,
             lambda answers: collect(view, replace(request, answers=answers)),
             lambda change: (
-                f"{view.app.title}: {counted(len(keys), 'command')} as set in the application"
+                f"{view.app.title}: took over {counted(len(keys), 'command')} from the application"
             ),
             lambda change: [*_report(view, changes, change), *_not_taken(view.app, found, strange)],
             files=files,

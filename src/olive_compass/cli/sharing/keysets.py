@@ -128,7 +128,7 @@ def new_set(args: Any, around: Surroundings) -> int:
     """Runs ``keyset new``."""
     at = pick.desk(args, around)
     keyset = KeySet(new_set_name(at, args.name), args.title or args.name)
-    return save_set(writing_of(args), around, at, None, keyset, f"New key set {args.name}")
+    return save_set(writing_of(args), around, at, None, keyset, f"Created key set {args.name}")
 
 
 def set_key(args: Any, around: Surroundings) -> int:

@@ -48,7 +48,7 @@ def learn_set(args: Any, around: Surroundings) -> int:
             tell_cells(around, keyset, purposes, maps, limit=limit)
             if text := same_text(purposes, maps, practice(tally)):
                 around.say(text)
-    what = f"New key set {name}"
+    what = f"Created key set {name}"
     fields: dict[str, Any] = {
         "purposes": len(keyset.keys),
         "close": [

@@ -158,9 +158,9 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
     names = ", ".join(change.path for change in changes) or "nothing"
     if wish.dry_run or (not changes and not new):
         around.say(
-            f"Would be done: merge {names}.\nDry run: nothing was written."
+            f"Would merge {names}.\nDry run: nothing was written."
             if changes
-            else "It was so already; nothing was changed."
+            else "Both sides are the same already; nothing was changed."
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})

@@ -116,7 +116,7 @@ def new(args: Any, around: Surroundings) -> int:
     after = Purposes((*purposes.all, purpose))
     lines = [f"Link commands to it: olive-compass purpose link {purpose.id} APP COMMAND"]
     return save_purposes(
-        writing_of(args), around, at, purposes, after, f"New purpose “{purpose.title}”", lines
+        writing_of(args), around, at, purposes, after, f"Created purpose “{purpose.title}”", lines
     )
 
 
@@ -139,7 +139,7 @@ def rename(args: Any, around: Surroundings) -> int:
     )
     renamed = replace(purpose, title=title, names=names)
     after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
-    what = f"“{purpose.title}” is called “{title}” now; its id stays {purpose.id}"
+    what = f"Renamed “{purpose.title}” to “{title}”; its id stays {purpose.id}"
     return save_purposes(writing_of(args), around, at, purposes, after, what)
 
 
@@ -165,7 +165,7 @@ def merge(args: Any, around: Surroundings) -> int:
         for app in twice
     ]
     lines += _keys_of_sets(at, gone)
-    what = f"{titles} became part of “{kept.title}”"
+    what = f"Merged {titles} into “{kept.title}”"
     return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
 
 
@@ -192,7 +192,7 @@ def split(args: Any, around: Surroundings) -> int:
     after = Purposes(
         part for each in purposes.all for part in ((rest, own) if each.id == old.id else (each,))
     )
-    what = f"“{own.title}” is a purpose of its own in {joined(links)}"
+    what = f"Created purpose “{own.title}” for {joined(links)}"
     lines = [
         f"A key for it: olive-compass keyset set {name} {own.id} KEY" for name in at.keyset_names()
     ]

@@ -42,7 +42,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
     real_git.git(at.root, "config", f"{section}.name", "decisions, not lines")
     real_git.git(at.root, "config", f"{section}.driver", real_git.driver_command())
     if changes:
-        number = save(at, around, changes, "Desk: merges go by decision (git)")
+        number = save(at, around, changes, "Desk: set git to merge by decision")
     if args.json:
         around.json(_as_json(args.dry_run, changes, number))
     around.report(
@@ -65,7 +65,7 @@ def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: b
         # It fails where there is no such section, which is what is wanted.
         real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
     if changes:
-        number = save(at, around, changes, "Desk: merges go by lines again (git)")
+        number = save(at, around, changes, "Desk: set git to merge by lines")
     if as_json:
         around.json(_as_json(dry_run, changes, number))
     around.report("Merges of this desk go by lines again. The repository itself is left as it is.")

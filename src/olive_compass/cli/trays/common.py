@@ -120,9 +120,9 @@ def place_text(place: str) -> str:
     """A place of a tray in words.
 
     >>> place_text("first"), place_text("before Edit")
-    ('first in line', 'before Edit')
+    ('in first place', 'before Edit')
     """
-    return f"{place} in line" if place in ("first", "last") else place
+    return f"in {place} place" if place in ("first", "last") else place
 
 
 def options(args: Any) -> str:

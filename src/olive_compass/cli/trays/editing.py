@@ -192,24 +192,24 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
     match wanted:
         case core.New():
             fills = f", with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
-            return f"new {tray.kind} {name}, {place_text(tray.place)}{fills}"
+            return f"created {tray.kind} {name}, {place_text(tray.place)}{fills}"
         case core.Add(items, group):
             put = joined(app.shown(each) for each in items if each != PARTING)
-            return f"{put or 'a parting line'} put on {name}" + (f", in {group}" if group else "")
+            return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
         case core.Drop(items):
-            return f"{joined(app.shown(each) for each in items)} taken off {name}"
+            return f"removed {joined(app.shown(each) for each in items)} from {name}"
         case core.Move():
-            return f"{app.shown(wanted.item)} moved {_where_to(app, wanted)} on {name}"
+            return f"moved {app.shown(wanted.item)} {_where_to(app, wanted)} on {name}"
         case core.Regroup():
             return _regrouped(name, wanted)
         case core.Rename(title):
-            return f"{name} is called {title} now"
+            return f"renamed {name} to {title}"
         case core.Stand(place):
-            return f"{name} stands {place_text(place)}"
+            return f"moved {name}, {place_text(place)}"
         case core.Letter(letter):
             return f"{name} has {f'the access letter {letter}' if letter else 'no access letter'}"
         case core.Switch(off):
-            return f"{name} is switched {'off' if off else 'on'}"
+            return f"turned {name} {'off' if off else 'on'}"
         case core.Reset(like, group):
             which = f"the group {group} of {name}" if group else name
             return f"{which} is {layer_below(like)}"
@@ -224,9 +224,9 @@ def _where_to(app: App, wanted: core.Move) -> str:
 def _regrouped(name: str, wanted: core.Regroup) -> str:
     """What became of a group of the tray ``name``."""
     if wanted.gone:
-        return f"the group {wanted.title} taken off {name}"
+        return f"removed the group {wanted.title} from {name}"
     if wanted.new:
-        return f"the group {wanted.title} of {name} is called {wanted.new} now"
+        return f"renamed the group {wanted.title} of {name} to {wanted.new}"
     beside = f" before {wanted.before}" if wanted.before else ""
     beside = f" after {wanted.after}" if wanted.after and not beside else beside
     return f"{name} has the group {wanted.title}{beside}"

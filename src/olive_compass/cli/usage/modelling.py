@@ -18,7 +18,7 @@ def model_option(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="LETTER=SECONDS",
-        help="another figure of the keystroke-level model: K, P, B, H, M, or L (learning a key)",
+        help="another value for the keystroke-level model: K, P, B, H, M, or L (learning a key)",
     )
 
 

@@ -188,7 +188,7 @@ def _never(
         ]
         around.json({"app": app.name, "days": days, "never": rows})
         return 0 if found else 1
-    _head(around, tally, app.title, "keys that nobody pressed")
+    _head(around, tally, app.title, "only keys that nobody pressed")
     print_table(
         around,
         ("key", "title", "from", "command"),
