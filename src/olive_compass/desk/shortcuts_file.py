@@ -143,12 +143,28 @@ class _Sections:
         self.ends = [_section_end(form, text, end) for _, end, _ in self.heads]
         # What stands outside the sections counts wherever they do not say otherwise.
         has_modes = form.section or "mode" in form.fields
+        self.length = len(text) + 1
+        #: Records come in their order: most lie where the last one did.
+        self.last = (0, 0, "")
         self.outside = our_mode(form, form.outside) or (ROOT if has_modes else "")
 
     def mode_at(self, place: int) -> str:
         """The mode of the section that a place lies in."""
+        start, end, mode = self.last
+        if not start <= place < end:
+            start, end, mode = self.last = self._about(place)
+        return mode
+
+    def _about(self, place: int) -> tuple[int, int, str]:
+        """From where to where what counts at a place does so, and the mode."""
         above = bisect.bisect_left(self.starts, place)
-        return self.heads[above - 1][2] if above and place < self.ends[above - 1] else self.outside
+        after = self.starts[above] if above < len(self.starts) else self.length
+        if not above:
+            return 0, after, self.outside
+        end = self.ends[above - 1]
+        if place < end:
+            return self.starts[above - 1] + 1, min(end, after), self.heads[above - 1][2]
+        return end, after, self.outside
 
 
 def read(form: FileFormat, text: str, typed: int = 0) -> Content:
@@ -309,7 +325,7 @@ def _lines_outside(text: str, spans: Iterable[tuple[int, int]]) -> Iterator[int]
     at, counted, line = 0, 0, 1
     for start, end in [*sorted(spans), (len(text), len(text))]:
         gap = text[at:start]
-        if gap.strip(_NOTHING):
+        if gap != "\n" and gap.strip(_NOTHING):
             line += text.count("\n", counted, at)
             counted = at
             for number, piece in enumerate(gap.split("\n"), line):
