@@ -9,8 +9,8 @@ from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "access-letters"
 SEVERITY = "note"
-SAYS = "Two items of one menu have the same access letter, so the letter alone starts neither."
-ADVICE = "Give what you use a key of its own; the route by letters needs one press more there."
+SAYS = "Two items of a menu have the same access letter, so the letter alone starts neither."
+ADVICE = "Assign a key to what you use; by letters it takes one press more."
 
 
 def find(view: View) -> Iterator[Finding]:

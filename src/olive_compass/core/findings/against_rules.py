@@ -13,9 +13,10 @@ from olive_compass.core.schemes.standing import broken_rules
 ID = "against-rules"
 SEVERITY = "error"
 SAYS = (
-    "A key breaks a rule of the application: its modifiers, plain keys, or how many keys there are."
+    "The key breaks a rule of the application: which modifiers it allows, whether plain keys, "
+    "or how many keys for a command."
 )
-ADVICE = "Choose a key that the rules allow: olive-compass app rules APP shows them."
+ADVICE = "Choose a key that the rules allow; olive-compass app rules APP shows them."
 
 #: Rules with a finding of their own.
 ELSEWHERE = ("longest-sequence", "swipes")

@@ -7,8 +7,8 @@ from olive_compass.core.schemes.standing import behind_altgr
 
 ID = "behind-altgr"
 SEVERITY = "warning"
-SAYS = "A trigger's character stands behind AltGr or on a dead key of the desk's keyboard."
-ADVICE = "Name the key by its place (@ and its code), or choose one that is typed directly."
+SAYS = "The character of a key needs AltGr or a dead key on this desk's keyboard."
+ADVICE = "Name the key by its place (@ and its code), or choose a character that you type directly."
 
 
 def find(view: View) -> Iterator[Finding]:

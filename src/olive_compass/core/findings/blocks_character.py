@@ -7,8 +7,10 @@ from olive_compass.core.schemes.standing import makes_untypable
 
 ID = "blocks-character"
 SEVERITY = "warning"
-SAYS = "A shortcut takes the only press with which a character is typed."
-ADVICE = "Choose another key: on this platform AltGr is the same as other modifiers held together."
+SAYS = "The key is the only press that types a character."
+ADVICE = (
+    "Choose another key: on this platform, AltGr is the same as other modifiers pressed together."
+)
 
 
 def find(view: View) -> Iterator[Finding]:

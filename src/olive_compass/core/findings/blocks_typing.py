@@ -11,8 +11,11 @@ from olive_compass.core.schemes.standing import types_text, typing_modes
 
 ID = "blocks-typing"
 SEVERITY = "error"
-SAYS = "A letter, digit, sign or blank without a modifier is a key in a mode in which typing writes text."
-ADVICE = "Let the key count only in modes without text (olive-compass modes), or add a modifier."
+SAYS = (
+    "A letter, digit, sign or Space without a modifier is assigned in a mode in which you "
+    "type text."
+)
+ADVICE = "Limit the key to modes without text (olive-compass modes), or add a modifier."
 
 
 def find(view: View) -> Iterator[Finding]:

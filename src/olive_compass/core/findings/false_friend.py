@@ -9,8 +9,8 @@ from olive_compass.core.sharing.friends import WORST
 
 ID = "false-friend"
 SEVERITY = "warning"
-SAYS = "The same key has another, worse purpose here than in another application."
-ADVICE = "Mute it here, leave the command keyless on purpose, or give one of them another key."
+SAYS = "The same key is harmless in another application, and starts something worse here."
+ADVICE = "Mute it here, leave the command keyless on purpose, or change one of the two keys."
 
 #: How many of the milder ones are named in one note.
 MOST_NAMED = 6

@@ -14,8 +14,8 @@ from olive_compass.structs import replace
 
 ID = "guarded-key"
 SEVERITY = "error"
-SAYS = "A key that is guarded does something else than its guard keeps, or waits where it did not."
-ADVICE = "Take that decision back, or take the guard off if its reason no longer holds."
+SAYS = "A guarded key no longer does what its guard protects, or now waits for a sequence."
+ADVICE = "Undo that decision, or remove the guard if its reason no longer applies."
 
 
 def find(view: View) -> Iterator[Finding]:

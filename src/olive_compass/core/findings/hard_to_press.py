@@ -10,10 +10,10 @@ from olive_compass.core.schemes.claims import Claim
 
 ID = "hard-to-press"
 SEVERITY = "warning"
-SAYS = "A trigger costs the hand more home strokes than the desk's threshold allows."
+SAYS = "The key takes more effort than this desk's threshold allows."
 ADVICE = (
-    "Give it an easier key: olive-compass free APP --for COMMAND. The threshold is “hard” under "
-    "[effort] in desk.toml."
+    "Assign an easier key: olive-compass free APP --for COMMAND. The threshold is “hard” "
+    "under [effort] in desk.toml."
 )
 
 

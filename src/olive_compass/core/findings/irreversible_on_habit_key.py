@@ -10,8 +10,11 @@ from olive_compass.core.schemes.standing import reflex_presses
 
 ID = "irreversible-on-habit-key"
 SEVERITY = "warning"
-SAYS = "A command that takes a long time or cannot be undone is on a key that people press without thinking."
-ADVICE = "Leave the command keyless, so that it is started from the menu only. Or mute the key."
+SAYS = (
+    "A command that takes a long time or cannot be undone is on a key that people press "
+    "without thinking."
+)
+ADVICE = "Leave the command keyless, so that it starts only from the menu; or mute the key."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -11,8 +11,8 @@ from olive_compass.core.schemes.holdings import Holding, holdings, live_triggers
 
 ID = "lost-last-key"
 SEVERITY = "warning"
-SAYS = "A command had a key from the factory, and the schemes leave it none that works where it can be used."
-ADVICE = "Give it another key, or say that it is to be without one."
+SAYS = "A command had a factory key, and your schemes leave it no key that works."
+ADVICE = "Assign another key, or mark the command as keyless on purpose."
 
 
 def find(view: View) -> Iterator[Finding]:

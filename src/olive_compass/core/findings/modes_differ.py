@@ -12,11 +12,9 @@ from olive_compass.core.schemes.verdicts import verdict
 
 ID = "modes-differ"
 SEVERITY = "note"
-SAYS = (
-    "A command has different keys in two modes that lie side by side, so the hand learns it twice."
-)
+SAYS = "A command has different keys in two neighbouring modes, so that you must learn both."
 ADVICE = (
-    "Give it the same key in both, or let one of them apply in both: olive-compass modes --also."
+    "Assign the same key in both, or let one of them apply in both: olive-compass modes --also."
 )
 
 

@@ -15,10 +15,11 @@ from olive_compass.structs import replace
 ID = "not-available"
 SEVERITY = "error"
 SAYS = (
-    "A key is on a command that was withdrawn, needs what this computer lacks, or can have no key."
+    "A key is assigned to a command that was withdrawn, needs a licence that this computer "
+    "lacks, or cannot have a key."
 )
 ADVICE = (
-    "Clear it, or note the licence if this computer has it: olive-compass app rules APP --licence."
+    "Clear it; or, if this computer has the licence, say so: olive-compass app rules APP --licence."
 )
 
 

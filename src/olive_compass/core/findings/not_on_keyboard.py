@@ -7,10 +7,10 @@ from olive_compass.core.schemes.standing import lacking
 
 ID = "not-on-keyboard"
 SEVERITY = "error"
-SAYS = "A trigger needs a key or a character that the desk's keyboard does not have."
+SAYS = "The key, or the character that it needs, is not on this desk's keyboard."
 ADVICE = (
-    "Give the command another key, or tell the desk which keyboard it has: olive-compass desk "
-    "keyboard. To ask about another keyboard: olive-compass check --keyboard FORM/LAYOUT."
+    "Assign another key, or set your keyboard: olive-compass desk keyboard. To check another "
+    "keyboard: olive-compass check --keyboard FORM/LAYOUT."
 )
 
 

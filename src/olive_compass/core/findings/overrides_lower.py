@@ -10,8 +10,11 @@ from olive_compass.core.schemes.claims import Claim, Does
 
 ID = "overrides-lower"
 SEVERITY = "note"
-SAYS = "Keys of a scheme hide other commands that a lower layer has on them."
-ADVICE = "Nothing, if it is meant; a colleague who knows only those layers will press them wrongly."
+SAYS = "Keys of a scheme override keys of a lower scheme layer."
+ADVICE = (
+    "Nothing, if that is intended; but a colleague who knows only those layers will press "
+    "them by mistake."
+)
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -9,10 +9,10 @@ from olive_compass.core.schemes.claims import Claim
 
 ID = "press-and-hold"
 SEVERITY = "note"
-SAYS = "One key or button does one thing when it is pressed and another when it is held or pressed twice."
+SAYS = "One key or button does something else when you hold it or press it twice."
 ADVICE = (
-    "Leave it where the pause is worth it: the application can tell them apart only after a moment. "
-    "Otherwise give one of them another trigger."
+    "Keep it if the pause is worth it: the application can tell them apart only after a "
+    "moment. Otherwise assign another key to one of them."
 )
 
 

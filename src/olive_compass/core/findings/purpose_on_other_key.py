@@ -8,8 +8,8 @@ from olive_compass.core.findings.finding import Finding, View
 
 ID = "purpose-on-other-key"
 SEVERITY = "note"
-SAYS = "The same purpose is on another key in the other applications."
-ADVICE = "Make one set of keys for all: olive-compass keyset learn, then keyset apply."
+SAYS = "The same purpose has another key in the other applications."
+ADVICE = "Use one set of keys for all: olive-compass keyset learn, then keyset apply."
 
 #: How many are named.
 MOST_NAMED = 6

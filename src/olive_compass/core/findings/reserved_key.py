@@ -11,10 +11,13 @@ from olive_compass.core.schemes.standing import firm_on
 ID = "reserved-key"
 SEVERITY = "error"
 SAYS = (
-    "A scheme gives a key that the operating system or the application keeps for itself, or a sequence "
-    "that begins with one."
+    "A scheme assigns a key that the operating system or the application reserves, or a "
+    "sequence that begins with one."
 )
-ADVICE = "Choose another key; the firm one comes first in any case. System keys: olive-compass desk system."
+ADVICE = (
+    "Choose another key; the reserved one always comes first. To see the system's keys: "
+    "olive-compass desk system."
+)
 
 
 def find(view: View) -> Iterator[Finding]:

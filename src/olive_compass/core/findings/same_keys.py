@@ -12,10 +12,12 @@ from olive_compass.core.schemes.layers import FACTORY
 
 ID = "same-keys"
 SEVERITY = "error"
-SAYS = "Two triggers of one layer are written differently, but the same keys make them."
+SAYS = (
+    "Two keys of one scheme layer are written differently, but are the same press on this keyboard."
+)
 ADVICE = (
-    "Take the press from one of them, or let it count in another mode. Which keys make a trigger "
-    "depends on the desk's keyboard: olive-compass key TRIGGER shows it."
+    "Remove one of them, or limit it to another mode. To see which physical keys make a key: "
+    "olive-compass key KEY."
 )
 
 

@@ -14,10 +14,10 @@ from olive_compass.structs import replace
 
 ID = "same-press"
 SEVERITY = "error"
-SAYS = "Two commands have the same trigger in the same mode of one layer."
+SAYS = "Two commands have the same key in the same mode of one scheme layer."
 ADVICE = (
-    "Take the trigger from one of them, or let it count in another mode. Where the application "
-    "offers a choice, or where it is the factory that gives the trigger twice, it is a note."
+    "Remove one of them, or limit it to another mode. It is a note if the application offers "
+    "a choice, or if it ships like this."
 )
 
 

@@ -9,8 +9,8 @@ from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "same-title"
 SEVERITY = "note"
-SAYS = "Several commands have the same title; one of them may do only half of what one expects."
-ADVICE = "Look at what sets them apart before giving one a key: olive-compass find TITLE."
+SAYS = "Several commands have the same title, and may do different things."
+ADVICE = "Check how they differ before you assign a key: olive-compass find TITLE."
 
 
 def find(view: View) -> Iterator[Finding]:

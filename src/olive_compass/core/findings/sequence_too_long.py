@@ -8,10 +8,8 @@ from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 
 ID = "sequence-too-long"
 SEVERITY = "error"
-SAYS = "A sequence has more strokes than the application takes."
-ADVICE = (
-    "Shorten it. The longest sequence is a rule of the application: olive-compass app rules APP."
-)
+SAYS = "A sequence has more keys than the application accepts."
+ADVICE = "Shorten it; olive-compass app rules APP shows the longest sequence."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -11,8 +11,8 @@ from olive_compass.core.schemes.standing import neighbours
 
 ID = "slip"
 SEVERITY = "warning"
-SAYS = "A slip of the finger from a much-used key starts something that takes a long time or cannot be undone."
-ADVICE = "Mute it, give it the meaning of its neighbour, or move that command to another key."
+SAYS = "A key beside a much-used one starts something that takes a long time or cannot be undone."
+ADVICE = "Mute it, give it the command of its neighbour, or move its command to another key."
 
 
 def find(view: View) -> Iterator[Finding]:

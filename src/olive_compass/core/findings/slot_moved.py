@@ -9,8 +9,8 @@ from olive_compass.core.schemes.decisions import Assignment
 
 ID = "slot-moved"
 SEVERITY = "warning"
-SAYS = "A slot that has a key holds something else than when the key was given."
-ADVICE = "Give the key to the slot that holds it now, or assign it again to take the new one."
+SAYS = "A slot with a key holds something else than it did when you assigned the key."
+ADVICE = "Assign the key to the slot that holds it now; or assign it again to keep the new content."
 
 
 def find(view: View) -> Iterator[Finding]:

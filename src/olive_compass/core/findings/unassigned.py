@@ -9,9 +9,10 @@ from olive_compass.core.schemes.standing import not_assignable
 
 ID = "unassigned"
 SEVERITY = "note"
-SAYS = "Commands without a key, about which no scheme says that they are to be without one."
+SAYS = "Commands without a key, about which nobody has decided."
 ADVICE = (
-    "Look through them; give the often used ones a key, and say of the others that they need none."
+    "Go through them: assign keys to those that you use often, and mark the others as keyless "
+    "on purpose."
 )
 
 

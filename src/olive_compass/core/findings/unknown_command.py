@@ -7,7 +7,7 @@ from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "unknown-command"
 SEVERITY = "error"
-SAYS = "A scheme decides about a command that the catalogue does not have."
+SAYS = "A scheme decides about a command that the application does not have."
 ADVICE = "Correct the id, or clear the decision if the application has lost the command."
 
 

@@ -7,9 +7,7 @@ from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "unreadable-inputs"
 SEVERITY = "error"
-SAYS = (
-    "What a command asks for cannot be read in the catalogue, or does not say of what kind it is."
-)
+SAYS = "The inputs of a command cannot be read, or have no kind."
 ADVICE = "Write each input as name:kind, such as at:point or ink:choice=black/blue."
 
 

@@ -6,9 +6,10 @@ from olive_compass.core.findings.finding import Finding, Place, View, catalogue_
 
 ID = "unreadable-key"
 SEVERITY = "error"
-SAYS = "A trigger or a mode that a scheme names cannot be read, so that decision does not count."
+SAYS = "A key or a mode in a scheme cannot be read, so the decision has no effect."
 ADVICE = (
-    "Correct it in the scheme's file; the nearest readable spelling is given where there is one."
+    "Correct it in the scheme's file; the nearest spelling that can be read is shown if there "
+    "is one."
 )
 
 

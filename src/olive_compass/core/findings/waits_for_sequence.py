@@ -10,9 +10,10 @@ from olive_compass.core.schemes.layers import FACTORY
 
 ID = "waits-for-sequence"
 SEVERITY = "warning"
-SAYS = "A trigger is the beginning of a longer sequence, so it starts only after a wait."
+SAYS = "A longer sequence begins with this key, so its command starts only after a wait."
 ADVICE = (
-    "Give the shorter one another letter, or lengthen it. Where the factory has both, it is a note."
+    "Use another letter for one of them, or make the shorter one longer. It is a note if the "
+    "application ships like this."
 )
 
 

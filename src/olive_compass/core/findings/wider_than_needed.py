@@ -11,10 +11,8 @@ from olive_compass.core.schemes.standing import outside
 
 ID = "wider-than-needed"
 SEVERITY = "warning"
-SAYS = (
-    "An assignment counts in modes in which its command cannot be used, and may hide others there."
-)
-ADVICE = "Let it count where the command can be used: olive-compass modes APP COMMAND --only MODE."
+SAYS = "A key applies in modes in which its command cannot be used, and may override others there."
+ADVICE = "Limit it to where the command can be used: olive-compass modes APP COMMAND --only MODE."
 
 
 def find(view: View) -> Iterator[Finding]:

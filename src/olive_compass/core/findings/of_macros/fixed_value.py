@@ -6,10 +6,8 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "fixed-value"
 SEVERITY = "warning"
-SAYS = (
-    "A macro has a point, a text or a thing of one document fixed, and repeats it on every other."
-)
-ADVICE = "Ask for it at each play (macro ask), or say that it is meant (macro fix)."
+SAYS = "A macro repeats a point, a text or an object of one document in every other document."
+ADVICE = "Ask for it each time (macro ask), or mark it as intended (macro fix)."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -6,7 +6,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "input-never-asked"
 SEVERITY = "error"
-SAYS = "A macro waits for an input that no question asks for, and does nothing."
+SAYS = "A macro stops at an input for which it has neither a value nor a question."
 ADVICE = "Turn the input into a question (macro ask), or give it a value (macro fix)."
 
 

@@ -10,7 +10,7 @@ SAYS = (
     "A macro starts something that takes a long time or cannot be undone, and asks nothing before."
 )
 ADVICE = (
-    "Let an earlier step ask something, or take the step out and start the command from the menu."
+    "Ask for something in an earlier step, or remove the step and start the command from the menu."
 )
 
 

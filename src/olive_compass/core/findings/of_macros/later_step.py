@@ -8,7 +8,7 @@ from olive_compass.core.macros.macro import reference
 
 ID = "later-step"
 SEVERITY = "error"
-SAYS = "A macro takes a value from a later step, or from one that is not there."
+SAYS = "A macro takes a value from a later step, or from a step that does not exist."
 ADVICE = "Ask for the value (macro ask), or move the step (macro move)."
 
 

@@ -8,7 +8,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 ID = "macro-command"
 SEVERITY = "error"
 SAYS = "A macro uses a command that is unknown, withdrawn or missing on this computer."
-ADVICE = "Take the step out (macro drop) and put another in its place (macro insert)."
+ADVICE = "Remove the step (macro cut) and insert another one (macro insert)."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -7,8 +7,8 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-input"
 SEVERITY = "error"
-SAYS = "A macro gives a command an input that the command does not have, or not of that kind."
-ADVICE = "Ask for the value at each play (macro ask), or take the step out (macro drop)."
+SAYS = "A macro gives a command an input that the command does not have, or one of the wrong kind."
+ADVICE = "Ask for the value each time (macro ask), or remove the step (macro cut)."
 
 
 def find(view: View) -> Iterator[Finding]:

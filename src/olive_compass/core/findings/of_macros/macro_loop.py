@@ -9,8 +9,8 @@ from olive_compass.structs import replace
 
 ID = "macro-loop"
 SEVERITY = "error"
-SAYS = "A macro comes to play itself, by name or through a key that it presses."
-ADVICE = "Take the step out that plays it, or give that key another meaning."
+SAYS = "A macro plays itself, by name or through a key that it presses."
+ADVICE = "Remove that step (macro cut), or assign the key to something else."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -7,7 +7,7 @@ from olive_compass.core.findings.finding import Finding, View, step_place
 ID = "same-steps"
 SEVERITY = "note"
 SAYS = "Two macros have the same steps, or differ only in values that one of them could ask for."
-ADVICE = "Keep one of them, and let it ask for what differs."
+ADVICE = "Keep one of them, and let it ask for the difference."
 
 
 def find(view: View) -> Iterator[Finding]:

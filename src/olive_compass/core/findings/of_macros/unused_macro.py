@@ -9,8 +9,8 @@ from olive_compass.core.schemes.holdings import live_triggers
 
 ID = "unused-macro"
 SEVERITY = "note"
-SAYS = "No key starts a macro, and no other macro plays it."
-ADVICE = "Give it a key, or take it away."
+SAYS = "No key starts the macro, and no other macro plays it."
+ADVICE = "Assign a key to it, or remove it."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -10,8 +10,11 @@ from olive_compass.core.trays.verdicts import kind_of_tray
 
 ID = "tray-crowded"
 SEVERITY = "note"
-SAYS = "A tray has more items in a row than can be seen at a glance: the figure is that of its kind (scan), 9 by itself."
-ADVICE = "Part them by a line or into groups: tray move APP/TRAY ITEM --group GROUP."
+SAYS = (
+    "A group of a tray has more items than you can see at a glance (app trays APP --scan, 9 "
+    "by default)."
+)
+ADVICE = "Add separators, or make groups: tray move APP/TRAY ITEM --group GROUP."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -7,8 +7,8 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "tray-duplicate"
 SEVERITY = "warning"
-SAYS = "The same command stands twice on one tray."
-ADVICE = "Keep it at one place: moving it there takes it off the others."
+SAYS = "A tray has the same command twice."
+ADVICE = "Keep one; moving it there removes the other."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -8,8 +8,11 @@ from olive_compass.core.trays.verdicts import UNAVAILABLE, UNKNOWN, WITHDRAWN, o
 
 ID = "tray-item-gone"
 SEVERITY = "warning"
-SAYS = "A tray has an item that the catalogue does not have, that was withdrawn, or that cannot be started here."
-ADVICE = "Take it off the tray, or put what took its place there."
+SAYS = (
+    "A tray has an item that the application does not have, that was withdrawn, or that this "
+    "computer cannot start."
+)
+ADVICE = "Remove it from the tray, or add its replacement."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -9,8 +9,8 @@ from olive_compass.core.trays.verdicts import one_press
 
 ID = "tray-item-has-key"
 SEVERITY = "note"
-SAYS = "A command on a tray has a key by now, given by a scheme, that reaches it with one press wherever it can be used."
-ADVICE = "Take it off the tray, or keep it for the days on which the hand is at the mouse."
+SAYS = "A command on a tray now has a key that works wherever you can use it."
+ADVICE = "Remove it from the tray, or keep it for the days when your hand is on the mouse."
 
 
 def find(view: View) -> Iterator[Finding]:

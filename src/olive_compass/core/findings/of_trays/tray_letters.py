@@ -10,9 +10,9 @@ from olive_compass.core.keys.triggers import Run, stroke
 ID = "tray-letters"
 SEVERITY = "warning"
 SAYS = (
-    "The access letter of a tray is that of a menu, or of another tray: it opens neither at once."
+    "A tray has the access letter of a menu or of another tray, so the letter alone opens neither."
 )
-ADVICE = "Give the tray another letter, or none."
+ADVICE = "Set another letter, or none."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -8,8 +8,8 @@ from olive_compass.core.trays.verdicts import ICON, ITSELF, REFUSED, kind_of_tra
 
 ID = "tray-refuses"
 SEVERITY = "error"
-SAYS = "A tray has an item that the application does not take there, or more items than it holds."
-ADVICE = "Take it off; what a kind of tray takes is said in apps/APP/app.toml, [trays]."
+SAYS = "A tray has an item that the application does not accept there, or too many items."
+ADVICE = "Remove the item; olive-compass app trays APP shows what each kind of tray accepts."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -10,8 +10,11 @@ from olive_compass.core.trays.verdicts import kind_of_tray
 
 ID = "tray-unreachable"
 SEVERITY = "warning"
-SAYS = "A tray of a kind that is not to be seen has no key, no access letter and no other tray that leads to it."
-ADVICE = "Give it a key, or switch it off."
+SAYS = (
+    "A tray that is not always in view has no key, no access letter and no other tray that "
+    "leads to it."
+)
+ADVICE = "Assign a key to it, or turn it off."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -8,8 +8,11 @@ from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "trays-differ"
 SEVERITY = "note"
-SAYS = "A tray lacks what the tray of the same name has in another application, though its own application can do it."
-ADVICE = "Put it on, or call the trays otherwise."
+SAYS = (
+    "A tray lacks a command that the tray of the same name has in another application, "
+    "although the application has it."
+)
+ADVICE = "Add it, or rename one of the trays."
 
 
 def find(view: View) -> Iterator[Finding]:

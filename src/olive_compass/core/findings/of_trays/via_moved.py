@@ -8,8 +8,11 @@ from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "via-moved"
 SEVERITY = "warning"
-SAYS = "A thing that takes no key is shown through a command that holds something else by now, or is gone."
-ADVICE = "Say through which it is shown now, or that what is there shows it too."
+SAYS = (
+    "Something that cannot have a key is recorded under a command that shows something else "
+    "by now, or is gone."
+)
+ADVICE = "Record the command that shows it now."
 
 
 def find(view: View) -> Iterator[Finding]:

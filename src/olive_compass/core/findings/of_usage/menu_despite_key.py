@@ -12,8 +12,11 @@ from olive_compass.core.usage.looking import by_menu_though_keyed
 
 ID = "menu-despite-key"
 SEVERITY = "note"
-SAYS = "A command has a key, and is reached by menu ten times a week and more, and oftener than by its key."
-ADVICE = "Practise it, or give it a key that the hand finds: practise APP."
+SAYS = (
+    "A command has a key, but you start it from the menu at least ten times a week, and more "
+    "often than by its key."
+)
+ADVICE = "Practise the key (practise APP), or assign an easier one."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -10,8 +10,8 @@ from olive_compass.core.usage.looking import slips
 
 ID = "mostly-undone"
 SEVERITY = "warning"
-SAYS = "A key was pressed five times and more, and half of that or more was taken back within two seconds."
-ADVICE = "Make the key harmless, or leave its command without one."
+SAYS = "At least half of the presses of a key were undone within two seconds."
+ADVICE = "Assign the key to something harmless, or leave its command keyless."
 
 #: From how many presses on a habit of slipping can be told from chance: our own choice.
 ENOUGH = 5

@@ -9,8 +9,8 @@ from olive_compass.core.usage.looking import never_pressed
 
 ID = "never-pressed"
 SEVERITY = "note"
-SAYS = "Keys that schemes give were not pressed in four weeks and more, by what was counted."
-ADVICE = "Practise them, or use them for something else: usage APP --never lists all."
+SAYS = "Nobody has pressed these keys for at least four weeks, according to the logs."
+ADVICE = "Practise them, or use them for something else; usage APP --never lists all."
 
 #: From how many days on a key that was not pressed is worth a word: our own choice.
 LONG = 28

@@ -12,8 +12,11 @@ from olive_compass.core.usage.looking import a_week, without_key
 
 ID = "rare-on-easy-key"
 SEVERITY = "note"
-SAYS = "A scheme has a command that is used less than once a week on an easy key, and one that is used much has none."
-ADVICE = "Move the key: suggest APP --move weighs what that costs in habits."
+SAYS = (
+    "An easy key is assigned to a command that you use less than once a week, and a much-used "
+    "command has no key."
+)
+ADVICE = "Move the key; suggest APP --move counts the cost of relearning."
 
 #: What an easy key costs at most, in home strokes: our own choice.
 EASY = 3.0

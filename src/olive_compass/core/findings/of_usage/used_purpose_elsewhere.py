@@ -10,8 +10,11 @@ from olive_compass.core.usage.looking import a_week
 
 ID = "used-purpose-elsewhere"
 SEVERITY = "note"
-SAYS = "A purpose that is used ten times a week and more has another key here than in every other application."
-ADVICE = "Let all of them take one key: keyset learn, keyset apply."
+SAYS = (
+    "A purpose that you use at least ten times a week has another key here than in every "
+    "other application."
+)
+ADVICE = "Use one key in all of them: keyset learn, then keyset apply."
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -11,8 +11,8 @@ from olive_compass.core.usage.looking import without_key
 
 ID = "used-without-key"
 SEVERITY = "note"
-SAYS = "A command is used ten times a week and more, by what was counted, and no key reaches it."
-ADVICE = "Give it a key: suggest APP proposes keys for all of them together."
+SAYS = "You use a command at least ten times a week, according to the logs, and it has no key."
+ADVICE = "Assign a key; suggest APP suggests keys for all such commands at once."
 
 
 def find(view: View) -> Iterator[Finding]:
