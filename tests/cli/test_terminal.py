@@ -374,6 +374,17 @@ def test_purposes_are_accepted_one_by_one(desk: Path) -> None:
     assert contents(new) == before
 
 
+def test_what_is_said_fits_the_terminal_and_command_lines_stay_whole(desk: Path) -> None:
+    _, shown = at_terminal(desk, [], "check", "quillmap", COLUMNS="80")
+    lines = re.sub(r"\x1b\[[0-9;]*m", "", shown).replace("\r", "").split("\n")
+    wide = [line for line in lines if len(line) > 80]
+    assert all(line.startswith("      olive-compass ") for line in wide)
+    fixes = [line.strip() for line in lines if "olive-compass modes" in line]
+    assert fixes == [
+        "olive-compass modes quillmap survey.check-closure Ctrl+Shift+K --only draw --scheme house"
+    ]
+
+
 def test_a_file_format_is_asked_for_line_by_line(desk: Path) -> None:
     (desk / "own.keys").write_text(
         "bind F5 => open\nbind F6 => save\nkey F7 calls close\n# a note\n"
@@ -383,7 +394,7 @@ def test_a_file_format_is_asked_for_line_by_line(desk: Path) -> None:
     status, shown = at_terminal(desk, answers, *words)
     assert status == 0, shown
     assert "It matches 2 records." in shown
-    assert "the first is line 3: key F7 calls close" in shown
+    assert "the first is line 3: key F7 calls close" in " ".join(shown.split())
     assert "It matches 3 records." in shown
     tried = subprocess.run(
         [*PROGRAM, "fileformat", "try", "ours", "own.keys"],
@@ -408,7 +419,7 @@ def test_commands_without_a_key_are_gone_through_one_by_one(desk: Path) -> None:
     # What it is, where it is, and offers with their reasons.
     assert "Copies all parts into the job's folder" in shown
     assert re.search(r"1 of 3.*Collect parts.*Job", shown)
-    assert "next to Ctrl+W, Close job" in shown
+    assert "next to Ctrl+W, Close job" in " ".join(shown.split())
     # Back undoes what was decided last; what cannot be read is asked again.
     assert "Undid change" in shown
     assert "“Hom” is no key" in shown

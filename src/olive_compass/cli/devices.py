@@ -105,7 +105,7 @@ def devices(args: Any, around: Surroundings) -> int:
 
 
 class _Wanted(Struct, frozen=True):
-    """A device as it is declared: its rows of controls, each parted by commas, and what is turned."""
+    """A device as it is declared: its rows of controls, each separated by commas, and what is turned."""
 
     name: str
     title: str

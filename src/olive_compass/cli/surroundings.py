@@ -102,7 +102,7 @@ class Surroundings:
         """Prints a line, or several, safe for a terminal; nothing where JSON is printed."""
         if self.as_json:
             return
-        self._put(self.out, self._safe(text, self.colour) + "\n")
+        self._put(self.out, self._safe(self._fitted(text), self.colour) + "\n")
 
     def report(self, text: str) -> None:
         """Prints a line about what was done, unless ``--quiet`` was given."""
@@ -112,6 +112,8 @@ class Surroundings:
     def warn(self, text: str) -> None:
         """Prints a line to the error stream."""
         self.flush()
+        if _is_terminal(self.err):
+            text = self._fitted(text)
         self._put(self.err, self._safe(text, False) + "\n")
 
     def json(self, value: "Mapping[str, Any]") -> None:
@@ -166,6 +168,14 @@ class Surroundings:
         self._put(stream, self._safe(question, self.colour) + " ")
         stream.flush()
         return self.inp.readline().strip()
+
+    def _fitted(self, text: str) -> str:
+        """The text within the columns of the terminal; a command line in it stays whole, to be pasted."""
+        if not self.width or all(width_of(line) <= self.width for line in text.split("\n")):
+            return text
+        from olive_compass.cli.tables import within
+
+        return within(text, self.width)
 
     def _safe(self, text: str, colour: bool) -> str:
         if text.isprintable():

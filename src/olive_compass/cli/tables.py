@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from olive_compass import PROGRAM
 from olive_compass.cli.surroundings import (
     BLUE,
     BOLD,
@@ -87,7 +88,7 @@ def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) 
 
 
 def wrapped(text: str, width: int) -> list[str]:
-    """The lines of ``text`` within ``width`` columns, parted at spaces where that is possible."""
+    """The lines of ``text`` within ``width`` columns, split at spaces where that is possible."""
     lines: list[str] = []
     for paragraph in text.split("\n"):
         if width_of(paragraph) <= width:
@@ -108,6 +109,31 @@ def wrapped(text: str, width: int) -> list[str]:
                 line = f"{line} {word}" if line else word
         lines.append(line)
     return lines
+
+
+def within(text: str, width: int) -> str:
+    """A text within ``width`` columns, each line that is split going on below its beginning; a command line stays
+    whole.
+
+    >>> print(within("  or: nothing of that, olive-compass find --unassigned --app quillmap", 30))
+      or: nothing of that,
+        olive-compass find --unassigned --app quillmap
+    """
+    lines = []
+    for line in text.split("\n"):
+        if width_of(line) <= width:
+            lines.append(line)
+            continue
+        plain = line.lstrip(" ")
+        left = " " * (len(line) - len(plain))
+        said, program, rest = plain.partition(f"{PROGRAM} ")
+        found = wrapped(said.rstrip(" "), max(width - len(left) - 2, 20)) if said.strip() else []
+        if program and found and width_of(f"{left}  {found[-1]} {program}{rest}") <= width:
+            found[-1] += f" {program}{rest}"
+        elif program:
+            found.append(program + rest)
+        lines += [left + found[0], *(f"{left}  {each}" for each in found[1:])]
+    return "\n".join(lines)
 
 
 def _coloured(lines: list[str]) -> list[str]:

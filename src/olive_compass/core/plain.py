@@ -41,7 +41,7 @@ def one_line(text: str) -> str:
 
 
 def lines_of(text: str) -> list[str]:
-    r"""The lines of a text as editors count them: parted at line feeds, and at nothing else.
+    r"""The lines of a text as editors count them: split at line feeds, and at nothing else.
 
     >>> lines_of("a\u2028b\r\nc\n"), lines_of("")
     (['a\u2028b', 'c'], [])

@@ -31,7 +31,7 @@ class Bar(Struct, frozen=True):
 
 
 def bars(title: str, subtitle: str, rows: Sequence[Bar], unit: str, form: str) -> bytes:
-    """A chart of lying bars, parted by way, as ``png``, ``svg`` or ``pdf``."""
+    """A chart of lying bars, separated by way, as ``png``, ``svg`` or ``pdf``."""
     from matplotlib.figure import Figure
 
     texts = [title, subtitle, unit]

@@ -36,7 +36,7 @@ from olive_compass.structs import replace
 
 GROUP = "first steps"
 ORDER = 40
-SUMMARY = "Create, list, show or choose a scheme: your own keys for one application"
+SUMMARY = "Create, list, show or choose a scheme: your keys for an application"
 EXAMPLES = """olive-compass scheme new quillmap/night
 olive-compass scheme new quillmap/night --based-on mine
 olive-compass scheme list

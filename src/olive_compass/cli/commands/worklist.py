@@ -155,7 +155,7 @@ def tray_sentence(app: App, step: TrayStep) -> str:
     if step.what == handwork.GROUP:
         return f"Make the group {step.group} on {tray.title}."
     if step.item == PARTING:
-        return f"Put a parting line on {tray.title}{inside}."
+        return f"Put a separator on {tray.title}{inside}."
     return f"Put {app.shown(step.item)} on {tray.title}{inside}."
 
 

@@ -63,7 +63,7 @@ def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]
 
 
 def item(app: App, tray: Tray | None, given: str, around: Surroundings) -> str:
-    """The item that a word means: one that stands on ``tray``, or any command; ``-``: a parting line."""
+    """The item that a word means: one that stands on ``tray``, or any command; ``-``: a separator."""
     if given == PARTING:
         return PARTING
     if tray is not None:

@@ -22,7 +22,7 @@ class Change(Struct, frozen=True):
 
     @property
     def what(self) -> str:
-        """``new``, ``gone``, or the changed fields, parted by commas."""
+        """``new``, ``gone``, or the changed fields, separated by commas."""
         if self.before is None or self.after is None:
             return "new" if self.before is None else "gone"
         old, new = self.before, self.after

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 #: What stands before the name of a tray in the id of its command.
 PREFIX = "tray."
 
-#: An item that is a parting line.
+#: An item that is a separator.
 PARTING = "-"
 
 #: How a tray shows its items: always in view, by a click on its title, or only when something opens it.
@@ -25,7 +25,7 @@ OPENS = ("view", "click", "key")
 FILLS = ("recent", "most", "missing-key")
 
 #: More items than these in one group are not taken in at a glance. The figure is our own choice: seven to
-#: nine items is what menus of most applications keep to between two parting lines.
+#: nine items is what menus of most applications keep to between two separators.
 SCAN = 9
 
 
@@ -63,7 +63,7 @@ class Group(Struct, frozen=True):
 class Tray(Struct, frozen=True):
     """A tray as one layer has it.
 
-    ``items`` are ids of commands, macros and other trays, and parting lines. ``place`` is where it
+    ``items`` are ids of commands, macros and other trays, and separators. ``place`` is where it
     stands among the application's own: ``first``, ``last``, ``before Edit``, ``after Help``. ``fill``
     is one of ``FILLS``, with ``most`` items beside those that stand in the groups, which are pinned;
     ``modes`` are those whose work it counts. ``letter`` is its access letter.
@@ -91,7 +91,7 @@ class Tray(Struct, frozen=True):
 
     @property
     def items(self) -> tuple[str, ...]:
-        """What stands on it, parting lines left out."""
+        """What stands on it, separators left out."""
         return tuple(item for g in self.groups for item in g.items if item != PARTING)
 
     def group_of(self, item: str) -> str | None:

@@ -241,5 +241,5 @@ def scheme_to_write(view: AppView) -> Scheme | None:
 
 
 def runs_text(runs: Iterable[Run]) -> str:
-    """Triggers, parted by commas."""
+    """Triggers, separated by commas."""
     return ", ".join(map(str, runs))

@@ -27,7 +27,7 @@ def find(view: View) -> Iterator[Finding]:
         ID,
         SEVERITY,
         view.app.name,
-        f"The same title stands for several commands: {some}.",
+        f"Several commands have the same title: {some}.",
         accepting(view, ID, ids[0], "told apart by their menus"),
         tuple(catalogue_place(command) for command in ids[:4]),
         tuple(ids),

@@ -27,7 +27,7 @@ def find(view: View) -> Iterator[Finding]:
             ID,
             SEVERITY,
             view.app.name,
-            f"{claim.trigger} {what}has {len(claim.trigger.strokes)} strokes; "
+            f"{claim.trigger} {what}has {len(claim.trigger.strokes)} keys; "
             f"{view.app.title} takes {takes}{guessed(view.app, 'longest-sequence')}.",
             clearing(view, claim) if claim.mutes else better_key(view, claim),
             (place(claim),),

@@ -1,7 +1,7 @@
 """Keys as people and standards write them, and read back from each.
 
 Sources: ``aria-keyshortcuts`` in WAI-ARIA 1.2 (modifiers ``Control Alt Shift Meta AltGraph``
-before the ``key`` value of W3C UI Events; alternatives parted by spaces; ``Plus`` and ``Space``
+before the ``key`` value of W3C UI Events; alternatives separated by spaces; ``Plus`` and ``Space``
 spelled out), the freedesktop shortcut form (``CTRL ALT SHIFT NUM LOGO`` and a keysym name of the
 X Keyboard Extension), W3C UI Events ``code`` values, and the signs printed on Mac keyboards.
 """

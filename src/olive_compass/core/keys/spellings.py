@@ -30,7 +30,7 @@ MODIFIER_SPELLINGS = {
     **by_word(MODIFIER_WORDS),
 }
 
-#: The key that we write, with the other spellings of it (lower case, words parted by one space).
+#: The key that we write, with the other spellings of it (lower case, words separated by one space).
 _SPELLINGS = {
     "Space": "spacebar space_bar ␣ ␠ blank",
     "Enter": "return ret ⏎ ↩ ↵ linefeed",

@@ -25,7 +25,7 @@ def add(
 
 
 def drop(tray: Tray, items: Sequence[str]) -> Tray:
-    """The tray without ``items``; a parting line that would stand at an edge, or twice, goes with them."""
+    """The tray without ``items``; a separator that would stand at an edge, or twice, goes with them."""
     gone = set(items)
     groups = tuple(
         replace(group, items=_parted([item for item in group.items if item not in gone]))
@@ -37,7 +37,7 @@ def drop(tray: Tray, items: Sequence[str]) -> Tray:
 
 
 def parted(tray: Tray) -> Tray:
-    """The tray without parting lines that part nothing, and without groups that have nothing else."""
+    """The tray without separators that part nothing, and without groups that have nothing else."""
     groups = (replace(group, items=_parted(group.items)) for group in tray.groups)
     return replace(tray, groups=tuple(group for group in groups if group.items))
 
@@ -139,7 +139,7 @@ def _find(tray: Tray, item: str) -> tuple[int, int]:
 
 
 def _parted(items: Iterable[str]) -> tuple[str, ...]:
-    """Items with no parting line at an edge and no two in a row."""
+    """Items with no separator at an edge and no two in a row."""
     kept: list[str] = []
     for item in items:
         if item != PARTING or (kept and kept[-1] != PARTING):

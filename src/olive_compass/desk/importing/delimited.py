@@ -1,4 +1,4 @@
-"""CSV and TSV: cells parted by commas, semicolons or tabs."""
+"""CSV and TSV: cells separated by commas, semicolons or tabs."""
 
 import csv
 import io

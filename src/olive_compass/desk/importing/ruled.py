@@ -1,4 +1,4 @@
-"""Text in columns: Markdown tables, lists parted by blanks, tabs or dots, and lines of a page.
+"""Text in columns: Markdown tables, lists separated by blanks, tabs or dots, and lines of a page.
 
 Lines are parted in the way that parts most of them: by the strokes of a Markdown table, by two blanks
 or more, tabs or leading dots, by a sign between title and key, or before the keys that end a line.
@@ -50,7 +50,7 @@ class _Line:
 
 
 def suits(source: Source) -> bool:
-    """Whether enough of the lines are parted into cells of which some are keys."""
+    """Whether enough of the lines are split into cells of which some are keys."""
     return not source.pattern and _best(_lines(source.text[:200_000])) is not None
 
 

@@ -21,7 +21,7 @@ def find(view: View) -> Iterator[Finding]:
                 ID,
                 SEVERITY,
                 view.app.name,
-                f"“{view.title(item)}” stands {tray.items.count(item)} times on “{tray.title}”.",
+                f"“{view.title(item)}” is {tray.items.count(item)} times on “{tray.title}”.",
                 line("tray", "move", which, item, *into, "--layer", tray.layer),
                 (tray_place(tray, item),),
                 (item, tray.id),

@@ -31,7 +31,7 @@ def find(view: View) -> Iterator[Finding]:
                     ID,
                     "note" if said.what == UNAVAILABLE else SEVERITY,
                     view.app.name,
-                    f"“{title}” stands on the {tray.kind} “{tray.title}”, and {says[said.what]}.",
+                    f"“{title}” is on the {tray.kind} “{tray.title}”, but {says[said.what]}.",
                     line(
                         "tray",
                         "remove",

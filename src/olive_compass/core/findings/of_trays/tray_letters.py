@@ -36,7 +36,7 @@ def find(view: View) -> Iterator[Finding]:
             ID,
             SEVERITY,
             view.app.name,
-            f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, and it {other}.",
+            f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, but it also {other}.",
             line(
                 *("tray", "letter", f"{view.app.name}/{tray.name}"),
                 *(*letters[:1], *(() if letters else ("none",)), "--layer", tray.layer),

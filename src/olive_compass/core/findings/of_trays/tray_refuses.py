@@ -29,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
                     ID,
                     SEVERITY,
                     view.app.name,
-                    f"A {tray.kind} does not take “{view.title(item)}”, which stands on “{tray.title}”: "
+                    f"A {tray.kind} does not accept “{view.title(item)}”, which is on “{tray.title}”: "
                     f"{why[said.what]}.",
                     line("tray", "remove", which, item, "--layer", tray.layer),
                     (tray_place(tray, item),),

@@ -29,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
         else:
             held = f" for “{proxy.held}”" if proxy.held else ""
             says = (
-                f"it was to be seen through “{known.title}”{held}, which holds "
+                f"it was shown by “{known.title}”{held}, which holds "
                 f"“{now or 'nothing that is noted'}” now"
             )
         where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
