@@ -124,7 +124,7 @@ def test_roses_are_drawn_as_they_are_listed(
         (("--as", "png"), "A picture goes into a file."),
         (("--all-held",), "A picture goes into a file."),
         (("--as", "png", "--out", "b.png", "--json"), "A picture is not JSON."),
-        (("--as", "png", "--out", "desk.toml"), "There is such a file already"),
+        (("--as", "png", "--out", "desk.toml"), "This file exists already"),
         (("--as", "png", "--out", "none/b.png"), "This file cannot be written"),
         (("--out", "b.gif"), "A picture goes into a file."),
         (("--by", "purpose"), "--by is for the colours of a picture."),

@@ -200,7 +200,7 @@ def test_what_the_keys_tell_is_named_where_it_decides_and_is_corrected(
     plan = ask("suggest", "words", "Lonely").out
     assert "To change: olive-compass app rules words --set text-modes=none" in plan
     refused = ask("assign", "words", "Lonely", "L")
-    assert f"would swallow what is typed everywhere (guessed: {evidence})" in refused.err
+    assert f"would no longer type its character everywhere (guessed: {evidence})" in refused.err
     refused = ask("assign", "words", "Lonely", "Alt+L")
     assert "olive-compass app rules words --set modifiers=all" in refused.err
     ask("assign", "words", "Lonely", "L", "--despite", "typing")

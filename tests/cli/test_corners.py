@@ -66,7 +66,7 @@ def test_a_set_goes_where_it_is_told(ask: Ask, desk: Path) -> None:
     assert "All of them" in ask("keyset", "list").out
     ask("scheme", "new", "quillmap/night", "--based-on", "mine")
     refused = ask("keyset", "apply", "all", "--scheme", "night", "--yes")
-    assert (refused.status, "does not count now" in refused.err) == (2, True)
+    assert (refused.status, "is not active" in refused.err) == (2, True)
     ask("keyset", "set", "all", "measure-area", "F11")
     done = ask("keyset", "apply", "all", "--app", "quillmap", "--scheme", "house", "--yes", "--all")
     assert "already so" in done.out
@@ -100,7 +100,7 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
     ask("keyset", "new", "small")
     ask("keyset", "set", "small", "save", "Ctrl+S")
     calm = ask("keyset", "drift", "small")
-    assert (calm.status, "goes by small; consistency 100 %" in calm.out) == (0, True)
+    assert (calm.status, "uses small; consistency 100 %" in calm.out) == (0, True)
     ask("macro", "setting", "quillmap", "Grid", "--name", "grid")
     ask("assign", "quillmap", "macro.grid", "Ctrl+S", "--if-taken", "replace", "--despite", "guard")
     moved = ask("keyset", "drift", "small")
@@ -125,9 +125,9 @@ def test_nothing_drifts_where_nothing_moved(ask: Ask) -> None:
         (("house", "from", ".", "--dry-run"), "set the source to the folder"),
         (("house", "show"), "Schemes of the house here"),
         (("house", "off"), "nothing was changed"),
-        (("desk", "git", "--off", "--dry-run"), "take the merge driver away"),
+        (("desk", "git", "--off", "--dry-run"), "remove the merge driver"),
         (("scheme", "import", "quillmap/n", "--from", MINE, "--dry-run"), "would import"),
-        (("worklist", "tagwright"), "Nothing is to be done by hand"),
+        (("worklist", "tagwright"), "There is nothing to change by hand"),
         (("purpose", "list", "xyzzy"), "No purpose fits"),
         (("purpose", "link", "count", "quillmap", "--remove"), "nothing was changed"),
         (("compare", "quillmap", "reliefkiln"), "gone"),
@@ -152,14 +152,14 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("macro", "fix", LIGHT, "1", "at"), "no fixed value"),
         (("macro", "insert", LIGHT, "1", "macro.none"), "has no macro “none”"),
         (("macro", "insert", LIGHT, "99", "Wall"), "A step can become number 1 to 11"),
-        (("macro", "export", LIGHT, "--out", "desk.toml"), "There is such a file already"),
+        (("macro", "export", LIGHT, "--out", "desk.toml"), "This file exists already"),
         (("macro", "export", LIGHT, "--out", "no/where.toml"), "cannot be written"),
         (("macro", "import", "none.toml", "--app", "quillmap"), "cannot be read"),
         (("macro", "from-log", "desk.toml"), "holds no list of commands"),
         (("macro", "play", LIGHT, "--document", "../outside.json"), "outside the desk"),
         (
             ("macro", "setting", "quillmap", "Halo", "--key", "Q"),
-            "would swallow what is typed in label",
+            "would no longer type its character in label",
         ),
         (("try", "quillmap", "--document", "none.json"), "cannot be read"),
         (
@@ -186,7 +186,7 @@ def test_what_is_said_along_the_way(light: Ask, words: tuple[str, ...], says: st
         (("pack", "no/where/x.zip", "--keyset", "none"), "There is no key set"),
         (("unpack", "none.zip"), "cannot be read"),
         (("merge", "--unsettled"), "is no git repository"),
-        (("compare", ".", "../nowhere"), "There is no desk, bundle or listing “../nowhere”"),
+        (("compare", ".", "../nowhere"), "There is no desk, bundle or list “../nowhere”"),
     ],
 )
 def test_what_cannot_be_is_said_with_the_way_out(
@@ -321,7 +321,7 @@ def test_free_says_why_a_command_can_have_no_key(ask: Ask) -> None:
     ask("scheme", "new", "foldpress/mine")
     assert ask("assign", "foldpress", "view.grid", "F10").status == 0
     full = ask("free", "foldpress", "--for", "view.grid", "--json").json
-    assert "lets a command have 1 key" in full["why-none"][0]
+    assert "allows a command 1 key" in full["why-none"][0]
     best = full["ranked"][0]["key"]
     assert ask("assign", "foldpress", "view.grid", best).status == 2
     assert ask("assign", "foldpress", "view.grid", best, "--instead").status == 0

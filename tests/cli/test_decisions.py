@@ -29,7 +29,7 @@ def test_bare_mute_and_guard_keep_their_reasons_and_are_cleared(ask: Ask, desk: 
     assert outcome(ask, "quillmap", "Shift+F7", "vertex")[0] == "muted"
     assert outcome(ask, "quillmap", "Shift+F7", "label") == ("starts", ["Layer list"])
     assert (
-        "What it keeps: Search the help (factory)."
+        "It protects: Search the help (factory)."
         in ask("guard", "quillmap", "F1", "--why", "all").out
     )
     keeps, *inside = ask("guard", "quillmap", "F1", "-n", "--why", "all", "--json").json["effects"]

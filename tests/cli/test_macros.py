@@ -38,7 +38,7 @@ def test_from_a_log_to_a_macro_that_works_on_every_document(
     assert "chance: with step 3 the view is what it was before" in shown
     assert "at is a point of one document" in shown
     asked = ask("macro", "tidy", light)
-    assert (asked.status, "Say --yes" in asked.err) == (2, True)
+    assert (asked.status, "Use --yes" in asked.err) == (2, True)
     assert ask("macro", "tidy", light, "--yes").status == 0
     assert [s["command"] for s in ask("macro", "show", light, "--json").json["steps"]] == [
         "point.light",

@@ -273,7 +273,7 @@ def test_without_counts_no_seconds_a_week_are_promised(mini: Path) -> None:
     shown = ask_in(mini, "suggest", "mini", "Ruler", "Escape")
     assert shown.status == 0
     assert "a week" not in shown.out.partition("\n")[2]
-    assert "Nothing was counted of them" in shown.out
+    assert "Nothing has been counted for them" in shown.out
 
 
 def _added(
@@ -486,8 +486,8 @@ def there(lived_in: Path) -> Ask:
 def test_a_guard_says_what_it_keeps_in_every_mode(there: Ask) -> None:
     for key, mode, kept in (("D W", "draw", "Wall"), ("Insert", "vertex", "Add vertex")):
         said = there("guard", "quillmap", key, "--why", "kept", "--dry-run").out
-        assert f"What it keeps in {mode}: {kept} (factory)." in said
-        assert f"What it keeps everywhere but in {mode}: nothing." in said
+        assert f"It protects in {mode}: {kept} (factory)." in said
+        assert f"It protects everywhere but in {mode}: nothing." in said
 
 
 def test_a_guarded_key_is_not_offered_for_other_use(there: Ask) -> None:

@@ -81,7 +81,7 @@ def test_the_page_is_one_file_without_an_address(ask: Ask, desk: Path) -> None:
     assert '<h2 class="name">Quillmap' in text
     again = ask("page", "quillmap", "-o", "keys.html")
     assert again.status == 2
-    assert "such a file already" in again.err
+    assert "exists already" in again.err
     said = ask("page", "quillmap", "-o", "other.html", "--json").json
     assert said == {
         "file": "other.html",

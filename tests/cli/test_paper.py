@@ -213,14 +213,14 @@ def test_the_ending_of_the_file_says_its_form(
         (("sheet", "quillmap", "--as", "pdf", "--out", "x.pdf", "--columns", "0"), "1 to 12"),
         (("sheet", "quillmap", "--as", "pdf", "--out", "x.pdf", "--columns", "9"), "do not fit"),
         (("sheet", "quillmap", "--as", "pdf", "--out", "no/x.pdf"), "cannot be written"),
-        (("sheet", "quillmap", "--as", "pdf", "--out", "desk.toml"), "such a file already"),
+        (("sheet", "quillmap", "--as", "pdf", "--out", "desk.toml"), "exists already"),
         (("sheet", "quillmap", "--out", "x.txt"), "Text is for the terminal."),
         (("sheet", "--keyset", "larkspur", "--mode", "draw"), "--mode is for the sheet"),
         (("sheet", "--keyset", "none", "--as", "csv"), "There is no key set"),
         (("sheet", "quillmap", "--paper", "legal"), "--paper cannot be"),
         (("sheet",), "No application is named"),
         (("surprises", "quillmap", "--json", "--as", "csv"), "--json is a form of its own."),
-        (("practise", "quillmap", "--as", "csv"), "Say --sheet with it."),
+        (("practise", "quillmap", "--as", "csv"), "Use --sheet with it."),
     ],
 )
 def test_odd_requests_are_refused_and_change_nothing(

@@ -54,7 +54,7 @@ def test_one_set_for_all_and_back_by_one_undo(linked: Ask, desk: Path) -> None:
     assert "Consistency" in shown.out
     assert linked("keyset", "apply", "larkspur", "--dry-run").status == 0
     refused = linked("keyset", "apply", "larkspur")
-    assert (refused.status, "Say --yes" in refused.err) == (2, True)
+    assert (refused.status, "Use --yes" in refused.err) == (2, True)
     assert contents(desk) == before
     first = linked("keyset", "show", "larkspur", "--json").json["consistency"]
     done = linked("keyset", "apply", "larkspur", "--yes")
@@ -89,7 +89,7 @@ def test_a_set_is_edited_by_hand_and_by_command(linked: Ask, desk: Path) -> None
     assert linked("keyset", "set", "night", "stop", "esc", "Pause", "--why", "w").status == 0
     text = (desk / "keysets/night.toml").read_text()
     assert 'stop = { keys = ["Escape", "Pause"], why = "w" }' in text
-    assert "Mind that stop has Escape" in linked("keyset", "set", "night", "undo", "Escape").out
+    assert "Note that stop has Escape" in linked("keyset", "set", "night", "undo", "Escape").out
     assert linked("keyset", "clear", "night", "stop").status == 0
     assert {s["name"] for s in linked("keyset", "list", "--json").json["keysets"]} == {
         "larkspur",
@@ -226,7 +226,7 @@ def test_a_work_list_swaps_through_a_spare(folded: Ask, desk: Path) -> None:
     (desk / "now.csv").write_text("\n".join(lines))
     verified = folded("worklist", "verify", "foldpress", "--from", "now.csv")
     assert (verified.status, "All took" in verified.out) == (0, True), verified.out
-    assert "Nothing is to be done" in folded("worklist", "foldpress", "--from", "now.csv").out
+    assert "There is nothing to change by hand" in folded("worklist", "foldpress", "--from", "now.csv").out
 
 
 def test_what_is_exported_comes_in_as_it_was(ask: Ask, desk: Path) -> None:

@@ -260,7 +260,10 @@ def test_a_format_is_told_from_a_line_of_the_file(tmp_path: Path) -> None:
     assert ask("fileformat", "set", "loom", "none", "nothing").status == 0
     assert 'none = "nothing"' in (tmp_path / "desk/fileformats/loom.toml").read_text()
     for words, says in (
-        (("new", "x", "--example", "a = b"), "An example is a line with its key and its command"),
+        (
+            ("new", "x", "--example", "a = b"),
+            "An example needs a line with its key and its command",
+        ),
         (("new", "x", "--example", "a = b", "--key", "c", "--command", "a"), "does not stand in"),
         (
             ("new", "x", "--from", str(file), "--pattern", "^no (?P<keys>x) (?P<id>y)$"),

@@ -110,10 +110,10 @@ def test_what_a_terminal_cannot_tell_apart_is_asked(desk: Path) -> None:
 
 
 def test_a_place_is_asked_back_by_its_keycap(desk: Path) -> None:
-    keys = [(WAITS, b"\x1bz"), ("Which keycap", b"nosuch\n"), ("Which keycap", b"y\n")]
+    keys = [(WAITS, b"\x1bz"), ("Which key did", b"nosuch\n"), ("Which key did", b"y\n")]
     status, shown = pressing(desk, keys, "key", "@?")
     assert status == 0, shown
-    assert "No keys of your keyboard bear “nosuch”." in shown
+    assert "No keys of your keyboard have “nosuch”." in shown
     assert "\nAlt+@KeyY\n" in shown
 
 

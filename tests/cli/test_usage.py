@@ -64,7 +64,7 @@ def test_what_usage_shows(counted: Ask) -> None:
 
 def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     (desk / "week.csv").write_text("Command,Times a week\nWreck,40\nSave sheet,90\n")
-    assert "Say it: --app APP" in ask("usage", "take", "week.csv").err
+    assert "Set it: --app APP" in ask("usage", "take", "week.csv").err
     taken = ask("usage", "take", "week.csv", "--app", "quillmap")
     assert taken.status == 0, taken.err
     most = ask("usage", "quillmap", "--json").json["commands"]

@@ -53,7 +53,7 @@ def picture(
     if what.against:
         parts.append(f"held against {what.knows}")
     parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
-    title, subtitle = f"{app.title} {app.version}", "; ".join(parts)
+    title, subtitle = app.heading, "; ".join(parts)
     # What no font has is spelt out before widths are measured: it takes more room then.
     spell = speller(into.out, around, _texts(title, subtitle, panels))
     panels = [

@@ -60,7 +60,7 @@ def print_boards(
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
     # One document is what every command gives: two would be read as none.
     if as_json and len(what.groups) > 1:
-        raise Refused("JSON is of one board.", hint="Say --with once.")
+        raise Refused("JSON is of one board.", hint="Use --with once.")
     devices = [device_form(each) for each in beside(what.keymap)]
     codes = [code for form in devices for code in form.seats]
     for n, held in enumerate(what.groups):
@@ -156,7 +156,7 @@ def _print_boards(
     if lacking := left_out(form, around.width or COLUMNS):
         around.say(
             f"{YELLOW}{counted(len(lacking), 'key')} on the right have no room in "
-            f"{around.width} columns{OFF}; what is on them stands in the list."
+            f"{around.width} columns{OFF}; see them in the list."
         )
     for device in (device_form(each) for each in beside(keymap)):
         around.say(f"{DIM}{device.title}{OFF}")

@@ -78,7 +78,7 @@ def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tup
     """The groups of modifiers: those of ``--with``, all, or none held."""
     if all_held:
         if held:
-            raise Refused("--all-held draws them all; --with has no place beside it.")
+            raise Refused("--all-held draws them all; --with cannot be used with it.")
         return HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
     groups: list[tuple[str, ...]] = []
     for text in held or [""]:

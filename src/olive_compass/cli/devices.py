@@ -130,7 +130,7 @@ def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> i
         raise Refused(
             f"The desk has a device “{wanted.name}” already; nothing was changed.",
             file=device_path(wanted.name),
-            hint=f"Drop it first: olive-compass desk device remove {wanted.name}",
+            hint=f"Remove it first: olive-compass desk device remove {wanted.name}",
         )
     device = Device(
         wanted.name,
@@ -183,7 +183,7 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
     if not rows:
         raise Refused(
             f"What controls {wanted.name} has is not said.",
-            hint="Say --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
+            hint="Use --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
         )
     return tuple(rows)
 

@@ -114,7 +114,7 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
         _refuse_what_is_none(app, names[0])
         raise Refused(
             f"{len(names)} commands and one key, {last}.",
-            hint="Say a range of keys, such as Alt+1..Alt+3, or --row with the first of them.",
+            hint="Give a range of keys, such as Alt+1..Alt+3, or --row with the first of them.",
         )
     commands = commands_named(app, around, names)
     try:

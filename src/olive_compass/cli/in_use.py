@@ -45,8 +45,8 @@ def _none_named(at: Desk) -> Refused:
     if not names:
         at.app_name("")
     return Refused(
-        "No application is named, and none is in use here.",
-        hint=f"Name one first ({', '.join(names[:4])}), or say once which: olive-compass use {names[0]}",
+        "No application is named, and none is the current one here.",
+        hint=f"Name one first ({', '.join(names[:4])}), or set it once: olive-compass use {names[0]}",
     )
 
 

@@ -155,7 +155,7 @@ def _understood(
         words = words | dict([CAPITAL])
     say_what_was_read(wish.listing, around, format_name, read.note, listing, at.settings.platform)
     if not listing.catalogue.commands:
-        raise Refused("The listing gives no command; nothing was changed.", file=wish.listing)
+        raise Refused("The list has no command; nothing was changed.", file=wish.listing)
     if around.interactive and not existing and not wish.unasked:
         said = ask_columns(around, read.rows, listing, wish.said)
         if said != wish.said:
@@ -216,9 +216,9 @@ def _ask(around: Surroundings, title: str) -> None:
     if not around.interactive:
         raise Refused(
             f"{title} is on this desk already; nothing was changed.",
-            hint="Say --yes to take the new listing in.",
+            hint="Use --yes to import the new list.",
         )
-    if around.ask("Take the new listing in? [y/N]").lower() not in ("y", "yes"):
+    if around.ask("Import the new list? [y/N]").lower() not in ("y", "yes"):
         raise Refused("The catalogue stays as it is; nothing was changed.")
 
 

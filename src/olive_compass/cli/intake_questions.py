@@ -40,7 +40,7 @@ def ask_for_listing(around: Surroundings, app: str) -> tuple[str, bytes]:
         first = around.ask("File name or list?")
         name = first.strip().strip("\"'")
         if not name:
-            raise Refused("No listing was given; nothing was changed.")
+            raise Refused("No list was given; nothing was changed.")
         path = os.path.expanduser(name)
         if os.path.isfile(os.path.join(around.folder, path)):
             return path, read_file(around, path, "The listing")

@@ -45,7 +45,7 @@ def claimed(around: Surroundings, name: str) -> str:
     path = os.path.join(around.folder, os.path.expanduser(name))
     # A link that leads nowhere is something, too.
     if os.path.lexists(path):
-        raise Refused("There is such a file already; nothing was written.", file=name)
+        raise Refused("This file exists already; nothing was written.", file=name)
     if not os.path.isdir(os.path.dirname(path)):
         raise Refused("This file cannot be written: there is no such folder.", file=name)
     path = os.path.abspath(path)

@@ -81,14 +81,14 @@ def wanted(args: Any, around: Surroundings) -> Wanted:
         if vars(args).get(name) is not None and vars(args)[name] is not False
     ]
     if said and form != "pdf":
-        raise Refused(f"--{said[0]} is for paper.", hint="Say --as pdf --out FILE with it.")
+        raise Refused(f"--{said[0]} is for paper.", hint="Use --as pdf --out FILE with it.")
     columns = vars(args).get("columns")
     if columns is not None and not 1 <= columns <= MOST_COLUMNS:
         raise Refused(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
     if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
         raise Refused(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
     if form != "text" and vars(args).get("json") is True:
-        raise Refused("--json is a form of its own.", hint="Say --json or --as, not both.")
+        raise Refused("--json is a form of its own.", hint="Use --json or --as, not both.")
     if form == "text" and out:
         raise Refused(
             "Text is for the terminal.", hint="For a file say --as markdown, html or pdf."
@@ -96,7 +96,7 @@ def wanted(args: Any, around: Surroundings) -> Wanted:
     if not out:
         if form in ("pdf", "xlsx"):
             raise Refused(
-                "This goes into a file.", hint=f"Say where: --as {form} --out keys.{form}"
+                "This goes into a file.", hint=f"Name a file: --as {form} --out keys.{form}"
             )
     else:
         # Refused now and not when it is made: what is drawn for a minute must have a place to go.

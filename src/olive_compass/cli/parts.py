@@ -44,7 +44,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{each.stroke} cannot be made on this keyboard: {each.text}" for each in found.lacking
         ),
         "typing": lambda: (
-            f"{found.trigger} would swallow what is typed {view.app.modes.phrase(found.typing)}"
+            f"{found.trigger} would no longer type its character {view.app.modes.phrase(found.typing)}"
             f"{guessed(view.app, 'text-modes')}"
         ),
         "outside": lambda: (
@@ -110,7 +110,7 @@ def _too_many(view: AppView, found: Verdict) -> str:
     assert found.too_many
     keys = joined(f"{run} ({scheme})" for run, scheme in found.too_many.have)
     return (
-        f"{view.app.title} lets a command have {counted(found.too_many.most, 'key')}, and "
+        f"{view.app.title} allows a command {counted(found.too_many.most, 'key')}, and "
         f"{found.command.title} has {keys}{guessed(view.app, 'most-keys')}"
     )
 

@@ -287,9 +287,9 @@ def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
     there = at.scheme_names(stack.app.name)
     if there:
         raise Refused(
-            f"{stack.app.title} goes by its factory keys, which are read-only; its schemes are "
+            f"{stack.app.title} uses its factory keys, which are read-only; its schemes are "
             f"{', '.join(there[:4])}.",
-            hint=f"Let one count: olive-compass scheme use {stack.app.name}/{there[0]}",
+            hint=f"Make one active: olive-compass scheme use {stack.app.name}/{there[0]}",
         )
     raise Refused(
         f"{stack.app.title} has only its factory keys, which are read-only.",

@@ -12,7 +12,7 @@ FORMS = ("png", "svg", "pdf")
 def asked_for(into: Into, as_json: bool, around: Surroundings) -> None:
     """Raises ``Refused`` where ``--as`` and ``--out`` do not say a picture that can be written."""
     if as_json:
-        raise Refused("A picture is not JSON.", hint="Say --json or --as, not both.")
+        raise Refused("A picture is not JSON.", hint="Use --json or --as, not both.")
     if into.form not in FORMS or not into.out:
         raise Refused(
             "A picture goes into a file.", hint="Name one: --out picture.png, or .svg, or .pdf."

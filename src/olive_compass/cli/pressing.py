@@ -148,9 +148,7 @@ def _placed(around: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke | 
     """The same stroke by the place of its key; a terminal cannot say which keycap was pressed."""
     held, code = board.made(read_as).presses[0]
     while True:
-        asks = (
-            f"Which keycap did you press? [Enter: {_cap(board, (held, code))}, or what stands on it"
-        )
+        asks = f"Which key did you press? [Enter: {_cap(board, (held, code))}, or what stands on it"
         answer = around.ask(f"{asks}, a: press again, q: quit]")
         if not answer:
             return stroke(code, *held, by_place=True)
@@ -162,7 +160,7 @@ def _placed(around: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke | 
         if answer in QUIT:
             raise Refused("No key was chosen; nothing was changed.")
         several = f": {', '.join(places)}. Name one of them" if places else ""
-        tell(around, f"{len(places) or 'No'} keys of your keyboard bear “{answer}”{several}.")
+        tell(around, f"{len(places) or 'No'} keys of your keyboard have “{answer}”{several}.")
 
 
 def _cap(board: Keyboard, physical: Physical) -> str:

@@ -40,7 +40,7 @@ def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundi
     if not sure and not (
         around.interactive and around.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
     ):
-        raise Refused("Nothing was changed.", hint="Say --yes to make the repairs.")
+        raise Refused("Nothing was changed.", hint="Use --yes to make the repairs.")
     save(at, around, files, f"repaired {counted(len(files), 'scheme')} after a check")
     around.report("Done. To undo: olive-compass undo")
     return 0

@@ -39,7 +39,7 @@ def picture(
     ]
     app = keymap.app
     subtitle = f"swipes; {' over '.join(keymap.stack.names)}; {at.settings.name}"
-    title = f"{app.title} {app.version}"
+    title = app.heading
     texts = [title, subtitle, *found, rose_picture.DIFFERS]
     texts += [way.title for rose in roses for way in rose.ways]
     spell = speller(into.out, around, texts)

@@ -180,7 +180,7 @@ def _show(as_json: bool, around: Surroundings, app: App, path: str, reading: Rea
     if as_json:
         around.json({"app": app.name, "file": path, **_as_json(app.rules)})
         return 0
-    around.say(f"{BOLD}{app.title} {app.version}{OFF} ({path})")
+    around.say(f"{BOLD}{app.heading}{OFF} ({path})")
     kept = [("listings are read by", _read_by(reading))]
     print_fields(around, [*_of_keys(app), *_of_the_rest(app), *kept])
     return 0

@@ -45,7 +45,7 @@ def confirm(yes: bool, around: Surroundings, what: str, question: str, kept: str
     if yes:
         return
     if not around.interactive:
-        raise Refused(f"{what} asks first; nothing was changed.", hint="Say --yes to do it.")
+        raise Refused(f"{what} asks first; nothing was changed.", hint="Use --yes to do it.")
     if around.ask(f"{question} [y/N]").lower() not in ("y", "yes"):
         raise Refused(kept)
 

@@ -66,7 +66,7 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
     if refusal.what == "too_many" and found.too_many:
         run, scheme = found.too_many.have[0]
         first = line("clear", app.name, found.command.id, str(run), "--scheme", scheme)
-        hint = f"Take one first: {first}; or say --instead."
+        hint = f"Take one first: {first}; or use --instead."
         return Refused(says, file=app_path(app.name), hint=hint)
     return Refused(says)
 
@@ -131,8 +131,8 @@ def question_text(view: AppView, question: Question) -> tuple[str, str]:
     if question.what in DESPITE:
         return "Do it all the same?", f"To do it all the same: --despite {question.what}"
     if question.what == TAKEN:
-        return "Replace them?", "Say --if-taken replace."
-    return "Do it?", "Say --yes to do it."
+        return "Replace them?", "Use --if-taken replace."
+    return "Do it?", "Use --yes to do it."
 
 
 def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Refused:

@@ -207,7 +207,7 @@ def show_stack(as_json: bool, around: Surroundings, at: Desk, stack: Stack) -> i
     keys = sum(len(command.keys) for command in app.catalogue.commands)
     rows.append((FACTORY, catalogue_path(app.name), str(keys), "read-only"))
     rows.append(
-        (BUILT_IN, app_path(app.name), str(len(rules.built_in)), "wired, no list shows them")
+        (BUILT_IN, app_path(app.name), str(len(rules.built_in)), "unlisted: no list shows them")
     )
     menus = menu_openers(app.catalogue.commands) if rules.letters_open_menus else {}
     if menus:

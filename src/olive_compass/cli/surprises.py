@@ -89,7 +89,7 @@ def guest_card(
     said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
     notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
     subtitle = f"{at.settings.name} · {' over '.join(stack.names)} · for somebody who knows {knows}"
-    matter = Matter(f"At this desk: {stack.app.title} {stack.app.version}", subtitle, notes)
+    matter = Matter(f"At this desk: {stack.app.heading}", subtitle, notes)
     headings = (
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
     )

@@ -49,7 +49,7 @@ def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, 
     title = at.app(app).title if app else "any application"
     where = f" since {since}" if since else ""
     who = f" at the seat {seat}" if seat else ""
-    raise Refused(f"Nothing was counted of {title}{where}{who}.", status=1)
+    raise Refused(f"Nothing has been counted for {title}{where}{who}.", status=1)
 
 
 def _check_day(since: str) -> None:
@@ -91,7 +91,7 @@ def worth_text(at: Desk, view: View, after: Keymap) -> str:
     seconds = worth_seconds(at, view, after)
     if seconds is None:
         return ""
-    return f"{view.app.title}: by what was counted, it {saying(seconds)}."
+    return f"{view.app.title}: according to the logs, it {saying(seconds)}."
 
 
 def saying(seconds: float) -> str:

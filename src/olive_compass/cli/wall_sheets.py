@@ -28,7 +28,7 @@ def print_sheets(
     if asked.columns and asked.columns > most:
         raise Refused(
             f"{asked.columns} columns of letters of this size do not fit this paper.",
-            hint=f"It has room for {most}; or say --landscape, or a larger --paper.",
+            hint=f"It has room for {most}; or use --landscape, or a larger --paper.",
         )
     made = [_sheet(sheet, modes, around.key) for sheet, modes in zip(sheets, trees, strict=True)]
     texts = [text for head, blocks in made for text in (*_texts(head, blocks), "0123456789 of…+−")]

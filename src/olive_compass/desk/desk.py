@@ -166,7 +166,7 @@ class Desk:
         if not names:
             raise Refused(
                 "There is no application on this desk yet.",
-                hint="Add one: olive-compass app import NAME --from LISTING",
+                hint="Add one: olive-compass app import NAME --from FILE",
             )
         raise Refused(f"There is no application “{given}” here.", hint=_choose(given, names))
 

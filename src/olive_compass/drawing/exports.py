@@ -84,7 +84,7 @@ def as_json(app: App, scheme: Scheme) -> str:
 def as_html(app: App, scheme: Scheme, key: Callable[[Run], str], board: Any) -> str:
     """A page that a person and a screen reader can read: ``kbd`` and ``aria-keyshortcuts``."""
     seen = template_data(app, scheme, key, board)
-    name = f"{app.title} {app.version}"
+    name = app.heading
     based = f" · based on {scheme.based_on}" if scheme.based_on else ""
     body = heading(name, f"{scheme.name} · {scheme.layer}{based}")
     body += table(("command", "keys", "where", "why"), map(_row, filter(_keyed, seen["commands"])))

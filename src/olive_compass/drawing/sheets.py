@@ -111,7 +111,7 @@ def as_markdown(sheets: Sequence[Sheet]) -> str:
 
 def as_html(sheets: Sequence[Sheet]) -> str:
     """One file that needs no other, made to be printed on A4 and Letter."""
-    titles = ", ".join(f"{each.about.title} {each.about.version}" for each in sheets)
+    titles = ", ".join(f"{each.about.title} {each.about.version}".strip() for each in sheets)
     lines = sum(len(group.lines) for sheet in sheets for group in sheet.groups)
     body = joined(
         heading(*_heading(each.about))
@@ -124,7 +124,7 @@ def as_html(sheets: Sequence[Sheet]) -> str:
 def _heading(about: About) -> tuple[str, str]:
     mode = f", {about.mode}" if about.mode else ""
     return (
-        f"{about.title} {about.version}{mode}",
+        f"{about.title} {about.version}".strip() + mode,
         f"{about.desk} · {about.schemes} · {about.date}",
     )
 

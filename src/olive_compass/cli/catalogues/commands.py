@@ -52,7 +52,7 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
 
 def mark(args: Any, around: Surroundings) -> int:
     if not args.add and not args.remove:
-        raise Refused("Marks missing.", hint=f"Say --add or --remove: {', '.join(WORDS)}.")
+        raise Refused("Marks missing.", hint=f"Use --add or --remove: {', '.join(WORDS)}.")
     for word in (*args.add, *args.remove):
         _refuse_what_is_no_mark(word)
     letters = [each for each in args.add if _letter(each)]

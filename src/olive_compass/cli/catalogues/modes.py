@@ -90,7 +90,7 @@ def _called_then(app: App, mode: str, new: str | None) -> str:
     if not new or not slug(new):
         raise Refused(
             "New name missing.",
-            hint=f"Say it: olive-compass app mode rename {app.name} {mode} NEW",
+            hint=f"Set it: olive-compass app mode rename {app.name} {mode} NEW",
         )
     return slug(new)
 
@@ -122,7 +122,7 @@ def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
     return Refused(
         f"{' and '.join(named)} of {app.title} name the mode “{mode}”; nothing was changed.",
         file=file,
-        hint=f"Say where they go: olive-compass app mode remove {app.name} {mode} --into MODE",
+        hint=f"Name the mode that takes them over: olive-compass app mode remove {app.name} {mode} --into MODE",
     )
 
 

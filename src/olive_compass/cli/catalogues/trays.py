@@ -66,7 +66,7 @@ def run(args: Any, around: Surroundings) -> int:
         if used:
             raise Refused(
                 f"{used[0]} is a {kind} of {app.title}; nothing was changed.",
-                hint=f"Take it away first: olive-compass tray reset {app.name}/{used[0]}",
+                hint=f"Remove it first: olive-compass tray reset {app.name}/{used[0]}",
             )
         after = _without(data, kind)
         what = f"{app.title}: removed trays of the kind {kind}"

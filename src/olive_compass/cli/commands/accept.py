@@ -70,7 +70,7 @@ def _prepare(at: Desk, wish: Wish) -> Work:
         view,
         lambda answers: accept(view, replace(request, answers=answers)),
         lambda change: (
-            f"{view.app.title}: {subject} is accepted no longer"
+            f"{view.app.title}: {subject} is no longer accepted"
             if no_longer
             else f"{view.app.title}: accepted {subject}"
         ),

@@ -251,7 +251,7 @@ def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
             }
         )
     elif not apps:
-        around.say("No application yet. Add one: olive-compass app import NAME --from LISTING")
+        around.say("No application yet. Add one: olive-compass app import NAME --from FILE")
     else:
         print_table(
             around,
@@ -309,7 +309,7 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
             }
         )
         return 0
-    around.say(f"{BOLD}{app.title} {app.version}{OFF}")
+    around.say(f"{BOLD}{app.heading}{OFF}")
     kinds: dict[str, int] = {}
     for command in app.catalogue.commands:
         kinds[command.kind] = kinds.get(command.kind, 0) + 1

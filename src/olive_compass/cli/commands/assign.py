@@ -262,7 +262,7 @@ def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> Refuse
         return Refused(
             f"{app.title} does not share keys: {DUPLICATES_SAID[app.rules.duplicates]}.",
             file=app_path(app.name),
-            hint=f"The rule is duplicates. Say {refusal.way_out}.",
+            hint=f"The rule is duplicates. Use {refusal.way_out}.",
         )
     if refusal.what == SELF_START:
         way = refusal.about if isinstance(refusal.about, tuple) else ()

@@ -104,7 +104,7 @@ def _lay_out(folder: str, named: str) -> None:
         try:
             shutil.copytree(origin, folder, dirs_exist_ok=True)
         except OSError as error:
-            raise Refused(f"The demo cannot be laid out: {error}.", file=named) from error
+            raise Refused(f"The demo cannot be created: {error}.", file=named) from error
 
 
 def _has_git(folder: str) -> bool:

@@ -167,10 +167,8 @@ def _new(args: Any, around: Surroundings) -> int:
         write_atomically(os.path.join(folder, SEAT_FILE), with_values(None, own))
     except OSError as error:
         raise Refused(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error
-    around.report(f"Made the desk “{name}” in {args.folder}.")
-    around.report(
-        "Next: olive-compass app import NAME --from LISTING, in that folder or with --desk"
-    )
+    around.report(f"Created the desk “{name}” in {args.folder}.")
+    around.report("Next: go to that folder, then olive-compass app import NAME --from FILE")
     return 0
 
 
@@ -221,7 +219,7 @@ def _show(args: Any, around: Surroundings) -> int:
         ],
     )
     if not rows:
-        around.say("No application yet. Add one: olive-compass app import NAME --from LISTING")
+        around.say("No application yet. Add one: olive-compass app import NAME --from FILE")
         return 0
     print_table(
         around,
@@ -258,7 +256,7 @@ def _project(args: Any, around: Surroundings) -> int:
         # A project's scheme without a project's name counts in all of them.
         if scheme.layer == PROJECT and scheme.project in ("", name)
     ]
-    what = f"Desk: its project is {name or 'none'}"
+    what = f"Desk: set the project to {name or 'none'}"
     lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
         writing_of(args), around, at, [change], what, lines, project=name or None, schemes=counting

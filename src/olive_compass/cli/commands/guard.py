@@ -66,7 +66,5 @@ def _report(view: AppView, change: Change) -> list[str]:
         text = words.outcome_text(view.keymap, each.outcome)
         kept.setdefault(text, []).append(each.mode)
     if len(kept) == 1:
-        return [f"What it keeps: {text}." for text in kept]
-    return [
-        f"What it keeps {view.app.modes.phrase(modes)}: {text}." for text, modes in kept.items()
-    ]
+        return [f"It protects: {text}." for text in kept]
+    return [f"It protects {view.app.modes.phrase(modes)}: {text}." for text, modes in kept.items()]

@@ -171,7 +171,7 @@ def _remarks(board: Keyboard, run_: Run) -> list[str]:
         if made.dead:
             said.append(f"“{pressed.key}” is a dead key here")
         if len(made.presses) > 1:
-            said.append(f"“{pressed.key}” stands on {len(made.presses)} keys")
+            said.append(f"“{pressed.key}” is on {len(made.presses)} keys")
         if char := board.swallows(pressed):
             said.append(f"as a shortcut it makes “{char}” untypable")
     return said

@@ -74,11 +74,10 @@ def _report(view: AppView, requests: list[Keyless], change: Change) -> list[str]
     lines = saying.plain_effects(view, change)
     for request in requests:
         command = request.command
-        rest = f"the menu {command.route}" if command.route else "nothing else: no menu has it"
-        if ROOT not in request.modes:
-            lines.append(f"There it is reached by {rest}.")
-        elif len(requests) == 1:
-            lines.append(f"What is left to reach it: {rest}.")
+        there = "there " if ROOT not in request.modes else ""
+        subject = command.title if len(requests) > 1 else "it"
+        if command.route:
+            lines.append(f"You can still reach {subject} {there}from the menu {command.route}.")
         else:
-            lines.append(f"What is left to reach {command.title}: {rest}.")
+            lines.append(f"Nothing reaches {subject} {there}now: no menu has it.")
     return lines

@@ -102,7 +102,7 @@ def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
             f"assign {view.app.name} {request.command.id} KEY --mode MODE --instead",
         )
     if refusal.what == NO_MODES:
-        return Refused(f"{title} can be used everywhere.", hint="Say where with --only MODE.")
+        return Refused(f"{title} can be used everywhere.", hint="Use --only MODE.")
     if refusal.what == OTHER_WAY:
         way = "wider" if request.wider else "narrower"
         return Refused(

@@ -50,7 +50,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 def run(args: Any, around: Surroundings) -> int:
     asked = wanted(args, around)
     if asked.form != "text" and not args.sheet:
-        raise Refused("A form is for the list of what to learn.", hint="Say --sheet with it.")
+        raise Refused("A form is for the list of what to learn.", hint="Use --sheet with it.")
     at = pick.desk(args, around)
     app = at.app_name(args.app)
     keymap = Keymap(at.stack(app), at.keyboard)

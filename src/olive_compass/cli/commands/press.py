@@ -84,7 +84,9 @@ def _live(
     from olive_compass.cli import pressing
 
     if keys or as_json:
-        raise Refused(f"--live reads presses; {'KEYS' if keys else '--json'} has no place there.")
+        raise Refused(
+            f"--live reads presses; {'KEYS' if keys else '--json'} cannot be used with it."
+        )
     if not around.interactive:
         raise Refused(
             "--live reads presses at a terminal, and this is none.",
@@ -307,7 +309,7 @@ def _of_wired(claim: Claim) -> str:
         SYSTEM: "the operating system takes it before the application sees it",
         RESERVED: "the application keeps it; no scheme can change it",
         MENUS: "the menus have it as an access letter",
-    }.get(claim.layer, "it is wired into the application, whose own list does not show it")
+    }.get(claim.layer, "it is unlisted: the application does it, and its own list does not show it")
 
 
 def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, around: Surroundings) -> None:

@@ -108,5 +108,5 @@ def _ask(
     for line in _report(view, change):
         around.say(line)
     if not (around.interactive and around.ask("Reset all of it? [y/N]").lower() in ("y", "yes")):
-        raise Refused("Nothing was changed.", hint="Say --yes to reset all of it.")
+        raise Refused("Nothing was changed.", hint="Use --yes to reset all of it.")
     return replace(answers, sure=True)

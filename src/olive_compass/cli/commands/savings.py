@@ -153,9 +153,9 @@ def _print_worths(explain: bool, around: Surroundings, view: AppView, found: lis
 
 
 def _print_savings(explain: bool, around: Surroundings, view: AppView, best: list[Saving]) -> None:
-    around.say(f"\n{BOLD}Whose key would save most{OFF}")
+    around.say(f"\n{BOLD}Commands whose key would save most{OFF}")
     if not best:
-        around.say("Everything that was used has a key, or is keyless on purpose.")
+        around.say("Every command that you use has a key, or is keyless on purpose.")
         return
     print_table(
         around,

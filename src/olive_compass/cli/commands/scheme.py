@@ -149,7 +149,7 @@ def _new(args: Any, around: Surroundings) -> int:
         order = " over ".join(stack.going_by(scheme).names)
         line = f"It is active now. Order: {order}."
     else:
-        line = f"To let it count: olive-compass scheme use {app.name}/{name}"
+        line = f"To make it active: olive-compass scheme use {app.name}/{name}"
     return keep(writing_of(args), around, at, files, summary, (line,), app=app.name, scheme=name)
 
 

@@ -105,9 +105,7 @@ def _print(
     schemes = " over ".join(keymap.stack.names)
     count = len({line.id for group in groups for line in group.lines})
     where = f", {mode}" if mode else ""
-    around.say(
-        f"{BOLD}{app.title} {app.version}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}"
-    )
+    around.say(f"{BOLD}{app.heading}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}")
     if not groups:
         around.say("No command has a key here.")
         return

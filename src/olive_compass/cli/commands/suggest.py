@@ -37,12 +37,12 @@ MOST = 10
 #: Why a command gets none, after its title.
 WHY = {
     "no-key-is-free": "has no key, and none is free",
-    "menu-is-quicker": "is started as quickly as any free key would start it",
+    "menu-is-quicker": "starts as quickly as with any free key",
     "has-key": "already has {keys}; to look for a quicker key: --move",
     "no-better": "already has {keys}, and no free key saves more than learning it takes",
     "guarded": "already has {keys}, which is guarded",
     "some-stay": "already has {keys}, of which some would stay, in other modes or a nearer scheme",
-    "too-many": "has as many keys as it may have",
+    "too-many": "has as many keys as the application allows",
     "keyless": "is left without a key on purpose",
     "unavailable": "can have no key",
 }
@@ -94,8 +94,8 @@ def run(args: Any, around: Surroundings) -> int:
     wishes = _wishes(args, around, view, worths(view, tally, times))
     if not wishes:
         raise Refused(
-            f"Everything that was used in {view.app.title} has a key, or is keyless on purpose.",
-            hint="Name commands to have keys for them.",
+            f"Every command that you use in {view.app.title} has a key, or is keyless on purpose.",
+            hint="Name commands to get suggestions for them.",
             status=1,
         )
     hand = args.hand or ""
@@ -110,7 +110,7 @@ def run(args: Any, around: Surroundings) -> int:
         return 1
     if not takes:
         if not args.json:
-            around.say(f"To give them, as one change: {_line(args, view.app.name)}")
+            around.say(f"To assign them, as one change: {_line(args, view.app.name)}")
         return 0
     options = Options(args.desk, args.dry_run, False, args.json, Answers())
     return _give(options, args.app, args.why, args.move, around, plan, scheme.name)
@@ -148,8 +148,8 @@ def _wishes(args: Any, around: Surroundings, view: AppView, found: list[Worth]) 
         most = args.most or MOST
     else:
         raise Refused(
-            f"Nothing was counted of {app.title} yet, so it must be said which commands.",
-            hint="Name them, or count logs: olive-compass usage take logs/*.jsonl",
+            f"Nothing has been counted for {app.title} yet.",
+            hint="Name the commands, or count logs: olive-compass usage take logs/*.jsonl",
         )
     chosen = [each for each in chosen if each.id not in kept]
     return [_wish(each, known.get(each.id)) for each in chosen[:most]]
@@ -222,7 +222,7 @@ def _print_sums(around: Surroundings, plan: Plan, counted_ones: set[str]) -> Non
     each = [e.command.id in counted_ones for e in plan.suggestions]
     if not any(each):
         around.say(
-            f"Nothing was counted of {'it' if len(each) == 1 else 'them'}, so each counts as one use. "
+            f"Nothing has been counted for {'it' if len(each) == 1 else 'them'}, so each counts as one use. "
             f"{BOLD}A press takes {plan.cost / max(len(each), 1):.2f} s{OFF} on the average."
         )
         return

@@ -245,7 +245,7 @@ def _settled(if_taken: str | None, around: Surroundings, collisions: list[str]) 
         raise Refused(
             f"{counted(len(collisions), 'file')} of the bundle differ from ours, "
             f"{collisions[0]} first; nothing was changed.",
-            hint="Say --if-taken replace or keep.",
+            hint="Use --if-taken replace or keep.",
         )
     chosen: list[str] = []
     for n, name in enumerate(collisions):

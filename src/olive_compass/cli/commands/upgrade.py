@@ -85,7 +85,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     said = said_of(args)
     listing = read_for(said, args.listing, around, at, old)
     if not listing.catalogue.commands:
-        raise Refused("The listing gives no command; nothing was changed.", file=args.listing)
+        raise Refused("The list has no command; nothing was changed.", file=args.listing)
     # Which scheme keeps the old keys is settled before the listing is judged, or refused.
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
     request = TakeVersion(
@@ -105,7 +105,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
         _print(around, old, found, args.all, args.limit)
     for back in (each for each in change.effects if isinstance(each, PutBack)):
         count = counted(back.commands, "command")
-        around.report(f"Put back in {back.scheme}: the old keys of {count}.")
+        around.report(f"Assigned in {back.scheme}: the old keys of {count}.")
     for question in change.questions:
         # Only a guard stands in the way here: moved factory keys are reported, not asked about.
         if question.what == GUARD:
@@ -121,7 +121,7 @@ def _upgrade(args: Any, around: Surroundings) -> int:
             around.say(f"{conditional(what)} ({files}).\nDry run: nothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
-    confirm(args.yes, around, "An upgrade", "Take the new version in?", kept)
+    confirm(args.yes, around, "An upgrade", "Import the new version?", kept)
     save(at, around, changes, what)
     around.report(f"{what} ({files}).")
     around.report("To undo: olive-compass undo")

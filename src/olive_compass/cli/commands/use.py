@@ -59,7 +59,7 @@ def run(args: Any, around: Surroundings) -> int:
         around.report(f"{said} ({SEAT_FILE}).")
         if name:
             around.report(
-                "It is meant where none is named. To let none be meant: olive-compass use --off"
+                "Commands use it when you name none. To unset it: olive-compass use --off"
             )
     return 0
 

@@ -60,7 +60,7 @@ def _proxy(args: Any, around: Surroundings) -> int:
     if not args.off and not args.through:
         raise Refused(
             f"The command that shows {thing} is missing.",
-            hint="Say it: --through COMMAND; or --off",
+            hint="Set it: --through COMMAND; or --off",
         )
     if args.off:
         if thing not in app.proxies:
@@ -76,7 +76,7 @@ def _proxy(args: Any, around: Surroundings) -> int:
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
         keys = live_triggers(Keymap(at.stack(app.name), at.keyboard), command.id)
         by = f"Press {keys[0]}." if keys else "It has no key yet."
-        give = f" Give it one: olive-compass assign {app.name} {command.id} KEY"
+        give = f" Assign one: olive-compass assign {app.name} {command.id} KEY"
         lines = (by if keys else by + give,)
     app_file.read(after, path, app.name)
     return keep(

@@ -107,7 +107,7 @@ def run(args: Any, around: Surroundings) -> int:
             for s in found.steps
         ]
         left = [f"{_subject(around, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
-        about = f"{keymap.app.title} {keymap.app.version}".strip()
+        about = keymap.app.heading
         around.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
     return 0
 
@@ -197,10 +197,10 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
     rules += "" if app.rules.can_mute else "; no key can be turned off"
     schemes = " over ".join(keymap.stack.names)
-    around.say(f"{BOLD}{app.title} {app.version}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
+    around.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
     trays = list(tray_steps(app))
     if not found.steps and not trays:
-        around.say("Nothing is to be done by hand: it has the wanted keys.")
+        around.say("There is nothing to change by hand: it has all wanted keys.")
     # Trays first: a key may be wanted for one that is yet to be made.
     width = len(str(len(trays) + len(found.steps)))
     for n, put in enumerate(trays, 1):
@@ -219,7 +219,7 @@ def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str |
     if found.steps or trays:
         around.say(
             f"{counted(len(trays) + len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
-            f"{app.name} --from LISTING"
+            f"{app.name} --from FILE"
         )
 
 

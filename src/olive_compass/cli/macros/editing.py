@@ -161,11 +161,11 @@ def _report(
                 says = f"  {number}  {step_title(view.app, step)}{f': {inputs}' if inputs else ''}"
                 lines.append(f"{DIM}{says}{OFF}")
             case core.PlayedBy(title):
-                lines.append(f"Mind that {title} plays it.")
+                lines.append(f"Note that {title} plays it.")
             case core.HeldBy(scheme, triggers):
                 given = f"{scheme} gives it {joined(map(str, triggers))}"
                 clearing = f"olive-compass clear {view.app.name} {macro.id}"
-                lines.append(f"Mind that {given}: {clearing}")
+                lines.append(f"Note that {given}: {clearing}")
     return lines
 
 

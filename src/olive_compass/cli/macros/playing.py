@@ -177,7 +177,7 @@ def _keep(
             "The document lies outside the desk, where undo could not take the play back; "
             "nothing was changed.",
             file=document_path,
-            hint="Copy it onto the desk, or say --dry-run.",
+            hint="Copy it onto the desk, or use --dry-run.",
         )
     if played.document.kept == document.kept:
         around.report("Dry run: nothing was written.")

@@ -117,7 +117,7 @@ def setting(args: Any, around: Surroundings) -> int:
         changes.append(change)
         lines.append(line)
     else:
-        lines.append(f"Give it a key: olive-compass assign {app.name} {macro.id} KEY")
+        lines.append(f"Assign a key: olive-compass assign {app.name} {macro.id} KEY")
     what = f"{app.title}: created macro {title}, which asks for a value and sets it"
     return save_changes(writing_of(args), around, at, changes, what, lines)
 

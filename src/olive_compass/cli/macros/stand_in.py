@@ -44,7 +44,7 @@ def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
             from olive_compass.standin.live import run_live
 
             schemes = " over ".join(at.stack(app.name).names)
-            run_live(session, f"{app.title} {app.version} ({schemes})", around.colour)
+            run_live(session, f"{app.heading} ({schemes})", around.colour)
         else:
             _from_script(args.script, around, session)
     except KeyboardInterrupt as stop:
@@ -122,7 +122,7 @@ def _afterwards(
             around.report("Dry run: nothing was written.")
         return trouble
     path = _write_log(log, around, at, session)
-    around.report(f"What was done is in {path}, {counted(len(session.events), 'event')}.")
+    around.report(f"The log is in {path}, {counted(len(session.events), 'event')}.")
     return trouble
 
 

@@ -195,7 +195,7 @@ def drift(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json({"name": keyset.name, "consistency": share, "drifted": rows})
     elif not rows:
-        around.say(f"Every application goes by {keyset.title}; consistency {percent(share)}.")
+        around.say(f"Every application uses {keyset.title}; consistency {percent(share)}.")
     else:
         print_table(
             around,
@@ -294,8 +294,8 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
         scheme = at.scheme(stack.app, named)
         if scheme.name not in [each.name for each in stack.schemes]:
             raise Refused(
-                f"The scheme {name}/{named} does not count now.",
-                hint=f"Let it count first: olive-compass scheme use {name}/{named}",
+                f"The scheme {name}/{named} is not active.",
+                hint=f"Make it active first: olive-compass scheme use {name}/{named}",
             )
         return Target(view, scheme, False)
     based_on = f"factory {stack.app.version}".strip()

@@ -43,7 +43,7 @@ def target(
     if not name:
         raise Refused(
             f"The file format of {app.title} is not known yet.",
-            hint=f"Say --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
+            hint=f"Use --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
             f"worklist {app.name}",
         )
     form = at.file_format(name)
@@ -57,7 +57,7 @@ def target(
     if not given:
         raise Refused(
             f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
-            hint=f"Say it once: olive-compass deliver {app.name} --to FILE",
+            hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
         )
     whole = os.path.join(at.root, os.path.expanduser(given))
     refuse_leading_out(at.root, whole, given)
@@ -142,7 +142,7 @@ def deliver(args: Any, around: Surroundings) -> int:
         if not around.interactive:
             raise Refused(
                 f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
-                hint=f"Say so once: olive-compass deliver {app.name} --to {found.path}",
+                hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",
             )
         yes = False
     confirm(yes, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
@@ -160,7 +160,7 @@ def deliver(args: Any, around: Surroundings) -> int:
     )
     around.report(f"Delivered into {found.path}{backup}")
     if app.trays:
-        around.report(f"Its trays are built by hand: olive-compass worklist {app.name}")
+        around.report(f"Add its trays by hand: olive-compass worklist {app.name}")
     around.report("To undo: olive-compass undo. What changes there: deliver --check")
     return status
 

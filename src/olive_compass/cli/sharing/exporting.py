@@ -88,8 +88,8 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     path = scheme_path(app.name, name)
     what = f"{app.title}: imported the scheme {name}, {counted(scheme.decisions, 'decision')}"
     # They are kept: the command may come with the next listing.
-    lines = [f"Mind that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
-    lines.append(f"To let it count: olive-compass scheme use {app.name}/{name}")
+    lines = [f"Note that {app.title} has no command “{id_}”." for id_ in unknown[:8]]
+    lines.append(f"To make it active: olive-compass scheme use {app.name}/{name}")
     files = [FileChange(path, None, scheme_writing.new_text(scheme))]
     return keep(
         writing_of(args),

@@ -208,7 +208,7 @@ def drop(args: Any, around: Surroundings) -> int:
         raise Refused(
             f"{', '.join(users)} is read by this format; nothing was changed.",
             file=path,
-            hint=f"Read it otherwise first: olive-compass app import {users[0]} --from LISTING --pattern …",
+            hint=f"Read it otherwise first: olive-compass app import {users[0]} --from FILE --pattern …",
         )
     files = [FileChange(path, at.bytes(path), None)]
     return keep(writing_of(args), around, at, files, f"Removed file format {form.name}")

@@ -81,8 +81,8 @@ def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
     ]
     if any(not each.line or not each.key or not each.command for each in examples):
         raise Refused(
-            "An example is a line with its key and its command.",
-            hint="Say --example LINE --key KEY --command COMMAND, once for each shape of line.",
+            "An example needs a line with its key and its command.",
+            hint="Use --example LINE --key KEY --command COMMAND, once for each shape of line.",
         )
     asks = bool(text) and around.interactive and not args.pattern
     if asks and not examples:

@@ -120,7 +120,7 @@ def pull(args: Any, around: Surroundings) -> int:
     if not source:
         raise Refused(
             "This desk does not say where the house's keys come from.",
-            hint="Say it: olive-compass house from FOLDER-OR-REPOSITORY",
+            hint="Set it: olive-compass house from FOLDER-OR-REPOSITORY",
         )
     called = {**at.settings.house_names, **pairs(args.rename, "APP/NAME")}
     with _brought(at, source, around) as (folder, version):
@@ -173,7 +173,7 @@ def _print(around: Surroundings, at: Desk, pulled: Pulled) -> None:
     if pulled.sections:
         print_sections(around, at, pulled.sections)
     if pulled.effects:
-        around.say(f"{BOLD}What that does to the keys that count here{OFF}")
+        around.say(f"{BOLD}What that does to the active keys here{OFF}")
     for line in pulled.effects[:MOST_SHIFTS]:
         around.say(f"  {line}")
     if pulled.effects[MOST_SHIFTS:]:

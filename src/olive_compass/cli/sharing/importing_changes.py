@@ -89,8 +89,8 @@ def check(args: Any, around: Surroundings) -> int:
     verb = "differs" if len(changes) == 1 else "differ"
     around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
     print_moved(around, app, changes, "was", "there now")
-    around.say(f"To take them in: olive-compass deliver {app.name} --import-changes")
-    around.say(f"To put ours back: olive-compass deliver {app.name}")
+    around.say(f"To import them: olive-compass deliver {app.name} --import-changes")
+    around.say(f"To restore ours: olive-compass deliver {app.name}")
     return 1
 
 

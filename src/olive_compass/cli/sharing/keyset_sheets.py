@@ -25,7 +25,7 @@ def sheet_of_set(args: Any, asked: Wanted, around: Surroundings, at: Desk) -> in
     pick.show_keys(args, around, at)
     if asked.form in ("text", "json"):
         if asked.into.out:
-            raise Refused("JSON of a key set is for stdout.", hint="Say --json > FILE.")
+            raise Refused("JSON of a key set is for stdout.", hint="Use --json > FILE.")
         limit = AT_A_TERMINAL if around.width else 10**9
         as_json = asked.form == "json"
         return tell_set(at, around, args.keyset, args.apps, as_json, limit=limit)

@@ -141,7 +141,7 @@ def set_key(args: Any, around: Surroundings) -> int:
     after = replace(before, keys={**before.keys, purpose.id: entry})
     keys = ", else ".join(map(str, entry.triggers))
     lines = [
-        f"Mind that {other} has {run} in this set as well."
+        f"Note that {other} has {run} in this set as well."
         for other, each in before.keys.items()
         for run in each.triggers
         if other != purpose.id and run in entry.triggers

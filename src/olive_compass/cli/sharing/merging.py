@@ -124,7 +124,7 @@ def unsettled(args: Any, around: Surroundings) -> int:
         around.json(_as_json(args.dry_run, paths, clashes, not args.dry_run))
     if clashes:
         around.say(
-            f"{counted(len(clashes), 'decision')} not settled; say --if-taken keep, replace or house."
+            f"{counted(len(clashes), 'decision')} not settled; use --if-taken keep, replace or house."
         )
         return 1
     if not args.dry_run:
@@ -151,7 +151,7 @@ def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -
         around.say(
             f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
         )
-        around.say("Say --if-taken keep, replace or house.")
+        around.say("Use --if-taken keep, replace or house.")
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(at, changes, wish.despite)

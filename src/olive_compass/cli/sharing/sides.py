@@ -64,7 +64,7 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
     if os.path.isfile(path):
         return Side(given, path)
     if given.startswith((".", "/", "~")):
-        raise Refused(f"There is no desk, bundle or listing “{given}”.")
+        raise Refused(f"There is no desk, bundle or list “{given}”.")
     if "/" in given:
         app, name = pick.app_and_scheme(at, given, around)
         stack = stack_down_from(at, app.name, name)

@@ -29,7 +29,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
         made = "make a repository, " if is_new else ""
-        around.say(f"Would be done: {made}set the merge driver and write {names}.")
+        around.say(f"Would {made}set the merge driver and write {names}.")
         around.say("Dry run: nothing was written.")
         if args.json:
             around.json(_as_json(args.dry_run, changes, None))
@@ -46,7 +46,7 @@ def desk_git(args: Any, around: Surroundings) -> int:
     if args.json:
         around.json(_as_json(args.dry_run, changes, number))
     around.report(
-        "Merges of this desk go by decision from now on. A clone needs its own: olive-compass desk git"
+        "From now on, git merges this desk decision by decision. A clone needs its own: olive-compass desk git"
     )
     around.report("To keep it as it is now: git add -A, then git commit. Undone by: desk git --off")
     return 0
@@ -56,7 +56,7 @@ def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: b
     changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
     if dry_run:
-        around.say("Would be done: take the merge driver away.\nDry run: nothing was written.")
+        around.say("Would remove the merge driver.\nDry run: nothing was written.")
         if as_json:
             around.json(_as_json(dry_run, changes, None))
         return 0
@@ -68,7 +68,9 @@ def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: b
         number = save(at, around, changes, "Desk: set git to merge by lines")
     if as_json:
         around.json(_as_json(dry_run, changes, number))
-    around.report("Merges of this desk go by lines again. The repository itself is left as it is.")
+    around.report(
+        "From now on, git merges this desk by lines again. The repository itself is left as it is."
+    )
     return 0
 
 

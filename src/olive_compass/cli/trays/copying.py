@@ -54,7 +54,7 @@ def _kind(other: App, tray: Tray, given: str | None) -> str:
         return kind
     has = f"It has {joined(kinds)}." if kinds else "It has none."
     raise Refused(
-        f"{other.title} has no trays of the kind “{given or tray.kind}”. {has} Say --kind."
+        f"{other.title} has no trays of the kind “{given or tray.kind}”. {has} Use --kind."
     )
 
 

@@ -244,7 +244,7 @@ def _report(view: AppView, tray: Tray, change: Change) -> list[str]:
                 lines.append(f"It is your own now; the one of the {layer} stays as it is.")
             case core.Unopened(id_):
                 lines.append(
-                    f"Nothing opens it yet. Give it a key: olive-compass assign {app.name} {id_} KEY"
+                    f"Nothing opens it yet. Assign a key: olive-compass assign {app.name} {id_} KEY"
                 )
             case core.KeysLeft(id_, keys):
                 lines.append(f"Keys still name it: {joined(keys)} ({id_}).")

@@ -127,7 +127,7 @@ def _connected(address: str, patience: float) -> Iterator[Any]:
     except ImportError as error:
         raise Refused(
             "Counting on a cluster takes the extra “cluster”.",
-            hint="Install it: pip install 'olive-compass[cluster]'; or say --cluster here",
+            hint="Install it: pip install 'olive-compass[cluster]'; or use --cluster here",
         ) from error
     # What goes wrong is told in a sentence; its own log would tell it in a hundred lines.
     logging.disable()

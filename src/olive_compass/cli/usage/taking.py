@@ -223,7 +223,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
             if unknown[0]
             else "It does not say of which application it is"
         )
-        raise Refused(f"{says}; nothing was changed.", file=file, hint="Say it: --app APP")
+        raise Refused(f"{says}; nothing was changed.", file=file, hint="Set it: --app APP")
     named: dict[tuple[str, str], str] = {}
 
     def ours(app: str, command: str) -> str:
@@ -265,7 +265,7 @@ def _listed(
     if found_columns is None:
         return {}
     if not app:
-        raise Refused("A list of commands does not say whose they are.", hint="Say it: --app APP")
+        raise Refused("A list of commands does not say whose they are.", hint="Set it: --app APP")
     which, often = found_columns
     keymap = Keymap(at.stack(app), at.keyboard)
     today = around.now().date().isoformat()

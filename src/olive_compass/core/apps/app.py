@@ -224,6 +224,11 @@ class App(Struct, frozen=True):
     #: What the application calls commands by now that keep another id here.
     ids: Mapping[str, str] = MappingProxyType({})
 
+    @property
+    def heading(self) -> str:
+        """Its title and version, as they stand above what is told of it."""
+        return f"{self.title} {self.version}".strip()
+
     def shown(self, command: str) -> str:
         """What a command is called: its title, of a slot also what is in it now; or its id.
 

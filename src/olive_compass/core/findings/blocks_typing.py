@@ -35,7 +35,7 @@ def find(view: View) -> Iterator[Finding]:
                 SEVERITY,
                 view.app.name,
                 f"{claim.trigger} of “{view.title(claim.command)}” applies "
-                f"{view.app.modes.phrase(inside)}, where it would swallow what is typed"
+                f"{view.app.modes.phrase(inside)}, where it would no longer type its character"
                 f"{guessed(view.app, 'text-modes')}.",
                 _advice(view, claim),
                 (place(claim),),

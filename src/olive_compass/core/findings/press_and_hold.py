@@ -47,7 +47,7 @@ def _finding(view: View, pair: tuple[Claim, Claim], modes: list[str]) -> Finding
         SEVERITY,
         view.app.name,
         f"{one.trigger} starts “{view.meaning(one.does)}” and {two.trigger} “"
-        f"{view.meaning(two.does)}” {where}: which of them is meant shows only after a moment.",
+        f"{view.meaning(two.does)}” {where}: the application can tell them apart only after a moment.",
         better_key(view, one),
         tuple(place(claim) for claim in (one, two) if claim.origin),
         tuple(claim.command for claim in (one, two)),
