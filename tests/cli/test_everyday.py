@@ -58,7 +58,7 @@ def test_assign_asks_first_replaces_when_told_and_says_what_is_left(ask: Ask, de
         "assign", "quillmap", "Parallel line", "Ctrl+D", "--if-taken", "replace", "--why", "p"
     )
     assert done.status == 0
-    assert "Duplicate lost it in draw; it still has Ctrl+D in other modes" in done.out
+    assert "Duplicate loses it in draw; it still has Ctrl+D in other modes" in done.out
     assert (
         '"lines.offset" = { keys = ["Ctrl+D"], modes = ["draw"], why = "p" }'
         in (desk / MINE).read_text()

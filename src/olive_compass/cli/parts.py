@@ -169,4 +169,4 @@ def guard_text(guard: Guarded) -> str:
 def loss_text(view: AppView, after: Keymap, loss: Loss) -> str:
     """That a command lost a trigger, and how it can still be reached."""
     where = view.app.modes.phrase(loss.modes)
-    return f"{view.title(loss.command)} lost it {where}; {words.left_with(after, loss)}."
+    return f"{view.title(loss.command)} loses it {where}; {words.left_with(after, loss)}."

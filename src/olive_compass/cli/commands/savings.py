@@ -81,7 +81,7 @@ def run(args: Any, around: Surroundings) -> int:
     step = times.point
     around.say(
         f"One step more in a menu takes {step:g} s each time "
-        f"{DIM}(P; keystroke-level model, docs/usage.md){OFF}"
+        f"{DIM}(P; keystroke-level model, docs/savings.md){OFF}"
     )
     if args.explain:
         figures = ", ".join(f"{k} {getattr(times, name):g} s" for k, name in LETTERS.items())
