@@ -226,7 +226,10 @@ def test_a_work_list_swaps_through_a_spare(folded: Ask, desk: Path) -> None:
     (desk / "now.csv").write_text("\n".join(lines))
     verified = folded("worklist", "verify", "foldpress", "--from", "now.csv")
     assert (verified.status, "All took" in verified.out) == (0, True), verified.out
-    assert "There is nothing to change by hand" in folded("worklist", "foldpress", "--from", "now.csv").out
+    assert (
+        "There is nothing to change by hand"
+        in folded("worklist", "foldpress", "--from", "now.csv").out
+    )
 
 
 def test_what_is_exported_comes_in_as_it_was(ask: Ask, desk: Path) -> None:

@@ -40,6 +40,36 @@ Pan;View;Middle mouse, Tilted ball;
 """
 
 
+FILLED = """
+Menu;Command;Shortcut
+File;New job;Ctrl+N
+;Save;Ctrl+S
+;Bounce;
+Track;Mute;M
+;Solo;S
+Transport;Play;Space
+;Record;Ctrl+R
+"""
+
+
+def test_a_menu_that_stands_at_the_first_of_its_rows_is_that_of_the_others() -> None:
+    listing = read(FILLED)
+    assert as_lines(listing) == [
+        "File: New job = Ctrl+N",
+        "File: Save = Ctrl+S",
+        "File: Bounce = ",
+        "Track: Mute = M",
+        "Track: Solo = S",
+        "Transport: Play = Space",
+        "Transport: Record = Ctrl+R",
+    ]
+    # A title alone is no heading then: the menus have a column of their own.
+    assert (listing.filled, listing.groups) == (4, 0)
+    assert as_lines(read(FILLED, groups="no"))[1] == ": Save = Ctrl+S"
+    # Where a menu comes twice, a row without one has none.
+    assert read(FILLED.replace("Transport", "File")).filled == 0
+
+
 def test_a_messy_listing() -> None:
     listing = read(MESSY)
     assert as_lines(listing) == [

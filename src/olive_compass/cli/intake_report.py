@@ -139,6 +139,11 @@ def _headings(listing: Listing) -> list[tuple[str, str]]:
             ("headings", f"read from rows with one cell: {some}{more}"),
             ("to change", "--groups no"),
         ]
+    if listing.filled:
+        told += [
+            ("menus", f"{counted(listing.filled, 'row')} without one took that of the row above"),
+            ("to change", "--groups no"),
+        ]
     found = listing.situations
     if not found.headings:
         return told

@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from olive_compass.structs import replace
+
 if TYPE_CHECKING:
     from olive_compass.core.apps.listing import Row
 
@@ -41,6 +43,41 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     if how == "guess" and 0 in alone and 1 in found:
         found[0] = _undecorated(alone[0][1])
     return found
+
+
+def filled_down(rows: Sequence["Row"], fields: dict[str, int]) -> "tuple[Sequence[Row], int]":
+    """The rows with the menu of the row above where they have none, and how many these were; the rows as they are, and 0,
+    where the list is not written so.
+
+    It is, where the menus stand before the titles, each once and at the first of its rows: the rest of them is empty.
+    """
+    menu, title = fields.get("menu", -1), fields.get("title", -1)
+    if not 0 <= menu < title:
+        return rows, 0
+    told = [(_cell(row, menu), _cell(row, title)) for row in rows if row.heading is None]
+    named = [above for above, _ in told if above]
+    each_once = len(named) == len(set(named)) >= LEAST_MENUS
+    begins = bool(told) and bool(told[0][0])
+    heads = any(above and not below for above, below in told)
+    if not each_once or not begins or heads or len(told) < 2 * len(named):
+        return rows, 0
+    found, above = [], ""
+    for row in rows:
+        above = _cell(row, menu) or above
+        if row.heading is None and _cell(row, title) and not _cell(row, menu):
+            cells = list(row.cells)
+            cells[menu] = above
+            row = replace(row, cells=tuple(cells))
+        found.append(row)
+    return found, len(told) - len(named)
+
+
+#: How many menus a list has at the least that names each of them once.
+LEAST_MENUS = 3
+
+
+def _cell(row: "Row", column: int) -> str:
+    return row.cells[column] if 0 <= column < len(row.cells) else ""
 
 
 class _Signs(Struct, frozen=True):
@@ -82,8 +119,7 @@ def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:
 
 
 def _title(row: "Row", fields: dict[str, int]) -> str:
-    column = fields.get("title", 0)
-    return row.cells[column] if column < len(row.cells) else ""
+    return _cell(row, fields.get("title", 0))
 
 
 def _undecorated(text: str) -> str:

@@ -10,7 +10,7 @@ from msgspec import Struct
 from olive_compass.core.apps.access import unmarked
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.columns import Columns, family, find_heading, guess_columns
-from olive_compass.core.apps.groups import group_rows
+from olive_compass.core.apps.groups import filled_down, group_rows
 from olive_compass.core.apps.habits import (
     has_access_letters,
     leaders,
@@ -104,6 +104,8 @@ class Listing(Struct, frozen=True):
     sequences: tuple[str, ...] = ()
     #: The headings that no mark-up told: rows with one cell.
     guessed_groups: tuple[str, ...] = ()
+    #: How many rows took the menu of the row above, for their own cell of it is empty.
+    filled: int = 0
     #: Whether a capital letter was read as Shift and that letter, for both stand there.
     capitals: bool = False
     #: The headings that were taken for modes, and the keys that tell so; or that would be, were it asked.
@@ -234,6 +236,9 @@ class _Maker:
     def __init__(
         self, rows: Sequence[Row], columns: Columns, wishes: Wishes, aside: list[SetAside]
     ) -> None:
+        self.filled = 0
+        if wishes.groups != "no":
+            rows, self.filled = filled_down(rows, columns.fields)
         self.rows = rows
         self.columns = columns
         self.fields = columns.fields
@@ -344,6 +349,7 @@ class _Maker:
             guessed_groups=tuple(
                 dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
             ),
+            filled=self.filled,
             unknown=unknown_words(self.unread, self.wishes.spelling),
             capitals=self.capitals,
             sequences=tuple(
