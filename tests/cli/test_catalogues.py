@@ -95,7 +95,7 @@ def test_keys_that_no_scheme_decides(ask: Ask) -> None:
     assert ask("app", "rules", "foldpress", "--reserved", "Ctrl+S=").status == 0
     assert "Save job" in ask("press", "foldpress", "Ctrl+S").out
     assert ask("app", "rules", "foldpress", "--unlisted", "F9=").status == 0
-    assert "does nothing" in ask("press", "foldpress", "F9").out
+    assert "is free in Foldpress" in ask("press", "foldpress", "F9").out
     gone = ask("app", "rules", "foldpress", "--unlisted", "F9=")
     assert (gone.status, "It has F12" in gone.err) == (2, True)
     assert "has no “=”" in ask("app", "rules", "foldpress", "--unlisted", "F9").err

@@ -16,7 +16,12 @@ from olive_compass.core.schemes.claims import Claim, absent_claims
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
-from olive_compass.core.schemes.standing import not_assignable_says
+from olive_compass.core.schemes.standing import (
+    broken_rules,
+    not_assignable_says,
+    types_text,
+    typing_modes,
+)
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 
@@ -25,6 +30,10 @@ ORDER = 60
 SUMMARY = "Show what a key does in an application, and why"
 EXAMPLES = """olive-compass press quillmap Ctrl+M --mode draw
 olive-compass press quillmap "S M\""""
+
+
+#: Why a press comes to nothing, where it is simply free.
+UNUSED = "neither a scheme nor the application uses it"
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -169,13 +178,21 @@ def _print(
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
     says = _says(outcome, titles)
     routes = by_letters(keymap, trigger) if outcome.what == NOTHING else []
+    keyless = keyless_presses(keymap).get(keymap.keyboard.press_of(trigger), ())
+    absent = _absent(keymap, trigger, modes)
     if routes:
         names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in routes]
         says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
+    if outcome.what == NOTHING and not routes:
+        why = _why_nothing(keymap, trigger, modes[0])
+        if why == UNUSED and not keyless and not absent:
+            told = f"is free in {keymap.app.title}, {where}: {UNUSED}."
+            around.say(f"{BOLD}{around.key(trigger)}{OFF} {told}")
+            return
     around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
     fields: list[tuple[str, str]] = []
     if outcome.what == NOTHING:
-        fields += [] if brief or routes else [("why", _why_nothing(keymap, trigger, modes[0]))]
+        fields += [] if brief or routes else [("why", why)]
     elif outcome.longer:
         alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
         fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
@@ -189,11 +206,10 @@ def _print(
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("guessed", text) for text in _guess(keymap, outcome)]
     fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.hidden]
-    press = keymap.keyboard.press_of(trigger)
-    for command, why in keyless_presses(keymap).get(press, ()):
+    for command, reason in keyless:
         title = words.title(keymap, command)
-        fields.append(("keyless", f"{title} would have it, and is left without a key: {why}"))
-    for claim in _absent(keymap, trigger, modes):
+        fields.append(("keyless", f"{title} would have it, and is left without a key: {reason}"))
+    for claim in absent:
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))
         fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
@@ -343,7 +359,12 @@ def _waits_for(outcome: Outcome) -> str:
 
 
 def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
-    """Why a press comes to nothing: nobody wants it, or its first strokes fire before it ends."""
+    """Why a press comes to nothing: nobody wants it, the application does not take it, or its first strokes fire
+    before it ends."""
+    for broken in broken_rules(keymap.app, keymap.keyboard, trigger, (mode,)):
+        return broken.why
+    if types_text(keymap.keyboard, trigger) and typing_modes(keymap.app, (mode,)):
+        return "typing writes text here"
     for length in range(1, len(trigger.strokes)):
         short = Run(trigger.strokes[:length])
         outcome = keymap.decide(short, mode)
@@ -364,7 +385,7 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     if inner:
         modes = list(dict.fromkeys(claim.mode for claim in inner))
         return f"nothing uses it here; it is used in {joined(modes)}: add --mode {modes[0]}"
-    return "neither a scheme nor the application uses it"
+    return UNUSED
 
 
 def _press(keymap: Keymap, trigger: Run) -> Any:
