@@ -21,7 +21,7 @@ def test_find_says_where_each_key_comes_from(ask: Ask) -> None:
         ("F8", "factory", "apps/quillmap/commands.csv", 130),
     ]
     hidden = ask("find", "small capitals", "--app", "quillmap", "--json").json["hits"][0]["keys"][0]
-    assert (hidden["works-in"], hidden["hidden-by"]) == ([], "survey.check-closure")
+    assert (hidden["works-in"], hidden["overridden-by"]) == ([], "survey.check-closure")
     assert "Ctrl+Shift+K (factory, now Check closure)" in ask("find", "small cap").out
 
 
@@ -66,7 +66,7 @@ def test_assign_asks_first_replaces_when_told_and_says_what_is_left(ask: Ask, de
     pressed = ask("press", "quillmap", "⌃D", "--mode", "vertex", "--json").json["outcomes"][0]
     assert [claim["title"] for claim in pressed["decided-by"]] == ["Parallel line"]
     assert (pressed["decided-by"][0]["file"], pressed["decided-by"][0]["line"]) == (MINE, 7)
-    assert [claim["title"] for claim in pressed["hidden"]] == ["Duplicate"]
+    assert [claim["title"] for claim in pressed["overridden"]] == ["Duplicate"]
 
 
 def test_a_key_taken_within_the_same_scheme_leaves_its_holder(ask: Ask, desk: Path) -> None:

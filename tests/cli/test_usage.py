@@ -75,7 +75,7 @@ def test_a_list_without_logs_and_what_is_none(ask: Ask, desk: Path) -> None:
     assert (
         "2 commands of them are taken to be chosen from the menu" in ask("savings", "quillmap").out
     )
-    assert {e["by-hand"] for e in worth["commands"] if e["command"] == "sheet.save"} != {0}
+    assert {e["from-menu"] for e in worth["commands"] if e["command"] == "sheet.save"} != {0}
     (desk / "odd.csv").write_text("Command,Times a week\nNothing like it,40\n")
     odd = ask("usage", "take", "odd.csv", "--app", "quillmap")
     assert (odd.status, "odd.csv:2" in odd.err) == (2, True)

@@ -129,7 +129,7 @@ def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Stu
     assert [r.what for r in studio.assign("erase", "Alt+E", answers=SURE).refusals] == ["rules"]
     assert [r.what for r in studio.assign("erase", "E", answers=SURE).refusals] == ["rules"]
     studio.rules = Rules(text_modes=(LABEL,), reserved={key("F10"): "opens the menu bar"})
-    assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["firm"]
+    assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["locked"]
     assert [q.what for q in studio.assign("erase", "E").questions] == ["typing"]
     assert studio.assign("erase", "E", DRAW).questions == ()
     studio.mine = replace(studio.mine, keyless={"erase": Decision("too easy")})

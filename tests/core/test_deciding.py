@@ -79,10 +79,10 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
     """The commands that decide a press, by walking layers and modes one after another."""
     duplicates = stack.app.rules.duplicates
     press = BOARD.press_of(trigger)
-    firm = {BOARD.press_of(c.trigger) for c in claims(stack) if c.layer.firm}
+    locked = {BOARD.press_of(c.trigger) for c in claims(stack) if c.layer.locked}
     system = {BOARD.press_of(run) for run in stack.system}
     if any(
-        press[:length] in firm or press[length : length + 1] in system
+        press[:length] in locked or press[length : length + 1] in system
         for length in range(1, len(press))
     ):
         return ()
@@ -122,8 +122,8 @@ def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger
     outcome = Keymap(stack, BOARD).decide(trigger, mode)
     slow = slow_winners(stack, trigger, mode)
     assert tuple(claim.command or claim.wired for claim in outcome.winners) == slow
-    firm = {BOARD.press_of(c.trigger) for c in claims(stack) if c.layer.firm}
-    goes_on = BOARD.press_of(trigger) not in firm and any(
+    locked = {BOARD.press_of(c.trigger) for c in claims(stack) if c.layer.locked}
+    goes_on = BOARD.press_of(trigger) not in locked and any(
         len(other.strokes) > len(trigger.strokes)
         and BOARD.press_of(other)[: len(trigger.strokes)] == BOARD.press_of(trigger)
         and any(slow_winners(stack, other, mode))
@@ -208,12 +208,12 @@ def test_giving_a_key_makes_it_work_and_says_who_lost(
     before = Keymap(stack, BOARD)
     edited = give(take_from_others(mine, before, command, trigger, modes), command, trigger, modes)
     after = Keymap(stack.with_scheme(edited), BOARD)
-    firm = {BOARD.press_of(run) for run in (*stack.system, *stack.app.rules.reserved)}
+    locked = {BOARD.press_of(run) for run in (*stack.system, *stack.app.rules.reserved)}
     for mode in modes:
         winners = [c.command for c in after.winners(BOARD.press_of(trigger), mode)]
         press = BOARD.press_of(trigger)
         system = {BOARD.press_of(run) for run in stack.system}
-        taken = any(press[:length] in firm for length in range(1, len(press) + 1))
+        taken = any(press[:length] in locked for length in range(1, len(press) + 1))
         taken = taken or any(press[n : n + 1] in system for n in range(1, len(press)))
         assert (winners == [command]) != taken
     lost = {(loss.command, mode) for loss in losses(before, after, trigger) for mode in loss.modes}

@@ -1,4 +1,4 @@
-"""Edges that are easily off by one: what is firm, what is carried along, which character a key types."""
+"""Edges that are easily off by one: what is locked, what is carried along, which character a key types."""
 
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules
 from olive_compass.core.apps.modes import ModeTree

@@ -48,7 +48,7 @@ SAID_BY = {
     "not-available": ("unavailable",),
     "not-on-keyboard": ("lacking",),
     "no-such-direction": ("rules",),
-    "reserved-key": ("firm",),
+    "reserved-key": ("locked",),
     "waits-for-sequence": ("waits", "delays"),
     "sequence-too-long": ("rules",),
     "same-press": ("holders",),
@@ -255,7 +255,7 @@ def test_what_is_not_there_starts_nothing(view: AppView, name: str) -> None:
     for trigger in TRIGGERS:
         for mode in NAMES:
             outcome = view.keymap.decide(trigger, mode)
-            started = {c.command for c in (*outcome.winners, *outcome.hidden, *outcome.longer)}
+            started = {c.command for c in (*outcome.winners, *outcome.overridden, *outcome.longer)}
             assert not started & gone, (trigger, mode)
         for held in ((), ("Ctrl",)):
             for key in board_keys(view.keymap, held, NAMES).values():

@@ -236,7 +236,7 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
     assert [loss.command for loss in trim.lost] == ["render"]
     assert [str(run) for run in trim.dropped] == ["F9"]
     assert [(str(each.trigger), each.part) for each in layers.why] == [
-        ("F10", "firm"),
+        ("F10", "locked"),
         ("F6", "given"),
     ]
     assert layers.why[1].about == "trim"
@@ -249,7 +249,7 @@ def test_a_plan_says_what_no_list_shows() -> None:
     keyset = KeySet("k", "", {"save": Entry((key("F3"),)), "trim": Entry((key("F8"),))})
     scheme = mine()
     found = plan(Stack(about, (scheme,)), scheme, keyset, PURPOSES, keymap(about, scheme))
-    told = {p.purpose: (str(p.trigger), p.hidden) for p in found.planned}
+    told = {p.purpose: (str(p.trigger), p.unlisted) for p in found.planned}
     assert told == {"save": ("F3", ("prints a proof",)), "trim": ("F8", ())}
 
 

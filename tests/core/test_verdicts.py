@@ -56,22 +56,22 @@ def test_who_holds_a_press_is_told_by_where_it_comes_from() -> None:
     )
     view = View(Stack(app, (scheme(),)), BOARD)
     wired = judged("burn", "F9", view=view)
-    assert [h.claim.layer for h in wired.hidden] == [BUILT_IN]
-    assert (wired.holders, wired.menus, wired.firm) == ((), (), ())
-    firm = judged("burn", "F10", view=view)
-    assert [each.claim.layer for each in firm.firm] == [RESERVED]
-    assert (firm.holders, firm.hidden) == ((), ())
+    assert [h.claim.layer for h in wired.unlisted] == [BUILT_IN]
+    assert (wired.holders, wired.menus, wired.locked) == ((), (), ())
+    locked = judged("burn", "F10", view=view)
+    assert [each.claim.layer for each in locked.locked] == [RESERVED]
+    assert (locked.holders, locked.unlisted) == ((), ())
     letter = judged("burn", "Alt+F", view=view)
     assert [h.claim.layer for h in letter.menus] == [MENUS]
-    assert (letter.holders, letter.hidden) == ((), ())
+    assert (letter.holders, letter.unlisted) == ((), ())
     held = judged("burn", "Ctrl+S", view=view)
     assert [h.claim.layer for h in held.holders] == [FACTORY]
 
 
 def test_only_what_lasts_is_warned_of_a_reflex() -> None:
-    assert judged("burn", "Ctrl+C", scheme()).reflex
-    assert not judged("burn", "Ctrl+Shift+F9", scheme()).reflex
-    assert not judged("join", "Ctrl+C", scheme()).reflex
+    assert judged("burn", "Ctrl+C", scheme()).habit_key
+    assert not judged("burn", "Ctrl+Shift+F9", scheme()).habit_key
+    assert not judged("join", "Ctrl+C", scheme()).habit_key
 
 
 def test_asked_without_a_scheme_it_is_the_nearest_one() -> None:
@@ -306,7 +306,7 @@ def test_three_on_one_press_are_settled_by_the_rule(
     keymap = Keymap(Stack(replace(APP, rules=replace(RULES, duplicates=rule)), (mine,)), BOARD)
     outcome = keymap.decide(key("F2"), "everywhere")
     assert sorted(three[c.command] for c in outcome.winners) == sorted(winners)
-    assert [three[c.command] for c in outcome.hidden] == hidden
+    assert [three[c.command] for c in outcome.overridden] == hidden
 
 
 ONE = replace(APP, name="one", title="One")

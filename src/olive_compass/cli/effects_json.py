@@ -60,7 +60,11 @@ def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
         "modes": list(found.modes),
         "effort": found.effort.strokes if found.effort else None,
         "against": [
-            {"part": part, "weight": WEIGHTS[part], "says": _uncoloured(at, view, found, part)}
+            {
+                "part": part.replace("_", "-"),
+                "weight": WEIGHTS[part],
+                "says": _uncoloured(at, view, found, part),
+            }
             for part in found.against()
         ],
         "lost": [

@@ -205,7 +205,7 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
     keymap = after(view, change)
     for found in effects(change, Verdict):
         where = view.app.modes.phrase(view.app.modes.inside(found.modes))
-        taken = [view.meaning(h.claim.does) or "a mute" for h in (*found.holders, *found.hidden)]
+        taken = [view.meaning(h.claim.does) or "a mute" for h in (*found.holders, *found.unlisted)]
         had = f", was {' and '.join(dict.fromkeys(taken))}" if taken else ""
         lines.append(f"  {found.trigger}  {found.command.title} {where}{had}")
         known = view.app.catalogue.by_id

@@ -160,7 +160,7 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, Boa
         why = f": {claim.why}" if claim.why else ""
         where = words.where(at, keymap, claim)
         reasons.append(f"by {words.source(claim)}, {words.in_modes([claim.mode])} ({where}){why}")
-    reasons += [f"hidden: {_named(keymap, claim)}" for claim in outcome.hidden[:MOST]]
+    reasons += [f"overrides: {_named(keymap, claim)}" for claim in outcome.overridden[:MOST]]
     reasons += [f"goes on: {_named(keymap, claim)}" for claim in outcome.longer[:MOST]]
     if len(outcome.longer) > MOST:
         reasons.append(f"goes on: {len(outcome.longer) - MOST} more")

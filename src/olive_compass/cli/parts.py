@@ -23,7 +23,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
     """One part of a verdict as a sentence without its full stop."""
     # Sentences are put together only when they are asked for: most name files, and look up their lines.
     texts = {
-        "firm": lambda: _firm(view, found),
+        "locked": lambda: _firm(view, found),
         "unavailable": lambda: (
             f"{found.command.title} can have no key: "
             f"{not_assignable_says(found.command, found.unavailable)}"
@@ -39,7 +39,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"{found.keyless[0].why or 'no reason given'}"
         ),
         "holders": lambda: "; ".join(holder_text(at, view, found, h) for h in found.holders),
-        "hidden": lambda: "; ".join(holder_text(at, view, found, h) for h in found.hidden),
+        "unlisted": lambda: "; ".join(holder_text(at, view, found, h) for h in found.unlisted),
         "lacking": lambda: "; ".join(
             f"{each.stroke} cannot be made on this keyboard: {each.text}" for each in found.lacking
         ),
@@ -69,7 +69,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
         "menus": lambda: (
             f"{found.trigger} no longer {found.menus[0].claim.wired}{_routes(view, found.trigger)}"
         ),
-        "reflex": lambda: (
+        "habit_key": lambda: (
             f"People press {found.trigger} without thinking, and {found.command.title} "
             f"{found.command.marks.warning}"
         ),
@@ -79,7 +79,7 @@ def part_text(at: Desk, view: AppView, found: Verdict, part: str) -> str:
             f"“{view.title(found.slips[0].disruptive.command)}”, which "
             f"{view.app.catalogue.by_id[found.slips[0].disruptive.command].marks.warning}"
         ),
-        "friends": lambda: f"A false friend: {found.friends[0].says}",
+        "false_friends": lambda: f"A false friend: {found.false_friends[0].says}",
         "hard": lambda: (
             f"It costs {found.hard.strokes if found.hard else 0:.1f} home strokes; "
             f"{view.weights.hard:g} and more are hard to press"
@@ -99,11 +99,11 @@ def said_lines(at: Desk, view: AppView, found: Verdict) -> list[str]:
 
 
 def _firm(view: AppView, found: Verdict) -> str:
-    firm = found.firm[0]
-    who = "The operating system" if firm.claim.layer == SYSTEM else view.app.title
-    if firm.begins or firm.inside:
-        return f"{found.trigger} never arrives: {who} keeps {firm.part} ({firm.claim.wired})"
-    return f"{who} keeps {found.trigger} for itself ({firm.claim.wired})"
+    locked = found.locked[0]
+    who = "The operating system" if locked.claim.layer == SYSTEM else view.app.title
+    if locked.begins or locked.inside:
+        return f"{found.trigger} never arrives: {who} keeps {locked.part} ({locked.claim.wired})"
+    return f"{who} keeps {found.trigger} for itself ({locked.claim.wired})"
 
 
 def _too_many(view: AppView, found: Verdict) -> str:

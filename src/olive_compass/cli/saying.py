@@ -45,8 +45,8 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
     says = f"{parts.part_text(at, view, found, refusal.what)}; nothing was changed."
     app = view.app
     # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
-    if refusal.what == "firm":
-        return Refused(says, file=words.where(at, view.keymap, found.firm[0].claim))
+    if refusal.what == "locked":
+        return Refused(says, file=words.where(at, view.keymap, found.locked[0].claim))
     if refusal.what == "rules":
         broken = found.rules[0]
         hint = f"The rule is {broken.rule}."
@@ -89,7 +89,7 @@ def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
             lines.append(_copied_text(view, each))
         elif isinstance(each, Verdict):
             lines += [
-                f"{parts.holder_text(at, view, each, h)}." for h in (*each.holders, *each.hidden)
+                f"{parts.holder_text(at, view, each, h)}." for h in (*each.holders, *each.unlisted)
             ]
     return lines
 

@@ -233,7 +233,7 @@ def _holding_json(desk: Desk, keymap: Keymap, holding: Holding) -> dict[str, Any
         "scheme": first["scheme"],
         "modes": list(holding.modes),
         "works-in": list(holding.live),
-        "hidden-by": (hidden.command or hidden.wired or "mute") if hidden else None,
+        "overridden-by": (hidden.command or hidden.wired or "mute") if hidden else None,
         "why": first["why"],
         "file": first["file"],
         "line": first["line"],

@@ -29,7 +29,7 @@ def reason(outcome: Outcome, title: Callable[[str], str], where: Callable[[Claim
     layer = f"{claim.origin} ({claim.layer})" if claim.origin else claim.layer
     why = f"{layer}, {claim.mode}; {where(claim)}"
     why += f": {claim.why}" if claim.why else ""
-    titles = [title(each.command) for each in outcome.hidden if not each.wired]
+    titles = [title(each.command) for each in outcome.overridden if not each.wired]
     hidden = joined(dict.fromkeys(each or "a mute" for each in titles))
     return why + (f" (overrides {hidden})" if hidden else "")
 

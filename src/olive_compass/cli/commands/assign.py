@@ -169,7 +169,7 @@ class _Asking:
         found = question.about
         assert isinstance(found, Verdict)
         around, key = self.around, request.trigger
-        for holder in (*found.holders, *found.hidden):
+        for holder in (*found.holders, *found.unlisted):
             around.say(f"{parts.holder_text(at, view, found, holder)}.")
         for loss in found.lost:
             left = words.left_with(view.keymap, loss)
@@ -248,7 +248,7 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     lines += [
         f"{found.trigger} no longer {holder.claim.wired}; the list of {view.app.title} does not show that "
         f"({words.where(at, view.keymap, holder.claim)})."
-        for holder in found.hidden
+        for holder in found.unlisted
     ]
     for part, text in (("lacking", found.lacking), ("typing", found.typing)):
         lines += [f"{parts.part_text(at, view, found, part)}."] if text else []

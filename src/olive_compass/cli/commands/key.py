@@ -219,7 +219,7 @@ def _meanings(at: Desk, run_: Run) -> list[dict[str, Any]]:
                         "app": stack.app.title,
                         "where": stack.app.modes.phrase(modes),
                         "outcome": outcome.what,
-                        "wired": any(claim.wired for claim in outcome.winners),
+                        "fixed": any(claim.wired for claim in outcome.winners),
                         "commands": titles,
                         "from": words.source(outcome.winners[0]) if outcome.winners else "",
                         "keyless": keyless_note(keymap, run_),
@@ -270,7 +270,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
             (
                 row["app"],
                 row["where"],
-                "" if row["wired"] else row["outcome"],
+                "" if row["fixed"] else row["outcome"],
                 " or ".join(row["commands"]),
                 row["from"],
                 row["keyless"],

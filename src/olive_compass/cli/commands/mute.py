@@ -23,7 +23,7 @@ from olive_compass.core.changes.mute import (
 )
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.schemes.standing import Firm
+from olive_compass.core.schemes.standing import Locked
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import Refused
 from olive_compass.structs import replace
@@ -114,12 +114,12 @@ def _refused(at: Desk, view: AppView, change: Change) -> Refused:
     refusal = change.refusals[0]
     if refusal.what == CANNOT and isinstance(refusal.about, Ways):
         return _cannot(view, refusal.about)
-    firm = refusal.about
-    assert isinstance(firm, Firm)
+    locked = refusal.about
+    assert isinstance(locked, Locked)
     return Refused(
-        f"{firm.claim.trigger} cannot be turned off: {firm.claim.layer} has it "
-        f"({firm.claim.wired}); nothing was changed.",
-        file=words.where(at, view.keymap, firm.claim),
+        f"{locked.claim.trigger} cannot be turned off: {locked.claim.layer} has it "
+        f"({locked.claim.wired}); nothing was changed.",
+        file=words.where(at, view.keymap, locked.claim),
     )
 
 

@@ -86,7 +86,7 @@ def _as_json(keymap: Keymap, card: Card) -> dict[str, Any]:
         "command": card.command,
         "title": keymap.app.shown(card.command),
         "keys": [str(run) for run in card.keys],
-        "by-hand": card.used.by_menu if card.used else 0,
+        "times-by-menu": card.used.by_menu if card.used else 0,
         "box": card.box.number,
         "due": card.box.due or None,
     }

@@ -160,7 +160,7 @@ def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> di
         "modes": modes,
         "outcome": outcome.what,
         "decided-by": [words.claim_json(at, keymap, claim) for claim in outcome.winners],
-        "hidden": [words.claim_json(at, keymap, claim) for claim in outcome.hidden],
+        "overridden": [words.claim_json(at, keymap, claim) for claim in outcome.overridden],
         "longer": [words.claim_json(at, keymap, claim) for claim in outcome.longer],
     }
 
@@ -205,7 +205,7 @@ def _print(
     fields += _about(keymap, outcome, titles)
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("guessed", text) for text in _guess(keymap, outcome)]
-    fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.hidden]
+    fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.overridden]
     for command, reason in keyless:
         title = words.title(keymap, command)
         fields.append(("keyless", f"{title} would have it, and is left without a key: {reason}"))
@@ -224,7 +224,7 @@ def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
     # Loaded here: the finding that says so afterwards decides who wants the press at one place.
     from olive_compass.core.findings.same_press import contenders
 
-    claims = (*outcome.winners, *outcome.hidden)
+    claims = (*outcome.winners, *outcome.overridden)
     here = [c for c in claims if (c.rank, c.mode) == (first.rank, first.mode)]
     wants = contenders(here)
     if len(wants) < 2 or any(claim.mutes for claim in wants):
@@ -298,7 +298,7 @@ def _about(keymap: Keymap, outcome: Outcome, titles: list[str]) -> list[tuple[st
 def _tricks(keymap: Keymap, outcome: Outcome) -> list[str]:
     """How a mute comes about where the application cannot switch a key off."""
     texts = []
-    for claim in (*outcome.winners, *outcome.hidden):
+    for claim in (*outcome.winners, *outcome.overridden):
         for scheme in keymap.stack.schemes:
             decision = scheme.mute.get(claim.trigger)
             if not claim.mutes or scheme.name != claim.origin or decision is None:

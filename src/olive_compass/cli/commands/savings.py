@@ -190,7 +190,7 @@ def _as_json(
                 "command": e.command,
                 "title": view.app.shown(e.command),
                 "a-week": round(e.a_week, 2),
-                "by-hand": round(e.by_hand, 2),
+                "from-menu": round(e.by_hand, 2),
                 "now": round(e.now, 2),
                 "saves": round(e.saves, 2),
                 "would-save": round(e.would_save, 2),

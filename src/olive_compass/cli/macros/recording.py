@@ -138,7 +138,7 @@ def _key_change(
         raise saying.refused(at, view, change.refusals[0])
     for question in change.questions:
         if question.what == TAKEN and isinstance(question.about, Verdict):
-            holder = (*question.about.holders, *question.about.hidden)[0]
+            holder = (*question.about.holders, *question.about.unlisted)[0]
             mode = holder.modes[0]
             raise Refused(
                 f"{trigger} is taken in {mode} by {view.meaning(holder.claim.does) or 'a mute'}; "

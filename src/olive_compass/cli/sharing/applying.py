@@ -167,7 +167,7 @@ def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[
                     for loss in p.lost
                 ],
                 "given-up": [str(run) for run in p.dropped],
-                "hidden-meanings": list(p.hidden),
+                "unlisted-meanings": list(p.unlisted),
                 "habits": habits(target.view.keymap, p, done),
             }
             for p in planned_of(change)
@@ -351,7 +351,7 @@ def _row(at: Desk, target: Target, p: Planned, cost: int) -> tuple[str, ...]:
     known = target.view.app.catalogue.by_id
     purpose = at.purposes.by_id.get(p.purpose)
     notes = [obstacle_text(at, target.view, each) for each in p.why]
-    notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.hidden]
+    notes += [f"{p.trigger} had a meaning that no list shows: {wired}" for wired in p.unlisted]
     for loss in p.lost:
         left = joined(map(str, loss.left)) or (
             f"the menu {known[loss.command].route}" if known[loss.command].route else "nothing"

@@ -31,7 +31,7 @@ QUESTIONS = {
     "guards": GUARD,
     "keyless": KEYLESS,
     "holders": TAKEN,
-    "hidden": TAKEN,
+    "unlisted": TAKEN,
     "lacking": KEYBOARD,
     "typing": TYPING,
 }
@@ -114,7 +114,7 @@ def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Questio
 
 def _has_already(view: AppView, found: Verdict) -> bool:
     """Whether the press starts the command, and nothing else, in all of the modes."""
-    if found.holders or found.hidden:
+    if found.holders or found.unlisted:
         return False
     return all(
         any(claim.command == found.command.id for claim in view.keymap.winners(press, mode))

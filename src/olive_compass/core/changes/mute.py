@@ -23,8 +23,8 @@ from olive_compass.core.schemes.view import View
 #: The two tricks: give the key to a command that is never enabled, or move its command away.
 NEVER, AWAY = "never", "away"
 
-#: What cannot be: a firm layer has the trigger; the application switches no key off.
-FIRM, CANNOT = "firm", "cannot"
+#: What cannot be: a locked layer has the trigger; the application switches no key off.
+FIRM, CANNOT = "locked", "cannot"
 
 
 class Mute(Struct, frozen=True):
@@ -63,8 +63,8 @@ class Alternate(Struct, frozen=True):
 def mute(view: View, request: Mute) -> Change:
     """The scheme in which the trigger is muted; who loses it, and what shows through."""
     trigger, modes, scheme = request.trigger, request.modes, request.scheme
-    if firm := standing.firm_on(view.keymap, trigger):
-        return Change(refusals=(Refusal(FIRM, firm[0]),))
+    if locked := standing.firm_on(view.keymap, trigger):
+        return Change(refusals=(Refusal(FIRM, locked[0]),))
     ways = tricks(view, trigger, modes)
     # Where a key cannot be switched off there are two ways round it: a command that is never there, and one
     # that does no harm.

@@ -59,7 +59,7 @@ def _hidden(view: View, press: Press, bucket: list[Claim]) -> Iterator[tuple[Cla
         first = outcome.winners[0] if outcome.winners else None
         if first is None or not first.origin or first.mutes:
             continue
-        for other in outcome.hidden:
+        for other in outcome.overridden:
             pair = (first.does, other.does)
             lower = other.rank > first.rank and other.does != first.does and not other.mutes
             if lower and pair not in seen:

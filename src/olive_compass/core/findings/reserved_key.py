@@ -21,9 +21,9 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    firm = view.keymap.firm
+    locked = view.keymap.locked
     concerned: dict[Claim, None] = {}
-    for press, bucket in view.keymap.buckets.items() if firm else ():
+    for press, bucket in view.keymap.buckets.items() if locked else ():
         if view.keymap.stops(press):
             concerned.update(dict.fromkeys(of_schemes(bucket)))
     for claim in concerned:

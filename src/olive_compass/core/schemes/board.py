@@ -70,7 +70,7 @@ def board_keys(
         outcomes = [keymap.decide_press(press, mode) for mode in modes]
         claims = tuple(dict.fromkeys(c for each in outcomes for c in each.winners))
         # From what nobody can change to what anybody may take: the first that is true is the one to know.
-        if any(claim.layer.firm for claim in claims):
+        if any(claim.layer.locked for claim in claims):
             state = KEPT
         elif press in keymap.guarded:
             state = GUARDED

@@ -28,14 +28,14 @@ class Outcome(Struct, frozen=True):
 
     ``what`` is one of the five words above. ``winners`` are the claims that decided it: one
     command, the candidates of a choice in their order, or a mute; where ``what`` is
-    ``waits`` they are what starts if nothing more is typed. ``hidden`` are the claims that
+    ``waits`` they are what starts if nothing more is typed. ``overridden`` are the claims that
     would have decided it if those had not, in that order; ``longer`` the runs that begin
     with the press.
     """
 
     what: str
     winners: tuple[Claim, ...] = ()
-    hidden: tuple[Claim, ...] = ()
+    overridden: tuple[Claim, ...] = ()
     longer: tuple[Claim, ...] = ()
 
     @property
@@ -83,9 +83,9 @@ class Keymap:
         return found
 
     @cached_property
-    def firm(self) -> set[Press]:
+    def locked(self) -> set[Press]:
         """Presses that a layer above all schemes takes: a run never gets past one."""
-        taken = (claim.trigger for claim in self.claims if claim.layer.firm)
+        taken = (claim.trigger for claim in self.claims if claim.layer.locked)
         return {press for trigger in taken for press in self.keyboard.presses_of(trigger)}
 
     def decide(self, trigger: Run, mode: str) -> Outcome:
@@ -125,10 +125,10 @@ class Keymap:
         return {press for run in guards for press in self.keyboard.presses_of(run)}
 
     def stops(self, press: Press) -> list[Press]:
-        """The parts of a press that firm layers take: its beginnings, and what the system takes later in it."""
+        """The parts of a press that locked layers take: its beginnings, and what the system takes later in it."""
         lengths = range(1, len(press) + 1)
-        begun = [press[:length] for length in lengths if press[:length] in self.firm]
-        later = [press[n : n + 1] for n in range(1, len(press))] if self.firm else []
+        begun = [press[:length] for length in lengths if press[:length] in self.locked]
+        later = [press[n : n + 1] for n in range(1, len(press))] if self.locked else []
         return [*begun, *(part for part in later if part in self.of_system)]
 
     def arrives(self, press: Press) -> bool:
@@ -141,13 +141,13 @@ class Keymap:
         return (
             len(self.buckets[press]) == 1
             and claim.command not in self.silent
-            and (len(press) == 1 or not self.firm or self.arrives(press))
+            and (len(press) == 1 or not self.locked or self.arrives(press))
         )
 
     def _places(self, press: Press, mode: str) -> list[list[Claim]]:
         """The claims that count here, those of one layer and mode together, the first first."""
         bucket = self.buckets.get(press)
-        if not bucket or (len(press) > 1 and self.firm and not self.arrives(press)):
+        if not bucket or (len(press) > 1 and self.locked and not self.arrives(press)):
             return []
         path = self.app.modes.path(mode)
         ordered = sorted(
@@ -221,7 +221,7 @@ class Keymap:
 
     def _longer(self, press: Press, mode: str) -> Iterator[Claim]:
         """Claims that decide a longer run in ``mode`` which begins with ``press``."""
-        for run in self.beginnings.get(press, ()) if press not in self.firm else ():
+        for run in self.beginnings.get(press, ()) if press not in self.locked else ():
             for claim in self.winners(run, mode):
                 if not claim.mutes:
                     yield claim

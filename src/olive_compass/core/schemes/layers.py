@@ -4,12 +4,12 @@
 class Layer(str):
     """A layer by its name, and what it means to be of it.
 
-    ``by_scheme``: schemes write it, and a person can change it; ``firm``: it lies above all schemes.
+    ``by_scheme``: schemes write it, and a person can change it; ``locked``: it lies above all schemes.
     ``table`` is the table of its file in which its keys stand, ``stands_in`` which file that is.
     """
 
     by_scheme: bool
-    firm: bool
+    locked: bool
     table: str
     stands_in: str
 
@@ -18,19 +18,19 @@ class Layer(str):
         name: str,
         *,
         by_scheme: bool = False,
-        firm: bool = False,
+        locked: bool = False,
         table: str = "",
         stands_in: str = "",
     ) -> "Layer":
         layer = super().__new__(cls, name)
-        layer.by_scheme, layer.firm = by_scheme, firm
+        layer.by_scheme, layer.locked = by_scheme, locked
         layer.table, layer.stands_in = table, stands_in
         return layer
 
 
-#: The layers that no scheme writes. The firm ones lie above all schemes: what they take is gone.
-SYSTEM = Layer("system", firm=True, table="keys", stands_in="system")
-RESERVED = Layer("reserved", firm=True, table="reserved", stands_in="app")
+#: The layers that no scheme writes. The locked ones lie above all schemes: what they take is gone.
+SYSTEM = Layer("system", locked=True, table="keys", stands_in="system")
+RESERVED = Layer("reserved", locked=True, table="reserved", stands_in="app")
 FACTORY = Layer("factory", table="commands", stands_in="catalogue")
 BUILT_IN = Layer("unlisted", table="unlisted", stands_in="app")
 MENUS = Layer("menus", table="menus", stands_in="menus")

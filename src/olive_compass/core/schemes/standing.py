@@ -71,7 +71,7 @@ BESIDE = 1.2
 FIXED = "fixed"
 
 
-class Firm(Struct, frozen=True):
+class Locked(Struct, frozen=True):
     """A layer above all schemes takes the press, or (``begins``) the beginning of the run, or (``inside``) a
     stroke later in it."""
 
@@ -101,17 +101,17 @@ class Slip(Struct, frozen=True):
     often: Claim
 
 
-def firm_on(keymap: Keymap, trigger: Run) -> list[Firm]:
+def firm_on(keymap: Keymap, trigger: Run) -> list[Locked]:
     """What the system or the application keeps of a trigger, also of a part of it."""
     found = []
     for press in keymap.keyboard.presses_of(trigger):
-        # A run never gets past a firm key: its parts count as well.
+        # A run never gets past a locked key: its parts count as well.
         for part in keymap.stops(press):
             begins = part != press and press[: len(part)] == part
             found += [
-                Firm(claim, begins, part != press and not begins)
+                Locked(claim, begins, part != press and not begins)
                 for claim in keymap.buckets.get(part, ())
-                if claim.layer.firm
+                if claim.layer.locked
             ]
     return found
 

@@ -20,7 +20,7 @@ from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
-from olive_compass.core.schemes.standing import Firm, Slip, Trait
+from olive_compass.core.schemes.standing import Locked, Slip, Trait
 from olive_compass.core.schemes.view import View
 from olive_compass.structs import replace
 
@@ -32,14 +32,14 @@ REFUSED, ASKED, SAID = "refused", "asked", "said"
 
 #: The parts of a verdict that stand against a trigger, the gravest first.
 WEIGHTS = {
-    "firm": REFUSED,
+    "locked": REFUSED,
     "unavailable": REFUSED,
     "rules": REFUSED,
     "too_many": REFUSED,
     "guards": ASKED,
     "keyless": ASKED,
     "holders": ASKED,
-    "hidden": ASKED,
+    "unlisted": ASKED,
     "lacking": ASKED,
     "typing": ASKED,
     "outside": SAID,
@@ -49,9 +49,9 @@ WEIGHTS = {
     "delays": SAID,
     "twins": SAID,
     "menus": SAID,
-    "reflex": SAID,
+    "habit_key": SAID,
     "slips": SAID,
-    "friends": SAID,
+    "false_friends": SAID,
     "hard": SAID,
     "first": SAID,
     "unreached": SAID,
@@ -81,15 +81,15 @@ class TooMany(Struct, frozen=True):
 class Verdict(Struct, frozen=True):
     """What stands against a trigger for a command in modes, and what for it.
 
-    Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``firm`` layers;
+    Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``locked`` layers;
     why the command is ``unavailable``; ``rules`` of the application; ``too_many`` keys; ``guards``
     that would break; schemes that leave it ``keyless``; ``holders`` of the press, mutes among them;
-    ``hidden`` meanings that no list shows; strokes that the keyboard is ``lacking``; modes in which
+    ``unlisted`` meanings; strokes that the keyboard is ``lacking``; modes in which
     it would swallow ``typing``; modes ``outside`` the command's own; characters made
     ``untypable``; labels behind ``altgr``; longer runs for which it ``waits``, and shorter ones
     that it ``delays``; ``twins``, which the same finger starts with the same key or button by holding
-    it or pressing it twice; ``menus`` that its access letter no longer opens; whether it is a ``reflex``
-    that starts what costs much by mistake; ``slips``; false ``friends``; that it is ``hard`` to press; what still
+    it or pressing it twice; ``menus`` that its access letter no longer opens; whether it is a ``habit_key``
+    that starts what costs much by mistake; ``slips``; ``false_friends``; that it is ``hard`` to press; what still
     comes ``first`` in some mode; and modes in which it is ``unreached``, because a nearer scheme
     lets its lower keys count no longer. ``lost`` says what each holder is left with.
 
@@ -100,14 +100,14 @@ class Verdict(Struct, frozen=True):
     trigger: Run
     modes: tuple[str, ...]
     inside: tuple[str, ...]
-    firm: tuple[Firm, ...] = ()
+    locked: tuple[Locked, ...] = ()
     unavailable: str = ""
     rules: tuple[Broken, ...] = ()
     too_many: TooMany | None = None
     guards: tuple[Guarded, ...] = ()
     keyless: tuple[Keyless, ...] = ()
     holders: tuple[Holder, ...] = ()
-    hidden: tuple[Holder, ...] = ()
+    unlisted: tuple[Holder, ...] = ()
     lacking: tuple[Trait, ...] = ()
     typing: tuple[str, ...] = ()
     outside: tuple[str, ...] = ()
@@ -117,9 +117,9 @@ class Verdict(Struct, frozen=True):
     delays: tuple[Claim, ...] = ()
     twins: tuple[Claim, ...] = ()
     menus: tuple[Holder, ...] = ()
-    reflex: bool = False
+    habit_key: bool = False
     slips: tuple[Slip, ...] = ()
-    friends: "tuple[FalseFriend, ...]" = ()
+    false_friends: "tuple[FalseFriend, ...]" = ()
     hard: Effort | None = None
     first: tuple[Holder, ...] = ()
     unreached: tuple[str, ...] = ()
@@ -146,13 +146,13 @@ class Verdict(Struct, frozen=True):
     @property
     def of_trigger(self) -> bool:
         """Whether something stands against the trigger itself, whatever the command."""
-        parts = ("firm", "lacking", "untypable", "altgr", "hard")
+        parts = ("locked", "lacking", "untypable", "altgr", "hard")
         return any(getattr(self, part) for part in parts)
 
     @property
     def is_ruled_out(self) -> bool:
         """Whether the application itself does not let the command have this trigger, whatever anybody decides."""
-        return bool(self.firm or self.unavailable or self.rules)
+        return bool(self.locked or self.unavailable or self.rules)
 
     @property
     def clean(self) -> bool:
@@ -194,7 +194,7 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
         trigger,
         modes,
         app.modes.inside(modes),
-        firm=tuple(standing.firm_on(keymap, trigger)),
+        locked=tuple(standing.firm_on(keymap, trigger)),
         unavailable=unavailable,
         rules=tuple(standing.broken_rules(app, keyboard, trigger, modes)),
         keyless=tuple(
@@ -207,7 +207,7 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
         outside=standing.outside(app, command, modes),
         untypable=standing.traits(keyboard, trigger, standing.makes_untypable),
         altgr=standing.traits(keyboard, trigger, standing.behind_altgr),
-        reflex=disruptive and standing.is_reflex(keyboard, trigger),
+        habit_key=disruptive and standing.is_reflex(keyboard, trigger),
         hard=effort if effort and effort.strokes >= view.weights.hard else None,
         effort=effort,
     )
@@ -229,15 +229,15 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
     wired = (BUILT_IN, MENUS)
     return replace(
         found,
-        holders=tuple(h for h in held if not (h.claim.layer in wired or h.claim.layer.firm)),
-        hidden=tuple(h for h in held if h.claim.layer == BUILT_IN),
+        holders=tuple(h for h in held if not (h.claim.layer in wired or h.claim.layer.locked)),
+        unlisted=tuple(h for h in held if h.claim.layer == BUILT_IN),
         menus=tuple(h for h in held if h.claim.layer == MENUS),
         too_many=_too_many(view, command, trigger, scheme) if scheme else None,
         waits=_waits(keymap, press, inside),
         delays=_delays(keymap, press, inside),
         twins=standing.twins(keymap, press, inside, command.id),
         slips=_slips(keymap, press, inside, command, trigger),
-        friends=worse,
+        false_friends=worse,
     )
 
 
@@ -277,7 +277,7 @@ def _delays(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Clai
             for length in range(1, len(press))
             for mode in inside
             for claim in keymap.winners(press[:length], mode)
-            if not claim.mutes and not claim.layer.firm
+            if not claim.mutes and not claim.layer.locked
         )
     )
 
@@ -327,7 +327,7 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
     """The verdict with what the edit does to others, where it could do anything."""
     touches = (
         found.holders
-        or found.hidden
+        or found.unlisted
         or found.delays
         or found.keyless
         or view.app.rules.most_keys
@@ -355,8 +355,8 @@ def _with_effects(view: View, found: Verdict, scheme: Scheme, share: bool) -> Ve
         delays=tuple(dict.fromkeys(delays)),
         guards=tuple(broken_guards(view.keymap, after)),
         lost=tuple(losses(view.keymap, after, found.trigger)),
-        first=() if found.firm else tuple(h for h in first if _beats(after, h, found)),
-        unreached=() if found.firm else _unreached(after, found),
+        first=() if found.locked else tuple(h for h in first if _beats(after, h, found)),
+        unreached=() if found.locked else _unreached(after, found),
         gives_up=tuple(sorted(had - has, key=str)),
     )
 

@@ -35,7 +35,7 @@ ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "breaks"
 
 #: The parts of a verdict for which a set stays away from a trigger.
-BLOCKING = ("firm", "unavailable", "rules", "too_many", "keyless", "lacking", "typing", "guards")
+BLOCKING = ("locked", "unavailable", "rules", "too_many", "keyless", "lacking", "typing", "guards")
 
 
 class Obstacle(Struct, frozen=True):
@@ -53,7 +53,7 @@ class Planned(Struct, frozen=True):
 
     ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
     triggers that come before it, or of all; ``lost`` are the commands that lose the trigger,
-    ``dropped`` the keys that the command gives up, ``hidden`` what had it without any list's word.
+    ``dropped`` the keys that the command gives up, ``unlisted`` what had it without any list's word.
     """
 
     purpose: str
@@ -63,7 +63,7 @@ class Planned(Struct, frozen=True):
     why: tuple[Obstacle, ...] = ()
     lost: tuple[Loss, ...] = ()
     dropped: tuple[Run, ...] = ()
-    hidden: tuple[str, ...] = ()
+    unlisted: tuple[str, ...] = ()
 
 
 class Plan(Struct, frozen=True):
@@ -139,7 +139,7 @@ def _with_losses(
             lost = losses(before, after, each.trigger)
             each = replace(
                 each,
-                hidden=tuple(dict.fromkeys(wired)),
+                unlisted=tuple(dict.fromkeys(wired)),
                 lost=tuple(a for a in lost if a.command in known and a.command != each.command),
                 dropped=tuple(dict.fromkeys(run for run in had if run not in has)),
             )

@@ -72,11 +72,11 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     now = live_triggers(keymap, command)
     if has_any(keymap, command, entry.triggers):
         return Cell(purpose.id, app.name, SAME, now, command)
-    firm = [firm_on(keymap, run) for run in entry.triggers]
-    if firm and all(firm):
-        return Cell(purpose.id, app.name, RESERVED, now, command, firm[0][0].claim.wired)
+    locked = [firm_on(keymap, run) for run in entry.triggers]
+    if locked and all(locked):
+        return Cell(purpose.id, app.name, RESERVED, now, command, locked[0][0].claim.wired)
     # A trigger that the application keeps for itself is held by nobody who could give it up.
-    wished = [run for run, claims in zip(entry.triggers, firm, strict=True) if not claims]
+    wished = [run for run, claims in zip(entry.triggers, locked, strict=True) if not claims]
     holder = holder_of(keymap, command, wished[:1])
     if holder:
         return Cell(purpose.id, app.name, TAKEN, now, command, holder)

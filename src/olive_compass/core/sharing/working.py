@@ -73,8 +73,8 @@ def _moved_away(keymap: Keymap, run: Run) -> list[str]:
     press = keymap.keyboard.press_of(run)
     for mode in keymap.app.modes.names:
         outcome = keymap.decide_press(press, mode)
-        hidden = [claim.command for claim in outcome.hidden if claim.command]
-        if hidden and any(c.does.away for c in (*outcome.winners, *outcome.hidden)):
+        hidden = [claim.command for claim in outcome.overridden if claim.command]
+        if hidden and any(c.does.away for c in (*outcome.winners, *outcome.overridden)):
             return hidden[:1]
     return []
 
@@ -137,7 +137,7 @@ def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
         for run, decision in scheme.mute.items():
             press = keymap.keyboard.press_of(run)
             claims = keymap.buckets.get(press, ())
-            wired = next((c.wired for c in claims if c.wired and not c.layer.firm), "")
+            wired = next((c.wired for c in claims if c.wired and not c.layer.locked), "")
             if wired and not decision.never:
                 yield Left("", run, f"what is wired in goes on, {wired}")
 
