@@ -1,6 +1,6 @@
 """Checks a desk of 50 applications and 200,000 assignments, against a pandas script.
 
-Usage: python benchmarks/conflicts.py [APPS ASSIGNMENTS]      (50 200000)
+Usage: python -m benchmarks.conflicts [APPS ASSIGNMENTS]      (50 200000)
 
 Each application has a catalogue and a personal scheme with its share of the assignments. One pandas
 script reads the same files (the schemes with the standard library's TOML parser), the other the same
@@ -16,7 +16,7 @@ import random
 import sys
 import tempfile
 
-from growth import MODES, in_turn, trigger, write
+from benchmarks.growth import MODES, in_turn, trigger, write
 
 PANDAS = """
 import glob, sys, tomllib

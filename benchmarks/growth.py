@@ -1,6 +1,6 @@
 """Time and memory of ``check`` and ``find`` on desks of growing size, against a pandas script.
 
-Usage: python benchmarks/growth.py [SIZE ...]      (1000 10000 100000 commands)
+Usage: python -m benchmarks.growth [SIZE ...]      (1000 10000 100000 commands)
 
 Each desk has ten applications with a personal scheme each (one decision to five commands). The
 pandas script reads the same catalogues and lists the keys that stand twice in one mode. All of them take

@@ -1,6 +1,6 @@
 """Reads 10,000 random texts in every notation, and writes and reads as many random triggers.
 
-Usage: python benchmarks/notations.py      (from the repository's root, test extras installed)
+Usage: python -m benchmarks.notations      (from the repository's root, test extras installed)
 """
 
 from hypothesis import HealthCheck, settings

@@ -1,6 +1,6 @@
 """Applies a key set of 200 purposes to 50 applications, against reading the desk.
 
-Usage: python benchmarks/sharing.py [APPS COMMANDS]      (50 20000)
+Usage: python -m benchmarks.sharing [APPS COMMANDS]      (50 20000)
 
 The desk is that of ``conflicts.py`` with purposes linked in every application. Reading the desk is
 ``find`` with a word that no command has, which reads every catalogue and scheme. Both are run in
@@ -13,9 +13,8 @@ import sys
 import tempfile
 import time
 
-from conflicts import lay_out
-from growth import in_turn, write
-
+from benchmarks.conflicts import lay_out
+from benchmarks.growth import in_turn, write
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.sharing.comparing import compare_schemes

@@ -69,11 +69,11 @@ def _listed(keymap: Keymap, groups: list[SheetGroup]) -> "Iterator[Listed]":
     app = keymap.app
     presses = dict(_presses(keymap, groups))
     lines = {line.id: line for group in groups for line in group.lines}
+    busiest = _busiest(keymap)
     for command, line in lines.items():
         known = app.catalogue.by_id[command]
         usable = app.modes.inside(known.modes) if known.modes else app.modes.names
         reached = [mode for key in line.keys for mode in key.modes]
-        busiest = _busiest(keymap)
         first = busiest if busiest in (reached or usable) else next(iter(reached or usable))
         keys = " or ".join(line.texts)
         yield Listed(line.title, " > ".join(known.menu), keys, first, tuple(presses[command]))
@@ -212,19 +212,21 @@ def _branches(groups: list[SheetGroup], around: "Surroundings") -> "tuple[Branch
                 said = f"{line.title} ({key.where})" if key.where else line.title
                 titles.setdefault(key.trigger.strokes, {})[said] = None
     runs = sorted((run for run in titles if len(run) > 1), key=lambda run: str(Run(run)))
+    nexts: dict[tuple[Stroke, ...], dict[Stroke, None]] = {}
+    for run in runs:
+        for n, stroke in enumerate(run):
+            nexts.setdefault(run[:n], {})[stroke] = None
 
     def grown(begun: tuple[Stroke, ...]) -> "tuple[Branch, ...]":
         from olive_compass.drawing.key_page_values import Branch
 
-        n = len(begun)
-        nexts = dict.fromkeys(run[n] for run in runs if len(run) > n and run[:n] == begun)
         return tuple(
             Branch(
                 around.key(Run((each,))),
                 " or ".join(titles.get((*begun, each), ())),
                 grown((*begun, each)),
             )
-            for each in nexts
+            for each in nexts.get(begun, ())
         )
 
     return grown(())

@@ -59,6 +59,14 @@ class Keymap:
         self.stack = stack
         self.app = stack.app
         self.keyboard = keyboard.folded() if stack.app.rules.folds_pad else keyboard
+        self._from_layer: dict[int, Keymap] = {}
+
+    def from_layer(self, rank: int) -> "Keymap":
+        """The keys as the scheme of that rank and the layers below it have them: what a guard of it stands for."""
+        if rank not in self._from_layer:
+            stack = Stack(self.stack.app, self.stack.schemes[rank:], self.stack.system)
+            self._from_layer[rank] = Keymap(stack, self.keyboard)
+        return self._from_layer[rank]
 
     @cached_property
     def claims(self) -> list[Claim]:

@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes.claims import Does, Stack
+from olive_compass.core.schemes.claims import Does
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Decision, Scheme
 
@@ -37,7 +37,7 @@ def broken_guards(before: Keymap, after: Keymap) -> list[Guarded]:
         broken
         for rank, scheme in enumerate(before.stack.schemes)
         if scheme.guard
-        for broken in _broken(scheme, _own(before, rank), before, after)
+        for broken in _broken(scheme, before.from_layer(rank), before, after)
     ]
 
 
@@ -46,15 +46,8 @@ def standing_breaks(keymap: Keymap) -> list[Guarded]:
     found = []
     for rank, scheme in enumerate(keymap.stack.schemes):
         if scheme.guard:
-            found += _broken(scheme, _own(keymap, rank), None, keymap)
+            found += _broken(scheme, keymap.from_layer(rank), None, keymap)
     return found
-
-
-def _own(keymap: Keymap, rank: int) -> Keymap:
-    """The keys as the layer of a guard and those below it have them."""
-    stack = keymap.stack
-    # Nearer schemes are left out: they are what the guard is there to stop.
-    return Keymap(Stack(stack.app, stack.schemes[rank:], stack.system), keymap.keyboard)
 
 
 def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -> list[Guarded]:

@@ -17,7 +17,6 @@ from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.free import free_strokes, is_free
-from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.standing import is_reflex
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
@@ -80,16 +79,30 @@ def offers(
     for offer in rank(view, _open_runs(view, command, modes), command):
         if len(found) == most:
             break
-        judged = verdict(view, command, offer.trigger, modes, scheme)
+        judged = verdict(view, command, offer.trigger, modes, scheme, effects=False)
         if instead and judged.too_many:
             above = judged.too_many.instead(scheme or to_write(view.stack.schemes))
             judged = replace(judged, too_many=above)
         # It is the command that stands in the way: no other trigger is better.
         if judged.hopeless:
             break
-        if judged.clean:
+        if judged.clean and _has_no_effects(view, command, offer.trigger, modes, scheme, instead):
             found.append(offer)
     return found
+
+
+def _has_no_effects(
+    view: View,
+    command: Command,
+    trigger: Run,
+    modes: tuple[str, ...],
+    scheme: Scheme | None,
+    instead: bool = False,
+) -> bool:
+    """Whether nothing stands against a trigger for what giving it does to others; asked last, for it takes longest."""
+    against = verdict(view, command, trigger, modes, scheme).against()
+    # That it would be one key too many is answered where it takes the place of others.
+    return not set(against) - ({"too_many"} if instead else set())
 
 
 def hopeless(view: View, command: Command, modes: tuple[str, ...] = ()) -> Verdict | None:
@@ -118,10 +131,10 @@ def quick_offer(view: View, command: Command, modes: tuple[str, ...], scheme: Sc
     for wide in (False, True):
         open_ = [run for run in _free_runs(view, inside, wide) if run not in view.offered]
         for offer in rank(view, open_, command):
-            judged = verdict(view, command, offer.trigger, modes, scheme)
+            judged = verdict(view, command, offer.trigger, modes, scheme, effects=False)
             if judged.hopeless:
                 return None
-            if judged.clean:
+            if judged.clean and _has_no_effects(view, command, offer.trigger, modes, scheme):
                 view.offered.add(offer.trigger)
                 return offer.trigger
     return None
@@ -149,7 +162,7 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
     The score is the effort in home strokes, less what the letter and the siblings are worth,
     plus what it costs to take the hand off the mouse.
     """
-    siblings = _siblings(view.keymap, command) if command else []
+    siblings = _siblings(view, command) if command else []
     held = bool(siblings) and all(each.modifiers for _, each in siblings)
     efforts = view.run_efforts
     for run in runs:
@@ -255,15 +268,12 @@ def _letter(key: str, title: str) -> tuple[float, str] | None:
     return (LETTER, "a letter of the title") if key in title.upper() else None
 
 
-def _siblings(keymap: Keymap, command: Command) -> list[tuple[str, Stroke]]:
+def _siblings(view: View, command: Command) -> list[tuple[str, Stroke]]:
     """The single strokes of commands in the same menu, with their titles."""
-    return [
-        (other.title, run.strokes[0])
-        for other in keymap.app.catalogue.commands
-        if other.menu == command.menu and other.id != command.id and command.menu
-        for run in live_triggers(keymap, other.id)
-        if len(run.strokes) == 1
-    ]
+    if not command.menu:
+        return []
+    inside = view.strokes_by_menu.get(command.menu, ())
+    return [(other.title, stroke) for other, stroke in inside if other.id != command.id]
 
 
 def _kin(each: Stroke, siblings: list[tuple[str, Stroke]]) -> str:

@@ -3,13 +3,14 @@
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from olive_compass.core.apps.app import App
+from olive_compass.core.apps.app import App, Command
 from olive_compass.core.effort.reach import Effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.claims import Claim, Does, Stack
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.holdings import live_triggers
 
 if TYPE_CHECKING:
     from typing import Protocol
@@ -55,6 +56,16 @@ class View:
         self.run_efforts: dict[Run, tuple[Effort, bool] | None] = {}
         #: The free triggers by modes: ``offers`` keeps them here.
         self.kept: dict[tuple[str, ...], list[Run]] = {}
+
+    @cached_property
+    def strokes_by_menu(self) -> dict[tuple[str, ...], list[tuple[Command, Stroke]]]:
+        """The commands of each menu with their single strokes, a stroke each."""
+        found: dict[tuple[str, ...], list[tuple[Command, Stroke]]] = {}
+        for command in self.app.catalogue.commands:
+            for run in live_triggers(self.keymap, command.id) if command.menu else ():
+                if len(run.strokes) == 1:
+                    found.setdefault(command.menu, []).append((command, run.strokes[0]))
+        return found
 
     @cached_property
     def keymap(self) -> Keymap:
