@@ -1,4 +1,4 @@
-"""Time and memory of ``check`` and ``find`` on desks of growing size, against a pandas script.
+"""Time and memory of commands on desks of growing size, against a pandas script.
 
 Usage: python -m benchmarks.growth [SIZE ...]      (1000 10000 100000 commands)
 
@@ -14,8 +14,9 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
+from pathlib import Path
 
 APPS = 10
 
@@ -52,8 +53,10 @@ def main() -> int:
                 "check APP": [program, "check", "app0", "--json"],
                 "find": [program, "find", "smooth 77"],
                 "worklist": [program, "worklist", "app0", "--json"],
+                "page": [program, "page", "--out", os.path.join(desk, "page.html"), "--json"],
+                "guess": [program, "purpose", "guess", "--json"],
             }
-            found = in_turn(commands, desk)
+            found = in_turn(commands, desk, clean=("page.html",))
         for name, (took, peak) in found.items():
             seconds[name, size] = took
             ratio = took / found["pandas"][0]
@@ -63,13 +66,38 @@ def main() -> int:
     missed = [
         f"{name}: {large / small:.1f} times the time for {more // fewer} times the commands"
         for fewer, more in pairwise(sizes)
-        for name in ("check", "check APP", "find", "worklist")
+        for name in ("check", "check APP", "find", "worklist", "page", "guess")
         for small, large in [(seconds[name, fewer], seconds[name, more])]
         if large / small > MOST_GROWTH * more / fewer
     ]
+    missed += macros_missed(program)
     for line in missed:
         print(f"missed: {line}")
     return 1 if missed else 0
+
+
+def macros_missed(program: str) -> list[str]:
+    """Checks an application with 100 and with 1,000 macros that no key starts; says where that grows too much."""
+    seconds = []
+    for count in (100, 1000):
+        with tempfile.TemporaryDirectory() as desk:
+            lay_out(desk, 1000)
+            for n in range(count):
+                write(desk, f"macros/app0/macro-{n}.toml", MACRO.format(n=n, command=n % 100))
+            found = in_turn({"check": [program, "check", "app0", "--json"]}, desk)
+        seconds.append(found["check"][0])
+        print(f"{count:>9} macros, check{seconds[-1]:9.2f}")
+    times = seconds[1] / seconds[0]
+    return [f"macros: {times:.1f} times the time for 10 times as many"] if times > 11 else []
+
+
+MACRO = """format = "olive-compass-macro/1"
+app = "app0"
+title = "Macro {n}"
+
+[[steps]]
+command = "menu.command-{command}"
+"""
 
 
 def lay_out(desk: str, size: int) -> None:
@@ -116,17 +144,20 @@ def write(desk: str, path: str, text: str) -> None:
 
 
 def in_turn(
-    commands: Mapping[str, list[str]], desk: str, rounds: int = 3
+    commands: Mapping[str, list[str]], desk: str, rounds: int = 3, clean: Sequence[str] = ()
 ) -> dict[str, tuple[float, float]]:
     """Seconds and peak memory in MB of each command: the best of its runs, which take turns.
 
-    Nothing is kept from one run to the next, but for commands whose name begins with ``kept``.
+    Nothing is kept from one run to the next, but for commands whose name begins with ``kept``; the files ``clean`` are
+    removed before each.
     """
     anew = {**os.environ, "OLIVE_COMPASS_CACHE": ""}
     kept = {**os.environ, "OLIVE_COMPASS_CACHE": os.path.join(os.path.dirname(desk), "cache")}
     best = dict.fromkeys(commands, (float("inf"), 0.0))
     for _ in range(rounds):
         for name, command in commands.items():
+            for file in clean:
+                Path(desk, file).unlink(missing_ok=True)
             begun = time.perf_counter()
             environ = kept if name.startswith("kept") else anew
             with subprocess.Popen(
