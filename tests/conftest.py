@@ -59,7 +59,7 @@ def ask_in(
     ``width``: as at a terminal of so many columns, where nobody answers; ``typed`` comes in by a pipe.
     """
     out, err = io.StringIO(), io.StringIO()
-    around = Surroundings(
+    context = Surroundings(
         out,
         err,
         io.StringIO(typed),
@@ -71,7 +71,7 @@ def ask_in(
     )
     # argparse prints its help to the stream of the process.
     with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
-        status = main([str(word) for word in words], around)
+        status = main([str(word) for word in words], context)
     return Answer(status, out.getvalue(), err.getvalue())
 
 

@@ -9,7 +9,7 @@ class Terminated(KeyboardInterrupt):
         self.number = number
 
 
-class Refused(Exception):
+class UserError(Exception):
     """The request cannot be carried out as given.
 
     ``what`` is one or two plain sentences; ``file`` and ``line`` (0: unknown) say where;

@@ -11,10 +11,10 @@ import pytest
 
 from olive_compass.cli import checked
 from olive_compass.cli.neighbours import across
-from olive_compass.core.sharing.friends import Told
+from olive_compass.core.sharing.cross_app import Told
 from olive_compass.desk import kept
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.kept_telling import Memory
+from olive_compass.desk.neighbour_cache import Memory
 from tests.conftest import Answer, ask_in, contents
 
 Look = Callable[..., Answer]

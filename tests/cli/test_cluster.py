@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from olive_compass.cli.usage.cluster import _workers_at
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from tests.conftest import PROGRAM, Ask, ask_process, environ_of
 
 pytest.importorskip("distributed")
@@ -45,7 +45,7 @@ def cluster(workers: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]
         processes = [stack.enter_context(started(*WORKER, address)) for _ in range(workers)]
         deadline = time.monotonic() + 90
         while time.monotonic() < deadline:
-            with contextlib.suppress(Refused):
+            with contextlib.suppress(UserError):
                 if _workers_at(address, 1) == workers:
                     break
             time.sleep(0.2)

@@ -443,10 +443,10 @@ def test_random_edits_undone_give_back_every_byte(desk: Path) -> None:
     from olive_compass.cli.surroundings import Surroundings
 
     def run(*words: str) -> int:
-        around = Surroundings(
+        context = Surroundings(
             io.StringIO(), io.StringIO(), folder=str(desk), interactive=False, environ={}
         )
-        return main([*words, "--desk", str(desk)], around)
+        return main([*words, "--desk", str(desk)], context)
 
     draw = random.Random(7)
     commands = [

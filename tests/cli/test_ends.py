@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 
-from olive_compass.cli import side_by_side
+from olive_compass.cli import parallel
 from olive_compass.cli.surroundings import Surroundings
 from tests.conftest import PROGRAM, contents, environ_of
 
@@ -119,10 +119,8 @@ def stop_at_once(name: str) -> str:
 
 
 def test_a_helper_that_is_stopped_is_not_waited_for(capsys: pytest.CaptureFixture[str]) -> None:
-    around = Surroundings(interactive=False)
-    assert (
-        side_by_side.each_of(around, "Working", stop_at_once, ["a", "b"], 2, patience=0.5) is None
-    )
+    context = Surroundings(interactive=False)
+    assert parallel.each_of(context, "Working", stop_at_once, ["a", "b"], 2, patience=0.5) is None
     assert "goes on without them" in capsys.readouterr().err
 
 

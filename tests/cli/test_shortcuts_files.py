@@ -21,7 +21,7 @@ from olive_compass.desk.delivery_plans import Target, plan_delivery
 from olive_compass.desk.file_format_file import read as read_form
 from olive_compass.desk.shortcuts_file import read as read_file_of
 from olive_compass.desk.shortcuts_rows import read as rows_of_file
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from tests.conftest import Ask, ask_in
 
 LINES = r"""format = "olive-compass-fileformat/1"
@@ -511,7 +511,7 @@ def test_the_laws_hold_on_random_files(made: tuple[str, str]) -> None:
         mine = Scheme("own", "mine", assign={command.id: (Assignment((read_trigger("F11"),)),)})
         try:
             plan = plan_delivery(app, Keymap(Stack(app, (mine,)), board), found)
-        except Refused as refused:
+        except UserError as refused:
             # L3: what would not be read back is refused, and the file stays.
             assert "nothing was changed" in str(refused)
             continue

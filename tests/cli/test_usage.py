@@ -155,8 +155,8 @@ def _practise(desk: Path, answers: list[str]) -> str:
 
     out = io.StringIO()
     inp = io.StringIO("\n".join(answers) + "\n")
-    around = Surroundings(out, out, inp, environ={}, folder=str(desk), interactive=False)
-    assert main(["practise", "quillmap"], around) == 0
+    context = Surroundings(out, out, inp, environ={}, folder=str(desk), interactive=False)
+    assert main(["practise", "quillmap"], context) == 0
     return out.getvalue()
 
 

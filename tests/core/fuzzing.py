@@ -38,7 +38,7 @@ from olive_compass.desk import (
     tray_file,
 )
 from olive_compass.desk.importing import read_rows
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 MODES = frozenset(["everywhere", "draw", "canvas", "vertex", "label"])
 
@@ -205,7 +205,7 @@ def stands(reader: Reader, data: bytes) -> str:
     """What is wrong with how ``reader`` takes ``data``: ``""``, or the error that got out."""
     try:
         reader.read(data)
-    except Refused as refused:
+    except UserError as refused:
         return "" if str(refused).strip() else "it refuses without a word"
     except Exception as error:
         return f"{type(error).__name__}: {str(error)[:200]}"
@@ -283,7 +283,7 @@ def _listing(path: str, data: bytes) -> object:
         return read_listing(rows, Wishes({}, False, None, "pc"))
     except LookupError as error:
         # The command says which column could not be told.
-        raise Refused(str(error.args[0])) from error
+        raise UserError(str(error.args[0])) from error
 
 
 def _trays(data: bytes) -> object:

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from olive_compass.desk.keyboards import load_form, names
-from olive_compass.drawing import lettering
+from olive_compass.drawing import text_metrics
 from olive_compass.drawing.board_picture import (
     SIGNS,
     Box,
@@ -21,7 +21,7 @@ from olive_compass.drawing.board_picture import (
 )
 from olive_compass.drawing.charts import Bar, bars
 from olive_compass.drawing.group_colours import PALETTE
-from olive_compass.drawing.lettering import (
+from olive_compass.drawing.text_metrics import (
     CUT,
     FAMILY,
     LEADING,
@@ -91,7 +91,7 @@ def apart(one: Rectangle, other: Rectangle) -> bool:
     )
 
 
-def around(page: Page) -> list[Rectangle]:
+def context(page: Page) -> list[Rectangle]:
     """The letters that stand outside the keys."""
     return [(t.x, t.y, t.x + t.width, t.y + t.size) for t in (*page.titles, *page.notes)]
 
@@ -102,7 +102,7 @@ def test_no_two_texts_overlap_and_nothing_leaves_its_key_or_the_page(
     title: str, subtitle: str, boards: list[Panel]
 ) -> None:
     page = laid_out(title, subtitle, boards)
-    outside = around(page)
+    outside = context(page)
     outside += [(x, y, x + 10, y + 9) for x, y, _ in page.swatches]
     edges = [(b.x, b.y, b.x + b.width, b.y + b.height) for b in page.boxes]
     for left, top, right, bottom in [*outside, *edges]:
@@ -150,7 +150,7 @@ def test_letters_are_as_wide_after_a_drawing_as_before() -> None:
     before = {char: text_width(char, 10) for char in "aWö—"}
     # Drawing sets the size of the letters on a face that all of the process shares.
     get_font(findfont(FontProperties(family=FAMILY))).set_size(7, 72)
-    lettering._advance.cache_clear()
+    text_metrics._advance.cache_clear()
     assert {char: text_width(char, 10) for char in "aWö—"} == before
 
 

@@ -17,7 +17,7 @@ from olive_compass.desk import bundles, keyset_file
 from olive_compass.desk.bundles import Bundle, is_of_desk, pack, unpack
 from olive_compass.desk.git import with_block, without_block
 from olive_compass.desk.merging import merge_file
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 FILES = {"schemes/quillmap/mine.toml": b"format = 1\n", "purposes.csv": b"# x\n"}
@@ -83,22 +83,22 @@ def test_a_bundle_comes_back_as_it_was_and_the_same_desk_gives_the_same_bytes() 
     ],
 )
 def test_what_is_not_as_it_should_be_is_refused(data: bytes, says: str) -> None:
-    with pytest.raises(Refused, match=says):
+    with pytest.raises(UserError, match=says):
         unpack(data, "x.zip")
 
 
 def test_a_bundle_cannot_unpack_without_limit(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(bundles, "LARGEST", 1000)
-    with pytest.raises(Refused, match="unpacks to more"):
+    with pytest.raises(UserError, match="unpacks to more"):
         unpack(zipped({"apps/a/commands.csv": b"0" * 2000}), "x.zip")
     monkeypatch.setattr(bundles, "MOST_FILES", 3)
-    with pytest.raises(Refused, match="more than 3 files"):
+    with pytest.raises(UserError, match="more than 3 files"):
         unpack(zipped({f"apps/a{n}/app.toml": b"" for n in range(5)}), "x.zip")
     lying = bytearray(zipped({"apps/a/commands.csv": b"0" * 900}))
     # The size in the directory says 1 where the file is longer.
     at = lying.rfind(b"PK\x01\x02")
     lying[at + 24 : at + 28] = (1).to_bytes(4, "little")
-    with pytest.raises(Refused):
+    with pytest.raises(UserError):
         unpack(bytes(lying), "x.zip")
 
 
@@ -119,7 +119,7 @@ def test_whatever_comes_is_a_bundle_or_is_refused(noise: bytes | list[tuple[int,
         data = bytes(changed)
     try:
         bundle = unpack(data, "x.zip")
-    except Refused:
+    except UserError:
         return
     assert all(is_of_desk(path) for path in bundle.files)
 
@@ -194,7 +194,7 @@ def test_whole_files_and_logs() -> None:
     clash = merge_file("d.json", b"x", b"y", None)
     assert (clash.data, len(clash.clashes)) == (b"y", 1)
     assert merge_file("l.jsonl", b"1\n", b"1\n2\n", b"1\n3\n").data == b"1\n2\n3\n"
-    with pytest.raises(Refused, match="not TOML"):
+    with pytest.raises(UserError, match="not TOML"):
         merge_file("s.toml", BASE, b"[", BASE + b"\n")
 
 
@@ -209,7 +209,7 @@ def test_a_key_set_keeps_its_comments_and_names_its_mistakes() -> None:
     assert keyset_file.read(keyset_file.new_text(after), "k", "k") == after
     assert keyset_file.read(keyset_file.new_text(KeySet("k", "T")), "k", "k").keys == {}
     bad = text + b'stop = "Esccape"\nundo = []\nredo = 3\n'
-    with pytest.raises(Refused, match=r"“stop”.*Line 7: .*Line 8: ") as refused:
+    with pytest.raises(UserError, match=r"“stop”.*Line 7: .*Line 8: ") as refused:
         keyset_file.read(bad, "k.toml", "k")
     assert refused.value.line == 6
 

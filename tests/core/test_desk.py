@@ -10,7 +10,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.desk import app_file, desk_file, seat_file, system_file
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.desk.keyboards import load_form, load_layout, names
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 DEMO = Path(olive_compass.__file__).parent / "data" / "demo"
 
@@ -45,17 +45,17 @@ def test_applications_are_named_by_beginning_and_title(desk: Desk) -> None:
     for given in ("quillmap", "quill", "Quillmap", "QUILLMAP", "q"):
         assert desk.app_name(given) == "quillmap"
     for given, hint in (("qillmap", "Did you mean quillmap?"), ("x", "There is ")):
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(UserError) as refused:
             desk.app_name(given)
         assert hint in refused.value.hint
     shutil.copytree(Path(desk.root) / "apps/quillmap", Path(desk.root) / "apps/quillpen")
-    with pytest.raises(Refused, match="quillmap or quillpen"):
+    with pytest.raises(UserError, match="quillmap or quillpen"):
         desk.app_name("quill")
 
 
 def test_a_desk_is_found_from_within_and_not_from_without(desk: Desk, tmp_path: Path) -> None:
     assert find_root(str(Path(desk.root) / "apps" / "quillmap")) == desk.root
-    with pytest.raises(Refused, match="no desk"):
+    with pytest.raises(UserError, match="no desk"):
         find_root(str(tmp_path))
 
 
@@ -69,7 +69,7 @@ def test_stacks_follow_the_desk_file_or_else_the_layers(desk: Desk) -> None:
     assert [s.name for s in Desk(desk.root).stack("foldpress").schemes] == ["z", "a", "b"]
     wrong = Path(desk.root) / "schemes/foldpress/a.toml"
     wrong.write_text('format = "olive-compass-scheme/1"\napp = "quillmap"\n')
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         Desk(desk.root).stack("foldpress")
     assert (refused.value.file, refused.value.line) == ("schemes/foldpress/a.toml", 2)
 
@@ -78,7 +78,7 @@ def test_system_keys_are_switched_on_and_off(desk: Desk) -> None:
     assert key("Alt+Tab") in desk.system_keys
     assert key("Ctrl+Escape") not in desk.system_keys
     data = b'format = "olive-compass-system/1"\n[keys]\n"Crtl+X" = "x"\n"F1" = { of = false }\n'
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         system_file.read(data, "system.toml")
     assert refused.value.line == 3
     assert "Line 4" in refused.value.what
@@ -101,7 +101,7 @@ def test_system_keys_are_switched_on_and_off(desk: Desk) -> None:
 )
 def test_rules_that_are_none_are_refused_with_their_line(rules: str, line: int, says: str) -> None:
     data = f'format = "olive-compass-app/1"\n[rules]\n{rules}\n'.encode()
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         app_file.read(data, "app.toml", "app")
     assert refused.value.line == line
     assert says in str(refused.value)
@@ -134,7 +134,7 @@ def test_figures_of_effort_and_severities_are_read() -> None:
     assert settings.weights.span == desk_file.DeskFile("").weights.span
     assert settings.severities == {"slip": "off"}
     for wrong in (b"[effort]\nhadr = 9\n", b'[severities]\nslip = "loud"\n', b"[stacks]\na = 3\n"):
-        with pytest.raises(Refused):
+        with pytest.raises(UserError):
             desk_file.read(b'format = "olive-compass-desk/1"\n' + wrong, "")
 
 
@@ -154,14 +154,14 @@ def test_forms_and_layouts_of_ones_own(desk: Desk) -> None:
         (folder / "forms/bad.toml").write_text(
             f"format = \"olive-compass-form/1\"\nrows = '''\n{rows}\n'''\n"
         )
-        with pytest.raises(Refused, match=says):
+        with pytest.raises(UserError, match=says):
             load_form(desk.root, "bad")
     (folder / "layouts").mkdir()
     (folder / "layouts/bad.toml").write_text(
         "format = \"olive-compass-layout/1\"\nkeys = '''\nKeyA a b c d e\n'''\n"
     )
-    with pytest.raises(Refused, match="more than four levels"):
+    with pytest.raises(UserError, match="more than four levels"):
         load_layout(desk.root, "bad")
     for name in ("../desk", "nowhere", ""):
-        with pytest.raises(Refused, match="no keyboard"):
+        with pytest.raises(UserError, match="no keyboard"):
             load_form(desk.root, name)

@@ -11,7 +11,7 @@ from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.blocks import Heading, Line, Table, read_blocks
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from tests.core.documents import DOCUMENTS, NOTES, TRUTH
 
@@ -195,7 +195,7 @@ def test_keys_and_titles_in_turn_and_when_they_do_so() -> None:
 def test_what_cannot_be_read_is_refused_for_the_right_reason(
     name: str, data: bytes, says: str
 ) -> None:
-    with pytest.raises(Refused, match=says):
+    with pytest.raises(UserError, match=says):
         read(name, data)
 
 

@@ -16,7 +16,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.layers import HOUSE, PROJECT
-from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace

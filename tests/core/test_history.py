@@ -19,7 +19,7 @@ from olive_compass.desk.saving import (
     write_atomically,
     written_place,
 )
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def save(history: History, *changes: FileChange, what: str = "x", undoes: int = 0) -> int:
@@ -74,7 +74,7 @@ def test_a_file_that_moved_meanwhile_is_not_overwritten(tmp_path: Path) -> None:
     (tmp_path / "a").write_text("by hand")
     record = history.to_undo()
     assert record is not None
-    with pytest.raises(Refused, match="changed by hand"):
+    with pytest.raises(UserError, match="changed by hand"):
         history.undo_changes(record)
 
 
@@ -144,7 +144,7 @@ def test_what_was_edited_by_hand_after_an_interruption_stays(tmp_path: Path) -> 
 def test_a_spoilt_record_is_refused_by_name(tmp_path: Path, text: str) -> None:
     (tmp_path / ".history").mkdir()
     (tmp_path / ".history/000001.json").write_text(text)
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         list(History(str(tmp_path)).records())
     assert "000001.json" in refused.value.file
 
@@ -165,7 +165,7 @@ def test_writing_is_all_or_nothing(tmp_path: Path) -> None:
     assert path.read_bytes() == b"one"
     assert os.listdir(path.parent) == ["f"]
     history = History(str(tmp_path))
-    with pytest.raises(Refused):
+    with pytest.raises(UserError):
         save(history, FileChange("x/f", b"one", b"two"), FileChange("x/f/g", None, b"y"))
     assert path.read_bytes() == b"one"
     assert history.numbers() == []
@@ -217,7 +217,7 @@ def test_a_change_that_another_is_at_is_left_to_it(tmp_path: Path) -> None:
         assert other.stdout.readline() == "held\n"
         assert history.settle() is None
         with (
-            pytest.raises(Refused, match="has been writing to this desk for 0 seconds"),
+            pytest.raises(UserError, match="has been writing to this desk for 0 seconds"),
             locked(str(tmp_path), patience=0.05),
         ):
             pass
@@ -244,18 +244,18 @@ def test_where_a_file_is_really_written(tmp_path: Path) -> None:
     assert written_place(str(root), "deep/new").path == str((root / "deep/new").resolve())
     assert written_place(str(root), "link").path == str((root / "real").resolve())
     for path in (".git/config", "deep/.GIT/hooks/post-merge"):
-        with pytest.raises(Refused, match="belongs to git"):
+        with pytest.raises(UserError, match="belongs to git"):
             written_place(str(root), path)
-    with pytest.raises(Refused, match="leads out of the desk") as refused:
+    with pytest.raises(UserError, match="leads out of the desk") as refused:
         written_place(str(root), "out")
     assert refused.value.file == "out"
-    with pytest.raises(Refused, match="lies outside the desk"):
+    with pytest.raises(UserError, match="lies outside the desk"):
         written_place(str(root), str(tmp_path / "outside"))
     history = History(str(root))
     save(history, FileChange("link", b"ours", b"changed"))
     assert (root / "real").read_text() == "changed"
     assert (root / "link").is_symlink()
-    with pytest.raises(Refused):
+    with pytest.raises(UserError):
         save(history, FileChange("out", b"theirs", b"changed"))
     assert (tmp_path / "outside").read_text() == "theirs"
 
@@ -277,7 +277,7 @@ def test_undo_keeps_what_was_done_by_hand_since(tmp_path: Path) -> None:
     (tmp_path / "plain").write_bytes(b"1")
     save(history, FileChange("plain", b"1", b"2"))
     (tmp_path / "plain").write_bytes(b"3")
-    with pytest.raises(Refused, match="would lose the later work"):
+    with pytest.raises(UserError, match="would lose the later work"):
         undo(history)
     assert (tmp_path / "plain").read_bytes() == b"3"
 
@@ -296,13 +296,13 @@ def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) ->
     history = History(str(tmp_path))
     save(history, FileChange(path, None, head + b'"a" = "one"\n'))
     (tmp_path / path).write_bytes(head + b'"a" = "one"\n"c" = "by hand"\n')
-    with pytest.raises(Refused, match="would lose the later work"):
+    with pytest.raises(UserError, match="would lose the later work"):
         undo(history)
     (tmp_path / path).write_bytes(head + b'"a" = "one"\n')
     save(history, FileChange(path, head + b'"a" = "one"\n', None))
     (tmp_path / path).parent.mkdir(parents=True, exist_ok=True)
     (tmp_path / path).write_bytes(head + b'"z" = "anew"\n')
-    with pytest.raises(Refused, match="would lose the later work"):
+    with pytest.raises(UserError, match="would lose the later work"):
         undo(history)
     (tmp_path / path).unlink()
     undo(history)
@@ -310,7 +310,7 @@ def test_a_file_that_a_change_made_or_took_away_is_not_merged(tmp_path: Path) ->
     # What was there, and was taken away by hand since, is not put back unasked.
     save(history, FileChange(path, head + b'"a" = "one"\n', head))
     (tmp_path / path).unlink()
-    with pytest.raises(Refused, match="would lose the later work"):
+    with pytest.raises(UserError, match="would lose the later work"):
         undo(history)
     assert not (tmp_path / path).exists()
 
@@ -331,7 +331,7 @@ def test_a_thread_that_cannot_be_woken_waits_its_turn_all_the_same(tmp_path: Pat
         try:
             with locked(lock, patience=patience):
                 got.append("held")
-        except Refused:
+        except UserError:
             got.append("refused")
 
     words = [sys.executable, "-c", script, lock]
@@ -424,7 +424,7 @@ def test_a_record_keeps_letters_as_they_are_and_undoes_nothing_by_itself(tmp_pat
 
 def test_what_cannot_be_written_is_named(tmp_path: Path) -> None:
     (tmp_path / "a").write_text("a file")
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         save(History(str(tmp_path)), FileChange("a/b", None, b"x"))
     assert Path(refused.value.file).name in ("a", "b")
     assert (tmp_path / "a").read_text() == "a file"

@@ -11,7 +11,7 @@ from olive_compass.core.macros.document import Document, Thing
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event
 from olive_compass.desk import document_file, log_file, macro_file, macro_writing
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 HAND_MADE = """\
@@ -77,7 +77,7 @@ def test_a_file_edited_by_hand_keeps_its_comments_and_order() -> None:
 )
 def test_mistakes_are_named_with_their_line(old: str, new: str, line: int, says: str) -> None:
     assert old in HAND_MADE
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         read(HAND_MADE.replace(old, new))
     assert says in str(refused.value)
     assert refused.value.line == line
@@ -151,7 +151,7 @@ def test_documents_and_logs_come_back_as_they_were() -> None:
 )
 def test_a_document_that_is_none_is_refused(change: dict[str, object], says: str) -> None:
     content = {"format": document_file.FORMAT, **change}
-    with pytest.raises(Refused, match=says):
+    with pytest.raises(UserError, match=says):
         document_file.read(json.dumps(content).encode(), "d.json")
 
 
@@ -168,12 +168,12 @@ def test_logs_of_other_applications_are_read_by_their_headings() -> None:
     assert (second.inputs, second.outcome, second.how) == ({"ink": "blue"}, "cancelled", "menu")
     assert [aside.why for aside in log.set_aside] == ["it names no command"]
     lines = b'{"done": "Split", "at": "1,2"}\n{"done": "Join", "at": ""}\n'
-    with pytest.raises(Refused, match="which column has the commands"):
+    with pytest.raises(UserError, match="which column has the commands"):
         log_file.read(lines, "x.jsonl")
     named = log_file.read(lines, "x.jsonl", {"command": "done"})
     assert [(e.command, dict(e.inputs)) for e in named.events] == [
         ("Split", {"at": "1,2"}),
         ("Join", {}),
     ]
-    with pytest.raises(Refused, match="no field of a log"):
+    with pytest.raises(UserError, match="no field of a log"):
         log_file.read(lines, "x.jsonl", {"colour": "done"})

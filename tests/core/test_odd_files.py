@@ -18,7 +18,7 @@ from olive_compass.core.sharing.rows import DecisionRow, scheme_of
 from olive_compass.desk import document_file, keyset_file, log_file, macro_file, purposes_file
 from olive_compass.desk.desk_file import read as read_desk
 from olive_compass.drawing.exports import read_json
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 TEXTS = st.sampled_from(
     ["", "a", "place", "1,2", "{step 1}", "{step 2 at +1 +2}", "macro.m", "Ctrl+S", "é\x1b"]
@@ -55,7 +55,7 @@ def test_macros(steps: list[dict[str, object]], head: dict[str, object]) -> None
     data = "\n".join(lines).encode()
     try:
         macro = macro_file.read(data, "m.toml", "app", "m")
-    except Refused as refused:
+    except UserError as refused:
         assert refused.line >= 1
         return
     assert isinstance(macro, Macro)
@@ -95,7 +95,7 @@ HEADS = st.sampled_from(
 def test_bytes(reader: Callable[[bytes], object], head: bytes, rest: bytes) -> None:
     try:
         reader(head + rest)
-    except Refused as refused:
+    except UserError as refused:
         assert str(refused)
 
 
@@ -104,7 +104,7 @@ def test_documents(content: dict[str, object]) -> None:
     data = json.dumps({**content, "format": document_file.FORMAT}).encode()
     try:
         document = document_file.read(data, "d.json")
-    except Refused:
+    except UserError:
         return
     assert document_file.read(document_file.text(document), "d.json") == document
 

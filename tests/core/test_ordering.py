@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from olive_compass.core.apps.app import DUPLICATES
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
+from olive_compass.core.sharing.cycles import refusing
+from olive_compass.core.sharing.manual_steps import Held, Limits, Step, illegal
 from olive_compass.core.sharing.ordering import work_list
-from olive_compass.core.sharing.rings import refusing
 
 KEYS = tuple(key(letter) for letter in "ABCDE")
 SPARES = tuple(key(f"F{n}") for n in range(1, 9))

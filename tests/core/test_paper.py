@@ -12,11 +12,11 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.drawing.faces import Faces
 from olive_compass.drawing.key_caps import Piece, Trigger
 from olive_compass.drawing.leaves import PAPERS, Leaf, Paper, paper
-from olive_compass.drawing.lettering import CUT
 from olive_compass.drawing.pdf_files import as_pdf
 from olive_compass.drawing.print_frame import LEADING, NOTE, Head
 from olive_compass.drawing.table_paper import Cell, Table
 from olive_compass.drawing.table_paper import laid_out as table_laid_out
+from olive_compass.drawing.text_metrics import CUT
 from olive_compass.drawing.wall_sheet import Block, Row, Wish, laid_out
 
 FACES = Faces(["plain"])
@@ -214,9 +214,9 @@ def test_letters_that_one_font_lacks_are_taken_from_another_or_said_by_number() 
 def test_without_a_font_of_the_machine_those_of_the_standard_are_taken(
     text: str, language: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from olive_compass.drawing import lettering
+    from olive_compass.drawing import text_metrics
 
-    monkeypatch.setattr(lettering, "fonts_with", lambda letters: iter(()))
+    monkeypatch.setattr(text_metrics, "fonts_with", lambda letters: iter(()))
     faces = Faces([text])
     assert faces.lacking == ""
     assert faces.borrowed.startswith(language)

@@ -24,9 +24,9 @@ from olive_compass.core.usage.counting import tally_of
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, press_cost
+from olive_compass.core.worth.savings_of_keys import change_worth, savings_of_keys, whole
 from olive_compass.core.worth.solving import Pairs, Wish
 from olive_compass.core.worth.suggesting import suggest
-from olive_compass.core.worth.worths import change_worth, whole, worths
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 from tests.core.test_one_judge import MANY
@@ -113,7 +113,7 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     assert abs(there + back) < 1e-9
     assert change_worth(view, view.keymap, tally, DEFAULT) == 0
     assert there >= 0, "a key is never worse than the menu that stays beside it"
-    assert sum(each.a_week for each in worths(view, tally, DEFAULT)) == pressed + by_menu
+    assert sum(each.a_week for each in savings_of_keys(view, tally, DEFAULT)) == pressed + by_menu
 
 
 some_wishes = st.lists(st.tuples(st.sampled_from(COMMANDS), st.integers(1, 60)), min_size=1)
@@ -138,7 +138,7 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
         Use("log", "seat", "2026-10-05", "app", "", command, way): Count(n, 0, "T", "T")
         for (command, way), n in counted.items()
     }
-    found = worths(view, tally, DEFAULT)
+    found = savings_of_keys(view, tally, DEFAULT)
     wishes = [Wish(view.app.catalogue.by_id[e.command], e.a_week, e.now / e.a_week) for e in found]
     plan = suggest(view, wishes, DEFAULT, moves=moves, scheme=scheme)
     assert plan.bound <= plan.cost + 1e-6
@@ -157,7 +157,9 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     )
     assert (change.refusals, change.questions) == ((), ())
     after = AppView(view.stack.with_scheme(change.edits[-1].after), view.keyboard)
-    before_, then = ({e.command: e for e in worths(v, tally, DEFAULT)} for v in (view, after))
+    before_, then = (
+        {e.command: e for e in savings_of_keys(v, tally, DEFAULT)} for v in (view, after)
+    )
     for each in plan.suggestions:
         was, now = before_[each.command.id], then[each.command.id]
         assert now.key == str(each.trigger)
@@ -241,7 +243,7 @@ def test_what_is_shown_can_be_counted_again(view: AppView, done: list[tuple[str,
     tally = tally_of(events, "log", "seat")
     by_hand = Counter(c for c, how in done if how in ("menu", "toolbar", "tray"))
     pressed = Counter(c for c, how in done if how in ("key", "swipe"))
-    found = {each.command: each for each in worths(view, tally, DEFAULT)}
+    found = {each.command: each for each in savings_of_keys(view, tally, DEFAULT)}
     assert set(found) == set(by_hand) | set(pressed)
     for command, each in found.items():
         assert (each.by_hand, each.pressed) == (by_hand[command], pressed[command])

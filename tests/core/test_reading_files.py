@@ -16,7 +16,7 @@ from olive_compass.desk.importing import formats, read_rows
 from olive_compass.desk.importing.source import decoded
 from olive_compass.desk.toml_text import check_fields, key_lines, load
 from olive_compass.drawing import reports, sheets
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def rows_of(name: str, text: str, pattern: str = "") -> list[tuple[str, ...]]:
@@ -97,7 +97,7 @@ def test_no_text_breaks_a_reader(text: str) -> None:
         try:
             _, read = read_rows(name, text.encode("utf-8", "surrogatepass"))
             read_listing(read.rows, Wishes())
-        except (Refused, LookupError):
+        except (UserError, LookupError):
             pass
 
 
@@ -106,7 +106,7 @@ def test_no_bytes_break_a_reader(data: bytes) -> None:
     for name in ("a.csv", "a.xlsx", "a.html", "a"):
         try:
             read_rows(name, data)
-        except Refused:
+        except UserError:
             pass
 
 
@@ -154,7 +154,7 @@ def test_our_toml_is_refused_with_place_and_reason() -> None:
         (b"\xff", 1, "not UTF-8"),
         (b"y = 1\n", 1, "does not begin with"),
     ):
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(UserError) as refused:
             load(data, "f.toml", "x/1")
         assert (refused.value.line, refused.value.file) == (line, "f.toml")
         assert says in str(refused.value)
@@ -171,26 +171,26 @@ def told(width: int = 0, colour: bool = False) -> tuple[Surroundings, io.StringI
 
 
 def test_tables_leave_out_empty_columns_and_wrap_at_a_width() -> None:
-    around, out = told()
-    print_table(around, ("a", "b", "c"), [("1", "", "x"), ("22", "", "yy")])
+    context, out = told()
+    print_table(context, ("a", "b", "c"), [("1", "", "x"), ("22", "", "yy")])
     assert out.getvalue() == "a   c\n1   x\n22  yy\n"
-    around, out = told(width=40)
-    print_table(around, ("name", "text"), [("long " * 6, "words and words and more words")])
+    context, out = told(width=40)
+    print_table(context, ("name", "text"), [("long " * 6, "words and words and more words")])
     assert max(map(len, out.getvalue().splitlines())) <= 40
-    around, out = told()
-    print_fields(around, [("one", "1"), ("none", ""), ("three", "3")])
+    context, out = told()
+    print_fields(context, [("one", "1"), ("none", ""), ("three", "3")])
     assert out.getvalue() == "  one    1\n  three  3\n"
 
 
 def test_marks_become_colours_only_where_wanted_and_nothing_else_passes() -> None:
     for colour, shown in ((True, "\x1b[1mx\x1b[0m�[31my"), (False, "x�[31my")):
-        around, out = told(colour=colour)
-        around.say(f"{BOLD}x{OFF}\x1b[31my")
+        context, out = told(colour=colour)
+        context.say(f"{BOLD}x{OFF}\x1b[31my")
         assert out.getvalue() == shown + "\n"
-    around, out = told()
-    around.quiet = True
-    around.report("hidden")
-    around.warn(f"{RED}seen\u202e")
+    context, out = told()
+    context.quiet = True
+    context.report("hidden")
+    context.warn(f"{RED}seen\u202e")
     assert out.getvalue() == "seen�\n"
 
 

@@ -18,7 +18,7 @@ from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.scheme_file import read
 from olive_compass.desk.scheme_writing import _slow_edit, edited, new_text, quick_edit
 from olive_compass.desk.toml_text import key_lines
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from tests.core.test_triggers import runs
 
@@ -172,7 +172,7 @@ def test_mistakes_are_named_with_their_line(line: str, says: str) -> None:
     if not says:
         assert read_back(text.encode()).assign == {}
         return
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         read_back(text.encode())
     assert says in refused.value.what
     assert refused.value.line >= 2

@@ -31,9 +31,9 @@ from olive_compass.core.schemes.sheet import sheet_groups
 from olive_compass.core.schemes.verdicts import verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.guessing import proposals
-from olive_compass.core.sharing.handwork import Limits, Step
 from olive_compass.core.sharing.keysets import has_any, holder_of, reaches
 from olive_compass.core.sharing.learning import learn
+from olive_compass.core.sharing.manual_steps import Limits, Step
 from olive_compass.core.sharing.ordering import work_list
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.rows import DecisionRow, rows_of, scheme_of

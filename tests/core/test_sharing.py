@@ -24,7 +24,7 @@ from olive_compass.core.sharing.comparing import (
     compare_keysets,
     compare_schemes,
 )
-from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.keysets import (
     Entry,

@@ -16,7 +16,7 @@ from olive_compass.desk.file_format_file import FORMAT, new_text
 from olive_compass.desk.file_format_file import read as read_file
 from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
 from olive_compass.desk.shortcuts_writing import written as write_into
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 BLOCKS = FileFormat(
@@ -211,7 +211,7 @@ def test_a_form_is_kept_as_it_is(form: FileFormat) -> None:
     ],
 )
 def test_a_form_that_cannot_work_is_refused_with_its_line(lines: str, says: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(UserError) as refused:
         read_file(f'format = "{FORMAT}"\n{lines}\n'.encode(), "fileformats/x.toml", "x")
     assert says in refused.value.what
     assert refused.value.line >= 2

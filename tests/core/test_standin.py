@@ -9,9 +9,9 @@ from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.macros.acting import first_mode
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.core.macros.macro import Macro, Step
+from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme

@@ -18,13 +18,13 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.sharing.trays import carried
 from olive_compass.core.trays import editing
 from olive_compass.core.trays.counting import counting, read_place
 from olive_compass.core.trays.filling import filled
-from olive_compass.core.trays.handwork import tray_steps
+from olive_compass.core.trays.manual_steps import tray_steps
 from olive_compass.core.trays.verdicts import of_new_item
 from olive_compass.core.usage.counting import tally_of
 from olive_compass.desk.tray_file import edited, read

@@ -17,7 +17,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.layers import PERSONAL
-from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.core.usage import looking
 from olive_compass.core.usage.counting import tally_of
@@ -25,9 +25,9 @@ from olive_compass.core.usage.tally import Count, Tally, Use, days_of, join, use
 from olive_compass.core.worth import suggesting
 from olive_compass.core.worth.model import DEFAULT, changed, menu_cost, press_cost
 from olive_compass.core.worth.practising import DAYS, Box, after, cards, read_box
+from olive_compass.core.worth.savings_of_keys import savings, savings_of_keys, whole
 from olive_compass.core.worth.solving import Wish
 from olive_compass.core.worth.suggesting import Plan, suggest
-from olive_compass.core.worth.worths import savings, whole, worths
 from olive_compass.desk.keyboards import load
 from olive_compass.desk.tally_file import by_file, read, write
 from olive_compass.structs import replace
@@ -191,7 +191,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
         {("save", "key", "Ctrl+S"): 30, ("buoy", "menu", ""): 40, ("look", "menu", ""): 10}
     )
     view = view_of()
-    found = worths(view, tally, DEFAULT)
+    found = savings_of_keys(view, tally, DEFAULT)
     by = {each.command: each for each in found}
     assert by["save"].saves == pytest.approx(
         15 * (by["save"].menu.seconds - by["save"].press.seconds)
@@ -208,7 +208,7 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     given_key = Scheme("app", "mine", PERSONAL, assign={"buoy": (Assignment((key("Q"),)),)})
     better = view_of(given_key)
     pressed = weeks({("buoy", "key", "Q"): 40})
-    now = worths(better, pressed, DEFAULT)
+    now = savings_of_keys(better, pressed, DEFAULT)
     assert whole(better, pressed, now, DEFAULT).factory > whole(better, pressed, now, DEFAULT).now
     assert savings(better, now, DEFAULT) == []
 

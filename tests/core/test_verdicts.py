@@ -5,7 +5,7 @@ import pytest
 from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.schemes import standing
+from olive_compass.core.schemes import objections
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap, twins_of
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -13,7 +13,7 @@ from olive_compass.core.schemes.editing import give, take, take_from_others
 from olive_compass.core.schemes.layers import BUILT_IN, FACTORY, MENUS, PERSONAL, RESERVED
 from olive_compass.core.schemes.verdicts import Verdict, edited, verdict
 from olive_compass.core.schemes.view import View
-from olive_compass.core.sharing.friends import Across
+from olive_compass.core.sharing.cross_app import Across
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
@@ -260,9 +260,9 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
     takes = replace(RULES, takes=("hold",))
     mine = scheme(assign={"save": on("hold:F9"), "join": on("F9")})
     keymap = Keymap(Stack(replace(APP, rules=takes), (mine,)), BOARD)
-    assert ids(standing.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "join")) == ["save"]
-    assert standing.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "save") == ()
-    assert ids(standing.twins(keymap, BOARD.press_of(key("hold:F9")), ("draw",), "x")) == ["join"]
+    assert ids(objections.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "join")) == ["save"]
+    assert objections.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "save") == ()
+    assert ids(objections.twins(keymap, BOARD.press_of(key("hold:F9")), ("draw",), "x")) == ["join"]
     muted = Keymap(
         Stack(
             replace(APP, rules=takes),
@@ -270,7 +270,7 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
         ),
         BOARD,
     )
-    assert standing.twins(muted, BOARD.press_of(key("hold:F9")), ("draw",), "save") == ()
+    assert objections.twins(muted, BOARD.press_of(key("hold:F9")), ("draw",), "save") == ()
 
 
 def test_a_mute_ends_what_waits_and_firm_keys_end_runs() -> None:
@@ -404,10 +404,10 @@ def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
 def test_a_keyboard_that_lacks_a_key_hides_its_neighbours() -> None:
     laptop = load("", "pc", "ansi-laptop", "us")
     here = Keymap(Stack(APP, (scheme(assign={"save": on("Num1", "Ctrl+A")}),)), laptop)
-    assert list(standing.beside(here, laptop.press_of(key("Num2")))) == []
-    near = list(standing.beside(here, laptop.press_of(key("Ctrl+Q"))))
+    assert list(objections.beside(here, laptop.press_of(key("Num2")))) == []
+    near = list(objections.beside(here, laptop.press_of(key("Ctrl+Q"))))
     assert near == [laptop.press_of(key("Ctrl+A"))]
-    assert list(standing.beside(here, laptop.press_of(key("Ctrl+A")))) == [
+    assert list(objections.beside(here, laptop.press_of(key("Ctrl+A")))) == [
         laptop.press_of(key("Ctrl+S"))
     ]
-    assert list(standing.beside(here, laptop.press_of(key("G Q")))) == []
+    assert list(objections.beside(here, laptop.press_of(key("G Q")))) == []

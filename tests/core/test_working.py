@@ -11,7 +11,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.sharing.handwork import Held, illegal
+from olive_compass.core.sharing.manual_steps import Held, illegal
 from olive_compass.core.sharing.working import (
     differences,
     for_app,

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 
 def picture(
-    into: Into, by_purpose: bool, only_used: bool, around: Surroundings, at: Desk, what: Asked
+    into: Into, by_purpose: bool, only_used: bool, context: Surroundings, at: Desk, what: Asked
 ) -> int:
     """Runs ``board`` as a picture: in colours by purpose or by menu, of all boards or those in use."""
     from olive_compass.drawing import board_picture
@@ -55,7 +55,7 @@ def picture(
     parts += [f"{form.title}, {at.settings.layout}", at.settings.name]
     title, subtitle = app.heading, "; ".join(parts)
     # What no font has is spelt out before widths are measured: it takes more room then.
-    spell = speller(into.out, around, _texts(title, subtitle, panels))
+    spell = speller(into.out, context, _texts(title, subtitle, panels))
     panels = [
         Panel(
             spell(panel.title),
@@ -65,7 +65,7 @@ def picture(
         for panel in panels
     ]
     page = laid_out(spell(title), spell(subtitle), panels, [spell(each) for each in groups])
-    put_new(into, around, board_picture.drawn(page, into.form))
+    put_new(into, context, board_picture.drawn(page, into.form))
     return 0
 
 

@@ -29,7 +29,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.drawing.board_text import SHORT, board_lines, left_out
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 MARKS = {
     FREE: "",
@@ -55,22 +55,22 @@ COLUMNS = 100
 
 
 def print_boards(
-    as_json: bool, ascii: bool, mode: str | None, around: Surroundings, at: Desk, what: Asked
+    as_json: bool, ascii: bool, mode: str | None, context: Surroundings, at: Desk, what: Asked
 ) -> int:
     """Runs ``board`` at the terminal or as JSON, a board for each group of modifiers."""
     # One document is what every command gives: two would be read as none.
     if as_json and len(what.groups) > 1:
-        raise Refused("JSON is of one board.", hint="Use --with once.")
+        raise UserError("JSON is of one board.", hint="Use --with once.")
     devices = [device_form(each) for each in beside(what.keymap)]
     codes = [code for form in devices for code in form.seats]
     for n, held in enumerate(what.groups):
         found = keys_with(what, held, codes)
         if as_json:
-            around.json(_as_json(mode, what, held, found))
+            context.json(_as_json(mode, what, held, found))
             break
         if n:
-            around.say()
-        _print(ascii, around, at, what, held, found)
+            context.say()
+        _print(ascii, context, at, what, held, found)
     return 0
 
 
@@ -104,7 +104,7 @@ def _as_json(
 
 def _print(
     ascii: bool,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     what: Asked,
     held: tuple[str, ...],
@@ -112,21 +112,23 @@ def _print(
 ) -> None:
     keymap = what.keymap
     labels = {code: _label(keymap, code) for code in found}
-    plain = ascii or not _can_draw(around)
+    plain = ascii or not _can_draw(context)
     signs = ASCII_MARKS if plain else MARKS
     differs = "/" if plain else "≠"
     marks = {
         code: signs[key.drawn] + (differs if told.was is not None else "")
         for code, (key, told) in found.items()
     }
-    _print_boards(keymap, Drawn(labels, marks, plain), held, what.where, at.settings.layout, around)
-    _legend(keymap, found, labels, signs, around)
+    _print_boards(
+        keymap, Drawn(labels, marks, plain), held, what.where, at.settings.layout, context
+    )
+    _legend(keymap, found, labels, signs, context)
     if what.against:
         count = sum(told.was is not None for _, told in found.values())
         says = (
             f"{counted(count, 'key')} {'does' if count == 1 else 'do'}" if count else "No key does"
         )
-        around.say(f"{says} something else than in {what.knows}.")
+        context.say(f"{says} something else than in {what.knows}.")
 
 
 class Drawn(Struct, frozen=True):
@@ -143,25 +145,25 @@ def _print_boards(
     held: tuple[str, ...],
     where: str,
     layout: str,
-    around: Surroundings,
+    context: Surroundings,
 ) -> None:
     """The keyboard, and under it the devices that lie beside it."""
     form = keymap.keyboard.form
     assert form is not None
     labels, marks, plain = drawn.labels, drawn.marks, drawn.plain
     with_ = f" with {'+'.join(held)}" if held else ""
-    around.say(f"{BOLD}{keymap.app.title}{OFF}, {where}{with_} {DIM}({form.title}, {layout}){OFF}")
-    for line in board_lines(form, labels, marks, around.width or COLUMNS, plain):
-        around.say(line)
-    if lacking := left_out(form, around.width or COLUMNS):
-        around.say(
+    context.say(f"{BOLD}{keymap.app.title}{OFF}, {where}{with_} {DIM}({form.title}, {layout}){OFF}")
+    for line in board_lines(form, labels, marks, context.width or COLUMNS, plain):
+        context.say(line)
+    if lacking := left_out(form, context.width or COLUMNS):
+        context.say(
             f"{YELLOW}{counted(len(lacking), 'key')} on the right have no room in "
-            f"{around.width} columns{OFF}; see them in the list."
+            f"{context.width} columns{OFF}; see them in the list."
         )
     for device in (device_form(each) for each in beside(keymap)):
-        around.say(f"{DIM}{device.title}{OFF}")
-        for line in board_lines(device, labels, marks, around.width or COLUMNS, plain, rows=True):
-            around.say(line)
+        context.say(f"{DIM}{device.title}{OFF}")
+        for line in board_lines(device, labels, marks, context.width or COLUMNS, plain, rows=True):
+            context.say(line)
 
 
 def _label(keymap: Keymap, code: str) -> str:
@@ -174,8 +176,8 @@ def _titled(keymap: Keymap, claim: Claim) -> str:
     return text if claim.mode == ROOT else f"{text} ({claim.mode})"
 
 
-def _can_draw(around: Surroundings) -> bool:
-    encoding = getattr(around.out, "encoding", None) or "utf-8"
+def _can_draw(context: Surroundings) -> bool:
+    encoding = getattr(context.out, "encoding", None) or "utf-8"
     return encoding.lower().startswith("utf")
 
 
@@ -184,7 +186,7 @@ def _legend(
     found: Mapping[str, tuple[BoardKey, Told]],
     labels: Mapping[str, str],
     signs: Mapping[str, str],
-    around: Surroundings,
+    context: Surroundings,
 ) -> None:
     states = dict.fromkeys(key.drawn for key, _ in found.values() if key.drawn != FREE)
     names = {
@@ -196,7 +198,7 @@ def _legend(
         SHARED: "shared by several",
         KEYLESS: "free, its command is keyless",
     }
-    around.say(
+    context.say(
         DIM + "   ".join([*(f"{signs[s]} {names[s]}" for s in states), "no mark: free"]) + OFF
     )
     # A cap has room for a sign only: what is on the keys stands below, in as many columns as fit.
@@ -206,7 +208,7 @@ def _legend(
         if (said := _said_of(keymap, key, told))
     ]
     if entries:
-        _print_columns(entries, around)
+        _print_columns(entries, context)
 
 
 def _said_of(keymap: Keymap, key: BoardKey, told: Told) -> str:
@@ -227,17 +229,17 @@ def _beside(code: str) -> str:
     return f"{device} " if colon else ""
 
 
-def _print_columns(entries: Sequence[str], around: Surroundings) -> None:
+def _print_columns(entries: Sequence[str], context: Surroundings) -> None:
     """The entries from top to bottom, in as many columns as there is room for."""
-    room = around.width or COLUMNS
+    room = context.width or COLUMNS
     wide = max(map(width_of, entries)) + 3
     across = max(1, min(4, room // wide))
     down = -(-len(entries) // across)
     if wide > room:
         for entry in entries:
             for line in wrapped(entry, room):
-                around.say(line)
+                context.say(line)
         return
     for row in range(down):
         cells = entries[row::down]
-        around.say("".join(cell + " " * (wide - width_of(cell)) for cell in cells).rstrip())
+        context.say("".join(cell + " " * (wide - width_of(cell)) for cell in cells).rstrip())

@@ -15,7 +15,7 @@ from olive_compass.core.schemes.board import BoardKey, board_keys, otherwise
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.free import HELD
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 class Asked(Struct, frozen=True):
@@ -46,8 +46,8 @@ class Told(Struct, frozen=True):
     reach: float | None = None
 
 
-def asked(args: Any, around: Surroundings, at: Desk) -> Asked:
-    """What the options say; raises ``Refused``."""
+def asked(args: Any, context: Surroundings, at: Desk) -> Asked:
+    """What the options say; raises ``UserError``."""
     stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
@@ -78,7 +78,7 @@ def _groups(all_held: bool, held: list[str] | None, keymap: Keymap) -> tuple[tup
     """The groups of modifiers: those of ``--with``, all, or none held."""
     if all_held:
         if held:
-            raise Refused("--all-held draws them all; --with cannot be used with it.")
+            raise UserError("--all-held draws them all; --with cannot be used with it.")
         return HELD["mac" if keymap.keyboard.platform == "mac" else "pc"]
     groups: list[tuple[str, ...]] = []
     for text in held or [""]:

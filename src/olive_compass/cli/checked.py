@@ -11,7 +11,7 @@ from msgspec.structs import asdict
 from olive_compass.cli.progress import along
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, catalogue_path, scheme_path
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
@@ -39,12 +39,12 @@ class Checked(Struct, frozen=True):
 KIND = "found"
 
 
-def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked]:
+def checked(at: Desk, apps: Sequence[str], context: Surroundings) -> list[Checked]:
     """What is found of the applications, on the desk as it is."""
     # With purposes an application is held against all others.
     others = at.app_names() if at.lists_purposes else []
     found = {app: _restored(at.kept.find(KIND, app, others)) for app in apps}
-    for each in looked_for(at, [app for app in apps if found[app] is None], around):
+    for each in looked_for(at, [app for app in apps if found[app] is None], context):
         found[each.app] = each
         # What could not be read is told each time, until it can be.
         if not at.left_out:
@@ -55,17 +55,17 @@ def checked(at: Desk, apps: Sequence[str], around: Surroundings) -> list[Checked
 def looked_for(
     at: Desk,
     apps: Sequence[str],
-    around: Surroundings,
+    context: Surroundings,
     keyboard: str = "",
     since: str | None = None,
 ) -> list[Checked]:
     """The same, looked for anew: as on another keyboard, or only what is new above a scheme."""
     if not apps:
         return []
-    if _is_large(at, apps) and (found := _by_several(at, apps, around, keyboard, since)):
+    if _is_large(at, apps) and (found := _by_several(at, apps, context, keyboard, since)):
         return found
     views = _views(at, apps, keyboard)
-    return [_of(at, view, since) for view in along(around, LABEL, views)]
+    return [_of(at, view, since) for view in along(context, LABEL, views)]
 
 
 def _is_large(at: Desk, apps: Sequence[str]) -> bool:
@@ -87,18 +87,18 @@ def _size(path: str) -> int:
 
 
 def _by_several(
-    at: Desk, apps: Sequence[str], around: Surroundings, keyboard: str, since: str | None
+    at: Desk, apps: Sequence[str], context: Surroundings, keyboard: str, since: str | None
 ) -> list[Checked] | None:
     """What several processes find, None where they cannot do it or are no quicker."""
-    from olive_compass.cli.side_by_side import side_by_side
+    from olive_compass.cli.parallel import parallel
 
     if at.lists_purposes:
         # Each would read all applications, but for what these told and is kept.
         if keyboard or not at.cache:
             return None
-        side_by_side(around, LABEL, partial(_tell, at.root, at.cache), at.app_names())
+        parallel(context, LABEL, partial(_tell, at.root, at.cache), at.app_names())
     look = partial(_look, at.root, at.cache, keyboard=keyboard, since=since)
-    found = side_by_side(around, LABEL, look, apps)
+    found = parallel(context, LABEL, look, apps)
     order = {app: n for n, app in enumerate(apps)}
     return found and sorted(found, key=lambda each: order[each.app])
 
@@ -114,7 +114,7 @@ def _tell(root: str, cache: str, apps: list[str]) -> list[str] | None:
             for app in apps:
                 others.told(app)
             at.keep()
-    except Refused:
+    except UserError:
         return None
     return apps
 
@@ -128,7 +128,7 @@ def _look(
     at.cache = cache
     try:
         return [_of(at, view, since) for view in _views(at, apps, keyboard)]
-    except Refused:
+    except UserError:
         return None
 
 

@@ -150,10 +150,10 @@ def _desk(parsed_args: Any) -> Any:
     import os
 
     from olive_compass.desk.desk import Desk, find_root
-    from olive_compass.errors import Refused
+    from olive_compass.errors import UserError
 
     folder = getattr(parsed_args, "desk", None) or os.environ.get("OLIVE_COMPASS_DESK")
     try:
         return Desk(find_root(folder or os.curdir))
-    except Refused:
+    except UserError:
         return None

@@ -18,7 +18,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.device_file import device_path, new_text, read
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: What is declared so that the desk knows which buttons its own mouse, wheel and pen have.
 KNOWN = {
@@ -68,13 +68,13 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def devices(args: Any, around: Surroundings) -> int:
+def devices(args: Any, context: Surroundings) -> int:
     """Runs ``desk device``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     if args.action == "list":
-        return _list(args.json, around, at)
+        return _list(args.json, context, at)
     if not args.name:
-        raise Refused(
+        raise UserError(
             "Name a device.", hint=f"For example: olive-compass desk device {args.action} pad"
         )
     if args.action == "new":
@@ -82,13 +82,13 @@ def devices(args: Any, around: Surroundings) -> int:
             *(args.name, args.title, args.controls, args.grid, args.dials, args.faders),
             *(args.hand, args.reach),
         )
-        return _new(wanted, writing_of(args), around, at)
+        return _new(wanted, writing_of(args), context, at)
     known = at.devices.get(args.name)
     if known is None:
         has = ", ".join(at.devices) or "none yet"
-        raise Refused(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
+        raise UserError(f"The desk has no device “{args.name}”.", hint=f"It has {has}.")
     if args.action == "show":
-        return _show(args.json, around, at, known)
+        return _show(args.json, context, at, known)
     path = device_path(args.name)
     used = _users(at, args.name)
     lines = (
@@ -96,7 +96,7 @@ def devices(args: Any, around: Surroundings) -> int:
     )
     return keep(
         writing_of(args),
-        around,
+        context,
         at,
         [FileChange(path, at.bytes(path), None)],
         f"Removed device {args.name}",
@@ -117,17 +117,17 @@ class _Wanted(Struct, frozen=True):
     reach: float
 
 
-def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> int:
+def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> int:
     taken = [kind.prefix[:-1] for kind in kinds() if kind.prefix.endswith(":")]
     reserved = [name for name in taken if name not in KNOWN]
     checked_name(wanted.name, "a device", at.devices, reserved)
     if not re.fullmatch(r"[a-z][a-z0-9-]*", wanted.name):
-        raise Refused(
+        raise UserError(
             f"“{wanted.name}” cannot begin a trigger.",
             hint="A device's name is of small letters, digits and hyphens, such as pedal.",
         )
     if wanted.name in at.devices:
-        raise Refused(
+        raise UserError(
             f"The desk has a device “{wanted.name}” already; nothing was changed.",
             file=device_path(wanted.name),
             hint=f"Remove it first: olive-compass desk device remove {wanted.name}",
@@ -155,7 +155,7 @@ def _new(wanted: _Wanted, writing: Writing, around: Surroundings, at: Desk) -> i
     what = f"Added device {wanted.name}, {len(made.controls)} controls"
     return keep(
         writing,
-        around,
+        context,
         at,
         [FileChange(path, None, data)],
         what,
@@ -170,7 +170,9 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
     if wanted.grid:
         size = re.fullmatch(r"(\d{1,2})\s*[x×*]\s*(\d{1,2})", wanted.grid.strip().lower())
         if size is None or not int(size[1]) * int(size[2]):
-            raise Refused(f"“{wanted.grid}” is no grid.", hint="Write rows and columns: --grid 3x4")
+            raise UserError(
+                f"“{wanted.grid}” is no grid.", hint="Write rows and columns: --grid 3x4"
+            )
         down, across = int(size[1]), int(size[2])
         # Counted as one reads: along a row, then down.
         rows += [tuple(f"K{r * across + c + 1}" for c in range(across)) for r in range(down)]
@@ -181,7 +183,7 @@ def _rows(wanted: _Wanted) -> tuple[tuple[str, ...], ...]:
         new = tuple(name for name in _names(text) if not any(name in row for row in rows))
         rows += [new] if new else []
     if not rows:
-        raise Refused(
+        raise UserError(
             f"What controls {wanted.name} has is not said.",
             hint="Use --controls left,right or --grid 3x4, and --dials or --faders for what is turned.",
         )
@@ -210,11 +212,11 @@ def _users(at: Desk, device: str) -> list[str]:
     ]
 
 
-def _list(as_json: bool, around: Surroundings, at: Desk) -> int:
+def _list(as_json: bool, context: Surroundings, at: Desk) -> int:
     if as_json:
-        around.json({"devices": [_json(each) for each in at.devices.values()]})
+        context.json({"devices": [_json(each) for each in at.devices.values()]})
     elif not at.devices:
-        around.say(
+        context.say(
             "The desk knows of no device beside the keyboard. To declare one: olive-compass desk "
             "device new pedal --controls left,middle,right --hand foot"
         )
@@ -222,22 +224,22 @@ def _list(as_json: bool, around: Surroundings, at: Desk) -> int:
         rows = [
             (each.name, each.title, each.said_controls, each.hand) for each in at.devices.values()
         ]
-        print_table(around, ("device", "title", "controls", "worked by"), rows)
+        print_table(context, ("device", "title", "controls", "worked by"), rows)
     return 0
 
 
-def _show(as_json: bool, around: Surroundings, at: Desk, device: Device) -> int:
+def _show(as_json: bool, context: Surroundings, at: Desk, device: Device) -> int:
     if as_json:
-        around.json(_json(device))
+        context.json(_json(device))
         return 0
-    around.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
+    context.say(f"{BOLD}{device.title}{OFF} ({device_path(device.name)})")
     rows = ["  ".join(row) for row in device.rows]
     fields = [(f"row {n}", row) for n, row in enumerate(rows, 1)]
     turned = [("dials", device.dials), ("faders", device.faders)]
     fields += [(name, ", ".join(sorted(which))) for name, which in turned]
     users = _users(at, device.name)
     print_fields(
-        around,
+        context,
         [
             *fields,
             ("worked by", device.hand),

@@ -25,7 +25,7 @@ from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -51,10 +51,10 @@ class Pair(Struct, frozen=True):
     why: str = ""
 
 
-def prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     """The work of giving all of them their keys."""
     view = pick.judging_view(at, at.app_name(wish.app))
-    found = _planned(view, around, wish) if wish.plan else _named(view, around, wish)
+    found = _planned(view, context, wish) if wish.plan else _named(view, context, wish)
     return _work(at, view, wish, found)
 
 
@@ -88,22 +88,22 @@ def _refuse_what_is_none(app: App, word: str) -> None:
 
     named = command_named(app.catalogue.commands, word, slots=app.rules.slots)
     if not named.exact and not named.near:
-        raise Refused(
+        raise UserError(
             f"“{word}” is no application of this desk, and {app.title} has no such command; nothing was "
             "changed.",
             hint="See them: olive-compass app list",
         )
 
 
-def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
+def _named(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
     """The commands that were named, each with the next key of the row or the range."""
     app = view.app
     if wish.row:
-        commands = commands_named(app, around, wish.words)
+        commands = commands_named(app, context, wish.words)
         try:
             keys = in_a_row(view.keymap.keyboard, pick.trigger(app, wish.row), len(commands))
         except ValueError as error:
-            raise Refused(
+            raise UserError(
                 f"{capital(error)}.", hint="Name the keys: assign APP COMMAND KEY."
             ) from error
         return _paired(commands, keys)
@@ -112,17 +112,17 @@ def _named(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
     first, dots, end = last.partition(RANGE) if RANGE in last[1:] else (last, "", "")
     if not dots:
         _refuse_what_is_none(app, names[0])
-        raise Refused(
+        raise UserError(
             f"{len(names)} commands and one key, {last}.",
             hint="Give a range of keys, such as Alt+1..Alt+3, or --row with the first of them.",
         )
-    commands = commands_named(app, around, names)
+    commands = commands_named(app, context, names)
     try:
         keys = between(pick.trigger(app, first), pick.trigger(app, end))
     except ValueError as error:
-        raise Refused(f"{capital(error)}.") from error
+        raise UserError(f"{capital(error)}.") from error
     if len(keys) != len(commands):
-        raise Refused(
+        raise UserError(
             f"{counted(len(commands), 'command')} and {counted(len(keys), 'key')}: they do not go together; "
             "nothing was changed.",
             hint="Commands: " + ", ".join(each.title for each in commands[:6]) + ".",
@@ -134,12 +134,12 @@ def _paired(commands: Sequence[Command], keys: Sequence[Run]) -> list[Pair]:
     return [Pair(command, key) for command, key in zip(commands, keys, strict=True)]
 
 
-def commands_named(app: App, around: Surroundings, names: Sequence[str]) -> list[Command]:
+def commands_named(app: App, context: Surroundings, names: Sequence[str]) -> list[Command]:
     """The commands of these names; ``*`` in one stands for any letters of a title or an id."""
     found: dict[str, Command] = {}
     for name in names:
         if "*" not in name:
-            command = pick.command(app, name, around)
+            command = pick.command(app, name, context)
             found[command.id] = command
             continue
         pattern = plain_title(name)
@@ -150,20 +150,20 @@ def commands_named(app: App, around: Surroundings, names: Sequence[str]) -> list
             or fnmatch.fnmatchcase(c.id.casefold(), pattern)
         ]
         if not fits:
-            raise Refused(f"{app.title} has no command like “{name}”.")
+            raise UserError(f"{app.title} has no command like “{name}”.")
         found |= {command.id: command for command in fits}
     return list(found.values())
 
 
-def _planned(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
+def _planned(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
     """The lines of a plan: a table with the columns command, key, mode and why."""
     assert wish.plan is not None
-    data = read_file(around, wish.plan, "The plan")
+    data = read_file(context, wish.plan, "The plan")
     rows = [row for row in read_rows(wish.plan, data)[1].rows if any(row.cells)]
     head = [cell.strip().casefold() for cell in rows[0].cells] if rows else []
     missing = [name for name in ("command", "key") if name not in head]
     if missing:
-        raise Refused(
+        raise UserError(
             f"The plan has no column “{missing[0]}”.",
             file=wish.plan,
             line=1,
@@ -176,18 +176,18 @@ def _planned(view: AppView, around: Surroundings, wish: Wish) -> list[Pair]:
         if not cells.get("key"):
             continue
         try:
-            command = pick.command(view.app, cells["command"], around)
+            command = pick.command(view.app, cells["command"], context)
             modes = [mode for mode in cells.get("mode", "").replace(",", " ").split() if mode]
             pair = Pair(command, pick.trigger(view.app, cells["key"]), modes, cells.get("why", ""))
-        except Refused as refused:
+        except UserError as refused:
             # What is wrong is wrong in the plan, wherever it was found out.
             refused.file, refused.line = wish.plan, row.line
             raise
         except ValueError as error:
-            raise Refused(f"{capital(error)}.", file=wish.plan, line=row.line) from error
+            raise UserError(f"{capital(error)}.", file=wish.plan, line=row.line) from error
         found.append(pair)
     if not found:
-        raise Refused("The plan gives no key.", file=wish.plan)
+        raise UserError("The plan gives no key.", file=wish.plan)
     return found
 
 
@@ -217,12 +217,12 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
     return lines
 
 
-def _refused(view: AppView, change: Change) -> Refused | None:
+def _refused(view: AppView, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     if refusal.what != TWICE or not isinstance(refusal.about, Family):
         return None
     one, other = refusal.about.one, refusal.about.other
-    return Refused(
+    return UserError(
         f"{other.trigger} is meant for {one.command.title} and for {other.command.title}; nothing was "
         "changed."
     )

@@ -5,33 +5,35 @@ from typing import BinaryIO
 
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.plain_file import open_plain, read_whole
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def open_file(around: Surroundings, path: str, what: str = "This file") -> BinaryIO:
+def open_file(context: Surroundings, path: str, what: str = "This file") -> BinaryIO:
     """The same as ``read_file``, to be read bit by bit."""
     try:
-        return open_plain(os.path.join(around.folder, path), path, _is_pipe(path))
+        return open_plain(os.path.join(context.folder, path), path, _is_pipe(path))
     except OSError as error:
-        raise Refused(f"{what} cannot be read: {error.strerror}.", file=path) from error
+        raise UserError(f"{what} cannot be read: {error.strerror}.", file=path) from error
 
 
 #: What stands for standard input where a file is named: a pipe, or pasted text.
 STANDARD_INPUT = "-"
 
 
-def read_file(around: Surroundings, path: str, what: str = "This file", hint: str = "") -> bytes:
-    """The bytes of a file, named from the current folder; raises ``Refused``.
+def read_file(context: Surroundings, path: str, what: str = "This file", hint: str = "") -> bytes:
+    """The bytes of a file, named from the current folder; raises ``UserError``.
 
     ``what`` it is, and ``hint`` what to do, are for the person who named one that is not there.
     """
     if path == STANDARD_INPUT:
-        stream = getattr(around.inp, "buffer", None)
-        return stream.read() if stream is not None else around.inp.read().encode()
+        stream = getattr(context.inp, "buffer", None)
+        return stream.read() if stream is not None else context.inp.read().encode()
     try:
-        return read_whole(os.path.join(around.folder, path), path, _is_pipe(path))
+        return read_whole(os.path.join(context.folder, path), path, _is_pipe(path))
     except OSError as error:
-        raise Refused(f"{what} cannot be read: {error.strerror}.", file=path, hint=hint) from error
+        raise UserError(
+            f"{what} cannot be read: {error.strerror}.", file=path, hint=hint
+        ) from error
 
 
 def _is_pipe(path: str) -> bool:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.schemes import standing
+from olive_compass.core.schemes import objections
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.view import View
@@ -17,48 +17,48 @@ def print_map(
     view: View,
     found: Map,
     modes: tuple[str, ...],
-    around: Surroundings,
+    context: Surroundings,
 ) -> None:
     narrow = [bank for bank in ("letters", "digits", "signs") if bank in BANKS]
-    if 0 < around.width < _MAP_WIDTH:
-        _print_map_narrow(found, narrow, around)
+    if 0 < context.width < _MAP_WIDTH:
+        _print_map_narrow(found, narrow, context)
         return
-    _print_signs(found, narrow, around)
-    _print_named(found, [bank for bank in BANKS if bank not in narrow], around)
-    _print_beside(found, around)
+    _print_signs(found, narrow, context)
+    _print_named(found, [bank for bank in BANKS if bank not in narrow], context)
+    _print_beside(found, context)
     states = {s.state for banks in found.values() for bank in banks.values() for s in bank}
-    around.say(
+    context.say(
         f"{DIM}{f'{TAKEN} taken':<12}{'   '.join(_legend(view, modes, states))}{OFF}".rstrip()
     )
 
 
-def _print_signs(found: Map, narrow: Sequence[str], around: Surroundings) -> None:
+def _print_signs(found: Map, narrow: Sequence[str], context: Surroundings) -> None:
     """The keys of one sign, each in its column: what is free stands there, what is not is a dot."""
     widths = {bank: max(len(BANKS[bank]), len(bank)) for bank in narrow}
     head = "  ".join(bank.ljust(widths[bank]) for bank in narrow)
-    around.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
+    context.say(f"{DIM}{'':<15}{head.rstrip()}{OFF}")
     for held, banks in found.items():
         cells = ["".join(map(_mark, banks[bank])).ljust(widths[bank]) for bank in narrow]
-        around.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
+        context.say(f"{_name(held):<15}{'  '.join(cells)}".rstrip())
 
 
-def _print_named(found: Map, wide: Sequence[str], around: Surroundings) -> None:
+def _print_named(found: Map, wide: Sequence[str], context: Surroundings) -> None:
     """The keys that have a name: those that are free, in two columns."""
-    around.say()
-    around.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
+    context.say()
+    context.say(f"{DIM}{'':<15}{wide[0]:<24}{wide[1]}{OFF}")
     for held, banks in found.items():
         parts = [_listed(banks[bank]) for bank in wide]
-        around.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
+        context.say(f"{_name(held):<15}{parts[0]:<24}{parts[1] or 'no others'}")
 
 
-def _print_beside(found: Map, around: Surroundings) -> None:
+def _print_beside(found: Map, context: Surroundings) -> None:
     """What the application takes beside the keyboard, a part for each kind."""
     beside = [bank for banks in found.values() for bank in banks if bank not in BANKS]
     for bank in dict.fromkeys(beside):
-        around.say()
-        around.say(f"{DIM}{'':<15}{bank}{OFF}")
+        context.say()
+        context.say(f"{DIM}{'':<15}{bank}{OFF}")
         for text, groups in _alike({held: banks[bank] for held, banks in found.items()}).items():
-            around.say(f"{groups:<15}{text}")
+            context.say(f"{groups:<15}{text}")
 
 
 #: Signs of the map: something has the key; it writes text; it is not allowed.
@@ -71,20 +71,20 @@ _MAP_WIDTH = 64
 def _print_map_narrow(
     found: Map,
     narrow: Sequence[str],
-    around: Surroundings,
+    context: Surroundings,
 ) -> None:
     """The same map for a narrow terminal: the banks of each modifier group under each other."""
     for held, banks in found.items():
-        around.say(f"{BOLD}{_name(held)}{OFF}")
+        context.say(f"{BOLD}{_name(held)}{OFF}")
         for bank, slots in banks.items():
             free = "".join(map(_mark, slots)) if bank in narrow else _listed(slots)
-            around.say(f"  {free or 'none of the others'}")
-    around.say(f"{DIM}{TAKEN} taken; a small letter: typed sequences begin with it{OFF}")
+            context.say(f"  {free or 'none of the others'}")
+    context.say(f"{DIM}{TAKEN} taken; a small letter: typed sequences begin with it{OFF}")
 
 
 def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
     """What the other signs of the map mean, those that occur."""
-    texts = [mode for mode in view.app.modes.outermost(standing.typing_modes(view.app, modes))]
+    texts = [mode for mode in view.app.modes.outermost(objections.typing_modes(view.app, modes))]
     meant = {
         BEGINS: "small letter: it starts nothing by itself, but typed sequences begin with it",
         TYPED: f"{WRITES} writes text in {joined(texts)}; to leave that mode out: --mode",

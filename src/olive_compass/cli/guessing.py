@@ -40,7 +40,7 @@ def way_out(app: str, rule: str) -> str:
     return line("app", "rules", app, "--set", f"{rule}={OTHERWISE[rule]}")
 
 
-def say_what_is_guessed(around: Surroundings, app: App) -> None:
+def say_what_is_guessed(context: Surroundings, app: App) -> None:
     """The guesses that decide which keys are free."""
     rules = app.rules
     values: Sequence[tuple[str, Any]] = (
@@ -51,6 +51,6 @@ def say_what_is_guessed(around: Surroundings, app: App) -> None:
     )
     told = [(rule, value) for rule, value in values if rule in rules.guessed]
     for rule, value in told:
-        around.report(f"Guessed: {rule_text(rule, value)}, because {evidence(app, rule)}.")
+        context.report(f"Guessed: {rule_text(rule, value)}, because {evidence(app, rule)}.")
     if told:
-        around.report(f"To change: {way_out(app.name, told[0][0])}")
+        context.report(f"To change: {way_out(app.name, told[0][0])}")

@@ -9,16 +9,16 @@ from olive_compass.cli import pick
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: The folders of a desk that have one for each application.
 FOLDERS = ("apps", "schemes", "macros", "documents")
 
 
-def current(at: Desk, around: Surroundings) -> str:
+def current(at: Desk, context: Surroundings) -> str:
     """The application of the folder one stands in, else the one in use on this seat, ``""``: none."""
-    here = os.path.relpath(os.path.realpath(around.folder), os.path.realpath(at.root))
+    here = os.path.relpath(os.path.realpath(context.folder), os.path.realpath(at.root))
     parts = here.split(os.sep)
     if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in at.app_names():
         return parts[1]
@@ -29,22 +29,22 @@ def current(at: Desk, around: Surroundings) -> str:
     return names[0] if len(names) == 1 else ""
 
 
-def named_or_current(at: Desk, around: Surroundings, names: list[str]) -> list[str]:
+def named_or_current(at: Desk, context: Surroundings, names: list[str]) -> list[str]:
     """The applications that are named, each once, else the one that is meant where none is named; raises
-    ``Refused``."""
+    ``UserError``."""
     if names:
         return list(dict.fromkeys(at.app_name(name) for name in names))
-    used = current(at, around)
+    used = current(at, context)
     if not used:
         raise _none_named(at)
     return [used]
 
 
-def _none_named(at: Desk) -> Refused:
+def _none_named(at: Desk) -> UserError:
     names = at.app_names()
     if not names:
         at.app_name("")
-    return Refused(
+    return UserError(
         "No application is named, and none is the current one here.",
         hint=f"Name one first ({', '.join(names[:4])}), or set it once: olive-compass use {names[0]}",
     )
@@ -61,28 +61,28 @@ class Place(Struct, frozen=True):
 
 
 def with_app(
-    parser: argparse.ArgumentParser, words: list[str], named: str | None, around: Surroundings
+    parser: argparse.ArgumentParser, words: list[str], named: str | None, context: Surroundings
 ) -> list[str]:
     """The words of a command with the application that is meant, where none is named.
 
-    ``named`` is the desk of ``--desk``. Raises ``Refused`` where one is lacking and none is in use.
+    ``named`` is the desk of ``--desk``. Raises ``UserError`` where one is lacking and none is in use.
     """
     place = _place(parser, words)
     if place is None:
         return words
     first = words[place.at] if place.given else ""
-    if _asks_for_help(words) or _is_plainly_app(first, named, around):
+    if _asks_for_help(words) or _is_plainly_app(first, named, context):
         return words
     try:
-        desk = pick.open_desk(named, around)
-    except Refused:
+        desk = pick.open_desk(named, context)
+    except UserError:
         # The command itself will say what is wrong with the desk.
         return words
     if first and _names_app(desk, first):
         return words
     if place.given and place.given + 1 > place.most:
         return words
-    used = current(desk, around)
+    used = current(desk, context)
     if used:
         return [*words[: place.at], used, *words[place.at :]]
     if place.given < place.least and desk.app_names() and not _begins_app(desk, first):
@@ -94,14 +94,14 @@ def _asks_for_help(words: list[str]) -> bool:
     return "-h" in words or "--help" in words
 
 
-def _is_plainly_app(word: str, named: str | None, around: Surroundings) -> bool:
+def _is_plainly_app(word: str, named: str | None, context: Surroundings) -> bool:
     """Whether a word is the very name of an application: told without reading anything."""
     if not word.isidentifier() and not word.replace("-", "").isalnum():
         return False
-    start = named or around.environ.get("OLIVE_COMPASS_DESK", "")
+    start = named or context.environ.get("OLIVE_COMPASS_DESK", "")
     try:
-        root = find_root(os.path.join(around.folder, start))
-    except Refused:
+        root = find_root(os.path.join(context.folder, start))
+    except UserError:
         return True
     return os.path.isfile(os.path.join(root, "apps", word, "app.toml"))
 
@@ -110,7 +110,7 @@ def _names_app(at: Desk, word: str) -> bool:
     """Whether a word is the name or the title of an application, or the beginning of one only."""
     try:
         at.app_name(word)
-    except Refused:
+    except UserError:
         return False
     return True
 

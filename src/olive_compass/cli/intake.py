@@ -27,7 +27,7 @@ from olive_compass.cli.intake_report import (
 from olive_compass.cli.keeping import Writing, keep, writing_of
 from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, wished, wishes_of
 from olive_compass.cli.progress import waiting
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES, Catalogue, Rules
 from olive_compass.core.apps.changes import take_in
@@ -46,7 +46,7 @@ from olive_compass.desk.desk import Desk, app_path, catalogue_path
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.importing.source import Read
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -66,7 +66,7 @@ class Wish(Struct, frozen=True):
     data: bytes = b""
 
 
-def add(args: Any, around: Surroundings) -> int:
+def add(args: Any, context: Surroundings) -> int:
     """Runs ``app import``."""
     wish = Wish(
         *(args.name, args.listing, said_of(args), args.runs),
@@ -74,32 +74,36 @@ def add(args: Any, around: Surroundings) -> int:
     )
     writing = writing_of(args)
     if args.empty and not args.listing:
-        return until_saved(lambda: _empty(wish, writing, around, pick.desk(args, around)), around)
-    if not args.empty and not args.listing and around.interactive:
-        name, data = ask_for_listing(around, args.name)
+        return retry_on_conflict(
+            lambda: _empty(wish, writing, context, pick.desk(args, context)), context
+        )
+    if not args.empty and not args.listing and context.interactive:
+        name, data = ask_for_listing(context, args.name)
         wish = replace(wish, listing=name, data=data)
     elif args.empty or not args.listing:
-        raise Refused(
+        raise UserError(
             "Give either --from or --empty; nothing was changed.",
             hint="--from FILE imports a listing; --empty starts without commands.",
         )
     else:
         # Read once: a pipe gives its text a single time.
-        wish = replace(wish, data=read_file(around, args.listing, "The listing"))
-    return until_saved(lambda: _add(wish, writing, around, pick.desk(args, around)), around)
+        wish = replace(wish, data=read_file(context, args.listing, "The listing"))
+    return retry_on_conflict(
+        lambda: _add(wish, writing, context, pick.desk(args, context)), context
+    )
 
 
-def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
+def _add(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
     title = " ".join(wish.name.split())
     name = slug(title)
     if not name:
-        raise Refused(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
     exists = name in at.app_names()
     checked_name(name, "an application", at.app_names())
-    listing, words, wish = _understood(wish, around, at, name if exists else "")
-    files = _files(at, name, title, listing, wish, exists, words, around)
+    listing, words, wish = _understood(wish, context, at, name if exists else "")
+    files = _files(at, name, title, listing, wish, exists, words, context)
     if files and exists and not wish.unasked:
-        _ask(around, title)
+        _ask(context, title)
     commands = counted(len(listing.catalogue.commands), "command")
     what = f"{title}: imported {'a new list of ' if exists else ''}{commands}"
     lines: tuple[str, ...] = ()
@@ -110,18 +114,18 @@ def _add(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
         for each in listing.set_aside
     ]
     fields = {"app": name, "commands": len(listing.catalogue.commands), "set-aside": aside}
-    return keep(writing, around, at, files, what, lines, **fields)
+    return keep(writing, context, at, files, what, lines, **fields)
 
 
-def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
+def _empty(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int:
     """Makes an application of which no listing is at hand: its commands are added one by one."""
     title = " ".join(wish.name.split())
     name = slug(title)
     if not name:
-        raise Refused(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
+        raise UserError(f"“{wish.name}” gives no name for a folder.", hint="Use letters or digits.")
     checked_name(name, "an application", at.app_names())
     if name in at.app_names():
-        raise Refused(f"{title} is on this desk already; nothing was changed.")
+        raise UserError(f"{title} is on this desk already; nothing was changed.")
     said = wish.duplicates or ""
     rules = Rules(
         said or DUPLICATES[0],
@@ -135,38 +139,38 @@ def _empty(wish: Wish, writing: Writing, around: Surroundings, at: Desk) -> int:
         _change(at, app_path(name), app_writing.new_text(title, wish.version or "", (), rules)),
     ]
     lines = (f"Add its commands: olive-compass app command add {name} TITLE --menu MENU --key KEY",)
-    return keep(writing, around, at, files, f"{title}: added without commands", lines, app=name)
+    return keep(writing, context, at, files, f"{title}: added without commands", lines, app=name)
 
 
 def _understood(
-    wish: Wish, around: Surroundings, at: Desk, existing: str
+    wish: Wish, context: Surroundings, at: Desk, existing: str
 ) -> tuple[Listing, dict[str, str], Wish]:
     """The listing as it was read, said to the person; the words by which its keys were read; and what is said of it
     with what was answered."""
     words = dict(at.app(existing).spelling) if existing else {}
     words |= wish.said.spell
-    format_name, read, listing = _read(wish, around, at, existing, words)
-    if around.interactive:
-        told = _asked(wish, around, at, existing, words, listing)
+    format_name, read, listing = _read(wish, context, at, existing, words)
+    if context.interactive:
+        told = _asked(wish, context, at, existing, words, listing)
         if told != (words, wish):
             words, wish = told
-            format_name, read, listing = _read(wish, around, at, existing, words)
+            format_name, read, listing = _read(wish, context, at, existing, words)
     if listing.capitals:
         words = words | dict([CAPITAL])
-    say_what_was_read(wish.listing, around, format_name, read.note, listing, at.settings.platform)
+    say_what_was_read(wish.listing, context, format_name, read.note, listing, at.settings.platform)
     if not listing.catalogue.commands:
-        raise Refused("The list has no command; nothing was changed.", file=wish.listing)
-    if around.interactive and not existing and not wish.unasked:
-        said = ask_columns(around, read.rows, listing, wish.said)
+        raise UserError("The list has no command; nothing was changed.", file=wish.listing)
+    if context.interactive and not existing and not wish.unasked:
+        said = ask_columns(context, read.rows, listing, wish.said)
         if said != wish.said:
             wish = replace(wish, said=said)
-            _, _, listing = _read(wish, around, at, existing, words)
+            _, _, listing = _read(wish, context, at, existing, words)
     return listing, words, wish
 
 
 def _asked(
     wish: Wish,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     existing: str,
     words: dict[str, str],
@@ -174,26 +178,26 @@ def _asked(
 ) -> tuple[dict[str, str], Wish]:
     """What a person answers of all that is in doubt in a listing, each asked once."""
     kept = wished(wish.said, at.reading(existing) if existing else Reading())
-    if learnt := ask_words(around, listing.unknown):
+    if learnt := ask_words(context, listing.unknown):
         words = words | learnt
-        _, _, listing = _read(wish, around, at, existing, words)
+        _, _, listing = _read(wish, context, at, existing, words)
     if kept.groups == "guess" and listing.guessed_groups:
-        groups = ask_groups(around, listing)
+        groups = ask_groups(context, listing)
         if groups != "guess":
             wish = replace(wish, said=replace(wish.said, groups=groups))
-            _, _, listing = _read(wish, around, at, existing, words)
+            _, _, listing = _read(wish, context, at, existing, words)
     if kept.headings == "guess" and listing.situations.headings:
-        headings = ask_headings(around, listing)
+        headings = ask_headings(context, listing)
         wish = replace(wish, said=replace(wish.said, headings=headings))
     return words, wish
 
 
 def _read(
-    wish: Wish, around: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
+    wish: Wish, context: Surroundings, at: Desk, existing: str, words: Mapping[str, str]
 ) -> tuple[str, Read, Listing]:
     data = wish.data
     reading = wished(wish.said, at.reading(existing) if existing else Reading())
-    with waiting(around, "Reading the listing", len(data) > 500_000):
+    with waiting(context, "Reading the listing", len(data) > 500_000):
         typed = None
         if wish.runs is not None:
             typed = wish.runs if wish.runs > 1 else 0
@@ -205,21 +209,21 @@ def _read(
             wishes = wishes_of(reading, read, at, typed, words, longest)
             listing = listing_by(read.rows, wishes, wish.said)
         except LookupError as error:
-            raise Refused(
+            raise UserError(
                 f"It is not clear which column is which: {error.args[0]}.", file=wish.listing
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read, replace(listing, set_aside=aside)
 
 
-def _ask(around: Surroundings, title: str) -> None:
-    if not around.interactive:
-        raise Refused(
+def _ask(context: Surroundings, title: str) -> None:
+    if not context.interactive:
+        raise UserError(
             f"{title} is on this desk already; nothing was changed.",
             hint="Use --yes to import the new list.",
         )
-    if around.ask("Import the new list? [y/N]").lower() not in ("y", "yes"):
-        raise Refused("The catalogue stays as it is; nothing was changed.")
+    if context.ask("Import the new list? [y/N]").lower() not in ("y", "yes"):
+        raise UserError("The catalogue stays as it is; nothing was changed.")
 
 
 def _files(
@@ -230,14 +234,14 @@ def _files(
     wish: Wish,
     exists: bool,
     words: Mapping[str, str],
-    around: Surroundings,
+    context: Surroundings,
 ) -> list[FileChange]:
     """The files that are written; what changes in a catalogue that is there is said."""
     catalogue: Catalogue | None = listing.catalogue
     if exists:
         taken = take_in(at.catalogue(name), listing.catalogue, wish.forget)
-        say_what_stays(around, taken.stayed)
-        say_changes(around, taken.changes, at, name)
+        say_what_stays(context, taken.stayed)
+        say_changes(context, taken.changes, at, name)
         # Nothing is written only because a person's file is laid out otherwise.
         catalogue = taken.catalogue if taken.changes else None
     files = []
@@ -258,7 +262,7 @@ def _files(
         after = _with_new_guesses(at, name, after, catalogue or at.catalogue(name))
         files.append(FileChange(app_path(name), about, after))
     else:
-        rules, told = _new_rules(wish, around, at, title, name, listing)
+        rules, told = _new_rules(wish, context, at, title, name, listing)
         text = app_writing.new_text(title, wish.version or "", listing.modes, rules, told)
         text = app_writing.with_reading(text, wished(wish.said, Reading()))
         files.append(_change(at, app_path(name), app_writing.with_spelling(text, words)))
@@ -281,7 +285,7 @@ def _with_new_guesses(at: Desk, name: str, about: bytes, catalogue: Catalogue) -
 
 
 def _new_rules(
-    wish: Wish, around: Surroundings, at: Desk, title: str, name: str, listing: Listing
+    wish: Wish, context: Surroundings, at: Desk, title: str, name: str, listing: Listing
 ) -> tuple[Rules, Mapping[str, Any]]:
     """The rules of a new application: what was said, and what is told by the keys of the listing."""
     commands, platform = listing.catalogue.commands, at.settings.platform
@@ -291,11 +295,11 @@ def _new_rules(
     if wish.runs:
         told.pop("longest-sequence", None)
     said: dict[str, Any] = {}
-    if around.interactive:
-        said = ask_rules(around, title, list(told.values()), wish.duplicates or "")
+    if context.interactive:
+        said = ask_rules(context, title, list(told.values()), wish.duplicates or "")
         told = {}
-    elif not around.quiet:
-        say_guesses(around, name, list(told.values()), bool(wish.duplicates))
+    elif not context.quiet:
+        say_guesses(context, name, list(told.values()), bool(wish.duplicates))
     duplicates = wish.duplicates or said.get("duplicates", "")
     modifiers = said.get("modifiers")
     rules = Rules(

@@ -21,7 +21,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import capital, counted
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole
 
@@ -32,22 +32,22 @@ MOST_ROWS_SHOWN = 5
 _ASKED = {"title": "the titles", "keys": "the keys", "menu": "the menus"}
 
 
-def ask_for_listing(around: Surroundings, app: str) -> tuple[str, bytes]:
+def ask_for_listing(context: Surroundings, app: str) -> tuple[str, bytes]:
     """The path and the content of a listing that is named, or pasted, at the terminal."""
-    around.say(f"Which file lists the commands of {app}? Type its name,")
-    around.say("or paste the list and press Ctrl-D on an empty line.")
+    context.say(f"Which file lists the commands of {app}? Type its name,")
+    context.say("or paste the list and press Ctrl-D on an empty line.")
     while True:
-        first = around.ask("File name or list?")
+        first = context.ask("File name or list?")
         name = first.strip().strip("\"'")
         if not name:
-            raise Refused("No list was given; nothing was changed.")
+            raise UserError("No list was given; nothing was changed.")
         path = os.path.expanduser(name)
-        if os.path.isfile(os.path.join(around.folder, path)):
-            return path, read_file(around, path, "The listing")
+        if os.path.isfile(os.path.join(context.folder, path)):
+            return path, read_file(context, path, "The listing")
         if not _may_be_path(name):
-            rest = read_file(around, STANDARD_INPUT)
+            rest = read_file(context, STANDARD_INPUT)
             return STANDARD_INPUT, first.encode() + b"\n" + rest
-        around.say(f"There is no file {name}.")
+        context.say(f"There is no file {name}.")
 
 
 def _may_be_path(text: str) -> bool:
@@ -56,24 +56,24 @@ def _may_be_path(text: str) -> bool:
     return " " not in text and ("/" in text or 2 <= len(ending) <= 6)
 
 
-def ask_words(around: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
+def ask_words(context: Surroundings, unknown: Sequence[Unknown]) -> dict[str, str]:
     """What a person says of the words that nobody knows, one by one."""
     found = {}
     for each in unknown[:MOST_SHOWN]:
         may_be = f" Is it {each.proposal.rstrip('+')}?" if each.proposal else ""
         times = counted(each.times, "time")
-        answer = around.ask(
+        answer = context.ask(
             f"“{each.word}” stands {times}, as in “{each.sample}”.{may_be} "
             f"[{'y: yes, or ' if each.proposal else ''}what it is, Enter: leave it]"
         )
-        ours = _answered(around, each, answer)
+        ours = _answered(context, each, answer)
         if ours:
             word, key = spelt(f"{each.word}={ours}")
             found[word] = key
     return found
 
 
-def _answered(around: Surroundings, each: Unknown, answer: str) -> str:
+def _answered(context: Surroundings, each: Unknown, answer: str) -> str:
     """What a word means by the answer, ``""``: it is left. What cannot be read is asked once more."""
     while True:
         if answer.lower() in ("y", "yes"):
@@ -82,47 +82,47 @@ def _answered(around: Surroundings, each: Unknown, answer: str) -> str:
             return ""
         try:
             spelt(f"{each.word}={answer}")
-        except Refused as refused:
-            around.say(str(refused))
-            answer = around.ask(f"What is “{each.word}”? [a key, or Enter: leave it]")
+        except UserError as refused:
+            context.say(str(refused))
+            answer = context.ask(f"What is “{each.word}”? [a key, or Enter: leave it]")
         else:
             return answer
 
 
-def ask_headings(around: Surroundings, listing: Listing) -> str:
+def ask_headings(context: Surroundings, listing: Listing) -> str:
     """``mode`` or ``menu``: what headings are under which one key starts different commands."""
     names = [f"“{path[-1]}”" for path in listing.situations.headings]
     split = listing.situations.splits[0]
     one, other = split.one, split.other
     may = "may be modes" if names[1:] else "may be a mode"
     listed = f"{', '.join(names[:3])}{f' and {len(names) - 3} more' if names[3:] else ''}"
-    around.say(
+    context.say(
         f"{listed} {may}, because {split.key} starts different commands there and elsewhere."
     )
     where = one.menu[-1], other.menu[-1] if other.menu else "no heading"
     print_table(
-        around,
+        context,
         ("key", "title", "if it is a mode", "if it is a menu"),
         [
             (str(split.key), one.title, "only in that mode", where[0]),
             (str(split.key), other.title, "everywhere else", f"{where[1]} (conflict)"),
         ],
     )
-    is_mode = _yes(around, "Are they modes?" if names[1:] else "Is it a mode?")
+    is_mode = _yes(context, "Are they modes?" if names[1:] else "Is it a mode?")
     return "mode" if is_mode else "menu"
 
 
-def ask_groups(around: Surroundings, listing: Listing) -> str:
+def ask_groups(context: Surroundings, listing: Listing) -> str:
     """``guess`` or ``no``: whether rows with one cell are headings, as they were read."""
     by_menu = {c.menu[-1]: c for c in reversed(listing.catalogue.commands) if c.menu}
     heading = next((each for each in listing.guessed_groups if each in by_menu), "")
     if not heading:
         return "guess"
     below = by_menu[heading]
-    around.say(f"The row “{heading}” has only one cell.")
+    context.say(f"The row “{heading}” has only one cell.")
     keys = write_cell(below.keys) or "-"
     print_table(
-        around,
+        context,
         ("read as", "title", "menu", "keys"),
         [
             ("a heading", below.title, heading, keys),
@@ -131,11 +131,11 @@ def ask_groups(around: Surroundings, listing: Listing) -> str:
         ],
     )
     rows = counted(len(listing.guessed_groups), "row")
-    return "guess" if _yes(around, f"Read {rows} like it as headings?") else "no"
+    return "guess" if _yes(context, f"Read {rows} like it as headings?") else "no"
 
 
 def ask_rules(
-    around: Surroundings, app: str, told: Sequence[Guess], duplicates: str
+    context: Surroundings, app: str, told: Sequence[Guess], duplicates: str
 ) -> dict[str, Any]:
     """The rules of a new application as a person says them, by name: those that its keys tell are shown and asked
     for together, and one by one where one of them is wrong."""
@@ -143,23 +143,23 @@ def ask_rules(
     by_keys = [each for each in told if each.rule != "text-modes" or ROOT in each.value]
     right = False
     if by_keys:
-        around.say(f"{BOLD}Rules of {app}, guessed from its keys{OFF}")
+        context.say(f"{BOLD}Rules of {app}, guessed from its keys{OFF}")
         rows = [(rule_text(each.rule, each.value), each.because) for each in told]
-        print_table(around, ("rule", "because"), rows)
-        right = _yes(around, "Is this right?")
+        print_table(context, ("rule", "because"), rows)
+        right = _yes(context, "Is this right?")
     for each in told:
         if right:
             said[each.rule] = each.value
         elif each.rule == "text-modes" and ROOT not in each.value:
-            said[each.rule] = _where_text_is_typed(around, each.value)
+            said[each.rule] = _where_text_is_typed(context, each.value)
         elif each.rule != "duplicates" and _yes(
-            around, f"{capital(rule_text(each.rule, each.value))}?"
+            context, f"{capital(rule_text(each.rule, each.value))}?"
         ):
             said[each.rule] = each.value
     if duplicates or "duplicates" in said:
         return said
     while duplicates not in DUPLICATES:
-        answer = around.ask(
+        answer = context.ask(
             f"What does {app} do with a key that is given twice? [{', '.join(DUPLICATES)}; "
             "Enter: replace]"
         )
@@ -167,51 +167,51 @@ def ask_rules(
     return {**said, "duplicates": duplicates}
 
 
-def _where_text_is_typed(around: Surroundings, modes: Sequence[str]) -> list[str]:
+def _where_text_is_typed(context: Surroundings, modes: Sequence[str]) -> list[str]:
     """Those of the modes in which typing writes text: by their names each may be another thing."""
-    return [m for m in modes if _yes(around, f"Does typing write text in the mode {m}?")]
+    return [m for m in modes if _yes(context, f"Does typing write text in the mode {m}?")]
 
 
-def _yes(around: Surroundings, question: str) -> bool:
-    return around.ask(f"{question} [Y/n]").lower()[:1] != "n"
+def _yes(context: Surroundings, question: str) -> bool:
+    return context.ask(f"{question} [Y/n]").lower()[:1] != "n"
 
 
-def ask_columns(around: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
+def ask_columns(context: Surroundings, rows: Sequence[Row], listing: Listing, said: Said) -> Said:
     """What is said of a listing once its first rows were shown as they were understood."""
-    around.say(f"{BOLD}The first commands, as read{OFF}")
+    context.say(f"{BOLD}The first commands, as read{OFF}")
     print_table(
-        around,
+        context,
         ("title", "menu", "mode", "keys"),
         [_shown(command) for command in listing.catalogue.commands[:MOST_ROWS_SHOWN]],
     )
-    if _yes(around, "Is this right?"):
+    if _yes(context, "Is this right?"):
         return said
     width = max((len(row.cells) for row in rows[:50]), default=0)
     some = [row.cells for row in rows[:50] if sum(map(bool, row.cells)) > 1][:3]
     print_table(
-        around,
+        context,
         [str(n + 1) for n in range(width)],
         [tuple(_cell(cells, n) for n in range(width)) for cells in some],
     )
     columns = dict(said.columns)
     for field, name in _ASKED.items():
-        number = _column(around, name, listing.columns, field, width)
+        number = _column(context, name, listing.columns, field, width)
         if number:
             columns[field] = str(number)
     return replace(said, columns=columns)
 
 
-def _column(around: Surroundings, name: str, columns: Columns, field: str, width: int) -> int:
+def _column(context: Surroundings, name: str, columns: Columns, field: str, width: int) -> int:
     """The number of the column that holds a field, 0: none does."""
     now = columns.fields.get(field, -1) + 1
     while True:
         keep = f"Enter: {now}" if now else "Enter: none"
-        answer = around.ask(f"Which column has {name}? [1 to {width}, {keep}]").strip()
+        answer = context.ask(f"Which column has {name}? [1 to {width}, {keep}]").strip()
         if not answer:
             return now
         if 1 <= whole(answer) <= width:
             return whole(answer)
-        around.say(f"There is no column “{answer}”.")
+        context.say(f"There is no column “{answer}”.")
 
 
 def _cell(cells: Sequence[str], at: int) -> str:

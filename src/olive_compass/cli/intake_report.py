@@ -24,7 +24,7 @@ _LONGEST_SHOWN = 48
 
 def say_what_was_read(
     file: str,
-    around: Surroundings,
+    context: Surroundings,
     format_name: str,
     note: str,
     listing: Listing,
@@ -45,16 +45,16 @@ def say_what_was_read(
         "shortcuts": "a shortcuts file",
     }
     columns = listing.columns
-    around.report(
+    context.report(
         f"{BOLD}Read {'standard input' if file == STANDARD_INPUT else file}{OFF} as {names.get(format_name, format_name)}"
         + (f" ({note})" if note else "")
         + "."
     )
     # One line is the answer; the account below it is for who looks on.
-    if around.quiet:
+    if context.quiet:
         return
     if listing.few_keys:
-        around.say(
+        context.say(
             f"{YELLOW}Few keys{OFF}: only {sum(bool(c.keys) for c in listing.catalogue.commands)} of "
             f"{listing.rows} rows have a key. To read the keys from another column: --column keys=HEADING"
         )
@@ -66,7 +66,7 @@ def say_what_was_read(
     if format_name == "shortcuts":
         told = []
     print_fields(
-        around,
+        context,
         [
             ("columns", "; ".join(told)),
             ("read", _account(listing)),
@@ -101,9 +101,9 @@ def say_what_was_read(
         ],
     )
     for aside in listing.set_aside[:MOST_SHOWN]:
-        around.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
+        context.say(f"    line {aside.line}, {aside.what} “{aside.text}”: {aside.why}")
     if len(listing.set_aside) > MOST_SHOWN:
-        around.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
+        context.say(f"    and {len(listing.set_aside) - MOST_SHOWN} more, all in set-aside.csv")
 
 
 #: What people call the fields that we call otherwise.
@@ -224,28 +224,28 @@ def _account(listing: Listing) -> str:
     return f"{counted(listing.rows, 'row')} = {' + '.join(told)}; {counted(listing.keys, 'key')}"
 
 
-def say_guesses(around: Surroundings, name: str, told: Sequence[Guess], said_twice: bool) -> None:
+def say_guesses(context: Surroundings, name: str, told: Sequence[Guess], said_twice: bool) -> None:
     """What is taken for the application's rules, why, and how to say otherwise."""
     rows = [("guessed", f"{rule_text(each.rule, each.value)} ({each.because})") for each in told]
     if not said_twice and not any(each.rule == "duplicates" for each in told):
         rows.append(("guessed", DUPLICATES_SAID[DUPLICATES[0]]))
     if rows:
         rule = told[0].rule if told else "duplicates"
-        print_fields(around, [*rows, ("to change", way_out(name, rule))])
+        print_fields(context, [*rows, ("to change", way_out(name, rule))])
 
 
-def say_what_stays(around: Surroundings, stayed: Mapping[str, int]) -> None:
+def say_what_stays(context: Surroundings, stayed: Mapping[str, int]) -> None:
     """What is not in the listing, and was not taken away for that."""
     if not stayed:
         return
     fields = ", ".join(f"{field} of {counted(n, 'command')}" for field, n in stayed.items())
-    around.report(
+    context.report(
         f"Kept, because the listing says nothing about them: {fields}. "
         f"To let it go: --forget {next(iter(stayed))}"
     )
 
 
-def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
+def say_changes(context: Surroundings, changes: Sequence[Change], at: Desk, name: str) -> None:
     counts: dict[str, int] = {}
     for change in changes:
         counts[change.what] = counts.get(change.what, 0) + 1
@@ -255,7 +255,7 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         f"{count} {what}" if what in ("new", "gone") else f"{count} with other {what}"
         for what, count in counts.items()
     )
-    around.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
+    context.say(f"{BOLD}Beside the catalogue as it is:{OFF} {summary}.")
     rows = []
     for change in changes[:MOST_SHOWN]:
         command = change.after or change.before
@@ -263,9 +263,9 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         rows.append(
             (change.what, command.title, *_sides(change), command.id),
         )
-    print_table(around, ("change", "title", "before", "after", "command"), rows)
+    print_table(context, ("change", "title", "before", "after", "command"), rows)
     if len(changes) > MOST_SHOWN:
-        around.say(f"and {len(changes) - MOST_SHOWN} more")
+        context.say(f"and {len(changes) - MOST_SHOWN} more")
     # A decision about a command that goes stays in its scheme: whoever made it should hear of it now.
     gone = {change.before.id for change in changes if change.before and not change.after}
     hit = [
@@ -275,7 +275,7 @@ def say_changes(around: Surroundings, changes: Sequence[Change], at: Desk, name:
         if command in gone
     ]
     if hit:
-        around.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
+        context.say(f"Decisions about commands that go: {'; '.join(hit[:6])}.")
 
 
 def _sides(change: Change) -> tuple[str, str]:

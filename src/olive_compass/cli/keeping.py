@@ -26,7 +26,7 @@ def writing_of(args: Any) -> Writing:
 
 def keep(
     how: Writing,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     files: list[FileChange],
     what: str,
@@ -41,9 +41,9 @@ def keep(
     files = [each for each in files if each.before != each.after]
     number = None
     if files and not how.dry_run:
-        number = save(at, around, files, what)
+        number = save(at, context, files, what)
     if how.json:
-        around.json(
+        context.json(
             {
                 "what": what,
                 "changed": number is not None,
@@ -54,12 +54,12 @@ def keep(
             }
         )
     elif not files:
-        around.report(f"Already done; nothing was changed: {what}.")
+        context.report(f"Already done; nothing was changed: {what}.")
     elif how.dry_run:
-        around.say("\n".join([f"{conditional(what)}.", *lines, "Dry run: nothing was written."]))
+        context.say("\n".join([f"{conditional(what)}.", *lines, "Dry run: nothing was written."]))
     else:
-        around.report(f"{what} ({', '.join(each.path for each in files)}).")
+        context.report(f"{what} ({', '.join(each.path for each in files)}).")
         for line in lines:
-            around.report(line)
-        around.report("To undo: olive-compass undo")
+            context.report(line)
+        context.report("To undo: olive-compass undo")
     return 0

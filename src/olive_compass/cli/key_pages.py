@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 MOST = 6
 
 
-def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
+def shown(at: Desk, context: "Surroundings", name: str) -> "Shown":
     """An application as it stands on the page."""
     from olive_compass.drawing.key_page_values import Shown
 
@@ -39,10 +39,10 @@ def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
     assert form is not None
     forms = [form, *(device_form(each) for each in beside(keymap))]
     asks = {macro.id: macro.asked for macro in at.macros(name).values()}
-    groups = sheet_groups(keymap, None, False, around.key, asks)
+    groups = sheet_groups(keymap, None, False, context.key, asks)
     modes = app.modes.names
     roses = {mode: places(keymap, mode) for mode in modes if app.rose(mode)}
-    every = sheet_groups(keymap, None, True, around.key, asks)
+    every = sheet_groups(keymap, None, True, context.key, asks)
     return Shown(
         name=name,
         title=app.title,
@@ -54,7 +54,7 @@ def shown(at: Desk, around: "Surroundings", name: str) -> "Shown":
         groups=tuple(groups),
         presses={line: tuple(presses) for line, presses in _presses(keymap, groups)},
         aria={line: aria for line, aria in _aria(keymap, groups)},
-        runs=_branches(groups, around),
+        runs=_branches(groups, context),
         roses={mode: _rays(keymap, rose, differing(roses)) for mode, rose in roses.items()},
         opens=_busiest(keymap),
         menus=app.catalogue.top_menus,
@@ -203,7 +203,7 @@ def _aria(keymap: Keymap, groups: list[SheetGroup]) -> Iterator[tuple[str, str]]
             yield line.id, " ".join(found)
 
 
-def _branches(groups: list[SheetGroup], around: "Surroundings") -> "tuple[Branch, ...]":
+def _branches(groups: list[SheetGroup], context: "Surroundings") -> "tuple[Branch, ...]":
     """The typed runs as a tree; what the beginnings do alone stands with them."""
     titles: dict[tuple[Stroke, ...], dict[str, None]] = {}
     for group in groups:
@@ -222,7 +222,7 @@ def _branches(groups: list[SheetGroup], around: "Surroundings") -> "tuple[Branch
 
         return tuple(
             Branch(
-                around.key(Run((each,))),
+                context.key(Run((each,))),
                 " or ".join(titles.get((*begun, each), ())),
                 grown((*begun, each)),
             )

@@ -18,7 +18,7 @@ from olive_compass.desk.app_file import Reading
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.importing.source import Read
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: What a column of a listing may hold.
@@ -37,7 +37,7 @@ class Said(Struct, frozen=True):
 
 
 def said_of(args: Any) -> Said:
-    """The options as values. Raises ``Refused``."""
+    """The options as values. Raises ``UserError``."""
     return Said(
         dict(_column(each) for each in args.columns),
         args.pattern or "",
@@ -62,7 +62,7 @@ def _column(given: str) -> tuple[str, str]:
     """``FIELD=HEADING`` of ``--column``."""
     field, _, heading = given.partition("=")
     if field not in COLUMNS or not heading:
-        raise Refused(
+        raise UserError(
             f"“{given}” names no column.",
             hint=f"Write --column FIELD=HEADING; FIELD is one of {', '.join(COLUMNS)}",
         )
@@ -75,7 +75,7 @@ def spelt(given: str) -> tuple[str, str]:
     try:
         return checked(word, ours if sign else "")
     except ValueError as error:
-        raise Refused(
+        raise UserError(
             f"{capital(error)}.", hint="Write --spell 'C-=Ctrl+' --spell Sft=Shift"
         ) from error
 
@@ -97,7 +97,7 @@ def rows_of(
         if len(found.rows) > 1 or said.file_format:
             return "shortcuts", replace(found, rows=bounded(found.rows, path))
     if reading.pattern and not said.pattern:
-        with contextlib.suppress(Refused):
+        with contextlib.suppress(UserError):
             return read_rows(path, data, reading.pattern)
         return read_rows(path, data, "")
     return read_rows(path, data, reading.pattern)
@@ -136,12 +136,12 @@ def listing_by(rows: Sequence[Row], wishes: Wishes, said: Said) -> Listing:
         return read_listing(rows, replace(wishes, columns=said.columns))
 
 
-def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) -> Listing:
-    """The listing in a file, which may also be a catalogue of ours; raises ``Refused``.
+def read_for(said: Said, path: str, context: Surroundings, at: Desk, app: App) -> Listing:
+    """The listing in a file, which may also be a catalogue of ours; raises ``UserError``.
 
     It is read as listings of the application are, but for what the options say.
     """
-    data = read_file(around, path, "The listing")
+    data = read_file(context, path, "The listing")
     platform = at.settings.platform
     if catalogue_file.FORMAT.encode() in data[:200]:
         # Our own form has what no listing has: marks, inputs and ids.
@@ -158,9 +158,9 @@ def read_for(said: Said, path: str, around: Surroundings, at: Desk, app: App) ->
         wishes = wishes_of(reading, found, at, typed, words, app.rules.longest_run)
         listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
-        raise Refused(
+        raise UserError(
             f"It is not clear which column is which: {error.args[0]}.", file=path
         ) from error
     for aside in listing.set_aside[:12]:
-        around.warn(f"line {aside.line} was left out, {aside.what} “{aside.text}”: {aside.why}")
+        context.warn(f"line {aside.line} was left out, {aside.what} “{aside.text}”: {aside.why}")
     return listing

@@ -10,7 +10,7 @@ from olive_compass.core.macros.recording import Event
 from olive_compass.desk.desk import Desk
 
 
-def events_of(at: Desk, app: App, around: Surroundings) -> Iterator[Event]:
+def events_of(at: Desk, app: App, context: Surroundings) -> Iterator[Event]:
     """What was done in an application, by all logs of the desk."""
     from olive_compass.desk import log_file
 
@@ -20,7 +20,7 @@ def events_of(at: Desk, app: App, around: Surroundings) -> Iterator[Event]:
         if not name.endswith(".jsonl"):
             continue
         path = f"logs/{name}"
-        with open_file(around, os.path.join(at.root, path), "The log") as stream:
+        with open_file(context, os.path.join(at.root, path), "The log") as stream:
             yield from (
                 each for each in log_file.events(stream, path) if each.app in (app.name, app.title)
             )

@@ -8,7 +8,7 @@ from signal import SIG_DFL, SIGINT, default_int_handler, signal
 from typing import Any
 
 from olive_compass.cli.surroundings import Surroundings, give_up
-from olive_compass.errors import Refused, Terminated
+from olive_compass.errors import Terminated, UserError
 
 #: How many lines that could not be read are named.
 _MOST_LEFT_OUT = 5
@@ -35,61 +35,61 @@ def main(argv: Sequence[str] | None = None, surroundings: Surroundings | None = 
     return status
 
 
-def _guarded(argv: list[str], around: Surroundings) -> int:
+def _guarded(argv: list[str], context: Surroundings) -> int:
     """Runs the command, and turns whatever goes wrong into a sentence and a status."""
     try:
-        status = _run(argv, around)
-        around.flush()
-        _tell_left_out(around)
-        around.keep()
+        status = _run(argv, context)
+        context.flush()
+        _tell_left_out(context)
+        context.keep()
         return status
-    except Refused as refused:
-        around.warn(f"olive-compass: {refused}")
+    except UserError as refused:
+        context.warn(f"olive-compass: {refused}")
         return refused.status
     except KeyboardInterrupt as stop:
-        around.warn(_stopped(around))
+        context.warn(_stopped(context))
         return 128 + stop.number if isinstance(stop, Terminated) else 130
     except BrokenPipeError:
         # What another package prints, such as a bar, found the reader gone; nobody is left to tell.
-        give_up(around.out)
+        give_up(context.out)
         return 0
     except OSError as error:
         if error.filename is not None or error.errno is None:
-            around.warn(_bug(error))
+            context.warn(_bug(error))
             return 70
         # Files that cannot be read or written are refused where they are; this is the output.
-        give_up(around.out)
-        saved = f" Change {around.saved} was saved." if around.saved else ""
-        around.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
+        give_up(context.out)
+        saved = f" Change {context.saved} was saved." if context.saved else ""
+        context.warn(f"olive-compass: The answer cannot be written: {error.strerror}.{saved}")
         return 2
     except Exception as error:
         if isinstance(error.__cause__, KeyboardInterrupt):
             # Python wraps what comes while a class is being made.
-            around.warn(_stopped(around))
+            context.warn(_stopped(context))
             return 130
-        around.warn(_bug(error))
+        context.warn(_bug(error))
         return 70
 
 
-def _stopped(around: Surroundings) -> str:
+def _stopped(context: Surroundings) -> str:
     """What is said after Ctrl-C: whether something was changed before."""
-    if around.saved:
-        return f"olive-compass: stopped; change {around.saved} was saved. To undo it: olive-compass undo"
+    if context.saved:
+        return f"olive-compass: stopped; change {context.saved} was saved. To undo it: olive-compass undo"
     return "olive-compass: stopped; nothing was changed."
 
 
-def _tell_left_out(around: Surroundings) -> None:
+def _tell_left_out(context: Surroundings) -> None:
     """Names lines of the desk's files that could not be read, and were left out of the answer."""
-    lines = around.desk.left_out if around.desk else []
+    lines = context.desk.left_out if context.desk else []
     if not lines:
         return
     from olive_compass.core.wording import counted
 
     for line in lines[:_MOST_LEFT_OUT]:
-        around.warn(f"olive-compass: {line}")
+        context.warn(f"olive-compass: {line}")
     if len(lines) > _MOST_LEFT_OUT:
         more = counted(len(lines) - _MOST_LEFT_OUT, "more line")
-        around.warn(f"olive-compass: {more} cannot be read.")
+        context.warn(f"olive-compass: {more} cannot be read.")
 
 
 def _fill_descriptors() -> None:
@@ -101,13 +101,13 @@ def _fill_descriptors() -> None:
             os.open(os.devnull, os.O_RDWR)
 
 
-def _run(argv: list[str], around: Surroundings) -> int:
+def _run(argv: list[str], context: Surroundings) -> int:
     from olive_compass.cli.registry import command_module, overview
 
     _refuse_what_is_no_text(argv)
     leading, words = _leading(argv)
     if not words:
-        around.say(_version() if leading[-1:] == ["--version"] else overview())
+        context.say(_version() if leading[-1:] == ["--version"] else overview())
         return 0
     name, *rest = words
     module = command_module(name)
@@ -118,29 +118,29 @@ def _run(argv: list[str], around: Surroundings) -> int:
     if default := getattr(module, "DEFAULT_VERB", ""):
         rest = with_verb(parser, default, rest)
     if group_alone(parser, rest):
-        around.say(parser.format_help().rstrip())
+        context.say(parser.format_help().rstrip())
         return 0
-    rest = with_app(parser, rest, _named_desk([*leading, *rest]), around)
+    rest = with_app(parser, rest, _named_desk([*leading, *rest]), context)
     try:
         args: Any = parser.parse_args([*in_order(parser, rest), *leading])
     except SystemExit as stop:
         # argparse ends the process after --help.
         return int(stop.code or 0)
-    _take_notice(args, around)
+    _take_notice(args, context)
     if "?" in rest or "@?" in rest:
         from olive_compass.cli.pressing import named as pressed
 
-        rest = pressed(parser, args, rest, around)
-    around.command_line = " ".join(map(_as_typed, [name, *rest]))
-    return _read_errors(module, args, around)
+        rest = pressed(parser, args, rest, context)
+    context.command_line = " ".join(map(_as_typed, [name, *rest]))
+    return _read_errors(module, args, context)
 
 
 def _refuse_what_is_no_text(argv: list[str]) -> None:
-    """Raises ``Refused`` for a word with bytes that are no UTF-8: no file could be written with it."""
+    """Raises ``UserError`` for a word with bytes that are no UTF-8: no file could be written with it."""
     for word in argv:
         if not word.isascii() and any("\ud800" <= char <= "\udfff" for char in word):
             shown = word.encode(errors="replace").decode()
-            raise Refused(f"This is not UTF-8 text: “{shown}”.", hint="Write it anew.")
+            raise UserError(f"This is not UTF-8 text: “{shown}”.", hint="Write it anew.")
 
 
 def _leading(argv: list[str]) -> tuple[list[str], list[str]]:
@@ -169,31 +169,31 @@ def _named_desk(words: list[str]) -> str | None:
     return words[after] if after < len(words) else None
 
 
-def _take_notice(args: Any, around: Surroundings) -> None:
+def _take_notice(args: Any, context: Surroundings) -> None:
     """What every command takes from its options: how much is said, and in which form."""
-    around.quiet = bool(args.quiet)
-    around.verbose = bool(args.verbose)
-    around.as_json = bool(vars(args).get("json"))
+    context.quiet = bool(args.quiet)
+    context.verbose = bool(args.verbose)
+    context.as_json = bool(vars(args).get("json"))
     if args.verbose and "explain" in vars(args):
         args.explain = True
     if args.color in ("always", "never"):
-        around.colour = args.color == "always"
+        context.colour = args.color == "always"
 
 
-def _read_errors(module: Any, args: Any, around: Surroundings) -> int:
+def _read_errors(module: Any, args: Any, context: Surroundings) -> int:
     """Runs the command; a trigger that cannot be read is shown with the wrong piece marked."""
     from olive_compass.core.keys.reading import TriggerError
 
     try:
-        return int(module.run(args, around))
+        return int(module.run(args, context))
     except TriggerError as error:
-        around.warn(
+        context.warn(
             f"olive-compass: {str(error)[0].upper()}{str(error)[1:].rstrip('?.')}"
             + ("?" if error.nearest else ".")
         )
         if error.text.isprintable() and error.text:
             marks = "^" * max(1, error.end - error.start)
-            around.warn(f"  {error.text}\n  {' ' * error.start}{marks}")
+            context.warn(f"  {error.text}\n  {' ' * error.start}{marks}")
         return 2
 
 

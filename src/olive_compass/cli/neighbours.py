@@ -8,7 +8,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk
 
 if TYPE_CHECKING:
-    from olive_compass.core.sharing.friends import Across
+    from olive_compass.core.sharing.cross_app import Across
 
 
 def across(
@@ -22,14 +22,14 @@ def across(
     if not any(purpose.links for purpose in at.purposes.all):
         return None
     # Loaded here: without purposes there is nothing to compare.
-    from olive_compass.core.sharing.friends import Across, Keymaps
+    from olive_compass.core.sharing.cross_app import Across, Keymaps
 
     def keymap(name: str) -> Keymap:
         return here[name] if name in here else Keymap(at.stack(name), keyboard)
 
     memory = None
     if at.cache and keyboard is at.keyboard:
-        from olive_compass.desk.kept_telling import Memory
+        from olive_compass.desk.neighbour_cache import Memory
 
         memory = Memory(at.kept, altered)
     # Always in the same order: what is said of one is not to change with what else is asked.

@@ -6,7 +6,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The form that a file's ending says.
 ENDINGS = {
@@ -39,43 +39,43 @@ def into_of(args: Any) -> Into:
     return Into(form, out, bool(vars(args).get("dry_run")))
 
 
-def claimed(around: Surroundings, name: str) -> str:
-    """The whole path of a file that is to be written; ``Refused`` where there is one already, or no
+def claimed(context: Surroundings, name: str) -> str:
+    """The whole path of a file that is to be written; ``UserError`` where there is one already, or no
     folder for it, so that long work is not done for nothing."""
-    path = os.path.join(around.folder, os.path.expanduser(name))
+    path = os.path.join(context.folder, os.path.expanduser(name))
     # A link that leads nowhere is something, too.
     if os.path.lexists(path):
-        raise Refused("This file exists already; nothing was written.", file=name)
+        raise UserError("This file exists already; nothing was written.", file=name)
     if not os.path.isdir(os.path.dirname(path)):
-        raise Refused("This file cannot be written: there is no such folder.", file=name)
+        raise UserError("This file cannot be written: there is no such folder.", file=name)
     path = os.path.abspath(path)
-    if around.desk is not None:
+    if context.desk is not None:
         from olive_compass.desk.saving import refuse_leading_out
 
-        refuse_leading_out(around.desk.root, os.path.dirname(path), name)
+        refuse_leading_out(context.desk.root, os.path.dirname(path), name)
     return path
 
 
-def put_new(into: Into, around: Surroundings, data: bytes, what: str = "") -> None:
+def put_new(into: Into, context: Surroundings, data: bytes, what: str = "") -> None:
     """Writes the file and says so, with ``what`` it holds; or only says what would be written."""
     about = f"{into.out} ({what})" if what else into.out
     if into.dry_run:
-        around.say(f"Would write {about}.\nDry run: nothing was written.")
+        context.say(f"Would write {about}.\nDry run: nothing was written.")
         return
-    write_new(around, into.out, data)
-    around.report(f"Written: {about}.")
+    write_new(context, into.out, data)
+    context.report(f"Written: {about}.")
 
 
-def write_new(around: Surroundings, name: str, data: bytes) -> None:
-    """Writes it whole, or not at all; ``Refused`` where the folder takes none."""
+def write_new(context: Surroundings, name: str, data: bytes) -> None:
+    """Writes it whole, or not at all; ``UserError`` where the folder takes none."""
     # Text alone is shown without what writes files.
     from olive_compass.desk.saving import write_atomically
 
-    path = claimed(around, name)
+    path = claimed(context, name)
     try:
         write_atomically(path, data)
     except OSError as error:
-        raise Refused(f"This file cannot be written: {error.strerror}.", file=name) from error
+        raise UserError(f"This file cannot be written: {error.strerror}.", file=name) from error
 
 
 def picture_options(parser: Any, what: str) -> None:

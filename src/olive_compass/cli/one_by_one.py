@@ -12,13 +12,13 @@ from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.trays.common import tray_named
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.search import search
+from olive_compass.core.schemes.objections import not_assignable
 from olive_compass.core.schemes.offers import Offer, offers
-from olive_compass.core.schemes.standing import not_assignable
 from olive_compass.core.usage.looking import Used, narrowed, used
 from olive_compass.core.wording import counted
 from olive_compass.desk import sitting
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.whole import whole
 
 HELP = "1-3 takes a key that is offered; or type a key, ? presses one; k keyless, s skip, b back, q quit"
@@ -34,33 +34,33 @@ class _Seen(Struct):
     changes: list[int]
 
 
-def one_by_one(args: Any, around: Surroundings, runs: Runner) -> int:
-    """Runs ``assign APP --one-by-one``. Raises ``Refused`` where nobody can be asked."""
-    if not around.interactive:
-        raise Refused(
+def one_by_one(args: Any, context: Surroundings, runs: Runner) -> int:
+    """Runs ``assign APP --one-by-one``. Raises ``UserError`` where nobody can be asked."""
+    if not context.interactive:
+        raise UserError(
             "--one-by-one asks at a terminal, and this is none.",
             hint="To assign keys in a script: olive-compass assign APP --plan FILE",
         )
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     app = at.app(at.app_name(args.app))
     counts = {each.command: each for each in used(narrowed(whole_tally(at), app.name))}
-    commands = _chosen(args, around, at, app, counts)
+    commands = _chosen(args, context, at, app, counts)
     if not commands:
-        around.say(f"No command of {app.title} fits.")
+        context.say(f"No command of {app.title} fits.")
         return 1
-    first = _first(around, at, app, commands)
+    first = _first(context, at, app, commands)
     count = counted(len(commands) - first, "command")
-    around.say(f"{BOLD}{app.title}{OFF}: {count} to go. {DIM}{HELP}.{OFF}")
-    done = _Conversation(args, around, app, counts, runs).go(commands, first)
+    context.say(f"{BOLD}{app.title}{OFF}: {count} to go. {DIM}{HELP}.{OFF}")
+    done = _Conversation(args, context, app, counts, runs).go(commands, first)
     _keep(at, app, done.stopped, done.changes)
-    around.say(done.summary)
+    context.say(done.summary)
     if done.changes:
-        around.say("To undo all of it: olive-compass undo --session")
+        context.say("To undo all of it: olive-compass undo --session")
     return 0
 
 
 def _chosen(
-    args: Any, around: Surroundings, at: Desk, app: App, counts: dict[str, Used]
+    args: Any, context: Surroundings, at: Desk, app: App, counts: dict[str, Used]
 ) -> list[Command]:
     """The commands that are asked for, those that are used most first."""
     keymap = pick.view(at, app.name).keymap
@@ -76,19 +76,19 @@ def _chosen(
         and (not args.used or command.id in counts)
     ]
     if args.tray:
-        _, tray = tray_named(at, f"{app.name}/{args.tray}", around)
+        _, tray = tray_named(at, f"{app.name}/{args.tray}", context)
         found = [command for command in found if command.id in tray.items]
     found = list(search(found, asked.words, app.rules.slots))
     return sorted(found, key=lambda c: -counts[c.id].times if c.id in counts else 0)
 
 
-def _first(around: Surroundings, at: Desk, app: App, commands: list[Command]) -> int:
+def _first(context: Surroundings, at: Desk, app: App, commands: list[Command]) -> int:
     """Where to begin: at the first, or where the last sitting stopped."""
     stopped = sitting.read(at).stopped.get(app.name, "")
     place = next((n for n, command in enumerate(commands) if command.id == stopped), 0)
     if not place:
         return 0
-    answer = around.ask(f"Last time you stopped at {commands[place].title}. Go on there? [Y/n]")
+    answer = context.ask(f"Last time you stopped at {commands[place].title}. Go on there? [Y/n]")
     return 0 if answer.lower() in ("n", "no") else place
 
 
@@ -112,10 +112,10 @@ class _Conversation:
     """The questions and answers, command by command."""
 
     def __init__(
-        self, args: Any, around: Surroundings, app: App, counts: dict[str, Used], runs: Runner
+        self, args: Any, context: Surroundings, app: App, counts: dict[str, Used], runs: Runner
     ) -> None:
         self.args = args
-        self.around = around
+        self.context = context
         self.app = app
         self.counts = counts
         self.runs = runs
@@ -135,11 +135,11 @@ class _Conversation:
                 self._take_back(self.seen[commands[n].id])
                 continue
             if answer != "s":
-                before = self.around.saved
-                if self._decide(command, answer) != 0 or self.around.saved == before:
+                before = self.context.saved
+                if self._decide(command, answer) != 0 or self.context.saved == before:
                     # It was refused, or another key was wanted: the same command once more.
                     continue
-                seen.changes.append(self.around.saved)
+                seen.changes.append(self.context.saved)
             n += 1
         changes = [number for each in self.seen.values() for number in each.changes]
         stopped = commands[n].id if n < len(commands) else ""
@@ -150,14 +150,16 @@ class _Conversation:
 
     def _asked(self, command: Command, where: str) -> str:
         """What is to be done: one of the letters, or a key in words."""
-        around = self.around
+        context = self.context
         # Read anew: what was decided a moment ago is no longer free.
-        view = pick.judging_view(pick.desk(self.args, around), self.app.name)
+        view = pick.judging_view(pick.desk(self.args, context), self.app.name)
         found = offers(view, view.app.catalogue.by_id[command.id])
         self._show(command, where, found)
         while True:
             numbers = f"1-{len(found)}, " if len(found) > 1 else "1, " if found else ""
-            answer = around.ask(f"Key for {command.title}? [{numbers}a key, ?, k, s, b, q]").strip()
+            answer = context.ask(
+                f"Key for {command.title}? [{numbers}a key, ?, k, s, b, q]"
+            ).strip()
             if answer.casefold() in ("", "s", "skip"):
                 return "s"
             if answer.casefold() in ("b", "back", "q", "quit", "k", "keyless"):
@@ -165,40 +167,42 @@ class _Conversation:
             if answer.isdigit() and 1 <= whole(answer) <= len(found):
                 return str(found[whole(answer) - 1].trigger)
             if answer.casefold() in ("h", "help"):
-                around.say(f"{HELP}.")
+                context.say(f"{HELP}.")
                 continue
             return answer
 
     def _show(self, command: Command, where: str, found: list[Offer]) -> None:
-        around = self.around
+        context = self.context
         count = self.counts.get(command.id)
         times = f"used {counted(count.times, 'time')}, {count.by_menu} by menu" if count else ""
         about = "; ".join(filter(None, (" > ".join(command.menu), times)))
-        around.say(f"\n{DIM}{where}{OFF}  {BOLD}{command.title}{OFF}  {about}")
+        context.say(f"\n{DIM}{where}{OFF}  {BOLD}{command.title}{OFF}  {about}")
         if command.does:
-            around.say(f"  {command.does}")
+            context.say(f"  {command.does}")
         for n, each in enumerate(found, 1):
             reasons = f": {', '.join(each.reasons)}" if each.reasons else ""
-            around.say(f"  {n}  {each.trigger}  {DIM}{each.strokes:.1f} home strokes{reasons}{OFF}")
+            context.say(
+                f"  {n}  {each.trigger}  {DIM}{each.strokes:.1f} home strokes{reasons}{OFF}"
+            )
         if not found:
-            around.say("  No free key is good for it; type one, and you see what has it now.")
+            context.say("  No free key is good for it; type one, and you see what has it now.")
 
     def _decide(self, command: Command, answer: str) -> int:
         app, id_ = self.app.name, command.id
         if answer == "k":
-            why = self.around.ask(f"Why is {command.title} to have no key?")
+            why = self.context.ask(f"Why is {command.title} to have no key?")
             return self.runs(["keyless", app, id_, "--why", why]) if why else 1
         modes = [word for mode in self.args.mode or () for word in ("--mode", mode)]
         status = self.runs(["assign", app, id_, answer, *modes])
-        self.around.pressed = False
+        self.context.pressed = False
         return status
 
     def _take_back(self, seen: _Seen) -> None:
         """Undoes what was decided of a command, unless somebody has changed the desk since."""
         while seen.changes:
-            newest = pick.desk(self.args, self.around).history.to_undo()
+            newest = pick.desk(self.args, self.context).history.to_undo()
             if newest is None or newest.number != seen.changes[-1]:
-                self.around.say("The desk was changed since; what was decided here stays.")
+                self.context.say("The desk was changed since; what was decided here stays.")
                 return
             self.runs(["undo"])
             seen.changes.pop()

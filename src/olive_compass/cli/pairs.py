@@ -2,16 +2,16 @@
 
 from typing import Any
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def pairs(given: list[str], what: str) -> dict[str, str]:
-    """``NAME=VALUE`` words as a table; raises ``Refused``."""
+    """``NAME=VALUE`` words as a table; raises ``UserError``."""
     found = {}
     for each in given:
         name, sign, value = each.partition("=")
         if not sign or not name:
-            raise Refused(f"“{each}” is not {what}=VALUE.")
+            raise UserError(f"“{each}” is not {what}=VALUE.")
         found[name.strip()] = value.strip()
     return found
 

@@ -10,7 +10,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.drawing.faces import Faces
@@ -70,8 +70,8 @@ class Wanted(Struct, frozen=True):
         return self.into.form
 
 
-def wanted(args: Any, around: Surroundings) -> Wanted:
-    """What the options say; raises ``Refused`` where they do not go together, before anything is worked
+def wanted(args: Any, context: Surroundings) -> Wanted:
+    """What the options say; raises ``UserError`` where they do not go together, before anything is worked
     out."""
     into = into_of(args)
     form, out = into.form, into.out
@@ -81,26 +81,26 @@ def wanted(args: Any, around: Surroundings) -> Wanted:
         if vars(args).get(name) is not None and vars(args)[name] is not False
     ]
     if said and form != "pdf":
-        raise Refused(f"--{said[0]} is for paper.", hint="Use --as pdf --out FILE with it.")
+        raise UserError(f"--{said[0]} is for paper.", hint="Use --as pdf --out FILE with it.")
     columns = vars(args).get("columns")
     if columns is not None and not 1 <= columns <= MOST_COLUMNS:
-        raise Refused(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
+        raise UserError(f"--columns is 1 to {MOST_COLUMNS}; {columns} is not.")
     if args.size is not None and not SIZES[0] <= args.size <= SIZES[1]:
-        raise Refused(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
+        raise UserError(f"--size is in points, {SIZES[0]:g} to {SIZES[1]:g}; {args.size:g} is not.")
     if form != "text" and vars(args).get("json") is True:
-        raise Refused("--json is a form of its own.", hint="Use --json or --as, not both.")
+        raise UserError("--json is a form of its own.", hint="Use --json or --as, not both.")
     if form == "text" and out:
-        raise Refused(
+        raise UserError(
             "Text is for the terminal.", hint="For a file say --as markdown, html or pdf."
         )
     if not out:
         if form in ("pdf", "xlsx"):
-            raise Refused(
+            raise UserError(
                 "This goes into a file.", hint=f"Name a file: --as {form} --out keys.{form}"
             )
     else:
         # Refused now and not when it is made: what is drawn for a minute must have a place to go.
-        claimed(around, out)
+        claimed(context, out)
     return Wanted(into, args.paper, args.landscape, args.size, columns)
 
 
@@ -111,19 +111,19 @@ def paper_of(asked: Wanted, usual: str, lying: bool = False) -> "Paper":
     return paper(asked.paper or usual, asked.landscape or lying)
 
 
-def faces_for(around: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
+def faces_for(context: Surroundings, name: str, texts: Iterable[str]) -> "Faces":
     """The fonts for ``texts``; says which letters none has."""
     from olive_compass.drawing.faces import Faces
-    from olive_compass.drawing.lettering import named_letters
+    from olive_compass.drawing.text_metrics import named_letters
 
     faces = Faces(texts)
     if faces.lacking:
-        around.warn(
+        context.warn(
             f"olive-compass: {name}: No font on this machine has {named_letters(faces.lacking)}; "
             "their code points stand in their place. Install a font that has them, and print it again."
         )
     if faces.borrowed:
-        around.warn(
+        context.warn(
             f"olive-compass: {name}: Some East Asian letters are in no font of this machine; the PDF asks "
             f"its reader for {faces.borrowed}. With a font that has them installed, they are put into it."
         )
@@ -146,7 +146,7 @@ def printed(trigger: Run, show: Callable[[Run], str], marks: tuple[str, ...] = (
 
 def write_pdf(
     into: Into,
-    around: Surroundings,
+    context: Surroundings,
     leaves: Sequence["Leaf"],
     faces: "Faces",
     title: str,
@@ -157,4 +157,4 @@ def write_pdf(
     from olive_compass.drawing.pdf_files import as_pdf
 
     data = as_pdf(leaves, faces, title, listing)
-    put_new(into, around, data, counted(len(leaves), "page"))
+    put_new(into, context, data, counted(len(leaves), "page"))

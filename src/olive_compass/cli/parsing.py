@@ -8,7 +8,7 @@ from typing import Any, NoReturn
 
 from olive_compass import PROGRAM
 from olive_compass.core.wording import capital
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: What parts the first key of a range from the last.
 RANGE = ".."
@@ -38,7 +38,7 @@ class Formatter(argparse.RawDescriptionHelpFormatter):
 
 
 class Parser(argparse.ArgumentParser):
-    """A parser that raises ``Refused``."""
+    """A parser that raises ``UserError``."""
 
     def __init__(self, **options: Any) -> None:
         options.setdefault("formatter_class", Formatter)
@@ -65,13 +65,13 @@ class Parser(argparse.ArgumentParser):
         meant = next((name for name in _OTHER_WORDS.get(str(value), ()) if name in names), "")
         hint = f"Did you mean {meant}?" if meant else did_you_mean(str(value), names)
         hint = hint or f"There are {', '.join(names)}."
-        raise Refused(f"{what}.", hint=hint)
+        raise UserError(f"{what}.", hint=hint)
 
     def error(self, message: str) -> NoReturn:
         needed = "the following arguments are required: "
         if message.startswith(needed):
-            raise Refused(self._lacking(message.removeprefix(needed).split(", ")))
-        raise Refused(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")
+            raise UserError(self._lacking(message.removeprefix(needed).split(", ")))
+        raise UserError(f"{message[0].upper()}{message[1:]}.", hint=f"See {self.prog} --help.")
 
     def _lacking(self, names: list[str]) -> str:
         """What is missing, with what it is."""

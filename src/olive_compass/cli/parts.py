@@ -13,7 +13,7 @@ from olive_compass.core.schemes.consequences import Holder, Loss
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.layers import SYSTEM
-from olive_compass.core.schemes.standing import not_assignable_says
+from olive_compass.core.schemes.objections import not_assignable_says
 from olive_compass.core.schemes.verdicts import SAID, Verdict, routes_by
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk

@@ -11,7 +11,7 @@ from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.desk.cache import cache_file
 from olive_compass.desk.desk import PENDING, Desk, find_root
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole
 
@@ -21,58 +21,58 @@ if TYPE_CHECKING:
     from olive_compass.core.changes.view import AppView
 
 
-def desk(args: Any, around: Surroundings) -> Desk:
+def desk(args: Any, context: Surroundings) -> Desk:
     """The desk that is named, or that of the environment, or that of the current folder."""
-    return open_desk(args.desk, around)
+    return open_desk(args.desk, context)
 
 
-def open_desk(given: str | None, around: Surroundings) -> Desk:
+def open_desk(given: str | None, context: Surroundings) -> Desk:
     """The desk in the folder ``given``, or that of the environment, or of the current folder."""
-    named = given or around.environ.get("OLIVE_COMPASS_DESK", "")
-    start = os.path.join(around.folder, named) if named else around.folder
+    named = given or context.environ.get("OLIVE_COMPASS_DESK", "")
+    start = os.path.join(context.folder, named) if named else context.folder
     if named and not os.path.isdir(start):
-        raise Refused(f"There is no folder “{named}”.")
+        raise UserError(f"There is no folder “{named}”.")
     root = find_root(start)
-    at = around.desk = Desk(root)
-    at.cache = cache_file(root, around.environ, "kept")
-    if around.turn is not None:
-        around.turn.enter_context(at.history.turn())
-        around.turn = None
-    _settle(at, around)
+    at = context.desk = Desk(root)
+    at.cache = cache_file(root, context.environ, "kept")
+    if context.turn is not None:
+        context.turn.enter_context(at.history.turn())
+        context.turn = None
+    _settle(at, context)
     return at
 
 
-def _settle(at: Desk, around: Surroundings) -> None:
+def _settle(at: Desk, context: Surroundings) -> None:
     """Settles what a killed process left behind, before anything is read, and says so."""
     # A look first: the history need not be loaded where there is nothing to settle.
     if not os.path.exists(os.path.join(at.root, PENDING)):
         return
     try:
         settled = at.history.settle()
-    except Refused as error:
+    except UserError as error:
         # What is only read can go on; a change is refused with the same words.
-        around.warn(f"olive-compass: {error}")
+        context.warn(f"olive-compass: {error}")
         return
     if settled:
-        around.settled = settled
+        context.settled = settled
         became = "it is complete" if settled.holds else "it was taken back"
-        around.warn(
+        context.warn(
             f"olive-compass: Change {settled.number} ({settled.what}) had been interrupted; {became}."
         )
 
 
-def show_keys(args: Any, around: Surroundings, at: Desk, app: str | None = None) -> None:
-    """Lets ``around`` show triggers in the notation that was asked for; ``app`` is the application that
+def show_keys(args: Any, context: Surroundings, at: Desk, app: str | None = None) -> None:
+    """Lets ``context`` show triggers in the notation that was asked for; ``app`` is the application that
     is meant, where that is not just what an option says."""
     if args.keys_as == "app":
         from olive_compass.core.keys.spelling import Spelling
 
         meant = at.app_name(app) if app else _one_app(args, at)
-        around.key = Spelling(at.app(meant).spelling).write
+        context.key = Spelling(at.app(meant).spelling).write
     elif args.keys_as:
         from olive_compass.core.keys.notations import show_or_plain
 
-        around.key = lambda run: show_or_plain(run, args.keys_as, at.keyboard)
+        context.key = lambda run: show_or_plain(run, args.keys_as, at.keyboard)
 
 
 def _one_app(args: Any, at: Desk) -> str:
@@ -86,7 +86,7 @@ def _one_app(args: Any, at: Desk) -> str:
         or (words[-1] if words and "listing" in given else "")
     )
     if not named:
-        raise Refused(
+        raise UserError(
             "How an application writes keys can be shown for one application only.",
             hint="Name it: --app APP",
         )
@@ -94,7 +94,7 @@ def _one_app(args: Any, at: Desk) -> str:
 
 
 def apps(at: Desk, app: str | None) -> list[str]:
-    """The name of the application that is named, or of all of them. Raises ``Refused`` for none."""
+    """The name of the application that is named, or of all of them. Raises ``UserError`` for none."""
     if app:
         return [at.app_name(app)]
     return at.app_names() or [at.app_name("")]
@@ -110,21 +110,21 @@ def only(stack: Stack, layer: str | None) -> Stack:
     return replace(stack, schemes=()) if layer else stack
 
 
-def command(app: App, given: str, around: Surroundings) -> Command:
+def command(app: App, given: str, context: Surroundings) -> Command:
     """The one command that ``given`` means; at a terminal twins are offered to choose from."""
     from olive_compass.core.apps.naming import command_named
 
-    given = around.chosen.get((app.name, given), given)
+    given = context.chosen.get((app.name, given), given)
     for thing, proxy in app.proxies.items():
         if thing.casefold() == given.casefold() and proxy.through in app.catalogue.by_id:
-            around.report(f"{thing} takes no key: {app.shown(proxy.through)} shows it.")
+            context.report(f"{thing} takes no key: {app.shown(proxy.through)} shows it.")
             return app.catalogue.by_id[proxy.through]
     named = command_named(app.catalogue.commands, given, slots=app.rules.slots)
     if len(named.exact) == 1:
         return named.exact[0]
     offered = named.exact or named.near
     if not offered:
-        raise Refused(
+        raise UserError(
             f"{app.title} has no command “{given}”.",
             hint=f"Search for it: olive-compass find WORDS --app {app.name}",
         )
@@ -136,15 +136,15 @@ def command(app: App, given: str, around: Surroundings) -> Command:
         says = f"“{given}” matches {len(offered)} commands of {app.title}"
     else:
         says = f"{app.title} has no command “{given}”; these are near"
-    if around.interactive:
-        around.say(f"{says}:\n" + "\n".join(lines))
-        answer = around.ask(f"Which one? [1-{len(some)}, Enter: none]")
+    if context.interactive:
+        context.say(f"{says}:\n" + "\n".join(lines))
+        answer = context.ask(f"Which one? [1-{len(some)}, Enter: none]")
         if 1 <= whole(answer) <= len(some):
             # Where the change has to be worked out again, nobody is asked again.
-            around.chosen[app.name, given] = some[whole(answer) - 1].id
+            context.chosen[app.name, given] = some[whole(answer) - 1].id
             return some[whole(answer) - 1]
-        raise Refused("No command was chosen; nothing was changed.")
-    raise Refused(f"{says}:\n" + "\n".join(lines) + "\n", hint="Give the id of one.")
+        raise UserError("No command was chosen; nothing was changed.")
+    raise UserError(f"{says}:\n" + "\n".join(lines) + "\n", hint="Give the id of one.")
 
 
 def what_sets_apart(each: Command) -> str:
@@ -177,7 +177,7 @@ def trigger(app: App, text: str) -> Run:
     from olive_compass.near import did_you_mean
 
     near = did_you_mean(text, NAMED_KEYS) if len(text) > 1 else ""
-    raise Refused(
+    raise UserError(
         f"“{text}” is not a key.",
         hint=f"{near} For the sequence type '{typed}'.".lstrip(),
     )
@@ -194,7 +194,7 @@ def _typed(app: App, text: str) -> Run | None:
 
 
 def mode(app: App, given: str) -> str:
-    """The mode of that name. Raises ``Refused`` with the nearest one."""
+    """The mode of that name. Raises ``UserError`` with the nearest one."""
     name = given.strip().casefold()
     if name in app.modes:
         return name
@@ -202,36 +202,36 @@ def mode(app: App, given: str) -> str:
 
     names = app.modes.names
     it_has = f"It has {', '.join(names)}." if names[1:] else f"Its only mode is “{names[0]}”."
-    raise Refused(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
+    raise UserError(f"{app.title} has no mode “{given}”.", hint=did_you_mean(name, names) or it_has)
 
 
-def app_and_scheme(at: Desk, which: str, around: Surroundings) -> tuple[App, str]:
+def app_and_scheme(at: Desk, which: str, context: Surroundings) -> tuple[App, str]:
     """The application and the name of the scheme that ``APP/NAME`` means, or ``NAME`` alone where the
     desk has one of that name, or the application in use is meant."""
     app, slash, name = which.partition("/")
     if slash:
         return at.app(at.app_name(app)), name.removesuffix(".toml")
     name = which.removesuffix(".toml")
-    return at.app(app_having(at, around, name, "scheme", at.scheme_names)), name
+    return at.app(app_having(at, context, name, "scheme", at.scheme_names)), name
 
 
 def app_having(
-    at: Desk, around: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
+    at: Desk, context: Surroundings, name: str, kind: str, names: "Callable[[str], Iterable[str]]"
 ) -> str:
     """The application that has a thing of that name: the one in use before the only one.
 
-    Raises ``Refused`` where several have, or none.
+    Raises ``UserError`` where several have, or none.
     """
     from olive_compass.cli.in_use import current
 
     having = [app for app in at.app_names() if name in names(app)]
-    used = current(at, around)
+    used = current(at, context)
     if used and (used in having or not having):
         return used
     if len(having) == 1:
         return having[0]
     if having:
-        raise Refused(
+        raise UserError(
             f"{len(having)} applications have a {kind} “{name}”: {', '.join(having)}.",
             hint=f"Say which: {having[0]}/{name}",
         )
@@ -240,8 +240,8 @@ def app_having(
         # What was named is the application, and what is missing is the name.
         example = next(iter(names(app)), "mine")
         says = f"“{name}” is the application; name a {kind} of it."
-        raise Refused(says, hint=f"Write APP/NAME, such as {app}/{example}.")
-    raise Refused(
+        raise UserError(says, hint=f"Write APP/NAME, such as {app}/{example}.")
+    raise UserError(
         f"No application has a {kind} “{name}”.",
         hint=f"Write APP/NAME, such as {known[0] if known else 'app'}/{name}.",
     )
@@ -286,12 +286,12 @@ def scheme_to_write(at: Desk, stack: Stack, named: str | None) -> Scheme:
         return scheme
     there = at.scheme_names(stack.app.name)
     if there:
-        raise Refused(
+        raise UserError(
             f"{stack.app.title} uses its factory keys, which are read-only; its schemes are "
             f"{', '.join(there[:4])}.",
             hint=f"Make one active: olive-compass scheme use {stack.app.name}/{there[0]}",
         )
-    raise Refused(
+    raise UserError(
         f"{stack.app.title} has only its factory keys, which are read-only.",
         hint=f"Make a scheme on top of them: olive-compass scheme new {stack.app.name}/mine",
     )

@@ -4,29 +4,29 @@ from collections.abc import Callable, Iterable
 
 from olive_compass.cli.new_file import Into, claimed
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMS = ("png", "svg", "pdf")
 
 
-def asked_for(into: Into, as_json: bool, around: Surroundings) -> None:
-    """Raises ``Refused`` where ``--as`` and ``--out`` do not say a picture that can be written."""
+def asked_for(into: Into, as_json: bool, context: Surroundings) -> None:
+    """Raises ``UserError`` where ``--as`` and ``--out`` do not say a picture that can be written."""
     if as_json:
-        raise Refused("A picture is not JSON.", hint="Use --json or --as, not both.")
+        raise UserError("A picture is not JSON.", hint="Use --json or --as, not both.")
     if into.form not in FORMS or not into.out:
-        raise Refused(
+        raise UserError(
             "A picture goes into a file.", hint="Name one: --out picture.png, or .svg, or .pdf."
         )
-    claimed(around, into.out)
+    claimed(context, into.out)
 
 
-def speller(out: str, around: Surroundings, texts: Iterable[str]) -> Callable[[str], str]:
+def speller(out: str, context: Surroundings, texts: Iterable[str]) -> Callable[[str], str]:
     """How each of ``texts`` is drawn; says which letters no font has."""
-    from olive_compass.drawing.lettering import families, named_letters, spelt_out
+    from olive_compass.drawing.text_metrics import families, named_letters, spelt_out
 
     lacking = families(texts)[1]
     if lacking:
-        around.warn(
+        context.warn(
             f"olive-compass: {out}: No font on this machine has {named_letters(lacking)}; their "
             "code points stand in their place. Install a font that has them, and draw it again."
         )

@@ -15,7 +15,7 @@ from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.presses import Physical
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.standin.terminal import run
 from olive_compass.standin.terminal_keys import cannot_tell, stroke_of
 from olive_compass.whole import whole
@@ -35,7 +35,7 @@ AGAIN, QUIT = ("a", "again"), ("q", "quit", "stop")
 
 
 def named(
-    parser: argparse.ArgumentParser, args: Any, words: list[str], around: Surroundings
+    parser: argparse.ArgumentParser, args: Any, words: list[str], context: Surroundings
 ) -> list[str]:
     """Puts the press in the place of each ``?`` that stands where a key belongs.
 
@@ -47,15 +47,15 @@ def named(
         values = value if isinstance(value, list) else [value]
         if not any(each in ASKING for each in values):
             continue
-        around.as_json = bool(vars(args).get("json"))
-        at = pick.desk(args, around)
+        context.as_json = bool(vars(args).get("json"))
+        at = pick.desk(args, context)
         app = _app(at, args)
         keys = [
-            str(ask(at.keyboard, app, around, each)) if each in ASKING else each for each in values
+            str(ask(at.keyboard, app, context, each)) if each in ASKING else each for each in values
         ]
         found += [key for key, each in zip(keys, values, strict=True) if each in ASKING]
         setattr(args, name, keys if isinstance(value, list) else keys[0])
-    around.pressed = bool(found)
+    context.pressed = bool(found)
     if len(found) != sum(word in ASKING for word in words):
         # A reason may be a mere “?” too: then the history keeps what was typed.
         return words
@@ -81,46 +81,46 @@ def _app(at: Desk, args: Any) -> App | None:
 
 
 def ask(
-    board: Keyboard, app: App | None, around: Surroundings, by: str = BY_SIGN, writes: bool = True
+    board: Keyboard, app: App | None, context: Surroundings, by: str = BY_SIGN, writes: bool = True
 ) -> Run:
-    """The trigger that is pressed at the terminal. Raises ``Refused`` where none is, or on Escape twice.
+    """The trigger that is pressed at the terminal. Raises ``UserError`` where none is, or on Escape twice.
 
     ``writes``: it is going to be written, so that it is asked which one is meant where a terminal cannot
     tell.
     """
-    if not around.interactive:
-        raise Refused(
+    if not context.interactive:
+        raise UserError(
             f"“{by}” reads a press at a terminal, and this is none.",
             hint="Write the key, such as Ctrl+M; the key that types a question mark is “question”.",
         )
     longest = app.rules.longest_run if app else 1
     while True:
         what = "the key, or a sequence without a pause" if longest > 1 else "the key"
-        tell(around, f"Press {what}. Escape twice leaves.")
-        strokes = read(around, lambda so_far: wait_of(app) if len(so_far) < longest else 0.0)
+        tell(context, f"Press {what}. Escape twice leaves.")
+        strokes = read(context, lambda so_far: wait_of(app) if len(so_far) < longest else 0.0)
         if not strokes:
-            raise Refused("No key was chosen; nothing was changed.")
-        tell(around, f"Read as {BOLD}{Run(strokes)}{OFF}.")
+            raise UserError("No key was chosen; nothing was changed.")
+        tell(context, f"Read as {BOLD}{Run(strokes)}{OFF}.")
         chosen: list[Stroke | None] = []
         for each in strokes:
             # A look at what Tab does is as true for Ctrl+I; a scheme must say which of them was meant.
-            if one_to_it(around, each) and (writes or by == BY_PLACE):
-                chosen.append(_settled(around, each))
+            if one_to_it(context, each) and (writes or by == BY_PLACE):
+                chosen.append(_settled(context, each))
             else:
                 chosen.append(each)
         if by == BY_PLACE and all(chosen):
-            chosen = [each and _placed(around, board, each) for each in chosen]
+            chosen = [each and _placed(context, board, each) for each in chosen]
         # None among them: the person said that it was not that one, and presses again.
         if all(chosen):
             return Run(tuple(each for each in chosen if each))
 
 
-def one_to_it(around: Surroundings, read_as: Stroke) -> bool:
+def one_to_it(context: Surroundings, read_as: Stroke) -> bool:
     """Says which strokes a terminal cannot tell from the one that was read; whether there are any."""
     others = cannot_tell(read_as)
     if others:
         names = joined(map(str, (read_as, *others)))
-        tell(around, f"A terminal sends the same for {names}.")
+        tell(context, f"A terminal sends the same for {names}.")
     return bool(others)
 
 
@@ -128,12 +128,12 @@ def wait_of(app: App | None) -> float:
     return (app.rules.wait if app else 0.0) or WAIT
 
 
-def _settled(around: Surroundings, read_as: Stroke) -> Stroke | None:
+def _settled(context: Surroundings, read_as: Stroke) -> Stroke | None:
     """The stroke that was meant, of those that a terminal cannot tell apart; None: press again."""
     others = cannot_tell(read_as)
     names = ", ".join(f"{n}: {each}" for n, each in enumerate(others, 2))
     while True:
-        answer = around.ask(f"Which is it? [Enter: {read_as}, {names}, a: press again, q: quit]")
+        answer = context.ask(f"Which is it? [Enter: {read_as}, {names}, a: press again, q: quit]")
         if not answer or answer == "1":
             return read_as
         if 2 <= whole(answer) <= len(others) + 1:
@@ -141,15 +141,15 @@ def _settled(around: Surroundings, read_as: Stroke) -> Stroke | None:
         if answer.casefold() in AGAIN:
             return None
         if answer.casefold() in QUIT:
-            raise Refused("No key was chosen; nothing was changed.")
+            raise UserError("No key was chosen; nothing was changed.")
 
 
-def _placed(around: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke | None:
+def _placed(context: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke | None:
     """The same stroke by the place of its key; a terminal cannot say which keycap was pressed."""
     held, code = board.made(read_as).presses[0]
     while True:
         asks = f"Which key did you press? [Enter: {_cap(board, (held, code))}, or what stands on it"
-        answer = around.ask(f"{asks}, a: press again, q: quit]")
+        answer = context.ask(f"{asks}, a: press again, q: quit]")
         if not answer:
             return stroke(code, *held, by_place=True)
         places = _places(board, answer)
@@ -158,9 +158,9 @@ def _placed(around: Surroundings, board: Keyboard, read_as: Stroke) -> Stroke | 
         if answer in AGAIN:
             return None
         if answer in QUIT:
-            raise Refused("No key was chosen; nothing was changed.")
+            raise UserError("No key was chosen; nothing was changed.")
         several = f": {', '.join(places)}. Name one of them" if places else ""
-        tell(around, f"{len(places) or 'No'} keys of your keyboard have “{answer}”{several}.")
+        tell(context, f"{len(places) or 'No'} keys of your keyboard have “{answer}”{several}.")
 
 
 def _cap(board: Keyboard, physical: Physical) -> str:
@@ -186,13 +186,13 @@ def _places(board: Keyboard, answer: str) -> list[str]:
     return list(dict.fromkeys(code for _, code in presses if board.has_key(code)))
 
 
-def tell(around: Surroundings, text: str) -> None:
+def tell(context: Surroundings, text: str) -> None:
     """A line of the conversation; where JSON is printed it goes to the error stream."""
-    (around.warn if around.as_json else around.say)(text)
+    (context.warn if context.as_json else context.say)(text)
 
 
 def read(
-    around: Surroundings, goes_on: Callable[[tuple[Stroke, ...]], float]
+    context: Surroundings, goes_on: Callable[[tuple[Stroke, ...]], float]
 ) -> tuple[Stroke, ...]:
     """The strokes that are pressed at the terminal, ``()`` where Escape is pressed twice.
 
@@ -242,7 +242,7 @@ def read(
     def shown() -> str:
         return f"  {Run(tuple(strokes))} ..." if strokes else "  ..."
 
-    output: Any = create_output(stdout=around.err if around.as_json else around.out)
+    output: Any = create_output(stdout=context.err if context.as_json else context.out)
     # Where the cursor stands need not be known, and not every terminal answers.
     output.enable_cpr = False
     app: Any = Application(
@@ -252,7 +252,7 @@ def read(
         output=output,
     )
     app.ttimeoutlen = app.timeoutlen = 0.05
-    around.flush()
+    context.flush()
     return tuple(run(app))
 
 

@@ -25,7 +25,7 @@ class Matter(Struct, frozen=True):
 
 def give_out(
     asked: Wanted,
-    around: Surroundings,
+    context: Surroundings,
     matter: Matter,
     table: "Table",
     usual: str,
@@ -35,26 +35,26 @@ def give_out(
     from olive_compass.drawing import tables_as
 
     if asked.form == "pdf":
-        _print(asked, around, matter, table, usual, lying)
+        _print(asked, context, matter, table, usual, lying)
     elif asked.form == "xlsx":
-        put_new(asked.into, around, tables_as.as_xlsx(matter.title, table))
+        put_new(asked.into, context, tables_as.as_xlsx(matter.title, table))
     elif asked.form == "csv":
-        give_text(asked.into, around, tables_as.as_csv(table))
+        give_text(asked.into, context, tables_as.as_csv(table))
     else:
         as_form = tables_as.as_html if asked.form == "html" else tables_as.as_markdown
-        give_text(asked.into, around, as_form(matter.title, matter.subtitle, table, matter.notes))
+        give_text(asked.into, context, as_form(matter.title, matter.subtitle, table, matter.notes))
 
 
-def give_text(into: Into, around: Surroundings, text: str) -> None:
+def give_text(into: Into, context: Surroundings, text: str) -> None:
     """A text on stdout, or into the file of ``--out``."""
     if not into.out:
-        around.write(text)
+        context.write(text)
         return
-    put_new(into, around, text.encode())
+    put_new(into, context, text.encode())
 
 
 def _print(
-    asked: Wanted, around: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool
+    asked: Wanted, context: Surroundings, matter: Matter, table: "Table", usual: str, lying: bool
 ) -> None:
     from olive_compass.drawing.print_frame import Head
     from olive_compass.drawing.table_paper import laid_out
@@ -64,7 +64,7 @@ def _print(
         for cell in row:
             texts.append(cell.text)
             texts += [piece.text for each in cell.triggers for piece in each.pieces]
-    faces = faces_for(around, asked.into.out, texts)
+    faces = faces_for(context, asked.into.out, texts)
     head = Head(matter.title, matter.subtitle, matter.notes)
     leaves = laid_out(head, table, paper_of(asked, usual, lying), faces.width, asked.size or 0.0)
-    write_pdf(asked.into, around, leaves, faces, matter.title)
+    write_pdf(asked.into, context, leaves, faces, matter.title)

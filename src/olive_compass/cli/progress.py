@@ -16,9 +16,9 @@ if TYPE_CHECKING:
 PATIENCE = 1.0
 
 
-def along(around: Surroundings, label: str, items: "Sequence[T]") -> "Iterator[T]":
+def along(context: Surroundings, label: str, items: "Sequence[T]") -> "Iterator[T]":
     """Gives the items; at a terminal a bar on stderr says how far it is, once that takes long."""
-    if not around.width or around.quiet or len(items) < 2:
+    if not context.width or context.quiet or len(items) < 2:
         yield from items
         return
     begun = monotonic()
@@ -31,7 +31,7 @@ def along(around: Surroundings, label: str, items: "Sequence[T]") -> "Iterator[T
                 from rich.progress import Progress
 
                 bar = until_the_end.enter_context(
-                    Progress(console=Console(file=around.err), transient=True)
+                    Progress(console=Console(file=context.err), transient=True)
                 )
                 task = bar.add_task(label, total=len(items))
             if bar is not None:
@@ -39,25 +39,27 @@ def along(around: Surroundings, label: str, items: "Sequence[T]") -> "Iterator[T
             yield item
 
 
-def waiting(around: Surroundings, label: str, long: bool) -> contextlib.AbstractContextManager[Any]:
+def waiting(
+    context: Surroundings, label: str, long: bool
+) -> contextlib.AbstractContextManager[Any]:
     """A moving sign at a terminal, for ``long`` work whose length nobody knows."""
-    if not long or not around.width or around.quiet:
+    if not long or not context.width or context.quiet:
         return contextlib.nullcontext()
     from rich.console import Console
 
-    return Console(file=around.err).status(label)
+    return Console(file=context.err).status(label)
 
 
 @contextlib.contextmanager
-def amount(around: Surroundings, label: str, total: int) -> Iterator[Callable[[int], None]]:
+def amount(context: Surroundings, label: str, total: int) -> Iterator[Callable[[int], None]]:
     """A bar over ``total`` bytes, with the rest of the time: call what it gives with the bytes since."""
-    if not around.width or around.quiet or total < _LARGE:
+    if not context.width or context.quiet or total < _LARGE:
         yield lambda size: None
         return
     from rich.console import Console
     from rich.progress import Progress
 
-    with Progress(console=Console(file=around.err), transient=True) as bar:
+    with Progress(console=Console(file=context.err), transient=True) as bar:
         task = bar.add_task(label, total=total)
         yield lambda size: bar.advance(task, size)
 

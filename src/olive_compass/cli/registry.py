@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from olive_compass.cli import commands
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.siblings import module_names
 
 #: The groups of commands, in the order in which the work goes.
@@ -59,7 +59,7 @@ if TYPE_CHECKING:
 
         def add_arguments(self, parser: argparse.ArgumentParser) -> None: ...
 
-        def run(self, args: Any, around: Surroundings) -> int: ...
+        def run(self, args: Any, context: Surroundings) -> int: ...
 
 
 class About(Struct, frozen=True, order=True):
@@ -77,7 +77,7 @@ def command_names() -> list[str]:
 
 
 def command_module(name: str) -> "CommandModule":
-    """The module of a command. Raises ``Refused`` where there is none of that name."""
+    """The module of a command. Raises ``UserError`` where there is none of that name."""
     if name.isidentifier() and not name.startswith("_"):
         whole = f"{commands.__name__}.{name}"
         try:
@@ -90,7 +90,7 @@ def command_module(name: str) -> "CommandModule":
 
     meant = SYNONYMS.get(name.casefold(), "")
     hint = f"Try: olive-compass {meant}" if meant else did_you_mean(name, command_names())
-    raise Refused(f"There is no command “{name}”.", hint=hint or "See olive-compass --help.")
+    raise UserError(f"There is no command “{name}”.", hint=hint or "See olive-compass --help.")
 
 
 def verb(module: str, function: str) -> Verb:

@@ -2,7 +2,7 @@
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.running import written_files
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import retry_on_conflict, save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.change import Answers
@@ -11,16 +11,16 @@ from olive_compass.core.findings import Finding, all_findings
 from olive_compass.core.findings.finding import View
 from olive_compass.core.wording import counted
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:
+def repair_all(desk: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
     """Runs ``check --fix``: status 0 where something was repaired or nothing was to be."""
-    return until_saved(lambda: _repair_all(desk, app, sure, around), around)
+    return retry_on_conflict(lambda: _repair_all(desk, app, sure, context), context)
 
 
-def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundings) -> int:
-    at = pick.open_desk(desk, around)
+def _repair_all(desk: str | None, app: str | None, sure: bool, context: Surroundings) -> int:
+    at = pick.open_desk(desk, context)
     files: list[FileChange] = []
     lines: list[str] = []
     for view in views_of(at, pick.stacks(at, app), at.keyboard):
@@ -34,15 +34,15 @@ def _repair_all(desk: str | None, app: str | None, sure: bool, around: Surroundi
         lines += [f"  {line}" for line in saying.plain_effects(view, change)]
         files += written_files(at, change)
     if not files:
-        around.say("There is nothing that can be repaired safely.")
+        context.say("There is nothing that can be repaired safely.")
         return 0
-    around.say("\n".join(lines))
+    context.say("\n".join(lines))
     if not sure and not (
-        around.interactive and around.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
+        context.interactive and context.ask("Make these repairs? [y/N]").lower() in ("y", "yes")
     ):
-        raise Refused("Nothing was changed.", hint="Use --yes to make the repairs.")
-    save(at, around, files, f"repaired {counted(len(files), 'scheme')} after a check")
-    around.report("Done. To undo: olive-compass undo")
+        raise UserError("Nothing was changed.", hint="Use --yes to make the repairs.")
+    save(at, context, files, f"repaired {counted(len(files), 'scheme')} after a check")
+    context.report("Done. To undo: olive-compass undo")
     return 0
 
 

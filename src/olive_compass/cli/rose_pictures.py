@@ -14,7 +14,7 @@ from olive_compass.structs import replace
 
 def picture(
     into: Into,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     keymap: Keymap,
     found: Mapping[str, list[Place]],
@@ -42,7 +42,7 @@ def picture(
     title = app.heading
     texts = [title, subtitle, *found, rose_picture.DIFFERS]
     texts += [way.title for rose in roses for way in rose.ways]
-    spell = speller(into.out, around, texts)
+    spell = speller(into.out, context, texts)
     roses = [
         rose_picture.Rose(
             spell(rose.name), tuple(replace(way, title=spell(way.title)) for way in rose.ways)
@@ -50,5 +50,5 @@ def picture(
         for rose in roses
     ]
     page = rose_picture.laid_out(spell(title), spell(subtitle), roses)
-    put_new(into, around, rose_picture.drawn(page, into.form))
+    put_new(into, context, rose_picture.drawn(page, into.form))
     return 0

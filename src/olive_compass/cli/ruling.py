@@ -4,7 +4,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import RULE_TYPES, App, Rules
@@ -16,7 +16,7 @@ from olive_compass.desk import app_file, app_writing, seat_file
 from olive_compass.desk.app_file import Reading
 from olive_compass.desk.desk import Desk, app_path
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: The options that set something, and the table of ``app.toml`` that each is of.
@@ -35,34 +35,34 @@ _KEYS = ("reserved", "unlisted")
 Pairs = list[tuple[str, str]]
 
 
-def rules(args: Any, around: Surroundings) -> int:
+def rules(args: Any, context: Surroundings) -> int:
     """Runs ``app rules``."""
     pairs = [(table, each) for option, table in _TABLES.items() for each in getattr(args, option)]
 
     def once() -> int:
-        at = pick.desk(args, around)
+        at = pick.desk(args, context)
         app = at.app(at.app_name(args.app))
         if args.forget_reading:
-            return _forget_reading(writing_of(args), around, at, app)
+            return _forget_reading(writing_of(args), context, at, app)
         if not pairs:
-            return _show(args.json, around, app, app_path(app.name), at.reading(app.name))
+            return _show(args.json, context, app, app_path(app.name), at.reading(app.name))
         files, said = _ruled(at, app, pairs)
         what = f"{app.title}: set {', '.join(said)}"
         typed = (_parted(pair)[0] for table, pair in pairs if table in _KEYS)
         keys = [pick.trigger(app, key) for key in typed]
         lines = _not_got(at, app, files[0], keys)
-        return keep(writing_of(args), around, at, files, what, lines, app=app.name)
+        return keep(writing_of(args), context, at, files, what, lines, app=app.name)
 
-    return until_saved(once, around)
+    return retry_on_conflict(once, context)
 
 
-def _forget_reading(how: Writing, around: Surroundings, at: Desk, app: App) -> int:
+def _forget_reading(how: Writing, context: Surroundings, at: Desk, app: App) -> int:
     """Takes out what is kept of how the application's listings are read: the next is read by its own shape."""
     path = app_path(app.name)
     before = at.bytes(path)
     after = app_writing.with_reading(before, Reading())
     what = f"{app.title}: forgot how its listings are read"
-    return keep(how, around, at, [FileChange(path, before, after)], what, app=app.name)
+    return keep(how, context, at, [FileChange(path, before, after)], what, app=app.name)
 
 
 def _read_by(reading: Reading) -> str:
@@ -103,13 +103,13 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
 
 
 def _as_written(at: Desk, app: App, path: str, table: str, key: str, is_off: bool) -> str:
-    """How the file spells a key that it has already, or is to have; raises ``Refused`` where one that goes is not
+    """How the file spells a key that it has already, or is to have; raises ``UserError`` where one that goes is not
     there."""
     trigger = pick.trigger(app, key)
     known = [name for in_table, name in at.keys_of(path) if in_table == table and name]
     there = next((name for name in known if pick.trigger(app, name) == trigger), "")
     if is_off and not there:
-        raise Refused(
+        raise UserError(
             f"{app.title} has no {table} key {trigger}.",
             file=path,
             hint=f"It has {', '.join(known) or 'none'}.",
@@ -136,7 +136,7 @@ def _parted(pair: str) -> tuple[str, str]:
     """``NAME=VALUE`` in two; the name may be the key ``=``."""
     name, sign, text = pair.partition("=") if "==" not in pair else ("=", "=", pair[2:])
     if not sign:
-        raise Refused(
+        raise UserError(
             f"“{pair}” has no “=”.", hint="Write NAME=VALUE; an empty value takes it out."
         )
     return name.strip(), text.strip()
@@ -154,7 +154,7 @@ def _value(table: str, name: str, text: str) -> Any:
     elif name not in RULE_TYPES:
         from olive_compass.near import did_you_mean
 
-        raise Refused(
+        raise UserError(
             f"There is no rule “{name}”.",
             hint=did_you_mean(name, RULE_TYPES) or f"There are {', '.join(RULE_TYPES)}.",
         )
@@ -162,7 +162,7 @@ def _value(table: str, name: str, text: str) -> Any:
         kind = RULE_TYPES[name]
     if kind is bool:
         if text.lower() not in ("yes", "no", "true", "false"):
-            raise Refused(f"{name} is yes or no, not “{text}”.")
+            raise UserError(f"{name} is yes or no, not “{text}”.")
         return text.lower() in ("yes", "true")
     if kind is list:
         if text.lower() == "none":
@@ -173,16 +173,16 @@ def _value(table: str, name: str, text: str) -> Any:
     try:
         return kind(text)
     except ValueError as error:
-        raise Refused(f"{name} is a number, not “{text}”.") from error
+        raise UserError(f"{name} is a number, not “{text}”.") from error
 
 
-def _show(as_json: bool, around: Surroundings, app: App, path: str, reading: Reading) -> int:
+def _show(as_json: bool, context: Surroundings, app: App, path: str, reading: Reading) -> int:
     if as_json:
-        around.json({"app": app.name, "file": path, **_as_json(app.rules)})
+        context.json({"app": app.name, "file": path, **_as_json(app.rules)})
         return 0
-    around.say(f"{BOLD}{app.heading}{OFF} ({path})")
+    context.say(f"{BOLD}{app.heading}{OFF} ({path})")
     kept = [("listings are read by", _read_by(reading))]
-    print_fields(around, [*_of_keys(app), *_of_the_rest(app), *kept])
+    print_fields(context, [*_of_keys(app), *_of_the_rest(app), *kept])
     return 0
 
 

@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
-from olive_compass.cli.saving import agree, save, until_saved
+from olive_compass.cli.saving import agree, retry_on_conflict, save
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,
@@ -30,7 +30,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -60,7 +60,7 @@ class Work(Struct, frozen=True):
     why: str = ""
     files: Callable[[Change], list[FileChange]] | None = None
     ask: Callable[[Question, Answers], Answers | None] | None = None
-    refused: Callable[[Change], Refused | None] | None = None
+    refused: Callable[[Change], UserError | None] | None = None
 
 
 def change_options(
@@ -105,8 +105,8 @@ def options_of(args: Any) -> Options:
     )
 
 
-def carry_out(
-    options: Options, around: Surroundings, prepare: Callable[[Desk], Work], stop: bool = False
+def execute(
+    options: Options, context: Surroundings, prepare: Callable[[Desk], Work], stop: bool = False
 ) -> int:
     """Runs one action from preparing to saying, again from the start where the desk moved.
 
@@ -118,7 +118,7 @@ def carry_out(
     def once() -> int:
         while True:
             # Read again at every turn: an answer may take a person minutes, and others write meanwhile.
-            at = pick.open_desk(options.desk, around)
+            at = pick.open_desk(options.desk, context)
             work = prepare(at)
             change = work.decide(kept[0])
             if change.refusals:
@@ -126,13 +126,13 @@ def carry_out(
             if change.questions and not (options.dry_run and _is_sure(change)):
                 # One at a time: the answer to the first may make the others needless.
                 question = change.questions[0]
-                answers = _answer(around, at, work, question, kept[0], stop)
+                answers = _answer(context, at, work, question, kept[0], stop)
                 if answers is not None:
                     kept[0] = answers
                 continue
-            return _finish(options, around, at, work, change)
+            return _finish(options, context, at, work, change)
 
-    return until_saved(once, around, queue=not options.dry_run)
+    return retry_on_conflict(once, context, queue=not options.dry_run)
 
 
 def _is_sure(change: Change) -> bool:
@@ -140,26 +140,26 @@ def _is_sure(change: Change) -> bool:
     return all(question.what == SURE for question in change.questions)
 
 
-def _refused(at: Desk, work: Work, change: Change) -> Refused:
+def _refused(at: Desk, work: Work, change: Change) -> UserError:
     known = work.refused(change) if work.refused else None
     return known or saying.refused(at, work.view, change.refusals[0])
 
 
 def _answer(
-    around: Surroundings, at: Desk, work: Work, question: Question, answers: Answers, stop: bool
+    context: Surroundings, at: Desk, work: Work, question: Question, answers: Answers, stop: bool
 ) -> Answers | None:
-    """The answers with one more; raises ``Refused`` where nobody can be asked, or the answer is no."""
+    """The answers with one more; raises ``UserError`` where nobody can be asked, or the answer is no."""
     if work.ask and question.what in (TAKEN, SURE):
         return work.ask(question, answers)
     for line in saying.question_lines(at, work.view, question):
-        around.say(line)
+        context.say(line)
     asks, way_out = saying.question_text(work.view, question)
-    if stop or not around.interactive:
+    if stop or not context.interactive:
         raise saying.unanswered(at, work.view, question, way_out)
     for line in saying.reasons(at, work.view, question):
-        around.say(line)
-    if around.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
-        raise Refused("It stays as it is; nothing was changed.")
+        context.say(line)
+    if context.ask(f"{asks} [y/N]").lower() not in ("y", "yes"):
+        raise UserError("It stays as it is; nothing was changed.")
     if question.what == TAKEN:
         return replace(answers, taken=REPLACE)
     if question.what == SURE:
@@ -167,33 +167,33 @@ def _answer(
     return replace(answers, despite=answers.despite | {question.what})
 
 
-def _finish(options: Options, around: Surroundings, at: Desk, work: Work, change: Change) -> int:
+def _finish(options: Options, context: Surroundings, at: Desk, work: Work, change: Change) -> int:
     """Saves a change that nothing stands against, and says what it did."""
     what = work.what(change)
     files = work.files(change) if work.files else written_files(at, change)
     files = [each for each in files if each.before != each.after]
     number = None
     # A pressed key is shown in words before anything is saved, whatever is printed in the end.
-    lines = [] if options.json and not around.pressed else work.report(change)
+    lines = [] if options.json and not context.pressed else work.report(change)
     if options.explain and not options.json:
         lines = [*lines, *saying.explained(at, work.view, change)]
     would = "\n".join([f"{BOLD}{conditional(what)}{OFF}.", *lines])
     if files and not options.dry_run:
-        agree(around, [would])
-        number = save(at, around, files, what, work.why)
+        agree(context, [would])
+        number = save(at, context, files, what, work.why)
     if options.json:
-        around.json(_as_json(options, at, work, change, files, number))
+        context.json(_as_json(options, at, work, change, files, number))
         return 0
     if not files:
-        around.report(f"Already done; nothing was changed: {what}.")
+        context.report(f"Already done; nothing was changed: {what}.")
         return 0
     if options.dry_run:
-        around.say(f"{would}\nDry run: nothing was written.")
+        context.say(f"{would}\nDry run: nothing was written.")
         return 0
-    around.report(f"{what} ({_places(at, change, files)}).")
-    for line in () if around.pressed else lines:
-        around.report(line)
-    around.report(f"To undo: olive-compass undo{_on_desk(options)}")
+    context.report(f"{what} ({_places(at, change, files)}).")
+    for line in () if context.pressed else lines:
+        context.report(line)
+    context.report(f"To undo: olive-compass undo{_on_desk(options)}")
     return 0
 
 

@@ -8,77 +8,77 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange, Stale
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: How often a command works its change out again because the desk moved under it.
 TRIES = 60
 
 
-def until_saved(
-    work: Callable[[], int], around: Surroundings | None = None, queue: bool = False
+def retry_on_conflict(
+    work: Callable[[], int], context: Surroundings | None = None, queue: bool = False
 ) -> int:
     """Runs ``work`` until it saves on a desk that nobody changed meanwhile.
 
     With ``queue`` it waits for its turn before it reads; else only when the desk moved under it.
     Where a person is asked, nobody is made to wait for the answer.
     """
-    waits = around is not None and not around.interactive
+    waits = context is not None and not context.interactive
     for attempt in range(TRIES):
         try:
             with contextlib.ExitStack() as turn:
-                if around is not None:
-                    around.turn = turn if waits and (queue or attempt) else None
+                if context is not None:
+                    context.turn = turn if waits and (queue or attempt) else None
                 return work()
         except Stale:
             if not waits:
                 import random
 
                 time.sleep(random.random() * 0.01 * (attempt + 1))
-    raise Refused("Others keep changing this desk; nothing was changed.", hint="Try again.")
+    raise UserError("Others keep changing this desk; nothing was changed.", hint="Try again.")
 
 
-def confirm(yes: bool, around: Surroundings, what: str, question: str, kept: str) -> None:
-    """Asks before ``what``, unless ``yes`` says so; raises ``Refused`` where the answer is no.
+def confirm(yes: bool, context: Surroundings, what: str, question: str, kept: str) -> None:
+    """Asks before ``what``, unless ``yes`` says so; raises ``UserError`` where the answer is no.
 
     Where nobody can be asked, it is refused too; ``kept`` says that nothing was changed.
     """
     if yes:
         return
-    if not around.interactive:
-        raise Refused(f"{what} asks first; nothing was changed.", hint="Use --yes to do it.")
-    if around.ask(f"{question} [y/N]").lower() not in ("y", "yes"):
-        raise Refused(kept)
+    if not context.interactive:
+        raise UserError(f"{what} asks first; nothing was changed.", hint="Use --yes to do it.")
+    if context.ask(f"{question} [y/N]").lower() not in ("y", "yes"):
+        raise UserError(kept)
 
 
-def agree(around: Surroundings, lines: list[str]) -> None:
-    """Asks before a key that was pressed, not written, is saved. Raises ``Refused`` on a no."""
-    if not around.pressed or around.agreed:
+def agree(context: Surroundings, lines: list[str]) -> None:
+    """Asks before a key that was pressed, not written, is saved. Raises ``UserError`` on a no."""
+    if not context.pressed or context.agreed:
         return
     for line in lines:
-        (around.warn if around.as_json else around.say)(line)
-    if around.ask("Write it? [y/N]").lower() not in ("y", "yes"):
-        raise Refused("It stays as it is; nothing was changed.")
-    around.agreed = True
+        (context.warn if context.as_json else context.say)(line)
+    if context.ask("Write it? [y/N]").lower() not in ("y", "yes"):
+        raise UserError("It stays as it is; nothing was changed.")
+    context.agreed = True
 
 
 def save(
     at: Desk,
-    around: Surroundings,
+    context: Surroundings,
     changes: list[FileChange],
     what: str,
     why: str = "",
     undoes: int = 0,
 ) -> int:
     """Saves ``changes`` as one entry of the history and returns its number."""
-    agree(around, [f"{conditional(what)}."])
-    when = around.now().isoformat(timespec="seconds")
+    agree(context, [f"{conditional(what)}."])
+    when = context.now().isoformat(timespec="seconds")
     try:
-        around.saved = at.history.save(
+        context.saved = at.history.save(
             changes,
             what=what,
             why=why,
-            command=around.command_line,
-            who=at.seat.name or around.user,
+            command=context.command_line,
+            who=at.seat.name or context.user,
             when=when,
             undoes=undoes,
         )
@@ -86,6 +86,6 @@ def save(
         # It may have come right after all was written: who is told that nothing was changed must be right.
         newest = next(at.history.records(), None)
         if newest is not None and (newest.what, newest.when) == (what, when):
-            around.saved = newest.number
+            context.saved = newest.number
         raise
-    return around.saved
+    return context.saved

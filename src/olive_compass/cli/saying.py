@@ -31,13 +31,13 @@ from olive_compass.core.schemes.guards import Guarded
 from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
 from olive_compass.core.wording import capital
 from olive_compass.desk.desk import Desk, app_path, scheme_path
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.core.changes.copy_rose import Copied
 
 
-def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
+def refused(at: Desk, view: AppView, refusal: Refusal) -> UserError:
     """What cannot be, as an error: what, where, and the way out."""
     found = refusal.about
     if refusal.what not in WEIGHTS or not isinstance(found, Verdict):
@@ -46,7 +46,7 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
     app = view.app
     # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
     if refusal.what == "locked":
-        return Refused(says, file=words.where(at, view.keymap, found.locked[0].claim))
+        return UserError(says, file=words.where(at, view.keymap, found.locked[0].claim))
     if refusal.what == "rules":
         broken = found.rules[0]
         hint = f"The rule is {broken.rule}."
@@ -62,13 +62,13 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> Refused:
         elif broken.rule == "takes" and (kind := _kind(found)) not in app.rules.takes:
             takes = ",".join((*app.rules.takes, kind))
             hint = f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
-        return Refused(says, file=app_path(app.name), hint=hint)
+        return UserError(says, file=app_path(app.name), hint=hint)
     if refusal.what == "too_many" and found.too_many:
         run, scheme = found.too_many.have[0]
         first = line("clear", app.name, found.command.id, str(run), "--scheme", scheme)
         hint = f"Take one first: {first}; or use --instead."
-        return Refused(says, file=app_path(app.name), hint=hint)
-    return Refused(says)
+        return UserError(says, file=app_path(app.name), hint=hint)
+    return UserError(says)
 
 
 def _kind(found: Verdict) -> str:
@@ -135,7 +135,7 @@ def question_text(view: AppView, question: Question) -> tuple[str, str]:
     return "Do it?", "Use --yes to do it."
 
 
-def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Refused:
+def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> UserError:
     """The error of a question that nobody can answer."""
     if question.what == TAKEN:
         about = question.about if isinstance(question.about, tuple) else ()
@@ -145,9 +145,9 @@ def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Ref
             if keys
             else "Places are taken"
         )
-        return Refused(f"{what}; nothing was changed.", hint=way_out)
+        return UserError(f"{what}; nothing was changed.", hint=way_out)
     if question.what == SURE:
-        return Refused("This asks first; nothing was changed.", hint=way_out)
+        return UserError("This asks first; nothing was changed.", hint=way_out)
     says = f"{_about(at, view, question)}; nothing was changed."
     guards = _guards(question)
     if isinstance(question.about, Verdict):
@@ -155,8 +155,8 @@ def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Ref
     if guards:
         path = scheme_path(view.app.name, guards[0].scheme.name)
         number = at.line(path, "guard", str(guards[0].trigger))
-        return Refused(says, file=path, line=number, hint=way_out)
-    return Refused(says, hint=way_out)
+        return UserError(says, file=path, line=number, hint=way_out)
+    return UserError(says, hint=way_out)
 
 
 def asked_lines(at: Desk, view: AppView, question: Question) -> list[str]:

@@ -16,10 +16,10 @@ from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 
 
-def rename(args: Any, around: Surroundings) -> int:
+def rename(args: Any, context: Surroundings) -> int:
     """Runs ``scheme rename``: the file, the stack, and the schemes that are based on it."""
-    at = pick.desk(args, around)
-    app, old = pick.app_and_scheme(at, args.which, around)
+    at = pick.desk(args, context)
+    app, old = pick.app_and_scheme(at, args.which, context)
     at.scheme(app, old)
     others = [name for name in at.scheme_names(app.name) if name != old]
     new = checked_name(args.name, "a scheme", others, (FACTORY, *others))
@@ -33,13 +33,13 @@ def rename(args: Any, around: Surroundings) -> int:
             files.append(FileChange(other, before, scheme_writing.with_base(before, new)))
     files += _stack(at, app.name, old, new)
     what = f"{app.title}: renamed the scheme {old} to {new}"
-    return keep(writing_of(args), around, at, files, what, app=app.name, scheme=new)
+    return keep(writing_of(args), context, at, files, what, app=app.name, scheme=new)
 
 
-def drop(args: Any, around: Surroundings) -> int:
+def drop(args: Any, context: Surroundings) -> int:
     """Runs ``scheme drop``: takes a scheme away, after saying what goes with it."""
-    at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which, around)
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
     scheme = at.scheme(app, name)
     path = scheme_path(app.name, name)
     files = [FileChange(path, at.bytes(path), None), *_stack(at, app.name, name, "")]
@@ -48,12 +48,12 @@ def drop(args: Any, around: Surroundings) -> int:
     what = f"{app.title}: removed the scheme {name}"
     goes = f"{counted(scheme.decisions, 'decision')}, {'which count' if counts else 'none of which counts'} now"
     if scheme.decisions and not args.dry_run:
-        around.report(f"{app.name}/{name} holds {goes}.")
+        context.report(f"{app.name}/{name} holds {goes}.")
         confirm(
-            args.yes, around, "Taking a scheme away", "Do it?", "It stays; nothing was changed."
+            args.yes, context, "Taking a scheme away", "Do it?", "It stays; nothing was changed."
         )
     held = (f"It held {goes}.",) if args.dry_run else ()
-    return keep(writing_of(args), around, at, files, what, held, app=app.name, scheme=name)
+    return keep(writing_of(args), context, at, files, what, held, app=app.name, scheme=name)
 
 
 def _stack(at: Desk, app: str, old: str, new: str) -> list[FileChange]:

@@ -15,9 +15,9 @@ from olive_compass.desk.desk import SYSTEM_FILE, Desk, app_path, catalogue_path,
 from olive_compass.structs import replace
 
 
-def list_schemes(args: Any, around: Surroundings) -> int:
+def list_schemes(args: Any, context: Surroundings) -> int:
     """Runs ``scheme list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     rows = []
     for app_name in at.app_names():
         app = at.app(app_name)
@@ -26,7 +26,7 @@ def list_schemes(args: Any, around: Surroundings) -> int:
             scheme = at.scheme(app, name)
             rows.append((app, scheme, name in used))
     if args.json:
-        around.json(
+        context.json(
             {
                 "schemes": [
                     {
@@ -42,10 +42,10 @@ def list_schemes(args: Any, around: Surroundings) -> int:
             }
         )
     elif not rows:
-        around.say("No scheme yet. Make one: olive-compass scheme new APP/NAME")
+        context.say("No scheme yet. Make one: olive-compass scheme new APP/NAME")
     else:
         print_table(
-            around,
+            context,
             ("scheme", "layer", "counts", "decisions", "based on"),
             [
                 (
@@ -78,10 +78,10 @@ def _worth(at: Desk, keymap: Keymap, scheme: Scheme, by_key: bool = False) -> fl
     return None if found is None else round(found, 1)
 
 
-def show_scheme(args: Any, around: Surroundings) -> int:
+def show_scheme(args: Any, context: Surroundings) -> int:
     """Runs ``scheme show``."""
-    at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which, around)
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
     if not name:
         name = pick.scheme_to_write(at, at.stack(app.name), None).name
     scheme = at.scheme(app, name)
@@ -95,7 +95,7 @@ def show_scheme(args: Any, around: Surroundings) -> int:
     decisions = _decisions(at, keymap, scheme)
     worth = _worth(at, keymap, scheme)
     if args.json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "name": name,
@@ -110,34 +110,34 @@ def show_scheme(args: Any, around: Surroundings) -> int:
             }
         )
         return 0
-    around.say(
+    context.say(
         f"{BOLD}{app.name}/{name}{OFF}, {scheme.layer}, based on {scheme.based_on or 'nothing'}"
     )
     order = " over ".join(stack.names)
     count = len(app.catalogue.commands)
-    worths = []
+    savings_of_keys = []
     if worth is not None:
         from olive_compass.cli.tallies import saying
 
         could = _worth(at, keymap, scheme, by_key=True) or 0.0
-        worths = [
+        savings_of_keys = [
             ("savings", f"{saying(worth)} as hands go now, against the layers without it"),
             ("could be", f"{saying(could)} if every key were pressed"),
         ]
     print_fields(
-        around,
+        context,
         [
             ("file", scheme_path(app.name, name)),
             ("counts as", order if name in at.stack_names(app.name) else "does not count now"),
             ("with a key", f"{keyed} of {count} commands ({factory} from the factory alone)"),
             ("decisions", str(scheme.decisions)),
-            *worths,
+            *savings_of_keys,
         ],
     )
     if decisions:
-        around.say(f"{DIM}What differs from the layers below:{OFF}")
+        context.say(f"{DIM}What differs from the layers below:{OFF}")
         print_table(
-            around,
+            context,
             ("decision", "command", "keys", "modes", "factory", "line", "why"),
             [
                 (
@@ -188,7 +188,7 @@ def _decisions(at: Desk, keymap: Keymap, scheme: Scheme) -> list[dict[str, Any]]
     return found
 
 
-def show_stack(as_json: bool, around: Surroundings, at: Desk, stack: Stack) -> int:
+def show_stack(as_json: bool, context: Surroundings, at: Desk, stack: Stack) -> int:
     """Runs ``scheme stack`` without names: the layers from the top."""
     app = stack.app
     rules = app.rules
@@ -214,7 +214,7 @@ def show_stack(as_json: bool, around: Surroundings, at: Desk, stack: Stack) -> i
         path = catalogue_path(app.name)
         rows.append((MENUS, path, str(len(menus)), "access letters open them"))
     if as_json:
-        around.json(
+        context.json(
             {
                 "layers": [
                     {"layer": r[0], "file": r[1], "decisions": int(r[2]), "note": r[3]}
@@ -223,5 +223,5 @@ def show_stack(as_json: bool, around: Surroundings, at: Desk, stack: Stack) -> i
             }
         )
         return 0
-    print_table(around, ("layer", "file", "decisions", ""), rows)
+    print_table(context, ("layer", "file", "decisions", ""), rows)
     return 0

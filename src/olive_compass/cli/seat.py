@@ -14,17 +14,17 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.desk_file import DeskFile
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.seat_file import SEAT_FILE, read, with_value, with_values
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def keyboard(args: Any, around: Surroundings) -> int:
+def keyboard(args: Any, context: Surroundings) -> int:
     """Runs ``desk keyboard``: shows the seat's keyboards, platform and free hand, or sets them."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     for kind, given in (("forms", args.form), ("layouts", args.layout)):
         # “list” is no form and no layout: it asks which there are.
         if given == "list":
-            around.say("\n".join(keyboards.names(at.root, kind)))
+            context.say("\n".join(keyboards.names(at.root, kind)))
             return 0
     before = at.settings
     given = {name: getattr(args, name) for name in ("form", "layout", "platform", "hand")}
@@ -46,9 +46,9 @@ def keyboard(args: Any, around: Surroundings) -> int:
         changes = [FileChange(SEAT_FILE, data, with_values(data, values))]
         if after.platform != before.platform:
             changes += keys_of_platform(at, after.platform)
-        save(at, around, changes, f"Set this computer's keyboard: {', '.join(said)}")
+        save(at, context, changes, f"Set this computer's keyboard: {', '.join(said)}")
     if args.json:
-        around.json(
+        context.json(
             {
                 "form": after.form,
                 "layout": after.layout,
@@ -59,7 +59,7 @@ def keyboard(args: Any, around: Surroundings) -> int:
             }
         )
         return 0
-    _say_keyboard(args.dry_run, around, board, after, others, asked, already)
+    _say_keyboard(args.dry_run, context, board, after, others, asked, already)
     return 0
 
 
@@ -69,20 +69,20 @@ def _others(add: list[str], drop: list[str], at: Desk) -> list[str]:
     for name in add:
         form, sign, layout = name.partition("/")
         if not sign:
-            raise Refused(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
+            raise UserError(f"“{name}” is not FORM/LAYOUT.", hint="For example: iso-laptop/german")
         keyboards.load(at.root, at.settings.platform, form, layout)
         others += [name] if name not in others else []
     for name in drop:
         if name not in others:
             has = ", ".join(others) or "no other"
-            raise Refused(f"This computer has no other keyboard “{name}”.", hint=f"It has {has}.")
+            raise UserError(f"This computer has no other keyboard “{name}”.", hint=f"It has {has}.")
         others.remove(name)
     return others
 
 
 def _say_keyboard(
     dry_run: bool,
-    around: Surroundings,
+    context: Surroundings,
     board: Keyboard,
     after: DeskFile,
     others: list[str],
@@ -92,7 +92,7 @@ def _say_keyboard(
     """The keyboard as it is, or as it would be, and what can be done next."""
     assert board.form is not None
     assert board.layout is not None
-    lead = around.say if not changes or dry_run else around.report
+    lead = context.say if not changes or dry_run else context.report
     lead(
         f"{'Would be ' if dry_run and changes else ''}{board.form.title} "
         f"({len(board.form.seats)} keys), {board.layout.title} layout, platform {after.platform}, "
@@ -110,11 +110,11 @@ def _say_keyboard(
         )
 
 
-def seat(args: Any, around: Surroundings) -> int:
+def seat(args: Any, context: Surroundings) -> int:
     """Runs ``desk seat``: who sits here, and which licences this seat has."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     if args.name is None and not args.licence:
-        return _show(args.json, around, at)
+        return _show(args.json, context, at)
     before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
     after = before
     said = []
@@ -125,12 +125,12 @@ def seat(args: Any, around: Surroundings) -> int:
         place, sign, text = given.partition("=")
         app, colon, name = place.partition(":")
         if not (sign and colon and name and text.lower() in ("yes", "no")):
-            raise Refused(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
+            raise UserError(f"“{given}” is not APP:NAME=yes or no.", hint="foldpress:varnish=yes")
         app = at.app_name(app)
         known = at.app(app).rules.licences
         if name not in known:
             has = ", ".join(known) or "none"
-            raise Refused(
+            raise UserError(
                 f"{at.app(app).title} knows no licence “{name}”.", hint=f"It knows {has}."
             )
         after = with_value(after, f"licences.{app}", name, text.lower() == "yes")
@@ -138,15 +138,15 @@ def seat(args: Any, around: Surroundings) -> int:
     assert after is not None
     read(after)
     what = f"Set on this computer: {', '.join(said)}"
-    return keep(writing_of(args), around, at, [FileChange(SEAT_FILE, before, after)], what)
+    return keep(writing_of(args), context, at, [FileChange(SEAT_FILE, before, after)], what)
 
 
-def _show(as_json: bool, around: Surroundings, at: Desk) -> int:
+def _show(as_json: bool, context: Surroundings, at: Desk) -> int:
     of, found = at.settings, at.seat
     boards = list(found.keyboards) or [f"{of.form}/{of.layout}"]
     licences = {app: dict(table) for app, table in found.licences.items()}
     if as_json:
-        around.json(
+        context.json(
             {
                 "name": found.name or None,
                 "platform": of.platform,
@@ -158,10 +158,10 @@ def _show(as_json: bool, around: Surroundings, at: Desk) -> int:
             }
         )
         return 0
-    around.say(f"{BOLD}{found.name or 'This computer'}{OFF} ({SEAT_FILE})")
+    context.say(f"{BOLD}{found.name or 'This computer'}{OFF} ({SEAT_FILE})")
     has = [f"{a} {n}: {'yes' if v else 'no'}" for a, t in licences.items() for n, v in t.items()]
     print_fields(
-        around,
+        context,
         [
             ("platform", of.platform),
             ("keyboards", ", ".join(boards)),

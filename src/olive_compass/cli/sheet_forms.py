@@ -15,34 +15,34 @@ from olive_compass.desk.desk import Desk
 Found = tuple[Keymap, list[SheetGroup], str | None]
 
 
-def give_sheets(asked: Wanted, around: Surroundings, at: Desk, found: Sequence[Found]) -> None:
+def give_sheets(asked: Wanted, context: Surroundings, at: Desk, found: Sequence[Found]) -> None:
     """Gives the sheets out in the form that was asked for, on stdout or into the file of ``--out``."""
     if asked.form == "json":
         documents = [_as_json(*each) for each in found]
         document = documents[0] if len(documents) == 1 else {"sheets": documents}
         if not asked.into.out:
-            around.json(document)
+            context.json(document)
             return
         import json
 
-        give_text(asked.into, around, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
+        give_text(asked.into, context, json.dumps(document, ensure_ascii=False, indent=2) + "\n")
         return
     from olive_compass.drawing import sheets
 
-    made = [_sheet(around, at, *each) for each in found]
+    made = [_sheet(context, at, *each) for each in found]
     if asked.form == "pdf":
         from olive_compass.cli.wall_sheets import print_sheets
 
-        print_sheets(asked, around, made, [keymap.app.modes for keymap, _, _ in found])
+        print_sheets(asked, context, made, [keymap.app.modes for keymap, _, _ in found])
     elif asked.form == "xlsx":
-        put_new(asked.into, around, sheets.as_xlsx(made))
+        put_new(asked.into, context, sheets.as_xlsx(made))
     else:
         forms = {"html": sheets.as_html, "csv": sheets.as_csv, "markdown": sheets.as_markdown}
-        give_text(asked.into, around, forms[asked.form](made))
+        give_text(asked.into, context, forms[asked.form](made))
 
 
 def _sheet(
-    around: Surroundings, at: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
+    context: Surroundings, at: Desk, keymap: Keymap, groups: list[SheetGroup], mode: str | None
 ) -> Any:
     from olive_compass.drawing.sheets import About, Sheet
 
@@ -52,7 +52,7 @@ def _sheet(
         at.settings.name,
         mode or "",
         " over ".join(keymap.stack.names),
-        around.now().date().isoformat(),
+        context.now().date().isoformat(),
     )
     return Sheet(about, tuple(groups), keymap.app.catalogue.top_menus)
 

@@ -8,12 +8,12 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import save, until_saved
+from olive_compass.cli.saving import retry_on_conflict, save
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def add_step_arguments(parser: argparse.ArgumentParser) -> None:
@@ -54,7 +54,7 @@ class Stepping(Struct, frozen=True):
     back: str
 
 
-def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
+def take_steps(args: Any, context: Surroundings, how: Stepping) -> int:
     """Takes back the record that ``how`` finds, N times."""
     taken: list[dict[str, Any]] = []
     skip = bool(vars(args).get("skip"))
@@ -62,10 +62,10 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
     refused = None
     for _ in range(max(args.steps, 0)):
         try:
-            status = until_saved(
-                lambda: _step(args.desk, args.dry_run, skip, around, how, taken), around
+            status = retry_on_conflict(
+                lambda: _step(args.desk, args.dry_run, skip, context, how, taken), context
             )
-        except Refused as error:
+        except UserError as error:
             # What was done until then holds, and is told before the reason why it ends there.
             refused = error
             break
@@ -73,13 +73,13 @@ def take_steps(args: Any, around: Surroundings, how: Stepping) -> int:
             break
     done = sum(each["change"] is not None for each in taken)
     if args.steps > done and taken and not args.dry_run:
-        around.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")
+        context.report(f"{how.deed.split()[0].capitalize()} {done} of {args.steps} changes.")
         stopped = 1
     if args.json and not (refused and not taken):
-        around.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
+        context.json({"changed": done > 0, "dry-run": args.dry_run, "taken-back": taken})
     elif done:
         how_many = f" {done}" if done > 1 else ""
-        around.report(
+        context.report(
             f"{'To redo' if how.back == 'redo' else 'To undo'}: olive-compass {how.back}{how_many}"
         )
     if refused is not None:
@@ -91,23 +91,23 @@ def _step(
     folder: str | None,
     dry_run: bool,
     skip: bool,
-    around: Surroundings,
+    context: Surroundings,
     how: Stepping,
     taken: list[dict[str, Any]],
 ) -> int:
-    at = pick.open_desk(folder, around)
-    if around.settled and not around.settled.holds:
+    at = pick.open_desk(folder, context)
+    if context.settled and not context.settled.holds:
         # Whoever asks for it means that change: an older one must not go in its place.
-        around.settled = None
-        around.report("Nothing else was changed.")
+        context.settled = None
+        context.report("Nothing else was changed.")
         return 0
     record = how.find(at.history)
     if record is None:
-        around.say(f"There is nothing to {how.verb}.")
+        context.say(f"There is nothing to {how.verb}.")
         return 1
     told = how.told(record)
     if skip:
-        return _skipped(at, around, record, told, dry_run, taken)
+        return _skipped(at, context, record, told, dry_run, taken)
     # Loaded here: where no file was changed since, there is no need of it.
     from olive_compass.desk.undelivering import taken_back
 
@@ -116,17 +116,17 @@ def _step(
     paths = [change.path for change in changes if change.before != change.after]
     if dry_run:
         taken.append({"change": None, "what": told, "files": paths})
-        around.say(f"Would {how.verb} {told} ({files}).\nDry run: nothing was written.")
+        context.say(f"Would {how.verb} {told} ({files}).\nDry run: nothing was written.")
         return 0
-    number = save(at, around, changes, f"{how.deed} {told}", undoes=record.number)
+    number = save(at, context, changes, f"{how.deed} {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": paths})
-    around.report(f"{how.deed.capitalize()} {told} ({files}).")
+    context.report(f"{how.deed.capitalize()} {told} ({files}).")
     return 0
 
 
 def _skipped(
     at: Desk,
-    around: Surroundings,
+    context: Surroundings,
     record: Record,
     told: str,
     dry_run: bool,
@@ -134,10 +134,10 @@ def _skipped(
 ) -> int:
     """Leaves a change as it is, and lets the history go on before it."""
     if dry_run:
-        around.say(f"Would leave {told} as it is.\nDry run: nothing was written.")
+        context.say(f"Would leave {told} as it is.\nDry run: nothing was written.")
         taken.append({"change": None, "what": told, "files": []})
         return 0
-    number = save(at, around, [], f"passed over {told}", undoes=record.number)
+    number = save(at, context, [], f"passed over {told}", undoes=record.number)
     taken.append({"change": number, "what": told, "files": []})
-    around.report(f"Left {told} as it is; undo goes on with the changes before it.")
+    context.report(f"Left {told} as it is; undo goes on with the changes before it.")
     return 0

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def show_surprises(
-    around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
+    context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str, as_json: bool
 ) -> int:
     """Shows what one who knows the stack ``known`` (called ``knows``) presses wrongly in ``stack``."""
     keymap = Keymap(stack, at.keyboard)
@@ -34,18 +34,18 @@ def show_surprises(
     ]
     if as_json:
         figure = round(found.figure, 4)
-        around.json(
+        context.json(
             {"app": stack.app.name, "knows": knows, "familiarity": figure, "surprises": rows}
         )
         return 0
     here = " over ".join(stack.names)
-    around.say(
+    context.say(
         f"{BOLD}{stack.app.title}{OFF} ({here}) for somebody who knows {knows}: "
         f"{found.figure:.1%} as expected, {counted(len(rows), 'surprise')}."
     )
     if rows:
         print_table(
-            around,
+            context,
             ("key", "where", "is expected to be", "and is"),
             [
                 (row["key"], row["where"], row["expects"], _is(row["gets"], row["warning"]))
@@ -66,7 +66,7 @@ def _is(meaning: str | None, warning: str | None) -> str:
 
 
 def guest_card(
-    asked: "Wanted", around: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
+    asked: "Wanted", context: Surroundings, at: Desk, stack: Stack, known: Stack, knows: str
 ) -> int:
     """The same as a card for the guest: what is otherwise here, worst first, and what is guarded."""
     from olive_compass.cli.papers import printed
@@ -77,14 +77,14 @@ def guest_card(
     found = familiarity(stack, known, keymap)
     rows = tuple(
         (
-            Cell("", (printed(each.trigger, around.key),)),
+            Cell("", (printed(each.trigger, context.key),)),
             Cell(stack.app.modes.phrase(each.modes).removeprefix("in ")),
             Cell(words.title(keymap, each.expected)),
             Cell(_is(words.meaning(keymap, each.does), _warning(stack.app, each))),
         )
         for each in found.surprises
     )
-    guarded = sorted({around.key(run) for scheme in stack.schemes for run in scheme.guard})
+    guarded = sorted({context.key(run) for scheme in stack.schemes for run in scheme.guard})
     else_ = "All else" if rows else "All"
     said = f"{else_} is as {knows} have it: {found.figure:.1%} of the presses that you know."
     notes = (said, f"Leave these as they are: {', '.join(guarded)}.") if guarded else (said,)
@@ -94,5 +94,5 @@ def guest_card(
         ("key", "where", "is expected to be", "and is") if rows else ("nothing is otherwise",)
     )
     table = Table(headings, rows)
-    give_out(asked, around, matter, table, "a6", lying=not asked.paper)
+    give_out(asked, context, matter, table, "a6", lying=not asked.paper)
     return 0

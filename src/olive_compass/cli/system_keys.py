@@ -13,16 +13,16 @@ from olive_compass.desk import desk_file, system_file
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.system_file import SystemKey
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def system_keys(args: Any, around: Surroundings) -> int:
+def system_keys(args: Any, context: Surroundings) -> int:
     """Runs ``desk system``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     before = _bytes(at)
     keys = _counting(at, before)
     if args.action is None:
-        return _list(args.json, around, at, keys)
+        return _list(args.json, context, at, keys)
     data = before if before is not None else system_file.new_text({})
     if args.action == "defaults":
         after, what = _with_defaults(at, data, keys)
@@ -32,7 +32,7 @@ def system_keys(args: Any, around: Surroundings) -> int:
     system_file.read(after, SYSTEM_FILE)
     files = [FileChange(SYSTEM_FILE, before, after)]
     return keep(
-        writing_of(args), around, at, files, what, ("What it changes: olive-compass check",)
+        writing_of(args), context, at, files, what, ("What it changes: olive-compass check",)
     )
 
 
@@ -68,18 +68,18 @@ def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
     return [FileChange(SYSTEM_FILE, before, system_file.with_platform(data, platform, keys))]
 
 
-def _list(as_json: bool, around: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
+def _list(as_json: bool, context: Surroundings, at: Desk, keys: list[SystemKey]) -> int:
     if as_json:
         rows = [{"key": str(k.trigger), "does": k.does, "on": k.on} for k in keys]
-        around.json({"file": SYSTEM_FILE, "keys": rows})
+        context.json({"file": SYSTEM_FILE, "keys": rows})
     elif not keys:
-        around.say(
+        context.say(
             "The desk knows of no key that the operating system takes. Those of the platform: "
             "olive-compass desk system defaults"
         )
     else:
         rows_ = [(str(k.trigger), "on" if k.on else "off", k.does) for k in keys]
-        print_table(around, ("key", "", "what the operating system does with it"), rows_)
+        print_table(context, ("key", "", "what the operating system does with it"), rows_)
     return 0
 
 
@@ -102,16 +102,18 @@ def _with_one(
 ) -> tuple[bytes, str]:
     """The file with one key switched on or off, added or dropped."""
     if text is None:
-        raise Refused("Name a key.", hint=f"For example: olive-compass desk system {action} Meta+L")
+        raise UserError(
+            "Name a key.", hint=f"For example: olive-compass desk system {action} Meta+L"
+        )
     trigger = read_trigger(text)
     known = next((key for key in keys if key.trigger == trigger), None)
     if action == "add":
         if not does:
-            raise Refused("Say what it does.", hint="For example: --does 'locks the screen'")
+            raise UserError("Say what it does.", hint="For example: --does 'locks the screen'")
         text, table = (known.text, known.table) if known else (str(trigger), table)
         return system_file.with_key(data, text, does, True, table), f"System keys: added {trigger}"
     if known is None:
-        raise Refused(
+        raise UserError(
             f"The desk does not list {trigger} as a key of the operating system.",
             file=SYSTEM_FILE,
             hint=f"Add it: olive-compass desk system add '{trigger}' --does TEXT",

@@ -11,7 +11,7 @@ from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.usage.tally import Count, Use, joined
 from olive_compass.desk import tally_file
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def whole_tally(at: Desk, follows: bool = False) -> dict[Use, Count]:
@@ -24,7 +24,7 @@ def whole_tally(at: Desk, follows: bool = False) -> dict[Use, Count]:
     return joined(tallies)
 
 
-def tally_or_logs(at: Desk, app: App, around: Surroundings) -> Mapping[Use, Count]:
+def tally_or_logs(at: Desk, app: App, context: Surroundings) -> Mapping[Use, Count]:
     """What was counted of an application, as ``usage`` shows it; where nothing was taken yet, what the logs of
     the desk have."""
     if at.tally_names():
@@ -32,24 +32,24 @@ def tally_or_logs(at: Desk, app: App, around: Surroundings) -> Mapping[Use, Coun
     from olive_compass.cli.logs import events_of
     from olive_compass.core.usage.counting import tally_of
 
-    return tally_of(events_of(at, app, around), "the logs of the desk", "")
+    return tally_of(events_of(at, app, context), "the logs of the desk", "")
 
 
 def tally_for(at: Desk, app: str, since: str = "", seat: str = "") -> dict[Use, Count]:
-    """What was counted of an application. Raises ``Refused`` where there is nothing."""
+    """What was counted of an application. Raises ``UserError`` where there is nothing."""
     _check_day(since)
     found = narrowed(whole_tally(at), app, since, seat)
     if found:
         return found
     if not at.tally_names():
-        raise Refused(
+        raise UserError(
             "Nothing has been counted on this desk yet.",
             hint="Count logs: olive-compass usage take logs/*.jsonl",
         )
     title = at.app(app).title if app else "any application"
     where = f" since {since}" if since else ""
     who = f" at the seat {seat}" if seat else ""
-    raise Refused(f"Nothing has been counted for {title}{where}{who}.", status=1)
+    raise UserError(f"Nothing has been counted for {title}{where}{who}.", status=1)
 
 
 def _check_day(since: str) -> None:
@@ -58,7 +58,7 @@ def _check_day(since: str) -> None:
     try:
         date.fromisoformat(since or "2026-01-01")
     except ValueError as error:
-        raise Refused(f"“{since}” is no day.", hint="For example: --since 2026-10-01") from error
+        raise UserError(f"“{since}” is no day.", hint="For example: --since 2026-10-01") from error
 
 
 def seat_name(at: Desk, given: str | None) -> str:
@@ -78,7 +78,7 @@ def worth_seconds(at: Desk, view: View, after: Keymap, by_key: bool = False) -> 
     """The seconds a week that other keys save (below 0: cost) by what was counted; None where nothing was;
     ``by_key``: if hands went for the keys always."""
     from olive_compass.core.worth.model import DEFAULT, changed
-    from olive_compass.core.worth.worths import change_worth
+    from olive_compass.core.worth.savings_of_keys import change_worth
 
     tally = narrowed(whole_tally(at), view.app.name) if at.tally_names() else {}
     if not tally:

@@ -13,16 +13,16 @@ from olive_compass.desk.desk import DESK_FILE, Desk, app_path, catalogue_path, s
 from olive_compass.desk.records import FileChange
 
 
-def update(args: Any, around: Surroundings) -> int:
+def update(args: Any, context: Surroundings) -> int:
     """Runs ``desk update``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     files = [each for each in _changes(at) if each.before != each.after]
     if not files and not args.json:
-        around.report("Nothing on this desk was written by an older version.")
+        context.report("Nothing on this desk was written by an older version.")
         return 0
     paths = list(dict.fromkeys(each.path for each in files))
     what = f"Rewrote {counted(len(paths), 'file')} of an older version"
-    return keep(writing_of(args), around, at, files, what)
+    return keep(writing_of(args), context, at, files, what)
 
 
 def _changes(at: Desk) -> Iterator[FileChange]:

@@ -8,7 +8,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.sheet import SheetLine
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.drawing.print_frame import Head
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def print_sheets(
-    asked: Wanted, around: Surroundings, sheets: "Sequence[Sheet]", trees: Sequence[ModeTree]
+    asked: Wanted, context: Surroundings, sheets: "Sequence[Sheet]", trees: Sequence[ModeTree]
 ) -> None:
     """Writes the sheets into one PDF; ``trees`` are the modes of each application."""
     from olive_compass.drawing.sheets import as_listing
@@ -26,19 +26,19 @@ def print_sheets(
     paper = paper_of(asked, "a4")
     most = most_columns(paper, asked.size or 0.0)
     if asked.columns and asked.columns > most:
-        raise Refused(
+        raise UserError(
             f"{asked.columns} columns of letters of this size do not fit this paper.",
             hint=f"It has room for {most}; or use --landscape, or a larger --paper.",
         )
-    made = [_sheet(sheet, modes, around.key) for sheet, modes in zip(sheets, trees, strict=True)]
+    made = [_sheet(sheet, modes, context.key) for sheet, modes in zip(sheets, trees, strict=True)]
     texts = [text for head, blocks in made for text in (*_texts(head, blocks), "0123456789 of…+−")]
-    faces = faces_for(around, asked.into.out, texts)
+    faces = faces_for(context, asked.into.out, texts)
     wish = Wish(asked.columns or 0, asked.size or 0.0)
     leaves = [
         leaf for head, blocks in made for leaf in laid_out(head, blocks, paper, faces.width, wish)
     ]
     title = ", ".join(head.title for head, _ in made)
-    write_pdf(asked.into, around, leaves, faces, title, as_listing(sheets))
+    write_pdf(asked.into, context, leaves, faces, title, as_listing(sheets))
 
 
 def _sheet(

@@ -8,32 +8,32 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.surroundings import DIM, OFF, Surroundings
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: How often the desk is looked at, in seconds.
 EVERY = 0.4
 
 
-def watch(args: Any, around: Surroundings, once: Callable[[], int]) -> int:
+def watch(args: Any, context: Surroundings, once: Callable[[], int]) -> int:
     """Calls ``once`` now and after every change, until Ctrl-C; returns what it gave last."""
     status = 0
     seen: dict[str, tuple[int, int]] | None = None
-    root = pick.desk(args, around).root
+    root = pick.desk(args, context).root
     try:
         while True:
             now = _state(root)
             if now != seen:
                 seen = now
-                around.say(f"{DIM}{around.now():%H:%M:%S}{OFF}")
+                context.say(f"{DIM}{context.now():%H:%M:%S}{OFF}")
                 try:
                     status = once()
-                except Refused as refused:
+                except UserError as refused:
                     # A file that is being edited is mostly wrong for a while.
-                    around.warn(f"olive-compass: {refused}")
+                    context.warn(f"olive-compass: {refused}")
                     status = refused.status
-                around.say(f"{DIM}Watching the desk; Ctrl-C ends it.{OFF}")
-                around.flush()
-                if not around.is_read:
+                context.say(f"{DIM}Watching the desk; Ctrl-C ends it.{OFF}")
+                context.flush()
+                if not context.is_read:
                     return status
             time.sleep(EVERY)
     except KeyboardInterrupt:

@@ -79,7 +79,7 @@ Problems = list[tuple[str, str, str]]
 
 
 def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
-    """The file's content, as it counts in ``project``; raises ``Refused`` with all its mistakes and
+    """The file's content, as it counts in ``project``; raises ``UserError`` with all its mistakes and
     their lines."""
     content = load(data, file, FORMAT)
     problems: Problems = [("", *each) for each in check_fields(content, _TOP, "an application")]

@@ -21,7 +21,7 @@ from olive_compass.desk.desk_file import new_text as new_desk_text
 from olive_compass.desk.file_names import as_stored, is_storable
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.plain_file import read_whole
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-bundle/1"
 MANIFEST = "manifest.json"
@@ -91,7 +91,7 @@ def files_of(root: str, beginnings: Iterable[str]) -> Found:
                     left_out[path] = "a name that not every system can store"
                 else:
                     found[path] = read_whole(whole, path)
-            except Refused as refused:
+            except UserError as refused:
                 left_out[path] = refused.what.rstrip(".").removeprefix("This is ")
     return Found(found, left_out)
 
@@ -118,11 +118,11 @@ def pack(bundle: Bundle) -> bytes:
 
 
 def unpack(data: bytes, file: str) -> Bundle:
-    """The bundle in a zip; raises ``Refused`` where anything in it is not as it should be."""
+    """The bundle in a zip; raises ``UserError`` where anything in it is not as it should be."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return _read(archive, file)
-    except Refused:
+    except UserError:
         raise
     except (
         zipfile.BadZipFile,
@@ -136,11 +136,11 @@ def unpack(data: bytes, file: str) -> Bundle:
         IndexError,
         KeyError,
     ) as error:
-        raise Refused(f"This is no bundle: {error or 'it is broken'}.", file=file) from error
+        raise UserError(f"This is no bundle: {error or 'it is broken'}.", file=file) from error
     except Exception as error:
         # The decompressors have errors of their own, which no common class holds together.
         if type(error).__module__ in ("zlib", "lzma", "_lzma", "bz2", "_bz2", "struct", "_struct"):
-            raise Refused(f"This is no bundle: {error}.", file=file) from error
+            raise UserError(f"This is no bundle: {error}.", file=file) from error
         raise
 
 
@@ -149,7 +149,7 @@ def opened(path: str, shown: str, platform: str) -> Desk:
     try:
         bundle = unpack(read_whole(path, shown), shown)
     except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=shown) from error
+        raise UserError(f"This file cannot be read: {error.strerror}.", file=shown) from error
     folder = tempfile.TemporaryDirectory(prefix="olive-compass-")
     for name, data in bundle.files.items():
         whole = os.path.join(folder.name, *name.split("/"))
@@ -190,37 +190,37 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
 
 
 def _refuse_names(names: list[str], file: str) -> None:
-    """Raises ``Refused`` where a name is not that of a desk's file, or two would be one somewhere."""
+    """Raises ``UserError`` where a name is not that of a desk's file, or two would be one somewhere."""
     if len(names) > MOST_FILES + 1:
-        raise Refused(f"The bundle holds more than {MOST_FILES} files.", file=file)
+        raise UserError(f"The bundle holds more than {MOST_FILES} files.", file=file)
     stored: set[str] = set()
     for name in names:
         if name != MANIFEST and not is_of_desk(name):
             shown = (name if name.isprintable() else ascii(name))[:120]
-            raise Refused(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
+            raise UserError(f"The bundle has “{shown}”, which is no file of a desk.", file=file)
         # Two names that are one where capitals do not count would overwrite each other there.
         if as_stored(name) in stored:
-            raise Refused(f"The bundle has “{name}” twice.", file=file)
+            raise UserError(f"The bundle has “{name}” twice.", file=file)
         stored.add(as_stored(name))
     for name in stored:
         above = name.split("/")[:-1]
         for depth in range(1, len(above) + 1):
             if (folder := "/".join(above[:depth])) in stored:
-                raise Refused(f"The bundle has “{folder}” as a file and as a folder.", file=file)
+                raise UserError(f"The bundle has “{folder}” as a file and as a folder.", file=file)
     if MANIFEST not in names:
-        raise Refused("The bundle has no manifest.", file=file)
+        raise UserError("The bundle has no manifest.", file=file)
 
 
 def _refuse_sizes(infos: list[zipfile.ZipInfo], file: str) -> None:
-    """Raises ``Refused`` where something is no plain file, or unpacks to too much."""
+    """Raises ``UserError`` where something is no plain file, or unpacks to too much."""
     total = 0
     for info in infos:
         if (info.external_attr >> 16) & 0o170000 not in (0, 0o100000):
             says = f"The bundle has “{info.filename}”, which is a link or no plain file."
-            raise Refused(says, file=file)
+            raise UserError(says, file=file)
         total += info.file_size
         if info.file_size > LARGEST or total > MOST_BYTES:
-            raise Refused(
+            raise UserError(
                 f"The bundle unpacks to more than {MOST_BYTES // 1_000_000} MB, or has a file of "
                 f"more than {LARGEST // 1_000_000} MB.",
                 file=file,
@@ -228,21 +228,21 @@ def _refuse_sizes(infos: list[zipfile.ZipInfo], file: str) -> None:
 
 
 def _refuse_other_files(files: Mapping[str, bytes], listed: Mapping[str, Any], file: str) -> None:
-    """Raises ``Refused`` where the files are not those that the manifest lists."""
+    """Raises ``UserError`` where the files are not those that the manifest lists."""
     if odd := sorted(set(listed) ^ set(files)):
         where = "bundle" if odd[0] in listed else "manifest"
-        raise Refused(f"“{odd[0]}” is missing in the {where}.", file=file)
+        raise UserError(f"“{odd[0]}” is missing in the {where}.", file=file)
     for path, data in files.items():
         about = listed[path]
         if not isinstance(about, dict) or about.get("sha256") != sha256(data).hexdigest():
-            raise Refused(f"The sum of “{path}” is not that of the manifest.", file=file)
+            raise UserError(f"The sum of “{path}” is not that of the manifest.", file=file)
 
 
 def _stacks(value: Any, file: str) -> dict[str, tuple[str, ...]]:
     """What the manifest says of the schemes that count."""
     lists = value.values() if isinstance(value, dict) else [None]
     if not all(isinstance(n, list) and all(isinstance(each, str) for each in n) for n in lists):
-        raise Refused("The manifest's “stacks” is no table of lists of names.", file=file)
+        raise UserError("The manifest's “stacks” is no table of lists of names.", file=file)
     return {app: tuple(names) for app, names in value.items()}
 
 
@@ -252,7 +252,7 @@ def _content(archive: zipfile.ZipFile, name: str, file: str) -> bytes:
     with archive.open(info) as part:
         data = part.read(info.file_size + 1)
     if len(data) != info.file_size:
-        raise Refused(f"“{name}” is not as long as it says.", file=file)
+        raise UserError(f"“{name}” is not as long as it says.", file=file)
     return data
 
 
@@ -260,14 +260,14 @@ def _manifest(data: bytes, file: str) -> dict[str, Any]:
     try:
         manifest = loads(data.decode())
     except ValueError as error:
-        raise Refused("The manifest is not JSON.", file=file) from error
+        raise UserError("The manifest is not JSON.", file=file) from error
     stated = manifest.get("format") if isinstance(manifest, dict) else None
     if stated != FORMAT:
         if isinstance(stated, str) and stated.startswith("olive-compass-bundle/"):
             says = f"The bundle is of the format {stated}; this program reads {FORMAT}."
         else:
             says = f'The manifest does not have "format": "{FORMAT}".'
-        raise Refused(says, file=file)
+        raise UserError(says, file=file)
     if not isinstance(manifest.get("files"), dict):
-        raise Refused("The manifest lists no files.", file=file)
+        raise UserError("The manifest lists no files.", file=file)
     return dict(manifest)

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 class Example(Struct, frozen=True):
@@ -24,7 +24,7 @@ class Example(Struct, frozen=True):
 
 
 def pattern_of(example: Example) -> tuple[str, str]:
-    r"""The pattern of records like the example, and how a new one is written. Raises ``Refused`` where a part does
+    r"""The pattern of records like the example, and how a new one is written. Raises ``UserError`` where a part does
     not stand in the line.
 
     >>> pattern_of(Example("bind-key -T prefix C-o rotate-window", "C-o", "rotate-window", "prefix"))[0]
@@ -38,7 +38,7 @@ def pattern_of(example: Example) -> tuple[str, str]:
     pattern, entry, at = "^", "", 0
     for n, ((start, end), _, part) in enumerate(found):
         if start < at:
-            raise Refused(f"The {part} lies within another part of “{example.line}”.")
+            raise UserError(f"The {part} lies within another part of “{example.line}”.")
         between = example.line[at:start]
         last = n == len(found) - 1 and not example.line[end:].strip()
         pattern += _literal(between) + _part(part, example.line, start, end, last)
@@ -55,7 +55,7 @@ def _place(example: Example, part: str, text: str) -> tuple[int, int]:
         if spans:
             # A key is often a single letter, which other words have as well: the last one by itself is taken.
             return spans[0]
-    raise Refused(
+    raise UserError(
         f"“{text}” does not stand in “{example.line}”.", hint=f"Say the {part} as it stands there."
     )
 

@@ -6,7 +6,7 @@ import sys
 from collections.abc import Mapping
 
 from olive_compass.desk.plain_file import lies_in
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: Where a system keeps what is of one user, by what it is: below the home folder.
 _BELOW_HOME = {
@@ -72,7 +72,7 @@ def put(path: str, data: bytes) -> None:
     from olive_compass.desk.saving import remove_leftovers, write_in
 
     folder, name = os.path.split(path)
-    with contextlib.suppress(OSError, Refused):
+    with contextlib.suppress(OSError, UserError):
         os.makedirs(folder, mode=0o700, exist_ok=True)
         with Folder(folder) as inside:
             # What a killed process began, or another is at: that one writes anew next time.

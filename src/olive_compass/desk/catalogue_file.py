@@ -13,7 +13,7 @@ from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 from olive_compass.core.plain import one_line
 from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.csv_text import rows_of, text_of, too_long
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-commands/1"
 FIELDS = ("id", "title", "menu", "keys", "modes", "kind", "does", "marks", "inputs")
@@ -72,14 +72,14 @@ def write(catalogue: Catalogue, platform: str) -> bytes:
 def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
     """The catalogue in a file with the keys of a platform, also after a spreadsheet has saved it in its own way.
 
-    Raises ``Refused`` where it is no such file; single cells of keys that cannot be read
+    Raises ``UserError`` where it is no such file; single cells of keys that cannot be read
     are in the catalogue's ``unreadable``.
     """
     head, reader = rows_of(text_of(data, file, FORMAT), file)
     head = [cell.lower() for cell in head]
     missing = [field for field in ("id", "title") if field not in head]
     if missing:
-        raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
+        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
     at = [head.index(field) if field in head else -1 for field in FIELDS]
     if MAC in head:
         keys, mac = FIELDS.index("keys"), head.index(MAC)
@@ -120,7 +120,7 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
             continue
         if not id_ or id_ in commands:
             says = f"The id “{id_}” stands twice" if id_ else f"“{title}” has no id"
-            raise Refused(f"{says}; every command needs one of its own.", file=file, line=first)
+            raise UserError(f"{says}; every command needs one of its own.", file=file, line=first)
         runs = known_keys.get(keys)
         if runs is None:
             cell = read_written_cell(keys, typed)

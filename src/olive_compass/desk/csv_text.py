@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from olive_compass.desk.plain_file import text_of as unmarked
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The longest cell, in characters: what is longer is no cell of ours.
 LONGEST = 20_000
@@ -15,7 +15,7 @@ LONGEST = 20_000
 def text_of(data: bytes, file: str, format_name: str) -> str:
     """The text of a file that begins with ``# format_name``.
 
-    Raises ``Refused`` where it does not, or where a merge left its marks in it.
+    Raises ``UserError`` where it does not, or where a merge left its marks in it.
     """
     try:
         text = unmarked(data)
@@ -25,13 +25,13 @@ def text_of(data: bytes, file: str, format_name: str) -> str:
         text = text.replace("\r\n", "\n").replace("\r", "\n")
     refuse_markers(text, file)
     if format_name not in text[:200].split("\n", 1)[0]:
-        raise Refused(f"The file does not begin with # {format_name}.", file=file, line=1)
+        raise UserError(f"The file does not begin with # {format_name}.", file=file, line=1)
     return text
 
 
 def rows_of(text: str, file: str) -> tuple[list[str], Any]:
     """The headings of such a text, and a reader of its rows; lines before the headings that begin with ``#`` are
-    comments. Raises ``Refused``."""
+    comments. Raises ``UserError``."""
     # A spreadsheet may have put a comment into quotation marks.
     first = next((line for line in text.split("\n") if not line.lstrip('"').startswith("#")), "")
     delimiter = max(",;\t", key=first.count)
@@ -45,7 +45,7 @@ def rows_of(text: str, file: str) -> tuple[list[str], Any]:
 
 
 def each_row(text: str, file: str) -> Iterator[list[str]]:
-    """The rows of a text with commas. Raises ``Refused`` where a cell is too long."""
+    """The rows of a text with commas. Raises ``UserError`` where a cell is too long."""
     csv.field_size_limit(LONGEST)
     reader = csv.reader(io.StringIO(text, newline=""))
     try:
@@ -54,9 +54,9 @@ def each_row(text: str, file: str) -> Iterator[list[str]]:
         raise too_long(file, reader) from error
 
 
-def too_long(file: str, reader: Any) -> Refused:
+def too_long(file: str, reader: Any) -> UserError:
     """What is said where the reader raised ``csv.Error``: a cell is too long."""
-    return Refused(
+    return UserError(
         f"A cell has more than {LONGEST} characters.",
         file=file,
         line=reader.line_num or 1,
@@ -65,12 +65,12 @@ def too_long(file: str, reader: Any) -> Refused:
 
 
 def refuse_markers(text: str, file: str) -> None:
-    """Raises ``Refused`` where lines begin as a merge begins them that left two sides."""
+    """Raises ``UserError`` where lines begin as a merge begins them that left two sides."""
     if "<<<<<<<" not in text:
         return
     for number, line in enumerate(text.split("\n"), 1):
         if line.startswith("<<<<<<<"):
-            raise Refused(
+            raise UserError(
                 "Two versions of this file were merged and never settled: here one of them begins.",
                 file=file,
                 line=number,

@@ -28,7 +28,7 @@ from olive_compass.desk.file_format import FileFormat, id_in_mode, names_modes
 from olive_compass.desk.line_changes import Line, edited, lines_between
 from olive_compass.desk.shortcuts_file import Content, Unwritten, Wanted, read
 from olive_compass.desk.shortcuts_writing import written
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -85,7 +85,9 @@ def _renamed(app: App, found: Target) -> str:
     return edited(found.text.text, edits)
 
 
-def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
+def current_keys(
+    app: App, found: Target
+) -> tuple[dict[str, dict[str, tuple[Run, ...]]], list[str]]:
     """The keys in the file, by command and mode, and the names in it that are no command of ours."""
     by_id = {c.id: c.id for c in app.catalogue.commands}
     by_id |= {theirs: ours for ours, theirs in app.ids.items() if ours in by_id}
@@ -114,7 +116,7 @@ def there_now(app: App, found: Target) -> tuple[dict[str, dict[str, tuple[Run, .
 
 def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     """The keys that the application has by its file: where it says nothing, the factory's."""
-    there, _ = there_now(app, found)
+    there, _ = current_keys(app, found)
     if found.form.holds == "all":
         return there
     factory = factory_by_mode(app, names_modes(found.form))
@@ -147,10 +149,10 @@ class Plan(Struct, frozen=True):
 
 
 def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
-    """The file as it would be; raises ``Refused`` where it would not read back as it was meant."""
+    """The file as it would be; raises ``UserError`` where it would not read back as it was meant."""
     with_modes = names_modes(found.form)
     base, wished = base_and_wish(app, keymap, found)
-    there, _ = there_now(app, found)
+    there, _ = current_keys(app, found)
     # What was delivered before and is not decided any more goes back to what it was.
     earlier = found.last.deltas if found.last else {}
     wanted: dict[str, Mapping[str, tuple[Run, ...]]] = {
@@ -187,14 +189,14 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
         data = found.text.encode(made.text)
     except UnicodeEncodeError as error:
         sign = error.object[error.start : error.end]
-        raise Refused(
+        raise UserError(
             f"The file is in {found.text.encoding}, which has no “{sign}”; nothing was changed.",
             file=found.path,
         ) from error
     try:
         content = read(found.form, made.text, app.rules.typed)
-    except Refused as error:
-        raise Refused(
+    except UserError as error:
+        raise UserError(
             f"What would be written could not be read again: {error.what.rstrip(chr(46))}; nothing was changed.",
             file=found.path,
             hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
@@ -229,7 +231,7 @@ def _hold_still(app: App, found: Target, touched: set[str], before: ByMode, now:
     """Refuses a delivery that would change what nobody decided."""
     for id_ in before.keys() - touched:
         if not alike(before[id_], now.get(id_, {})):
-            raise Refused(
+            raise UserError(
                 f"What would be written changes {app.shown(id_)} as well, which nobody decided; nothing was changed.",
                 file=found.path,
                 hint=f"Look at the format: olive-compass fileformat show {found.form.name}",
@@ -278,7 +280,7 @@ def _hold_against(
                 f"line {each.line} would be “{(each.now or '').strip().expandtabs(1)}”"
                 for each in (failing or lines)[:3]
             ]
-            raise Refused(
+            raise UserError(
                 f"{parts[id_]['title']} was to have {_keys_said(by_mode)}, and the file would say "
                 f"{_keys_said(now.get(id_, {}))} ({'; '.join(shown)}); nothing was changed.",
                 file=found.path,

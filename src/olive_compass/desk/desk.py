@@ -25,7 +25,7 @@ from olive_compass.desk import (
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.plain_file import text_of as unmarked
 from olive_compass.desk.toml_text import key_lines
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
@@ -50,11 +50,11 @@ PENDING = ".history/pending.json"
 
 
 def find_root(start: str) -> str:
-    """The folder of the desk that ``start`` lies in. Raises ``Refused`` where there is none."""
+    """The folder of the desk that ``start`` lies in. Raises ``UserError`` where there is none."""
     try:
         folder = os.path.abspath(start)
     except FileNotFoundError as error:
-        raise Refused(
+        raise UserError(
             "The current folder is not there any more.", hint="Change to another one: cd"
         ) from error
     while True:
@@ -62,7 +62,7 @@ def find_root(start: str) -> str:
             return folder
         above = os.path.dirname(folder)
         if above == folder:
-            raise Refused(
+            raise UserError(
                 f"There is no desk in {os.path.abspath(start)} or above it.",
                 hint="Name one with --desk FOLDER, or make one: olive-compass desk new FOLDER",
             )
@@ -162,13 +162,13 @@ class Desk:
         if len(fits) == 1:
             return fits[0]
         if fits:
-            raise Refused(f"“{given}” could be {' or '.join(fits)}.", hint="Write it out.")
+            raise UserError(f"“{given}” could be {' or '.join(fits)}.", hint="Write it out.")
         if not names:
-            raise Refused(
+            raise UserError(
                 "There is no application on this desk yet.",
                 hint="Add one: olive-compass app import NAME --from FILE",
             )
-        raise Refused(f"There is no application “{given}” here.", hint=_choose(given, names))
+        raise UserError(f"There is no application “{given}” here.", hint=_choose(given, names))
 
     def app(self, name: str) -> App:
         """The application with its catalogue."""
@@ -263,11 +263,11 @@ class Desk:
         )
 
     def scheme(self, app: App, name: str) -> Scheme:
-        """A scheme of the application. Raises ``Refused`` where there is none of that name."""
+        """A scheme of the application. Raises ``UserError`` where there is none of that name."""
         names = self.scheme_names(app.name)
         if name not in names:
             if name == FACTORY:
-                raise Refused(
+                raise UserError(
                     "The factory keys are read-only.",
                     hint=f"Make a scheme on top of them: olive-compass scheme new {app.name}/mine",
                 )
@@ -276,12 +276,12 @@ class Desk:
                 if names
                 else (f"Make one: olive-compass scheme new {app.name}/{name}")
             )
-            raise Refused(f"{app.title} has no scheme “{name}”.", hint=hint)
+            raise UserError(f"{app.title} has no scheme “{name}”.", hint=hint)
         file = scheme_path(app.name, name)
         modes = frozenset(app.modes.names)
         scheme = scheme_file.read(self.bytes(file), file, name, modes, app.rules.typed)
         if scheme.app not in ("", app.name):
-            raise Refused(
+            raise UserError(
                 f"This scheme is for “{scheme.app}”, but it lies with those of {app.name}.",
                 file=file,
                 line=self.line(file, "", "app"),
@@ -306,7 +306,7 @@ class Desk:
         return sorted({*self.own_file_formats(), *shipped_names()})
 
     def file_format(self, name: str) -> "FileFormat":
-        """A file format, the desk's own before one that ships. Raises ``Refused`` where there is none of that name."""
+        """A file format, the desk's own before one that ships. Raises ``UserError`` where there is none of that name."""
         from olive_compass.desk import file_format_file
 
         path = file_format_file.file_format_path(name)
@@ -316,7 +316,7 @@ class Desk:
         if name in file_format_file.shipped_names():
             return file_format_file.read(file_format_file.shipped(name), path, name)
         hint = _choose(name, self.file_format_names())
-        raise Refused(f"There is no file format “{name}”.", hint=hint)
+        raise UserError(f"There is no file format “{name}”.", hint=hint)
 
     def keyset_names(self) -> list[str]:
         """The names of the key sets, sorted."""
@@ -338,7 +338,7 @@ class Desk:
         for scheme in self.stack_names(name):
             try:
                 schemes.append(self.scheme(app, scheme))
-            except Refused as refused:
+            except UserError as refused:
                 if name in self.settings.stacks and scheme not in self.scheme_names(name):
                     refused.file, refused.line = DESK_FILE, self.line(DESK_FILE, "stacks", name)
                 raise
@@ -399,14 +399,16 @@ class Desk:
         return FileChange(path, old, new or macro_writing.new_text(after))
 
     def bytes(self, path: str) -> bytes:
-        """The content of a file, named from the desk. Raises ``Refused`` where it is missing."""
+        """The content of a file, named from the desk. Raises ``UserError`` where it is missing."""
         if path not in self._bytes and self.instead.get(path) is not None:
             self._bytes[path] = self.instead[path] or b""
         if path not in self._bytes:
             try:
                 self._bytes[path] = read_whole(os.path.join(self.root, path), path)
             except OSError as error:
-                raise Refused(f"This file cannot be read: {error.strerror}.", file=path) from error
+                raise UserError(
+                    f"This file cannot be read: {error.strerror}.", file=path
+                ) from error
         return self._bytes[path]
 
     def has(self, path: str) -> bool:

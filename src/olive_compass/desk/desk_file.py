@@ -60,7 +60,7 @@ class DeskFile(Struct, frozen=True):
 
 
 def read(data: bytes, file: str) -> DeskFile:
-    """The file's content; raises ``Refused`` with all its mistakes and their lines."""
+    """The file's content; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     refuse_all([*_wrong(content), *_wrong_figures(content)], data, file)
     keyboard, house = content.get("keyboard", {}), content.get("house", {})

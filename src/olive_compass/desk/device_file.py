@@ -24,7 +24,7 @@ def device_path(name: str) -> str:
 
 
 def read(data: bytes, file: str, name: str) -> Device:
-    """The device in a file; raises ``Refused`` with all its mistakes and their lines."""
+    """The device in a file; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a device")]
     rows = tuple(

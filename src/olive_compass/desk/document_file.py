@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.core.macros.document import Document, Thing
 from olive_compass.desk.json_text import load
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-document/1"
 
@@ -25,27 +25,27 @@ _KINDS: dict[str, type] = {
 
 
 def read(data: bytes, file: str) -> Document:
-    """The document in a file; raises ``Refused`` where it is none."""
+    """The document in a file; raises ``UserError`` where it is none."""
     content = load(data, file)
     if not isinstance(content, dict) or content.get("format") != FORMAT:
-        raise Refused(f'The document does not have "format": "{FORMAT}".', file=file)
+        raise UserError(f'The document does not have "format": "{FORMAT}".', file=file)
     for name, value in content.items():
         if name not in _KINDS:
-            raise Refused(f"“{name}” is no key of a document.", file=file)
+            raise UserError(f"“{name}” is no key of a document.", file=file)
         if not isinstance(value, _KINDS[name]):
-            raise Refused(f"“{name}” has a value of the wrong kind.", file=file)
+            raise UserError(f"“{name}” has a value of the wrong kind.", file=file)
     things = tuple(
         _thing(each, number, file) for number, each in enumerate(content.get("things", []), 1)
     )
     # Macros name things by id: of two with one name nobody could say which is meant.
     ids = {thing.id for thing in things}
     if len(ids) < len(things):
-        raise Refused("Two things have the same id.", file=file)
+        raise UserError("Two things have the same id.", file=file)
     texts = {
         name: _texts(content, name, file) for name in ("selection", "deeds", "panels", "shown")
     }
     if missing := [id_ for id_ in texts["selection"] if id_ not in ids]:
-        raise Refused(f"The selection names “{missing[0]}”, which is not there.", file=file)
+        raise UserError(f"The selection names “{missing[0]}”, which is not there.", file=file)
     blank = Document()
     return Document(
         content.get("name", blank.name),
@@ -94,17 +94,17 @@ def text(document: Document) -> bytes:
 
 def _thing(value: Any, number: int, file: str) -> Thing:
     if not isinstance(value, dict) or not isinstance(value.get("id"), str):
-        raise Refused(f"Thing {number} needs an id.", file=file)
+        raise UserError(f"Thing {number} needs an id.", file=file)
     at = value.get("at")
     if at is not None and not (
         isinstance(at, list)
         and len(at) == 2
         and all(isinstance(n, (int, float)) and abs(n) < 1e9 for n in at)
     ):
-        raise Refused(f"“at” of {value['id']} is two numbers.", file=file)
+        raise UserError(f"“at” of {value['id']} is two numbers.", file=file)
     values = value.get("values", {})
     if not isinstance(values, dict):
-        raise Refused(f"“values” of {value['id']} is a table.", file=file)
+        raise UserError(f"“values” of {value['id']} is a table.", file=file)
     point = (float(at[0]), float(at[1])) if at is not None else None
     texts = {str(name): str(each) for name, each in values.items()}
     return Thing(value["id"], str(value.get("what", "Thing")), point, texts)
@@ -113,5 +113,5 @@ def _thing(value: Any, number: int, file: str) -> Thing:
 def _texts(content: dict[str, Any], name: str, file: str) -> tuple[str, ...]:
     values = content.get(name, [])
     if not all(isinstance(value, str) for value in values):
-        raise Refused(f"“{name}” is a list of texts.", file=file)
+        raise UserError(f"“{name}” is a list of texts.", file=file)
     return tuple(values)

@@ -85,7 +85,7 @@ def shipped(name: str) -> bytes:
 
 
 def read(data: bytes, file: str, name: str) -> FileFormat:
-    """The format in a file; raises ``Refused`` with all its mistakes and their lines."""
+    """The format in a file; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a file format")]
     tables: dict[str, dict[str, str]] = {}

@@ -5,7 +5,7 @@ import re
 import unicodedata
 from collections.abc import Iterable
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: Names that some system takes for a device, with the three superscript digits that it takes too.
 _DEVICES = re.compile(r"(?i)(con|prn|aux|nul|com[\d¹²³]|lpt[\d¹²³])(\..*)?")
@@ -48,24 +48,24 @@ def twin_of(root: str, path: str) -> str:
 
 
 def checked_name(name: str, kind: str, known: Iterable[str], taken: Iterable[str] = ()) -> str:
-    """``name``, as that of a new file beside ``known`` ones. Raises ``Refused`` where it cannot be.
+    """``name``, as that of a new file beside ``known`` ones. Raises ``UserError`` where it cannot be.
 
     ``kind`` is what it names (a scheme, a key set …), ``taken`` are names that mean something else.
     """
     taken = tuple(taken)
     if not re.fullmatch(r"\w[\w-]*", name) or name in taken:
         also = "".join(f"; {each} is taken" for each in taken)
-        raise Refused(
+        raise UserError(
             f"“{name}” cannot be the name of {kind}.", hint=f"Use letters, digits, - and _{also}."
         )
     if not is_storable(name) or unicodedata.normalize("NFKC", name) != name:
-        raise Refused(
+        raise UserError(
             f"“{name}” cannot be the name of {kind}: some system cannot store it.",
             hint="Choose another, of plain letters and digits.",
         )
     for other in known:
         if other != name and as_stored(other) == as_stored(name):
-            raise Refused(
+            raise UserError(
                 f"“{name}” and “{other}” would be one file on some systems.", hint="Choose another."
             )
     return name

@@ -12,7 +12,7 @@ import sys
 from collections.abc import Sequence
 from types import TracebackType
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: Whether the system knows a file by an open folder and a name in it.
 _BY_HANDLE = {os.open, os.stat, os.unlink, os.mkdir, os.rename, os.access} <= os.supports_dir_fd
@@ -40,7 +40,7 @@ class Folder:
     def __init__(self, base: str, below: Sequence[str] = (), make: bool = False) -> None:
         """Opens ``base``, which may be a link, and the folders ``below`` it, which may not.
 
-        ``make`` makes those that are not there. Raises ``OSError``, and ``Refused`` for a link.
+        ``make`` makes those that are not there. Raises ``OSError``, and ``UserError`` for a link.
         """
         self.path = os.path.join(base, *below)
         if make:
@@ -95,7 +95,7 @@ class Folder:
         return self._open(name, _NEW)
 
     def lock_file(self, name: str) -> int:
-        """A file to be locked, made where it is not there. Raises ``Refused`` where it is no plain file."""
+        """A file to be locked, made where it is not there. Raises ``UserError`` where it is no plain file."""
         flags = os.O_RDWR | os.O_CREAT | getattr(os, "O_NOFOLLOW", 0) | getattr(os, "O_CLOEXEC", 0)
         about = self.about(name)
         if about is not None and not stat.S_ISREG(about.st_mode):
@@ -159,9 +159,9 @@ def _leads_elsewhere(about: os.stat_result) -> bool:
     return stat.S_ISLNK(about.st_mode)
 
 
-def link_refused(path: str, kind: str) -> Refused:
+def link_refused(path: str, kind: str) -> UserError:
     """What is said where a link, or something else, lies in the place of what we write."""
-    return Refused(
+    return UserError(
         f"This is a link or no plain {kind}, and is not written through; nothing was changed.",
         file=path,
         hint=f"Put a {kind} in its place.",

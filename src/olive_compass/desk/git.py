@@ -9,7 +9,7 @@ import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: For how long git is waited for, in seconds: a house's keys are a few small files.
 LONGEST = 40.0
@@ -55,18 +55,18 @@ IGNORE = ".gitignore"
 def git(
     folder: str, *words: str, check: bool = True, waits: Callable[[], None] = lambda: None
 ) -> str:
-    """What git says; raises ``Refused`` where git is missing or fails."""
+    """What git says; raises ``UserError`` where git is missing or fails."""
     done = run(folder, *words, waits=waits)
     if check and done.returncode:
         said = (done.stderr or done.stdout).decode("utf-8", "replace").strip().splitlines()
-        raise Refused(f"git {words[0]} failed: {said[-1] if said else 'it gave no reason'}")
+        raise UserError(f"git {words[0]} failed: {said[-1] if said else 'it gave no reason'}")
     return done.stdout.decode("utf-8", "replace")
 
 
 def run(
     folder: str, *words: str, waits: Callable[[], None] = lambda: None
 ) -> "subprocess.CompletedProcess[bytes]":
-    """Runs git in a folder; raises ``Refused`` where it is missing. ``waits`` is called again and
+    """Runs git in a folder; raises ``UserError`` where it is missing. ``waits`` is called again and
     again, where it takes a while."""
     # Inside a hook git names its repository in these, and would change that one instead of ours.
     environ = {name: value for name, value in os.environ.items() if name not in PLACES}
@@ -84,7 +84,7 @@ def run(
         ) as process:
             out, err = _ended(process, words[0], waits)
     except OSError as error:
-        raise Refused(
+        raise UserError(
             "git is not installed on this machine.",
             hint="Install it, or name a folder instead of a repository.",
         ) from error
@@ -94,7 +94,7 @@ def run(
 def _ended(
     process: "subprocess.Popen[bytes]", verb: str, waits: Callable[[], None]
 ) -> tuple[bytes, bytes]:
-    """What git said. Raises ``Refused`` where it does not end in ``LONGEST`` seconds."""
+    """What git said. Raises ``UserError`` where it does not end in ``LONGEST`` seconds."""
     try:
         # Now and then it is said that it still waits.
         for _ in range(round(LONGEST / PATIENCE) - 1):
@@ -112,7 +112,7 @@ def _ended(
             pass
         process.wait()
         if isinstance(error, subprocess.TimeoutExpired):
-            raise Refused(
+            raise UserError(
                 f"git {verb} has not ended in {LONGEST:.0f} s; nothing was changed.",
                 hint="Is the other side there? Clone it yourself, and name its folder.",
             ) from error
@@ -162,7 +162,7 @@ def cloned(source: str, waits: Callable[[], None]) -> Iterator[tuple[str, str]]:
     """The newest of a repository, in a folder for as long as it is looked at, and which commit it is.
 
     It lies outside every desk: git, which looks for a repository upwards from where it stands, must
-    never come upon the one that the desk itself lies in. Raises ``Refused`` where git fails.
+    never come upon the one that the desk itself lies in. Raises ``UserError`` where git fails.
     """
     with tempfile.TemporaryDirectory(prefix="olive-compass-house-") as folder:
         clone = os.path.join(folder, "house")

@@ -33,7 +33,7 @@ from olive_compass.desk.saving import (
     write_in,
     written_place,
 )
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def _no_other_way(file: FileChange, now: bytes | None) -> FileChange | None:
@@ -69,7 +69,7 @@ class History:
     ) -> int:
         """Carries out ``changes`` as one and returns its number.
 
-        Raises ``Stale`` where a file is not as ``before`` says, ``Refused`` where the lock
+        Raises ``Stale`` where a file is not as ``before`` says, ``UserError`` where the lock
         cannot be had or a file cannot be written; then nothing has changed.
         """
         changes = [change for change in changes if change.before != change.after]
@@ -88,13 +88,13 @@ class History:
                 try:
                     for change in changes:
                         self._put(change.path, change.after, change.before)
-                except (OSError, Refused, Stale, KeyboardInterrupt):
+                except (OSError, UserError, Stale, KeyboardInterrupt):
                     # What was written before the one that could not be is taken back at once.
                     self._finish_interrupted(folder)
                     raise
                 self._number(folder, number)
         except OSError as error:
-            raise Refused(f"{error.strerror}.", file=str(error.filename or self.root)) from error
+            raise UserError(f"{error.strerror}.", file=str(error.filename or self.root)) from error
         return number
 
     @contextlib.contextmanager
@@ -111,7 +111,7 @@ class History:
     def settle(self) -> Settled | None:
         """Settles what an interrupted change left; None: there is nothing, or another is at it.
 
-        Raises ``Refused`` where its record cannot be read. Where the desk cannot be written, it is
+        Raises ``UserError`` where its record cannot be read. Where the desk cannot be written, it is
         left to whoever can.
         """
         pending = os.path.join(self.folder, "pending.json")
@@ -124,7 +124,7 @@ class History:
                 if not os.path.exists(pending):
                     return None
                 self._finish_interrupted(folder)
-        except (OSError, Refused):
+        except (OSError, UserError):
             return None
         return Settled(record.number, record.what, record.number in self.numbers())
 
@@ -185,7 +185,7 @@ class History:
         """The file changes that take ``record`` back.
 
         Where a file has been changed since, outside the history, only the decisions of the record
-        are taken back, or what ``otherwise`` makes of the file and its bytes now; raises ``Refused`` where
+        are taken back, or what ``otherwise`` makes of the file and its bytes now; raises ``UserError`` where
         the later work changed those very decisions.
         """
         changes = []
@@ -201,7 +201,7 @@ class History:
                 if other is not None:
                     changes.append(other)
                     continue
-                raise Refused(
+                raise UserError(
                     f"This file was changed by hand after change {record.number}, and undoing "
                     "that change would lose the later work; nothing was changed.",
                     file=file.path,
@@ -317,6 +317,6 @@ def _without(file: FileChange, now: bytes | None) -> bytes | None:
 
     try:
         merged = merge_file(file.path, file.after, now, file.before)
-    except Refused:
+    except UserError:
         return None
     return None if merged.clashes else merged.data

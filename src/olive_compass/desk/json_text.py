@@ -3,19 +3,19 @@
 import json
 from typing import Any
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def load(data: bytes, file: str) -> Any:
-    """The content of a JSON file. Raises ``Refused`` where it is none."""
+    """The content of a JSON file. Raises ``UserError`` where it is none."""
     try:
         return loads(data.decode("utf-8-sig"))
     except UnicodeDecodeError as error:
-        raise Refused("This is not UTF-8 text.", file=file) from error
+        raise UserError("This is not UTF-8 text.", file=file) from error
     except json.JSONDecodeError as error:
-        raise Refused(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
+        raise UserError(f"This is not JSON: {error.msg}.", file=file, line=error.lineno) from error
     except ValueError as error:
-        raise Refused(f"This JSON cannot be read: {error}.", file=file) from error
+        raise UserError(f"This JSON cannot be read: {error}.", file=file) from error
 
 
 def loads(text: str) -> Any:

@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any
 from olive_compass import __version__
 from olive_compass.desk.cache import put
 from olive_compass.desk.plain_file import read_whole
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.desk.desk import Desk
@@ -52,7 +52,7 @@ class State:
         """The state of what these applications have of their own and share, and of the program."""
         try:
             told = (self._shared, *map(self._of_own, apps))
-        except (OSError, Refused):
+        except (OSError, UserError):
             return ""
         return _digest_of("\n".join(told).encode(errors="surrogateescape"))
 
@@ -98,7 +98,7 @@ class Kept:
         try:
             head, _, body = read_whole(self._path(kind, app)).partition(b"\n")
             return json.loads(body) if head == _head(state, body) else None
-        except (OSError, Refused, ValueError, RecursionError):
+        except (OSError, UserError, ValueError, RecursionError):
             return None
 
     def note(self, kind: str, app: str, apps: Sequence[str], found: object) -> None:

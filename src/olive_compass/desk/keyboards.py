@@ -9,7 +9,7 @@ from olive_compass.core.keys.keyboards import NO_DEVICES, Keyboard
 from olive_compass.core.keys.layouts import Layout, layout_from_lines
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.toml_text import load as load_toml
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.devices import Device
@@ -28,7 +28,7 @@ def load(
 ) -> Keyboard:
     """The keyboard of that form and layout, with the devices beside it.
 
-    Raises ``Refused`` where form or layout are unknown.
+    Raises ``UserError`` where form or layout are unknown.
     """
     board = load_form(root, form)
     return Keyboard(platform, load_layout(root, layout), board, devices=devices)
@@ -55,7 +55,7 @@ def _form(content: dict[str, Any], file: str, name: str) -> Form:
     try:
         return form_from_rows(name, str(content.get("title", name)), str(content.get("rows", "")))
     except ValueError as error:
-        raise Refused(f"The form cannot be read: {error}.", file=file) from error
+        raise UserError(f"The form cannot be read: {error}.", file=file) from error
 
 
 def _layout(content: dict[str, Any], file: str, name: str) -> Layout:
@@ -64,7 +64,7 @@ def _layout(content: dict[str, Any], file: str, name: str) -> Layout:
             name, str(content.get("title", name)), str(content.get("keys", ""))
         )
     except ValueError as error:
-        raise Refused(f"The layout cannot be read: {error}.", file=file) from error
+        raise UserError(f"The layout cannot be read: {error}.", file=file) from error
 
 
 def names(root: str, kind: str) -> list[str]:
@@ -88,7 +88,7 @@ def _content(root: str, kind: str, name: str, format_name: str) -> tuple[dict[st
     from olive_compass.near import did_you_mean
 
     known = names(root, kind)
-    raise Refused(
+    raise UserError(
         f"There is no keyboard {kind[:-1]} “{name}”.",
         hint=did_you_mean(name, known) or f"There is {', '.join(known)}.",
     )

@@ -18,7 +18,7 @@ def keyset_path(name: str) -> str:
 
 
 def read(data: bytes, file: str, name: str) -> KeySet:
-    """The set in a file; raises ``Refused`` with all its mistakes and their lines."""
+    """The set in a file; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a key set")]
     keys: dict[str, Entry] = {}

@@ -13,7 +13,7 @@ from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
 from olive_compass.core.usage.times import Ambiguous, NoTime, Order, is_ours, iso_time, order_of
 from olive_compass.desk import log_file
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: After how many bytes it is told how far a count is.
 _STEP = 4_000_000
@@ -70,13 +70,13 @@ def count_log(
     file: str,
     log: str,
     seat: str,
-    takes_back: Container[tuple[str, str]] = frozenset(),
+    undo_hint: Container[tuple[str, str]] = frozenset(),
     foreign: Foreign = _OURS,
     tell: Callable[[int], None] = lambda size: None,
 ) -> Counted:
     """The tally of an open log, of ours or of another application. ``tell`` is called now and then with
-    the bytes that were read since. Raises ``Refused`` where it is no log, or nothing tells its dates."""
-    counting = Counting(log, seat, takes_back)
+    the bytes that were read since. Raises ``UserError`` where it is no log, or nothing tells its dates."""
+    counting = Counting(log, seat, undo_hint)
     passed = _Passed()
     events = 0
     for time, app, mode, command, how, key, outcome in _fields(stream, file, passed, tell, foreign):
@@ -166,7 +166,7 @@ def _of_others(
         yield time, *fields
 
 
-class Unclear(Refused):
+class Unclear(UserError):
     """A log whose dates can be read in two ways: an example of them."""
 
     def __init__(self, example: str, file: str, line: int) -> None:

@@ -16,7 +16,7 @@ from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.plain import escaped
 from olive_compass.desk.json_text import loads
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-log/1"
@@ -59,7 +59,7 @@ def event_line(event: Event) -> str:
 def read(data: bytes, file: str, columns: Mapping[str, str] | None = None) -> Log:
     """The events of a log of ours or of another application's table.
 
-    ``columns`` names columns by heading or number. Raises ``Refused`` where it is no log.
+    ``columns`` names columns by heading or number. Raises ``UserError`` where it is no log.
     """
     return read_stream(io.BytesIO(data), file, columns)
 
@@ -126,7 +126,7 @@ def _foreign(data: bytes, file: str, columns: Mapping[str, str] | None) -> Log:
     try:
         events, aside, why = read_log_rows(rows, columns or {})
     except LookupError as error:
-        raise Refused(
+        raise UserError(
             f"It is not clear which column is which: {error.args[0]}.",
             file=file,
             hint="Name it: --column command=HEADING",

@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.toml_text import check_fields, load
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-macro/1"
 
@@ -33,7 +33,7 @@ _STEP: dict[str, type | tuple[type, ...]] = {
 
 
 def read(data: bytes, file: str, app: str, name: str) -> Macro:
-    """The macro in a file; raises ``Refused`` with its first mistake, the others after it."""
+    """The macro in a file; raises ``UserError`` with its first mistake, the others after it."""
     content = load(data, file, FORMAT)
     problems = [(1, text) for _, text in check_fields(content, _TOP, "a macro")]
     if content.get("app", app) != app:
@@ -50,7 +50,7 @@ def read(data: bytes, file: str, app: str, name: str) -> Macro:
         # The first mistake has the line that an editor jumps to; a handful more saves as many runs.
         (line, first), *rest = sorted(problems, key=lambda each: each[0])
         more = "".join(f" Line {number}: {text}" for number, text in rest[:6])
-        raise Refused(first + more, file=file, line=line)
+        raise UserError(first + more, file=file, line=line)
     return Macro(
         app,
         name,

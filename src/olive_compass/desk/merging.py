@@ -13,7 +13,7 @@ from olive_compass.core.plain import lines_of
 from olive_compass.core.sharing.merging import MISSING, Clash, merge, merge_lines
 from olive_compass.desk.csv_text import each_row
 from olive_compass.desk.toml_text import editable
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -33,7 +33,7 @@ def merge_file(
 ) -> FileMerge:
     """The file of both sides; ``settle`` gets the path and a clash, and says which side it is.
 
-    Raises ``Refused`` where a file cannot be read.
+    Raises ``UserError`` where a file cannot be read.
     """
     merged = _merge_file(path, base, ours, theirs, settle)
     return replace(merged, clashes=tuple(replace(each, path=path) for each in merged.clashes))
@@ -62,7 +62,7 @@ def _merge_file(
         try:
             return _toml(path, base or b"", ours, theirs, settled)
         except RecursionError as error:
-            raise Refused("This TOML is nested too deeply to be merged.", file=path) from error
+            raise UserError("This TOML is nested too deeply to be merged.", file=path) from error
         except (LookupError, TypeError, AttributeError):
             # One side writes as a table what the other writes in a line: that is for a person.
             return FileMerge(ours, (Clash("the way in which it is written", base, ours, theirs),))
@@ -108,7 +108,7 @@ def _text(path: str, data: bytes) -> str:
     try:
         return data.decode("utf-8-sig").replace("\r\n", "\n")
     except UnicodeDecodeError as error:
-        raise Refused("This is not UTF-8 text.", file=path) from error
+        raise UserError("This is not UTF-8 text.", file=path) from error
 
 
 def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:
@@ -116,7 +116,7 @@ def _flat(path: str, text: str) -> dict[tuple[str, str], Any]:
     try:
         content = tomli.loads(text)
     except tomli.TOMLDecodeError as error:
-        raise Refused(f"This is not TOML: {error}.", file=path) from error
+        raise UserError(f"This is not TOML: {error}.", file=path) from error
     found: dict[tuple[str, str], Any] = {}
     for key, value in content.items():
         if isinstance(value, dict) and not _is_value(text, key):
@@ -222,7 +222,7 @@ def _cells(path: str, text: str) -> tuple[list[str], dict[tuple[str, str], str]]
     reader = each_row(text.partition("\n")[2], path)
     head = [cell.strip() for cell in next(reader, [])]
     if text and "id" not in head:
-        raise Refused("The column “id” is missing.", file=path, line=2)
+        raise UserError("The column “id” is missing.", file=path, line=2)
     found: dict[tuple[str, str], str] = {}
     for row in reader:
         cells = dict(zip(head, row, strict=False))

@@ -11,7 +11,7 @@ import os
 from olive_compass.desk.cache import user_folder
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.saving import HISTORY
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-places/2"
 
@@ -51,7 +51,7 @@ def _key(root: str) -> str:
     lie in the same folder is not the same one."""
     try:
         identity = read_whole(os.path.join(root, HISTORY, _IDENTITY)).decode("ascii")
-    except (OSError, ValueError, Refused):
+    except (OSError, ValueError, UserError):
         return ""
     return f"{os.path.realpath(root)} {identity}" if identity else ""
 
@@ -71,7 +71,7 @@ def _known(key: str) -> list[str]:
 
 def _all() -> dict[str, list[str]]:
     """What is kept, by desk; nothing where it is missing or damaged: then nothing is allowed."""
-    with contextlib.suppress(OSError, ValueError, AttributeError, Refused):
+    with contextlib.suppress(OSError, ValueError, AttributeError, UserError):
         kept = json.loads(read_whole(_file()))
         if kept.get("format") == FORMAT:
             return dict(kept.get("desks", {}))

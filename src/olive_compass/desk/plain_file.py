@@ -4,7 +4,7 @@ import os
 import stat
 from typing import BinaryIO
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The largest file that is read whole, in bytes.
 LARGEST = 400_000_000
@@ -30,7 +30,7 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
     """The bytes of a plain file, called ``shown`` in what is said of it.
 
     ``pipes`` are read too where a person named one (``/dev/stdin``). Raises ``OSError``, and
-    ``Refused`` where it is a folder, a device, or larger than ``LARGEST``.
+    ``UserError`` where it is a folder, a device, or larger than ``LARGEST``.
     """
     handle = _opened(path, shown, pipes)
     try:
@@ -42,7 +42,7 @@ def read_whole(path: str, shown: str = "", pipes: bool = False) -> bytes:
             size += len(part)
             if size > LARGEST:
                 says = f"This is larger than {LARGEST // 1_000_000} MB, which is the most."
-                raise Refused(says, file=shown or path)
+                raise UserError(says, file=shown or path)
             if size == about.st_size:
                 break
         return parts[0] if len(parts) == 1 else b"".join(parts)
@@ -70,4 +70,4 @@ def _opened(path: str, shown: str, pipes: bool) -> int:
         return handle
     os.close(handle)
     kind = "a folder" if stat.S_ISDIR(about.st_mode) else "a pipe or a device"
-    raise Refused(f"This is {kind}, not a plain file.", file=shown or path)
+    raise UserError(f"This is {kind}, not a plain file.", file=shown or path)

@@ -12,7 +12,7 @@ from olive_compass.desk.cells import restored, shielded
 from olive_compass.desk.csv_text import rows_of, text_of, too_long
 from olive_compass.desk.older import OLD_RISK, RISK
 from olive_compass.desk.plain_file import read_whole
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 FORMAT = "olive-compass-purposes/1"
@@ -42,7 +42,7 @@ def base() -> bytes:
 
 
 def read(data: bytes, file: str) -> Purposes:
-    """The purposes in a file, also after a spreadsheet has saved it; raises ``Refused``."""
+    """The purposes in a file, also after a spreadsheet has saved it; raises ``UserError``."""
     head, reader = rows_of(text_of(data, file, FORMAT), file)
     try:
         return _read(head, reader, file)
@@ -54,7 +54,7 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
     # One pass from the top, a refusal for each thing that can be wrong in a line: parted, it would be
     # read in more jumps than it has steps.
     if missing := [field for field in ("id", "title") if field not in head]:
-        raise Refused(f"The column “{missing[0]}” is missing.", file=file, line=2)
+        raise UserError(f"The column “{missing[0]}” is missing.", file=file, line=2)
     apps = [(n, name) for n, name in enumerate(head) if name and name not in FIELDS]
     # A column that is missing is the empty cell that is put at the end of each row.
     pick, widest = itemgetter(*(head.index(f) if f in head else -1 for f in FIELDS)), len(head)
@@ -72,10 +72,10 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
             continue
         if not id_ or id_ in found:
             says = f"The id “{id_}” stands twice" if id_ else "A purpose has no id"
-            raise Refused(f"{says}; every purpose needs one of its own.", file=file, line=first)
+            raise UserError(f"{says}; every purpose needs one of its own.", file=file, line=first)
         risk = RISK if risk == OLD_RISK else risk or RISKS[0]
         if risk not in RISKS:
-            raise Refused(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
+            raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
         links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
         named = tuple(filter(None, map(str.strip, names.split(";")))) if names else ()
         found[id_] = Purpose(id_, title or id_, group, risk, named, links, first)

@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from olive_compass.core.plain import one_line
 from olive_compass.desk.plain_file import read_whole
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-change/1"
 
@@ -118,8 +118,8 @@ def decoded(record: dict[str, object], path: str) -> Record:
         raise _unreadable(path) from error
 
 
-def _unreadable(path: str) -> Refused:
+def _unreadable(path: str) -> UserError:
     hint = ""
     if os.path.basename(path) == "pending.json":
         hint = "It tells of a change that was interrupted. Look at your files, then remove it."
-    return Refused("This record of the history cannot be read.", file=path, hint=hint)
+    return UserError("This record of the history cannot be read.", file=path, hint=hint)

@@ -17,7 +17,7 @@ from msgspec import Struct
 
 from olive_compass.desk.folders import Folder
 from olive_compass.desk.plain_file import lies_in
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The folder of a desk in which its history and its lock lie.
 HISTORY = ".history"
@@ -41,14 +41,14 @@ class Place(Struct, frozen=True):
         return os.path.join(self.base, *self.folders, self.name)
 
     def folder(self, make: bool = False) -> Folder:
-        """The folder of the file, opened. Raises ``OSError``, and ``Refused`` where a link has come in."""
+        """The folder of the file, opened. Raises ``OSError``, and ``UserError`` where a link has come in."""
         return Folder(self.base, self.folders, make)
 
 
 def write_atomically(path: str, data: bytes) -> None:
     """Puts ``data`` into a file that a person named: all of it, or nothing changes.
 
-    Raises ``OSError``, and ``Refused`` where the file is write-protected.
+    Raises ``OSError``, and ``UserError`` where the file is write-protected.
     """
     folder, name = os.path.split(os.path.abspath(path))
     write(Place(folder, (), name), data)
@@ -64,7 +64,7 @@ def write(place: Place, data: bytes, still_good: Callable[[], None] = lambda: No
 
     The file keeps its owner, group, mode and extended attributes. ``still_good`` is asked at the last
     moment, and raises where the file is to stay as it is. Raises ``OSError`` naming the file, and
-    ``Refused`` where it is not to be written.
+    ``UserError`` where it is not to be written.
     """
     with _named(place.path), place.folder(make=True) as folder:
         write_in(folder, place.name, data, still_good)
@@ -118,7 +118,7 @@ def refuse_protected(folder: Folder, name: str) -> None:
     """Refuses a file that is there and that this user is not to write."""
     about = folder.about(name)
     if about is not None and not stat.S_ISLNK(about.st_mode) and not folder.is_writable(name):
-        raise Refused(
+        raise UserError(
             "This file is write-protected; nothing was changed.",
             file=os.path.join(folder.path, name),
             hint="Allow yourself to write it (chmod u+w), or ask whoever protected it.",
@@ -131,7 +131,7 @@ def _beginning(name: str) -> str:
 
 
 def _make_alike(handle: int, before: os.stat_result, path: str) -> None:
-    """Gives the new file what the one has whose place it takes. Raises ``Refused`` where that would
+    """Gives the new file what the one has whose place it takes. Raises ``UserError`` where that would
     take the file away from those who have it."""
     if sys.platform == "win32":
         return
@@ -163,7 +163,7 @@ def _refuse_to_take(before: os.stat_result, now: os.stat_result, path: str) -> N
     if now.st_uid != before.st_uid:
         lost |= owner & ~group
     if lost:
-        raise Refused(
+        raise UserError(
             "This file belongs to somebody else, who could no longer use it if it were written by you; "
             "nothing was changed.",
             file=path,
@@ -185,7 +185,7 @@ def _sync(handle: int) -> None:
 def written_place(root: str, path: str) -> Place:
     """Where a file of the desk in ``root`` is really written: a link stays one, its target changes.
 
-    Raises ``Refused`` where a link leads out of the desk, for what belongs to git, and for a file
+    Raises ``UserError`` where a link leads out of the desk, for what belongs to git, and for a file
     outside that this seat does not let it write.
     """
     if os.path.isabs(path):
@@ -200,7 +200,7 @@ def refuse_leading_out(root: str, path: str, given: str) -> None:
         return
     real = os.path.realpath(path)
     if not lies_in(real, os.path.realpath(root)):
-        raise Refused(
+        raise UserError(
             f"A link leads out of the desk, to {real}; nothing was written.",
             file=given,
             hint="Name the place itself, if that is what you mean.",
@@ -218,7 +218,7 @@ def own_place(root: str, path: str) -> Place:
 
 def _inside(inside: str, real: str, path: str) -> Place:
     if real == inside or not lies_in(real, inside):
-        raise Refused(
+        raise UserError(
             f"A link leads out of the desk, to {real}; it is read, but not written. "
             "Nothing was changed.",
             file=path,
@@ -226,7 +226,7 @@ def _inside(inside: str, real: str, path: str) -> Place:
         )
     *folders, name = os.path.relpath(real, inside).split(os.sep)
     if any(part.casefold() == ".git" for part in (*folders, name)):
-        raise Refused("This belongs to git and is not written; nothing was changed.", file=path)
+        raise UserError("This belongs to git and is not written; nothing was changed.", file=path)
     return Place(inside, tuple(folders), name)
 
 
@@ -237,7 +237,7 @@ def _outside(root: str, path: str) -> Place:
 
     real = os.path.realpath(path)
     if real not in allowed(root):
-        raise Refused(
+        raise UserError(
             "This file lies outside the desk, and this computer has not let the desk write it; nothing "
             "was changed.",
             file=path,
@@ -261,7 +261,7 @@ def remove_leftovers(folder: Folder, name: str) -> None:
 def locked(root: str, patience: float = PATIENCE) -> Iterator[Folder]:
     """Holds the lock of the desk in ``root``, and gives the folder of its history, opened.
 
-    Raises ``Refused`` where another keeps it too long (s), or where a link lies in its place.
+    Raises ``UserError`` where another keeps it too long (s), or where a link lies in its place.
     """
     path = os.path.realpath(root)
     with Folder(path, (HISTORY,), make=True) as folder:
@@ -277,7 +277,7 @@ def _lock(path: str, folder: Folder, patience: float) -> Iterator[None]:
     handle = folder.lock_file("lock")
     try:
         if not _try_lock(handle) and not (patience and _wait_for(handle, patience)):
-            raise Refused(
+            raise UserError(
                 f"Another program has been writing to this desk for {patience:.0f} seconds; "
                 "nothing was changed.",
                 hint="Try again when it has ended.",

@@ -43,7 +43,7 @@ def read(data: bytes, file: str, name: str, modes: frozenset[str], typed: int = 
     """The scheme in a file of an application with these ``modes``.
 
     Triggers and modes that cannot be read are in the scheme's ``unreadable``; raises
-    ``Refused`` with every other mistake and its line.
+    ``UserError`` with every other mistake and its line.
     """
     content = load(data, file, FORMAT)
     return _Reader(content, data, file, modes, typed).scheme(name)

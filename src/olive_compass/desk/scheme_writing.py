@@ -10,7 +10,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.older import current
 from olive_compass.desk.scheme_file import FORMAT, TABLES
 from olive_compass.desk.toml_text import editable, quoted
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -135,7 +135,7 @@ def _slow_edit(text: str, before: Scheme, after: Scheme, file: str) -> bytes:
     try:
         document: Any = editable(text)
     except TOMLKitError as error:
-        raise Refused(f"This is not TOML: {error}.", file=file) from error
+        raise UserError(f"This is not TOML: {error}.", file=file) from error
     for table in TABLES:
         old = {str(key): value for key, value in getattr(before, table).items()}
         new = {str(key): value for key, value in getattr(after, table).items()}

@@ -47,7 +47,7 @@ class SeatFile(Struct, frozen=True):
 
 
 def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
-    """The file's content; raises ``Refused`` with all its mistakes and their lines."""
+    """The file's content; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a seat")]
     for name, allowed in (("platform", PLATFORMS), ("hand", HANDS)):

@@ -14,7 +14,7 @@ from olive_compass.desk.file_format import FileFormat, our_mode, unescaped
 from olive_compass.desk.shortcut_cells import Cells, Piece, raw_pieces
 from olive_compass.desk.structures import ESCAPES, LISTS
 from olive_compass.desk.structures import records as structured
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: How long a pattern may look at a file, in seconds.
@@ -168,7 +168,7 @@ class _Sections:
 
 
 def read(form: FileFormat, text: str, typed: int = 0) -> Content:
-    """The records of a file. Raises ``Refused`` where the format cannot be carried out."""
+    """The records of a file. Raises ``UserError`` where the format cannot be carried out."""
     matches = _matches(form, text)
     form = _told_by_file(form, matches)
     sections = _Sections(form, matches.sections, text)
@@ -210,7 +210,7 @@ def _entries(
     sections: _Sections,
     cells: Cells,
 ) -> list[Entry]:
-    """The records, but for those that switch a key off; raises ``Refused`` where that takes too long."""
+    """The records, but for those that switch a key off; raises ``UserError`` where that takes too long."""
     entries = []
     end = time.monotonic() + LONGEST
     for n, found in enumerate(records):
@@ -218,7 +218,7 @@ def _entries(
         if span not in offs:
             entries.append(_entry(form, found, sections.mode_at(span[0]), cells))
         if n % 1000 == 0 and time.monotonic() > end:
-            raise Refused(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
+            raise UserError(f"Reading the keys of this file took more than {LONGEST:.0f} s.")
     return entries
 
 
@@ -289,9 +289,11 @@ def _found(form: FileFormat, field: str, text: str) -> Iterable[Any]:
         at = compiled.finditer(text, timeout=max(end - time.monotonic(), 0.01), concurrent=False)
         return [found for found in at if found.group()]
     except regex.error as error:
-        raise Refused(f"The {field} of the format {form.name} cannot be read: {error}.") from error
+        raise UserError(
+            f"The {field} of the format {form.name} cannot be read: {error}."
+        ) from error
     except TimeoutError as error:
-        raise Refused(
+        raise UserError(
             f"The {field} of the format {form.name} took more than {LONGEST:.0f} s.",
             hint="Let each part of it fit in one way only: [^\\n]+ and not .+ before a blank.",
         ) from error

@@ -30,7 +30,7 @@ def read(at: Desk) -> Sitting:
 
 
 def write(at: Desk, sitting: Sitting) -> None:
-    """Keeps it. Raises ``OSError`` and ``Refused`` as every writing does."""
+    """Keeps it. Raises ``OSError`` and ``UserError`` as every writing does."""
     path = os.path.join(at.root, FILE)
     os.makedirs(os.path.dirname(path), exist_ok=True)
     write_atomically(path, msgspec.json.encode(sitting))

@@ -14,7 +14,7 @@ from xml.parsers import expat
 
 from msgspec import Struct
 
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The structures that can be read.
 STRUCTURES = ("xml", "json", "plist")
@@ -80,7 +80,7 @@ def records(
     structure: str, path: str, fields: Mapping[str, str], text: str, in_lists: bool = False
 ) -> tuple[list[Found], bool]:
     """The records of a file in their order, and whether keys stand in lists there, or are to: then those of each record
-    are read with the signs of texts about them. Raises ``Refused`` where it is not of that structure."""
+    are read with the signs of texts about them. Raises ``UserError`` where it is not of that structure."""
     reader = _READERS[structure](text, fields)
     found = list(reader.records(path))
     sign = LISTS[structure].each.partition("{key}")[0] if structure in LISTS else ""
@@ -140,7 +140,7 @@ class _Xml:
         try:
             parser.Parse(self.bytes.data, True)
         except expat.ExpatError as error:
-            raise Refused(
+            raise UserError(
                 f"This is no XML: {expat.ErrorString(error.code)}, line {error.lineno}."
             ) from error
         return builder.close()
@@ -149,7 +149,7 @@ class _Xml:
         try:
             elements = self.root.findall(path or ".//*")
         except (SyntaxError, KeyError) as error:
-            raise Refused(f"“{path}” is no path of elements, such as .//binding.") from error
+            raise UserError(f"“{path}” is no path of elements, such as .//binding.") from error
         for element in elements:
             parts = {
                 name: place
@@ -309,7 +309,7 @@ class _Json:
         self.root = parser.parse(self.bytes.data).root_node
         if self.root.has_error:
             line = _first_error(self.root)
-            raise Refused(f"This is no JSON: something is wrong in line {line}.")
+            raise UserError(f"This is no JSON: something is wrong in line {line}.")
 
     def records(self, path: str) -> Iterator[Found]:
         """The objects that have a key, or the name of a command; with ``path`` those under that name only."""

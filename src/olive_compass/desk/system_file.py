@@ -40,14 +40,14 @@ def tables_of(platform: str, stated: str) -> tuple[str, ...]:
 def read(data: bytes, file: str, tables: Container[str] = (STATED,)) -> dict[Run, str]:
     """The keys of some tables that are switched on, with what they do.
 
-    Raises ``Refused`` with all the file's mistakes and their lines.
+    Raises ``UserError`` with all the file's mistakes and their lines.
     """
     keys = read_all(data, file)
     return {key.trigger: key.does for key in keys if key.on and key.table in tables}
 
 
 def read_all(data: bytes, file: str) -> list[SystemKey]:
-    """Every key of the file, those that are switched off too. Raises ``Refused`` as ``read`` does."""
+    """Every key of the file, those that are switched off too. Raises ``UserError`` as ``read`` does."""
     content = load(data, file, FORMAT)
     allowed = {"format": str, STATED: dict, **dict.fromkeys(PLATFORMS, dict)}
     problems = [

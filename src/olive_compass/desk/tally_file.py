@@ -9,7 +9,7 @@ from msgspec.structs import astuple
 from olive_compass.core.usage.tally import FOLLOWS, Count, Tally, Use
 from olive_compass.core.usage.times import is_ours
 from olive_compass.desk.csv_text import LONGEST, too_long
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 FORMAT = "olive-compass-tally/1"
 FOLDER = "tallies"
@@ -22,18 +22,18 @@ _LONGEST, _MOST = 1_000, 1_000_000_000
 
 
 def read(data: bytes, file: str) -> dict[Use, Count]:
-    """The tally in a file. Raises ``Refused`` with the first line that is none."""
+    """The tally in a file. Raises ``UserError`` with the first line that is none."""
     found = {}
     for number, row in _rows(data, file):
         if row is None:
-            raise Refused("This line is no count.", file=file, line=number)
+            raise UserError("This line is no count.", file=file, line=number)
         found[row[0]] = row[1]
     return found
 
 
 def read_what_can_be(
     data: bytes, file: str, follows: bool = True
-) -> tuple[dict[Use, Count], list[Refused]]:
+) -> tuple[dict[Use, Count], list[UserError]]:
     """The same, without what followed what unless ``follows``; and what is wrong with lines that are none,
     or with the whole file: these are left out."""
     found = {}
@@ -42,11 +42,11 @@ def read_what_can_be(
         for number, row in _rows(data, file, follows):
             if row is None:
                 wrong.append(
-                    Refused("This line is no count, and is left out.", file=file, line=number)
+                    UserError("This line is no count, and is left out.", file=file, line=number)
                 )
             else:
                 found[row[0]] = row[1]
-    except Refused as error:
+    except UserError as error:
         wrong.append(error)
     return found, wrong
 
@@ -58,10 +58,10 @@ def _rows(
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise Refused("This is not UTF-8 text.", file=file) from error
+        raise UserError("This is not UTF-8 text.", file=file) from error
     first, _, rest = text.partition("\n")
     if first.strip() != f"# {FORMAT}":
-        raise Refused(f"A tally begins with “# {FORMAT}”.", file=file, line=1)
+        raise UserError(f"A tally begins with “# {FORMAT}”.", file=file, line=1)
     lines: Iterable[str] = io.StringIO(rest, newline="")
     if not follows and '"' not in rest:
         # Half of a tally or more: passed over before it is taken apart.
@@ -72,7 +72,7 @@ def _rows(
     try:
         head = next(rows, [])
         if tuple(head) != _HEAD:
-            raise Refused(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
+            raise UserError(f"A tally has the columns {', '.join(_HEAD)}.", file=file, line=2)
         for row in rows:
             if not row:
                 continue

@@ -9,7 +9,7 @@ import tomli
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.older import current
 from olive_compass.desk.plain_file import text_of as unmarked
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 # Patterns as text: they are compiled when a line is looked for, not at every start.
 _KEY = r"""\s*("(?:[^"\\]|\\.)*"|'[^']*'|[A-Za-z0-9_-]+)\s*="""
@@ -25,7 +25,7 @@ MOST_PARTS = 100
 def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
     """The content of a TOML file of ours.
 
-    Raises ``Refused`` where it is no TOML, or not of the format ``format_name``.
+    Raises ``UserError`` where it is no TOML, or not of the format ``format_name``.
     """
     data = current(data)
     content = parsed(data, file)
@@ -38,7 +38,7 @@ def load(data: bytes, file: str, format_name: str) -> dict[str, Any]:
             says = f"This file is of the format {stated}; this program reads version {version}."
         else:
             says = f'The file does not begin with format = "{format_name}".'
-        raise Refused(says, file=file, line=1)
+        raise UserError(says, file=file, line=1)
     return content
 
 
@@ -87,7 +87,7 @@ def _plain(value: Any, key: str = "") -> Any:
 
 
 def parsed(data: bytes, file: str) -> dict[str, Any]:
-    """The content of a TOML file of whatever format. Raises ``Refused`` where it is no TOML."""
+    """The content of a TOML file of whatever format. Raises ``UserError`` where it is no TOML."""
     from olive_compass.desk.csv_text import refuse_markers
 
     try:
@@ -97,21 +97,21 @@ def parsed(data: bytes, file: str) -> dict[str, Any]:
         return tomli.loads(text)
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
-        raise Refused("This is not UTF-8 text.", file=file, line=line) from error
+        raise UserError("This is not UTF-8 text.", file=file, line=line) from error
     except tomli.TOMLDecodeError as error:
         refuse_markers(text, file)
         line = min(error.lineno, len(lines_of(text)))
-        raise Refused(f"This is not TOML: {error.msg}.", file=file, line=line) from error
+        raise UserError(f"This is not TOML: {error.msg}.", file=file, line=line) from error
     except RecursionError as error:
-        raise Refused("This TOML is nested too deeply.", file=file) from error
+        raise UserError("This TOML is nested too deeply.", file=file) from error
     except ValueError as error:
-        raise Refused("This TOML has a number of too many digits.", file=file) from error
+        raise UserError("This TOML has a number of too many digits.", file=file) from error
 
 
 def editable(data: bytes | str, file: str = "") -> Any:
     """The same as a document of ``tomlkit``, which keeps comments and order when it is changed and written.
 
-    Raises ``Refused`` where it is no TOML, as ``parsed`` does.
+    Raises ``UserError`` where it is no TOML, as ``parsed`` does.
     """
     import tomlkit
     from tomlkit.exceptions import TOMLKitError
@@ -122,7 +122,7 @@ def editable(data: bytes | str, file: str = "") -> Any:
     except (TOMLKitError, ValueError, RecursionError) as error:
         # Who reads our files says it with its line.
         parsed(whole, file)
-        raise Refused(f"This TOML cannot be edited: {error}.", file=file) from error
+        raise UserError(f"This TOML cannot be edited: {error}.", file=file) from error
 
 
 def _refuse_long_names(text: str, file: str) -> None:
@@ -135,7 +135,7 @@ def _refuse_long_names(text: str, file: str) -> None:
     for number, line in long:
         if re.search(rf"(?:{part}\.[ \t]*){{{MOST_PARTS}}}", line):
             says = f"A name has more than {MOST_PARTS} parts."
-            raise Refused(f"This is not TOML of ours: {says}", file=file, line=number)
+            raise UserError(f"This is not TOML of ours: {says}", file=file, line=number)
 
 
 def check_fields(
@@ -154,14 +154,14 @@ def check_fields(
 
 
 def refuse_all(problems: list[tuple[str, str, str]], data: bytes, file: str) -> None:
-    """Raises ``Refused`` with all ``problems`` (table, key, sentence), if there are any."""
+    """Raises ``UserError`` with all ``problems`` (table, key, sentence), if there are any."""
     if not problems:
         return
     lines = key_lines(unmarked(data))
     placed = sorted((_line_of(lines, table, key), text) for table, key, text in problems)
     first, *rest = placed
     more = "".join(f" Line {line}: {text}" for line, text in rest[:6])
-    raise Refused(first[1] + more, file=file, line=first[0])
+    raise UserError(first[1] + more, file=file, line=first[0])
 
 
 def _line_of(lines: Mapping[tuple[str, str], int], table: str, key: str) -> int:

@@ -40,7 +40,7 @@ def table_of(tray: Tray) -> str:
 
 
 def read(data: bytes, file: str, app: str) -> list[Tray]:
-    """The trays in a file, all layers; raises ``Refused`` with all its mistakes and their lines."""
+    """The trays in a file, all layers; raises ``UserError`` with all its mistakes and their lines."""
     content = load(data, file, FORMAT)
     layers = {str(layer): dict for layer in SCHEME_LAYERS}
     top: dict[str, type | tuple[type, ...]] = {"format": str, "app": str, **layers}

@@ -19,7 +19,7 @@ from olive_compass.desk.scheme_file import FORMAT as SCHEME_FORMAT
 
 
 def try_reading(at: Desk, paths: Iterable[str]) -> None:
-    """Reads each of ``paths`` as what it is. Raises ``Refused`` for the first that cannot be read."""
+    """Reads each of ``paths`` as what it is. Raises ``UserError`` for the first that cannot be read."""
     apps = at.app_names()
     for path in paths:
         folder, *rest = path.split("/")

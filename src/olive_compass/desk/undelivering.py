@@ -13,7 +13,7 @@ from olive_compass.desk.file_format import FileFormat
 from olive_compass.desk.records import FileChange, Record
 from olive_compass.desk.shortcuts_file import Entry, Wanted, read
 from olive_compass.desk.shortcuts_writing import written
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: A command in a mode, as the parts of its record name it.
@@ -39,7 +39,7 @@ def taken_back(at: Desk, record: Record, file: FileChange, now: bytes | None) ->
         form = at.file_format(name)
         form = replace(form, spelling=form.spelling or found.spelling)
         data = _without(form, file.before, file.after, now, found.rules.typed)
-    except (Refused, UnicodeError):
+    except (UserError, UnicodeError):
         return None
     return None if data is None else FileChange(file.path, now, data)
 

@@ -10,9 +10,9 @@ from msgspec import Struct
 
 from olive_compass.core.keys.forms import Form
 from olive_compass.drawing.group_colours import Paint, paints
-from olive_compass.drawing.lettering import LEADING, Fitted, bold_width, fit
 from olive_compass.drawing.picture_files import INK, saved
 from olive_compass.drawing.picture_parts import Text, blank, rectangle, write
+from olive_compass.drawing.text_metrics import LEADING, Fitted, bold_width, fit
 from olive_compass.structs import replace
 
 #: Points in a key unit on the page, from which the page is made smaller.

@@ -67,7 +67,7 @@ class Faces:
         from reportlab.pdfbase.cidfonts import UnicodeCIDFont
         from reportlab.pdfbase.ttfonts import TTFError, TTFont
 
-        from olive_compass.drawing.lettering import fonts_with
+        from olive_compass.drawing.text_metrics import fonts_with
 
         for path, has in fonts_with(missing):
             name = os.path.splitext(os.path.basename(path))[0]

@@ -6,7 +6,7 @@ import warnings
 from collections.abc import Iterable
 from typing import Any
 
-from olive_compass.drawing.lettering import families
+from olive_compass.drawing.text_metrics import families
 
 #: The line of edges and of quiet words.
 QUIET = "#5d6255"

@@ -5,8 +5,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.drawing.lettering import bold_width, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, prepare
+from olive_compass.drawing.text_metrics import bold_width, text_width
 
 
 class Text(Struct, frozen=True):

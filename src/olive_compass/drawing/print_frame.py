@@ -6,7 +6,7 @@ from functools import partial
 from msgspec import Struct
 
 from olive_compass.drawing.leaves import Arrow, Cap, Leaf, Measure, Paper, Rule, Words
-from olive_compass.drawing.lettering import CUT, wrapped_words
+from olive_compass.drawing.text_metrics import CUT, wrapped_words
 from olive_compass.structs import replace
 
 #: What parts two lines, as a part of the size of the letters.

@@ -10,10 +10,10 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.core.keys.roses import bearing_name
-from olive_compass.drawing.lettering import LEADING, bold_width, fit, text_width
 from olive_compass.drawing.picture_files import INK, QUIET, saved
 from olive_compass.drawing.picture_parts import Text, blank, write
 from olive_compass.drawing.rose_labels import beside_upright, gap
+from olive_compass.drawing.text_metrics import LEADING, bold_width, fit, text_width
 
 #: In points: the smallest ring, the room of a label beside it and its height, and the space around a rose.
 RING, LABEL, HIGH, NEAR = 72.0, 104.0, 26.0, 9.0

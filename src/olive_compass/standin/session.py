@@ -13,12 +13,12 @@ from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.trays import PREFIX as TRAY
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.macros.acting import CANCELLED, DONE, FAILED, STARTED, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import accepted, declared
 from olive_compass.core.macros.macro import PREFIX, Macro, Step
 from olive_compass.core.macros.playing import Done, Played, Playing, Question, playing, world_of
 from olive_compass.core.macros.recording import Event, recorded
+from olive_compass.core.macros.simulator import CANCELLED, DONE, FAILED, STARTED, unavailable
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.usage.counting import tally_of

@@ -14,7 +14,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import KINDS, Catalogue, Command
 from olive_compass.core.apps.marks import VALUED, WORDS, read_marks
 from olive_compass.core.wording import capital, counted
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -50,20 +50,20 @@ def inputs_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def mark(args: Any, around: Surroundings) -> int:
+def mark(args: Any, context: Surroundings) -> int:
     if not args.add and not args.remove:
-        raise Refused("Marks missing.", hint=f"Use --add or --remove: {', '.join(WORDS)}.")
+        raise UserError("Marks missing.", hint=f"Use --add or --remove: {', '.join(WORDS)}.")
     for word in (*args.add, *args.remove):
         _refuse_what_is_no_mark(word)
     letters = [each for each in args.add if _letter(each)]
     if letters[1:]:
-        raise Refused(f"A command has one access letter, not {', '.join(letters)}.")
+        raise UserError(f"A command has one access letter, not {', '.join(letters)}.")
 
     def marked(command: Command) -> Command:
         return _lettered(_marked(command, args.add, args.remove), args.add, args.remove)
 
     said = ", ".join([*(f"+{each}" for each in args.add), *(f"-{each}" for each in args.remove)])
-    return _each(_named(args, args.commands), around, marked, f"got the marks {said}")
+    return _each(_named(args, args.commands), context, marked, f"got the marks {said}")
 
 
 def _refuse_what_is_no_mark(word: str) -> None:
@@ -73,7 +73,7 @@ def _refuse_what_is_no_mark(word: str) -> None:
     from olive_compass.near import did_you_mean
 
     known = f"There are {', '.join(WORDS)}, needs:NAME, alternate:ID, acts:WHAT, letter:X."
-    raise Refused(f"“{word}” is no mark.", hint=did_you_mean(word, WORDS) or known)
+    raise UserError(f"“{word}” is no mark.", hint=did_you_mean(word, WORDS) or known)
 
 
 def _marked(command: Command, added: list[str], dropped: list[str]) -> Command:
@@ -111,33 +111,33 @@ def _with_letter(command: Command, letter: str) -> Command:
     return replace(command, access=access if any(access) else ())
 
 
-def kind(args: Any, around: Surroundings) -> int:
+def kind(args: Any, context: Surroundings) -> int:
     allowed = [each for each in KINDS if each not in ("macro", "tray")]
     if args.kind not in allowed:
         from olive_compass.near import did_you_mean
 
-        raise Refused(
+        raise UserError(
             f"“{args.kind}” is no kind of a command.",
             hint=did_you_mean(args.kind, allowed) or f"There are {', '.join(allowed)}.",
         )
     wanted = args.kind
     named = _named(args, args.commands)
-    return _each(named, around, lambda c: replace(c, kind=wanted), f"is of the kind {wanted}")
+    return _each(named, context, lambda c: replace(c, kind=wanted), f"is of the kind {wanted}")
 
 
-def inputs(args: Any, around: Surroundings) -> int:
+def inputs(args: Any, context: Surroundings) -> int:
     from olive_compass.core.macros.inputs import read_inputs
 
     try:
         read_inputs(args.inputs)
     except ValueError as error:
-        raise Refused(
+        raise UserError(
             f"{capital(error)}.", hint="Write NAME:KIND, such as at:point height:number."
         ) from error
     said = f"asks for {args.inputs}" if args.inputs else "asks for nothing"
     wanted = args.inputs
     named = _named(args, [args.command])
-    return _each(named, around, lambda c: replace(c, inputs=wanted), said)
+    return _each(named, context, lambda c: replace(c, inputs=wanted), said)
 
 
 class _Named(Struct, frozen=True):
@@ -154,15 +154,15 @@ def _named(args: Any, commands: list[str]) -> _Named:
 
 
 def _each(
-    named: _Named, around: Surroundings, change: Callable[[Command], Command], said: str
+    named: _Named, context: Surroundings, change: Callable[[Command], Command], said: str
 ) -> int:
     """Changes what is known of the commands that were named, in one go."""
-    at = pick.open_desk(named.desk, around)
+    at = pick.open_desk(named.desk, context)
     app = at.app(at.app_name(named.app))
-    chosen = {pick.command(app, each, around).id: None for each in named.commands}
+    chosen = {pick.command(app, each, context).id: None for each in named.commands}
     own = {command.id for command in at.catalogue(app.name).commands}
     if strange := [each for each in chosen if each not in own]:
-        raise Refused(
+        raise UserError(
             f"{strange[0]} is a macro: its own file says what it is.",
             hint=f"See olive-compass macro show {app.name}/{strange[0].partition('.')[2]}",
         )
@@ -174,4 +174,4 @@ def _each(
         who = ", ".join(app.shown(each) for each in chosen)
     what = f"{app.title}: {who} {said}"
     files = catalogue_change(at, after)
-    return keep(named.writing, around, at, files, what, app=app.name, commands=list(chosen))
+    return keep(named.writing, context, at, files, what, app=app.name, commands=list(chosen))

@@ -26,7 +26,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, app_writing, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -47,15 +47,15 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     name = at.app_name(args.app)
     view = pick.view(at, name)
     schemes = tuple(at.scheme(view.app, each) for each in at.scheme_names(name))
     if args.action == "add":
         mode = slug(args.mode)
         if not mode:
-            raise Refused(
+            raise UserError(
                 f"“{args.mode}” cannot be the name of a mode.", hint="Use letters or digits."
             )
     else:
@@ -77,7 +77,7 @@ def run(args: Any, around: Surroundings) -> int:
         refuse_guard(at, name, question)
     return keep(
         writing_of(args),
-        around,
+        context,
         at,
         _files(at, change, request),
         _what(view.app, request),
@@ -88,23 +88,23 @@ def run(args: Any, around: Surroundings) -> int:
 def _called_then(app: App, mode: str, new: str | None) -> str:
     """The new name of a mode."""
     if not new or not slug(new):
-        raise Refused(
+        raise UserError(
             "New name missing.",
             hint=f"Set it: olive-compass app mode rename {app.name} {mode} NEW",
         )
     return slug(new)
 
 
-def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
+def _refused(app: App, mode: str, refusal: Refusal) -> UserError:
     file = app_path(app.name)
     if refusal.what == IS_ROOT:
-        return Refused("“everywhere” is the root of all modes; nothing was changed.")
+        return UserError("“everywhere” is the root of all modes; nothing was changed.")
     if refusal.what == THERE:
-        return Refused(
+        return UserError(
             f"{app.title} has a mode “{refusal.about}” already; nothing was changed.", file=file
         )
     if refusal.what == INSIDE_ITSELF:
-        return Refused(
+        return UserError(
             f"“{mode}” cannot lie inside {refusal.about}, which is or lies in itself.", file=file
         )
     assert refusal.what == IN_USE
@@ -119,7 +119,7 @@ def _refused(app: App, mode: str, refusal: Refusal) -> Refused:
         )
         if number
     ]
-    return Refused(
+    return UserError(
         f"{' and '.join(named)} of {app.title} name the mode “{mode}”; nothing was changed.",
         file=file,
         hint=f"Name the mode that takes them over: olive-compass app mode remove {app.name} {mode} --into MODE",

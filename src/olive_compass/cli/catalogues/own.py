@@ -13,7 +13,7 @@ from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.marks import WHOLE
 from olive_compass.core.apps.naming import menu_path
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -52,39 +52,39 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     app = at.app(at.app_name(args.app))
     said = _said(args, app)
     if args.action == "add":
         command = _new(app, args.command, said)
         return _keep(
             args,
-            around,
+            context,
             at,
             app,
             [*app.catalogue.commands, command],
             f"added the command {command.title}",
             command.id,
         )
-    before = pick.command(app, args.command, around)
+    before = pick.command(app, args.command, context)
     if before.is_own:
-        raise Refused(
+        raise UserError(
             f"{before.title} is a {before.kind} of this desk, and no command of {app.title}."
         )
     if args.action == "edit":
         if not said:
-            raise Refused(
+            raise UserError(
                 "Nothing to change was given.",
                 hint="Give --title, --menu, --key, --mode, --does or --kind.",
             )
         after = _with(before, said)
         what = f"changed {', '.join(said)} of {before.title}"
         commands = [after if each.id == before.id else each for each in app.catalogue.commands]
-        return _keep(args, around, at, app, commands, what, before.id)
+        return _keep(args, context, at, app, commands, what, before.id)
     if before.marks.said == WHOLE:
         commands = [each for each in app.catalogue.commands if each.id != before.id]
-        return _keep(args, around, at, app, commands, f"removed {before.title}", before.id)
+        return _keep(args, context, at, app, commands, f"removed {before.title}", before.id)
     # A listing has it, and would bring it back: it is noted that the application has it no longer.
     gone = replace(
         before,
@@ -92,7 +92,7 @@ def run(args: Any, around: Surroundings) -> int:
     )
     commands = [gone if each.id == before.id else each for each in app.catalogue.commands]
     what = f"marked {before.title} as withdrawn, because a listing has it; no key starts it now"
-    return _keep(args, around, at, app, commands, what, before.id)
+    return _keep(args, context, at, app, commands, what, before.id)
 
 
 def _said(args: Any, app: App) -> dict[str, Any]:
@@ -101,7 +101,7 @@ def _said(args: Any, app: App) -> dict[str, Any]:
     if args.title is not None:
         said["title"] = " ".join(args.title.split())
         if not said["title"]:
-            raise Refused("A command needs a title; nothing was changed.")
+            raise UserError("A command needs a title; nothing was changed.")
     if args.menu is not None:
         said["menu"] = menu_path(args.menu, (" > ",))
     if args.keys is not None:
@@ -122,12 +122,12 @@ def _new(app: App, given: str, said: dict[str, Any]) -> Command:
     menu = said.get("menu", ())
     id_ = ".".join(filter(None, (slug(menu[-1]) if menu else "", slug(title))))
     if not id_:
-        raise Refused(f"“{given}” is no title of a command.")
+        raise UserError(f"“{given}” is no title of a command.")
     known = app.catalogue.by_id
     if id_ in known or any(
         each.title.casefold() == title.casefold() and each.menu == menu for each in known.values()
     ):
-        raise Refused(
+        raise UserError(
             f"{app.title} has {title} already; nothing was changed.",
             hint=f"To change it: olive-compass app command edit {app.name} {id_} --title TITLE",
         )
@@ -151,7 +151,7 @@ def _joined(before: str, *fields: str) -> str:
 
 def _keep(
     args: Any,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     app: App,
     commands: list[Command],
@@ -161,5 +161,5 @@ def _keep(
     after = replace(app, catalogue=Catalogue(tuple(commands), app.catalogue.unreadable))
     files = catalogue_change(at, after)
     return keep(
-        writing_of(args), around, at, files, f"{app.title}: {what}", (), app=app.name, command=id_
+        writing_of(args), context, at, files, f"{app.title}: {what}", (), app=app.name, command=id_
     )

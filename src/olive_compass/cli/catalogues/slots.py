@@ -22,7 +22,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -57,23 +57,23 @@ def slot_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def slot(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def slot(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     app = at.app(at.app_name(args.app))
     path, data = about_file(at, app.name)
     if args.project:
         # What is asked, and what moves, is what that project has in its slots.
         app = replace(app, rules=app_file.read(data, path, app.name, args.project).rules)
     if not args.slot:
-        return _slots(args.json, around, app, at)
-    command = _slot_named(app, args.slot, around)
+        return _slots(args.json, context, app, at)
+    command = _slot_named(app, args.slot, context)
     if args.content is None and not args.empty and not args.shift:
-        return _say_content(args.project, args.json, around, app, command)
+        return _say_content(args.project, args.json, context, app, command)
     content = "" if args.empty else (args.content or "").strip()
     noted = _noted(app, data, command.id, content, args.shift, args.project)
     # Nothing is written where nothing was noted; what moved in the application is to be said all the same.
     for text in noted.said if noted.data == data and not args.json else ():
-        around.report(text)
+        context.report(text)
     # Read back with the project's own slots, as every other command will see it.
     about = app_file.read(noted.data, path, app.name, args.project or at.settings.project)
     there = f" in {args.project}" if args.project else ""
@@ -82,7 +82,7 @@ def slot(args: Any, around: Surroundings) -> int:
     new = replace(app, rules=about.rules, proxies=about.proxies)
     lines = (*_reached(at, app, new), *noted.said, *_moved(at, app, new))
     files = [FileChange(path, data, noted.data)]
-    return keep(writing_of(args), around, at, files, what, lines, app=app.name, command=command.id)
+    return keep(writing_of(args), context, at, files, what, lines, app=app.name, command=command.id)
 
 
 class _Noted(Struct, frozen=True):
@@ -104,11 +104,11 @@ def _noted(
     return _Noted(*_with_proxies_noted(app, after, slot, content))
 
 
-def _slot_named(app: App, given: str, around: Surroundings) -> Command:
-    command = pick.command(app, given, around)
+def _slot_named(app: App, given: str, context: Surroundings) -> Command:
+    command = pick.command(app, given, context)
     if command.kind != "slot":
         slots = [each.title for each in app.catalogue.commands if each.kind == "slot"]
-        raise Refused(
+        raise UserError(
             f"{command.title} is no slot.",
             hint=f"Slots of {app.title}: {', '.join(slots[:6]) or 'none'}. To make it one: olive-compass "
             f"app kind {app.name} {command.id} slot",
@@ -117,18 +117,18 @@ def _slot_named(app: App, given: str, around: Surroundings) -> Command:
 
 
 def _say_content(
-    project: str, as_json: bool, around: Surroundings, app: App, command: Command
+    project: str, as_json: bool, context: Surroundings, app: App, command: Command
 ) -> int:
     content = app.rules.slots.get(command.id, "")
     if as_json:
-        around.json({"app": app.name, "command": command.id, "content": content or None})
+        context.json({"app": app.name, "command": command.id, "content": content or None})
     else:
         there = f", in {project}" if project else ""
-        around.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
+        context.say(f"{command.title} of {app.title}{there}: {content or 'nothing is noted'}.")
     return 0
 
 
-def _slots(as_json: bool, around: Surroundings, app: App, at: Desk) -> int:
+def _slots(as_json: bool, context: Surroundings, app: App, at: Desk) -> int:
     """All slots of an application: what is in each, its keys, and what is shown through it."""
     keymap = Keymap(replace(at.stack(app.name), app=app), at.keyboard)
     rows: list[dict[str, Any]] = [
@@ -143,14 +143,14 @@ def _slots(as_json: bool, around: Surroundings, app: App, at: Desk) -> int:
         if each.kind == "slot"
     ]
     if as_json:
-        around.json({"app": app.name, "slots": rows})
+        context.json({"app": app.name, "slots": rows})
     elif not rows:
-        around.say(
+        context.say(
             f"{app.title} has no slot. To make a command one: olive-compass app kind {app.name} COMMAND slot"
         )
     else:
         print_table(
-            around,
+            context,
             ("slot", "what is in it", "keys", "shows"),
             [
                 (

@@ -14,7 +14,7 @@ from olive_compass.core.apps.trays import OPENS, SCAN, TrayKind
 from olive_compass.desk import app_file
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import editable
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def arguments(parser: argparse.ArgumentParser) -> None:
@@ -51,20 +51,20 @@ def arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     app = at.app(at.app_name(args.app))
     if not args.kind:
-        return _list(args.json, around, app)
+        return _list(args.json, context, app)
     path, data = about_file(at, app.name)
     kind = args.kind.casefold()
     known = app.rules.trays.get(kind)
     used = [each.title for each in app.trays if each.kind == kind]
     if args.off:
         if known is None:
-            raise Refused(f"{app.title} has no trays of the kind “{kind}”.")
+            raise UserError(f"{app.title} has no trays of the kind “{kind}”.")
         if used:
-            raise Refused(
+            raise UserError(
                 f"{used[0]} is a {kind} of {app.title}; nothing was changed.",
                 hint=f"Remove it first: olive-compass tray reset {app.name}/{used[0]}",
             )
@@ -79,23 +79,29 @@ def run(args: Any, around: Surroundings) -> int:
             "icons": args.icons and args.icons == "yes",
             "opens": args.opens,
         }
-        refuses = _refuses(app, around, known, args.refused)
+        refuses = _refuses(app, context, known, args.refused)
         after = _with(data, kind, _values(known, table, refuses))
         what = f"{app.title}: what a {kind} takes"
     app_file.read(after, path, app.name)
     return keep(
-        writing_of(args), around, at, [FileChange(path, data, after)], what, app=app.name, kind=kind
+        writing_of(args),
+        context,
+        at,
+        [FileChange(path, data, after)],
+        what,
+        app=app.name,
+        kind=kind,
     )
 
 
 def _refuses(
-    app: App, around: Surroundings, known: TrayKind | None, said: list[str]
+    app: App, context: Surroundings, known: TrayKind | None, said: list[str]
 ) -> dict[str, str]:
     """The commands that a kind does not take, and why, with what is said of some: ``COMMAND=WHY``."""
     refuses = dict(known.refuses) if known else {}
     for each in said:
         word, _, why = each.partition("=")
-        command = pick.command(app, word, around).id
+        command = pick.command(app, word, context).id
         if why.strip():
             refuses[command] = why.strip()
         else:
@@ -113,7 +119,7 @@ def _values(
     old = known or TrayKind("")
     given = {name: getattr(old, name) if value is None else value for name, value in said.items()}
     if wrong := [name for name in ("most", "items", "scan") if given[name] < 0]:
-        raise Refused(f"--{wrong[0]} is no number below 0.")
+        raise UserError(f"--{wrong[0]} is no number below 0.")
     own = {"most": 0, "items": 0, "scan": SCAN, "groups": True, "icons": False}
     values = {name: value for name, value in given.items() if value != own.get(name)}
     return {**values, **({"refuses": refuses} if refuses else {})}
@@ -146,7 +152,7 @@ def _without(data: bytes, kind: str) -> bytes:
     return tomlkit.dumps(document).encode()
 
 
-def _list(as_json: bool, around: Surroundings, app: App) -> int:
+def _list(as_json: bool, context: Surroundings, app: App) -> int:
     kinds = app.rules.trays.values()
     if as_json:
         found = [
@@ -162,16 +168,16 @@ def _list(as_json: bool, around: Surroundings, app: App) -> int:
             }
             for each in kinds
         ]
-        around.json({"app": app.name, "kinds": found})
+        context.json({"app": app.name, "kinds": found})
         return 0 if kinds else 1
     if not kinds:
-        around.say(
+        context.say(
             f"{app.title} has no trays that are known. Say which: "
             f"olive-compass app trays {app.name} tab --items 24"
         )
         return 1
     print_table(
-        around,
+        context,
         ("kind", "at most", "items", "groups", "icons", "opened by", "refuses"),
         [
             (

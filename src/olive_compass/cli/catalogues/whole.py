@@ -18,7 +18,7 @@ from olive_compass.desk.desk_file import without_stack
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import with_top
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: The folders in which an application has a folder of its own, or a file.
 FOLDERS = ("apps", "schemes", "macros", "trays", "documents")
@@ -38,24 +38,28 @@ def drop_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def rename(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def rename(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     old = at.app_name(args.app)
     title = " ".join(args.title.split())
     new = slug(title)
     if not new:
-        raise Refused(f"“{args.title}” gives no name for a folder.", hint="Use letters or digits.")
+        raise UserError(
+            f"“{args.title}” gives no name for a folder.", hint="Use letters or digits."
+        )
     others = [name for name in at.app_names() if name != old]
     checked_name(new, "an application", others)
     if new in others:
-        raise Refused(f"There is an application “{new}” on this desk already; nothing was changed.")
+        raise UserError(
+            f"There is an application “{new}” on this desk already; nothing was changed."
+        )
     files = _moved(at, old, new, title) if new != old else []
     if new == old:
         path, data = about_file(at, old)
         files = [FileChange(path, data, with_top(data, "title", title))]
     what = f"Renamed {at.app(old).title} to {title}"
     lines = (f"Its name in commands: {new}. Logs keep the name that it had.",) if new != old else ()
-    return keep(writing_of(args), around, at, files, what, lines, app=new)
+    return keep(writing_of(args), context, at, files, what, lines, app=new)
 
 
 def _moved(at: Desk, old: str, new: str, title: str) -> list[FileChange]:
@@ -97,8 +101,8 @@ def owned(at: Desk, app: str) -> list[str]:
     return found
 
 
-def drop(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def drop(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     name = at.app_name(args.app)
     app = at.app(name)
     paths = [path for path in owned(at, name) if not path.startswith("documents/")]
@@ -123,12 +127,12 @@ def drop(args: Any, around: Surroundings) -> int:
     what = f"Removed {app.title} from the desk"
     if not args.dry_run:
         if not getattr(args, "json", False):
-            around.report(f"{app.title} has {goes}.")
+            context.report(f"{app.title} has {goes}.")
         confirm(
             args.yes,
-            around,
+            context,
             "Taking an application away",
             "Do it?",
             "It stays; nothing was changed.",
         )
-    return keep(writing_of(args), around, at, files, what, (f"With it went {goes}.",), app=name)
+    return keep(writing_of(args), context, at, files, what, (f"With it went {goes}.",), app=name)

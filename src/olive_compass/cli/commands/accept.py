@@ -7,14 +7,14 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, carry_out, change_options, options_of
+from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.viewing import views_of
 from olive_compass.core.changes.accept import NOT_ACCEPTED, SEVERAL, Accept, accept
 from olive_compass.core.changes.change import Change
 from olive_compass.core.findings import Finding, all_findings
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "look, check"
@@ -50,10 +50,10 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     why = None if args.remove else args.why
     wish = Wish(args.app, args.id, args.subject, why, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
 def _prepare(at: Desk, wish: Wish) -> Work:
@@ -96,16 +96,16 @@ def _fitting(found: list[Finding], subject: str) -> dict[str, Finding]:
     return {f.subject: f for f in found if subject in (*f.commands, *f.keys)}
 
 
-def _refused(title: str, wish: Wish, request: Accept, change: Change) -> Refused:
+def _refused(title: str, wish: Wish, request: Accept, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == NOT_ACCEPTED:
         scheme = f"{request.scheme.app}/{request.scheme.name}"
-        return Refused(f"{scheme} does not accept “{request.named}”.")
+        return UserError(f"{scheme} does not accept “{request.named}”.")
     if refusal.what == SEVERAL:
         names = ", ".join(subject.partition(" ")[2] for subject in request.subjects)
         count = len(request.subjects)
-        return Refused(f"There are {count} findings {wish.id}.", hint=f"Name one: {names}.")
-    return Refused(
+        return UserError(f"There are {count} findings {wish.id}.", hint=f"Name one: {names}.")
+    return UserError(
         f"check finds no {wish.id} about “{wish.subject or title}”.",
         hint=f"See olive-compass check {wish.app}.",
     )

@@ -14,7 +14,7 @@ from olive_compass.cli.parsing import (
     json_option,
     reading_options,
 )
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
@@ -210,33 +210,33 @@ def _parts() -> dict[str, Part]:
     }
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.verb in ("import", "add"):
         from olive_compass.cli.intake import add
 
-        return add(args, around)
+        return add(args, context)
     if args.verb == "spelling":
         from olive_compass.cli.spelling import spelling
 
-        return spelling(args, around)
+        return spelling(args, context)
     if args.verb == "rules":
         from olive_compass.cli.ruling import rules
 
-        return rules(args, around)
+        return rules(args, context)
     if part := _parts().get(args.verb):
-        return until_saved(lambda: part.run(args, around), around)
-    at = pick.desk(args, around)
+        return retry_on_conflict(lambda: part.run(args, context), context)
+    at = pick.desk(args, context)
     return (
-        _list(at, args.json, around)
+        _list(at, args.json, context)
         if args.verb == "list"
-        else _show(at, args.app, args.json, around)
+        else _show(at, args.app, args.json, context)
     )
 
 
-def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
+def _list(at: Desk, as_json: bool, context: Surroundings) -> int:
     apps = [at.app(name) for name in at.app_names()]
     if as_json:
-        around.json(
+        context.json(
             {
                 "apps": [
                     {
@@ -251,10 +251,10 @@ def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
             }
         )
     elif not apps:
-        around.say("No application yet. Add one: olive-compass app import NAME --from FILE")
+        context.say("No application yet. Add one: olive-compass app import NAME --from FILE")
     else:
         print_table(
-            around,
+            context,
             ("app", "title", "version", "commands", "factory keys", "modes"),
             [
                 (
@@ -271,7 +271,7 @@ def _list(at: Desk, as_json: bool, around: Surroundings) -> int:
     return 0 if apps else 1
 
 
-def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
+def _show(at: Desk, named: str, as_json: bool, context: Surroundings) -> int:
     stack = at.stack(at.app_name(named))
     app = stack.app
     keymap = Keymap(stack, at.keyboard)
@@ -287,7 +287,7 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
         "typed-sequences": app.rules.typed_runs,
     }
     if as_json:
-        around.json(
+        context.json(
             {
                 "name": app.name,
                 "title": app.title,
@@ -309,7 +309,7 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
             }
         )
         return 0
-    around.say(f"{BOLD}{app.heading}{OFF}")
+    context.say(f"{BOLD}{app.heading}{OFF}")
     kinds: dict[str, int] = {}
     for command in app.catalogue.commands:
         kinds[command.kind] = kinds.get(command.kind, 0) + 1
@@ -319,7 +319,7 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
         else f"sequences of up to {app.rules.longest_run} keys"
     )
     print_fields(
-        around,
+        context,
         [
             ("commands", ", ".join(f"{count} {kind}" for kind, count in kinds.items())),
             (
@@ -339,13 +339,13 @@ def _show(at: Desk, named: str, as_json: bool, around: Surroundings) -> int:
         ],
     )
     print_table(
-        around,
+        context,
         ("menu", "commands", "with a factory key", "with a key now"),
         [(menu, *map(str, counts)) for menu, counts in menus.items()],
     )
     with_key = next((c for c in app.catalogue.commands if c.keys), None)
     if with_key:
-        around.say(
+        context.say(
             f"For example, {with_key.title} has {write_cell(with_key.keys)} from the factory."
         )
     return 0

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from olive_compass.cli import parts, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
-from olive_compass.cli.running import Work, after, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, after, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES_SAID, KINDS
 from olive_compass.core.apps.modes import joined
@@ -19,7 +19,7 @@ from olive_compass.core.schemes.holdings import given_up
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole
 
@@ -100,13 +100,13 @@ class Wish(Struct, frozen=True):
     instead: bool
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     stop = args.if_taken == "stop"
     if args.one_by_one:
         from olive_compass.cli.main import main
         from olive_compass.cli.one_by_one import one_by_one
 
-        return one_by_one(args, around, lambda words: main(words, around))
+        return one_by_one(args, context, lambda words: main(words, context))
     if _several(args.words, args.row, args.plan):
         from olive_compass.cli import families
 
@@ -114,20 +114,20 @@ def run(args: Any, around: Surroundings) -> int:
             *(args.app, tuple(args.words), args.row, args.plan),
             *(args.mode, args.scheme, args.why, args.instead),
         )
-        return carry_out(
-            options_of(args), around, lambda at: families.prepare(at, around, family), stop
+        return execute(
+            options_of(args), context, lambda at: families.prepare(at, context, family), stop
         )
     if len(args.words) < 2:
         lacks = "Key" if args.words else "Command and key"
-        raise Refused(
+        raise UserError(
             f"{lacks} missing.",
             hint="For example: olive-compass assign quillmap 'Spot height' Q",
         )
     command, key = args.words
     wish = Wish(args.app, command, key, args.mode, args.scheme, args.why, args.instead)
-    asking = _Asking(around, wish)
+    asking = _Asking(context, wish)
     asking.stop = stop
-    return carry_out(options_of(args), around, asking.prepare, stop)
+    return execute(options_of(args), context, asking.prepare, stop)
 
 
 def _several(words: Sequence[str], row: str | None, plan: str | None) -> bool:
@@ -139,8 +139,8 @@ def _several(words: Sequence[str], row: str | None, plan: str | None) -> bool:
 class _Asking:
     """The conversation about one assignment: a person may choose another key on the way."""
 
-    def __init__(self, around: Surroundings, wish: Wish) -> None:
-        self.around = around
+    def __init__(self, context: Surroundings, wish: Wish) -> None:
+        self.context = context
         self.wish = wish
         self.stop = False
 
@@ -148,7 +148,7 @@ class _Asking:
         wish = self.wish
         view = pick.judging_view(at, at.app_name(wish.app))
         scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-        command = pick.command(view.app, wish.command, self.around)
+        command = pick.command(view.app, wish.command, self.context)
         trigger = pick.trigger(view.app, wish.key)
         modes = pick.modes_for(view.app, command, wish.modes)
         request = Assign(command, trigger, modes, scheme, wish.why, wish.instead)
@@ -168,18 +168,18 @@ class _Asking:
         """The answer to who gets a key that is taken; None where another key was chosen."""
         found = question.about
         assert isinstance(found, Verdict)
-        around, key = self.around, request.trigger
+        context, key = self.context, request.trigger
         for holder in (*found.holders, *found.unlisted):
-            around.say(f"{parts.holder_text(at, view, found, holder)}.")
+            context.say(f"{parts.holder_text(at, view, found, holder)}.")
         for loss in found.lost:
             left = words.left_with(view.keymap, loss)
-            around.say(f"If you replace it, {view.title(loss.command)} loses it; {left}.")
+            context.say(f"If you replace it, {view.title(loss.command)} loses it; {left}.")
         shares = SHARE in question.options
-        if self.stop or not around.interactive:
+        if self.stop or not context.interactive:
             titles = joined(dict.fromkeys(view.title(loss.command) for loss in found.lost))
             ways = f"To take it{f' from {titles}' if titles else ''}: --if-taken replace."
             ways += " To let both use it: --if-taken share." if shares else ""
-            raise Refused(f"{key} is taken; nothing was changed.", hint=ways)
+            raise UserError(f"{key} is taken; nothing was changed.", hint=ways)
         settled = self._conversation(view, request, shares)
         return replace(answers, taken=settled) if settled else None
 
@@ -188,17 +188,17 @@ class _Asking:
         # Loaded here: no key is taken in most assignments, and other keys are ranked for none.
         from olive_compass.core.schemes.offers import offers
 
-        around = self.around
+        context = self.context
         best = offers(view, request.command, request.modes, 3, request.scheme)
         for n, each in enumerate(best, 1):
             reasons = ", ".join(each.reasons)
             text = f"  {n}  {each.trigger}: {each.strokes:.1f} home strokes, {reasons}"
-            around.say(text.rstrip(", "))
+            context.say(text.rstrip(", "))
         letters = "r/" + ("s/" if shares else "") + (f"1-{len(best)}/" if best else "") + "c/Q"
         question = "Replace it" + (", share it" if shares else "")
         question += f", take one of these (1-{len(best)})" if best else ""
         while True:
-            answer = around.ask(f"{question}, choose another key, or quit? [{letters}]").lower()
+            answer = context.ask(f"{question}, choose another key, or quit? [{letters}]").lower()
             if answer in ("r", REPLACE):
                 return REPLACE
             if answer in ("s", SHARE) and shares:
@@ -210,17 +210,17 @@ class _Asking:
                 self.wish = replace(self.wish, key=self._another(view))
                 return ""
             if answer in ("", "q", "quit", "stop"):
-                raise Refused(f"{request.trigger} stays as it is; nothing was changed.")
-            around.say(f"Type one of {letters}.")
+                raise UserError(f"{request.trigger} stays as it is; nothing was changed.")
+            context.say(f"Type one of {letters}.")
 
     def _another(self, view: AppView) -> str:
         """The key that is chosen instead; ``?`` lets it be pressed."""
-        answer = self.around.ask("Which key, or ? to press it?")
+        answer = self.context.ask("Which key, or ? to press it?")
         if answer in ("?", "@?"):
             from olive_compass.cli import pressing
 
-            answer = str(pressing.ask(view.keyboard, view.app, self.around, answer))
-            self.around.pressed = True
+            answer = str(pressing.ask(view.keyboard, view.app, self.context, answer))
+            self.context.pressed = True
         return answer or self.wish.key
 
 
@@ -255,11 +255,11 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     return lines + parts.said_lines(at, view, found)
 
 
-def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> Refused | None:
+def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     app = view.app
     if refusal.what == NO_SHARING:
-        return Refused(
+        return UserError(
             f"{app.title} does not share keys: {DUPLICATES_SAID[app.rules.duplicates]}.",
             file=app_path(app.name),
             hint=f"The rule is duplicates. Use {refusal.way_out}.",
@@ -268,7 +268,7 @@ def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> Refuse
         way = refusal.about if isinstance(refusal.about, tuple) else ()
         macros = at.macros(app.name)
         titles = " > ".join(macros[name].title for name in way)
-        return Refused(
+        return UserError(
             f"{request.command.title} would start itself: {titles}; nothing was changed.",
             file=macro_path(app.name, request.command.id.removeprefix("macro.")),
         )

@@ -8,7 +8,7 @@ from olive_compass.cli.boards import asked
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, factory_option, json_option
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "look, check"
 ORDER = 40
@@ -62,20 +62,20 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     into = into_of(args)
-    at = pick.desk(args, around)
-    what = asked(args, around, at)
+    at = pick.desk(args, context)
+    what = asked(args, context, at)
     if into.form != "text" or args.all_held or into.out:
         from olive_compass.cli.board_pictures import picture
         from olive_compass.cli.pictures import asked_for
 
-        asked_for(into, args.json, around)
-        return picture(into, args.by == "purpose", args.all_held, around, at, what)
+        asked_for(into, args.json, context)
+        return picture(into, args.by == "purpose", args.all_held, context, at, what)
     if args.by != "menu":
-        raise Refused(
+        raise UserError(
             "--by is for the colours of a picture.", hint="Name its file: --out board.png"
         )
     from olive_compass.cli.board_texts import print_boards
 
-    return print_boards(args.json, args.ascii, args.mode, around, at, what)
+    return print_boards(args.json, args.ascii, args.mode, context, at, what)

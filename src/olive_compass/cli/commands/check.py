@@ -71,25 +71,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.fix:
         from olive_compass.cli.repairing import repair_all
 
-        return repair_all(args.desk, args.app, bool(args.yes), around)
+        return repair_all(args.desk, args.app, bool(args.yes), context)
     if args.watch:
         from olive_compass.cli.watching import watch
 
-        return watch(args, around, lambda: _check(args, around))
-    return _check(args, around)
+        return watch(args, context, lambda: _check(args, context))
+    return _check(args, context)
 
 
-def _check(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _check(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     apps = pick.apps(at, args.app)
     if args.keyboard or args.since:
-        found = looked_for(at, apps, around, args.keyboard or "", args.since)
+        found = looked_for(at, apps, context, args.keyboard or "", args.since)
     else:
-        found = checked(at, apps, around)
+        found = checked(at, apps, context)
     listed = [finding for each in found for finding in each.findings]
     open_ = [finding for finding in listed if finding["accepted"] is None]
     counts = {severity: sum(f["severity"] == severity for f in open_) for severity in SEVERITIES}
@@ -97,24 +97,24 @@ def _check(args: Any, around: Surroundings) -> int:
     accepted = len(listed) - len(open_)
     failed = bool(counts["error"] or (args.strict and counts["warning"]))
     if args.form == "json":
-        around.json(
+        context.json(
             {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
         )
     elif args.form != "text":
         from olive_compass.drawing import reports
 
-        around.write(getattr(reports, f"as_{args.form}")(listed))
-    elif not around.quiet:
-        notes = args.notes or around.verbose
+        context.write(getattr(reports, f"as_{args.form}")(listed))
+    elif not context.quiet:
+        notes = args.notes or context.verbose
         for each in found:
-            _print_app(each, notes, around)
+            _print_app(each, notes, context)
         if not notes and (text := _notes(found)):
-            around.say("\n".join(wrapped(text, around.width or 10**9)))
-        around.say(_verdict(counts, failed, len(found), accepted))
+            context.say("\n".join(wrapped(text, context.width or 10**9)))
+        context.say(_verdict(counts, failed, len(found), accepted))
     return 1 if failed else 0
 
 
-def _print_app(each: Checked, notes: bool, around: Surroundings) -> None:
+def _print_app(each: Checked, notes: bool, context: Surroundings) -> None:
     """What is to be done in an application: errors and warnings, with ``notes`` the notes as well."""
     shown = [f for f in each.findings if f["severity"] != NOTE or notes]
     if not shown:
@@ -122,53 +122,53 @@ def _print_app(each: Checked, notes: bool, around: Surroundings) -> None:
     schemes = " over ".join(each.schemes)
     stack = f"{schemes} over factory" if schemes else "factory keys only"
     title = f"{each.title} {each.version}".strip()
-    around.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
-    width = max(around.width - 4, 36) if around.width else 10**9
+    context.say(f"{BOLD}{title}{OFF} {DIM}({stack}){OFF}")
+    width = max(context.width - 4, 36) if context.width else 10**9
     kinds: dict[tuple[str, str], list[dict[str, Any]]] = {}
     for finding in shown:
         kinds.setdefault((finding["severity"], finding["id"]), []).append(finding)
     for alike in kinds.values():
         whole = alike
-        if len(alike) > MOST_OF_A_KIND and not around.verbose:
+        if len(alike) > MOST_OF_A_KIND and not context.verbose:
             whole = alike[:FIRST_OF_A_KIND]
         for finding in whole:
-            _print_finding(finding, width, around)
+            _print_finding(finding, width, context)
         if rest := alike[len(whole) :]:
-            _print_rest(rest, width, around)
-    around.say()
+            _print_rest(rest, width, context)
+    context.say()
 
 
-def _print_rest(alike: list[dict[str, Any]], width: int, around: Surroundings) -> None:
+def _print_rest(alike: list[dict[str, Any]], width: int, context: Surroundings) -> None:
     """What is left of one kind of finding in an application, as one line: which commands or keys it is about."""
     about = {", ".join(finding["commands"] or finding["keys"]): None for finding in alike}
     named = f": {'; '.join(filter(None, about))}" if any(about) else ""
     text = f"and {len(alike)} more {alike[0]['id']}{named}. To list them: --verbose"
     for n, line in enumerate(wrapped(text, width)):
-        around.say(f"  {'  ' if n else ''}{line}")
+        context.say(f"  {'  ' if n else ''}{line}")
 
 
-def _print_finding(finding: dict[str, Any], width: int, around: Surroundings) -> None:
+def _print_finding(finding: dict[str, Any], width: int, context: Surroundings) -> None:
     severity, accepted = finding["severity"], finding["accepted"]
     colour = _COLOURS[severity] if accepted is None else DIM
     # Wrapped before it is coloured: colours have no width.
     says = wrapped(f"{severity} {finding['id']}: {finding['says']}", width)
     says[0] = f"{colour}{severity}{OFF}" + says[0][len(severity) :]
     for n, line in enumerate(says):
-        around.say(f"  {'  ' if n else ''}{line}")
+        context.say(f"  {'  ' if n else ''}{line}")
     places = finding["places"]
     for place in places[:MOST_PLACES]:
         where = f"{place['file']}:{place['line']}" if place["line"] else place["file"]
-        around.say(f"    {DIM}{where}{OFF}")
+        context.say(f"    {DIM}{where}{OFF}")
     if places[MOST_PLACES:]:
-        around.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
+        context.say(f"    {DIM}and {len(places) - MOST_PLACES} more{OFF}")
     if accepted is not None:
-        around.say(f"    {DIM}accepted:{OFF} {accepted}")
+        context.say(f"    {DIM}accepted:{OFF} {accepted}")
         return
-    around.say(f"    {DIM}to fix:{OFF} {finding['to-do']}")
+    context.say(f"    {DIM}to fix:{OFF} {finding['to-do']}")
     for other in finding["or"]:
-        around.say(f"    {DIM}or:{OFF} {other}")
+        context.say(f"    {DIM}or:{OFF} {other}")
     if finding["to-look"]:
-        around.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
+        context.say(f"    {DIM}to look:{OFF} {finding['to-look']}")
 
 
 def _notes(found: list[Checked]) -> str:

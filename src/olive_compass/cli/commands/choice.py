@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.changes.change import Change
@@ -14,7 +14,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import CHOICE, Keymap
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -36,25 +36,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if not args.order:
-        at = pick.desk(args, around)
+        at = pick.desk(args, context)
         return _list(
-            args.key, args.json, around, Keymap(at.stack(at.app_name(args.app)), at.keyboard)
+            args.key, args.json, context, Keymap(at.stack(at.app_name(args.app)), at.keyboard)
         )
     app, key, order, scheme = args.app, args.key, tuple(args.order), args.scheme
-    return carry_out(
-        options_of(args), around, lambda at: _prepare(at, around, app, key, order, scheme)
+    return execute(
+        options_of(args), context, lambda at: _prepare(at, context, app, key, order, scheme)
     )
 
 
 def _prepare(
-    at: Desk, around: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
+    at: Desk, context: Surroundings, app: str, key: str, order: tuple[str, ...], named: str | None
 ) -> Work:
     view = pick.view(at, at.app_name(app))
     scheme = pick.scheme_to_write(at, view.stack, named)
     trigger = pick.trigger(view.app, key)
-    wanted = tuple(pick.command(view.app, name, around).id for name in order)
+    wanted = tuple(pick.command(view.app, name, context).id for name in order)
     request = Choice(trigger, wanted, scheme)
     return Work(
         view,
@@ -71,10 +71,10 @@ def _what(view: AppView, change: Change) -> str:
     return f"{view.app.title}: {offers.trigger} offers {titles} now"
 
 
-def _refused(view: AppView, trigger: Run, change: Change) -> Refused:
+def _refused(view: AppView, trigger: Run, change: Change) -> UserError:
     stranger = change.refusals[0].about
     assert isinstance(stranger, Stranger)
-    return Refused(
+    return UserError(
         f"{trigger} does not offer {view.title(stranger.command)}; nothing was changed.",
         hint="It offers " + ", ".join(stranger.offered) + "."
         if stranger.offered
@@ -82,7 +82,7 @@ def _refused(view: AppView, trigger: Run, change: Change) -> Refused:
     )
 
 
-def _list(text: str | None, as_json: bool, around: Surroundings, keymap: Keymap) -> int:
+def _list(text: str | None, as_json: bool, context: Surroundings, keymap: Keymap) -> int:
     wanted = keymap.keyboard.press_of(pick.trigger(keymap.app, text)) if text else None
     rows = []
     for press in keymap.buckets:
@@ -98,7 +98,7 @@ def _list(text: str | None, as_json: bool, around: Surroundings, keymap: Keymap)
         key = str(keymap.buckets[press][0].trigger)
         rows += [(key, ids, modes) for ids, modes in together.items()]
     if as_json:
-        around.json(
+        context.json(
             {
                 "choices": [
                     {"key": key, "modes": modes, "commands": list(ids)} for key, ids, modes in rows
@@ -106,10 +106,10 @@ def _list(text: str | None, as_json: bool, around: Surroundings, keymap: Keymap)
             }
         )
     elif not rows:
-        around.say(f"No key of {keymap.app.title} is shared" + (f" by {text}." if text else "."))
+        context.say(f"No key of {keymap.app.title} is shared" + (f" by {text}." if text else "."))
     else:
         print_table(
-            around,
+            context,
             ("key", "where", "offers, in this order"),
             [
                 (

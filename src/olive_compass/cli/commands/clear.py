@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
-from olive_compass.cli.running import Work, carry_out, change_options, options_of
+from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.apps.naming import command_named
@@ -19,7 +19,7 @@ from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -51,15 +51,15 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, tuple(args.what), args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
-def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    found = [(_subject(each), each) for each in _requests(view, around, scheme, wish)]
+    found = [(_subject(each), each) for each in _requests(view, context, scheme, wish)]
     if len(found) > 1:
         return _several(view, [request for _, request in found])
     ((subject, request),) = found
@@ -79,7 +79,7 @@ def _several(view: AppView, requests: list[Clear]) -> Work:
     def one(view: AppView, request: Clear) -> Change:
         return clear(view, request)
 
-    def refused(change: Change) -> Refused:
+    def refused(change: Change) -> UserError:
         # The change of them all does not say whose refusal it is.
         for request in requests:
             if clear(view, request).refusals == change.refusals:
@@ -101,16 +101,16 @@ def _subject(request: Clear) -> str:
     return request.command or str(request.trigger)
 
 
-def _requests(view: AppView, around: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
+def _requests(view: AppView, context: Surroundings, scheme: Scheme, wish: Wish) -> list[Clear]:
     """What is to be cleared: commands, keys, or one key of a command."""
     app = view.app
     # Two words may be a command and its key, two commands, or two keys: a key that the command has comes first.
     if len(wish.what) == 2 and (own := _own_key(view, scheme, *wish.what)):
         return [own]
     if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
-        command = _decided_command(wish.what[0], scheme, view, around)
+        command = _decided_command(wish.what[0], scheme, view, context)
         return [Clear(scheme, command, pick.trigger(app, wish.what[1]), both=True)]
-    return [_request(view, around, scheme, each) for each in wish.what]
+    return [_request(view, context, scheme, each) for each in wish.what]
 
 
 def _own_key(view: AppView, scheme: Scheme, command: str, key: str) -> Clear | None:
@@ -138,22 +138,22 @@ def _is_key_of(view: AppView, scheme: Scheme, first: str, second: str) -> bool:
     return named or not is_key
 
 
-def _request(view: AppView, around: Surroundings, scheme: Scheme, what: str) -> Clear:
+def _request(view: AppView, context: Surroundings, scheme: Scheme, what: str) -> Clear:
     """One thing to be cleared: a command or a key."""
     app = view.app
     trigger = _as_trigger(what, app.rules.typed)
     named = command_named(app.catalogue.commands, what).exact
     command = what if what in scheme.assign or what in scheme.keyless else ""
     if command or len(named) == 1 or trigger is None:
-        command = command or _decided_command(what, scheme, view, around)
+        command = command or _decided_command(what, scheme, view, context)
     return Clear(scheme, command, trigger)
 
 
-def _decided_command(given: str, scheme: Scheme, view: AppView, around: Surroundings) -> str:
+def _decided_command(given: str, scheme: Scheme, view: AppView, context: Surroundings) -> str:
     """The id that was meant: one that the scheme has, even if the catalogue lost it."""
     if given in scheme.assign or given in scheme.keyless:
         return given
-    return pick.command(view.app, given, around).id
+    return pick.command(view.app, given, context).id
 
 
 def _as_trigger(text: str, typed: int) -> Run | None:
@@ -174,11 +174,11 @@ def _cleared(request: Clear, change: Change, subject: str) -> str:
     return request.command if gone else str(request.trigger)
 
 
-def _refused(view: AppView, request: Clear, change: Change, subject: str) -> Refused:
+def _refused(view: AppView, request: Clear, change: Change, subject: str) -> UserError:
     refusal = change.refusals[0]
     app, scheme = view.app, request.scheme
     if refusal.what == BOTH:
-        return Refused(
+        return UserError(
             f"“{subject}” is a key and a command, and the scheme decides about both; "
             "nothing was changed.",
             hint=f"Name the command by its id ({request.command}) and the key, or write the key as "
@@ -186,14 +186,14 @@ def _refused(view: AppView, request: Clear, change: Change, subject: str) -> Ref
         )
     if refusal.what == FROM_BELOW and isinstance(refusal.about, FromBelow):
         return _from_below(view, request, refusal.about)
-    return Refused(
+    return UserError(
         f"The scheme {app.name}/{scheme.name} decides nothing about {subject}; "
         "nothing was changed.",
         hint=_who_else(view, subject, scheme),
     )
 
 
-def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
+def _from_below(view: AppView, request: Clear, below: FromBelow) -> UserError:
     """The way to take a key of a lower layer: another key instead, or none on purpose."""
     app, scheme = view.app, request.scheme
     keys = joined(map(str, below.triggers))
@@ -216,7 +216,7 @@ def _from_below(view: AppView, request: Clear, below: FromBelow) -> Refused:
             f"To leave it without a key: olive-compass keyless {app.name} {below.command} --why TEXT; "
             f"to give it another one: olive-compass assign {app.name} {below.command} KEY --instead"
         )
-    return Refused(
+    return UserError(
         f"The scheme {app.name}/{scheme.name} decides nothing about {below.command}; a lower layer "
         f"gives it {keys}. Nothing was changed.",
         hint=hint,

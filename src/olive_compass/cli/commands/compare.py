@@ -20,7 +20,7 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes
 from olive_compass.core.sharing.comparing import Difference
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "look, check"
 ORDER = 30
@@ -63,15 +63,17 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     if args.after is None:
-        raise Refused("Name both sides.", hint="For example: olive-compass compare APP/factory APP")
-    before, after = (side(at, around, given) for given in (args.before, args.after))
+        raise UserError(
+            "Name both sides.", hint="For example: olive-compass compare APP/factory APP"
+        )
+    before, after = (side(at, context, given) for given in (args.before, args.after))
     said = said_of(args)
     before, after = (
-        with_listing(said, at, around, before, after),
-        with_listing(said, at, around, after, before),
+        with_listing(said, at, context, before, after),
+        with_listing(said, at, context, after, before),
     )
     keymaps = keymaps_of(at, before, after)
     # Two sides of different applications share no commands: only what was decided can be held together.
@@ -83,16 +85,16 @@ def run(args: Any, around: Surroundings) -> int:
     if args.json:
         presses = [_as_json(old, new, each) for old, new, found in pairs for each in found]
         told = {"presses": presses, "differences": sections_json(sections)}
-        around.json({"before": before.label, "after": after.label, **told})
+        context.json({"before": before.label, "after": after.label, **told})
     elif args.form == "html":
         summary = counted_differences(sections) if by_decision else _counted(pairs)
-        around.write(_html(before, after, whose, sections, pairs, summary))
+        context.write(_html(before, after, whose, sections, pairs, summary))
     else:
         if by_decision or sections:
-            print_sections(around, whose, sections)
+            print_sections(context, whose, sections)
         if not by_decision:
-            _print(around, pairs)
-            _print_worths(around, whose, pairs)
+            _print(context, pairs)
+            _print_worths(context, whose, pairs)
     return 0
 
 
@@ -123,10 +125,10 @@ def _sections(before: Side, after: Side, by_decision: bool) -> list[Section]:
     return [each for each in compared(before, after) if not each.name.startswith("schemes/")]
 
 
-def _print(around: Surroundings, pairs: list[Pair]) -> None:
+def _print(context: Surroundings, pairs: list[Pair]) -> None:
     for before, after, found in pairs:
         if len(pairs) > 1 and found:
-            around.say(f"{BOLD}{after.app.title}{OFF}")
+            context.say(f"{BOLD}{after.app.title}{OFF}")
         rows = [
             (
                 each.what,
@@ -138,13 +140,13 @@ def _print(around: Surroundings, pairs: list[Pair]) -> None:
             for each in found[:MOST_SHOWN]
         ]
         if rows:
-            print_table(around, ("", "key", "where", "did", "does"), rows)
+            print_table(context, ("", "key", "where", "did", "does"), rows)
         if found[MOST_SHOWN:]:
-            around.say(f"and {len(found) - MOST_SHOWN} more; --json has them all")
-    around.say(_counted(pairs))
+            context.say(f"and {len(found) - MOST_SHOWN} more; --json has them all")
+    context.say(_counted(pairs))
 
 
-def _print_worths(around: Surroundings, at: Desk, pairs: list[Pair]) -> None:
+def _print_worths(context: Surroundings, at: Desk, pairs: list[Pair]) -> None:
     """What the later keys are worth a week against the earlier ones, by what was counted."""
     if not at.tally_names():
         return
@@ -156,7 +158,7 @@ def _print_worths(around: Surroundings, at: Desk, pairs: list[Pair]) -> None:
         view = AppView(before.stack, at.keyboard, settings.weights, {}, settings.hand)
         text = worth_text(at, view, after) if found else ""
         if text:
-            around.say(text)
+            context.say(text)
 
 
 def _counted(pairs: list[Any]) -> str:

@@ -16,8 +16,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("shell", choices=("bash", "zsh", "fish"))
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from argcomplete.shell_integration import shellcode
 
-    around.write(shellcode(["olive-compass"], shell=args.shell) + "\n")
+    context.write(shellcode(["olive-compass"], shell=args.shell) + "\n")
     return 0

@@ -11,7 +11,7 @@ from olive_compass.cli.parsing import (
     json_option,
     scheme_option,
 )
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "application"
@@ -52,12 +52,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.sharing import delivering, importing_changes
 
-    pick.desk(args, around)
+    pick.desk(args, context)
     if args.check:
-        return importing_changes.check(args, around)
+        return importing_changes.check(args, context)
     if args.import_changes:
-        return importing_changes.take_in(args, around)
-    return until_saved(lambda: delivering.deliver(args, around), around)
+        return importing_changes.take_in(args, context)
+    return retry_on_conflict(lambda: delivering.deliver(args, context), context)

@@ -8,7 +8,7 @@ from typing import Any
 
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, Surroundings
 from olive_compass.cli.tour import FIRST, TOUR, Scene
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 10
@@ -40,13 +40,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, around: Surroundings) -> int:
-    folder = os.path.abspath(os.path.join(around.folder, args.folder))
+def run(args: Any, context: Surroundings) -> int:
+    folder = os.path.abspath(os.path.join(context.folder, args.folder))
     started = time.monotonic()
     if (args.step or 1) == 1:
         _lay_out(folder, args.folder)
     elif not os.path.isfile(os.path.join(folder, "desk.toml")):
-        raise Refused(
+        raise UserError(
             "There is no desk in this folder yet.",
             file=args.folder,
             hint=f"Play step 1 first: olive-compass demo {_typed(args.folder)} --step 1",
@@ -55,44 +55,44 @@ def run(args: Any, around: Surroundings) -> int:
         return 0
     scenes = TOUR if args.all else FIRST
     chosen = scenes[args.step - 1 : args.step] if args.step else scenes
-    _play(chosen, args.step or 1, folder, around)
+    _play(chosen, args.step or 1, folder, context)
     if args.step and args.step < len(FIRST):
-        around.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
+        context.say(f"\nNext: olive-compass demo {_typed(args.folder)} --step {args.step + 1}")
         return 0
     seconds = time.monotonic() - started
     took = "" if args.step else f" {DIM}{len(chosen)} commands in {seconds:.1f} s.{OFF}"
-    around.say(
+    context.say(
         f"\nThe desk is in {args.folder}.{took} Try:\n  cd {_typed(args.folder)}\n"
         "  olive-compass find --unassigned\n  olive-compass press quillmap Ctrl+D"
     )
     return 0
 
 
-def _play(scenes: Sequence[Scene], number: int, folder: str, around: Surroundings) -> None:
+def _play(scenes: Sequence[Scene], number: int, folder: str, context: Surroundings) -> None:
     """Runs the commands one after another, each below its caption; ``number`` is that of the first caption."""
     has_git = any(words[0] == "git" for _, words in scenes) and _has_git(folder)
     for caption, words in scenes:
         if caption:
-            around.say(f"\n{GREEN}{number}. {caption}{OFF}")
+            context.say(f"\n{GREEN}{number}. {caption}{OFF}")
             number += 1
         if words[0] == "git" and not has_git:
-            around.say("git is not installed here, so this is left out.")
+            context.say("git is not installed here, so this is left out.")
             continue
         if words[0] == "over-there":
-            _over_there(words[1:], folder, around)
+            _over_there(words[1:], folder, context)
             continue
         program = "" if words[0] == "git" else "olive-compass "
-        around.say(f"{BOLD}$ {program}{' '.join(map(_typed, words))}{OFF}")
+        context.say(f"{BOLD}$ {program}{' '.join(map(_typed, words))}{OFF}")
         if words[0] == "git":
-            _git(words[1:], folder, around)
+            _git(words[1:], folder, context)
         else:
-            _show(words, folder, around)
+            _show(words, folder, context)
 
 
 def _lay_out(folder: str, named: str) -> None:
     """Copies the demo's files into ``folder``, which must be new or empty."""
     if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
-        raise Refused(
+        raise UserError(
             "There is something in this folder already; nothing was written.",
             file=named,
             hint="Name another: olive-compass demo FOLDER",
@@ -104,7 +104,7 @@ def _lay_out(folder: str, named: str) -> None:
         try:
             shutil.copytree(origin, folder, dirs_exist_ok=True)
         except OSError as error:
-            raise Refused(f"The demo cannot be created: {error}.", file=named) from error
+            raise UserError(f"The demo cannot be created: {error}.", file=named) from error
 
 
 def _has_git(folder: str) -> bool:
@@ -112,11 +112,11 @@ def _has_git(folder: str) -> bool:
 
     try:
         return git(folder, "--version").returncode == 0
-    except Refused:
+    except UserError:
         return False
 
 
-def _git(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
+def _git(words: tuple[str, ...], folder: str, context: Surroundings) -> None:
     """Runs real git in the demo's own repository, as Klara, and shows what it says."""
     from olive_compass.desk.git import run as git
 
@@ -126,13 +126,13 @@ def _git(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
     done = git(folder, *me, *words)
     for line in (done.stdout + done.stderr).decode("utf-8", "replace").splitlines():
         if not line.startswith(("warning:", "hint:")):
-            around.say(line)
+            context.say(line)
 
 
-def _over_there(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
+def _over_there(words: tuple[str, ...], folder: str, context: Surroundings) -> None:
     """Changes a file as the application that it belongs to would, and says so."""
     path, old, new = words
-    around.say(f"{DIM}({path}: “{old}” becomes “{new}”){OFF}")
+    context.say(f"{DIM}({path}: “{old}” becomes “{new}”){OFF}")
     whole = os.path.join(folder, path)
     with open(whole, encoding="utf-8") as file:
         text = file.read()
@@ -140,22 +140,22 @@ def _over_there(words: tuple[str, ...], folder: str, around: Surroundings) -> No
         file.write(text.replace(old, new))
 
 
-def _show(words: tuple[str, ...], folder: str, around: Surroundings) -> None:
+def _show(words: tuple[str, ...], folder: str, context: Surroundings) -> None:
     """Runs a command as a script would, and shows what it says on either stream."""
-    _run(words, folder, around, around.out)
+    _run(words, folder, context, context.out)
 
 
-def _run(words: tuple[str, ...], folder: str, around: Surroundings, out: Any) -> int:
+def _run(words: tuple[str, ...], folder: str, context: Surroundings, out: Any) -> int:
     from olive_compass.cli.main import main
 
     inner = Surroundings(
         out,
         out,
-        environ=around.environ,
+        environ=context.environ,
         folder=folder,
         interactive=False,
-        colour=around.colour,
-        width=around.width,
+        colour=context.colour,
+        width=context.width,
     )
     return main(words, inner)
 

@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
@@ -19,7 +19,7 @@ from olive_compass.desk.desk_file import HANDS, DeskFile, new_text, with_project
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 20
@@ -120,38 +120,38 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(versions)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.verb == "project":
-        return until_saved(lambda: _project(args, around), around)
+        return retry_on_conflict(lambda: _project(args, context), context)
     if args.verb == "update":
         from olive_compass.cli.updating import update
 
-        return until_saved(lambda: update(args, around), around)
+        return retry_on_conflict(lambda: update(args, context), context)
     if args.verb == "git":
         from olive_compass.cli.sharing.versioning import desk_git
 
-        return until_saved(lambda: desk_git(args, around))
+        return retry_on_conflict(lambda: desk_git(args, context))
     if args.verb == "device":
         from olive_compass.cli.devices import devices
 
-        return until_saved(lambda: devices(args, around), around)
+        return retry_on_conflict(lambda: devices(args, context), context)
     if args.verb in ("keyboard", "seat"):
         from olive_compass.cli import seat
 
         work = seat.keyboard if args.verb == "keyboard" else seat.seat
-        return until_saved(lambda: work(args, around), around)
+        return retry_on_conflict(lambda: work(args, context), context)
     if args.verb == "system":
         from olive_compass.cli.system_keys import system_keys
 
-        return until_saved(lambda: system_keys(args, around), around)
-    return _new(args, around) if args.verb == "new" else _show(args, around)
+        return retry_on_conflict(lambda: system_keys(args, context), context)
+    return _new(args, context) if args.verb == "new" else _show(args, context)
 
 
-def _new(args: Any, around: Surroundings) -> int:
-    folder = os.path.join(around.folder, args.folder)
+def _new(args: Any, context: Surroundings) -> int:
+    folder = os.path.join(context.folder, args.folder)
     file = os.path.join(folder, DESK_FILE)
     if os.path.exists(file):
-        raise Refused(
+        raise UserError(
             "There is a desk in this folder already; nothing was changed.", file=args.folder
         )
     name = args.name or os.path.basename(os.path.abspath(folder))
@@ -166,14 +166,14 @@ def _new(args: Any, around: Surroundings) -> int:
         write_atomically(file, new_text(settings))
         write_atomically(os.path.join(folder, SEAT_FILE), with_values(None, own))
     except OSError as error:
-        raise Refused(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error
-    around.report(f"Created the desk “{name}” in {args.folder}.")
-    around.report("Next: go to that folder, then olive-compass app import NAME --from FILE")
+        raise UserError(f"The desk cannot be made: {error.strerror}.", file=args.folder) from error
+    context.report(f"Created the desk “{name}” in {args.folder}.")
+    context.report("Next: go to that folder, then olive-compass app import NAME --from FILE")
     return 0
 
 
-def _show(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _show(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     settings = at.settings
     apps = [at.stack(name) for name in at.app_names()]
     rows = []
@@ -185,7 +185,7 @@ def _show(args: Any, around: Surroundings) -> int:
         ]
         rows.append((stack, others))
     if args.json:
-        around.json(
+        context.json(
             {
                 "name": settings.name,
                 "folder": at.root,
@@ -206,9 +206,9 @@ def _show(args: Any, around: Surroundings) -> int:
             }
         )
         return 0
-    around.say(f"{BOLD}{settings.name}{OFF}")
+    context.say(f"{BOLD}{settings.name}{OFF}")
     print_fields(
-        around,
+        context,
         [
             ("folder", at.root),
             ("platform", settings.platform),
@@ -219,10 +219,10 @@ def _show(args: Any, around: Surroundings) -> int:
         ],
     )
     if not rows:
-        around.say("No application yet. Add one: olive-compass app import NAME --from FILE")
+        context.say("No application yet. Add one: olive-compass app import NAME --from FILE")
         return 0
     print_table(
-        around,
+        context,
         ("app", "version", "commands", "active schemes", "other schemes"),
         [
             (
@@ -238,12 +238,12 @@ def _show(args: Any, around: Surroundings) -> int:
     return 0
 
 
-def _project(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _project(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     if args.project is None:
         if args.json:
-            around.json({"project": at.settings.project or None})
-        around.say(f"The desk's project is {at.settings.project or 'none'}.")
+            context.json({"project": at.settings.project or None})
+        context.say(f"The desk's project is {at.settings.project or 'none'}.")
         return 0
     name = "" if args.project == "none" else args.project
     data = at.bytes(DESK_FILE)
@@ -259,5 +259,5 @@ def _project(args: Any, around: Surroundings) -> int:
     what = f"Desk: set the project to {name or 'none'}"
     lines = (f"Its active schemes: {', '.join(counting) or 'none'}.",)
     return keep(
-        writing_of(args), around, at, [change], what, lines, project=name or None, schemes=counting
+        writing_of(args), context, at, [change], what, lines, project=name or None, schemes=counting
     )

@@ -7,7 +7,7 @@ from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.findings import kinds
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "look, check"
 ORDER = 70
@@ -26,13 +26,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     modules: dict[str, Any] = dict(kinds())
     if args.id and args.id not in modules:
-        raise Refused(f"There is no finding “{args.id}”.", hint=f"There are {', '.join(modules)}.")
+        raise UserError(
+            f"There is no finding “{args.id}”.", hint=f"There are {', '.join(modules)}."
+        )
     wanted = [args.id] if args.id else sorted(modules)
     if args.json:
-        around.json(
+        context.json(
             {
                 "findings": [
                     {
@@ -47,8 +49,8 @@ def run(args: Any, around: Surroundings) -> int:
         )
     elif args.id:
         module = modules[args.id]
-        around.say(f"{BOLD}{module.ID}{OFF} ({module.SEVERITY})\n{module.SAYS}\n{module.ADVICE}")
+        context.say(f"{BOLD}{module.ID}{OFF} ({module.SEVERITY})\n{module.SAYS}\n{module.ADVICE}")
     else:
         rows = [(id_, modules[id_].SEVERITY, modules[id_].SAYS) for id_ in wanted]
-        print_table(around, ("id", "severity", "what it means"), rows)
+        print_table(context, ("id", "severity", "what it means"), rows)
     return 0

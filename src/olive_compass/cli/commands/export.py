@@ -44,7 +44,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     keys_as_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.sharing.exporting import export
 
-    return export(args, around)
+    return export(args, context)

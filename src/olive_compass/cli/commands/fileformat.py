@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.keys.terminal_notation import NOTATIONS
 from olive_compass.desk.file_format import HOLDS, SEVERAL
@@ -126,7 +126,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(drop)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
-    return until_saved(lambda: work(args, around), around)
+    return retry_on_conflict(lambda: work(args, context), context)

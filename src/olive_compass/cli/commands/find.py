@@ -73,12 +73,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     asked = _asked(args, at)
-    pick.show_keys(args, around, at, asked.app)
+    pick.show_keys(args, context, at, asked.app)
     as_json = args.json or args.form == "json"
-    around.as_json = as_json
+    context.as_json = as_json
     keymaps = [
         Keymap(pick.only(stack, args.only), at.keyboard) for stack in pick.stacks(at, asked.app)
     ]
@@ -94,18 +94,18 @@ def run(args: Any, around: Surroundings) -> int:
             (keymap, tuple(near_commands(each, asked.words, 8))) for keymap, each in candidates
         ]
         near = any(hits for _, hits in found)
-    limit = args.limit or (AT_A_TERMINAL if around.width and not as_json else 10**9)
+    limit = args.limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
     shown = [(keymap, command) for keymap, hits in found for command in hits[:limit]]
     total = sum(len(hits) for _, hits in found)
     if as_json:
         hits = [_hit(at, *hit, named, asked.words) for hit in shown]
-        around.json({"near": near, "total": total, "hits": hits})
+        context.json({"near": near, "total": total, "hits": hits})
     elif args.form == "csv":
         # The names of the JSON: a title is no command there.
         names = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-        print_csv(around, names, _rows(around, shown, named, asked.words))
+        print_csv(context, names, _rows(context, shown, named, asked.words))
     else:
-        _print(asked, args.by, around, shown, total, near, named)
+        _print(asked, args.by, context, shown, total, near, named)
     return 0 if total else 1
 
 
@@ -176,7 +176,7 @@ def _reason(named: list[tuple[Purpose, str]], keymap: Keymap, command: Command, 
 
 
 def _rows(
-    around: Surroundings,
+    context: Surroundings,
     shown: list[tuple[Keymap, Command]],
     named: list[tuple[Purpose, str]],
     asked: str,
@@ -188,7 +188,7 @@ def _rows(
             keymap.app.title if app else "",
             keymap.app.shown(command.id),
             " > ".join(command.menu),
-            words.keys_with_sources(keymap, command, around.key) or _no_key(keymap, command),
+            words.keys_with_sources(keymap, command, context.key) or _no_key(keymap, command),
             " ".join(command.modes),
             _reason(named, keymap, command, asked),
             command.id,
@@ -200,7 +200,7 @@ def _rows(
 def _print(
     asked: Asked,
     by: str | None,
-    around: Surroundings,
+    context: Surroundings,
     shown: list[tuple[Keymap, Command]],
     total: int,
     near: bool,
@@ -208,18 +208,18 @@ def _print(
 ) -> None:
     if not total:
         says = f"No command matches “{asked.words}”" if asked.words else "Nothing fits"
-        around.say(f"{says}{' with these filters' if asked.filters else ''}.")
+        context.say(f"{says}{' with these filters' if asked.filters else ''}.")
         return
     if near:
-        around.say(f"No command matches “{asked.words}”. Spelt nearly like it:")
+        context.say(f"No command matches “{asked.words}”. Spelt nearly like it:")
     head = ("app", "title", "menu", "keys", "modes", "purpose", "command")
-    rows = _rows(around, shown, named, asked.words, app=not asked.app)
+    rows = _rows(context, shown, named, asked.words, app=not asked.app)
     if by:
-        _print_groups(by, around, head, rows, [command for _, command in shown])
+        _print_groups(by, context, head, rows, [command for _, command in shown])
     else:
-        print_table(around, head, rows)
+        print_table(context, head, rows)
     if total > len(shown):
-        around.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
+        context.say(f"{len(shown)} of {total} shown; --limit {total} shows all.")
 
 
 def _no_key(keymap: Keymap, command: Command) -> str:
@@ -231,7 +231,7 @@ def _no_key(keymap: Keymap, command: Command) -> str:
 
 def _print_groups(
     by: str,
-    around: Surroundings,
+    context: Surroundings,
     head: tuple[str, ...],
     rows: Sequence[tuple[str, ...]],
     commands: list[Command],
@@ -246,5 +246,5 @@ def _print_groups(
         for name in names:
             groups.setdefault(name, []).append(row)
     for name, found in groups.items():
-        around.say(f"{BOLD}{name}{OFF} ({len(found)})")
-        print_table(around, head, found)
+        context.say(f"{BOLD}{name}{OFF} ({len(found)})")
+        print_table(context, head, found)

@@ -19,7 +19,7 @@ from olive_compass.core.schemes.free import Slot, free_map, left_after
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "first steps"
@@ -66,30 +66,30 @@ class Found(Struct, frozen=True):
         return [slot for banks in self.map.values() for bank in banks.values() for slot in bank]
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     name = at.app_name(args.app)
     view = (pick.judging_view if args.command else pick.view)(at, name, args.only)
     if args.after:
-        return _after(args.after, args.mode, args.json, around, view)
-    command = pick.command(view.app, args.command, around) if args.command else None
+        return _after(args.after, args.mode, args.json, context, view)
+    command = pick.command(view.app, args.command, context) if args.command else None
     named = (pick.mode(view.app, args.mode),) if args.mode else ()
     found = _found(at, view, command, named, args.limit)
     count = sum(slot.free for slot in found.slots)
     if args.json:
-        around.json(_as_json(view.app.name, command.id if command else None, found))
+        context.json(_as_json(view.app.name, command.id if command else None, found))
     else:
         everywhere = not (named or command)
         where = "in every mode" if everywhere else view.app.modes.phrase(found.modes)
-        around.say(
+        context.say(
             f"{BOLD}{view.app.title}{OFF}: {count} of {len(found.slots)} keys are free {where}."
         )
         if command:
-            _print_offers(command, found, around)
+            _print_offers(command, found, context)
         else:
-            print_map(view, found.map, found.modes, around)
-            _print_easiest(found.ranked, view.hand, around)
-        say_what_is_guessed(around, view.app)
+            print_map(view, found.map, found.modes, context)
+            _print_easiest(found.ranked, view.hand, context)
+        say_what_is_guessed(context, view.app)
     return 0 if (found.ranked if command else count) else 1
 
 
@@ -115,14 +115,14 @@ def _found(
 
 
 def _after(
-    after: str, asked_mode: str | None, as_json: bool, around: Surroundings, view: AppView
+    after: str, asked_mode: str | None, as_json: bool, context: Surroundings, view: AppView
 ) -> int:
     """The keys that are left after the beginning of a run, and those that go on from it."""
     app, keymap = view.app, view.keymap
     first = pick.trigger(app, after)
     most = app.rules.longest_run
     if len(first.strokes) >= most:
-        raise Refused(
+        raise UserError(
             f"{app.title} takes "
             + ("no sequences" if most == 1 else f"sequences of at most {most} strokes")
             + f", so nothing goes on after {first}.",
@@ -134,7 +134,7 @@ def _after(
     left = left_after(keymap, first, modes)
     taken = sorted({(str(c.trigger), view.meaning(c.does)) for c in longer})
     if as_json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "modes": list(modes),
@@ -146,15 +146,15 @@ def _after(
         return 0 if left else 1
     where = app.modes.phrase(modes)
     alone = {c for mode in modes for c in keymap.winners(press, mode)}
-    around.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
-    around.say(" ".join(left))
+    context.say(f"{BOLD}{app.title}{OFF}: after {first}, {counted(len(left), 'key')} left {where}.")
+    context.say(" ".join(left))
     if taken:
-        print_table(around, ("goes on", "to"), taken)
+        print_table(context, ("goes on", "to"), taken)
     meanings = joined(dict.fromkeys(view.meaning(c.does) or "a mute" for c in alone))
     if meanings:
-        around.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
+        context.say(f"{first} alone is {meanings}: each sequence after it makes that one wait.")
     elif not longer:
-        around.say(f"Nothing begins with {first} yet.")
+        context.say(f"Nothing begins with {first} yet.")
     return 0 if left else 1
 
 
@@ -181,18 +181,18 @@ def _as_json(app: str, command: str | None, found: Found) -> dict[str, Any]:
     }
 
 
-def _print_offers(command: Command, found: Found, around: Surroundings) -> None:
+def _print_offers(command: Command, found: Found, context: Surroundings) -> None:
     """The keys for one command, by the figure that orders them: less is better."""
     for says in found.why:
-        around.say(f"{says}.")
+        context.say(f"{says}.")
     if not found.ranked:
         if not found.why:
-            around.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
+            context.say(f"For {BOLD}{command.title}{OFF} no key is free with nothing against it.")
         return
     place = ", in the place of what it has (assign --instead)" if found.why else ""
-    around.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
+    context.say(f"For {BOLD}{command.title}{OFF}{place}, the best first (a low score is good):")
     print_table(
-        around,
+        context,
         ("key", "score", "home strokes", "why"),
         [
             (
@@ -204,13 +204,13 @@ def _print_offers(command: Command, found: Found, around: Surroundings) -> None:
             for each in found.ranked
         ],
     )
-    around.say(f"{DIM}A home stroke is what the strongest finger spends on its home key.{OFF}")
+    context.say(f"{DIM}A home stroke is what the strongest finger spends on its home key.{OFF}")
 
 
-def _print_easiest(ranked: list[Offer], hand: str, around: Surroundings) -> None:
+def _print_easiest(ranked: list[Offer], hand: str, context: Surroundings) -> None:
     easiest = "   ".join(
         f"{each.trigger}{'*' if 'alone' in ' '.join(each.reasons) else ''}" for each in ranked
     )
-    around.say(f"easiest: {easiest}" if easiest else "easiest: none is free with one modifier")
+    context.say(f"easiest: {easiest}" if easiest else "easiest: none is free with one modifier")
     if hand != "both" and easiest:
-        around.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")
+        context.say(f"{DIM}* the {hand} hand alone; for one command: --for COMMAND{OFF}")

@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.change import Change
@@ -40,9 +40,9 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, args.key, args.mode, args.why, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
 def _prepare(at: Desk, wish: Wish) -> Work:

@@ -24,15 +24,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--all", action="store_true", help="list every command with its summary")
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.main import main
     from olive_compass.cli.parsing import common_options
     from olive_compass.cli.registry import every_command, overview
 
     if args.all or not args.command:
-        around.say(every_command() if args.all else overview())
+        context.say(every_command() if args.all else overview())
         return 0
     if args.command == ["options"]:
-        around.say(common_options())
+        context.say(common_options())
         return 0
-    return main([*args.command, "--help"], around)
+    return main([*args.command, "--help"], context)

@@ -23,12 +23,12 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     records = list(islice(at.history.records(), args.limit))
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
-        around.json(
+        context.json(
             {
                 "changes": [
                     {
@@ -48,7 +48,7 @@ def run(args: Any, around: Surroundings) -> int:
         )
         return 0 if records else 1
     if not records:
-        around.say("Nothing has been changed on this desk yet.")
+        context.say("Nothing has been changed on this desk yet.")
         return 1
     who = {record.who for record in records}
     rows = [
@@ -62,12 +62,12 @@ def run(args: Any, around: Surroundings) -> int:
         )
         for record in records
     ]
-    print_table(around, ("no.", "when", "who", "what", "why"), rows)
+    print_table(context, ("no.", "when", "who", "what", "why"), rows)
     if len(who) == 1:
-        around.say(f"All of them by {who.pop()}.")
+        context.say(f"All of them by {who.pop()}.")
     older = len(at.history.numbers()) - len(records)
     if older > 0:
-        around.say(
+        context.say(
             f"{len(records)} of {len(records) + older} changes; more: --limit {len(records) + older}"
         )
     return 0

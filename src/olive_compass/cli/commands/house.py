@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
@@ -42,7 +42,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(off)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.sharing import housekeeping
 
     verbs = {
@@ -51,4 +51,4 @@ def run(args: Any, around: Surroundings) -> int:
         "show": housekeeping.show_house,
         "off": housekeeping.house_off,
     }
-    return until_saved(lambda: verbs[args.verb](args, around))
+    return retry_on_conflict(lambda: verbs[args.verb](args, context))

@@ -49,18 +49,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     run_ = _read(args.read_as, args.trigger, at)
     if args.held:
-        return _held(args.json, around, at, run_)
+        return _held(args.json, context, at, run_)
     about = _about(at, run_)
     about["layouts"] = _on_layouts(at, args.layouts, run_)
     about["means"] = _meanings(at, run_)
     if args.json:
-        around.json(about)
+        context.json(about)
         return 0
-    _print(about, around)
+    _print(about, context)
     return 0
 
 
@@ -76,7 +76,7 @@ def _read(notation: str | None, text: str, at: Desk) -> Run:
         return read_trigger(text, typed)
 
 
-def _held(as_json: bool, around: Surroundings, at: Desk, run_: Run) -> int:
+def _held(as_json: bool, context: Surroundings, at: Desk, run_: Run) -> int:
     """What a key does under each group of modifiers, an application a column."""
     last = run_.strokes[-1]
     rows = []
@@ -87,7 +87,7 @@ def _held(as_json: bool, around: Surroundings, at: Desk, run_: Run) -> int:
         does = {keymap.app.name: _does(keymap, trigger) for keymap in apps}
         rows.append((str(trigger), does))
     if as_json:
-        around.json(
+        context.json(
             {
                 "key": str(run_),
                 "held": [
@@ -99,7 +99,7 @@ def _held(as_json: bool, around: Surroundings, at: Desk, run_: Run) -> int:
         return 0
     head = ("key", *(keymap.app.title for keymap in apps))
     print_table(
-        around, head, [(key, *(text or "-" for text in does.values())) for key, does in rows]
+        context, head, [(key, *(text or "-" for text in does.values())) for key, does in rows]
     )
     return 0
 
@@ -234,8 +234,8 @@ def keyless_note(keymap: Keymap, run: Run) -> str:
     return "; ".join(f"{words.title(keymap, command)}: {why}" for command, why in found)
 
 
-def _print(about: dict[str, Any], around: Surroundings) -> None:
-    around.say(f"{BOLD}{about['key']}{OFF}")
+def _print(about: dict[str, Any], context: Surroundings) -> None:
+    context.say(f"{BOLD}{about['key']}{OFF}")
     hands = " or ".join(about["one-hand"])
     effort = ""
     if about["effort"] is not None:
@@ -243,7 +243,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
         effort += f"; the {hands} hand can do it alone" if hands else "; takes both hands"
         effort += "; hard to press" if about["hard"] else ""
     print_fields(
-        around,
+        context,
         [
             ("written", "   ".join(f"{name} {text}" for name, text in about["notations"].items())),
             ("keyboard", about["keyboard"]),
@@ -256,7 +256,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
     )
     if about["layouts"]:
         print_table(
-            around,
+            context,
             ("layout", "keys", "note"),
             [
                 (row["layout"], " or ".join(row["presses"]), "; ".join(row["remarks"]))
@@ -264,7 +264,7 @@ def _print(about: dict[str, Any], around: Surroundings) -> None:
             ],
         )
     print_table(
-        around,
+        context,
         ("app", "where", "outcome", "command", "from", "keyless"),
         [
             (

@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
-from olive_compass.cli.running import Work, carry_out, change_options, options_of
+from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.change import Change
@@ -47,15 +47,15 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, tuple(args.commands), args.mode, args.why, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
-def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    commands = list(dict.fromkeys(pick.command(view.app, name, around) for name in wish.commands))
+    commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in wish.commands))
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
     requests = [Keyless(command, scheme, wish.why, modes) for command in commands]
     names = joined([command.title for command in commands], 4)

@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli.completion import app_names, keyset_names, purpose_ids
 from olive_compass.cli.parsing import dry_run_option, json_option, keys_as_option
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "share"
@@ -127,7 +127,7 @@ def _apps(parser: argparse.ArgumentParser, option: str) -> None:
     argument.completer = app_names  # type: ignore[attr-defined]
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     module, function = _VERBS[args.verb]
     work = verb(f"sharing.{module}", function)
-    return until_saved(lambda: work(args, around), around)
+    return retry_on_conflict(lambda: work(args, context), context)

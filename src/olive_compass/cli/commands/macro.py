@@ -14,7 +14,7 @@ from olive_compass.cli.parsing import (
     session_options,
 )
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "automate"
@@ -199,11 +199,11 @@ def _travel(verbs: Any) -> None:
     json_option(take_in)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.verb == "record":
         from olive_compass.cli.macros.stand_in import stand_in
 
-        return stand_in(args, around, record=args.which)
+        return stand_in(args, context, record=args.which)
     module, function = _VERBS[args.verb]
     work = verb(f"macros.{module}", function)
-    return until_saved(lambda: work(args, around), around)
+    return retry_on_conflict(lambda: work(args, context), context)

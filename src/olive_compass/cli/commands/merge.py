@@ -4,10 +4,10 @@ import argparse
 from typing import Any
 
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.sharing.merging import ANSWERS
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "share"
 ORDER = 30
@@ -48,16 +48,16 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.sharing import merging
 
     if args.driver:
-        return merging.driver(args, around)
+        return merging.driver(args, context)
     if args.unsettled:
-        return merging.unsettled(args, around)
+        return merging.unsettled(args, context)
     if args.theirs is None:
-        raise Refused(
+        raise UserError(
             "Name three versions: what both came from, ours and theirs.",
             hint="See olive-compass merge --help.",
         )
-    return until_saved(lambda: merging.merge(args, around))
+    return retry_on_conflict(lambda: merging.merge(args, context))

@@ -7,14 +7,14 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument, command_argument
-from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.modes import NO_MODES, NO_SUCH_KEY, OTHER_WAY, Counts, Modes, modes
 from olive_compass.core.changes.view import AppView
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -57,16 +57,16 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wider = bool(args.also) or args.everywhere
     wish = Wish(args.app, args.command, args.key, args.also or args.only or [], wider, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
-def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
-    command = pick.command(view.app, wish.command, around)
+    command = pick.command(view.app, wish.command, context)
     trigger = pick.trigger(view.app, wish.key) if wish.key else None
     named = tuple(pick.mode(view.app, name) for name in wish.modes)
     request = Modes(command, scheme, wish.wider, named, trigger)
@@ -87,14 +87,14 @@ def _what(view: AppView, request: Modes, change: Change) -> str:
     return f"{view.app.title}: {keys} of {request.command.title} {verb} {where}"
 
 
-def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
+def _refused(view: AppView, request: Modes, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     title = request.command.title
     about = refusal.about if isinstance(refusal.about, (list, tuple)) else ()
     if refusal.what == NO_SUCH_KEY:
         others = list(about)
         asked = f"the key {request.trigger}" if request.trigger else "a key"
-        return Refused(
+        return UserError(
             f"The scheme {view.app.name}/{request.scheme.name} does not give {title} {asked}.",
             hint=f"{others[0]} does: add --scheme {others[0]}."
             if others
@@ -102,10 +102,10 @@ def _refused(view: AppView, request: Modes, change: Change) -> Refused | None:
             f"assign {view.app.name} {request.command.id} KEY --mode MODE --instead",
         )
     if refusal.what == NO_MODES:
-        return Refused(f"{title} can be used everywhere.", hint="Use --only MODE.")
+        return UserError(f"{title} can be used everywhere.", hint="Use --only MODE.")
     if refusal.what == OTHER_WAY:
         way = "wider" if request.wider else "narrower"
-        return Refused(
+        return UserError(
             f"{title} has its keys {view.app.modes.phrase(map(str, about))}; that is not {way}.",
             hint=f"Use {'--only' if request.wider else '--also'} MODE.",
         )

@@ -8,14 +8,14 @@ from msgspec import Struct
 from olive_compass.cli import pick
 from olive_compass.cli.commands.assign import report
 from olive_compass.cli.parsing import app_argument, command_argument
-from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.move import HAS_IT, NOBODY, Move, move
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -50,16 +50,16 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, args.key, args.command, args.mode, args.why, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
-def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     view = pick.judging_view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     modes = tuple(pick.mode(view.app, name) for name in wish.modes or ())
-    command = pick.command(view.app, wish.command, around)
+    command = pick.command(view.app, wish.command, context)
     request = Move(pick.trigger(view.app, wish.key), command, scheme, modes, wish.why)
     return Work(
         view,
@@ -81,13 +81,13 @@ def _what(view: AppView, request: Move, change: Change) -> str:
     )
 
 
-def _refused(view: AppView, request: Move, change: Change) -> Refused | None:
+def _refused(view: AppView, request: Move, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     name = request.command.title
     if refusal.what == HAS_IT:
-        return Refused(f"{name} has {request.trigger} already; nothing was changed.")
+        return UserError(f"{name} has {request.trigger} already; nothing was changed.")
     if refusal.what == NOBODY:
-        return Refused(
+        return UserError(
             f"No command has {request.trigger} there; nothing was changed.",
             hint=f"To give it: olive-compass assign {view.app.name} {request.command.id} "
             f"'{request.trigger}'",

@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, carry_out, change_options, options_of
+from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.change import Change
@@ -23,9 +23,9 @@ from olive_compass.core.changes.mute import (
 )
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.schemes.standing import Locked
+from olive_compass.core.schemes.objections import Locked
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -60,9 +60,9 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, tuple(args.keys), args.mode, args.why, args.way, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
 def _prepare(at: Desk, wish: Wish) -> Work:
@@ -110,20 +110,20 @@ def _report(at: Desk, view: AppView, requests: list[Mute], change: Change) -> li
     return lines
 
 
-def _refused(at: Desk, view: AppView, change: Change) -> Refused:
+def _refused(at: Desk, view: AppView, change: Change) -> UserError:
     refusal = change.refusals[0]
     if refusal.what == CANNOT and isinstance(refusal.about, Ways):
         return _cannot(view, refusal.about)
     locked = refusal.about
     assert isinstance(locked, Locked)
-    return Refused(
+    return UserError(
         f"{locked.claim.trigger} cannot be turned off: {locked.claim.layer} has it "
         f"({locked.claim.wired}); nothing was changed.",
         file=words.where(at, view.keymap, locked.claim),
     )
 
 
-def _cannot(view: AppView, ways: Ways) -> Refused:
+def _cannot(view: AppView, ways: Ways) -> UserError:
     """That the application switches no key off, and what works by hand."""
     app, key = view.app, ways.trigger
     # Both tricks show in the application’s menus; a person should know before choosing one.
@@ -140,7 +140,7 @@ def _cannot(view: AppView, ways: Ways) -> Refused:
         else "One way round it, visible in its menus"
     )
     known = "Nothing has the key here, and no command is marked as never enabled."
-    return Refused(
+    return UserError(
         f"{app.title} cannot turn a key off (can-mute in apps/{app.name}/app.toml); nothing was changed. "
         + (f"{ways_round}: {'; '.join(texts)}." if texts else known),
     )

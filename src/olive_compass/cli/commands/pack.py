@@ -45,25 +45,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    scope, name, beginnings = _scope(args.app, args.scheme, args.keyset, at, context)
     beginnings = [each for each in beginnings if each[:-1] not in EXTRA or each[:-1] in args.extra]
     found = files_of(at.root, beginnings)
     files, left_out = found.files, found.left_out
-    made = around.now().isoformat(timespec="seconds")
+    made = context.now().isoformat(timespec="seconds")
     data = pack(Bundle(scope, name, made, files, _stacks(at, files)))
-    claimed(around, args.file)
+    claimed(context, args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]
     if args.dry_run:
-        around.say(f"Would pack the {what}:\n  " + "\n  ".join(files))
-        around.say("\n".join([*left, "Dry run: nothing was written."]))
+        context.say(f"Would pack the {what}:\n  " + "\n  ".join(files))
+        context.say("\n".join([*left, "Dry run: nothing was written."]))
     else:
-        write_new(around, args.file, data)
+        write_new(context, args.file, data)
     if args.json:
         gone = [{"file": file, "why": why} for file, why in left_out.items()]
-        around.json(
+        context.json(
             {
                 "file": args.file,
                 "dry-run": args.dry_run,
@@ -74,10 +74,10 @@ def run(args: Any, around: Surroundings) -> int:
         )
     if args.dry_run or args.json:
         return 0
-    around.report(f"Packed the {what} ({args.file}).")
+    context.report(f"Packed the {what} ({args.file}).")
     for line in left:
-        around.report(line)
-    around.report(f"On the other desk: olive-compass unpack {os.path.basename(args.file)}")
+        context.report(line)
+    context.report(f"On the other desk: olive-compass unpack {os.path.basename(args.file)}")
     return 0
 
 
@@ -91,7 +91,7 @@ def _stacks(at: Desk, files: Mapping[str, bytes]) -> dict[str, tuple[str, ...]]:
 
 
 def _scope(
-    asked_app: str | None, scheme: str | None, keyset: str | None, at: Desk, around: Surroundings
+    asked_app: str | None, scheme: str | None, keyset: str | None, at: Desk, context: Surroundings
 ) -> tuple[str, str, list[str]]:
     """What is packed, what it is called, and how the paths of its files begin."""
     if asked_app:
@@ -102,7 +102,7 @@ def _scope(
             [f"{f}/{app}/" for f in ("apps", "schemes", "macros")] + [f"trays/{app}.toml"],
         )
     if scheme:
-        found, name = pick.app_and_scheme(at, scheme, around)
+        found, name = pick.app_and_scheme(at, scheme, context)
         at.scheme(found, name)
         paths = [app_path(found.name), catalogue_path(found.name), scheme_path(found.name, name)]
         return "scheme", f"{found.name}/{name}", paths

@@ -29,10 +29,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    claimed(around, args.out)
-    at = pick.desk(args, around)
-    pick.show_keys(args, around, at)
+def run(args: Any, context: Surroundings) -> int:
+    claimed(context, args.out)
+    at = pick.desk(args, context)
+    pick.show_keys(args, context, at)
     names = list(dict.fromkeys(at.app_name(name) for name in args.apps)) or at.app_names()
     if not names:
         at.app_name("")
@@ -42,13 +42,13 @@ def run(args: Any, around: Surroundings) -> int:
     subtitle = " · ".join(
         (
             f"{at.keyboard.form.title if at.keyboard.form else ''}, {at.settings.layout}",
-            around.now().date().isoformat(),
+            context.now().date().isoformat(),
         )
     )
-    text = as_page(at.settings.name, subtitle, [shown(at, around, name) for name in names])
-    write_new(around, args.out, text.encode())
+    text = as_page(at.settings.name, subtitle, [shown(at, context, name) for name in names])
+    write_new(context, args.out, text.encode())
     if args.json:
-        around.json({"file": args.out, "apps": names, "bytes": len(text.encode())})
+        context.json({"file": args.out, "apps": names, "bytes": len(text.encode())})
     else:
-        around.report(f"Written: {args.out} ({counted(len(names), 'application')}).")
+        context.report(f"Written: {args.out} ({counted(len(names), 'application')}).")
     return 0

@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.cli import pick, words
 from olive_compass.cli.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
@@ -19,7 +19,7 @@ from olive_compass.core.worth.practising import Box, Card, after, cards, is_righ
 from olive_compass.desk import seat_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.saving import write_on_desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "save time"
 ORDER = 40
@@ -47,37 +47,37 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-def run(args: Any, around: Surroundings) -> int:
-    asked = wanted(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    asked = wanted(args, context)
     if asked.form != "text" and not args.sheet:
-        raise Refused("A form is for the list of what to learn.", hint="Use --sheet with it.")
-    at = pick.desk(args, around)
+        raise UserError("A form is for the list of what to learn.", hint="Use --sheet with it.")
+    at = pick.desk(args, context)
     app = at.app_name(args.app)
     keymap = Keymap(at.stack(app), at.keyboard)
     tally = tally_for(at, app, args.since, args.seat)
     boxes = {c: read_box(text) for c, text in at.seat.practice.get(app, {}).items()}
-    today = around.now().date().isoformat()
+    today = context.now().date().isoformat()
     due = cards(keymap, tally, boxes, today)[: args.most or MOST]
     if args.json:
-        around.json({"app": app, "cards": [_as_json(keymap, each) for each in due]})
+        context.json({"app": app, "cards": [_as_json(keymap, each) for each in due]})
         return 0 if due else 1
     if not due:
-        around.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
+        context.say(f"Nothing is due today in {keymap.app.title}: what has a key is pressed.")
         return 1
     if args.sheet:
         if asked.form == "text":
-            _sheet(around, keymap, due)
+            _sheet(context, keymap, due)
         else:
-            _card(asked, around, at, keymap, due)
+            _card(asked, context, at, keymap, due)
         return 0
     # A class can be taught from a file of answers: what is piped in is read a line a card.
-    reads = _at_terminal(around, keymap) if around.interactive else _from_pipe(around, keymap)
-    done = _session(around, at, keymap, due, reads, today)
+    reads = _at_terminal(context, keymap) if context.interactive else _from_pipe(context, keymap)
+    done = _session(context, at, keymap, due, reads, today)
     if done and not args.dry_run:
-        until_saved(lambda: _keep(args.desk, around, app, done), around)
+        retry_on_conflict(lambda: _keep(args.desk, context, app, done), context)
     right = sum(box.number > 1 for box in done.values())
     kept = "Dry run: nothing was written." if args.dry_run else "The boxes stay on this computer."
-    around.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
+    context.say(f"{right} of {counted(len(done), 'command')} known. {kept}")
     return 0
 
 
@@ -92,15 +92,15 @@ def _as_json(keymap: Keymap, card: Card) -> dict[str, Any]:
     }
 
 
-def _sheet(around: Surroundings, keymap: Keymap, due: list[Card]) -> None:
-    around.say(f"{BOLD}{keymap.app.title}: to learn this week{OFF}")
+def _sheet(context: Surroundings, keymap: Keymap, due: list[Card]) -> None:
+    context.say(f"{BOLD}{keymap.app.title}: to learn this week{OFF}")
     known = keymap.app.catalogue.by_id
     print_table(
-        around,
+        context,
         ("key", "title", "menu", "by menu", "box"),
         [
             (
-                " or ".join(map(around.key, card.keys)),
+                " or ".join(map(context.key, card.keys)),
                 keymap.app.shown(card.command),
                 " > ".join(known[card.command].menu),
                 counted(card.used.by_menu, "time") if card.used else "",
@@ -111,7 +111,7 @@ def _sheet(around: Surroundings, keymap: Keymap, due: list[Card]) -> None:
     )
 
 
-def _card(asked: Wanted, around: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
+def _card(asked: Wanted, context: Surroundings, at: Desk, keymap: Keymap, due: list[Card]) -> None:
     """The ten to learn as a card to lay beside the keyboard."""
     from olive_compass.cli.papers import printed
     from olive_compass.cli.printed_tables import Matter, give_out
@@ -120,31 +120,31 @@ def _card(asked: Wanted, around: Surroundings, at: Desk, keymap: Keymap, due: li
     known = keymap.app.catalogue.by_id
     rows = tuple(
         (
-            Cell("", tuple(printed(run, around.key) for run in card.keys)),
+            Cell("", tuple(printed(run, context.key) for run in card.keys)),
             Cell(keymap.app.shown(card.command)),
             Cell(" > ".join(known[card.command].menu)),
             Cell(counted(card.used.by_menu, "time") if card.used else ""),
         )
         for card in due
     )
-    day = around.now().date().isoformat()
+    day = context.now().date().isoformat()
     matter = Matter(f"{keymap.app.title}: to learn this week", f"{at.settings.name} · {day}")
     table = Table(("key", "command", "menu", "by menu"), rows)
-    give_out(asked, around, matter, table, "a6", lying=not asked.paper)
+    give_out(asked, context, matter, table, "a6", lying=not asked.paper)
 
 
 Read = Callable[[], Run | None]
 
 
 def _session(
-    around: Surroundings, at: Desk, keymap: Keymap, due: list[Card], read: Read, today: str
+    context: Surroundings, at: Desk, keymap: Keymap, due: list[Card], read: Read, today: str
 ) -> dict[str, Box]:
     """Asks for each card's key once; gives the boxes of those that were answered."""
     done: dict[str, Box] = {}
-    around.say(f"{counted(len(due), 'command')}. Press the key of each; Escape twice ends.")
+    context.say(f"{counted(len(due), 'command')}. Press the key of each; Escape twice ends.")
     for n, card in enumerate(due, 1):
         often = f", by menu {counted(card.used.by_menu, 'time')}" if card.used else ""
-        around.say(
+        context.say(
             f"{n}. {BOLD}{keymap.app.shown(card.command)}{OFF} {DIM}(box {card.box.number}{often}){OFF}"
         )
         pressed = read()
@@ -152,12 +152,12 @@ def _session(
             break
         right = is_right(keymap, card, pressed)
         done[card.command] = after(card.box, right, today)
-        keys = " or ".join(map(around.key, card.keys))
+        keys = " or ".join(map(context.key, card.keys))
         if right:
-            around.say(f"   {GREEN}{around.key(pressed)}{OFF}: right.")
+            context.say(f"   {GREEN}{context.key(pressed)}{OFF}: right.")
         else:
             says = _what_it_does(keymap, pressed)
-            around.say(f"   {RED}{around.key(pressed)}{OFF} {says}; it is {BOLD}{keys}{OFF}.")
+            context.say(f"   {RED}{context.key(pressed)}{OFF} {says}; it is {BOLD}{keys}{OFF}.")
     return done
 
 
@@ -171,7 +171,7 @@ def _what_it_does(keymap: Keymap, pressed: Run) -> str:
     return f"is {' or '.join(list(texts)[:2])}" if texts else "does nothing"
 
 
-def _at_terminal(around: Surroundings, keymap: Keymap) -> Read:
+def _at_terminal(context: Surroundings, keymap: Keymap) -> Read:
     from olive_compass.cli import pressing
 
     most = keymap.app.rules.longest_run
@@ -180,38 +180,38 @@ def _at_terminal(around: Surroundings, keymap: Keymap) -> Read:
         return pressing.wait_of(keymap.app) if len(strokes) < most else 0.0
 
     def read() -> Run | None:
-        strokes = pressing.read(around, wait)
+        strokes = pressing.read(context, wait)
         return Run(strokes) if strokes else None
 
     return read
 
 
-def _from_pipe(around: Surroundings, keymap: Keymap) -> Read:
+def _from_pipe(context: Surroundings, keymap: Keymap) -> Read:
     """Keys in words, a line each, where no terminal is; the end of input ends the session."""
 
     def read() -> Run | None:
-        text = around.inp.readline()
+        text = context.inp.readline()
         if not text.strip():
             return None
         try:
             return pick.trigger(keymap.app, text.strip())
         except TriggerError as error:
-            raise Refused(f"{capital(error)}.") from error
+            raise UserError(f"{capital(error)}.") from error
 
     return read
 
 
-def _keep(folder: str | None, around: Surroundings, app: str, done: dict[str, Box]) -> int:
+def _keep(folder: str | None, context: Surroundings, app: str, done: dict[str, Box]) -> int:
     """Writes the boxes to the seat's file. Practice is no change of the desk: undo leaves it alone."""
 
-    at = pick.open_desk(folder, around)
+    at = pick.open_desk(folder, context)
     data = at.bytes(seat_file.SEAT_FILE) if at.has(seat_file.SEAT_FILE) else None
     for command, box in done.items():
         data = seat_file.with_value(data, f"practice.{app}", command, str(box))
     try:
         write_on_desk(at.root, seat_file.SEAT_FILE, data or b"")
     except OSError as error:
-        raise Refused(
+        raise UserError(
             f"The boxes cannot be kept: {error.strerror}.", file=seat_file.SEAT_FILE
         ) from error
     return 0

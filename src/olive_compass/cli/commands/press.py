@@ -16,14 +16,14 @@ from olive_compass.core.schemes.claims import Claim, absent_claims
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
-from olive_compass.core.schemes.standing import (
+from olive_compass.core.schemes.objections import (
     broken_rules,
     not_assignable_says,
     types_text,
     typing_modes,
 )
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 60
@@ -57,25 +57,25 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    pick.show_keys(args, around, at)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    pick.show_keys(args, context, at)
     stack = pick.only(at.stack(at.app_name(args.app)), args.only)
     modes = (pick.mode(stack.app, args.mode),) if args.mode else stack.app.modes.names
     keymap = Keymap(stack, at.keyboard)
     if args.live:
-        return _live(args.keys, args.json, args.mode, around, at, keymap, modes)
+        return _live(args.keys, args.json, args.mode, context, at, keymap, modes)
     if not args.keys:
-        raise Refused(
+        raise UserError(
             "Key missing.",
             hint=f"For example: olive-compass press {stack.app.name} Ctrl+M",
         )
     trigger = pick.trigger(stack.app, args.keys)
     together = _decided(keymap, trigger, modes)
     if args.json:
-        around.json(_answer_json(at, keymap, trigger, together))
+        context.json(_answer_json(at, keymap, trigger, together))
     else:
-        _answer(at, keymap, trigger, together, around, args.mode)
+        _answer(at, keymap, trigger, together, context, args.mode)
     does = any(outcome.what != NOTHING for outcome in together) or by_letters(keymap, trigger)
     return 0 if does else 1
 
@@ -84,7 +84,7 @@ def _live(
     keys: list[str],
     as_json: bool,
     asked_mode: str | None,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     keymap: Keymap,
     modes: tuple[str, ...],
@@ -93,11 +93,11 @@ def _live(
     from olive_compass.cli import pressing
 
     if keys or as_json:
-        raise Refused(
+        raise UserError(
             f"--live reads presses; {'KEYS' if keys else '--json'} cannot be used with it."
         )
-    if not around.interactive:
-        raise Refused(
+    if not context.interactive:
+        raise UserError(
             "--live reads presses at a terminal, and this is none.",
             hint=f"Name the key: olive-compass press {keymap.app.name} Ctrl+M",
         )
@@ -106,13 +106,13 @@ def _live(
         waits = any(keymap.decide(Run(strokes), mode).longer for mode in modes)
         return pressing.wait_of(keymap.app) if waits else 0.0
 
-    around.say("Press a key; each is answered. Escape twice ends.")
-    while strokes := pressing.read(around, goes_on):
+    context.say("Press a key; each is answered. Escape twice ends.")
+    while strokes := pressing.read(context, goes_on):
         trigger = Run(strokes)
-        around.say()
-        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), around, asked_mode)
+        context.say()
+        _answer(at, keymap, trigger, _decided(keymap, trigger, modes), context, asked_mode)
         for each in strokes:
-            pressing.one_to_it(around, each)
+            pressing.one_to_it(context, each)
     return 0
 
 
@@ -146,13 +146,13 @@ def _answer(
     keymap: Keymap,
     trigger: Run,
     together: dict[Outcome, list[str]],
-    around: Surroundings,
+    context: Surroundings,
     mode: str | None,
 ) -> None:
     if len(trigger.strokes) > 1 and mode:
-        _stroke_by_stroke(keymap, trigger, mode, around)
+        _stroke_by_stroke(keymap, trigger, mode, context)
     for outcome, where in together.items():
-        _print(at, keymap, trigger, where, outcome, around, brief=len(together) > 1)
+        _print(at, keymap, trigger, where, outcome, context, brief=len(together) > 1)
 
 
 def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> dict[str, Any]:
@@ -171,7 +171,7 @@ def _print(
     trigger: Run,
     modes: list[str],
     outcome: Outcome,
-    around: Surroundings,
+    context: Surroundings,
     brief: bool,
 ) -> None:
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
@@ -187,9 +187,9 @@ def _print(
         why = _why_nothing(keymap, trigger, modes[0])
         if why == UNUSED and not keyless and not absent:
             told = f"is free in {keymap.app.title}, {where}: {UNUSED}."
-            around.say(f"{BOLD}{around.key(trigger)}{OFF} {told}")
+            context.say(f"{BOLD}{context.key(trigger)}{OFF} {told}")
             return
-    around.say(f"{BOLD}{around.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
+    context.say(f"{BOLD}{context.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
     fields: list[tuple[str, str]] = []
     if outcome.what == NOTHING:
         fields += [] if brief or routes else [("why", why)]
@@ -213,7 +213,7 @@ def _print(
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))
         fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
-    print_fields(around, _once(fields))
+    print_fields(context, _once(fields))
 
 
 def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
@@ -328,7 +328,7 @@ def _of_wired(claim: Claim) -> str:
     }.get(claim.layer, "it is unlisted: the application does it, and its own list does not show it")
 
 
-def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, around: Surroundings) -> None:
+def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, context: Surroundings) -> None:
     """What each beginning of a run does, until something starts or nothing goes on."""
     for length in range(1, len(trigger.strokes)):
         short = Run(trigger.strokes[:length])
@@ -336,7 +336,7 @@ def _stroke_by_stroke(keymap: Keymap, trigger: Run, mode: str, around: Surroundi
         text = words.outcome_text(keymap, outcome)
         if outcome.longer:
             text = f"waits; alone it is {text}" if outcome.winners else "waits"
-        around.say(f"  {around.key(short)}: {text}")
+        context.say(f"  {context.key(short)}: {text}")
         if outcome.what in (STARTS, CHOICE, MUTED):
             break
 

@@ -19,9 +19,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     add_step_arguments(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     return take_steps(
-        args, around, Stepping(History.to_redo, "redo", "redid change", _told, "undo")
+        args, context, Stepping(History.to_redo, "redo", "redid change", _told, "undo")
     )
 
 

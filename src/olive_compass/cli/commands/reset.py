@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.running import Work, carry_out, change_options, options_of
+from olive_compass.cli.running import Work, change_options, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Answers, Change, Question
 from olive_compass.core.changes.reset import Reset, reset
@@ -15,7 +15,7 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.layers import FACTORY
 from olive_compass.core.schemes.resetting import Part
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "change"
@@ -57,32 +57,32 @@ class Wish(Struct, frozen=True):
     scheme: str | None
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     wish = Wish(args.app, args.command, args.key, args.mode, args.as_in, args.scheme)
-    return carry_out(options_of(args), around, lambda at: _prepare(at, around, wish))
+    return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
-def _prepare(at: Desk, around: Surroundings, wish: Wish) -> Work:
+def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     view = pick.view(at, at.app_name(wish.app))
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     goal = None if wish.to == FACTORY else at.scheme(view.app, wish.to)
-    part, subject = _part(view, around, scheme.assign.keys() | scheme.keyless.keys(), wish)
+    part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), wish)
     request = Reset(part, scheme, goal)
     return Work(
         view,
         lambda answers: reset(view, replace(request, answers=answers)),
         lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
         lambda change: _report(view, change),
-        ask=lambda question, answers: _ask(around, view, request, question, answers),
-        refused=lambda change: Refused(f"The scheme cannot be reset to itself ({scheme.name})."),
+        ask=lambda question, answers: _ask(context, view, request, question, answers),
+        refused=lambda change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
     )
 
 
-def _part(view: AppView, around: Surroundings, decided: set[str], wish: Wish) -> tuple[Part, str]:
+def _part(view: AppView, context: Surroundings, decided: set[str], wish: Wish) -> tuple[Part, str]:
     """What is to be put back, and what it is called."""
     if wish.command:
         known = wish.command in decided
-        command = wish.command if known else pick.command(view.app, wish.command, around).id
+        command = wish.command if known else pick.command(view.app, wish.command, context).id
         return Part(command=command), command
     if wish.key:
         trigger = pick.trigger(view.app, wish.key)
@@ -101,12 +101,12 @@ def _report(view: AppView, change: Change) -> list[str]:
 
 
 def _ask(
-    around: Surroundings, view: AppView, request: Reset, question: Question, answers: Answers
+    context: Surroundings, view: AppView, request: Reset, question: Question, answers: Answers
 ) -> Answers:
     change = reset(view, replace(request, answers=replace(answers, sure=True)))
-    around.say(f"{question.about} decisions of {request.scheme.name} would go:")
+    context.say(f"{question.about} decisions of {request.scheme.name} would go:")
     for line in _report(view, change):
-        around.say(line)
-    if not (around.interactive and around.ask("Reset all of it? [y/N]").lower() in ("y", "yes")):
-        raise Refused("Nothing was changed.", hint="Use --yes to reset all of it.")
+        context.say(line)
+    if not (context.interactive and context.ask("Reset all of it? [y/N]").lower() in ("y", "yes")):
+        raise UserError("Nothing was changed.", hint="Use --yes to reset all of it.")
     return replace(answers, sure=True)

@@ -17,7 +17,14 @@ from olive_compass.core.command_line import line
 from olive_compass.core.usage.tally import days_of, says_no_way, uses
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times
-from olive_compass.core.worth.worths import Saving, Whole, Worth, savings, whole, worths
+from olive_compass.core.worth.savings_of_keys import (
+    Saving,
+    Whole,
+    Worth,
+    savings,
+    savings_of_keys,
+    whole,
+)
 from olive_compass.desk.desk import Desk
 
 GROUP = "save time"
@@ -45,47 +52,47 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     times = times_of(args.model, at)
     into = into_of(args)
     if into.form != "text" or into.out:
         from olive_compass.cli.usage.charting import worth_chart
 
-        return worth_chart(args, around, at, times)
+        return worth_chart(args, context, at, times)
     if not args.app:
-        return _apps(args.since, args.seat, args.json, around, at, times)
+        return _apps(args.since, args.seat, args.json, context, at, times)
     app = at.app_name(args.app)
     tally = tally_for(at, app, args.since, args.seat)
     view = pick.view(at, app)
-    found = worths(view, tally, times)
+    found = savings_of_keys(view, tally, times)
     sums, best = whole(view, tally, found, times), savings(view, found, times)
     listed = {use.command for use, count in uses(tally) if says_no_way(use, count)}
     if args.json:
         fields = _as_json(view, found, sums, best, times)
-        around.json({**fields, "from-lists": sorted(listed)})
+        context.json({**fields, "from-lists": sorted(listed)})
         return 0
     days = days_of(tally)
-    around.say(
+    context.say(
         f"{BOLD}{view.app.title}{OFF}: choosing commands takes {minutes(sums.now)} a week "
         f"{DIM}(counted over {counted(days, 'day')}){OFF}"
     )
     if listed:
-        around.say(
+        context.say(
             f"Lists do not say how a command was started: {counted(len(listed), 'command')} of them "
             f"{'is' if len(listed) == 1 else 'are'} taken to be chosen from the menu."
         )
-    _print_sums(around, sums, " over ".join(view.stack.names))
-    _print_worths(args.explain, around, view, found)
-    _print_savings(args.explain, around, view, best)
+    _print_sums(context, sums, " over ".join(view.stack.names))
+    _print_worths(args.explain, context, view, found)
+    _print_savings(args.explain, context, view, best)
     step = times.point
-    around.say(
+    context.say(
         f"One step more in a menu takes {step:g} s each time "
         f"{DIM}(P; keystroke-level model, docs/savings.md){OFF}"
     )
     if args.explain:
         figures = ", ".join(f"{k} {getattr(times, name):g} s" for k, name in LETTERS.items())
-        around.say(f"{DIM}Figures: {figures}.{OFF}")
+        context.say(f"{DIM}Figures: {figures}.{OFF}")
     return 0
 
 
@@ -117,7 +124,7 @@ def _saves(subject: str, seconds: float, saves: str = "saves", costs: str = "cos
     return f"{subject} {saves if seconds > 0 else costs} {minutes(abs(seconds))}"
 
 
-def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
+def _print_sums(context: Surroundings, sums: Whole, schemes: str) -> None:
     rows = [
         ("as it is done now", sums.now, ""),
         (
@@ -129,17 +136,17 @@ def _print_sums(around: Surroundings, sums: Whole, schemes: str) -> None:
         ("if every key were pressed", sums.pressed, than_now(sums.now - sums.pressed)),
     ]
     print_table(
-        around, ("way", "a week", ""), [(name, minutes(value), note) for name, value, note in rows]
+        context, ("way", "a week", ""), [(name, minutes(value), note) for name, value, note in rows]
     )
 
 
-def _print_worths(explain: bool, around: Surroundings, view: AppView, found: list[Worth]) -> None:
+def _print_worths(explain: bool, context: Surroundings, view: AppView, found: list[Worth]) -> None:
     keyed = sorted((e for e in found if e.key), key=lambda e: -e.saves)[:MOST]
     if not keyed:
         return
-    around.say(f"\n{BOLD}What the keys save{OFF}")
+    context.say(f"\n{BOLD}What the keys save{OFF}")
     print_table(
-        around,
+        context,
         ("title", "key", "a week", "by menu", "saves", "could save more", "press", "menu"),
         [
             (
@@ -152,13 +159,13 @@ def _print_worths(explain: bool, around: Surroundings, view: AppView, found: lis
     )
 
 
-def _print_savings(explain: bool, around: Surroundings, view: AppView, best: list[Saving]) -> None:
-    around.say(f"\n{BOLD}Commands whose key would save most{OFF}")
+def _print_savings(explain: bool, context: Surroundings, view: AppView, best: list[Saving]) -> None:
+    context.say(f"\n{BOLD}Commands whose key would save most{OFF}")
     if not best:
-        around.say("Every command that you use has a key, or is keyless on purpose.")
+        context.say("Every command that you use has a key, or is keyless on purpose.")
         return
     print_table(
-        around,
+        context,
         ("title", "a week", "would save", "has paid after", "press", "menu"),
         [
             (
@@ -170,7 +177,7 @@ def _print_savings(explain: bool, around: Surroundings, view: AppView, best: lis
         ],
     )
     ids = [each.worth.command for each in best[:5]]
-    around.say(f"Keys for them: {line('suggest', view.app.name, *ids)}")
+    context.say(f"Keys for them: {line('suggest', view.app.name, *ids)}")
 
 
 def days_text(days: float) -> str:
@@ -212,12 +219,12 @@ def _as_json(
 
 
 def _apps(
-    since: str, seat: str, as_json: bool, around: Surroundings, at: Desk, times: Times
+    since: str, seat: str, as_json: bool, context: Surroundings, at: Desk, times: Times
 ) -> int:
     """All applications, a line each."""
     rows = by_app(since, seat, at, times)
     if as_json:
-        around.json(
+        context.json(
             {
                 "apps": [
                     {
@@ -231,7 +238,7 @@ def _apps(
         )
         return 0
     print_table(
-        around,
+        context,
         ("app", "a week", "keys save", "could save more", "whose key would save most"),
         [
             (

@@ -12,7 +12,7 @@ from olive_compass.cli.parsing import (
     dry_run_option,
     json_option,
 )
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.scheme_views import list_schemes, show_scheme, show_stack
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
@@ -31,7 +31,7 @@ from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import editable
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "first steps"
@@ -111,7 +111,7 @@ def _which(parser: argparse.ArgumentParser) -> None:
     argument.completer = app_and_scheme  # type: ignore[attr-defined]
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     verbs = {
         "new": _new,
         "list": list_schemes,
@@ -122,15 +122,15 @@ def run(args: Any, around: Surroundings) -> int:
         "rename": scheme_files.rename,
         "remove": scheme_files.drop,
     }
-    return until_saved(lambda: verbs[args.verb](args, around), around)
+    return retry_on_conflict(lambda: verbs[args.verb](args, context), context)
 
 
-def _new(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which, around)
+def _new(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
     if name in at.scheme_names(app.name):
-        raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
+        raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     path = scheme_path(app.name, name)
     stack = at.stack(app.name)
     if args.origin == FACTORY:
@@ -150,7 +150,7 @@ def _new(args: Any, around: Surroundings) -> int:
         line = f"It is active now. Order: {order}."
     else:
         line = f"To make it active: olive-compass scheme use {app.name}/{name}"
-    return keep(writing_of(args), around, at, files, summary, (line,), app=app.name, scheme=name)
+    return keep(writing_of(args), context, at, files, summary, (line,), app=app.name, scheme=name)
 
 
 def _copied(
@@ -168,17 +168,17 @@ def _copied(
     return scheme, tomlkit.dumps(document).encode()
 
 
-def _import(args: Any, around: Surroundings) -> int:
+def _import(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.sharing.exporting import import_scheme
 
-    return import_scheme(args, around)
+    return import_scheme(args, context)
 
 
-def _use(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which, around)
+def _use(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
     schemes = at.stack(app.name).going_by(at.scheme(app, name)).schemes
-    return _go_by(writing_of(args), around, at, app, schemes)
+    return _go_by(writing_of(args), context, at, app, schemes)
 
 
 def _stack_change(at: Desk, stack: Stack, scheme: Scheme) -> FileChange:
@@ -187,18 +187,18 @@ def _stack_change(at: Desk, stack: Stack, scheme: Scheme) -> FileChange:
     return FileChange(DESK_FILE, before, with_stack(before, stack.app.name, names))
 
 
-def _stack(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _stack(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     stack = at.stack(at.app_name(args.app))
     app = stack.app
     if args.names:
         schemes = in_layer_order([at.scheme(app, name) for name in args.names])
-        return _go_by(writing_of(args), around, at, app, schemes)
-    return show_stack(args.json, around, at, stack)
+        return _go_by(writing_of(args), context, at, app, schemes)
+    return show_stack(args.json, context, at, stack)
 
 
 def _go_by(
-    how: Writing, around: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]
+    how: Writing, context: Surroundings, at: Desk, app: App, schemes: tuple[Scheme, ...]
 ) -> int:
     """Lets ``schemes`` count for ``app``, in that order."""
     names = tuple(each.name for each in schemes)
@@ -206,4 +206,4 @@ def _go_by(
     before = at.bytes(DESK_FILE)
     files = [FileChange(DESK_FILE, before, with_stack(before, app.name, names))]
     what = f"{app.title}: set the order of schemes to {order}"
-    return keep(how, around, at, files, what, app=app.name, schemes=list(names))
+    return keep(how, context, at, files, what, app=app.name, schemes=list(names))

@@ -56,30 +56,30 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, around: Surroundings) -> int:
-    asked = wanted(args, around)
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    asked = wanted(args, context)
+    at = pick.desk(args, context)
     if args.keyset:
         from olive_compass.cli.sharing.keyset_sheets import sheet_of_set
 
-        return sheet_of_set(args, asked, around, at)
-    pick.show_keys(args, around, at)
+        return sheet_of_set(args, asked, context, at)
+    pick.show_keys(args, context, at)
     sheets = [
-        _sheet(args.only, args.mode, args.all, around, at, name)
-        for name in named_or_current(at, around, args.apps)
+        _sheet(args.only, args.mode, args.all, context, at, name)
+        for name in named_or_current(at, context, args.apps)
     ]
     if asked.into.out and not any(groups for _, groups, _ in sheets):
-        around.say("No command has a key here; nothing was written.")
+        context.say("No command has a key here; nothing was written.")
         return 1
     if asked.form == "text":
         for n, (keymap, groups, mode) in enumerate(sheets):
             if n:
-                around.say()
-            _print(keymap, groups, mode, around)
+                context.say()
+            _print(keymap, groups, mode, context)
     else:
         from olive_compass.cli.sheet_forms import give_sheets
 
-        give_sheets(asked, around, at, sheets)
+        give_sheets(asked, context, at, sheets)
     return 0 if any(groups for _, groups, _ in sheets) else 1
 
 
@@ -87,7 +87,7 @@ def _sheet(
     only: str | None,
     asked_mode: str | None,
     everything: bool,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     name: str,
 ) -> tuple[Keymap, list[SheetGroup], str | None]:
@@ -95,24 +95,24 @@ def _sheet(
     mode = pick.mode(stack.app, asked_mode) if asked_mode else None
     keymap = Keymap(stack, at.keyboard)
     asks = {macro.id: macro.asked for macro in at.macros(name).values()}
-    return keymap, sheet_groups(keymap, mode, everything, around.key, asks), mode
+    return keymap, sheet_groups(keymap, mode, everything, context.key, asks), mode
 
 
 def _print(
-    keymap: Keymap, groups: list[SheetGroup], mode: str | None, around: Surroundings
+    keymap: Keymap, groups: list[SheetGroup], mode: str | None, context: Surroundings
 ) -> None:
     app = keymap.app
     schemes = " over ".join(keymap.stack.names)
     count = len({line.id for group in groups for line in group.lines})
     where = f", {mode}" if mode else ""
-    around.say(f"{BOLD}{app.heading}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}")
+    context.say(f"{BOLD}{app.heading}{OFF}{where} {DIM}({schemes}; {count} commands){OFF}")
     if not groups:
-        around.say("No command has a key here.")
+        context.say("No command has a key here.")
         return
     left = max(width_of(", ".join(line.texts)) for group in groups for line in group.lines)
     left = min(left, 26)
     for group in groups:
-        around.say(f"\n{BOLD}{group.name}{OFF}")
+        context.say(f"\n{BOLD}{group.name}{OFF}")
         for line in group.lines:
             keys = ", ".join(line.texts) or "-"
             said = line.note or ("" if mode else line.where)
@@ -122,4 +122,4 @@ def _print(
             folded = wrapped(keys, left)
             for n, part in enumerate(folded):
                 title = line.title + note if n == 0 else ""
-                around.say(f"  {part}{' ' * (left - width_of(part))}  {title}".rstrip())
+                context.say(f"  {part}{' ' * (left - width_of(part))}  {title}".rstrip())

@@ -6,7 +6,7 @@ from typing import Any
 from olive_compass.cli import families, pick
 from olive_compass.cli.guessing import say_what_is_guessed
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
-from olive_compass.cli.running import Options, carry_out
+from olive_compass.cli.running import Options, execute
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, whole_tally
@@ -18,10 +18,10 @@ from olive_compass.core.changes.view import AppView
 from olive_compass.core.command_line import line
 from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.wording import counted
+from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
 from olive_compass.core.worth.solving import Wish
 from olive_compass.core.worth.suggesting import LeftOut, Plan, Suggestion, suggest
-from olive_compass.core.worth.worths import Worth, worths
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "save time"
 ORDER = 30
@@ -85,15 +85,15 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     view = pick.judging_view(at, at.app_name(args.app))
     scheme = pick.scheme_to_write(at, view.stack, args.scheme)
     tally = narrowed(whole_tally(at), view.app.name, args.since, args.seat)
     times = times_of(args.model, at)
-    wishes = _wishes(args, around, view, worths(view, tally, times))
+    wishes = _wishes(args, context, view, savings_of_keys(view, tally, times))
     if not wishes:
-        raise Refused(
+        raise UserError(
             f"Every command that you use in {view.app.title} has a key, or is keyless on purpose.",
             hint="Name commands to get suggestions for them.",
             status=1,
@@ -102,18 +102,18 @@ def run(args: Any, around: Surroundings) -> int:
     plan = suggest(view, wishes, times, hand, args.move, scheme)
     takes = args.yes or args.dry_run
     if args.json and not takes:
-        around.json(_as_json(view.app, plan))
+        context.json(_as_json(view.app, plan))
     elif not args.json:
-        _print(around, view, plan, {use.command for use in tally})
-        say_what_is_guessed(around, view.app)
+        _print(context, view, plan, {use.command for use in tally})
+        say_what_is_guessed(context, view.app)
     if not plan.suggestions:
         return 1
     if not takes:
         if not args.json:
-            around.say(f"To assign them, as one change: {_line(args, view.app.name)}")
+            context.say(f"To assign them, as one change: {_line(args, view.app.name)}")
         return 0
     options = Options(args.desk, args.dry_run, False, args.json, Answers())
-    return _give(options, args.app, args.why, args.move, around, plan, scheme.name)
+    return _give(options, args.app, args.why, args.move, context, plan, scheme.name)
 
 
 def _line(args: Any, app: str) -> str:
@@ -135,19 +135,19 @@ def _line(args: Any, app: str) -> str:
     return line(*words, "--yes")
 
 
-def _wishes(args: Any, around: Surroundings, view: AppView, found: list[Worth]) -> list[Wish]:
+def _wishes(args: Any, context: Surroundings, view: AppView, found: list[Worth]) -> list[Wish]:
     """The commands that are to have keys, how often a week each is used, and what one use takes now; as if
     each were used once a week where nobody knows."""
     app, known = view.app, {each.command: each for each in found}
-    kept = {pick.command(app, name, around).id for name in args.kept}
+    kept = {pick.command(app, name, context).id for name in args.kept}
     if args.commands:
-        chosen = families.commands_named(app, around, args.commands)
+        chosen = families.commands_named(app, context, args.commands)
         most = args.most or len(chosen)
     elif found:
         chosen = [app.catalogue.by_id[each.command] for each in _by_use(view, found, args.move)]
         most = args.most or MOST
     else:
-        raise Refused(
+        raise UserError(
             f"Nothing has been counted for {app.title} yet.",
             hint="Name the commands, or count logs: olive-compass usage take logs/*.jsonl",
         )
@@ -173,7 +173,7 @@ def _give(
     app: str,
     why: str,
     instead: bool,
-    around: Surroundings,
+    context: Surroundings,
     plan: Plan,
     scheme: str,
 ) -> int:
@@ -183,23 +183,23 @@ def _give(
         for each in plan.suggestions
     ]
     wish = families.Wish(app, (), None, None, None, scheme, why, instead)
-    return carry_out(options, around, lambda at: families.prepare_pairs(at, wish, pairs))
+    return execute(options, context, lambda at: families.prepare_pairs(at, wish, pairs))
 
 
 def _reason(each: Suggestion) -> str:
     return "; ".join(each.offer.reasons[:2])
 
 
-def _print(around: Surroundings, view: AppView, plan: Plan, counted_ones: set[str]) -> None:
+def _print(context: Surroundings, view: AppView, plan: Plan, counted_ones: set[str]) -> None:
     app = view.app
     if plan.suggestions:
         print_table(
-            around,
+            context,
             ("title", "key", "instead of", "a week", "saves a week", "home strokes", "why"),
             [
                 (
                     app.shown(each.command.id),
-                    around.key(each.trigger),
+                    context.key(each.trigger),
                     ", ".join(map(str, each.had)),
                     f"{each.a_week:.1f}" if each.command.id in counted_ones else "",
                     f"{each.saves:.0f} s" if each.command.id in counted_ones else "",
@@ -210,29 +210,29 @@ def _print(around: Surroundings, view: AppView, plan: Plan, counted_ones: set[st
             ],
         )
     for left in plan.left:
-        around.say(f"{app.shown(left.command.id)} {_why(left)}.")
+        context.say(f"{app.shown(left.command.id)} {_why(left)}.")
     if plan.suggestions:
-        _print_sums(around, plan, counted_ones)
+        _print_sums(context, plan, counted_ones)
 
 
-def _print_sums(around: Surroundings, plan: Plan, counted_ones: set[str]) -> None:
+def _print_sums(context: Surroundings, plan: Plan, counted_ones: set[str]) -> None:
     """What the commands would take, what that saves, and what no choice of keys comes below."""
     many = counted(len(plan.suggestions), "command")
     starting = f"this {many[2:]}" if len(plan.suggestions) == 1 else f"these {many}"
     each = [e.command.id in counted_ones for e in plan.suggestions]
     if not any(each):
-        around.say(
+        context.say(
             f"Nothing has been counted for {'it' if len(each) == 1 else 'them'}, so each counts as one use. "
             f"{BOLD}A press takes {plan.cost / max(len(each), 1):.2f} s{OFF} on the average."
         )
         return
     if not all(each):
-        around.say("What was never counted is taken to be used once a week.")
-    around.say(
+        context.say("What was never counted is taken to be used once a week.")
+    context.say(
         f"{BOLD}Starting {starting} would take {plan.cost:.1f} s a week{OFF}, "
         f"{plan.now - plan.cost:.0f} s less than now."
     )
-    around.say(
+    context.say(
         f"No choice of keys can do better than {plan.bound:.1f} s {DIM}(gap {plan.gap:.1%}){OFF}."
     )
 

@@ -37,9 +37,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     paper_options(parser, "a6, landscape")
 
 
-def run(args: Any, around: Surroundings) -> int:
-    asked = wanted(args, around)
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    asked = wanted(args, context)
+    at = pick.desk(args, context)
     stack = at.stack(at.app_name(args.app))
     if args.there:
         known, stack = stack, stack_down_from(at, stack.app.name, args.there)
@@ -48,5 +48,5 @@ def run(args: Any, around: Surroundings) -> int:
         known = stack_down_from(at, stack.app.name, args.knows)
         knows = f"the {args.knows} keys"
     if asked.form != "text":
-        return guest_card(asked, around, at, stack, known, knows)
-    return show_surprises(around, at, stack, known, knows, args.json)
+        return guest_card(asked, context, at, stack, known, knows)
+    return show_surprises(context, at, stack, known, knows, args.json)

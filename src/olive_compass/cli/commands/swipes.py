@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.cli import pick, saying, words
 from olive_compass.cli.new_file import Into, into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
-from olive_compass.cli.running import Work, carry_out, change_options, effects, options_of
+from olive_compass.cli.running import Work, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.changes.change import Change
@@ -20,7 +20,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.roses import Place, differing, places
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "look, check"
@@ -61,24 +61,24 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.verb == "show":
-        at = pick.desk(args, around)
-        return _list(at, args.app, args.mode, args.json, into_of(args), around)
+        at = pick.desk(args, context)
+        return _list(at, args.app, args.mode, args.json, into_of(args), context)
     wish = Wish(args.app, args.origin, args.goal, args.bearing, args.scheme)
     stop = args.if_taken == "stop"
-    return carry_out(options_of(args), around, lambda at: _prepare(at, wish), stop)
+    return execute(options_of(args), context, lambda at: _prepare(at, wish), stop)
 
 
 def _list(
-    at: Desk, app: str, only: str | None, as_json: bool, into: Into, around: Surroundings
+    at: Desk, app: str, only: str | None, as_json: bool, into: Into, context: Surroundings
 ) -> int:
     stack = at.stack(at.app_name(app))
     keymap = Keymap(stack, at.keyboard)
     asked = [pick.mode(stack.app, only)] if only else stack.app.modes.names
     modes = [mode for mode in asked if stack.app.rose(mode)]
     if not modes:
-        raise Refused(
+        raise UserError(
             f"{stack.app.title} takes no swipes.",
             file=f"apps/{stack.app.name}/app.toml",
             hint=f"To set how many directions a mode has: olive-compass app rules {stack.app.name} --swipes MODE=8",
@@ -88,13 +88,13 @@ def _list(
         from olive_compass.cli.pictures import asked_for
         from olive_compass.cli.rose_pictures import picture
 
-        asked_for(into, as_json, around)
-        return picture(into, around, at, keymap, found)
+        asked_for(into, as_json, context)
+        return picture(into, context, at, keymap, found)
     if as_json:
         roses = {mode: [_as_json(keymap, each) for each in rose] for mode, rose in found.items()}
-        around.json({"app": stack.app.name, "swipes": roses})
+        context.json({"app": stack.app.name, "swipes": roses})
     else:
-        _print(around, keymap, found)
+        _print(context, keymap, found)
     return 0
 
 
@@ -108,12 +108,12 @@ def _as_json(keymap: Keymap, place: Place) -> dict[str, Any]:
     }
 
 
-def _print(around: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) -> None:
+def _print(context: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) -> None:
     """The roses side by side, a bearing a line."""
     app = keymap.app
     empty = sum(not place.command for rose in found.values() for place in rose)
     whole = sum(len(rose) for rose in found.values())
-    around.say(
+    context.say(
         f"{BOLD}{app.title}{OFF}: {counted(whole, 'direction')} in {counted(len(found), 'mode')}, {empty} empty."
     )
     sizes = {app.rose(mode) for mode in found}
@@ -122,8 +122,8 @@ def _print(around: Surroundings, keymap: Keymap, found: dict[str, list[Place]]) 
     for bearing in sorted({bearing for size in sizes for bearing in bearings(size)}):
         cells = [_cell(keymap, rose, bearing) for rose in found.values()]
         rows.append((bearing_name(bearing), *cells, "differs" if bearing in unlike else ""))
-    print_table(around, ("", *found, ""), rows)
-    around.say(
+    print_table(context, ("", *found, ""), rows)
+    context.say(
         f"{DIM}-: empty. To fill a place: olive-compass assign {app.name} COMMAND swipe:BEARING --mode MODE{OFF}"
     )
 
@@ -175,14 +175,14 @@ def _report(view: AppView, goal: str, change: Change) -> list[str]:
     return [*lines, *saying.plain_effects(view, change)]
 
 
-def _refused(view: AppView, goal: str, change: Change) -> Refused | None:
+def _refused(view: AppView, goal: str, change: Change) -> UserError | None:
     refusal = change.refusals[0]
     if refusal.what != NO_BEARING or not isinstance(refusal.about, Place):
         return None
     size = view.app.rose(goal)
     bearing = refusal.about.bearing
     near = " or ".join(map(bearing_name, nearest(bearing, size))) if size else ""
-    return Refused(
+    return UserError(
         f"Swipes in {goal} have no {bearing_name(bearing)}"
         + (f"; the nearest are {near}." if size else ": it takes none."),
         hint="Copy single places with --direction." if size else "",
@@ -197,5 +197,5 @@ def _bearing(text: str, size: int) -> int:
             if bearing is not None
             else "N, NE, 030"
         )
-        raise Refused(f"There is no direction “{text}”; try {near}.")
+        raise UserError(f"There is no direction “{text}”; try {near}.")
     return bearing

@@ -11,7 +11,7 @@ from olive_compass.cli.parsing import (
     json_option,
 )
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.layers import HOUSE, SCHEME_LAYERS
 
@@ -152,9 +152,9 @@ def _group(parser: argparse.ArgumentParser) -> None:
     what.add_argument("--off", dest="gone", action="store_true", help="remove it, with its items")
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     module, function = _VERBS.get(args.verb, ("editing", "edit"))
     work = verb(f"trays.{module}", function)
     if module == "copying":
-        return until_saved(lambda: work(args, around), around)
-    return int(work(args, around))
+        return retry_on_conflict(lambda: work(args, context), context)
+    return int(work(args, context))

@@ -19,7 +19,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     session_options(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     from olive_compass.cli.macros.stand_in import stand_in
 
-    return stand_in(args, around)
+    return stand_in(args, context)

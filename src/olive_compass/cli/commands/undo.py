@@ -8,7 +8,7 @@ from olive_compass.cli.stepping import Stepping, add_step_arguments, skip_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.history import History
 from olive_compass.desk.records import Record
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "first steps"
 ORDER = 100
@@ -30,19 +30,19 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.session:
-        args.steps = _of_session(args, around)
+        args.steps = _of_session(args, context)
     return take_steps(
-        args, around, Stepping(History.to_undo, "undo", "undid change", _told, "redo")
+        args, context, Stepping(History.to_undo, "undo", "undid change", _told, "redo")
     )
 
 
-def _of_session(args: Any, around: Surroundings) -> int:
-    """How many changes of the last sitting are the newest ones. Raises ``Refused`` where there is none."""
+def _of_session(args: Any, context: Surroundings) -> int:
+    """How many changes of the last sitting are the newest ones. Raises ``UserError`` where there is none."""
     from olive_compass.desk import sitting
 
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     changes = set(sitting.read(at).changes)
     count = 0
     for record in at.history.undoable():
@@ -50,7 +50,7 @@ def _of_session(args: Any, around: Surroundings) -> int:
             break
         count += 1
     if not count:
-        raise Refused(
+        raise UserError(
             "No change of the last session is the newest one.",
             hint="See them: olive-compass history",
             status=1,

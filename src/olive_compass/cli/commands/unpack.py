@@ -7,7 +7,7 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
-from olive_compass.cli.saving import confirm, save, until_saved
+from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
@@ -25,7 +25,7 @@ from olive_compass.desk.file_names import twin_of
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.system_file import SystemKey
 from olive_compass.desk.trying import try_reading
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "share"
@@ -62,38 +62,38 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _unpack(args, around), around)
+def run(args: Any, context: Surroundings) -> int:
+    return retry_on_conflict(lambda: _unpack(args, context), context)
 
 
-def _unpack(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    bundle = _for_this_platform(at, unpack(read_file(around, args.file), args.file))
+def _unpack(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    bundle = _for_this_platform(at, unpack(read_file(context, args.file), args.file))
     fresh, collisions, alike = _sorted_out(args.settings, at, bundle)
     # What would be taken if all that differs were: so a person sees it before answering.
     announced = [*fresh, *(collisions if args.if_taken != "keep" else ())]
     changes, _ = _changes(args.file, at, bundle, announced)
-    _show(args.json, args.file, around, at, bundle, changes, fresh, collisions, alike)
+    _show(args.json, args.file, context, at, bundle, changes, fresh, collisions, alike)
     if not fresh and not collisions:
-        around.report("All of it is here already; nothing was changed.")
+        context.report("All of it is here already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:
-            around.say("Dry run: nothing was written.")
+            context.say("Dry run: nothing was written.")
         return 0
-    chosen = [*fresh, *_settled(args.if_taken, around, collisions)]
+    chosen = [*fresh, *_settled(args.if_taken, context, collisions)]
     if not chosen:
-        around.report("Nothing was taken; nothing was changed.")
+        context.report("Nothing was taken; nothing was changed.")
         return 0
     changes, orders = _changes(args.file, at, bundle, chosen)
-    confirm(args.yes, around, "Unpacking", "Do it?", "Nothing was unpacked.")
+    confirm(args.yes, context, "Unpacking", "Do it?", "Nothing was unpacked.")
     refuse_broken_guards(at, changes, args.despite)
     what = f"Unpacked {bundle.scope} {bundle.name}: {counted(len(chosen), 'file')}"
-    save(at, around, changes, what)
-    around.report(f"{what}. To undo: olive-compass undo")
+    save(at, context, changes, what)
+    context.report(f"{what}. To undo: olive-compass undo")
     for line in orders:
-        around.report(line)
-    around.report("Look whether it fits this keyboard and seat: olive-compass check")
+        context.report(line)
+    context.report("Look whether it fits this keyboard and seat: olive-compass check")
     return 0
 
 
@@ -128,16 +128,16 @@ def _changes(
 ) -> tuple[list[FileChange], list[str]]:
     """The file changes that take ``chosen`` in, the stack with them; and what is said of the stack.
 
-    Raises ``Refused`` where one of them cannot be read.
+    Raises ``UserError`` where one of them cannot be read.
     """
     changes = [FileChange(name, _now(at, name), bundle.files[name]) for name in chosen]
     after = at.with_files(changes)
     try:
         try_reading(after, chosen)
     # The whole is read before anything is written: half of a bundle is worse than none.
-    except Refused as refused:
+    except UserError as refused:
         place = f"{refused.file}, line {refused.line}" if refused.line else refused.file
-        raise Refused(
+        raise UserError(
             f"The bundle has a file that cannot be read ({place}): {refused.what} "
             "Nothing was changed.",
             file=file,
@@ -181,7 +181,7 @@ def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], li
     alike: list[str] = []
     for name, data in bundle.files.items():
         if twin := twin_of(at.root, name):
-            raise Refused(
+            raise UserError(
                 f"The bundle has {name}, and this desk has {twin}: on some systems they are one file; "
                 "nothing was changed.",
                 hint="Rename the one here first, or take it out of the bundle there.",
@@ -199,7 +199,7 @@ def _sorted_out(settings: bool, at: Desk, bundle: Bundle) -> tuple[list[str], li
 def _show(
     as_json: bool,
     file: str,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     bundle: Bundle,
     changes: list[FileChange],
@@ -211,7 +211,7 @@ def _show(
     after = at.with_files(changes)
     sections = compare_desks(at, after)
     if as_json:
-        around.json(
+        context.json(
             {
                 "scope": bundle.scope,
                 "name": bundle.name,
@@ -223,37 +223,37 @@ def _show(
             }
         )
         return
-    if around.quiet:
+    if context.quiet:
         return
-    around.say(f"{BOLD}{file}{OFF}: {bundle.scope} {bundle.name}, made {bundle.made}")
+    context.say(f"{BOLD}{file}{OFF}: {bundle.scope} {bundle.name}, made {bundle.made}")
     for label, names in (("new here", fresh), ("differ from ours", collisions)):
         if names:
-            around.say(f"  {label}: {', '.join(names)}")
+            context.say(f"  {label}: {', '.join(names)}")
     if alike:
-        around.say(f"  alike: {counted(len(alike), 'file')}")
+        context.say(f"  alike: {counted(len(alike), 'file')}")
     if sections:
-        print_sections(around, after, sections)
+        print_sections(context, after, sections)
 
 
-def _settled(if_taken: str | None, around: Surroundings, collisions: list[str]) -> list[str]:
+def _settled(if_taken: str | None, context: Surroundings, collisions: list[str]) -> list[str]:
     """The files that differ and are to be taken from the bundle."""
     if not collisions or if_taken == "keep":
         return []
     if if_taken == "replace":
         return collisions
-    if if_taken == "stop" or not around.interactive:
-        raise Refused(
+    if if_taken == "stop" or not context.interactive:
+        raise UserError(
             f"{counted(len(collisions), 'file')} of the bundle differ from ours, "
             f"{collisions[0]} first; nothing was changed.",
             hint="Use --if-taken replace or keep.",
         )
     chosen: list[str] = []
     for n, name in enumerate(collisions):
-        answer = around.ask(
+        answer = context.ask(
             f"{name} is here and differs. [o: ours, t: theirs, a: all theirs, q: stop]"
         )
         if answer.lower().startswith("q"):
-            raise Refused("Nothing was unpacked.")
+            raise UserError("Nothing was unpacked.")
         if answer.lower().startswith("a"):
             return [*chosen, *collisions[n:]]
         if answer.lower().startswith("t"):

@@ -14,7 +14,7 @@ from olive_compass.cli.parsing import (
     json_option,
     reading_options,
 )
-from olive_compass.cli.saving import confirm, save, until_saved
+from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
@@ -37,7 +37,7 @@ from olive_compass.core.wording import conditional, counted
 from olive_compass.desk import app_writing, catalogue_file, scheme_writing
 from olive_compass.desk.desk import Desk, app_path, catalogue_path, scheme_path
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 GROUP = "application"
@@ -74,18 +74,18 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _upgrade(args, around), around)
+def run(args: Any, context: Surroundings) -> int:
+    return retry_on_conflict(lambda: _upgrade(args, context), context)
 
 
-def _upgrade(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _upgrade(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     view = pick.view(at, at.app_name(args.app))
     old = view.app
     said = said_of(args)
-    listing = read_for(said, args.listing, around, at, old)
+    listing = read_for(said, args.listing, context, at, old)
     if not listing.catalogue.commands:
-        raise Refused("The list has no command; nothing was changed.", file=args.listing)
+        raise UserError("The list has no command; nothing was changed.", file=args.listing)
     # Which scheme keeps the old keys is settled before the listing is judged, or refused.
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
     request = TakeVersion(
@@ -100,31 +100,31 @@ def _upgrade(args: Any, around: Surroundings) -> int:
     change = take_version(view, request)
     found = version_of(change)
     if args.json:
-        around.json(upgrade_json(found))
-    elif not around.quiet:
-        _print(around, old, found, args.all, args.limit)
+        context.json(upgrade_json(found))
+    elif not context.quiet:
+        _print(context, old, found, args.all, args.limit)
     for back in (each for each in change.effects if isinstance(each, PutBack)):
         count = counted(back.commands, "command")
-        around.report(f"Assigned in {back.scheme}: the old keys of {count}.")
+        context.report(f"Assigned in {back.scheme}: the old keys of {count}.")
     for question in change.questions:
         # Only a guard stands in the way here: moved factory keys are reported, not asked about.
         if question.what == GUARD:
             refuse_guard(at, old.name, question)
     if change.already:
-        around.report("The application is as it was; nothing was changed.")
+        context.report("The application is as it was; nothing was changed.")
         return 0
     changes = _files(said, at, change)
     what = f"{old.title}: upgraded to {found.app.version or 'a new version'}"
     files = ", ".join(each.path for each in changes)
     if args.dry_run:
         if not args.json:
-            around.say(f"{conditional(what)} ({files}).\nDry run: nothing was written.")
+            context.say(f"{conditional(what)} ({files}).\nDry run: nothing was written.")
         return 0
     kept = f"{old.title} stays as it is; nothing was changed."
-    confirm(args.yes, around, "An upgrade", "Import the new version?", kept)
-    save(at, around, changes, what)
-    around.report(f"{what} ({files}).")
-    around.report("To undo: olive-compass undo")
+    confirm(args.yes, context, "An upgrade", "Import the new version?", kept)
+    save(at, context, changes, what)
+    context.report(f"{what} ({files}).")
+    context.report("To undo: olive-compass undo")
     return 0
 
 
@@ -201,48 +201,48 @@ def upgrade_json(found: Upgrade) -> dict[str, Any]:
     }
 
 
-def _print(around: Surroundings, old: App, found: Upgrade, whole: bool, limit: int | None) -> None:
+def _print(context: Surroundings, old: App, found: Upgrade, whole: bool, limit: int | None) -> None:
     counts = Counter(what for each in found.matches for what in each.what)
-    around.say(
+    context.say(
         f"{BOLD}{old.title} {old.version} -> {found.app.version}{OFF}: "
         f"{_summary(counts) or 'nothing moved'}"
     )
     changed = [each for each in found.matches if each.what]
     if changed:
         columns = ("what", "before", "after", "keys before", "keys after", "recognised by")
-        most = limit or (AT_A_TERMINAL if around.width else 10**9)
-        print_table(around, columns, [_row(each) for each in changed[:most]])
+        most = limit or (AT_A_TERMINAL if context.width else 10**9)
+        print_table(context, columns, [_row(each) for each in changed[:most]])
         if changed[most:]:
             total = len(changed)
-            around.say(f"{most} of {total} changes shown; --limit {total} shows all.")
-    _print_decisions(around, old, found, whole)
+            context.say(f"{most} of {total} changes shown; --limit {total} shows all.")
+    _print_decisions(context, old, found, whole)
 
 
-def _print_decisions(around: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
+def _print_decisions(context: Surroundings, old: App, found: Upgrade, whole: bool) -> None:
     """What the new version makes of each decision, and what can be done about it."""
     counts = Counter(verdict.what for verdict in found.verdicts)
-    around.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
+    context.say(f"{BOLD}Your decisions{OFF}: {_summary(counts) or 'no decisions'}")
     rows = [
         _verdict_row(old, found.app, v)
         for v in found.verdicts
         if whole or v.what != HOLDS or v.says
     ]
     if rows:
-        print_table(around, ("", "scheme", "decision", "key", "why"), rows)
+        print_table(context, ("", "scheme", "decision", "key", "why"), rows)
     for verdict in found.verdicts:
         if verdict.what == GONE and verdict.candidates:
             names = ", ".join(f"{c.title} ({c.id})" for c in verdict.candidates)
-            around.say(f"Possible replacement for {verdict.subject}: {names}")
+            context.say(f"Possible replacement for {verdict.subject}: {names}")
     going = [v for v in found.verdicts if v.what == REDUNDANT]
     if going:
-        around.say(f"{counted(len(going), 'decision')} will no longer be needed:")
+        context.say(f"{counted(len(going), 'decision')} will no longer be needed:")
     for each in going[:MOST_SHOWN]:
         subject = (
             each.subject
             if each.table in ("assign", "keyless")
             else str(each.trigger or each.subject)
         )
-        around.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
+        context.say(f"  {line('clear', old.name, subject, '--scheme', each.scheme)}")
 
 
 def _summary(counts: Counter[str]) -> str:

@@ -8,7 +8,7 @@ from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.pairs import column_option
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option, seconds
 from olive_compass.cli.registry import verb
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 
 GROUP = "save time"
@@ -88,16 +88,16 @@ def show_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
+def run(args: Any, context: Surroundings) -> int:
     if args.verb == "take":
         take = vars_of("taking", "take")
-        return until_saved(lambda: int(take(args, around, args.files)), around)
-    at = pick.desk(args, around)
+        return retry_on_conflict(lambda: int(take(args, context, args.files)), context)
+    at = pick.desk(args, context)
     app = at.app_name(args.app) if args.app else ""
     into = into_of(args)
     if into.form != "text" or into.out:
-        return int(vars_of("charting", "chart")(args, around, at, app))
-    return int(vars_of("showing", "show")(args, around, at, app))
+        return int(vars_of("charting", "chart")(args, context, at, app))
+    return int(vars_of("showing", "show")(args, context, at, app))
 
 
 def vars_of(module: str, function: str) -> Any:

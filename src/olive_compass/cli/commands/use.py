@@ -11,7 +11,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.saving import write_on_desk
 from olive_compass.desk.seat_file import SEAT_FILE, with_values
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "look, check"
 ORDER = 90
@@ -30,10 +30,10 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     if not args.which and not args.off:
-        return _show(args, around)
+        return _show(args, context)
     name = at.app_name(args.which) if args.which else ""
     before = at.bytes(SEAT_FILE) if at.has(SEAT_FILE) else None
     after = with_values(before, {"current": name})
@@ -42,11 +42,11 @@ def run(args: Any, around: Surroundings) -> int:
         try:
             write_on_desk(at.root, SEAT_FILE, after)
         except OSError as error:
-            raise Refused(
+            raise UserError(
                 f"This file cannot be written: {error.strerror}.", file=SEAT_FILE
             ) from error
     if args.json:
-        around.json({"app": name or None, "changed": after != before and not args.dry_run})
+        context.json({"app": name or None, "changed": after != before and not args.dry_run})
         return 0
     said = (
         f"{at.app(name).title} is the current application now"
@@ -54,24 +54,24 @@ def run(args: Any, around: Surroundings) -> int:
         else "No application is current"
     )
     if args.dry_run:
-        around.say(f"{conditional(said)}.\nDry run: nothing was written.")
+        context.say(f"{conditional(said)}.\nDry run: nothing was written.")
     else:
-        around.report(f"{said} ({SEAT_FILE}).")
+        context.report(f"{said} ({SEAT_FILE}).")
         if name:
-            around.report(
+            context.report(
                 "Commands use it when you name none. To unset it: olive-compass use --off"
             )
     return 0
 
 
-def _show(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    name = current(at, around)
+def _show(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    name = current(at, context)
     if args.json:
-        around.json({"app": name or None})
+        context.json({"app": name or None})
     elif name:
         where = "on this computer" if at.seat.current == name else "by the folder that you are in"
-        around.say(f"{at.app(name).title} is the current application, {where}.")
+        context.say(f"{at.app(name).title} is the current application, {where}.")
     else:
-        around.say("No application is current. To set one: olive-compass use APP")
+        context.say("No application is current. To set one: olive-compass use APP")
     return 0 if name else 1

@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
-from olive_compass.cli.saving import until_saved
+from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
@@ -16,7 +16,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.desk import app_file, app_writing
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 GROUP = "automate"
 ORDER = 40
@@ -44,33 +44,33 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    return until_saved(lambda: _proxy(args, around), around)
+def run(args: Any, context: Surroundings) -> int:
+    return retry_on_conflict(lambda: _proxy(args, context), context)
 
 
-def _proxy(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
+def _proxy(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
     app = at.app(at.app_name(args.app))
     if not args.thing:
-        return _list(args.json, around, at, app)
+        return _list(args.json, context, at, app)
     path, data = about_file(at, app.name)
     lines: tuple[str, ...] = ()
     names = {name.casefold(): name for name in app.proxies}
     thing = names.get(args.thing.casefold(), " ".join(args.thing.split()))
     if not args.off and not args.through:
-        raise Refused(
+        raise UserError(
             f"The command that shows {thing} is missing.",
             hint="Set it: --through COMMAND; or --off",
         )
     if args.off:
         if thing not in app.proxies:
-            raise Refused(
+            raise UserError(
                 f"{app.title} has nothing recorded for “{thing}”; nothing was changed.", file=path
             )
         after = app_writing.with_rule(data, "via", thing, None)
         what = f"{app.title}: nothing shows {thing} any more"
     else:
-        command = pick.command(app, args.through, around)
+        command = pick.command(app, args.through, context)
         held = app.rules.slots.get(command.id, "")
         after = app_writing.with_proxy(data, thing, command.id, held)
         what = f"{app.title}: {thing} is shown through {app.shown(command.id)}"
@@ -80,11 +80,11 @@ def _proxy(args: Any, around: Surroundings) -> int:
         lines = (by if keys else by + give,)
     app_file.read(after, path, app.name)
     return keep(
-        writing_of(args), around, at, [FileChange(path, data, after)], what, lines, app=app.name
+        writing_of(args), context, at, [FileChange(path, data, after)], what, lines, app=app.name
     )
 
 
-def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
+def _list(as_json: bool, context: Surroundings, at: Desk, app: App) -> int:
     keymap = Keymap(at.stack(app.name), at.keyboard)
     rows: list[dict[str, Any]] = [
         {
@@ -97,15 +97,15 @@ def _list(as_json: bool, around: Surroundings, at: Desk, app: App) -> int:
         for thing, each in app.proxies.items()
     ]
     if as_json:
-        around.json({"app": app.name, "via": rows})
+        context.json({"app": app.name, "via": rows})
     elif not rows:
-        around.say(
+        context.say(
             f"{app.title} has nothing yet that another command shows. For example: "
             f"olive-compass via {app.name} 'Tide gauge' --through COMMAND"
         )
     else:
         print_table(
-            around,
+            context,
             ("thing", "through", "keys", ""),
             [
                 (

@@ -14,7 +14,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.trays import PARTING
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import letter_route
-from olive_compass.core.sharing.handwork import Left, Step, WorkList
+from olive_compass.core.sharing.manual_steps import Left, Step, WorkList
 from olive_compass.core.sharing.upgrading import match
 from olive_compass.core.sharing.working import (
     differences,
@@ -23,8 +23,8 @@ from olive_compass.core.sharing.working import (
     modes_of_step,
     wanted_of,
 )
-from olive_compass.core.trays import handwork
-from olive_compass.core.trays.handwork import TrayStep, tray_steps
+from olive_compass.core.trays import manual_steps
+from olive_compass.core.trays.manual_steps import TrayStep, tray_steps
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 
@@ -77,19 +77,19 @@ def _both_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-def run(args: Any, around: Surroundings) -> int:
-    at = pick.desk(args, around)
-    pick.show_keys(args, around, at)
+def run(args: Any, context: Surroundings) -> int:
+    at = pick.desk(args, context)
+    pick.show_keys(args, context, at)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
-    had = _had(args.listing, said_of(args), around, at, keymap)
+    had = _had(args.listing, said_of(args), context, at, keymap)
     if args.verb == "verify":
-        return _verify(args.json, args.listing, around, keymap, had)
+        return _verify(args.json, args.listing, context, keymap, had)
     found = for_app(keymap, had)
     if args.json:
-        around.json(worklist_json(keymap, found))
+        context.json(worklist_json(keymap, found))
         return 0
     if args.form == "text":
-        _print(around, keymap, found, args.listing)
+        _print(context, keymap, found, args.listing)
     else:
         # Trays before keys: a tray has to be there before a key can open it.
         from olive_compass.drawing import worklists
@@ -102,24 +102,24 @@ def run(args: Any, around: Surroundings) -> int:
             (
                 _title(keymap.app, s.command),
                 _menu(keymap.app, s.command),
-                sentence(around, keymap, s),
+                sentence(context, keymap, s),
             )
             for s in found.steps
         ]
-        left = [f"{_subject(around, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
+        left = [f"{_subject(context, keymap.app, e)}: {_why(keymap.app, e)}" for e in found.left]
         about = keymap.app.heading
-        around.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
+        context.write(getattr(worklists, f"as_{args.form}")(about, rows, left))
     return 0
 
 
 def _had(
-    path: str | None, said: Said, around: Surroundings, at: Desk, keymap: Keymap
+    path: str | None, said: Said, context: Surroundings, at: Desk, keymap: Keymap
 ) -> dict[str, Any]:
     """What the application has now: by its factory, or by a listing read back."""
     own = at.catalogue(keymap.app.name)
     if not path:
         return had_of(own)
-    listing = read_for(said, path, around, at, keymap.app)
+    listing = read_for(said, path, context, at, keymap.app)
     found = {}
     for each in match(own, listing.catalogue, keymap.app.ids):
         if each.old is not None:
@@ -127,7 +127,7 @@ def _had(
     return found
 
 
-def sentence(around: Surroundings, keymap: Keymap, step: Step) -> str:
+def sentence(context: Surroundings, keymap: Keymap, step: Step) -> str:
     """A step as a person does it, with the modes in which the key is to count."""
     app = keymap.app
     title = _title(app, step.command)
@@ -135,11 +135,11 @@ def sentence(around: Surroundings, keymap: Keymap, step: Step) -> str:
     where = "" if ROOT in modes else f" {app.modes.phrase(app.modes.inside(modes))}"
     if step.gets is None:
         assert step.loses is not None
-        return f"Take {around.key(step.loses)} from {title}{where}."
+        return f"Take {context.key(step.loses)} from {title}{where}."
     if step.loses is None:
-        return f"Give {around.key(step.gets)} to {title}{where}."
+        return f"Give {context.key(step.gets)} to {title}{where}."
     spare = ", for a while" if step.spare else ""
-    keys = (around.key(step.loses), around.key(step.gets))
+    keys = (context.key(step.loses), context.key(step.gets))
     return f"Change {keys[0]} of {title} to {keys[1]}{where}{spare}."
 
 
@@ -147,12 +147,12 @@ def tray_sentence(app: App, step: TrayStep) -> str:
     """A step of building a tray, as a person does it."""
     tray = step.tray
     inside = f", in {step.group}" if step.group else ""
-    if step.what == handwork.MAKE:
+    if step.what == manual_steps.MAKE:
         place = f"in {tray.place} place" if tray.place in ("first", "last") else tray.place
         return f"Make the {tray.kind} {tray.title}, {place}."
-    if step.what == handwork.FILL:
+    if step.what == manual_steps.FILL:
         return f"Let {tray.title} fill itself, with the {tray.most} {FILLED[tray.fill]}."
-    if step.what == handwork.GROUP:
+    if step.what == manual_steps.GROUP:
         return f"Make the group {step.group} on {tray.title}."
     if step.item == PARTING:
         return f"Put a separator on {tray.title}{inside}."
@@ -190,48 +190,48 @@ def worklist_json(keymap: Keymap, found: WorkList) -> dict[str, Any]:
     }
 
 
-def _print(around: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
+def _print(context: Surroundings, keymap: Keymap, found: WorkList, listing: str | None) -> None:
     app = keymap.app
     start = f"from what {listing} says" if listing else "from the factory keys"
     rules = DUPLICATES_SAID[app.rules.duplicates]
     rules += f"; keys for a command: {app.rules.most_keys}" if app.rules.most_keys else ""
     rules += "" if app.rules.can_mute else "; no key can be turned off"
     schemes = " over ".join(keymap.stack.names)
-    around.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
+    context.say(f"{BOLD}{app.heading}{OFF} {DIM}({schemes}, {start}; {rules}){OFF}")
     trays = list(tray_steps(app))
     if not found.steps and not trays:
-        around.say("There is nothing to change by hand: it has all wanted keys.")
+        context.say("There is nothing to change by hand: it has all wanted keys.")
     # Trays first: a key may be wanted for one that is yet to be made.
     width = len(str(len(trays) + len(found.steps)))
     for n, put in enumerate(trays, 1):
         menu = _menu(app, put.item)
         where = f"  {DIM}{menu}{OFF}" if menu else ""
-        around.say(f"  [ ] {n:>{width}}  {tray_sentence(app, put)}{where}")
+        context.say(f"  [ ] {n:>{width}}  {tray_sentence(app, put)}{where}")
     for n, step in enumerate(found.steps, len(trays) + 1):
         route = app.catalogue.by_id[step.command].route
         by = letter_route(keymap, step.command)
         where = f"  {DIM}{route}{f' ({by})' if by else ''}{OFF}" if route else ""
-        around.say(f"  [ ] {n:>{width}}  {sentence(around, keymap, step)}{where}")
+        context.say(f"  [ ] {n:>{width}}  {sentence(context, keymap, step)}{where}")
     if found.left:
-        around.say(f"{BOLD}What {app.title} does not allow{OFF}")
+        context.say(f"{BOLD}What {app.title} does not allow{OFF}")
         for each in found.left:
-            around.say(f"  {_subject(around, app, each)}: {_why(app, each)}.")
+            context.say(f"  {_subject(context, app, each)}: {_why(app, each)}.")
     if found.steps or trays:
-        around.say(
+        context.say(
             f"{counted(len(trays) + len(found.steps), 'step')}. Afterwards: olive-compass worklist verify "
             f"{app.name} --from FILE"
         )
 
 
 def _verify(
-    as_json: bool, listing: str | None, around: Surroundings, keymap: Keymap, had: dict[str, Any]
+    as_json: bool, listing: str | None, context: Surroundings, keymap: Keymap, had: dict[str, Any]
 ) -> int:
     app = keymap.app
     found = differences(for_app(keymap, had_of(app.catalogue)).reached, had)
     wanted = wanted_of(keymap)
     right = sum(bool(wanted.get(id_)) for id_ in had) - sum(bool(d.missing) for d in found)
     if as_json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "right": max(right, 0),
@@ -246,28 +246,28 @@ def _verify(
             }
         )
     elif not found:
-        around.say(f"{GREEN}All took{OFF}: {app.title} has the keys that are wanted.")
+        context.say(f"{GREEN}All took{OFF}: {app.title} has the keys that are wanted.")
     else:
         rows = [
             (
                 _title(app, d.command),
-                ", ".join(map(around.key, d.missing)),
-                ", ".join(map(around.key, d.extra)),
+                ", ".join(map(context.key, d.missing)),
+                ", ".join(map(context.key, d.extra)),
                 _menu(app, d.command),
             )
             for d in found
         ]
-        print_table(around, ("title", "did not take", "still has", "menu"), rows)
-        around.say(
+        print_table(context, ("title", "did not take", "still has", "menu"), rows)
+        context.say(
             f"{RED}{counted(len(found), 'command')} not as wanted{OFF}. What is left to do: "
             f"olive-compass worklist {app.name} --from {listing}"
         )
     return 1 if found else 0
 
 
-def _subject(around: Surroundings, app: App, each: Left) -> str:
+def _subject(context: Surroundings, app: App, each: Left) -> str:
     """What a wish is about: a command and a trigger, or the trigger alone."""
-    key = around.key(each.trigger)
+    key = context.key(each.trigger)
     return f"{_title(app, each.command)}, {key}" if each.command else key
 
 

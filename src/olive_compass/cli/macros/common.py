@@ -14,16 +14,16 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.desk.desk import Desk, macro_path
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def macro_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Macro]:
+def macro_named(at: Desk, which: str, context: Surroundings) -> tuple[App, Macro]:
     """The application and the macro that ``APP/NAME`` means, or ``NAME`` where it is on the desk once."""
     given, slash, name = which.partition("/")
     if not slash:
         name = which
         plain = slug(name.removesuffix(".toml"))
-        given = pick.app_having(at, around, plain, "macro", at.macros)
+        given = pick.app_having(at, context, plain, "macro", at.macros)
     app = at.app(at.app_name(given))
     macros = at.macros(app.name)
     wanted = slug(name.removesuffix(".toml"))
@@ -38,22 +38,22 @@ def macro_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Macro]
     hint = f"Did you mean {app.name}/{near}?" if near else "See them: olive-compass macro list"
     if not macros:
         hint = f"Record one: olive-compass macro record {app.name}/NAME"
-    raise Refused(f"{app.title} has no macro “{name}”.", hint=hint)
+    raise UserError(f"{app.title} has no macro “{name}”.", hint=hint)
 
 
-def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]:
+def new_name(at: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
     """The application, file name and title of a macro that is to be made."""
     given, slash, title = which.partition("/")
-    if not slash and (used := current(at, around)):
+    if not slash and (used := current(at, context)):
         given, title = used, which
     app = at.app(at.app_name(given))
     title = " ".join(title.split())
     name = slug(title)
     if not name:
-        raise Refused(f"“{which}” names no macro.", hint=f"Write it so: {app.name}/NAME")
+        raise UserError(f"“{which}” names no macro.", hint=f"Write it so: {app.name}/NAME")
     checked_name(name, "a macro", at.macros(app.name))
     if name in at.macros(app.name):
-        raise Refused(
+        raise UserError(
             f"{app.title} has a macro “{name}” already; nothing was changed.",
             file=macro_path(app.name, name),
         )
@@ -62,7 +62,7 @@ def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]
 
 def save_changes(
     how: Writing,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     changes: list[FileChange],
     what: str,
@@ -73,7 +73,7 @@ def save_changes(
 
     ``fields`` stand in the JSON beside what every writing command gives.
     """
-    return keep(how, around, at, changes, what, tuple(lines), **fields)
+    return keep(how, context, at, changes, what, tuple(lines), **fields)
 
 
 def world(at: Desk, app: App) -> tuple[World, Keymap]:
@@ -83,15 +83,15 @@ def world(at: Desk, app: App) -> tuple[World, Keymap]:
 
 
 def refuse_self_call(at: Desk, keymap: Keymap, macro: Macro) -> None:
-    """Raises ``Refused`` where ``macro``, as it would be, comes to play itself."""
+    """Raises ``UserError`` where ``macro``, as it would be, comes to play itself."""
     macros = {**at.macros(macro.app), macro.name: macro}
     if way := self_start(keymap, macros, macro):
         raise refuse_self_start(macro, tuple(macros[name].title for name in way))
 
 
-def refuse_self_start(macro: Macro, titles: tuple[str, ...]) -> Refused:
+def refuse_self_start(macro: Macro, titles: tuple[str, ...]) -> UserError:
     """What is said of a macro that would come to play itself, with the titles on the way."""
-    return Refused(
+    return UserError(
         f"{macro.title} would start itself: {' > '.join(titles)}; nothing was changed.",
         file=macro_path(macro.app, macro.name),
     )

@@ -7,7 +7,7 @@ from olive_compass.cli import pick
 from olive_compass.cli.macros.common import macro_named, new_name, refuse_self_start
 from olive_compass.cli.macros.showing import inputs_text, print_steps, step_title
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.running import Work, carry_out, options_of
+from olive_compass.cli.running import Work, execute, options_of
 from olive_compass.cli.saving import confirm
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
 from olive_compass.core.apps.modes import joined
@@ -19,92 +19,92 @@ from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.macro import PREFIX, Macro, Step, reference
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def edit(args: Any, around: Surroundings) -> int:
+def edit(args: Any, context: Surroundings) -> int:
     """Runs a verb that edits one macro."""
-    if args.verb == "tidy" and not _has_to_tidy(args, around):
+    if args.verb == "tidy" and not _has_to_tidy(args, context):
         return 0
-    return carry_out(options_of(args), around, lambda at: _prepare(args, around, at))
+    return execute(options_of(args), context, lambda at: _prepare(args, context, at))
 
 
-def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
-    app, macro = macro_named(at, args.which, around)
+def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
+    app, macro = macro_named(at, args.which, context)
     view = pick.view(at, app.name)
-    wanted = _WISHES[args.verb](at, view, args, around)
+    wanted = _WISHES[args.verb](at, view, args, context)
 
     def ask(question: Question, answers: Answers) -> Answers:
         if not args.quiet and not args.json:
-            _show_tidying(around, view, macro, question)
+            _show_tidying(context, view, macro, question)
         kept = f"{macro.title} stays as it is; nothing was changed."
-        confirm(args.yes, around, "Tidying", "Do it?", kept)
+        confirm(args.yes, context, "Tidying", "Do it?", kept)
         return replace(answers, sure=True)
 
     return Work(
         view,
         lambda answers: core.edit_macro(view, core.EditMacro(macro, wanted, answers)),
         lambda change: _what(view, macro, wanted, change),
-        lambda change: _report(around, view, macro, wanted, change),
+        lambda change: _report(context, view, macro, wanted, change),
         ask=ask,
         refused=lambda change: _refused(view, change.refusals[0]),
     )
 
 
-def _has_to_tidy(args: Any, around: Surroundings) -> bool:
+def _has_to_tidy(args: Any, context: Surroundings) -> bool:
     """Whether there is something to tidy; says that there is not, and shows what a dry run would do."""
-    at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, macro = macro_named(at, args.which, context)
     view = pick.view(at, app.name)
     change = core.edit_macro(view, core.EditMacro(macro, core.Tidy()))
     if change.already and not args.json:
-        around.report(f"{macro.title}: nothing looks like chance, and no value ties it down.")
+        context.report(f"{macro.title}: nothing looks like chance, and no value ties it down.")
         return False
     if args.dry_run and not args.json:
-        _show_tidying(around, view, macro, change.questions[0])
+        _show_tidying(context, view, macro, change.questions[0])
     return True
 
 
-def _drop(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Drop:
+def _drop(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Drop:
     return core.Drop(tuple(args.steps))
 
 
-def _insert(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Insert:
+def _insert(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
     if args.press:
         return core.Insert(
             args.step, Step("", press=str(read_trigger(args.press, view.app.rules.typed)))
         )
     if not args.command:
-        raise Refused("Name a command, or a key with --press; nothing was changed.")
+        raise UserError("Name a command, or a key with --press; nothing was changed.")
     id_ = args.command
     if not id_.startswith(PREFIX):
-        id_ = pick.command(view.app, id_, around).id
+        id_ = pick.command(view.app, id_, context).id
     step = Step(id_, pairs(args.inputs, "INPUT"), dict.fromkeys(args.asks, ""))
     return core.Insert(args.step, step)
 
 
-def _split(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Split:
-    _, name, title = new_name(at, f"{view.app.name}/{args.name}", around)
+def _split(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Split:
+    _, name, title = new_name(at, f"{view.app.name}/{args.name}", context)
     return core.Split(args.step, name, title)
 
 
-def _join(at: Desk, view: AppView, args: Any, around: Surroundings) -> core.Join:
-    return core.Join(macro_named(at, f"{view.app.name}/{args.other}", around)[1])
+def _join(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Join:
+    return core.Join(macro_named(at, f"{view.app.name}/{args.other}", context)[1])
 
 
 #: What each verb asks of the core.
 _WISHES: dict[str, Callable[[Desk, AppView, Any, Surroundings], Any]] = {
-    "ask": lambda at, view, args, around: core.Ask(args.step, args.input, args.question or ""),
-    "fix": lambda at, view, args, around: core.Fix(args.step, args.input, args.value),
+    "ask": lambda at, view, args, context: core.Ask(args.step, args.input, args.question or ""),
+    "fix": lambda at, view, args, context: core.Fix(args.step, args.input, args.value),
     "cut": _drop,
-    "move": lambda at, view, args, around: core.Move(args.step, args.to),
+    "move": lambda at, view, args, context: core.Move(args.step, args.to),
     "insert": _insert,
-    "note": lambda at, view, args, around: core.Note(args.step, args.text),
+    "note": lambda at, view, args, context: core.Note(args.step, args.text),
     "split": _split,
     "join": _join,
-    "tidy": lambda at, view, args, around: core.Tidy(),
-    "remove": lambda at, view, args, around: core.Remove(),
+    "tidy": lambda at, view, args, context: core.Tidy(),
+    "remove": lambda at, view, args, context: core.Remove(),
 }
 
 
@@ -142,7 +142,7 @@ def _done(view: AppView, macro: Macro, wanted: Any, change: Change) -> str:
 
 
 def _report(
-    around: Surroundings, view: AppView, macro: Macro, wanted: Any, change: Change
+    context: Surroundings, view: AppView, macro: Macro, wanted: Any, change: Change
 ) -> list[str]:
     """What follows, in lines."""
     lines = []
@@ -169,39 +169,39 @@ def _report(
     return lines
 
 
-def _refused(view: AppView, refusal: Refusal) -> Refused | None:
+def _refused(view: AppView, refusal: Refusal) -> UserError | None:
     """What cannot be, in words."""
     about: Any = refusal.about
     match refusal.what:
         case core.STEP:
-            return Refused(f"{capital(about)}; nothing was changed.")
+            return UserError(f"{capital(about)}; nothing was changed.")
         case core.NO_INPUT:
             has = joined(about.has) or "none"
-            return Refused(f"{about.command} has no input “{about.input}”; it has {has}.")
+            return UserError(f"{about.command} has no input “{about.input}”; it has {has}.")
         case core.WRONG_VALUE:
-            return Refused(f"“{about.value}” is no value for {about.input}: {about.why}.")
+            return UserError(f"“{about.value}” is no value for {about.input}: {about.why}.")
         case core.NO_VALUE:
             says = f"Step {about.step} has no fixed value for {about.input}; say which"
-            return Refused(f"{says}; nothing was changed.")
+            return UserError(f"{says}; nothing was changed.")
         case core.NO_MACRO:
-            return Refused(f"{view.app.title} has no macro “{about}”; nothing was changed.")
+            return UserError(f"{view.app.title} has no macro “{about}”; nothing was changed.")
         case core.PLAYS_ITSELF:
             return refuse_self_start(*about)
     return None
 
 
-def _show_tidying(around: Surroundings, view: AppView, before: Macro, question: Question) -> None:
+def _show_tidying(context: Surroundings, view: AppView, before: Macro, question: Question) -> None:
     """The macro as it is and as it would be, before a person is asked."""
     if question.what != SURE:
         return
     result: Any = question.about
-    around.say(f"{BOLD}{before.title} as it is{OFF}")
-    print_steps(around, view.app, before, suspects(view.app, before))
-    around.say(f"\n{BOLD}{before.title} as it would be{OFF}")
-    print_steps(around, view.app, result.macro)
-    around.say()
+    context.say(f"{BOLD}{before.title} as it is{OFF}")
+    print_steps(context, view.app, before, suspects(view.app, before))
+    context.say(f"\n{BOLD}{before.title} as it would be{OFF}")
+    print_steps(context, view.app, result.macro)
+    context.say()
     for change in result.changes:
-        around.say(f"  {_sign(change)} {change}")
+        context.say(f"  {_sign(change)} {change}")
 
 
 def _sign(change: str) -> str:

@@ -15,41 +15,41 @@ from olive_compass.cli.saving import save
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
-from olive_compass.core.macros.acting import first_mode
 from olive_compass.core.macros.document import Document, differences
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.macros.playing import Done, Played, Question, Stop, World, play, playing
+from olive_compass.core.macros.simulator import first_mode
 from olive_compass.core.wording import counted
 from olive_compass.desk import document_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.json_text import load as load_json
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.toml_text import parsed
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def play_macro(args: Any, around: Surroundings) -> int:
+def play_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro play``."""
-    at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, macro = macro_named(at, args.which, context)
     at_hand, _ = world(at, app)
-    answers = _answers(args.answers, args.answer, around)
+    answers = _answers(args.answers, args.answer, context)
     if args.on_each:
-        return _on_each(args.on_each, args.json, around, at_hand, macro, answers)
+        return _on_each(args.on_each, args.json, context, at_hand, macro, answers)
     document = fresh_document(app, args.mode or (macro.modes[0] if macro.modes else None))
     if args.document:
-        document = document_file.read(read_file(around, args.document), args.document)
+        document = document_file.read(read_file(context, args.document), args.document)
     if document.mode not in app.modes:
-        raise Refused(f"{app.title} has no mode “{document.mode}”.", file=args.document or "")
+        raise UserError(f"{app.title} has no mode “{document.mode}”.", file=args.document or "")
     if args.json:
         played = play(at_hand, macro, document, answers)
-        around.json(_as_json(macro, document, played))
+        context.json(_as_json(macro, document, played))
     else:
-        played = _live(args.step, around, at_hand, macro, document, answers)
-        _say_result(around, app, macro, document, played)
+        played = _live(args.step, context, at_hand, macro, document, answers)
+        _say_result(context, app, macro, document, played)
     if not args.document:
         return 1 if played.stopped else 0
-    return _keep(args.dry_run, args.document, args.keep, around, at, macro, document, played)
+    return _keep(args.dry_run, args.document, args.keep, context, at, macro, document, played)
 
 
 def fresh_document(app: App, mode: str | None = None) -> Document:
@@ -57,17 +57,17 @@ def fresh_document(app: App, mode: str | None = None) -> Document:
     return Document(mode=mode or first_mode(app))
 
 
-def _answers(file: str | None, answer: list[str], around: Surroundings) -> dict[str, str]:
+def _answers(file: str | None, answer: list[str], context: Surroundings) -> dict[str, str]:
     """The answers of a file, and those of the command line over them."""
     answers: dict[str, str] = {}
     if file:
-        data = read_file(around, file)
+        data = read_file(context, file)
         read = parsed if file.endswith(".toml") else load_json
         content = read(data, file)
         from olive_compass.desk.macro_file import plain
 
         if not isinstance(content, dict):
-            raise Refused("Answers are a table: “2.at” or “at”, and the value.", file=file)
+            raise UserError("Answers are a table: “2.at” or “at”, and the value.", file=file)
         answers = {str(name): plain(value) for name, value in _flat(content).items()}
     return {**answers, **pairs(answer, "INPUT")}
 
@@ -85,7 +85,7 @@ def _flat(content: dict[str, Any], before: str = "") -> dict[str, Any]:
 
 def _live(
     step: bool,
-    around: Surroundings,
+    context: Surroundings,
     at_hand: World,
     macro: Macro,
     document: Document,
@@ -94,40 +94,40 @@ def _live(
     """Plays with what happens shown step by step; asks at a terminal."""
     course = playing(at_hand, macro, document)
     answer: str | None = None
-    around.report(f"{BOLD}{macro.title}{OFF} on {document.name}, in {document.mode}")
+    context.report(f"{BOLD}{macro.title}{OFF} on {document.name}, in {document.mode}")
     try:
         while True:
             event = course.send(answer)
             answer = None
             # A step that was done needs no answer; only a question takes what is sent.
             if isinstance(event, Done):
-                around.report(_done_text(at_hand.app, event))
+                context.report(_done_text(at_hand.app, event))
                 if (
                     step
-                    and around.interactive
-                    and around.ask("  [Enter: on, q: stop]").startswith("q")
+                    and context.interactive
+                    and context.ask("  [Enter: on, q: stop]").startswith("q")
                 ):
                     course.close()
                     stop = Stop(event.path, event.command, "waits", "You stopped here.")
                     return Played(event.document, (), stop)
                 continue
-            answer = _answer(around, event, answers)
+            answer = _answer(context, event, answers)
     except StopIteration as end:
         played: Played = end.value
         return played
 
 
-def _answer(around: Surroundings, question: Question, answers: dict[str, str]) -> str | None:
+def _answer(context: Surroundings, question: Question, answers: dict[str, str]) -> str | None:
     known = f"{question.path}.{question.input.name}"
     answer = answers.get(known, answers.get(question.input.name))
     asks = f"  {YELLOW}{question.path}  {question.text}{OFF}"
     if answer is not None:
-        around.report(f"{asks} {answer}")
+        context.report(f"{asks} {answer}")
         return answer
     # Nobody can answer in a script: the play stops there and says what it waits for.
-    if not around.interactive:
+    if not context.interactive:
         return None
-    return around.ask(asks + (f" [{question.default}]" if question.default else ""))
+    return context.ask(asks + (f" [{question.default}]" if question.default else ""))
 
 
 def _done_text(app: App, done: Done) -> str:
@@ -136,29 +136,29 @@ def _done_text(app: App, done: Done) -> str:
 
 
 def _say_result(
-    around: Surroundings, app: App, macro: Macro, document: Document, played: Played
+    context: Surroundings, app: App, macro: Macro, document: Document, played: Played
 ) -> None:
     changed = differences(document, played.document)
     if played.stopped:
-        around.say(f"{RED}Stopped at step {played.stopped.path}{OFF}: {played.stopped.says}")
+        context.say(f"{RED}Stopped at step {played.stopped.path}{OFF}: {played.stopped.says}")
         number = int(played.stopped.path.partition(".")[0])
         if number <= len(macro.steps):
-            around.say(f"  The step is: {step_title(app, macro.steps[number - 1])}.")
+            context.say(f"  The step is: {step_title(app, macro.steps[number - 1])}.")
     else:
-        around.report(f"{GREEN}Finished{OFF}, {counted(len(macro.steps), 'step')}.")
+        context.report(f"{GREEN}Finished{OFF}, {counted(len(macro.steps), 'step')}.")
     if changed:
-        around.report("The document:")
+        context.report("The document:")
         for line in changed:
-            around.report(f"  {line}")
+            context.report(f"  {line}")
     else:
-        around.report("The document is as it was.")
+        context.report("The document is as it was.")
 
 
 def _keep(
     dry_run: bool,
     document_path: str,
     wants_kept: bool,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     macro: Macro,
     document: Document,
@@ -167,32 +167,32 @@ def _keep(
     """Writes the document back, so that one undo takes the whole play back."""
     status = 1 if played.stopped else 0
     if dry_run:
-        around.report("Dry run: nothing was written.")
+        context.report("Dry run: nothing was written.")
         return status
-    whole = os.path.abspath(os.path.join(around.folder, document_path))
+    whole = os.path.abspath(os.path.join(context.folder, document_path))
     root = os.path.abspath(at.root)
     # Only what lies on the desk is in its history.
     if os.path.commonpath([whole, root]) != root:
-        raise Refused(
+        raise UserError(
             "The document lies outside the desk, where undo could not take the play back; "
             "nothing was changed.",
             file=document_path,
             hint="Copy it onto the desk, or use --dry-run.",
         )
     if played.document.kept == document.kept:
-        around.report("Dry run: nothing was written.")
+        context.report("Dry run: nothing was written.")
         return status
     if played.stopped:
         keep = wants_kept
-        if not keep and around.interactive:
-            keep = around.ask("Keep what was done until then? [y/N]").lower() in ("y", "yes")
+        if not keep and context.interactive:
+            keep = context.ask("Keep what was done until then? [y/N]").lower() in ("y", "yes")
         if not keep:
-            around.report("The document was left as it was. To keep what was done: --keep")
+            context.report("The document was left as it was. To keep what was done: --keep")
             return status
     path = os.path.relpath(whole, root).replace(os.sep, "/")
     change = FileChange(path, at.bytes(path), document_file.text(played.document))
-    save(at, around, [change], f"{macro.title}: played on {document.name}")
-    around.report(f"Written: {path}. To undo: olive-compass undo")
+    save(at, context, [change], f"{macro.title}: played on {document.name}")
+    context.report(f"Written: {path}. To undo: olive-compass undo")
     return status
 
 
@@ -208,21 +208,21 @@ class _OnOne(Struct, frozen=True):
 def _on_each(
     folder: str,
     as_json: bool,
-    around: Surroundings,
+    context: Surroundings,
     at_hand: World,
     macro: Macro,
     answers: dict[str, str],
 ) -> int:
     """Plays on every document of a folder, dry, and says which came out differently."""
     results = []
-    for path in _documents(folder, around):
-        document = document_file.read(read_file(around, path), path)
+    for path in _documents(folder, context):
+        document = document_file.read(read_file(context, path), path)
         results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
     # What most documents have in common is taken for right: the odd one out is what a person looks for.
     usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
     plays = [_OnOne(*each, _signature(*each[1:]) != usual) for each in results]
     if as_json:
-        around.json(
+        context.json(
             {
                 "macro": f"{at_hand.app.name}/{macro.name}",
                 "documents": [
@@ -237,19 +237,19 @@ def _on_each(
         )
     else:
         columns = ("document", "name", "mode", "result", "what changed")
-        print_table(around, columns, [_row(each) for each in plays])
-        around.say(_verdict(plays))
+        print_table(context, columns, [_row(each) for each in plays])
+        context.say(_verdict(plays))
     return 1 if any(each.differs or each.played.stopped for each in plays) else 0
 
 
-def _documents(folder: str, around: Surroundings) -> list[str]:
-    """The documents in a folder, by name; raises ``Refused`` where there is none."""
-    whole = os.path.join(around.folder, folder)
+def _documents(folder: str, context: Surroundings) -> list[str]:
+    """The documents in a folder, by name; raises ``UserError`` where there is none."""
+    whole = os.path.join(context.folder, folder)
     if not os.path.isdir(whole):
-        raise Refused(f"There is no folder “{folder}”.")
+        raise UserError(f"There is no folder “{folder}”.")
     names = sorted(name for name in os.listdir(whole) if name.endswith(".json"))
     if not names:
-        raise Refused("There is no document in this folder.", file=folder)
+        raise UserError("There is no document in this folder.", file=folder)
     return [os.path.join(folder, name) for name in names]
 
 

@@ -25,13 +25,13 @@ from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
-from olive_compass.core.schemes.standing import where_it_can_count
+from olive_compass.core.schemes.objections import where_it_can_count
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.log_file import Log, read_stream
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 MOST_SHOWN = 12
@@ -45,32 +45,32 @@ def _lines(given: str | None) -> tuple[int, int | None]:
     first, sign, last = (given or "..").partition("..")
     numbers = [each.strip() for each in (first, last)]
     if not all(each == "" or each.isdecimal() for each in numbers):
-        raise Refused(f"“{given}” names no lines.", hint="For example: --lines 3..12")
+        raise UserError(f"“{given}” names no lines.", hint="For example: --lines 3..12")
     start = int(numbers[0] or 1)
     return start, int(numbers[1]) if numbers[1] else (None if sign else start)
 
 
-def from_log(args: Any, around: Surroundings) -> int:
+def from_log(args: Any, context: Surroundings) -> int:
     """Runs ``macro from-log``: without a macro's name it shows the log."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     first, asked = _lines(args.lines)
     # A log of a year is not printed whole at a terminal; as JSON, or for a macro, it is read to its end.
     last = asked or (first + MOST_LISTED - 1 if args.which is None and not args.json else None)
-    with open_file(around, args.log, "The log") as file:
+    with open_file(context, args.log, "The log") as file:
         log = read_stream(file, args.log, pairs(args.columns, "FIELD"), first, last)
         more = asked is None and last is not None and bool(file.read(1))
-    _say_set_aside(around, log)
+    _say_set_aside(context, log)
     if args.which is None:
-        status = _show_log(args.json, args.log, around, log)
+        status = _show_log(args.json, args.log, context, log)
         if more and last is not None:
-            around.say(f"It goes on after line {last}: --lines {last + 1}..")
+            context.say(f"It goes on after line {last}: --lines {last + 1}..")
         return status
-    app, name, title = new_name(at, args.which, around)
+    app, name, title = new_name(at, args.which, context)
     events = [_known(app, event) for event in log.events]
     # A log without a column of applications is taken to be of the one that is named.
     events = [event for event in events if event.app in ("", app.name, app.title)]
     if not events:
-        raise Refused(
+        raise UserError(
             f"The log has no event of {app.title} from line {first}"
             + (f" to {last}." if last else " on."),
             file=args.log,
@@ -81,22 +81,22 @@ def from_log(args: Any, around: Surroundings) -> int:
     macro = recorded(app.name, name, title, events, where, args.flat)
     lines = [f"{app.title} has no command “{command}”." for command in unknown]
     found = suspects(app, macro)
-    if not around.quiet:
-        print_steps(around, app, macro, found)
+    if not context.quiet:
+        print_steps(context, app, macro, found)
     if found:
         lines.append(f"{len(found)} suspicious: olive-compass macro tidy {app.name}/{name}")
     what = f"{app.title}: created macro {title}, {counted(len(macro.steps), 'step')}"
-    return save_changes(writing_of(args), around, at, [at.save_macro(None, macro)], what, lines)
+    return save_changes(writing_of(args), context, at, [at.save_macro(None, macro)], what, lines)
 
 
-def setting(args: Any, around: Surroundings) -> int:
+def setting(args: Any, context: Surroundings) -> int:
     """Runs ``macro setting``: a macro that asks for a value and sets it."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     app = stack_app(at, args.app)
-    command = pick.command(app, args.setting, around)
+    command = pick.command(app, args.setting, context)
     if act_of(command).verb != "set":
-        raise Refused(f"{command.title} is no setting of {app.title}, but a {command.kind}.")
-    _, name, title = new_name(at, f"{app.name}/{args.name or command.title}", around)
+        raise UserError(f"{command.title} is no setting of {app.title}, but a {command.kind}.")
+    _, name, title = new_name(at, f"{app.name}/{args.name or command.title}", context)
     if not args.name:
         # A title of its own: two that are called alike could not be told apart.
         title = f"{title}, asked for"
@@ -119,13 +119,13 @@ def setting(args: Any, around: Surroundings) -> int:
     else:
         lines.append(f"Assign a key: olive-compass assign {app.name} {macro.id} KEY")
     what = f"{app.title}: created macro {title}, which asks for a value and sets it"
-    return save_changes(writing_of(args), around, at, changes, what, lines)
+    return save_changes(writing_of(args), context, at, changes, what, lines)
 
 
 def _key_change(
     at: Desk, app: App, macro: Macro, key: str, named: str | None, why: str
 ) -> tuple[FileChange, str]:
-    """The scheme with a free key on the new macro; raises ``Refused`` where it is not free."""
+    """The scheme with a free key on the new macro; raises ``UserError`` where it is not free."""
     view = pick.judging_view(at, app.name)
     view.macros = {**view.macros, macro.name: macro}
     scheme = pick.scheme_to_write(at, view.stack, named)
@@ -140,7 +140,7 @@ def _key_change(
         if question.what == TAKEN and isinstance(question.about, Verdict):
             holder = (*question.about.holders, *question.about.unlisted)[0]
             mode = holder.modes[0]
-            raise Refused(
+            raise UserError(
                 f"{trigger} is taken in {mode} by {view.meaning(holder.claim.does) or 'a mute'}; "
                 "nothing was changed.",
                 hint=f"Look for another: olive-compass free {app.name} --mode {mode}",
@@ -160,14 +160,14 @@ def _is_known(app: App, at: Desk, command: str) -> bool:
     return command in app.catalogue.by_id
 
 
-def _show_log(as_json: bool, file: str, around: Surroundings, log: Log) -> int:
+def _show_log(as_json: bool, file: str, context: Surroundings, log: Log) -> int:
     """The lines of a log, to choose from."""
     events = log.events
     if as_json:
-        around.json({"events": [event_json(event) for event in events]})
+        context.json({"events": [event_json(event) for event in events]})
         return 0 if events else 1
     print_table(
-        around,
+        context,
         ("line", "time", "mode", "command", "how", "inputs", "outcome"),
         [
             (
@@ -184,8 +184,8 @@ def _show_log(as_json: bool, file: str, around: Surroundings, log: Log) -> int:
     )
     if log.why:
         told = "; ".join(f"{field}: {why}" for field, why in log.why.items())
-        around.say(f"{DIM}columns: {told}{OFF}")
-    around.say(f"Make a macro of some: olive-compass macro from-log {file} APP/NAME --lines N..M")
+        context.say(f"{DIM}columns: {told}{OFF}")
+    context.say(f"Make a macro of some: olive-compass macro from-log {file} APP/NAME --lines N..M")
     return 0 if events else 1
 
 
@@ -206,8 +206,8 @@ def event_json(event: Event) -> Mapping[str, Any]:
     }
 
 
-def _say_set_aside(around: Surroundings, log: Log) -> None:
+def _say_set_aside(context: Surroundings, log: Log) -> None:
     for aside in log.set_aside[:MOST_SHOWN]:
-        around.warn(f"line {aside.line} was left out: {aside.why}")
+        context.warn(f"line {aside.line} was left out: {aside.why}")
     if len(log.set_aside) > MOST_SHOWN:
-        around.warn(f"and {len(log.set_aside) - MOST_SHOWN} more lines")
+        context.warn(f"and {len(log.set_aside) - MOST_SHOWN} more lines")

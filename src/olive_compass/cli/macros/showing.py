@@ -15,9 +15,9 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, macro_path
 
 
-def list_macros(args: Any, around: Surroundings) -> int:
+def list_macros(args: Any, context: Surroundings) -> int:
     """Runs ``macro list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     rows = []
     for stack in pick.stacks(at, args.app):
         macros = at.macros(stack.app.name)
@@ -38,12 +38,12 @@ def list_macros(args: Any, around: Surroundings) -> int:
                 }
             )
     if args.json:
-        around.json({"macros": rows})
+        context.json({"macros": rows})
     elif not rows:
-        around.say("No macro yet. Record one: olive-compass macro record APP/NAME")
+        context.say("No macro yet. Record one: olive-compass macro record APP/NAME")
     else:
         print_table(
-            around,
+            context,
             ("macro", "title", "steps", "questions", "suspicious", "keys"),
             [
                 (
@@ -60,21 +60,21 @@ def list_macros(args: Any, around: Surroundings) -> int:
     return 0 if rows else 1
 
 
-def show_macro(args: Any, around: Surroundings) -> int:
+def show_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro show``."""
-    at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, macro = macro_named(at, args.which, context)
     keymap = Keymap(at.stack(app.name), at.keyboard)
     found = suspects(app, macro)
     if args.json:
-        around.json(as_json(app, macro, found, keymap))
+        context.json(as_json(app, macro, found, keymap))
         return 0
-    print_macro(around, at, app, macro, found, keymap)
+    print_macro(context, at, app, macro, found, keymap)
     return 0
 
 
 def print_macro(
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     app: App,
     macro: Macro,
@@ -83,30 +83,30 @@ def print_macro(
 ) -> None:
     """Prints a macro: what it is, its steps, and under each what is suspicious."""
     path = macro_path(app.name, macro.name)
-    around.say(f"{BOLD}{macro.title}{OFF} {DIM}({macro.id}, {app.title}; {path}){OFF}")
+    context.say(f"{BOLD}{macro.title}{OFF} {DIM}({macro.id}, {app.title}; {path}){OFF}")
     command = app.catalogue.by_id.get(macro.id) or macro.command
     print_fields(
-        around,
+        context,
         [
             ("does", macro.does),
             ("recorded", macro.recorded),
             ("starts", words.in_modes(macro.modes) if macro.modes else "anywhere"),
-            ("keys", words.keys_with_sources(keymap, command, around.key) or "none"),
+            ("keys", words.keys_with_sources(keymap, command, context.key) or "none"),
         ],
     )
-    print_steps(around, app, macro, found)
+    print_steps(context, app, macro, found)
     chance = sum(each.is_chance for each in found)
     tied = len(found) - chance
     if found:
         parts = [f"{counted(chance, 'step')} to take for chance"] if chance else []
         parts += [f"{counted(tied, 'value')} of one document"] if tied else []
-        around.say(
+        context.say(
             f"{' and '.join(parts)}. To tidy it: olive-compass macro tidy {app.name}/{macro.name}"
         )
 
 
 def print_steps(
-    around: Surroundings, app: App, macro: Macro, found: tuple[Suspect, ...] = ()
+    context: Surroundings, app: App, macro: Macro, found: tuple[Suspect, ...] = ()
 ) -> None:
     """The numbered steps as a table, with suspicions in the last column."""
     pointed = by_step(found)
@@ -116,9 +116,9 @@ def print_steps(
         says += [step.note] if step.note else []
         rows.append((str(number), step_title(app, step), inputs_text(step), "; ".join(says)))
     if rows:
-        print_table(around, ("no.", "step", "inputs", "suspicious"), rows)
+        print_table(context, ("no.", "step", "inputs", "suspicious"), rows)
     else:
-        around.say("It has no steps.")
+        context.say("It has no steps.")
 
 
 def step_title(app: App, step: Step) -> str:

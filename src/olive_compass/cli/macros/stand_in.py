@@ -18,7 +18,7 @@ from olive_compass.desk import document_file, log_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.saving import write_atomically, write_on_desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.standin.saying import ASKS, FIRED, REMARK, TROUBLE, WHY, Line
 from olive_compass.standin.script import Leave, do_line, holds
 from olive_compass.standin.session import Session
@@ -27,150 +27,150 @@ from olive_compass.structs import replace
 _MARKS = {FIRED: BOLD, WHY: DIM, ASKS: YELLOW, TROUBLE: RED, REMARK: ""}
 
 
-def stand_in(args: Any, around: Surroundings, record: str = "") -> int:
+def stand_in(args: Any, context: Surroundings, record: str = "") -> int:
     """Runs the stand-in: live at a terminal, or from a script; ``record`` names a macro."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     given, _, title = (record or args.app).partition("/")
     app = at.app(at.app_name(given))
     if record:
-        new_name(at, record, around)
-    session = _session(args.mode, args.document, around, at, app.name)
+        new_name(at, record, context)
+    session = _session(args.mode, args.document, context, at, app.name)
     if record:
         session.record(title)
-    live = args.script is None and around.interactive
+    live = args.script is None and context.interactive
     interrupted: KeyboardInterrupt | None = None
     try:
         if live:
             from olive_compass.standin.live import run_live
 
             schemes = " over ".join(at.stack(app.name).names)
-            run_live(session, f"{app.heading} ({schemes})", around.colour)
+            run_live(session, f"{app.heading} ({schemes})", context.colour)
         else:
-            _from_script(args.script, around, session)
+            _from_script(args.script, context, session)
     except KeyboardInterrupt as stop:
         # What was recorded until then is kept.
         interrupted = stop
     origin = args.script if args.script not in (None, "-") else "the simulator"
     asked = session.question is not None
     for line in session.close(origin):
-        around.warn(f"olive-compass: {line.text}")
-    status = _afterwards(args.dry_run, args.no_log, args.log, around, at, session)
+        context.warn(f"olive-compass: {line.text}")
+    status = _afterwards(args.dry_run, args.no_log, args.log, context, at, session)
     if interrupted is not None:
         raise interrupted
     return 2 if asked and not live else status
 
 
 def _session(
-    asked_mode: str | None, path: str | None, around: Surroundings, at: Desk, name: str
+    asked_mode: str | None, path: str | None, context: Surroundings, at: Desk, name: str
 ) -> Session:
     keymap = Keymap(at.stack(name), at.keyboard)
     app = keymap.app
     mode = pick.mode(app, asked_mode) if asked_mode else None
     document = fresh_document(app, mode)
     if path:
-        document = document_file.read(read_file(around, path), path)
+        document = document_file.read(read_file(context, path), path)
         if mode:
             document = replace(document, mode=mode)
         if document.mode not in app.modes:
-            raise Refused(f"{app.title} has no mode “{document.mode}”.", file=path)
+            raise UserError(f"{app.title} has no mode “{document.mode}”.", file=path)
 
     def clock() -> str:
-        return around.now().isoformat(timespec="seconds")
+        return context.now().isoformat(timespec="seconds")
 
     def where(claim: Any) -> str:
         return words.where(at, keymap, claim)
 
-    past = tally_or_logs(at, app, around) if any(t.fill for t in app.trays) else {}
+    past = tally_or_logs(at, app, context) if any(t.fill for t in app.trays) else {}
     return Session(keymap, at.macros(name), document, clock, where, past)
 
 
-def _from_script(script: str, around: Surroundings, session: Session) -> None:
+def _from_script(script: str, context: Surroundings, session: Session) -> None:
     """Does every line of the script, or of standard input; shows each and what it led to."""
     if script in (None, "-"):
-        text, origin = around.inp.read(), "standard input"
+        text, origin = context.inp.read(), "standard input"
     else:
-        text = read_file(around, script).decode("utf-8-sig", "replace")
+        text = read_file(context, script).decode("utf-8-sig", "replace")
         origin = script
-    around.report(f"{session.app.title}, in {session.document.mode}")
+    context.report(f"{session.app.title}, in {session.document.mode}")
     for line in lines_of(text):
         try:
             shown = do_line(session, line, origin)
         except Leave:
             break
         if line.strip():
-            around.report(f"{DIM}>{OFF} {line.strip()}")
-        _print(around, shown)
-    _print(around, holds(session))
+            context.report(f"{DIM}>{OFF} {line.strip()}")
+        _print(context, shown)
+    _print(context, holds(session))
 
 
-def _print(around: Surroundings, lines: list[Line]) -> None:
+def _print(context: Surroundings, lines: list[Line]) -> None:
     for line in lines:
         mark = _MARKS[line.what]
         indent = "    " if line.what == WHY else "  "
-        around.report(f"{indent}{mark}{line.text}{OFF if mark else ''}")
+        context.report(f"{indent}{mark}{line.text}{OFF if mark else ''}")
 
 
 def _afterwards(
-    dry_run: bool, no_log: bool, log: str | None, around: Surroundings, at: Desk, session: Session
+    dry_run: bool, no_log: bool, log: str | None, context: Surroundings, at: Desk, session: Session
 ) -> int:
     """Saves what was recorded, and the log."""
     trouble = 0
     for macro in session.recorded:
-        trouble |= _save_recorded(dry_run, around, at, session, macro)
+        trouble |= _save_recorded(dry_run, context, at, session, macro)
     if dry_run or no_log or not session.events:
         if dry_run:
-            around.report("Dry run: nothing was written.")
+            context.report("Dry run: nothing was written.")
         return trouble
-    path = _write_log(log, around, at, session)
-    around.report(f"The log is in {path}, {counted(len(session.events), 'event')}.")
+    path = _write_log(log, context, at, session)
+    context.report(f"The log is in {path}, {counted(len(session.events), 'event')}.")
     return trouble
 
 
 def _save_recorded(
-    dry_run: bool, around: Surroundings, at: Desk, session: Session, macro: Macro
+    dry_run: bool, context: Surroundings, at: Desk, session: Session, macro: Macro
 ) -> int:
-    macro = _under_a_free_name(at, around, macro)
+    macro = _under_a_free_name(at, context, macro)
     trouble = 0
     try:
         refuse_self_call(at, session.keymap, macro)
-    except Refused as refused:
+    except UserError as refused:
         # What was recorded is kept: it is for a person to say what is to be taken out of it.
-        around.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
+        context.warn(f"olive-compass: {refused.what.split(';')[0]}. It is kept as it was recorded.")
         trouble = 2
     change = at.save_macro(None, macro)
     if dry_run:
-        around.report(f"Would create {change.path}, {counted(len(macro.steps), 'step')}.")
+        context.report(f"Would create {change.path}, {counted(len(macro.steps), 'step')}.")
         return trouble
-    save(at, around, [change], f"{session.app.title}: recorded {macro.title}")
-    around.report(
+    save(at, context, [change], f"{session.app.title}: recorded {macro.title}")
+    context.report(
         f"Recorded {macro.app}/{macro.name}, {counted(len(macro.steps), 'step')} ({change.path})."
     )
-    around.report(f"Look at it: olive-compass macro show {macro.app}/{macro.name}")
+    context.report(f"Look at it: olive-compass macro show {macro.app}/{macro.name}")
     return trouble
 
 
-def _under_a_free_name(at: Desk, around: Surroundings, macro: Macro) -> Macro:
+def _under_a_free_name(at: Desk, context: Surroundings, macro: Macro) -> Macro:
     """The macro under its name, or under another where that was taken meanwhile."""
     taken = Desk(at.root).macros(macro.app)
     name, n = macro.name, 2
     while name in taken:
         name, n = f"{macro.name}-{n}", n + 1
     if name != macro.name:
-        around.warn(f"olive-compass: There is a macro “{macro.name}” already; this is “{name}”.")
+        context.warn(f"olive-compass: There is a macro “{macro.name}” already; this is “{name}”.")
     return replace(macro, name=name)
 
 
-def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session) -> str:
+def _write_log(log: str | None, context: Surroundings, at: Desk, session: Session) -> str:
     """Writes the events; a log that is there already is added to. Returns its path."""
     first = session.events[0].time
     stamp = first[:19].replace(":", "").replace("T", "-")
     shown = str(log) if log else f"logs/{session.app.name}-{stamp}.jsonl"
-    path = os.path.join(around.folder if log else at.root, os.path.expanduser(shown))
+    path = os.path.join(context.folder if log else at.root, os.path.expanduser(shown))
     lines = "".join(map(log_file.event_line, session.events))
     head = log_file.head_line(session.app.name, session.app.version, first)
     try:
         if log and not os.path.isdir(os.path.dirname(path)):
-            raise Refused("The log cannot be written: there is no such folder.", file=shown)
+            raise UserError("The log cannot be written: there is no such folder.", file=shown)
         before = read_whole(path, shown) if os.path.lexists(path) else b""
         data = before + ((lines if before else head + lines).encode())
         if log:
@@ -178,5 +178,5 @@ def _write_log(log: str | None, around: Surroundings, at: Desk, session: Session
         else:
             write_on_desk(at.root, shown, data)
     except OSError as error:
-        raise Refused(f"The log cannot be written: {error.strerror}.", file=shown) from error
+        raise UserError(f"The log cannot be written: {error.strerror}.", file=shown) from error
     return shown

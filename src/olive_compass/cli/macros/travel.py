@@ -28,34 +28,34 @@ from olive_compass.desk import macro_file
 from olive_compass.desk.csv_text import each_row
 from olive_compass.desk.desk import macro_path
 from olive_compass.desk.json_text import load as load_json
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def export_macro(args: Any, around: Surroundings) -> int:
+def export_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro export``: to a file, or to standard output."""
-    at = pick.desk(args, around)
-    app, macro = macro_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, macro = macro_named(at, args.which, context)
     if args.form == "json":
         text = escaped(json.dumps(_as_json(macro), ensure_ascii=False, indent=2)) + "\n"
     else:
         text = at.bytes(macro_path(app.name, macro.name)).decode("utf-8-sig")
     if not args.out:
-        around.write(text)
+        context.write(text)
         return 0
-    claimed(around, args.out)
-    put_new(Into(args.form, args.out, args.dry_run), around, text.encode())
+    claimed(context, args.out)
+    put_new(Into(args.form, args.out, args.dry_run), context, text.encode())
     return 0
 
 
-def import_macro(args: Any, around: Surroundings) -> int:
+def import_macro(args: Any, context: Surroundings) -> int:
     """Runs ``macro import``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     app = stack_app(at, args.app)
-    macro = _read(args.file, around)
+    macro = _read(args.file, context)
     given = args.name or macro.title
-    _, name, title = new_name(at, f"{app.name}/{given}", around)
-    table = _table(args.table, around) if args.table else {}
+    _, name, title = new_name(at, f"{app.name}/{given}", context)
+    table = _table(args.table, context) if args.table else {}
     after, left = translated(replace(macro, name=name, title=title), app, table)
     if macro.app and macro.app != app.name:
         after = replace(after, recorded=f"from {macro.app}: {macro.recorded or macro.title}")
@@ -65,7 +65,7 @@ def import_macro(args: Any, around: Surroundings) -> int:
         for each in left
     ]
     if not after.steps:
-        raise Refused(
+        raise UserError(
             f"No step of {macro.title} has a counterpart in {app.title}; nothing was changed.",
             file=args.file,
             hint="Give a table of commands: --table FILE, two columns: from, to",
@@ -73,19 +73,21 @@ def import_macro(args: Any, around: Surroundings) -> int:
     _, keymap = world(at, app)
     # It was for another application: a key that it presses may be its own here.
     refuse_self_call(at, keymap, after)
-    if not around.quiet:
-        print_steps(around, app, after, suspects(app, after))
+    if not context.quiet:
+        print_steps(context, app, after, suspects(app, after))
     what = f"{app.title}: imported the macro {title}, {counted(len(after.steps), 'step')}"
     dropped = [
         {"step": e.step, "command": e.command, "input": e.input or None, "why": e.why} for e in left
     ]
     changes = [at.save_macro(None, after)]
-    return save_changes(writing_of(args), around, at, changes, what, lines, **{"left-out": dropped})
+    return save_changes(
+        writing_of(args), context, at, changes, what, lines, **{"left-out": dropped}
+    )
 
 
-def _read(file: str, around: Surroundings) -> Macro:
+def _read(file: str, context: Surroundings) -> Macro:
     """The macro in a file of TOML or JSON, whatever application it is for."""
-    data = read_file(around, file)
+    data = read_file(context, file)
     name = slug(os.path.splitext(os.path.basename(file))[0]) or "macro"
     # Told by how it begins, for files are renamed on their way.
     if data.lstrip()[:1] != b"{":
@@ -96,11 +98,11 @@ def _read(file: str, around: Surroundings) -> Macro:
         return _plain(macro_file.read(data, file, app, name))
     content = load_json(data, file)
     if not isinstance(content, dict) or content.get("format") != macro_file.FORMAT:
-        raise Refused(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
+        raise UserError(f'The macro does not have "format": "{macro_file.FORMAT}".', file=file)
     steps = content.get("steps", [])
     for number, step in enumerate(steps if isinstance(steps, list) else [steps], 1):
         for problem in macro_file.step_problems(step):
-            raise Refused(f"Step {number}: {problem}", file=file)
+            raise UserError(f"Step {number}: {problem}", file=file)
     modes = content.get("modes", [])
     texts = {k: str(content.get(k, "")) for k in ("app", "title", "does", "version", "recorded")}
     return _plain(
@@ -145,9 +147,9 @@ def _as_json(macro: Macro) -> dict[str, Any]:
     return {name: value for name, value in fields.items() if value or name == "steps"}
 
 
-def _table(table: str, around: Surroundings) -> dict[str, str]:
+def _table(table: str, context: Surroundings) -> dict[str, str]:
     """Commands of one application and their counterparts: a CSV of two columns."""
-    text = read_file(around, table).decode("utf-8-sig", "replace")
+    text = read_file(context, table).decode("utf-8-sig", "replace")
     found = {}
     for number, row in enumerate(each_row(text, table), 1):
         cells = [cell.strip() for cell in row]
@@ -158,6 +160,6 @@ def _table(table: str, around: Surroundings) -> dict[str, str]:
         ):
             continue
         if len(cells) < 2 or not cells[0] or not cells[1]:
-            raise Refused("A row needs two commands, from and to.", file=table, line=number)
+            raise UserError("A row needs two commands, from and to.", file=table, line=number)
         found[cells[0]] = cells[1]
     return found

@@ -31,7 +31,7 @@ from olive_compass.desk import scheme_writing
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_stack
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 class Target(Struct, frozen=True):
@@ -42,54 +42,54 @@ class Target(Struct, frozen=True):
     is_new: bool
 
 
-def apply_set(args: Any, around: Surroundings) -> int:
+def apply_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset apply``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     keyset = keyset_named(at, args.name)
     plans = _plans(at, keyset, args.apps, args.scheme)
-    done = practice(tally_of(at, around))
+    done = practice(tally_of(at, context))
     if args.json:
         now, then = _keymaps(at, plans)
-        around.json(
+        context.json(
             {
                 "name": keyset.name,
                 "apps": [plan_json(at, *each, done) for each in plans],
                 "sameness": sameness_json(at.purposes, now, done, then),
             }
         )
-    elif not around.quiet:
+    elif not context.quiet:
         for each in plans:
-            _print_plan(around, at, *each, args.all, done)
-        _say_sameness(around, at, plans, done)
+            _print_plan(context, at, *each, args.all, done)
+        _say_sameness(context, at, plans, done)
     # The plan is shown before it is asked about: the answer is given to what was read.
     files = _files(at, plans)
     if not files:
-        _report(args.json, around, "All of them have these keys already; nothing was changed.")
+        _report(args.json, context, "All of them have these keys already; nothing was changed.")
         return 0
     if args.dry_run:
         if not args.json:
-            around.say("Dry run: nothing was written.")
+            context.say("Dry run: nothing was written.")
         return 0
     kept = "The set was not applied; nothing was changed."
-    confirm(args.yes, around, "Applying a set", "Do it?", kept)
+    confirm(args.yes, context, "Applying a set", "Do it?", kept)
     adopted = sum(p.what == ADOPTED for _, c in plans for p in planned_of(c))
     apps = joined(t.view.app.title for t, c in plans if not c.already)
     what = f"Key set {keyset.name}: assigned {counted(adopted, 'key')} in {apps}"
-    save(at, around, files, what)
-    _report(args.json, around, f"{what} ({', '.join(change.path for change in files)}).")
+    save(at, context, files, what)
+    _report(args.json, context, f"{what} ({', '.join(change.path for change in files)}).")
     for worth in _worth(at, plans) if at.tally_names() else ():
-        _report(args.json, around, worth)
-    _report(args.json, around, "To undo: olive-compass undo")
+        _report(args.json, context, worth)
+    _report(args.json, context, "To undo: olive-compass undo")
     return 0
 
 
 def _say_sameness(
-    around: Surroundings, at: Desk, plans: list[tuple[Target, Change]], done: Practice
+    context: Surroundings, at: Desk, plans: list[tuple[Target, Change]], done: Practice
 ) -> None:
     """How many presses do the same in all applications before and after, by what was counted."""
     before, after = _keymaps(at, plans)
     if text := same_text(at.purposes, before, done, after):
-        around.say(text)
+        context.say(text)
 
 
 def _keymaps(at: Desk, plans: list[tuple[Target, Change]]) -> tuple[list[Keymap], list[Keymap]]:
@@ -119,7 +119,7 @@ def _worth(at: Desk, plans: list[tuple[Target, Change]]) -> Iterator[str]:
 def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple[Target, Change]]:
     """What applying the set would change, application by application; all of them if none is named.
 
-    Raises ``Refused`` where a person must decide first.
+    Raises ``UserError`` where a person must decide first.
     """
     names = [at.app_name(name) for name in apps] if apps else at.app_names()
     if not names:
@@ -139,10 +139,10 @@ def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple
     return plans
 
 
-def _report(as_json: bool, around: Surroundings, text: str) -> None:
+def _report(as_json: bool, context: Surroundings, text: str) -> None:
     """Says what was done; with ``--json`` the document has said it."""
     if not as_json:
-        around.report(text)
+        context.report(text)
 
 
 def planned_of(change: Change) -> list[Planned]:
@@ -175,9 +175,9 @@ def plan_json(at: Desk, target: Target, change: Change, done: Practice) -> dict[
     }
 
 
-def drift(args: Any, around: Surroundings) -> int:
+def drift(args: Any, context: Surroundings) -> int:
     """Runs ``keyset drift``: what has moved away from a set, where, and since when."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     keyset = keyset_named(at, args.name)
     rows = []
     found: list[Cell] = []
@@ -193,12 +193,12 @@ def drift(args: Any, around: Surroundings) -> int:
                 rows.append(_drifted(at, keyset, keymap, purpose, each))
     share = consistency(found)
     if args.json:
-        around.json({"name": keyset.name, "consistency": share, "drifted": rows})
+        context.json({"name": keyset.name, "consistency": share, "drifted": rows})
     elif not rows:
-        around.say(f"Every application uses {keyset.title}; consistency {percent(share)}.")
+        context.say(f"Every application uses {keyset.title}; consistency {percent(share)}.")
     else:
         print_table(
-            around,
+            context,
             ("app", "purpose", "set", "now", "who has it", "where", "since"),
             [
                 (
@@ -213,7 +213,7 @@ def drift(args: Any, around: Surroundings) -> int:
                 for row in rows
             ],
         )
-        around.say(
+        context.say(
             f"Consistency {percent(share)}. To bring it back: olive-compass keyset apply {keyset.name}"
         )
     return 1 if rows else 0
@@ -268,7 +268,7 @@ def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | 
         try:
             then = Desk(at.root, files)
             before = Keymap(then.stack(name), keymap.keyboard)
-        except Refused:
+        except UserError:
             # Before this change the application was not on the desk, or not as it can be read.
             return None
         if cell(before, purpose, keyset.keys[purpose.id]).state == SAME:
@@ -293,7 +293,7 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
     if named in at.scheme_names(name):
         scheme = at.scheme(stack.app, named)
         if scheme.name not in [each.name for each in stack.schemes]:
-            raise Refused(
+            raise UserError(
                 f"The scheme {name}/{named} is not active.",
                 hint=f"Make it active first: olive-compass scheme use {name}/{named}",
             )
@@ -325,7 +325,7 @@ def _files(at: Desk, plans: list[tuple[Target, Change]]) -> list[FileChange]:
 
 
 def _print_plan(
-    around: Surroundings, at: Desk, target: Target, change: Change, whole: bool, done: Practice
+    context: Surroundings, at: Desk, target: Target, change: Change, whole: bool, done: Practice
 ) -> None:
     app = target.view.app
     planned = planned_of(change)
@@ -334,14 +334,14 @@ def _print_plan(
     }
     summary = ", ".join(f"{count} {what}" for what, count in counts.items() if count)
     scheme = f"{app.name}/{target.scheme.name}{' (new)' if target.is_new else ''}"
-    around.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
+    context.say(f"{BOLD}{app.title}{OFF} {DIM}into {scheme}{OFF}: {summary}")
     shown = [p for p in planned if whole or p.what in (ADOPTED, BLOCKED)]
     costs = [habits(target.view.keymap, p, done) for p in shown]
     rows = [_row(at, target, p, cost) for p, cost in zip(shown, costs, strict=True)]
     if rows:
-        print_table(around, ("", "purpose", "command", "key", "what else"), rows)
+        print_table(context, ("", "purpose", "command", "key", "what else"), rows)
     if sum(costs):
-        around.say(
+        context.say(
             f"  What it takes from others was pressed {counted(sum(costs), 'time')} in the {DAYS} days to "
             f"{done.last}: habits to change."
         )

@@ -24,7 +24,7 @@ from olive_compass.desk.plain_file import lies_in, read_whole
 from olive_compass.desk.records import FileChange, digest
 from olive_compass.desk.saving import refuse_leading_out
 from olive_compass.desk.shortcuts_file import read
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: What the application's own file is kept as before the first delivery into it.
@@ -35,13 +35,13 @@ MOST_SHOWN = 20
 
 
 def target(
-    around: Surroundings, at: Desk, app: App, to: str | None, file_format: str | None
+    context: Surroundings, at: Desk, app: App, to: str | None, file_format: str | None
 ) -> Target:
     """The file that is meant, read: ``to`` and ``fileformat`` say where it is and of which format, where the
-    seat and the application do not. Raises ``Refused`` where it or its format is not known."""
+    seat and the application do not. Raises ``UserError`` where it or its format is not known."""
     name = file_format or at.reading(app.name).file_format
     if not name:
-        raise Refused(
+        raise UserError(
             f"The file format of {app.title} is not known yet.",
             hint=f"Use --file-format NAME; olive-compass fileformat list. For lists by hand: olive-compass "
             f"worklist {app.name}",
@@ -50,12 +50,12 @@ def target(
     # A format that says nothing of how keys are written takes that from the application.
     form = replace(form, spelling=form.spelling or app.spelling)
     given = (
-        os.path.join(around.folder, os.path.expanduser(to))
+        os.path.join(context.folder, os.path.expanduser(to))
         if to
         else at.seat.files.get(app.name, "")
     )
     if not given:
-        raise Refused(
+        raise UserError(
             f"The place of {app.title}'s shortcuts file on this computer is not known yet.",
             hint=f"Set it once: olive-compass deliver {app.name} --to FILE",
         )
@@ -63,12 +63,12 @@ def target(
     refuse_leading_out(at.root, whole, given)
     path = os.path.realpath(whole)
     if os.path.isdir(path):
-        raise Refused("This is a folder, and no shortcuts file.", file=given)
+        raise UserError("This is a folder, and no shortcuts file.", file=given)
     if lies_in(path, os.path.realpath(at.root)):
         # A file within the desk is known by its place there, so that the desk may be moved.
         path = os.path.relpath(path, os.path.realpath(at.root)).replace(os.sep, "/")
         if is_of_the_desk(path):
-            raise Refused(
+            raise UserError(
                 "This is a file of the desk itself, and none of an application.", file=given
             )
     try:
@@ -77,7 +77,7 @@ def target(
     except FileNotFoundError:
         data = None
     except OSError as error:
-        raise Refused(f"This file cannot be read: {error.strerror}.", file=given) from error
+        raise UserError(f"This file cannot be read: {error.strerror}.", file=given) from error
     text = opened(data or b"")
     content = read(form, text.text, app.rules.typed)
     # What the file itself tells of its format counts from here on, also for what is read back.
@@ -111,57 +111,59 @@ _OURS = (
 _FILES = (DESK_FILE, SYSTEM_FILE, seat_file.SEAT_FILE, "purposes.csv")
 
 
-def deliver(args: Any, around: Surroundings) -> int:
+def deliver(args: Any, context: Surroundings) -> int:
     """Shows what would change in the application's own file, asks, and writes it."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(around, at, app, args.to, args.file_format)
+    found = target(context, at, app, args.to, args.file_format)
     plan = plan_delivery(app, keymap, found)
     # What cannot be written was named: the application does not have all that is wanted.
     status = 1 if plan.unwritten else 0
     if args.json and args.dry_run:
-        around.json(_as_json(app, found, plan, None))
+        context.json(_as_json(app, found, plan, None))
         return status
-    if not args.json and not around.quiet:
-        _print(around, app, found, plan)
-    files = _files(args.to, args.file_format, around, at, app, found, plan)
+    if not args.json and not context.quiet:
+        _print(context, app, found, plan)
+    files = _files(args.to, args.file_format, context, at, app, found, plan)
     if not files:
         if args.json:
-            around.json(_as_json(app, found, plan, None))
+            context.json(_as_json(app, found, plan, None))
         else:
             some = "all that it can have of the" if plan.unwritten else "the"
-            around.report(f"{found.path} has {some} wanted keys; nothing was changed.")
+            context.report(f"{found.path} has {some} wanted keys; nothing was changed.")
         return status
     if args.dry_run:
-        around.say("Dry run: nothing was written.")
+        context.say("Dry run: nothing was written.")
         return status
     yes, outside = args.yes, os.path.isabs(found.path)
     if outside and found.path not in places.allowed(at.root) and not args.to:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
-        if not around.interactive:
-            raise Refused(
+        if not context.interactive:
+            raise UserError(
                 f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
                 hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",
             )
         yes = False
-    confirm(yes, around, "A delivery", f"Write {found.path}?", "The file stays as it is.")
+    confirm(yes, context, "A delivery", f"Write {found.path}?", "The file stays as it is.")
     if outside:
         _allow(at, found)
-    number = save(at, around, files, f"{app.title}: wrote keys into {found.path}")
+    number = save(at, context, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
-        around.json(_as_json(app, found, plan, number))
+        context.json(_as_json(app, found, plan, number))
         return status
     if found.data == plan.data:
-        around.report(f"{found.path} has the wanted keys and stays as it is; where it is, is kept.")
+        context.report(
+            f"{found.path} has the wanted keys and stays as it is; where it is, is kept."
+        )
         return status
     backup = (
         f"; as it was before: {found.path}{BEFORE}" if found.data is not None else ", a new file"
     )
-    around.report(f"Delivered into {found.path}{backup}")
+    context.report(f"Delivered into {found.path}{backup}")
     if app.trays:
-        around.report(f"Add its trays by hand: olive-compass worklist {app.name}")
-    around.report("To undo: olive-compass undo. What changes there: deliver --check")
+        context.report(f"Add its trays by hand: olive-compass worklist {app.name}")
+    context.report("To undo: olive-compass undo. What changes there: deliver --check")
     return status
 
 
@@ -169,7 +171,7 @@ def _allow(at: Desk, found: Target) -> None:
     try:
         places.allow(at.root, (found.path, found.path + BEFORE))
     except OSError as error:
-        raise Refused(
+        raise UserError(
             f"That this desk may write {found.path} cannot be kept: {error.strerror or error}.",
             hint="Name a folder for it: OLIVE_COMPASS_DATA=FOLDER",
         ) from error
@@ -178,7 +180,7 @@ def _allow(at: Desk, found: Target) -> None:
 def _files(
     to: str | None,
     file_format: str | None,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     app: App,
     found: Target,
@@ -206,12 +208,12 @@ def _files(
             FileChange(app_path(app.name), about, app_writing.with_reading(about, reading))
         )
     if changes or found.last is None or found.last.digest != digest(plan.data):
-        changes.append(state_of(around, at, app, found.path, plan.data, plan.keys, plan.deltas))
+        changes.append(state_of(context, at, app, found.path, plan.data, plan.keys, plan.deltas))
     return changes
 
 
 def state_of(
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     app: App,
     path: str,
@@ -220,38 +222,38 @@ def state_of(
     deltas: Deltas,
 ) -> FileChange:
     state = state_path(app.name)
-    when = around.now().isoformat(timespec="seconds")
+    when = context.now().isoformat(timespec="seconds")
     before = at.bytes(state) if at.has(state) else None
     return FileChange(state, before, write_state(path, data, when, keys, deltas))
 
 
-def _print(around: Surroundings, app: App, found: Target, plan: Plan) -> None:
+def _print(context: Surroundings, app: App, found: Target, plan: Plan) -> None:
     there = f"{counted(len(found.content.entries), 'record')} there"
-    around.say(
+    context.say(
         f"{BOLD}{app.title}{OFF} {DIM}({found.path}, format {found.form.name}; {there}){OFF}"
     )
-    print_moved(around, app, plan.changes, "there now", "to be")
+    print_moved(context, app, plan.changes, "there now", "to be")
     for each in plan.unwritten:
         where = f" in {each.mode}" if each.mode else ""
-        around.say(f"Not written: {each.subject}{where}: {each.why}.")
+        context.say(f"Not written: {each.subject}{where}: {each.why}.")
     for field in dict.fromkeys(each.field for each in plan.unwritten if each.field):
-        around.say(f"To say it: olive-compass fileformat set {found.form.name} {field} TEXT")
+        context.say(f"To say it: olive-compass fileformat set {found.form.name} {field} TEXT")
     width = len(str(max((line.line for line in plan.lines), default=0)))
     for line in plan.lines:
         for sign, colour, text in (("-", RED, line.was), ("+", GREEN, line.now)):
             if text is not None:
-                around.say(f"{line.line:>{width}} {colour}{sign} {text.expandtabs()}{OFF}")
+                context.say(f"{line.line:>{width}} {colour}{sign} {text.expandtabs()}{OFF}")
 
 
-def print_moved(around: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
+def print_moved(context: Surroundings, app: App, changes: list[Moved], was: str, now: str) -> None:
     rows = [
         (app.shown(each.command), each.mode or "-", keys_text(each.was), keys_text(each.now))
         for each in changes[:MOST_SHOWN]
     ]
     if rows:
-        print_table(around, ("command", "mode", was, now), rows)
+        print_table(context, ("command", "mode", was, now), rows)
     if len(changes) > MOST_SHOWN:
-        around.say(f"and {len(changes) - MOST_SHOWN} more")
+        context.say(f"and {len(changes) - MOST_SHOWN} more")
 
 
 def keys_text(keys: tuple[Run, ...]) -> str:

@@ -25,11 +25,11 @@ TABLES = {
 }
 
 
-def print_sections(around: Surroundings, at: Desk | None, sections: list[Section]) -> None:
+def print_sections(context: Surroundings, at: Desk | None, sections: list[Section]) -> None:
     """Prints differences section by section, and counts them."""
     for section in sections:
         if section.name:
-            around.say(f"{BOLD}{section.name}{OFF}")
+            context.say(f"{BOLD}{section.name}{OFF}")
         rows = [
             (
                 f"{_colour(each)}{each.what}{OFF}",
@@ -41,10 +41,10 @@ def print_sections(around: Surroundings, at: Desk | None, sections: list[Section
             )
             for each in section.differences[:MOST_SHOWN]
         ]
-        print_table(around, ("", "what", "of", "before", "after", "why"), rows)
+        print_table(context, ("", "what", "of", "before", "after", "why"), rows)
         if more := section.differences[MOST_SHOWN:]:
-            around.say(f"and {len(more)} more; --json has them all")
-    around.say(counted_differences(sections))
+            context.say(f"and {len(more)} more; --json has them all")
+    context.say(counted_differences(sections))
 
 
 def counted_differences(sections: list[Section]) -> str:

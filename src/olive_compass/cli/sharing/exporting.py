@@ -24,62 +24,62 @@ from olive_compass.desk.json_text import loads
 from olive_compass.desk.records import FileChange
 from olive_compass.drawing import exports
 from olive_compass.drawing.sandbox import TemplateProblem
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def export(args: Any, around: Surroundings) -> int:
+def export(args: Any, context: Surroundings) -> int:
     """Runs ``export``: the keys as they count, or one scheme's decisions."""
-    at = pick.desk(args, around)
-    pick.show_keys(args, around, at)
+    at = pick.desk(args, context)
+    pick.show_keys(args, context, at)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
     scheme = at.scheme(app, args.scheme) if args.scheme else as_it_counts(keymap)
     if args.template:
-        text = _by_template(args.template, args.show_template, around, at, keymap, scheme)
+        text = _by_template(args.template, args.show_template, context, at, keymap, scheme)
     elif args.form == "toml":
         text = scheme_writing.new_text(scheme).decode()
     elif args.form == "html":
-        text = exports.as_html(app, scheme, around.key, at.keyboard)
+        text = exports.as_html(app, scheme, context.key, at.keyboard)
     else:
         text = getattr(exports, f"as_{args.form}")(app, scheme)
-    around.write(text)
+    context.write(text)
     return 0
 
 
 def _by_template(
     template: str,
     show_template: bool,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     keymap: Keymap,
     scheme: Scheme,
 ) -> str:
-    if template in exports.STARTERS and not os.path.exists(os.path.join(around.folder, template)):
+    if template in exports.STARTERS and not os.path.exists(os.path.join(context.folder, template)):
         source = exports.starter(template)
     else:
         hint = f"There are {', '.join(exports.STARTERS)} to start from."
-        data = read_file(around, template, "The template", hint)
+        data = read_file(context, template, "The template", hint)
         try:
             source = data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
-            raise Refused("The template is not UTF-8 text.", file=template) from error
+            raise UserError("The template is not UTF-8 text.", file=template) from error
     if show_template:
         return source
     try:
-        return exports.by_template(source, keymap.app, scheme, around.key, at.keyboard)
+        return exports.by_template(source, keymap.app, scheme, context.key, at.keyboard)
     except TemplateProblem as error:
-        raise Refused(f"{error}.", file=template, line=error.line) from error
+        raise UserError(f"{error}.", file=template, line=error.line) from error
 
 
-def import_scheme(args: Any, around: Surroundings) -> int:
+def import_scheme(args: Any, context: Surroundings) -> int:
     """Runs ``scheme import``: makes a scheme of an export."""
-    at = pick.desk(args, around)
-    app, name = pick.app_and_scheme(at, args.which, around)
+    at = pick.desk(args, context)
+    app, name = pick.app_and_scheme(at, args.which, context)
     if name in at.scheme_names(app.name):
-        raise Refused(f"{app.title} has a scheme “{name}” already; nothing was changed.")
+        raise UserError(f"{app.title} has a scheme “{name}” already; nothing was changed.")
     checked_name(name, "a scheme", at.scheme_names(app.name), (FACTORY,))
-    data = read_file(around, args.file)
+    data = read_file(context, args.file)
     scheme = _read(args.file, at, app, name, data)
     layer = scheme_layer(args.layer or scheme.layer) or PERSONAL
     based_on = scheme.based_on or f"factory {app.version}".strip()
@@ -93,7 +93,7 @@ def import_scheme(args: Any, around: Surroundings) -> int:
     files = [FileChange(path, None, scheme_writing.new_text(scheme))]
     return keep(
         writing_of(args),
-        around,
+        context,
         at,
         files,
         what,
@@ -117,13 +117,13 @@ def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
         modes = frozenset(app.modes.names)
         scheme = scheme_file.read(data, file, name, modes, typed)
         if scheme.app not in ("", app.name):
-            raise Refused(f"This scheme is for “{scheme.app}”, not {app.name}.", file=file)
+            raise UserError(f"This scheme is for “{scheme.app}”, not {app.name}.", file=file)
         return scheme
     try:
         if text.lstrip()[:1] == "{":
             head, rows = exports.read_json(loads(text))
             if head["app"] not in ("", app.name):
-                raise Refused(f"This scheme is for “{head['app']}”, not {app.name}.", file=file)
+                raise UserError(f"This scheme is for “{head['app']}”, not {app.name}.", file=file)
             empty = replace(
                 empty, layer=scheme_layer(head["layer"]) or PERSONAL, based_on=head["based-on"]
             )
@@ -134,7 +134,7 @@ def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
             raise ValueError(f"{app.title} has no mode “{min(odd)}”")
         return scheme_of(empty, rows, typed)
     except ValueError as error:
-        raise Refused(f"This cannot be imported: {error}.", file=file) from error
+        raise UserError(f"This cannot be imported: {error}.", file=file) from error
 
 
 def _csv_rows(text: str) -> Sequence[DecisionRow]:

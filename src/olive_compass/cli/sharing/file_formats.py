@@ -18,16 +18,16 @@ from olive_compass.desk.shortcut_cells import write_key
 from olive_compass.desk.shortcuts_file import Content, Entry
 from olive_compass.desk.shortcuts_file import read as read_entries
 from olive_compass.desk.shortcuts_writing import written
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: How many records are shown when a format is tried.
 MOST_SHOWN = 12
 
 
-def set_field(args: Any, around: Surroundings) -> int:
+def set_field(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat set``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     form = at.file_format(args.name)
     path = file_format_path(args.name)
     value: dict[str, Any] = {args.field.replace("-", "_"): as_typed(args.value)}
@@ -40,7 +40,7 @@ def set_field(args: Any, around: Surroundings) -> int:
     )
     read(data, path, args.name)
     what = f"File format {args.name}: {args.field} is {args.value}"
-    return keep(writing_of(args), around, at, [FileChange(path, before, data)], what)
+    return keep(writing_of(args), context, at, [FileChange(path, before, data)], what)
 
 
 def as_typed(text: str) -> str:
@@ -48,9 +48,9 @@ def as_typed(text: str) -> str:
     return text.replace("\\n", "\n").replace("\\t", "\t") if "(?P<" not in text else text
 
 
-def list_formats(args: Any, around: Surroundings) -> int:
+def list_formats(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     forms = [at.file_format(name) for name in at.file_format_names()]
     users = {form.name: _users(at, form.name) for form in forms}
     own = at.own_file_formats()
@@ -64,10 +64,10 @@ def list_formats(args: Any, around: Surroundings) -> int:
             }
             for form in forms
         ]
-        around.json({"fileformats": rows})
+        context.json({"fileformats": rows})
     else:
         print_table(
-            around,
+            context,
             ("format", "title", "used by", "holds", "from"),
             [
                 (
@@ -87,9 +87,9 @@ def _users(at: Desk, name: str) -> list[str]:
     return [app for app in at.app_names() if at.reading(app).file_format == name]
 
 
-def show(args: Any, around: Surroundings) -> int:
+def show(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat show``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     form = at.file_format(args.name)
     if args.json:
         value = {name: getattr(form, name.replace("-", "_")) for name in TEXTS}
@@ -99,9 +99,9 @@ def show(args: Any, around: Surroundings) -> int:
             "escapes": dict(form.escapes),
             "modes": dict(form.modes),
         }
-        around.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
+        context.json({"name": form.name, "file": file_format_path(form.name), **value, **tables})
         return 0
-    around.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
+    context.say(f"{BOLD}{form.title}{OFF} ({file_format_path(form.name)})")
     fields = [
         (name, getattr(form, name.replace("-", "_")) or "") for name in TEXTS if name != "title"
     ]
@@ -111,19 +111,19 @@ def show(args: Any, around: Surroundings) -> int:
     ]
     shown = [(name, text.replace("\n", "⏎")) for name, text in fields if text]
     print_fields(
-        around, [*shown, *tables_, ("used by", ", ".join(_users(at, form.name)) or "no app")]
+        context, [*shown, *tables_, ("used by", ", ".join(_users(at, form.name)) or "no app")]
     )
     return 0
 
 
-def try_format(args: Any, around: Surroundings) -> int:
+def try_format(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat try``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     form = at.file_format(args.name)
-    text = opened(read_file(around, args.file)).text
+    text = opened(read_file(context, args.file)).text
     content = read_entries(form, text)
     if args.json:
-        around.json(
+        context.json(
             {
                 "file-format": form.name,
                 "records": [
@@ -141,12 +141,12 @@ def try_format(args: Any, around: Surroundings) -> int:
         )
         return 0 if content.entries else 1
     wrong = [each for each in content.entries if each.problem]
-    around.say(
+    context.say(
         f"{counted(len(content.entries), 'record')}, {counted(len(wrong), 'record')} with keys that "
         f"cannot be read, {counted(content.passed_over, 'line')} passed over."
     )
     if content.form.capitals:
-        around.say("A capital letter is that letter with Shift.")
+        context.say("A capital letter is that letter with Shift.")
     # What cannot be read comes first where not all is shown; else the order is that of the file.
     shown = (
         content.entries
@@ -159,13 +159,13 @@ def try_format(args: Any, around: Surroundings) -> int:
         for e in shown[:most]
     ]
     if rows:
-        print_table(around, ("line", "command", "mode", "keys"), rows)
+        print_table(context, ("line", "command", "mode", "keys"), rows)
     if len(shown) > most:
-        around.say(f"and {len(shown) - most} more; --verbose shows all")
+        context.say(f"and {len(shown) - most} more; --verbose shows all")
     lines = text.split("\n")
     for number in content.outside[: len(lines) if args.verbose else 3]:
-        around.say(f"Passed over: line {number}: {lines[number - 1].strip()}")
-    _say_round_trip(around, content, text)
+        context.say(f"Passed over: line {number}: {lines[number - 1].strip()}")
+    _say_round_trip(context, content, text)
     return 0 if content.entries else 1
 
 
@@ -173,7 +173,7 @@ def _line(text: str, entry: Entry) -> int:
     return text.count("\n", 0, entry.span[0]) + 1
 
 
-def _say_round_trip(around: Surroundings, content: Content, text: str) -> None:
+def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
     """Whether what was read would be written again as it stands there, and that nothing is written unasked."""
     otherwise = []
     for entry in content.entries:
@@ -189,26 +189,26 @@ def _say_round_trip(around: Surroundings, content: Content, text: str) -> None:
                 otherwise.append(f"{there} (we would write {again})")
     if otherwise:
         some = ", ".join(otherwise[:3])
-        around.say(
+        context.say(
             f"{counted(len(otherwise), 'key')} we would write otherwise, were they moved: {some}"
         )
     same = written(content.form, text, ()).text == text
-    around.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
+    context.say(f"A delivery without decisions would change {'nothing' if same else 'this file'}.")
 
 
-def drop(args: Any, around: Surroundings) -> int:
+def drop(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat drop``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     form = at.file_format(args.name)
     path = file_format_path(form.name)
     if form.name not in at.own_file_formats():
-        raise Refused(f"{form.name} ships with the program, and stays; nothing was changed.")
+        raise UserError(f"{form.name} ships with the program, and stays; nothing was changed.")
     users = _users(at, form.name)
     if users:
-        raise Refused(
+        raise UserError(
             f"{', '.join(users)} is read by this format; nothing was changed.",
             file=path,
             hint=f"Read it otherwise first: olive-compass app import {users[0]} --from FILE --pattern …",
         )
     files = [FileChange(path, at.bytes(path), None)]
-    return keep(writing_of(args), around, at, files, f"Removed file format {form.name}")
+    return keep(writing_of(args), context, at, files, f"Removed file format {form.name}")

@@ -17,25 +17,25 @@ from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.shortcuts_file import Content
 from olive_compass.desk.shortcuts_file import read as read_entries
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: How many records are shown when a format is asked about.
 MOST_SHOWN = 12
 
 
-def new(args: Any, around: Surroundings) -> int:
+def new(args: Any, context: Surroundings) -> int:
     """Runs ``fileformat new``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     checked_name(args.name, "a file format", at.own_file_formats())
     path = file_format_path(args.name)
     if args.name in at.own_file_formats():
-        raise Refused(
+        raise UserError(
             f"The desk has a file format “{args.name}” already; nothing was changed.",
             file=path,
         )
-    text = opened(read_file(around, args.source)).text if args.source else ""
-    texts: dict[str, Any] = _by_examples(args, around, text)
+    text = opened(read_file(context, args.source)).text if args.source else ""
+    texts: dict[str, Any] = _by_examples(args, context, text)
     texts |= {
         name.replace("-", "_"): as_typed(value)
         for name in TEXTS
@@ -53,9 +53,9 @@ def new(args: Any, around: Surroundings) -> int:
     form = read(data, path, args.name)
     if text:
         content = read_entries(form, text)
-        _say_matches(around, content, text)
+        _say_matches(context, content, text)
         if not content.entries:
-            raise Refused(
+            raise UserError(
                 "The format matches nothing in that file; it was not made.", file=args.source
             )
         if content.form.capitals != form.capitals:
@@ -63,7 +63,7 @@ def new(args: Any, around: Surroundings) -> int:
     lines = (f"To see what it makes of a file: olive-compass fileformat try {args.name} FILE",)
     return keep(
         writing_of(args),
-        around,
+        context,
         at,
         [FileChange(path, None, data)],
         f"Created file format {args.name}",
@@ -71,7 +71,7 @@ def new(args: Any, around: Surroundings) -> int:
     )
 
 
-def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
+def _by_examples(args: Any, context: Surroundings, text: str) -> dict[str, Any]:
     """The pattern and the entry that examples tell; at a terminal they are asked for, until all lines match."""
     examples = [
         Example(line, key, command, mode, args.titled)
@@ -80,15 +80,15 @@ def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
         )
     ]
     if any(not each.line or not each.key or not each.command for each in examples):
-        raise Refused(
+        raise UserError(
             "An example needs a line with its key and its command.",
             hint="Use --example LINE --key KEY --command COMMAND, once for each shape of line.",
         )
-    asks = bool(text) and around.interactive and not args.pattern
+    asks = bool(text) and context.interactive and not args.pattern
     if asks and not examples:
         for number, line in enumerate(text.split("\n")[:MOST_SHOWN], 1):
-            around.say(f"{number:>4}  {line}")
-        examples = _asked(around, args.titled)
+            context.say(f"{number:>4}  {line}")
+        examples = _asked(context, args.titled)
     while examples:
         made = [pattern_of(each) for each in examples]
         found: dict[str, Any] = {
@@ -101,31 +101,31 @@ def _by_examples(args: Any, around: Surroundings, text: str) -> dict[str, Any]:
         if not asks:
             return found
         content = read_entries(FileFormat(args.name, **found), text)
-        _say_matches(around, content, text)
-        more = _asked(around, args.titled) if content.outside else []
+        _say_matches(context, content, text)
+        more = _asked(context, args.titled) if content.outside else []
         if not more:
             return found
         examples += more
     return {}
 
 
-def _asked(around: Surroundings, titled: bool) -> list[Example]:
-    line = around.ask("Which line has a key? [as it stands there; Enter: enough]")
+def _asked(context: Surroundings, titled: bool) -> list[Example]:
+    line = context.ask("Which line has a key? [as it stands there; Enter: enough]")
     if not line.strip():
         return []
-    key = around.ask("Which key is in it?").strip()
-    command = around.ask("Which command?").strip()
-    mode = around.ask("Which mode? [Enter: none]").strip()
+    key = context.ask("Which key is in it?").strip()
+    command = context.ask("Which command?").strip()
+    mode = context.ask("Which mode? [Enter: none]").strip()
     return [Example(line.strip("\r\n"), key, command, mode, titled)]
 
 
-def _say_matches(around: Surroundings, content: Content, text: str) -> None:
+def _say_matches(context: Surroundings, content: Content, text: str) -> None:
     """How much of a file a format matches, and the first line that it does not."""
-    around.report(f"It matches {counted(len(content.entries), 'record')}.")
+    context.report(f"It matches {counted(len(content.entries), 'record')}.")
     if content.outside:
         first = content.outside[0]
         line = text.split("\n")[first - 1].strip()
-        around.report(
+        context.report(
             f"{counted(len(content.outside), 'line')} with something in them it does not match, the first is line "
             f"{first}: {line}"
         )
@@ -139,6 +139,6 @@ def _pairs(given: list[str]) -> dict[str, str]:
         if sign != "=":
             name, sign, value = each.partition("=")
         if not sign:
-            raise Refused(f"“{each}” has no “=”.", hint="Write A=B.")
+            raise UserError(f"“{each}” has no “=”.", hint="Write A=B.")
         found[name] = value
     return found

@@ -8,11 +8,11 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import Guarded
 from olive_compass.desk.desk import Desk, scheme_path
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def refuse_broken_guards(at: Desk, files: list[FileChange], despite: Iterable[str]) -> None:
-    """Raises ``Refused`` where ``files`` change what a guarded key of this desk does."""
+    """Raises ``UserError`` where ``files`` change what a guarded key of this desk does."""
     answers = Answers(despite=frozenset(despite))
     before, after = at, at.with_files(files)
     touched = {
@@ -25,10 +25,10 @@ def refuse_broken_guards(at: Desk, files: list[FileChange], despite: Iterable[st
 
 
 def refuse_guard(at: Desk, app: str, question: Question) -> None:
-    """Raises ``Refused`` for a guard that would break, with the file and the line of it."""
+    """Raises ``UserError`` for a guard that would break, with the file and the line of it."""
     guard: Guarded = question.about[0]  # type: ignore[index]
     path = scheme_path(app, guard.scheme.name)
-    raise Refused(
+    raise UserError(
         f"{parts.guard_text(guard)}; nothing was changed.",
         file=path,
         line=at.line(path, "guard", str(guard.trigger)),

@@ -22,53 +22,53 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import desk_file, purposes_file
 from olive_compass.desk.desk import DESK_FILE, Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 _ANSWERS = "[y: yes, n: no, e: another name, a: all of this kind, Enter: not now, q: enough]"
 
 
-def guess(args: Any, around: Surroundings) -> int:
+def guess(args: Any, context: Surroundings) -> int:
     """Runs ``purpose guess``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     if args.above is not None and not 0 <= args.above <= 1:
-        raise Refused(f"A score is from 0 to 1, not {args.above:g}.")
+        raise UserError(f"A score is from 0 to 1, not {args.above:g}.")
     app = at.app_name(args.app) if args.app else ""
     purposes = purposes_file.load(at.root)
-    found = find(at, purposes, around, app, () if args.refused else at.settings.refused)
+    found = find(at, purposes, context, app, () if args.refused else at.settings.refused)
     shown = _from(found, args.above or 0)
     if not found:
-        return _nothing(args, around, at, app)
+        return _nothing(args, context, at, app)
     if not shown and not args.json:
         best = max(guess.score for each in found for guess in each.guesses)
-        around.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
+        context.say(f"No proposal is as sure as {args.above:g}; the surest is {best:.2f}.")
         return 1
-    if args.yes or not around.interactive or args.json:
+    if args.yes or not context.interactive or args.json:
         least = SURE if args.above is None else args.above
         taken = _from(found, least)
         if args.json and not args.yes:
-            around.json({"proposals": [_as_json(each) for each in shown]})
+            context.json({"proposals": [_as_json(each) for each in shown]})
             return 0
-        if not around.quiet and not args.json:
-            _print(around, shown, taken, args.limit)
+        if not context.quiet and not args.json:
+            _print(context, shown, taken, args.limit)
         if not args.yes:
             option = "" if args.above is None else f" --above {args.above:g}"
             which = "those marked +" if args.above is None else "them"
-            around.say(
+            context.say(
                 f"To take {which}: olive-compass purpose guess{f' {app}' if app else ''}{option} --yes"
             )
             return 0
-        return _save(args, around, at, purposes, taken, [])
-    return _save(args, around, at, purposes, *_asked(around, shown))
+        return _save(args, context, at, purposes, taken, [])
+    return _save(args, context, at, purposes, *_asked(context, shown))
 
 
 def find(
-    at: Desk, purposes: Purposes, around: Surroundings, app: str, refused: Sequence[str]
+    at: Desk, purposes: Purposes, context: Surroundings, app: str, refused: Sequence[str]
 ) -> list[Proposal]:
     """What is proposed on this desk, or for one application of it."""
     from olive_compass.cli.progress import along
 
-    apps = [at.app(name) for name in along(around, "Reading applications", at.app_names())]
+    apps = [at.app(name) for name in along(context, "Reading applications", at.app_names())]
     found = proposals(apps, purposes, [_places(text) for text in refused])
     if not app:
         return found
@@ -90,21 +90,21 @@ def _from(found: Iterable[Proposal], least: float) -> list[Proposal]:
     return [sure for each in found if (sure := each.above(least))]
 
 
-def _nothing(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+def _nothing(args: Any, context: Surroundings, at: Desk, app: str) -> int:
     if args.json:
-        around.json({"proposals": []})
+        context.json({"proposals": []})
     elif app:
-        around.say(
+        context.say(
             f"No command of {at.app(app).title} looks like a purpose that it does not serve yet."
         )
     else:
-        around.say("No commands without a purpose do the same job, as far as their titles tell.")
+        context.say("No commands without a purpose do the same job, as far as their titles tell.")
     return 1
 
 
 def _save(
     args: Any,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     purposes: Purposes,
     taken: list[Proposal],
@@ -123,7 +123,7 @@ def _save(
         more = [FileChange(DESK_FILE, before, desk_file.with_refused(before, no))]
         what += f"; {counted(len(refused), 'proposal')} refused"
     lines = ["Go on with: olive-compass keyset learn NAME"] if taken else []
-    return save_purposes(writing_of(args), around, at, purposes, after, what, lines, more)
+    return save_purposes(writing_of(args), context, at, purposes, after, what, lines, more)
 
 
 def _places(text: str) -> frozenset[tuple[str, str]]:
@@ -137,7 +137,7 @@ def _text(proposal: Proposal) -> str:
     return " ".join(f"{app}:{command}" for app, command in sorted(members(proposal)))
 
 
-def _asked(around: Surroundings, found: list[Proposal]) -> tuple[list[Proposal], list[Proposal]]:
+def _asked(context: Surroundings, found: list[Proposal]) -> tuple[list[Proposal], list[Proposal]]:
     """What a person accepts and refuses, one by one."""
     taken: list[Proposal] = []
     refused: list[Proposal] = []
@@ -146,14 +146,14 @@ def _asked(around: Surroundings, found: list[Proposal]) -> tuple[list[Proposal],
         if each.kind in kinds:
             taken.append(each)
             continue
-        _show(around, each, f"{n} of {len(found)}")
-        answer = around.ask(_ANSWERS).strip().casefold()
+        _show(context, each, f"{n} of {len(found)}")
+        answer = context.ask(_ANSWERS).strip().casefold()
         if answer == "q":
             break
         if answer == "a":
             kinds.add(each.kind)
         if answer == "e":
-            title = " ".join(around.ask("What is it called?").split())
+            title = " ".join(context.ask("What is it called?").split())
             each = called(each, title) if title else each
         if answer in ("y", "yes", "e", "a"):
             taken.append(each)
@@ -162,15 +162,15 @@ def _asked(around: Surroundings, found: list[Proposal]) -> tuple[list[Proposal],
     return taken, refused
 
 
-def _show(around: Surroundings, each: Proposal, where: str) -> None:
+def _show(context: Surroundings, each: Proposal, where: str) -> None:
     """A proposal with who would serve it, and why."""
     new = " (new)" if each.is_new else ""
-    around.say(
+    context.say(
         f"{DIM}{where}{OFF}  {BOLD}{each.purpose.title}{OFF}{new}  {DIM}{each.kind}, {each.score:.2f}{OFF}"
     )
     linked = [f"{app}: {' '.join(ids)}" for app, ids in each.purpose.links.items()]
     if linked:
-        around.say(f"  {DIM}served by {', '.join(linked)}{OFF}")
+        context.say(f"  {DIM}served by {', '.join(linked)}{OFF}")
     rows = [
         (
             f"  {g.candidate.app.title}",
@@ -179,22 +179,22 @@ def _show(around: Surroundings, each: Proposal, where: str) -> None:
         )
         for g in each.guesses
     ]
-    print_table(around, ("  application", "command", "reasons"), rows)
+    print_table(context, ("  application", "command", "reasons"), rows)
 
 
 def _print(
-    around: Surroundings, found: list[Proposal], taken: list[Proposal], limit: int | None
+    context: Surroundings, found: list[Proposal], taken: list[Proposal], limit: int | None
 ) -> None:
     """All proposals, a line for each command; those that ``--yes`` takes are marked."""
     sure = {(each.purpose.id, g.app) for each in taken for g in each.guesses}
-    most = limit or (AT_A_TERMINAL if around.width else len(found))
+    most = limit or (AT_A_TERMINAL if context.width else len(found))
     rows = []
     for each in found[:most]:
         for n, g in enumerate(each.guesses):
             rows.append(_row(each, g, n == 0, (each.purpose.id, g.app) in sure))
-    print_table(around, ("", "score", "purpose", "application", "command", "reasons"), rows)
+    print_table(context, ("", "score", "purpose", "application", "command", "reasons"), rows)
     new = sum(each.is_new for each in found)
-    around.say(
+    context.say(
         f"{counted(len(found), 'purpose')}, {new} of them new; "
         f"{counted(sum(len(each.guesses) for each in taken), 'command')} marked +"
         + (f"; --limit {len(found)} shows all." if most < len(found) else ".")

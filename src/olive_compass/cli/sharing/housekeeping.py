@@ -30,7 +30,7 @@ from olive_compass.desk.desk import DESK_FILE, Desk, scheme_path
 from olive_compass.desk.desk_file import with_house, with_stack
 from olive_compass.desk.file_names import as_stored, checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 MOST_SHIFTS = 12
@@ -60,15 +60,17 @@ class InTheWay(Struct, frozen=True):
         return f"The house has {self.app}/{self.name}, and this desk has {has}"
 
 
-def house_from(args: Any, around: Surroundings) -> int:
+def house_from(args: Any, context: Surroundings) -> int:
     """Runs ``house from``: remembers where the house's keys come from."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     # Read before it is changed: what is wrong in it is said with its line.
     _ = at.settings
-    path = os.path.join(around.folder, os.path.expanduser(args.source))
+    path = os.path.join(context.folder, os.path.expanduser(args.source))
     is_git = real_git.is_source(args.source, path)
     if not is_git and not os.path.isdir(path):
-        raise Refused(f"There is no folder “{args.source}”, and it is no address of a repository.")
+        raise UserError(
+            f"There is no folder “{args.source}”, and it is no address of a repository."
+        )
     # The desk may be opened from another folder next time.
     source = os.path.abspath(path) if os.path.exists(path) else args.source
     before = at.bytes(DESK_FILE)
@@ -76,12 +78,12 @@ def house_from(args: Any, around: Surroundings) -> int:
     kind = "repository" if is_git else "folder"
     what = f"House: set the source to the {kind} {source}"
     lines = ("To see what they change, and take them: olive-compass house pull",)
-    return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(writing_of(args), context, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
-def show_house(args: Any, around: Surroundings) -> int:
+def show_house(args: Any, context: Surroundings) -> int:
     """Runs ``house show``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     schemes = [
         f"{app}/{name}"
         for app in at.app_names()
@@ -90,69 +92,69 @@ def show_house(args: Any, around: Surroundings) -> int:
     ]
     settings = at.settings
     if args.json:
-        around.json(
+        context.json(
             {"from": settings.house or None, "pulled": settings.pulled or None, "schemes": schemes}
         )
         return 0
     if not settings.house:
-        around.say("The house's keys come from nowhere else: olive-compass house from FOLDER")
+        context.say("The house's keys come from nowhere else: olive-compass house from FOLDER")
     else:
-        around.say(f"From {settings.house}, last pulled {settings.pulled or 'never'}.")
-    around.say(f"Schemes of the house here: {', '.join(schemes) or 'none'}.")
+        context.say(f"From {settings.house}, last pulled {settings.pulled or 'never'}.")
+    context.say(f"Schemes of the house here: {', '.join(schemes) or 'none'}.")
     return 0
 
 
-def house_off(args: Any, around: Surroundings) -> int:
+def house_off(args: Any, context: Surroundings) -> int:
     """Runs ``house off``: forgets the source; what was pulled stays."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     _ = at.settings
     before = at.bytes(DESK_FILE)
     after = with_house(before, {})
     what = "House: removed the source"
     lines = ("What was pulled stays.",)
-    return keep(writing_of(args), around, at, [FileChange(DESK_FILE, before, after)], what, lines)
+    return keep(writing_of(args), context, at, [FileChange(DESK_FILE, before, after)], what, lines)
 
 
-def pull(args: Any, around: Surroundings) -> int:
+def pull(args: Any, context: Surroundings) -> int:
     """Runs ``house pull``: shows what changed and what that does, and takes it on yes."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     source = at.settings.house
     if not source:
-        raise Refused(
+        raise UserError(
             "This desk does not say where the house's keys come from.",
             hint="Set it: olive-compass house from FOLDER-OR-REPOSITORY",
         )
     called = {**at.settings.house_names, **pairs(args.rename, "APP/NAME")}
-    with _brought(at, source, around) as (folder, version):
+    with _brought(at, source, context) as (folder, version):
         pulled = _what_changes(at, folder, called)
         while pulled.in_the_way and not args.dry_run:
-            called |= _another_name(at, around, pulled.in_the_way[0])
+            called |= _another_name(at, context, pulled.in_the_way[0])
             pulled = _what_changes(at, folder, called)
     for line in pulled.passed_over:
-        around.report(f"Passed over: {line}.")
+        context.report(f"Passed over: {line}.")
     for each in pulled.in_the_way:
-        around.report(f"Not taken: {each.says}. {_hint(each)}")
+        context.report(f"Not taken: {each.says}. {_hint(each)}")
     if args.json:
-        around.json(_as_json(source, version, pulled))
+        context.json(_as_json(source, version, pulled))
     else:
-        _print(around, at, pulled)
+        _print(context, at, pulled)
     if not pulled.changes:
-        around.report(f"The house's keys are as they were ({version}).")
+        context.report(f"The house's keys are as they were ({version}).")
         return 0
     if args.dry_run:
-        around.say("Dry run: nothing was written.")
+        context.say("Dry run: nothing was written.")
         return 0
     kept = "The house's keys stay as they are; nothing was changed."
-    confirm(args.yes, around, "A pull", "Take them?", kept)
+    confirm(args.yes, context, "A pull", "Take them?", kept)
     values: dict[str, object] = {"pulled": version}
     if called:
         values["names"] = called
     settings = with_house(_with_new_schemes(at, pulled.changes), values)
     changes = [*pulled.changes, FileChange(DESK_FILE, at.bytes(DESK_FILE), settings)]
     what = f"House: pulled {counted(len(pulled.changes), 'file')}, {version}"
-    save(at, around, changes, what)
-    around.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
-    around.report("To undo: olive-compass undo")
+    save(at, context, changes, what)
+    context.report(f"{what} ({', '.join(change.path for change in pulled.changes)}).")
+    context.report("To undo: olive-compass undo")
     return 0
 
 
@@ -168,16 +170,16 @@ def _as_json(source: str, version: str, pulled: Pulled) -> dict[str, Any]:
     }
 
 
-def _print(around: Surroundings, at: Desk, pulled: Pulled) -> None:
+def _print(context: Surroundings, at: Desk, pulled: Pulled) -> None:
     """What changed in the house, and what that does here."""
     if pulled.sections:
-        print_sections(around, at, pulled.sections)
+        print_sections(context, at, pulled.sections)
     if pulled.effects:
-        around.say(f"{BOLD}What that does to the active keys here{OFF}")
+        context.say(f"{BOLD}What that does to the active keys here{OFF}")
     for line in pulled.effects[:MOST_SHIFTS]:
-        around.say(f"  {line}")
+        context.say(f"  {line}")
     if pulled.effects[MOST_SHIFTS:]:
-        around.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
+        context.say(f"  {DIM}and {len(pulled.effects) - MOST_SHIFTS} more{OFF}")
 
 
 def _with_new_schemes(at: Desk, changes: list[FileChange]) -> bytes:
@@ -197,25 +199,27 @@ def _with_new_schemes(at: Desk, changes: list[FileChange]) -> bytes:
 
 
 @contextmanager
-def _brought(at: Desk, source: str, around: Surroundings) -> Iterator[tuple[str, str]]:
+def _brought(at: Desk, source: str, context: Surroundings) -> Iterator[tuple[str, str]]:
     """The folder with the house's files, and what version they are. Nothing on the desk changes."""
     path = os.path.join(at.root, source)
     if real_git.is_source(source, path):
         says = f"olive-compass: {source} has not answered yet; waiting."
-        with real_git.cloned(source, lambda: around.warn(says)) as brought:
+        with real_git.cloned(source, lambda: context.warn(says)) as brought:
             yield brought
         return
     if not os.path.isdir(path):
-        raise Refused(f"The folder of the house is not there: {source}", hint="Is the drive there?")
-    yield path, around.now().date().isoformat()
+        raise UserError(
+            f"The folder of the house is not there: {source}", hint="Is the drive there?"
+        )
+    yield path, context.now().date().isoformat()
 
 
-def _another_name(at: Desk, around: Surroundings, each: InTheWay) -> dict[str, str]:
-    """Under which name a scheme of the house is to be taken, asked; raises ``Refused``."""
-    if not around.interactive:
-        raise Refused(f"{each.says}; nothing was changed.", hint=_hint(each))
-    around.say(f"{each.says}.")
-    name = around.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
+def _another_name(at: Desk, context: Surroundings, each: InTheWay) -> dict[str, str]:
+    """Under which name a scheme of the house is to be taken, asked; raises ``UserError``."""
+    if not context.interactive:
+        raise UserError(f"{each.says}; nothing was changed.", hint=_hint(each))
+    context.say(f"{each.says}.")
+    name = context.ask(f"What shall that of the house be called here? [Enter: house-{each.name}]")
     taken = (*at.scheme_names(each.app), FACTORY)
     name = checked_name(name or f"house-{each.name}", "a scheme", taken, taken)
     return {f"{each.app}/{each.name}": name}

@@ -3,7 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick, saying
-from olive_compass.cli.running import Work, carry_out, options_of, written_files
+from olive_compass.cli.running import Work, execute, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
     keys_text,
@@ -27,14 +27,14 @@ from olive_compass.core.wording import counted
 from olive_compass.desk.delivery_plans import (
     Target,
     base_and_wish,
+    current_keys,
     form_parts,
     said_by,
-    there_now,
     wanted_there,
 )
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.near import nearest
 from olive_compass.structs import replace
 
@@ -47,25 +47,25 @@ def _since(app: App, keymap: Keymap, found: Target) -> tuple[list[Moved], list[s
     # What is no command of ours is not ours to take in, nor to call missing.
     now = {id_: keys for id_, keys in said_by(app, found).items() if id_ in known}
     before = {id_: keys for id_, keys in before.items() if id_ in known}
-    return moved(before, now), there_now(app, found)[1]
+    return moved(before, now), current_keys(app, found)[1]
 
 
 def _must_be_there(found: Target) -> None:
     if found.data is None:
-        raise Refused("There is no such file.", file=found.path, hint="Deliver into it first.")
+        raise UserError("There is no such file.", file=found.path, hint="Deliver into it first.")
 
 
-def check(args: Any, around: Surroundings) -> int:
+def check(args: Any, context: Surroundings) -> int:
     """Says what was changed in the file over there. Returns 1 where anything was."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     keymap = Keymap(at.stack(at.app_name(args.app)), at.keyboard)
     app = keymap.app
-    found = target(around, at, app, args.to, args.file_format)
+    found = target(context, at, app, args.to, args.file_format)
     _must_be_there(found)
     changes, strange = _since(app, keymap, found)
     problems = [each for each in found.content.entries if each.problem]
     if args.json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "file": found.path,
@@ -79,27 +79,27 @@ def check(args: Any, around: Surroundings) -> int:
         return 1 if changes or problems else 0
     since = f"the delivery of {found.last.when}" if found.last else "what the desk wants"
     for each in problems:
-        around.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
+        context.say(f"{RED}Cannot be read{OFF}: {each.subject}: {each.problem}.")
     if strange:
-        around.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
+        context.say(f"{DIM}Not of our catalogue, and left alone: {', '.join(strange[:6])}{OFF}")
     if not changes:
-        around.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
+        context.say(f"{GREEN}As delivered{OFF}: {found.path} ({since}).")
         # A line that cannot be read may be a change: only what was read can be as delivered.
         return 1 if problems else 0
     verb = "differs" if len(changes) == 1 else "differ"
-    around.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
-    print_moved(around, app, changes, "was", "there now")
-    around.say(f"To import them: olive-compass deliver {app.name} --import-changes")
-    around.say(f"To restore ours: olive-compass deliver {app.name}")
+    context.say(f"{counted(len(changes), 'command')} {verb} from {since}:")
+    print_moved(context, app, changes, "was", "there now")
+    context.say(f"To import them: olive-compass deliver {app.name} --import-changes")
+    context.say(f"To restore ours: olive-compass deliver {app.name}")
     return 1
 
 
-def take_in(args: Any, around: Surroundings) -> int:
+def take_in(args: Any, context: Surroundings) -> int:
     """Takes what was changed over there in as decisions of a scheme."""
 
     def prepare(at: Desk) -> Work:
         view = pick.view(at, at.app_name(args.app))
-        found = target(around, at, view.app, args.to, args.file_format)
+        found = target(context, at, view.app, args.to, args.file_format)
         _must_be_there(found)
         changes, strange = _since(view.app, view.keymap, found)
         # A command that is only misspelt over there has not lost its key.
@@ -114,7 +114,7 @@ def take_in(args: Any, around: Surroundings) -> int:
         def files(change: Change) -> list[FileChange]:
             # What was taken in is decided here from now on, and in the file already.
             decided = base_and_wish(view.app, after_edits(view, change.edits), found)[1].deltas
-            state = state_of(around, at, view.app, found.path, found.data or b"", now, decided)
+            state = state_of(context, at, view.app, found.path, found.data or b"", now, decided)
             made = written_files(at, change)
             # What was seen over there is kept as the new delivery, also where it needs no decision here.
             return [*made, state] if made or changes else []
@@ -129,7 +129,7 @@ def take_in(args: Any, around: Surroundings) -> int:
             files=files,
         )
 
-    return carry_out(options_of(args), around, prepare)
+    return execute(options_of(args), context, prepare)
 
 
 def _misspelt(app: App, strange: list[str]) -> set[str]:

@@ -11,24 +11,24 @@ from olive_compass.cli.tables import AT_A_TERMINAL
 from olive_compass.core.sharing.keysets import ABSENT, SAME, Cell, cells
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
     from olive_compass.drawing.table_paper import Cell as Printed
 
 
-def sheet_of_set(args: Any, asked: Wanted, around: Surroundings, at: Desk) -> int:
+def sheet_of_set(args: Any, asked: Wanted, context: Surroundings, at: Desk) -> int:
     """Runs ``sheet --keyset``."""
     for option in ("all", "mode", "only", "columns"):
         if vars(args)[option]:
-            raise Refused(f"--{option} is for the sheet of an application, not of a key set.")
-    pick.show_keys(args, around, at)
+            raise UserError(f"--{option} is for the sheet of an application, not of a key set.")
+    pick.show_keys(args, context, at)
     if asked.form in ("text", "json"):
         if asked.into.out:
-            raise Refused("JSON of a key set is for stdout.", hint="Use --json > FILE.")
-        limit = AT_A_TERMINAL if around.width else 10**9
+            raise UserError("JSON of a key set is for stdout.", hint="Use --json > FILE.")
+        limit = AT_A_TERMINAL if context.width else 10**9
         as_json = asked.form == "json"
-        return tell_set(at, around, args.keyset, args.apps, as_json, limit=limit)
+        return tell_set(at, context, args.keyset, args.apps, as_json, limit=limit)
     from olive_compass.drawing.table_paper import Cell as Printed
     from olive_compass.drawing.table_paper import Table
 
@@ -42,24 +42,24 @@ def sheet_of_set(args: Any, asked: Wanted, around: Surroundings, at: Desk) -> in
     rows = []
     for id_, entry in keyset.keys.items():
         known = purposes.by_id.get(id_)
-        wished = tuple(printed(run, around.key) for run in entry.triggers)
-        found = (_cell(around, each) for each in by_purpose[id_])
+        wished = tuple(printed(run, context.key) for run in entry.triggers)
+        found = (_cell(context, each) for each in by_purpose[id_])
         rows.append((Printed(known.title if known else id_), Printed("", wished), *found))
     headings = ("purpose", "set", *(keymap.app.title for keymap in maps))
-    subtitle = f"{at.settings.name} · {around.now().date().isoformat()}"
+    subtitle = f"{at.settings.name} · {context.now().date().isoformat()}"
     legend = tuple(part.strip() for part in LEGEND.split("   "))
     matter = Matter(keyset.title, subtitle, ("no sign: as in the set", *legend[1:]))
-    give_out(asked, around, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
+    give_out(asked, context, matter, Table(headings, tuple(rows)), "a4", lying=len(maps) > 2)
     return 0
 
 
-def _cell(around: Surroundings, each: Cell) -> "Printed":
+def _cell(context: Surroundings, each: Cell) -> "Printed":
     """A cell: the keys, with a sign and who holds the key where it is not as in the set."""
     from olive_compass.drawing.table_paper import Cell as Printed
 
     if each.state == ABSENT:
         return Printed()
-    keys = tuple(printed(run, around.key) for run in each.triggers)
+    keys = tuple(printed(run, context.key) for run in each.triggers)
     if each.state == SAME:
         return Printed("", keys)
     sign = SIGNS[each.state][0]

@@ -40,7 +40,7 @@ from olive_compass.desk import keyset_file, purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 #: The sign and the colour of each state.
@@ -63,13 +63,13 @@ LEGEND = (
 
 
 def keyset_named(at: Desk, name: str | None) -> KeySet:
-    """The key set of that name, or where None is given the only one; raises ``Refused``."""
+    """The key set of that name, or where None is given the only one; raises ``UserError``."""
     names = at.keyset_names()
     if name is None and len(names) == 1:
         name = names[0]
     if name is None:
         has = ", ".join(names)
-        raise Refused(
+        raise UserError(
             f"The desk has {len(names)} key sets; say which."
             if names
             else "The desk has no key set yet.",
@@ -79,7 +79,7 @@ def keyset_named(at: Desk, name: str | None) -> KeySet:
         from olive_compass.near import did_you_mean
 
         hint = did_you_mean(name, names) or "Make one: olive-compass keyset new NAME"
-        raise Refused(f"There is no key set “{name}” here.", hint=hint)
+        raise UserError(f"There is no key set “{name}” here.", hint=hint)
     path = keyset_file.keyset_path(name)
     return keyset_file.read(at.bytes(path), path, name)
 
@@ -92,9 +92,9 @@ def keymaps(at: Desk, named: list[str] | None = None) -> list[Keymap]:
     return [Keymap(at.stack(name), at.keyboard) for name in apps]
 
 
-def list_sets(args: Any, around: Surroundings) -> int:
+def list_sets(args: Any, context: Surroundings) -> int:
     """Runs ``keyset list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     rows = []
     maps = keymaps(at) if at.keyset_names() else []
     for name in at.keyset_names():
@@ -109,12 +109,12 @@ def list_sets(args: Any, around: Surroundings) -> int:
             }
         )
     if args.json:
-        around.json({"keysets": rows})
+        context.json({"keysets": rows})
     elif not rows:
-        around.say("No key set yet. Learn one: olive-compass keyset learn NAME")
+        context.say("No key set yet. Learn one: olive-compass keyset learn NAME")
     else:
         print_table(
-            around,
+            context,
             ("key set", "title", "purposes", "consistency"),
             [
                 (str(r["name"]), str(r["title"]), str(r["purposes"]), percent(r["consistency"]))  # type: ignore[arg-type]
@@ -124,16 +124,16 @@ def list_sets(args: Any, around: Surroundings) -> int:
     return 0 if rows else 1
 
 
-def new_set(args: Any, around: Surroundings) -> int:
+def new_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset new``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     keyset = KeySet(new_set_name(at, args.name), args.title or args.name)
-    return save_set(writing_of(args), around, at, None, keyset, f"Created key set {args.name}")
+    return save_set(writing_of(args), context, at, None, keyset, f"Created key set {args.name}")
 
 
-def set_key(args: Any, around: Surroundings) -> int:
+def set_key(args: Any, context: Surroundings) -> int:
     """Runs ``keyset set``: the triggers of a purpose, the wished-for one first."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     before = keyset_named(at, args.name)
     purpose = purpose_named(purposes_file.load(at.root), args.purpose)
     runs = tuple(read_trigger(text, typed=0) for text in args.keys)
@@ -156,32 +156,32 @@ def set_key(args: Any, around: Surroundings) -> int:
         if longer.strokes[: len(shorter.strokes)] == shorter.strokes and longer != shorter
     ]
     what = f"Key set {args.name}: {purpose.title} has {keys}"
-    return save_set(writing_of(args), around, at, before, after, what, lines)
+    return save_set(writing_of(args), context, at, before, after, what, lines)
 
 
-def clear_key(args: Any, around: Surroundings) -> int:
+def clear_key(args: Any, context: Surroundings) -> int:
     """Runs ``keyset clear``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     before = keyset_named(at, args.name)
     id_ = args.purpose
     if id_ not in before.keys:
         id_ = purpose_named(purposes_file.load(at.root), args.purpose).id
     keys = {key: entry for key, entry in before.keys.items() if key != id_}
     what = f"Key set {args.name}: {id_} has no key any more"
-    return save_set(writing_of(args), around, at, before, replace(before, keys=keys), what)
+    return save_set(writing_of(args), context, at, before, replace(before, keys=keys), what)
 
 
-def show_set(args: Any, around: Surroundings) -> int:
+def show_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset show``: purposes down, applications across."""
-    at = pick.desk(args, around)
-    pick.show_keys(args, around, at)
-    limit = args.limit or (AT_A_TERMINAL if around.width else 10**9)
-    return tell_set(at, around, args.name, args.apps, args.json, bool(args.differ), limit)
+    at = pick.desk(args, context)
+    pick.show_keys(args, context, at)
+    limit = args.limit or (AT_A_TERMINAL if context.width else 10**9)
+    return tell_set(at, context, args.name, args.apps, args.json, bool(args.differ), limit)
 
 
 def tell_set(
     at: Desk,
-    around: Surroundings,
+    context: Surroundings,
     name: str,
     apps: list[str],
     as_json: bool,
@@ -199,12 +199,12 @@ def tell_set(
         for other in maps[n + 1 :]
     }
     if as_json:
-        around.json(
+        context.json(
             {
                 "name": keyset.name,
                 "title": keyset.title,
                 "consistency": consistency(found),
-                "sameness": sameness_json(purposes, maps, practice(tally_of(at, around))),
+                "sameness": sameness_json(purposes, maps, practice(tally_of(at, context))),
                 "pairs": {
                     name: {"shared": shared, "of": both} for name, (shared, both) in pairs.items()
                 },
@@ -220,16 +220,16 @@ def tell_set(
             }
         )
         return 0
-    around.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
-    tell_cells(around, keyset, purposes, maps, differ, limit, found)
-    _print_consistency(around, found, pairs)
-    if text := same_text(purposes, maps, practice(tally_of(at, around))):
-        _say_dim(around, text)
+    context.say(f"{BOLD}{keyset.title}{OFF} {DIM}({keyset_file.keyset_path(keyset.name)}){OFF}")
+    tell_cells(context, keyset, purposes, maps, differ, limit, found)
+    _print_consistency(context, found, pairs)
+    if text := same_text(purposes, maps, practice(tally_of(at, context))):
+        _say_dim(context, text)
     return 0
 
 
 def tell_cells(
-    around: Surroundings,
+    context: Surroundings,
     keyset: KeySet,
     purposes: Purposes,
     maps: Sequence[Keymap],
@@ -247,33 +247,33 @@ def tell_cells(
     alike = {id_ for id_, c in by_purpose.items() if {x.state for x in c} <= {SAME, ABSENT}}
     shown = [id_ for id_ in keyset.keys if not (differ and id_ in alike)]
     titles = [keymap.app.title for keymap in maps]
-    rows = [_row(around, keyset, purposes, id_, by_purpose.get(id_, [])) for id_ in shown[:limit]]
+    rows = [_row(context, keyset, purposes, id_, by_purpose.get(id_, [])) for id_ in shown[:limit]]
     headings = ("purpose", "set", *titles)
-    if around.width and natural_width(headings, rows) > around.width:
-        _print_narrow(around, titles, rows, [by_purpose.get(id_, []) for id_ in shown[:limit]])
+    if context.width and natural_width(headings, rows) > context.width:
+        _print_narrow(context, titles, rows, [by_purpose.get(id_, []) for id_ in shown[:limit]])
     else:
-        print_table(around, headings, rows)
+        print_table(context, headings, rows)
     if len(shown) > limit:
         all_of = f"{limit} of {len(shown)} purposes shown; --limit {len(shown)} shows all"
         rest = "" if differ else ", --differ those that are not alike"
-        for line in wrapped(f"{all_of}{rest}.", around.width or 10**9):
-            around.say(line)
+        for line in wrapped(f"{all_of}{rest}.", context.width or 10**9):
+            context.say(line)
     if differ:
-        around.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
-    _say_dim(around, LEGEND)
+        context.say(f"{DIM}{len(alike)} more are the same wherever there is such a command.{OFF}")
+    _say_dim(context, LEGEND)
 
 
 def _row(
-    around: Surroundings, keyset: KeySet, purposes: Purposes, id_: str, own: list[Cell]
+    context: Surroundings, keyset: KeySet, purposes: Purposes, id_: str, own: list[Cell]
 ) -> tuple[str, ...]:
     purpose = purposes.by_id.get(id_)
     title = purpose.title if purpose else f"{id_} (unknown)"
-    keys = ", ".join(around.key(run) for run in keyset.keys[id_].triggers)
-    return title, keys, *(cell_text(around, each) for each in own)
+    keys = ", ".join(context.key(run) for run in keyset.keys[id_].triggers)
+    return title, keys, *(cell_text(context, each) for each in own)
 
 
 def _print_narrow(
-    around: Surroundings,
+    context: Surroundings,
     titles: list[str],
     rows: Sequence[tuple[str, ...]],
     by_row: Sequence[list[Cell]],
@@ -285,28 +285,28 @@ def _print_narrow(
             f"{SIGNS[c.state][1]}{SIGNS[c.state][0]}{OFF}" if SIGNS[c.state][0] else "" for c in own
         ]
         others = [
-            f"{n} {', '.join(around.key(run) for run in c.triggers) or 'none'}"
+            f"{n} {', '.join(context.key(run) for run in c.triggers) or 'none'}"
             + (f" ({c.holder})" if c.holder else "")
             for n, c in enumerate(own, 1)
             if c.state not in (SAME, ABSENT)
         ]
         lines.append((row[0], row[1], *signs, "; ".join(others)))
     numbers = tuple(str(n) for n in range(1, len(titles) + 1))
-    print_table(around, ("purpose", "set", *numbers, "otherwise"), lines)
-    _say_dim(around, ", ".join(f"{n} {title}" for n, title in enumerate(titles, 1)))
+    print_table(context, ("purpose", "set", *numbers, "otherwise"), lines)
+    _say_dim(context, ", ".join(f"{n} {title}" for n, title in enumerate(titles, 1)))
 
 
-def _say_dim(around: Surroundings, text: str) -> None:
-    for line in wrapped(text, around.width or 10**9):
-        around.say(f"{DIM}{line}{OFF}")
+def _say_dim(context: Surroundings, text: str) -> None:
+    for line in wrapped(text, context.width or 10**9):
+        context.say(f"{DIM}{line}{OFF}")
 
 
 def _print_consistency(
-    around: Surroundings, found: list[Cell], pairs: dict[str, tuple[int, int]]
+    context: Surroundings, found: list[Cell], pairs: dict[str, tuple[int, int]]
 ) -> None:
     """How much is alike: on the whole, and between each two applications."""
     states = [each.state for each in found]
-    around.say(
+    context.say(
         f"{BOLD}Consistency {percent(consistency(found))}{OFF}: "
         f"{states.count(SAME)} of {len(states) - states.count(ABSENT)} commands have the key of the set."
     )
@@ -316,12 +316,12 @@ def _print_consistency(
     parts = [f"{name.replace(' ', ' and ')} {shared} of {both}" for name, shared, both in counts]
     if parts:
         # Of many applications the pairs that differ most say what to look at; JSON has all of them.
-        _say_dim(around, f"Purposes on the same key in both: {'; '.join(parts)}.")
+        _say_dim(context, f"Purposes on the same key in both: {'; '.join(parts)}.")
 
 
 def save_set(
     how: Writing,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     before: KeySet | None,
     after: KeySet,
@@ -339,7 +339,7 @@ def save_set(
         change = FileChange(path, old, keyset_file.edited(old, before, after))
     return keep(
         how,
-        around,
+        context,
         at,
         [*(more or []), change],
         what,
@@ -349,12 +349,12 @@ def save_set(
     )
 
 
-def cell_text(around: Surroundings, each: Cell) -> str:
+def cell_text(context: Surroundings, each: Cell) -> str:
     """A cell of the picture: its sign, the keys that the command has, and who has the set's."""
     sign, colour = SIGNS[each.state]
     if each.state == ABSENT:
         return ""
-    keys = ", ".join(around.key(run) for run in each.triggers) or "none"
+    keys = ", ".join(context.key(run) for run in each.triggers) or "none"
     holder = f" ({each.holder})" if each.holder else ""
     return f"{colour}{sign} {keys}{holder}{OFF}"
 
@@ -378,7 +378,7 @@ def percent(share: float | None) -> str:
 def new_set_name(at: Desk, name: str) -> str:
     checked_name(name, "a key set", at.keyset_names())
     if name in at.keyset_names():
-        raise Refused(
+        raise UserError(
             f"There is a key set “{name}” already; nothing was changed.",
             file=keyset_file.keyset_path(name),
         )

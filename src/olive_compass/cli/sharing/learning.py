@@ -15,24 +15,24 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def learn_set(args: Any, around: Surroundings) -> int:
+def learn_set(args: Any, context: Surroundings) -> int:
     """Runs ``keyset learn``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     name = new_set_name(at, args.name)
     maps = keymaps(at, args.apps)
     purposes = purposes_file.load(at.root) if args.find_purposes else at.purposes
     more: list[FileChange] = []
     if args.find_purposes:
-        purposes, more = _found(args, around, at, purposes)
-    tally = tally_of(at, around)
+        purposes, more = _found(args, context, at, purposes)
+    tally = tally_of(at, context)
     uses = uses_of(tally)
     learnt = learn(name, maps, purposes, uses)
     if not learnt.keyset.keys:
-        raise Refused(
+        raise UserError(
             "There is nothing to learn from: no command with a key serves a purpose.",
             hint="Find purposes as well: olive-compass keyset learn NAME --find-purposes",
         )
@@ -40,14 +40,14 @@ def learn_set(args: Any, around: Surroundings) -> int:
     weighted = f", weighted by {sum(uses.values())} uses that were counted" if uses else ""
     apps = ", ".join(keymap.app.title for keymap in maps)
     if not args.json:
-        around.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
-    if not around.quiet and not args.json:
-        _say_doubts(around, name, learnt, purposes)
+        context.report(f"Learnt from {apps}{weighted}: {counted(len(keyset.keys), 'purpose')}.")
+    if not context.quiet and not args.json:
+        _say_doubts(context, name, learnt, purposes)
         if args.find_purposes:
-            limit = AT_A_TERMINAL if around.width else 10**9
-            tell_cells(around, keyset, purposes, maps, limit=limit)
+            limit = AT_A_TERMINAL if context.width else 10**9
+            tell_cells(context, keyset, purposes, maps, limit=limit)
             if text := same_text(purposes, maps, practice(tally)):
-                around.say(text)
+                context.say(text)
     what = f"Created key set {name}"
     fields: dict[str, Any] = {
         "purposes": len(keyset.keys),
@@ -57,18 +57,18 @@ def learn_set(args: Any, around: Surroundings) -> int:
         ],
         "unsettled": [{"purpose": u.purpose, "why": u.why} for u in learnt.unsettled],
     }
-    return save_set(writing_of(args), around, at, None, keyset, what, more=more, **fields)
+    return save_set(writing_of(args), context, at, None, keyset, what, more=more, **fields)
 
 
 def _found(
-    args: Any, around: Surroundings, at: Desk, purposes: Purposes
+    args: Any, context: Surroundings, at: Desk, purposes: Purposes
 ) -> tuple[Purposes, list[FileChange]]:
     """The purposes with those that were found and are sure, and the file that has them."""
     from olive_compass.cli.sharing.guessing import find, sure_of
     from olive_compass.cli.sharing.purposes import change_of
     from olive_compass.core.sharing.proposals import accepted
 
-    taken = sure_of(find(at, purposes, around, "", at.settings.refused))
+    taken = sure_of(find(at, purposes, context, "", at.settings.refused))
     if not taken:
         return purposes, []
     after = accepted(purposes, taken)
@@ -76,22 +76,22 @@ def _found(
     if not args.json:
         new = sum(each.is_new for each in taken)
         rest = f", {new} of them new" if new else ""
-        around.report(
+        context.report(
             f"Found: {counted(commands, 'command')} for {counted(len(taken), 'purpose')}{rest}."
         )
     return after, [change_of(at, after)]
 
 
-def _say_doubts(around: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:
+def _say_doubts(context: Surroundings, name: str, learnt: Learnt, purposes: Purposes) -> None:
     """Where it was close, and what a person must settle."""
     if learnt.close:
-        around.say("Close:")
+        context.say("Close:")
     for each in learnt.close:
         title = purposes.by_id[each.purpose].title
-        around.say(f"  {title}: {each.first} before {each.second}, because {each.why}")
+        context.say(f"  {title}: {each.first} before {each.second}, because {each.why}")
     if learnt.unsettled:
-        around.say("Not settled:")
+        context.say("Not settled:")
         for left in learnt.unsettled:
-            around.say(f"  {purposes.by_id[left.purpose].title}: {left.why}")
+            context.say(f"  {purposes.by_id[left.purpose].title}: {left.why}")
         first = learnt.unsettled[0].purpose
-        around.say(f"To settle one: olive-compass keyset set {name} {first} KEY")
+        context.say(f"To settle one: olive-compass keyset set {name} {first} KEY")

@@ -25,7 +25,7 @@ from olive_compass.desk.merging import FileMerge, clash_text, merge_file, said, 
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import FileChange
 from olive_compass.desk.saving import write_atomically, write_on_desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 Settle = Callable[[str, Clash], str]
@@ -42,73 +42,75 @@ class Wish(Struct, frozen=True):
     json: bool
 
 
-def merge(args: Any, around: Surroundings) -> int:
+def merge(args: Any, context: Surroundings) -> int:
     """Runs ``merge`` on three files, or three desks."""
-    paths = [os.path.join(around.folder, each) for each in (args.base, args.ours, args.theirs)]
-    settle = _settler(args.if_taken, around)
+    paths = [os.path.join(context.folder, each) for each in (args.base, args.ours, args.theirs)]
+    settle = _settler(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
         wish = Wish(args.ours, args.theirs, args.out, tuple(args.despite), args.dry_run, args.json)
-        return _desks(wish, around, paths, settle)
+        return _desks(wish, context, paths, settle)
     sides = [
-        read_file(around, given)
+        read_file(context, given)
         for path, given in zip(paths, (args.base, args.ours, args.theirs), strict=True)
     ]
     # Called by git with three files of its own naming: what they are is told by the name of ours.
     merged = merge_file(args.ours, sides[0], sides[1], sides[2], settle)
-    _say_clashes(around, args.ours, merged)
+    _say_clashes(context, args.ours, merged)
     if args.json:
         written = bool(args.out) and not args.dry_run
-        around.json(_as_json(args.dry_run, [args.out] if written else [], merged.clashes, written))
+        context.json(_as_json(args.dry_run, [args.out] if written else [], merged.clashes, written))
     if args.dry_run:
-        around.say("Dry run: nothing was written.")
+        context.say("Dry run: nothing was written.")
     elif args.out:
-        write_atomically(os.path.abspath(os.path.join(around.folder, args.out)), merged.data or b"")
-        around.report(f"Written: {args.out}.")
+        write_atomically(
+            os.path.abspath(os.path.join(context.folder, args.out)), merged.data or b""
+        )
+        context.report(f"Written: {args.out}.")
     elif not args.json:
-        around.write((merged.data or b"").decode("utf-8", "replace"))
+        context.write((merged.data or b"").decode("utf-8", "replace"))
     return 1 if merged.clashes else 0
 
 
-def driver(args: Any, around: Surroundings) -> int:
+def driver(args: Any, context: Surroundings) -> int:
     """Runs ``merge --driver``: git gives the three versions and the path; ours is written."""
     base, ours, theirs, path = args.driver
-    files = [os.path.join(around.folder, each) for each in (base, ours, theirs)]
-    sides: list[bytes | None] = [read_file(around, file) for file in files]
+    files = [os.path.join(context.folder, each) for each in (base, ours, theirs)]
+    sides: list[bytes | None] = [read_file(context, file) for file in files]
     # An empty base is a file that both sides added.
     sides[0] = sides[0] or None
     merged = merge_file(path, sides[0], sides[1], sides[2], _by_preference(args.if_taken))
     write_atomically(os.path.abspath(files[1]), merged.data or b"")
     for clash in merged.clashes:
-        around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
-    for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
-        around.warn(f"olive-compass: {line}")
+        context.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+    for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
+        context.warn(f"olive-compass: {line}")
     if merged.clashes:
-        around.warn(
+        context.warn(
             "olive-compass: settle it: olive-compass merge --unsettled --if-taken keep|replace|house"
         )
     return 1 if merged.clashes else 0
 
 
-def unsettled(args: Any, around: Surroundings) -> int:
+def unsettled(args: Any, context: Surroundings) -> int:
     """Runs ``merge --unsettled``: merges again what git left unmerged, and settles it."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     if not real_git.is_repository(at.root):
-        raise Refused(
+        raise UserError(
             "This desk is no git repository, so git has left nothing unmerged on it.",
             hint="Make it one: olive-compass desk git",
         )
     listed = real_git.git(at.root, "diff", "--name-only", "--relative", "--diff-filter=U", "-z")
     paths = [path for path in listed.split("\0") if path]
     if not paths:
-        around.report("git has nothing unmerged on this desk.")
+        context.report("git has nothing unmerged on this desk.")
         return 0
-    settle = _settler(args.if_taken, around)
+    settle = _settler(args.if_taken, context)
     clashes: list[Clash] = []
     for path in paths:
         # The stages of git: 1 is the common version, 2 ours, 3 theirs.
         sides = [_stage(at.root, number, path) for number in (1, 2, 3)]
         merged = merge_file(path, sides[0], sides[1], sides[2], settle)
-        _say_clashes(around, path, merged)
+        _say_clashes(context, path, merged)
         clashes += merged.clashes
         if args.dry_run or merged.clashes:
             continue
@@ -117,62 +119,62 @@ def unsettled(args: Any, around: Surroundings) -> int:
         real_git.git(
             at.root, *(("add", "--", path) if merged.data is not None else ("rm", "-q", "--", path))
         )
-        around.report(f"Settled: {path}.")
-        for line in _new_conflicts(around, path, sides[1], sides[2], merged.data):
-            around.say(f"{YELLOW}{line}{OFF}")
+        context.report(f"Settled: {path}.")
+        for line in _new_conflicts(context, path, sides[1], sides[2], merged.data):
+            context.say(f"{YELLOW}{line}{OFF}")
     if args.json:
-        around.json(_as_json(args.dry_run, paths, clashes, not args.dry_run))
+        context.json(_as_json(args.dry_run, paths, clashes, not args.dry_run))
     if clashes:
-        around.say(
+        context.say(
             f"{counted(len(clashes), 'decision')} not settled; use --if-taken keep, replace or house."
         )
         return 1
     if not args.dry_run:
-        around.report("All is settled. To end the merge: git commit")
+        context.report("All is settled. To end the merge: git commit")
     return 0
 
 
-def _desks(wish: Wish, around: Surroundings, paths: list[str], settle: Settle) -> int:
+def _desks(wish: Wish, context: Surroundings, paths: list[str], settle: Settle) -> int:
     """Merges three desks into ours, as one change that one undo takes back; or into a new folder."""
     # A folder that cannot be written to is refused before three desks are read.
-    new = _new_folder(wish.out, around) if wish.out else ""
+    new = _new_folder(wish.out, context) if wish.out else ""
     roots = [find_root(path) for path in paths]
     at = Desk(roots[1])
     sides = [dict(files_of(root, (*FILES, *FOLDERS)).files) for root in roots]
-    changes, clashes = _merged(around, sides, settle)
+    changes, clashes = _merged(context, sides, settle)
     for each in changes:
         # Each side may be right by itself and the two together give one press to two commands.
         theirs = sides[2].get(each.path)
-        for line in _new_conflicts(around, each.path, each.before, theirs, each.after, at):
-            around.say(f"{YELLOW}{line}{OFF}")
+        for line in _new_conflicts(context, each.path, each.before, theirs, each.after, at):
+            context.say(f"{YELLOW}{line}{OFF}")
     if clashes:
         if wish.json:
-            around.json(_as_json(wish.dry_run, [], clashes, False))
-        around.say(
+            context.json(_as_json(wish.dry_run, [], clashes, False))
+        context.say(
             f"{RED}{counted(len(clashes), 'decision')} not settled{OFF}; nothing was changed."
         )
-        around.say("Use --if-taken keep, replace or house.")
+        context.say("Use --if-taken keep, replace or house.")
         return 1
     # A guard of ours holds against what a colleague changed as it does against ourselves.
     refuse_broken_guards(at, changes, wish.despite)
     names = ", ".join(change.path for change in changes) or "nothing"
     if wish.dry_run or (not changes and not new):
-        around.say(
+        context.say(
             f"Would merge {names}.\nDry run: nothing was written."
             if changes
             else "Both sides are the same already; nothing was changed."
         )
     elif new:
         _write_desk(new, {**sides[1], **{each.path: each.after for each in changes}})
-        around.report(f"{BOLD}Merged{OFF} into the new desk {wish.out}: {names}.")
+        context.report(f"{BOLD}Merged{OFF} into the new desk {wish.out}: {names}.")
     else:
         what = f"Merged with {wish.theirs}: {counted(len(changes), 'file')}"
-        number = save(at, around, changes, what)
-        around.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
-        around.report(f"To undo: olive-compass undo --desk {wish.ours}")
+        number = save(at, context, changes, what)
+        context.report(f"{BOLD}Merged{OFF}: {names} (change {number}).")
+        context.report(f"To undo: olive-compass undo --desk {wish.ours}")
     if wish.json:
         wrote = not wish.dry_run and bool(changes or new)
-        around.json(_as_json(wish.dry_run, [each.path for each in changes], [], wrote))
+        context.json(_as_json(wish.dry_run, [each.path for each in changes], [], wrote))
     return 0
 
 
@@ -197,18 +199,18 @@ def _as_json(
     }
 
 
-def _new_folder(named: str, around: Surroundings) -> str:
-    """The folder of a desk that is to be made; raises ``Refused`` where something is there."""
-    folder = os.path.abspath(os.path.join(around.folder, named))
+def _new_folder(named: str, context: Surroundings) -> str:
+    """The folder of a desk that is to be made; raises ``UserError`` where something is there."""
+    folder = os.path.abspath(os.path.join(context.folder, named))
     if os.path.exists(folder) and (not os.path.isdir(folder) or os.listdir(folder)):
-        raise Refused(
+        raise UserError(
             f"“{named}” is there already.", hint="The merged desk goes into a new folder."
         )
     return folder
 
 
 def _merged(
-    around: Surroundings, sides: list[dict[str, bytes]], settle: Settle
+    context: Surroundings, sides: list[dict[str, bytes]], settle: Settle
 ) -> tuple[list[FileChange], list[Clash]]:
     """What becomes other in our files, and the decisions that nobody settled."""
     changes = []
@@ -216,7 +218,7 @@ def _merged(
     for path in sorted({*sides[0], *sides[1], *sides[2]}):
         base, ours, theirs = (side.get(path) for side in sides)
         merged = merge_file(path, base, ours, theirs, settle)
-        _say_clashes(around, path, merged)
+        _say_clashes(context, path, merged)
         clashes += merged.clashes
         if merged.data != ours:
             changes.append(FileChange(path, ours, merged.data))
@@ -231,15 +233,15 @@ def _write_desk(folder: str, files: Mapping[str, bytes | None]) -> None:
             write_atomically(whole, data)
 
 
-def _settler(if_taken: str | None, around: Surroundings) -> Settle:
+def _settler(if_taken: str | None, context: Surroundings) -> Settle:
     """Who settles what both changed: the option, or a person at a terminal."""
     by_option = _by_preference(if_taken)
-    if if_taken or not around.interactive:
+    if if_taken or not context.interactive:
         return by_option
 
     def asked(path: str, clash: Clash) -> str:
-        around.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(clash)}")
-        answer = around.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
+        context.say(f"{BOLD}{path}{OFF}: both sides changed {clash_text(clash)}")
+        answer = context.ask("Whose? [o: ours, t: theirs, Enter: leave it]").lower()[:1]
         return {"o": "ours", "t": "theirs"}.get(answer, "")
 
     return asked
@@ -263,12 +265,12 @@ def _by_preference(if_taken: str | None) -> Settle:
 def _is_house(path: str) -> bool:
     try:
         return f'layer = "{HOUSE}"' in read_whole(path)[:2000].decode("utf-8", "replace")
-    except (OSError, Refused):
+    except (OSError, UserError):
         return False
 
 
 def _new_conflicts(
-    around: Surroundings,
+    context: Surroundings,
     path: str,
     ours: bytes | None,
     theirs: bytes | None,
@@ -281,7 +283,7 @@ def _new_conflicts(
         return []
     try:
         if at is None:
-            at = Desk(find_root(os.path.join(around.folder, os.path.dirname(path))))
+            at = Desk(find_root(os.path.join(context.folder, os.path.dirname(path))))
         app, name = parts[-2], parts[-1].removesuffix(".toml")
         stack = at.stack(app) if app in at.app_names() else None
         if stack is None:
@@ -295,7 +297,7 @@ def _new_conflicts(
                 {f.says for f in all_findings(view) if f.id in ("same-press", "guarded-key")}
             )
         return [f"after the merge: {says}" for says in sorted(found[2] - found[0] - found[1])]
-    except Refused:
+    except UserError:
         # A desk in the middle of a merge may not be readable as a whole.
         return []
 
@@ -306,9 +308,9 @@ def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
     return scheme_file.read(data, path, name, frozenset(app.modes.names), app.rules.typed)
 
 
-def _say_clashes(around: Surroundings, path: str, merged: FileMerge) -> None:
+def _say_clashes(context: Surroundings, path: str, merged: FileMerge) -> None:
     for clash in merged.clashes:
-        around.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
+        context.warn(f"olive-compass: {path}: both sides changed {clash_text(clash)}")
 
 
 def _stage(root: str, number: int, path: str) -> bytes | None:

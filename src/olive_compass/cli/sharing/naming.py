@@ -1,7 +1,7 @@
 """From what a person typed to a purpose of the desk."""
 
 from olive_compass.core.sharing.purposes import Purpose, Purposes
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.near import did_you_mean
 
 
@@ -16,6 +16,6 @@ def purpose_named(purposes: Purposes, given: str) -> Purpose:
         return found[0]
     if found:
         names = ", ".join(purpose.id for purpose in found[:6])
-        raise Refused(f"“{given}” could be {names}.", hint="Name one by its id.")
+        raise UserError(f"“{given}” could be {names}.", hint="Name one by its id.")
     hint = did_you_mean(given, purposes.by_id) or "See them: olive-compass purpose list"
-    raise Refused(f"There is no purpose “{given}”.", hint=hint)
+    raise UserError(f"There is no purpose “{given}”.", hint=hint)

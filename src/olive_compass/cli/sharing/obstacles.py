@@ -5,7 +5,7 @@ from olive_compass.cli.surroundings import BOLD, OFF
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.guards import Guarded
-from olive_compass.core.schemes.standing import not_assignable_says
+from olive_compass.core.schemes.objections import not_assignable_says
 from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
 from olive_compass.desk.desk import Desk
 

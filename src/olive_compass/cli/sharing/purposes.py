@@ -15,7 +15,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import purposes_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -26,20 +26,20 @@ def change_of(at: Desk, after: Purposes) -> FileChange:
     return FileChange(purposes_file.PURPOSES_FILE, before, purposes_file.write(after))
 
 
-def list_purposes(args: Any, around: Surroundings) -> int:
+def list_purposes(args: Any, context: Surroundings) -> int:
     """Runs ``purpose list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     apps = [at.app_name(args.app)] if args.app else at.app_names()
     shown = [p for p, _ in purposes.named(" ".join(args.words))] if args.words else purposes.all
     if args.app:
         shown = [p for p in shown if bool(p.commands(apps[0])) is not args.unlinked]
     if args.json:
-        around.json({"purposes": [_as_json(each, apps) for each in shown]})
+        context.json({"purposes": [_as_json(each, apps) for each in shown]})
     elif not shown:
-        around.say("No purpose fits.")
+        context.say("No purpose fits.")
     else:
-        _print(around, shown, purposes, apps)
+        _print(context, shown, purposes, apps)
     return 0 if shown else 1
 
 
@@ -56,44 +56,44 @@ def _as_json(purpose: Purpose, apps: list[str]) -> dict[str, Any]:
 
 
 def _print(
-    around: Surroundings, shown: Sequence[Purpose], purposes: Purposes, apps: list[str]
+    context: Surroundings, shown: Sequence[Purpose], purposes: Purposes, apps: list[str]
 ) -> None:
     """The purposes by group, with the commands that serve them."""
     group = ""
     for purpose in shown:
         if purpose.group != group:
             group = purpose.group
-            around.say(f"{BOLD}{group.capitalize()}{OFF}")
+            context.say(f"{BOLD}{group.capitalize()}{OFF}")
         links = ", ".join(
             f"{app}: {' '.join(purpose.commands(app))}" for app in apps if purpose.commands(app)
         )
         risk = f" [{purpose.risk}]" if purpose.risk != "harmless" else ""
-        around.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
+        context.say(f"  {purpose.id:<18} {purpose.title}{risk} {DIM}{links}{OFF}".rstrip())
     parts = [f"{app} {sum(bool(p.commands(app)) for p in purposes.all)}" for app in apps]
     served = ", ".join(parts) or "no application yet"
-    around.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
+    context.say(f"{counted(len(purposes.all), 'purpose')}; served by {served}.")
 
 
-def link(args: Any, around: Surroundings) -> int:
+def link(args: Any, context: Surroundings) -> int:
     """Runs ``purpose link``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     purpose = purpose_named(purposes, args.purpose)
     app = at.app(at.app_name(args.app))
     if args.remove and args.command:
-        raise Refused(
+        raise UserError(
             "--remove removes all links of the application, so that no COMMAND is named with it."
         )
     if args.remove:
         after = purposes.linked(purpose.id, app.name, ())
         what = f"{app.title}: no command serves “{purpose.title}”"
-        return save_purposes(writing_of(args), around, at, purposes, after, what)
+        return save_purposes(writing_of(args), context, at, purposes, after, what)
     if not args.command:
-        raise Refused(
+        raise UserError(
             "Command missing.",
             hint=f"For example: olive-compass purpose link {purpose.id} {app.name} COMMAND",
         )
-    command = pick.command(app, args.command, around)
+    command = pick.command(app, args.command, context)
     had = purpose.commands(app.name)
     commands = (*had, command.id) if args.beside and command.id not in had else (command.id,)
     after = purposes.linked(purpose.id, app.name, commands)
@@ -103,12 +103,12 @@ def link(args: Any, around: Surroundings) -> int:
     lines = [f"It no longer serves “{old.title}”."] if old and old.id != purpose.id else []
     if had and not args.beside and had != commands:
         lines.append(f"{', '.join(had)} no longer serves it; to keep both: --beside")
-    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
 
 
-def new(args: Any, around: Surroundings) -> int:
+def new(args: Any, context: Surroundings) -> int:
     """Runs ``purpose new``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     purpose = replace(
         _fresh(purposes, args.title), group=args.group, risk=args.risk, names=tuple(args.names)
@@ -116,23 +116,23 @@ def new(args: Any, around: Surroundings) -> int:
     after = Purposes((*purposes.all, purpose))
     lines = [f"Link commands to it: olive-compass purpose link {purpose.id} APP COMMAND"]
     return save_purposes(
-        writing_of(args), around, at, purposes, after, f"Created purpose “{purpose.title}”", lines
+        writing_of(args), context, at, purposes, after, f"Created purpose “{purpose.title}”", lines
     )
 
 
-def rename(args: Any, around: Surroundings) -> int:
+def rename(args: Any, context: Surroundings) -> int:
     """Runs ``purpose rename``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     purpose = purpose_named(purposes, args.purpose)
     title = " ".join(args.title.split())
     if not title:
-        raise Refused("A purpose needs a title; nothing was changed.")
+        raise UserError("A purpose needs a title; nothing was changed.")
     other = next(
         (each for each in purposes.all if each.title.casefold() == title.casefold()), purpose
     )
     if other.id != purpose.id:
-        raise Refused(f"“{title}” is what {other.id} is called; nothing was changed.")
+        raise UserError(f"“{title}” is what {other.id} is called; nothing was changed.")
     old = [purpose.title] if purpose.title != title else []
     names = tuple(
         name for name in dict.fromkeys((*purpose.names, *old, *args.names)) if name != title
@@ -140,18 +140,18 @@ def rename(args: Any, around: Surroundings) -> int:
     renamed = replace(purpose, title=title, names=names)
     after = Purposes(renamed if each.id == purpose.id else each for each in purposes.all)
     what = f"Renamed “{purpose.title}” to “{title}”; its id stays {purpose.id}"
-    return save_purposes(writing_of(args), around, at, purposes, after, what)
+    return save_purposes(writing_of(args), context, at, purposes, after, what)
 
 
-def merge(args: Any, around: Surroundings) -> int:
+def merge(args: Any, context: Surroundings) -> int:
     """Runs ``purpose merge``: links and names of the others go to the first."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     kept = purpose_named(purposes, args.purpose)
     named = {each.id: each for each in (purpose_named(purposes, name) for name in args.others)}
     others = [each for id_, each in named.items() if id_ != kept.id]
     if not others:
-        raise Refused(f"“{kept.title}” is one purpose already; nothing was changed.")
+        raise UserError(f"“{kept.title}” is one purpose already; nothing was changed.")
     merged = joined_purposes(kept, others)
     gone = {each.id for each in others}
     after = Purposes(
@@ -166,22 +166,22 @@ def merge(args: Any, around: Surroundings) -> int:
     ]
     lines += _keys_of_sets(at, gone)
     what = f"Merged {titles} into “{kept.title}”"
-    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
 
 
-def split(args: Any, around: Surroundings) -> int:
+def split(args: Any, context: Surroundings) -> int:
     """Runs ``purpose split``: the commands of some applications get a purpose of their own."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     old = purpose_named(purposes, args.purpose)
     apps = [at.app_name(name) for name in args.apps]
     if without := [app for app in apps if not old.commands(app)]:
-        raise Refused(
+        raise UserError(
             f"No command of {joined(without)} serves “{old.title}”; nothing was changed.",
             hint=f"See who does: olive-compass purpose list {old.id}",
         )
     if len(set(apps)) == len(old.links):
-        raise Refused(
+        raise UserError(
             f"Nothing would be left of “{old.title}”; nothing was changed.",
             hint=f"Another title: olive-compass purpose rename {old.id} TITLE",
         )
@@ -196,7 +196,7 @@ def split(args: Any, around: Surroundings) -> int:
     lines = [
         f"A key for it: olive-compass keyset set {name} {own.id} KEY" for name in at.keyset_names()
     ]
-    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
 
 
 def _keys_of_sets(at: Desk, gone: set[str]) -> list[str]:
@@ -210,23 +210,25 @@ def _keys_of_sets(at: Desk, gone: set[str]) -> list[str]:
 
 
 def _fresh(purposes: Purposes, written: str) -> Purpose:
-    """A purpose with this title; raises ``Refused`` where there is one, or it is no title."""
+    """A purpose with this title; raises ``UserError`` where there is one, or it is no title."""
     title = " ".join(written.split())
     id_ = slug(title)
     if not id_:
-        raise Refused(f"“{written}” is no title.", hint="Say what a person wants: Measure a slope")
+        raise UserError(
+            f"“{written}” is no title.", hint="Say what a person wants: Measure a slope"
+        )
     taken = {name.casefold() for each in purposes.all for name in (each.id, each.title)}
     if {id_, title.casefold()} & taken:
-        raise Refused(
+        raise UserError(
             f"There is a purpose “{title}” already; nothing was changed.",
             hint=f"See it: olive-compass purpose list {id_}",
         )
     return Purpose(id_, title)
 
 
-def remove(args: Any, around: Surroundings) -> int:
+def remove(args: Any, context: Surroundings) -> int:
     """Runs ``purpose remove``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     purposes = purposes_file.load(at.root)
     purpose = purpose_named(purposes, args.purpose)
     after = Purposes(each for each in purposes.all if each.id != purpose.id)
@@ -234,12 +236,12 @@ def remove(args: Any, around: Surroundings) -> int:
     lines = [f"It was served by {served}."] if served else []
     lines += _keys_of_sets(at, {purpose.id})
     what = f"Purpose “{purpose.title}” removed"
-    return save_purposes(writing_of(args), around, at, purposes, after, what, lines)
+    return save_purposes(writing_of(args), context, at, purposes, after, what, lines)
 
 
 def save_purposes(
     how: Writing,
-    around: Surroundings,
+    context: Surroundings,
     at: Desk,
     before: Purposes,
     after: Purposes,
@@ -249,4 +251,4 @@ def save_purposes(
 ) -> int:
     """Saves purposes, and ``more`` files with them; with ``--dry-run`` only says what would be."""
     files = [] if before.all == after.all else [change_of(at, after)]
-    return keep(how, around, at, files + (more or []), what, tuple(lines or ()))
+    return keep(how, context, at, files + (more or []), what, tuple(lines or ()))

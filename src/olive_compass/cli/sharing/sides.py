@@ -28,7 +28,7 @@ from olive_compass.core.sharing.keysets import KeySet
 from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk import keyset_file
 from olive_compass.desk.desk import DESK_FILE, Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -49,9 +49,9 @@ class Side(Struct, frozen=True):
     stack: Stack | None = None
 
 
-def side(at: Desk, around: Surroundings, given: str) -> Side:
-    """What a word names; raises ``Refused``. Other desks are read as on the platform of this one."""
-    path = os.path.join(around.folder, given)
+def side(at: Desk, context: Surroundings, given: str) -> Side:
+    """What a word names; raises ``UserError``. Other desks are read as on the platform of this one."""
+    path = os.path.join(context.folder, given)
     if given.endswith(".zip"):
         from olive_compass.desk.bundles import opened
 
@@ -64,9 +64,9 @@ def side(at: Desk, around: Surroundings, given: str) -> Side:
     if os.path.isfile(path):
         return Side(given, path)
     if given.startswith((".", "/", "~")):
-        raise Refused(f"There is no desk, bundle or list “{given}”.")
+        raise UserError(f"There is no desk, bundle or list “{given}”.")
     if "/" in given:
-        app, name = pick.app_and_scheme(at, given, around)
+        app, name = pick.app_and_scheme(at, given, context)
         stack = stack_down_from(at, app.name, name)
         what = factory_scheme(app) if name == FACTORY else at.scheme(app, name)
         return Side(given, what, stack)
@@ -110,20 +110,20 @@ def keymaps_of(at: Desk, one: Side, other: Side) -> list[tuple[Keymap, Keymap]] 
     return [(Keymap(a.stack(n), at.keyboard), Keymap(b.stack(n), at.keyboard)) for n in apps]
 
 
-def with_listing(said: Said, at: Desk, around: Surroundings, one: Side, other: Side) -> Side:
+def with_listing(said: Said, at: Desk, context: Surroundings, one: Side, other: Side) -> Side:
     """``one`` where it is a listing's file: another version of the application of ``other``."""
     if not isinstance(one.what, str):
         return one
     if not isinstance(other.what, App):
-        raise Refused(f"“{one.label}” is a file: compare it with the application that it lists.")
-    listing = read_for(said, one.label, around, at, other.what)
+        raise UserError(f"“{one.label}” is a file: compare it with the application that it lists.")
+    listing = read_for(said, one.label, context, at, other.what)
     # By the same matching as `upgrade`: a command with a new id must not look gone and new.
     found = upgrade(Stack(other.what), listing.catalogue, "", at.keyboard)
     return Side(one.label, found.app)
 
 
 def compared(one: Side, other: Side) -> list[Section]:
-    """The differences of two sides; raises ``Refused`` where they are of different kinds."""
+    """The differences of two sides; raises ``UserError`` where they are of different kinds."""
     a, b = one.what, other.what
     if isinstance(a, Scheme) and isinstance(b, Scheme):
         return [Section("", b.app, compare_schemes(a, b))]
@@ -133,7 +133,7 @@ def compared(one: Side, other: Side) -> list[Section]:
         return compare_desks(a, b)
     if type(a) is type(b):
         return [Section("", b.name, compare_catalogues(a.catalogue, b.catalogue))]
-    raise Refused(
+    raise UserError(
         f"“{one.label}” and “{other.label}” are not of one kind.",
         hint="Compare two schemes (APP/NAME), key sets (keyset:NAME), applications, desks or bundles.",
     )

@@ -10,7 +10,7 @@ from olive_compass.core.usage.tally import Count, Use, uses
 from olive_compass.desk.desk import Desk
 
 
-def tally_of(at: Desk, around: Surroundings) -> Mapping[Use, Count]:
+def tally_of(at: Desk, context: Surroundings) -> Mapping[Use, Count]:
     """What was counted on the desk; where nothing was taken yet, what its logs have."""
     from olive_compass.cli.tallies import tally_or_logs, whole_tally
 
@@ -19,7 +19,7 @@ def tally_of(at: Desk, around: Surroundings) -> Mapping[Use, Count]:
     return {
         use: count
         for name in at.app_names()
-        for use, count in tally_or_logs(at, at.app(name), around).items()
+        for use, count in tally_or_logs(at, at.app(name), context).items()
     }
 
 

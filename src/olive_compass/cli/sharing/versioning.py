@@ -14,12 +14,12 @@ from olive_compass.desk.records import FileChange
 IGNORED = (".history/", ".house/", "seat.toml")
 
 
-def desk_git(args: Any, around: Surroundings) -> int:
+def desk_git(args: Any, context: Surroundings) -> int:
     """Runs ``desk git``, or with ``--off`` takes back what it did."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     is_new = not real_git.is_repository(at.root)
     if args.off:
-        return _off(args.dry_run, args.json, around, at, is_new)
+        return _off(args.dry_run, args.json, context, at, is_new)
     attributes = tuple(f"{each} merge={real_git.DRIVER}" for each in real_git.PATTERNS)
     changes = [
         _change(at, real_git.ATTRIBUTES, attributes),
@@ -29,46 +29,48 @@ def desk_git(args: Any, around: Surroundings) -> int:
     if args.dry_run:
         names = ", ".join(change.path for change in changes) or "no file"
         made = "make a repository, " if is_new else ""
-        around.say(f"Would {made}set the merge driver and write {names}.")
-        around.say("Dry run: nothing was written.")
+        context.say(f"Would {made}set the merge driver and write {names}.")
+        context.say("Dry run: nothing was written.")
         if args.json:
-            around.json(_as_json(args.dry_run, changes, None))
+            context.json(_as_json(args.dry_run, changes, None))
         return 0
     number = None
     if is_new:
         real_git.git(at.root, "init", "--quiet")
-        around.report("Made a git repository of the desk.")
+        context.report("Made a git repository of the desk.")
     section = f"merge.{real_git.DRIVER}"
     real_git.git(at.root, "config", f"{section}.name", "decisions, not lines")
     real_git.git(at.root, "config", f"{section}.driver", real_git.driver_command())
     if changes:
-        number = save(at, around, changes, "Desk: set git to merge by decision")
+        number = save(at, context, changes, "Desk: set git to merge by decision")
     if args.json:
-        around.json(_as_json(args.dry_run, changes, number))
-    around.report(
+        context.json(_as_json(args.dry_run, changes, number))
+    context.report(
         "From now on, git merges this desk decision by decision. A clone needs its own: olive-compass desk git"
     )
-    around.report("To keep it as it is now: git add -A, then git commit. Undone by: desk git --off")
+    context.report(
+        "To keep it as it is now: git add -A, then git commit. Undone by: desk git --off"
+    )
     return 0
 
 
-def _off(dry_run: bool, as_json: bool, around: Surroundings, at: Desk, is_new: bool) -> int:
+def _off(dry_run: bool, as_json: bool, context: Surroundings, at: Desk, is_new: bool) -> int:
     changes = [_change(at, real_git.ATTRIBUTES, ()), _change(at, real_git.IGNORE, ())]
     changes = [change for change in changes if change.before != change.after]
     if dry_run:
-        around.say("Would remove the merge driver.\nDry run: nothing was written.")
+        context.say("Would remove the merge driver.\nDry run: nothing was written.")
         if as_json:
-            around.json(_as_json(dry_run, changes, None))
+            context.json(_as_json(dry_run, changes, None))
         return 0
     number = None
     if not is_new:
         # It fails where there is no such section, which is what is wanted.
         real_git.run(at.root, "config", "--remove-section", f"merge.{real_git.DRIVER}")
     if changes:
-        number = save(at, around, changes, "Desk: set git to merge by lines")
+        number = save(at, context, changes, "Desk: set git to merge by lines")
     if as_json:
-        around.json(_as_json(dry_run, changes, number))
-    around.report(
+        context.json(_as_json(dry_run, changes, number))
+    context.report(
         "From now on, git merges this desk by lines again. The repository itself is left as it is."
     )
     return 0

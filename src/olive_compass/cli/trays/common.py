@@ -14,10 +14,10 @@ from olive_compass.core.trays import verdicts
 from olive_compass.core.trays.verdicts import Said
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.file_names import checked_name
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
-def tray_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Tray]:
+def tray_named(at: Desk, which: str, context: Surroundings) -> tuple[App, Tray]:
     """The application and the tray that ``APP/NAME`` means, or ``NAME`` where it is on the desk once."""
     given, slash, name = which.partition("/")
     if not slash:
@@ -26,7 +26,7 @@ def tray_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Tray]:
         def names(app: str) -> list[str]:
             return [slug(name) for each in at.app(app).trays if _is_called(each, name)]
 
-        given = pick.app_having(at, around, slug(name), "tray", names)
+        given = pick.app_having(at, context, slug(name), "tray", names)
     app = at.app(at.app_name(given))
     found = next((each for each in app.trays if _is_called(each, name)), None)
     if found is not None:
@@ -36,7 +36,7 @@ def tray_named(at: Desk, which: str, around: Surroundings) -> tuple[App, Tray]:
     hint = did_you_mean(slug(name), [each.name for each in app.trays])
     if not app.trays:
         hint = f"Make one: olive-compass tray new {app.name}/NAME --kind KIND"
-    raise Refused(
+    raise UserError(
         f"{app.title} has no tray “{name}”.", hint=hint or "See them: olive-compass tray list"
     )
 
@@ -46,23 +46,23 @@ def _is_called(tray: Tray, name: str) -> bool:
     return wanted in (tray.name, slug(tray.title))
 
 
-def new_name(at: Desk, which: str, around: Surroundings) -> tuple[App, str, str]:
+def new_name(at: Desk, which: str, context: Surroundings) -> tuple[App, str, str]:
     """The application, the name and the title of a tray that is to be made."""
     given, slash, title = which.partition("/")
-    if not slash and (used := current(at, around)):
+    if not slash and (used := current(at, context)):
         given, title = used, which
     app = at.app(at.app_name(given))
     title = one_line(title).strip()
     name = slug(title)
     if not name:
-        raise Refused(f"“{which}” names no tray.", hint=f"Write it so: {app.name}/NAME")
+        raise UserError(f"“{which}” names no tray.", hint=f"Write it so: {app.name}/NAME")
     checked_name(name, "a tray", [each.name for each in app.trays])
     if any(each.name == name for each in app.trays):
-        raise Refused(f"{app.title} has a tray “{name}” already; nothing was changed.")
+        raise UserError(f"{app.title} has a tray “{name}” already; nothing was changed.")
     return app, name, title
 
 
-def item(app: App, tray: Tray | None, given: str, around: Surroundings) -> str:
+def item(app: App, tray: Tray | None, given: str, context: Surroundings) -> str:
     """The item that a word means: one that stands on ``tray``, or any command; ``-``: a separator."""
     if given == PARTING:
         return PARTING
@@ -73,8 +73,8 @@ def item(app: App, tray: Tray | None, given: str, around: Surroundings) -> str:
         on = on or [e for e in tray.items if wanted in app.shown(e).casefold()]
         if len(set(on)) == 1:
             return on[0]
-        raise Refused(f"{given} does not stand on {tray.title}; nothing was changed.")
-    return pick.command(app, given, around).id
+        raise UserError(f"{given} does not stand on {tray.title}; nothing was changed.")
+    return pick.command(app, given, context).id
 
 
 def said_text(app: App, tray: Tray, said: Said) -> str:

@@ -13,24 +13,24 @@ from olive_compass.core.changes.change import TrayEdit
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.trays import NO_PURPOSE, NOBODY, Left, carried
 from olive_compass.core.wording import capital, counted
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def copy(args: Any, around: Surroundings) -> int:
+def copy(args: Any, context: Surroundings) -> int:
     """Runs ``tray copy``."""
-    at = pick.desk(args, around)
-    app, tray = tray_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, tray = tray_named(at, args.which, context)
     given, slash, title = args.other.partition("/")
-    other, name, title = new_name(at, f"{given}/{title if slash else tray.title}", around)
+    other, name, title = new_name(at, f"{given}/{title if slash else tray.title}", context)
     if other.name == app.name:
-        raise Refused(f"{tray.title} is a tray of {app.title} already; nothing was changed.")
+        raise UserError(f"{tray.title} is a tray of {app.title} already; nothing was changed.")
     kind = _kind(other, tray, args.kind)
     there = Keymap(at.stack(other.name), at.keyboard)
     found = carried(tray, at.purposes, there, kind)
     after, left = found.tray, found.left
     if not after.items:
-        raise Refused(
+        raise UserError(
             f"Nothing on {tray.title} has a counterpart in {other.title}; nothing was changed.",
             hint=f"Link commands to purposes: olive-compass purpose guess {other.name}",
         )
@@ -44,7 +44,7 @@ def copy(args: Any, around: Surroundings) -> int:
     files = [at.save_tray(other.name, [TrayEdit(None, after)])]
     gone = [{"command": each.item, "why": each.why, "about": each.about} for each in left]
     fields = {"app": other.name, "name": name, "items": list(after.items), "left-out": gone}
-    return keep(writing_of(args), around, at, files, what, tuple(lines), **fields)
+    return keep(writing_of(args), context, at, files, what, tuple(lines), **fields)
 
 
 def _kind(other: App, tray: Tray, given: str | None) -> str:
@@ -53,7 +53,7 @@ def _kind(other: App, tray: Tray, given: str | None) -> str:
     if kind in kinds:
         return kind
     has = f"It has {joined(kinds)}." if kinds else "It has none."
-    raise Refused(
+    raise UserError(
         f"{other.title} has no trays of the kind “{given or tray.kind}”. {has} Use --kind."
     )
 

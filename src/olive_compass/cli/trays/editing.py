@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.running import Work, carry_out, options_of
+from olive_compass.cli.running import Work, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.trays.common import (
     FILLED,
@@ -28,22 +28,22 @@ from olive_compass.core.trays.verdicts import THERE, Said
 from olive_compass.core.wording import capital, counted
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.tray_file import tray_path
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-def edit(args: Any, around: Surroundings) -> int:
+def edit(args: Any, context: Surroundings) -> int:
     """Runs a verb that makes or edits one tray."""
-    return carry_out(options_of(args), around, lambda at: _prepare(args, around, at))
+    return execute(options_of(args), context, lambda at: _prepare(args, context, at))
 
 
-def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
+def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
     if args.verb == "new":
-        app, tray = _new(args, around, at)
+        app, tray = _new(args, context, at)
         wanted: core.Edit = core.New()
     else:
-        app, tray = tray_named(at, args.which, around)
-        wanted = _WISHES[args.verb](app, tray, args, around)
+        app, tray = tray_named(at, args.which, context)
+        wanted = _WISHES[args.verb](app, tray, args, context)
     layer = args.layer or (tray.layer if args.verb in _OF_ITS_LAYER else "personal")
     if layer == PROJECT and not tray.project:
         tray = replace(tray, project=at.settings.project)
@@ -63,14 +63,14 @@ def _prepare(args: Any, around: Surroundings, at: Desk) -> Work:
 _OF_ITS_LAYER = ("rename",)
 
 
-def _new(args: Any, around: Surroundings, at: Desk) -> tuple[App, Tray]:
-    app, name, title = new_name(at, args.which, around)
+def _new(args: Any, context: Surroundings, at: Desk) -> tuple[App, Tray]:
+    app, name, title = new_name(at, args.which, context)
     kinds = tuple(app.rules.trays)
     # Where there is one kind only, nobody need name it.
     kind = args.kind or (kinds[0] if len(kinds) == 1 else "")
     if not kind:
         has = f"It has {joined(kinds)}." if kinds else "It has none yet."
-        raise Refused(
+        raise UserError(
             f"Kind of tray missing: --kind. {has}",
             hint=_make_kind(app.name) if not kinds else "",
         )
@@ -94,7 +94,7 @@ def _letter(given: str) -> str:
     if given.casefold() == "none":
         return ""
     if len(given) != 1:
-        raise Refused(f"“{given}” is no access letter: it is one letter, or none.")
+        raise UserError(f"“{given}” is no access letter: it is one letter, or none.")
     return given.upper()
 
 
@@ -105,7 +105,7 @@ def _place(app: App, tray: Tray, given: str) -> str:
     try:
         return read_place(given, menus)
     except ValueError as error:
-        raise Refused(f"{capital(error)}.") from error
+        raise UserError(f"{capital(error)}.") from error
 
 
 def _fill(given: list[str] | None) -> tuple[str, int]:
@@ -116,11 +116,11 @@ def _fill(given: list[str] | None) -> tuple[str, int]:
         return "", 0
     what, number = given
     if what not in FILLS:
-        raise Refused(
+        raise UserError(
             f"A tray does not fill itself with “{what}”.", hint=f"{joined(FILLS)} it may."
         )
     if whole(number) < 1:
-        raise Refused(f"“{number}” is no number of items.", hint="For example: --fill recent 10")
+        raise UserError(f"“{number}” is no number of items.", hint="For example: --fill recent 10")
     return what, whole(number)
 
 
@@ -128,38 +128,38 @@ def _make_kind(app: str) -> str:
     return f"Say which it has: olive-compass app trays {app} tab --items 24"
 
 
-def _add(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
-    items = tuple(item(app, None, each, around) for each in args.items)
-    return core.Add(items, args.group, *_beside(app, tray, args.before, args.after, around))
+def _add(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+    items = tuple(item(app, None, each, context) for each in args.items)
+    return core.Add(items, args.group, *_beside(app, tray, args.before, args.after, context))
 
 
-def _drop(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
-    return core.Drop(tuple(item(app, tray, each, around) for each in args.items))
+def _drop(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+    return core.Drop(tuple(item(app, tray, each, context) for each in args.items))
 
 
-def _move(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
-    moved = item(app, tray, args.item, around)
-    return core.Move(moved, args.group, *_beside(app, tray, args.before, args.after, around))
+def _move(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
+    moved = item(app, tray, args.item, context)
+    return core.Move(moved, args.group, *_beside(app, tray, args.before, args.after, context))
 
 
 def _beside(
-    app: App, tray: Tray, asked_before: str | None, asked_after: str | None, around: Surroundings
+    app: App, tray: Tray, asked_before: str | None, asked_after: str | None, context: Surroundings
 ) -> tuple[str, str]:
-    before = item(app, tray, asked_before, around) if asked_before else ""
-    after = item(app, tray, asked_after, around) if asked_after else ""
+    before = item(app, tray, asked_before, context) if asked_before else ""
+    after = item(app, tray, asked_after, context) if asked_after else ""
     return before, after
 
 
-def _group(app: App, tray: Tray, args: Any, around: Surroundings) -> core.Edit:
+def _group(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
     new = _named(args.title_new) if args.title_new is not None else ""
     return core.Regroup(_named(args.title), new, args.before, args.after, args.gone)
 
 
 def _named(given: str) -> str:
-    """A title in one line, without what a terminal might act on. Raises ``Refused`` where it is empty."""
+    """A title in one line, without what a terminal might act on. Raises ``UserError`` where it is empty."""
     title = one_line(given).strip()
     if not title:
-        raise Refused(f"“{given}” is no title; nothing was changed.")
+        raise UserError(f"“{given}” is no title; nothing was changed.")
     return title
 
 
@@ -169,12 +169,12 @@ _WISHES: dict[str, Callable[[App, Tray, Any, Surroundings], core.Edit]] = {
     "remove": _drop,
     "move": _move,
     "group": _group,
-    "rename": lambda app, tray, args, around: core.Rename(_named(args.title)),
-    "place": lambda app, tray, args, around: core.Stand(" ".join(args.place)),
-    "letter": lambda app, tray, args, around: core.Letter(_letter(args.letter)),
-    "off": lambda app, tray, args, around: core.Switch(True),
-    "on": lambda app, tray, args, around: core.Switch(False),
-    "reset": lambda app, tray, args, around: core.Reset(args.as_in, args.group or ""),
+    "rename": lambda app, tray, args, context: core.Rename(_named(args.title)),
+    "place": lambda app, tray, args, context: core.Stand(" ".join(args.place)),
+    "letter": lambda app, tray, args, context: core.Letter(_letter(args.letter)),
+    "off": lambda app, tray, args, context: core.Switch(True),
+    "on": lambda app, tray, args, context: core.Switch(False),
+    "reset": lambda app, tray, args, context: core.Reset(args.as_in, args.group or ""),
 }
 
 
@@ -254,26 +254,28 @@ def _report(view: AppView, tray: Tray, change: Change) -> list[str]:
     return lines
 
 
-def refused(view: AppView, tray: Tray, refusal: Refusal) -> Refused | None:
+def refused(view: AppView, tray: Tray, refusal: Refusal) -> UserError | None:
     """What cannot be, in words."""
     app, about = view.app, refusal.about
     file = tray_path(app.name)
     if refusal.what == core.WRONG:
         says = str(about)
         says = f"{tray.title}: {says}" if says.startswith("it ") else capital(says)
-        return Refused(f"{says}; nothing was changed.")
+        return UserError(f"{says}; nothing was changed.")
     if refusal.what == core.NO_KIND and isinstance(about, tuple):
         has = f"It has {joined(about)}." if about else "It has none yet."
         hint = "" if about else _make_kind(app.name)
-        return Refused(f"{app.title} has no trays of the kind “{tray.kind}”. {has}", hint=hint)
+        return UserError(f"{app.title} has no trays of the kind “{tray.kind}”. {has}", hint=hint)
     if refusal.what == core.TOO_MANY:
         most = counted(view.app.rules.trays[tray.kind].most, tray.kind)
-        return Refused(f"{app.title} has {most} at most, and they are there; nothing was changed.")
+        return UserError(
+            f"{app.title} has {most} at most, and they are there; nothing was changed."
+        )
     if refusal.what == core.AGAINST and isinstance(about, Said):
         says = f"{capital(said_text(app, tray, about))}; nothing was changed."
-        return Refused(says, hint=way_out(app, about))
+        return UserError(says, hint=way_out(app, about))
     if refusal.what == core.NOTHING_BELOW:
-        return Refused(
+        return UserError(
             f"The {about} has no tray “{tray.name}”; nothing was changed.",
             file=file,
             hint="--as-in factory takes it away.",

@@ -19,9 +19,9 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.tray_file import table_of, tray_path
 
 
-def list_trays(args: Any, around: Surroundings) -> int:
+def list_trays(args: Any, context: Surroundings) -> int:
     """Runs ``tray list``."""
-    at = pick.desk(args, around)
+    at = pick.desk(args, context)
     rows = []
     for stack in pick.stacks(at, args.app):
         # Most applications have no tray: their keys need not be worked out.
@@ -30,12 +30,12 @@ def list_trays(args: Any, around: Surroundings) -> int:
             assert keymap is not None
             rows.append({"app": stack.app.name, **about(at, keymap, tray)})
     if args.json:
-        around.json({"trays": rows})
+        context.json({"trays": rows})
     elif not rows:
-        around.say("No tray yet. Make one: olive-compass tray new APP/NAME --kind KIND")
+        context.say("No tray yet. Make one: olive-compass tray new APP/NAME --kind KIND")
     else:
         head = ("tray", "title", "kind", "place", "items", "layer", "keys", "")
-        print_table(around, head, [_row(row) for row in rows])
+        print_table(context, head, [_row(row) for row in rows])
     return 0 if rows else 1
 
 
@@ -71,24 +71,24 @@ def about(at: Desk, keymap: Keymap, tray: Tray) -> dict[str, Any]:
     }
 
 
-def show_tray(args: Any, around: Surroundings) -> int:
+def show_tray(args: Any, context: Surroundings) -> int:
     """Runs ``tray show``: with what has filled it, where it fills itself."""
-    at = pick.desk(args, around)
-    app, tray = tray_named(at, args.which, around)
+    at = pick.desk(args, context)
+    app, tray = tray_named(at, args.which, context)
     keymap = Keymap(at.stack(app.name), at.keyboard)
-    now = filled(tray, tally_or_logs(at, app, around), keymap) if tray.fill else ()
+    now = filled(tray, tally_or_logs(at, app, context), keymap) if tray.fill else ()
     said = [each for item in tray.items for each in of_item(keymap, tray, item)]
     if args.json:
-        around.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})
+        context.json({"app": app.name, **about(at, keymap, tray), **_as_json(app, now, said)})
         return 0
-    _print(around, at, keymap, tray)
+    _print(context, at, keymap, tray)
     wide = max([width_of(app.shown(item)) for item in tray.items], default=0)
     for group in tray.groups:
-        _print_group(around, keymap, tray, group.title, group.items, said, wide)
+        _print_group(context, keymap, tray, group.title, group.items, said, wide)
     if tray.fill:
-        _print_filled(around, app, tray, now)
+        _print_filled(context, app, tray, now)
     steps = kind_of_tray(app, tray).steps
-    around.say(f"{DIM}{counted(steps, 'click')} to an item.{OFF}")
+    context.say(f"{DIM}{counted(steps, 'click')} to an item.{OFF}")
     return 0
 
 
@@ -108,11 +108,11 @@ def _as_json(app: App, now: tuple[Filled, ...], said: list[Said]) -> dict[str, A
     }
 
 
-def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
+def _print(context: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
     app = keymap.app
     path = tray_path(app.name)
     line = at.line(path, table_of(tray), "")
-    around.say(
+    context.say(
         f"{BOLD}{tray.title}{OFF}, {tray.kind} of {app.title}, {place_text(tray.place)} "
         f"{DIM}({tray.layer}; {path}:{line}){OFF}"
     )
@@ -125,7 +125,7 @@ def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
     }[kind_of_tray(app, tray).opens]
     fills = f"itself, with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
     print_fields(
-        around,
+        context,
         [
             ("command", tray.id),
             (
@@ -142,7 +142,7 @@ def _print(around: Surroundings, at: Desk, keymap: Keymap, tray: Tray) -> None:
 
 
 def _print_group(
-    around: Surroundings,
+    context: Surroundings,
     keymap: Keymap,
     tray: Tray,
     title: str,
@@ -152,29 +152,29 @@ def _print_group(
 ) -> None:
     """The items of a group under its title: the menu and the keys that each has besides."""
     app = keymap.app
-    around.say(f"\n{BOLD}{title}{OFF}" if title else "")
+    context.say(f"\n{BOLD}{title}{OFF}" if title else "")
     if not items:
-        around.say(f"  {DIM}nothing yet{OFF}")
+        context.say(f"  {DIM}nothing yet{OFF}")
     for item in items:
         if item == PARTING:
-            around.say(f"  {DIM}{'-' * 12}{OFF}")
+            context.say(f"  {DIM}{'-' * 12}{OFF}")
             continue
         known = app.catalogue.by_id.get(item)
         route = " > ".join(known.menu) if known else ""
         keys = ", ".join(map(str, live_triggers(keymap, item)))
         name = app.shown(item)
         gap = " " * (wide - width_of(name))
-        around.say(f"  {name}{gap}  {keys or '-':<12}  {DIM}{route}{OFF}".rstrip())
+        context.say(f"  {name}{gap}  {keys or '-':<12}  {DIM}{route}{OFF}".rstrip())
         for each in said:
             # That a key does it at one press is shown already: the key stands beside the item.
             if each.item == item and each.what != "one-press":
-                around.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
+                context.say(f"    {YELLOW}{capital(said_text(app, tray, each))}.{OFF}")
 
 
-def _print_filled(around: Surroundings, app: App, tray: Tray, now: tuple[Filled, ...]) -> None:
-    around.say(f"\n{BOLD}What is in it now{OFF}")
+def _print_filled(context: Surroundings, app: App, tray: Tray, now: tuple[Filled, ...]) -> None:
+    context.say(f"\n{BOLD}What is in it now{OFF}")
     if not now:
-        around.say("  Nothing: no log of this application has anything for it.")
+        context.say("  Nothing: no log of this application has anything for it.")
         return
     why = {PINNED: "pinned", "recent": "recent", "most": "often", "missing-key": "no key"}
     rows = [
@@ -184,4 +184,4 @@ def _print_filled(around: Surroundings, app: App, tray: Tray, now: tuple[Filled,
         )
         for n, each in enumerate(now, 1)
     ]
-    print_table(around, ("no.", "title", "why", "used", "last"), rows)
+    print_table(context, ("no.", "title", "why", "used", "last"), rows)

@@ -14,7 +14,7 @@ from olive_compass.core.usage import looking
 from olive_compass.core.usage.tally import Tally, uses
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import Times
-from olive_compass.core.worth.worths import Worth, worths
+from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys
 from olive_compass.desk.desk import Desk
 from olive_compass.structs import replace
 
@@ -28,10 +28,10 @@ SAVED, MORE, GIVEN = "saved by keys", "more, if they were pressed", "with a key"
 MOST = 20
 
 
-def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+def chart(args: Any, context: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` as a chart."""
     into = into_of(args)
-    asked_for(into, args.json, around)
+    asked_for(into, args.json, context)
     tally = tally_for(at, app, args.since, args.seat)
     from olive_compass.drawing.charts import Bar
 
@@ -55,32 +55,32 @@ def chart(args: Any, around: Surroundings, at: Desk, app: str) -> int:
         ]
         what = "reached by menu though a key is there" if args.by_menu else "used most"
         head = f"{keymap.app.title}: {what}"
-    return _put(into, around, (head, span, "times"), rows)
+    return _put(into, context, (head, span, "times"), rows)
 
 
-def _put(into: Into, around: Surroundings, head: tuple[str, str, str], rows: "list[Bar]") -> int:
+def _put(into: Into, context: Surroundings, head: tuple[str, str, str], rows: "list[Bar]") -> int:
     """Draws a chart with its title, the line under it and the unit, and writes it."""
     from olive_compass.drawing.charts import bars
 
     texts = [*head, *(row.title for row in rows), *(row.note for row in rows)]
-    spell = speller(into.out, around, texts)
+    spell = speller(into.out, context, texts)
     rows = [replace(row, title=spell(row.title), note=spell(row.note)) for row in rows]
     title, subtitle, unit = map(spell, head)
-    put_new(into, around, bars(title, subtitle, rows, unit, into.form))
+    put_new(into, context, bars(title, subtitle, rows, unit, into.form))
     return 0
 
 
-def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
+def worth_chart(args: Any, context: Surroundings, at: Desk, times: Times) -> int:
     """Runs ``savings`` as a chart: the commands of an application, or all applications."""
     into = into_of(args)
-    asked_for(into, args.json, around)
+    asked_for(into, args.json, context)
     from olive_compass.drawing.charts import Bar
 
     if args.app:
         app = at.app_name(args.app)
         view = pick.view(at, app)
         tally = tally_for(at, app, args.since, args.seat)
-        found = worths(view, tally, times)
+        found = savings_of_keys(view, tally, times)
         best = sorted(found, key=lambda e: (-sum(_saved(e).values()), e.command))
         rows = [Bar(view.app.shown(e.command), _saved(e), e.key or "no key") for e in best]
         rows = [row for row in rows if any(row.ways.values())][: args.limit or MOST]
@@ -99,7 +99,7 @@ def worth_chart(args: Any, around: Surroundings, at: Desk, times: Times) -> int:
             for view, sums, best in by_app(args.since, args.seat, at, times)
         ]
         title = "What keys save and could save"
-    return _put(into, around, (title, _span(tally), "seconds a week"), rows)
+    return _put(into, context, (title, _span(tally), "seconds a week"), rows)
 
 
 def _saved(worth: Worth) -> dict[str, float]:

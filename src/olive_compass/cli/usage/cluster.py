@@ -12,7 +12,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk import log_counting, tally_file
 from olive_compass.desk.log_counting import Counted, Foreign
 from olive_compass.desk.plain_file import open_plain
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 #: What an address may say instead: this machine's own cores.
 HERE = "here"
@@ -46,7 +46,7 @@ def count_file(
             log = log_counting.log_id(stream, seat)
             foreign = Foreign(app, columns, order)
             found = log_counting.count_log(stream, path, log, seat, backs, foreign)
-    except Refused as error:
+    except UserError as error:
         return "", b"", 0, 0, "", str(error)
     except OSError as error:
         return "", b"", 0, 0, "", f"{path}: This log cannot be read there: {error.strerror}."
@@ -54,7 +54,7 @@ def count_file(
 
 
 def count_all(
-    around: Surroundings,
+    context: Surroundings,
     files: list[str],
     work: Callable[[str], Answer],
     address: str,
@@ -62,32 +62,32 @@ def count_all(
 ) -> dict[str, tuple[str, Counted]]:
     """The number and the count of each file: on the cluster at ``address``, or on this machine's cores.
 
-    ``work`` is ``count_file`` for one path. Raises ``Refused`` where a log cannot be counted, or nothing
+    ``work`` is ``count_file`` for one path. Raises ``UserError`` where a log cannot be counted, or nothing
     is heard of the cluster for ``patience`` seconds.
     """
     found = {}
     answers = (
-        _here(around, files, work)
+        _here(context, files, work)
         if address == HERE
-        else _there(around, files, work, address, patience)
+        else _there(context, files, work, address, patience)
     )
     for path, (log, data, events, passed, first, wrong) in answers:
         if wrong:
-            raise Refused(f"{wrong.rstrip('.')}; nothing was counted.")
+            raise UserError(f"{wrong.rstrip('.')}; nothing was counted.")
         found[path] = (log, Counted(tally_file.read(data, path), events, passed, first))
     return {path: found[path] for path in files}
 
 
 def _here(
-    around: Surroundings, files: list[str], work: Callable[[str], Answer]
+    context: Surroundings, files: list[str], work: Callable[[str], Answer]
 ) -> Iterator[tuple[str, Answer]]:
-    from olive_compass.cli.side_by_side import each_of, processes_for
+    from olive_compass.cli.parallel import each_of, processes_for
 
     # A log of many gigabytes takes its time; a process that does nothing at all is not waited for.
     patience = PATIENCE + max(map(_size, files)) / _SLOWEST
-    found = each_of(around, "Counting", work, files, processes_for(len(files)), patience)
+    found = each_of(context, "Counting", work, files, processes_for(len(files)), patience)
     # Where no further processes are to be had, this one counts alone.
-    yield from zip(files, found or map(work, along(around, "Counting", files)), strict=True)
+    yield from zip(files, found or map(work, along(context, "Counting", files)), strict=True)
 
 
 def _size(path: str) -> int:
@@ -99,7 +99,7 @@ def _size(path: str) -> int:
 
 
 def _there(
-    around: Surroundings,
+    context: Surroundings,
     files: list[str],
     work: Callable[[str], Answer],
     address: str,
@@ -108,13 +108,13 @@ def _there(
     with _connected(address, patience) as client:
         futures = {client.submit(work, path, retries=_RETRIES, pure=False): path for path in files}
         ended = _as_they_end(client, futures, address, patience)
-        for _, future in zip(along(around, "Counting", files), ended, strict=True):
+        for _, future in zip(along(context, "Counting", files), ended, strict=True):
             try:
                 yield futures[future], tuple(future.result())
             except Exception as error:
                 # Whatever a worker raises, its own trouble or a version that does not fit, is its word.
                 says = str(error).split("\n")[0][:200] or type(error).__name__
-                raise Refused(
+                raise UserError(
                     f"{futures[future]}: the cluster could not count this log: {says}.",
                     hint="Its workers need this version of olive-compass, and the log at that place.",
                 ) from error
@@ -125,7 +125,7 @@ def _connected(address: str, patience: float) -> Iterator[Any]:
     try:
         from distributed import Client
     except ImportError as error:
-        raise Refused(
+        raise UserError(
             "Counting on a cluster takes the extra “cluster”.",
             hint="Install it: pip install 'olive-compass[cluster]'; or use --cluster here",
         ) from error
@@ -146,15 +146,15 @@ def _connected(address: str, patience: float) -> Iterator[Any]:
             client.close(timeout=1)
 
 
-def _no_answer(address: str, patience: float) -> Refused:
-    return Refused(
+def _no_answer(address: str, patience: float) -> UserError:
+    return UserError(
         f"No cluster answers at {address} within {patience:g} s; nothing was counted.",
         hint="Name its scheduler, as in tcp://NAME:8786; more time: --cluster-timeout SECONDS.",
     )
 
 
 def _workers_at(address: str, patience: float) -> int:
-    """How many workers the scheduler at ``address`` has. Raises ``Refused`` where none answers there."""
+    """How many workers the scheduler at ``address`` has. Raises ``UserError`` where none answers there."""
     import asyncio
 
     import distributed
@@ -175,7 +175,7 @@ def _workers_at(address: str, patience: float) -> int:
 def _as_they_end(
     client: Any, futures: dict[Any, str], address: str, patience: float
 ) -> Iterator[Any]:
-    """The futures as they are done. Raises ``Refused`` where the scheduler or all workers are gone."""
+    """The futures as they are done. Raises ``UserError`` where the scheduler or all workers are gone."""
     import distributed
 
     wait: Any = distributed.wait
@@ -193,7 +193,7 @@ def _as_they_end(
             # Somebody is at work, and a log may be long.
             alone_since = monotonic()
         elif monotonic() - alone_since > patience:
-            raise Refused(
+            raise UserError(
                 f"The scheduler at {address} has had no worker for {patience:g} s; nothing was counted.",
                 hint=f"Start one on a machine that sees the logs: dask worker {address}",
             )

@@ -6,9 +6,9 @@ from olive_compass.cli import pick
 from olive_compass.cli.tallies import tally_for
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.worth.model import DEFAULT, LETTERS, Times, changed
-from olive_compass.core.worth.worths import Saving, Whole, savings, whole, worths
+from olive_compass.core.worth.savings_of_keys import Saving, Whole, savings, savings_of_keys, whole
 from olive_compass.desk.desk import Desk
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 
 def model_option(parser: argparse.ArgumentParser) -> None:
@@ -23,7 +23,7 @@ def model_option(parser: argparse.ArgumentParser) -> None:
 
 
 def times_of(figures: list[str], at: Desk) -> Times:
-    """The model as this command is to use it. Raises ``Refused``."""
+    """The model as this command is to use it. Raises ``UserError``."""
     given = dict(at.settings.model)
     for each in figures:
         letter, sign, seconds = each.partition("=")
@@ -33,14 +33,14 @@ def times_of(figures: list[str], at: Desk) -> Times:
                 raise ValueError
             given[letter] = float(seconds)
         except ValueError as error:
-            raise Refused(
+            raise UserError(
                 f"“{each}” is no figure of the model.",
                 hint=f"Write LETTER=SECONDS, such as K=0.2; there are {', '.join(LETTERS)}.",
             ) from error
     try:
         return changed(DEFAULT, given)
     except (ValueError, KeyError) as error:
-        raise Refused(f"The model cannot be so: {error}.") from error
+        raise UserError(f"The model cannot be so: {error}.") from error
 
 
 def by_app(
@@ -54,6 +54,6 @@ def by_app(
             continue
         view = pick.view(at, name)
         own = tally_for(at, name, since, seat)
-        found = worths(view, own, times)
+        found = savings_of_keys(view, own, times)
         rows.append((view, whole(view, own, found, times), savings(view, found, times)))
     return rows

@@ -19,18 +19,18 @@ from olive_compass.desk.desk import Desk
 WAYS = ("key", "swipe", "menu", "toolbar", "tray")
 
 
-def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
+def show(args: Any, context: Surroundings, at: Desk, app: str) -> int:
     """Runs ``usage`` on what was counted."""
     found = tally_for(at, app, args.since, args.seat)
     if args.trend:
-        return _trend(args.json, around, found, app)
+        return _trend(args.json, context, found, app)
     if not app:
-        return _apps(args.json, around, at, found)
+        return _apps(args.json, context, at, found)
     keymap = Keymap(at.stack(app), at.keyboard)
     if args.never:
-        return _never(args.limit, args.json, around, keymap, found)
+        return _never(args.limit, args.json, context, keymap, found)
     if args.slips:
-        return _slips(args.json, around, keymap, found)
+        return _slips(args.json, context, keymap, found)
     if args.by_menu:
         rows = looking.by_menu_though_keyed(keymap, looking.used(found))
         what = "reached by menu though a key is there"
@@ -42,30 +42,30 @@ def show(args: Any, around: Surroundings, at: Desk, app: str) -> int:
     else:
         rows, what = looking.used(found), "used most"
     follow = "practise" if args.by_menu else "suggest" if args.no_key else ""
-    return _commands(args.limit, args.json, around, keymap, found, rows, what, follow)
+    return _commands(args.limit, args.json, context, keymap, found, rows, what, follow)
 
 
-def _head(around: Surroundings, tally: dict[Use, Count], title: str, what: str) -> None:
+def _head(context: Surroundings, tally: dict[Use, Count], title: str, what: str) -> None:
     days = sorted({use.day for use, _ in uses(tally) if use.day})
     seats = sorted({use.seat for use in tally})
     span = f"{days[0]} to {days[-1]}" if days else "without days"
     who = "1 person" if len(seats) == 1 else f"{len(seats)} people"
-    around.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
+    context.say(f"{BOLD}{title}{OFF}: {what} {DIM}({span}, {who}){OFF}")
 
 
-def _limit(limit: int | None, as_json: bool, around: Surroundings) -> int:
-    return limit or (AT_A_TERMINAL if around.width and not as_json else 10**9)
+def _limit(limit: int | None, as_json: bool, context: Surroundings) -> int:
+    return limit or (AT_A_TERMINAL if context.width and not as_json else 10**9)
 
 
-def _more(around: Surroundings, most: int, total: int) -> None:
+def _more(context: Surroundings, most: int, total: int) -> None:
     if total > most:
-        around.say(f"{most} of {total} shown; --limit {total} shows all.")
+        context.say(f"{most} of {total} shown; --limit {total} shows all.")
 
 
 def _commands(
     limit: int | None,
     as_json: bool,
-    around: Surroundings,
+    context: Surroundings,
     keymap: Keymap,
     tally: dict[Use, Count],
     rows: list[Used],
@@ -75,10 +75,10 @@ def _commands(
     """The commands that were counted; ``follow`` is the command that goes on from there, ``""``: none."""
     app = keymap.app
     weeks = weeks_of(tally)
-    most = _limit(limit, as_json, around)
+    most = _limit(limit, as_json, context)
     keys = {e.command: [str(run) for run in live_triggers(keymap, e.command)] for e in rows}
     if as_json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "what": what,
@@ -99,12 +99,12 @@ def _commands(
             }
         )
         return 0 if rows else 1
-    _head(around, tally, app.title, what)
+    _head(context, tally, app.title, what)
     if not rows:
-        around.say("Nothing.")
+        context.say("Nothing.")
         return 1
     print_table(
-        around,
+        context,
         ("title", "times", "a week", *WAYS, "undone", "key", "last", "command"),
         [
             (
@@ -116,16 +116,16 @@ def _commands(
             for e in rows[:most]
         ],
     )
-    _more(around, most, len(rows))
+    _more(context, most, len(rows))
     if follow == "practise":
-        around.say(f"To learn them: olive-compass practise {app.name}")
+        context.say(f"To learn them: olive-compass practise {app.name}")
     if follow == "suggest":
         ids = [e.command for e in rows[:5]]
-        around.say(f"Keys for them: {line('suggest', app.name, *ids)}")
+        context.say(f"Keys for them: {line('suggest', app.name, *ids)}")
     return 0
 
 
-def _apps(as_json: bool, around: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
+def _apps(as_json: bool, context: Surroundings, at: Desk, tally: dict[Use, Count]) -> int:
     """How much each application was used, by way."""
     rows = []
     for name in at.app_names():
@@ -138,7 +138,7 @@ def _apps(as_json: bool, around: Surroundings, at: Desk, tally: dict[Use, Count]
         if found:
             rows.append((name, sum(ways.values()), ways, found[:3]))
     if as_json:
-        around.json(
+        context.json(
             {
                 "apps": [
                     {
@@ -152,9 +152,9 @@ def _apps(as_json: bool, around: Surroundings, at: Desk, tally: dict[Use, Count]
             }
         )
         return 0
-    _head(around, tally, "All applications", "how much of what")
+    _head(context, tally, "All applications", "how much of what")
     print_table(
-        around,
+        context,
         ("app", "times", *WAYS, "used most"),
         [
             (
@@ -169,12 +169,12 @@ def _apps(as_json: bool, around: Surroundings, at: Desk, tally: dict[Use, Count]
 
 
 def _never(
-    limit: int | None, as_json: bool, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]
+    limit: int | None, as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use, Count]
 ) -> int:
     app = keymap.app
     found = looking.never_pressed(keymap, tally)
     days = days_of(tally)
-    most = _limit(limit, as_json, around)
+    most = _limit(limit, as_json, context)
     if as_json:
         rows = [
             {
@@ -186,29 +186,29 @@ def _never(
             }
             for claim in found[:most]
         ]
-        around.json({"app": app.name, "days": days, "never": rows})
+        context.json({"app": app.name, "days": days, "never": rows})
         return 0 if found else 1
-    _head(around, tally, app.title, "only keys that nobody pressed")
+    _head(context, tally, app.title, "only keys that nobody pressed")
     print_table(
-        around,
+        context,
         ("key", "title", "from", "command"),
         [
             (str(c.trigger), app.shown(c.command), c.origin or c.layer, c.command)
             for c in found[:most]
         ],
     )
-    _more(around, most, len(found))
-    around.say(f"They could be used for something else: not pressed in {counted(days, 'day')}.")
+    _more(context, most, len(found))
+    context.say(f"They could be used for something else: not pressed in {counted(days, 'day')}.")
     return 0 if found else 1
 
 
-def _slips(as_json: bool, around: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
+def _slips(as_json: bool, context: Surroundings, keymap: Keymap, tally: dict[Use, Count]) -> int:
     app = keymap.app
     pairs = looking.slips(tally)
     undone = [e for e in looking.used(tally) if e.undone]
     undone.sort(key=lambda each: (-each.undone, each.command))
     if as_json:
-        around.json(
+        context.json(
             {
                 "app": app.name,
                 "slips": [
@@ -221,37 +221,37 @@ def _slips(as_json: bool, around: Surroundings, keymap: Keymap, tally: dict[Use,
             }
         )
         return 0 if undone else 1
-    _head(around, tally, app.title, "presses taken back within two seconds")
+    _head(context, tally, app.title, "presses taken back within two seconds")
     if not undone:
-        around.say("None.")
+        context.say("None.")
         return 1
     print_table(
-        around,
+        context,
         ("title", "undone", "of", "command"),
         [(app.shown(e.command), str(e.undone), str(e.times), e.command) for e in undone],
     )
     if pairs:
-        around.say(f"{BOLD}Pressed in the place of another{OFF}")
+        context.say(f"{BOLD}Pressed in the place of another{OFF}")
         print_table(
-            around,
+            context,
             ("pressed", "then", "times", "started"),
             [(e.pressed, e.meant, str(e.times), app.shown(e.command)) for e in pairs],
         )
         wrong = pairs[0]
         advice = line("mute", app.name, wrong.pressed, "--why", f"pressed for {wrong.meant}")
-        around.say(f"To make it harmless: {advice}")
+        context.say(f"To make it harmless: {advice}")
     return 0
 
 
-def _trend(as_json: bool, around: Surroundings, tally: dict[Use, Count], app: str) -> int:
+def _trend(as_json: bool, context: Surroundings, tally: dict[Use, Count], app: str) -> int:
     weeks = looking.trend(tally)
     if as_json:
         rows = [{"day": week.day, "ways": dict(week.ways)} for week in weeks]
-        around.json({"app": app or None, "weeks": rows})
+        context.json({"app": app or None, "weeks": rows})
         return 0
-    _head(around, tally, app or "All applications", "week by week")
+    _head(context, tally, app or "All applications", "week by week")
     print_table(
-        around,
+        context,
         ("week of", "times", *WAYS, "by key"),
         [
             (

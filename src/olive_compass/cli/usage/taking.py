@@ -29,7 +29,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
 from olive_compass.desk.log_counting import Counted, Foreign, Unclear
 from olive_compass.desk.records import FileChange
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from olive_compass.whole import whole
 
@@ -48,15 +48,15 @@ class _Taken(Struct, frozen=True):
     again: bool
 
 
-def take(args: Any, around: Surroundings, files: list[str]) -> int:
+def take(args: Any, context: Surroundings, files: list[str]) -> int:
     """Runs ``usage take``."""
-    at = pick.desk(args, around)
-    named = logs_named(around, files)
+    at = pick.desk(args, context)
+    named = logs_named(context, files)
     logs = _Logs(
         at,
-        around,
+        context,
         seat_name(at, args.seat),
-        takes_back(at),
+        undo_hint(at),
         Foreign(
             at.app_name(args.app) if args.app else "", pairs(args.columns, "FIELD"), args.dates
         ),
@@ -65,8 +65,8 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
         for file, found in logs.count_whole(named.files, args.cluster, args.cluster_timeout):
             logs.add(file, *found)
     else:
-        sizes = {file: _size(around, file) for file in named.files}
-        with amount(around, "Counting", sum(sizes.values())) as tell:
+        sizes = {file: _size(context, file) for file in named.files}
+        with amount(context, "Counting", sum(sizes.values())) as tell:
             for file in named.files:
                 logs.add(file, *logs.count(file, tell))
     files_ = list(changes(at, logs.before, logs.after))
@@ -80,8 +80,8 @@ def take(args: Any, around: Surroundings, files: list[str]) -> int:
     lines = tuple(_lines(logs.taken, named.left_out))
     if not files_ and not args.json:
         for line in lines[:-1]:
-            around.report(line)
-    return keep(writing_of(args), around, at, files_, what, lines, seat=logs.seat, logs=rows)
+            context.report(line)
+    return keep(writing_of(args), context, at, files_, what, lines, seat=logs.seat, logs=rows)
 
 
 def _lines(taken: list[_Taken], left_out: list[str]) -> Iterator[str]:
@@ -106,12 +106,18 @@ class _Logs:
     def __init__(
         self,
         at: Desk,
-        around: Surroundings,
+        context: Surroundings,
         seat: str,
         backs: frozenset[tuple[str, str]],
         foreign: Foreign,
     ) -> None:
-        self.at, self.around, self.seat, self.backs, self.foreign = at, around, seat, backs, foreign
+        self.at, self.context, self.seat, self.backs, self.foreign = (
+            at,
+            context,
+            seat,
+            backs,
+            foreign,
+        )
         self.before = whole_tally(at, follows=True)
         self.after = self.before
         self.taken: list[_Taken] = []
@@ -121,9 +127,9 @@ class _Logs:
 
     def count(self, file: str, tell: Callable[[int], None]) -> tuple[str, Counted]:
         """The number and the count of one file: a log, or a list of commands with how often a week."""
-        with open_file(self.around, file, "The log") as stream:
+        with open_file(self.context, file, "The log") as stream:
             log = log_counting.log_id(stream, self.seat)
-            listed = _listed(self.at, self.around, file, stream, log, self.seat, self.foreign)
+            listed = _listed(self.at, self.context, file, stream, log, self.seat, self.foreign)
             if listed:
                 return log, Counted(listed, sum(c.times for c in listed.values()), 0)
             start = stream.tell()
@@ -131,9 +137,9 @@ class _Logs:
             try:
                 return log, log_counting.count_log(stream, *arguments, self.foreign, tell)
             except Unclear as error:
-                if not self.around.interactive:
+                if not self.context.interactive:
                     raise
-                order = _asked_order(self.around, error)
+                order = _asked_order(self.context, error)
             stream.seek(start)
             self.foreign = replace(self.foreign, order=order)
             return log, log_counting.count_log(stream, *arguments, self.foreign, tell)
@@ -144,7 +150,7 @@ class _Logs:
         """The same of all files, by other processes or machines."""
         from olive_compass.cli.usage.cluster import count_all, count_file
 
-        paths = {os.path.abspath(os.path.join(self.around.folder, file)): file for file in files}
+        paths = {os.path.abspath(os.path.join(self.context.folder, file)): file for file in files}
         of = self.foreign
         work = partial(
             count_file,
@@ -154,15 +160,15 @@ class _Logs:
             columns=dict(of.columns),
             order=of.order,
         )
-        found = count_all(self.around, list(paths), work, cluster, patience)
+        found = count_all(self.context, list(paths), work, cluster, patience)
         for path, count in found.items():
             yield paths[path], count
 
     def add(self, file: str, log: str, found: Counted) -> None:
-        """Takes what was counted of a file. Raises ``Refused`` where there is nothing in it."""
+        """Takes what was counted of a file. Raises ``UserError`` where there is nothing in it."""
         if not found.events:
             first = f": {found.first}" if found.first else ""
-            raise Refused(f"There is no event in it{first}; nothing was changed.", file=file)
+            raise UserError(f"There is no event in it{first}; nothing was changed.", file=file)
         tally = _by_id(self.at, file, found.tally)
         # A log whose beginning was cut off has other first lines, and is no other log.
         same = log if log in self._known else self._same_moments(tally)
@@ -195,17 +201,17 @@ def _moments(tally: Tally) -> Iterator[tuple[tuple[str, ...], str]]:
             yield (use.seat, use.app, use.mode, use.command, use.how, use.key, count.last), use.log
 
 
-def _asked_order(around: Surroundings, error: Unclear) -> Order:
-    around.say(f"{error.file}:{error.line}: “{error.example}”")
-    answer = around.ask("Does it begin with the day? [y/n]").strip().lower()
+def _asked_order(context: Surroundings, error: Unclear) -> Order:
+    context.say(f"{error.file}:{error.line}: “{error.example}”")
+    answer = context.ask("Does it begin with the day? [y/n]").strip().lower()
     if answer not in ("y", "yes", "n", "no"):
         raise error
     return "day-first" if answer[0] == "y" else "month-first"
 
 
-def _size(around: Surroundings, file: str) -> int:
+def _size(context: Surroundings, file: str) -> int:
     try:
-        return os.path.getsize(os.path.join(around.folder, file))
+        return os.path.getsize(os.path.join(context.folder, file))
     except OSError:
         return 0
 
@@ -223,7 +229,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
             if unknown[0]
             else "It does not say of which application it is"
         )
-        raise Refused(f"{says}; nothing was changed.", file=file, hint="Set it: --app APP")
+        raise UserError(f"{says}; nothing was changed.", file=file, hint="Set it: --app APP")
     named: dict[tuple[str, str], str] = {}
 
     def ours(app: str, command: str) -> str:
@@ -243,7 +249,7 @@ def _by_id(at: Desk, file: str, tally: Tally) -> dict[Use, Count]:
 
 def _listed(
     at: Desk,
-    around: Surroundings,
+    context: Surroundings,
     file: str,
     stream: Any,
     log: str,
@@ -265,10 +271,10 @@ def _listed(
     if found_columns is None:
         return {}
     if not app:
-        raise Refused("A list of commands does not say whose they are.", hint="Set it: --app APP")
+        raise UserError("A list of commands does not say whose they are.", hint="Set it: --app APP")
     which, often = found_columns
     keymap = Keymap(at.stack(app), at.keyboard)
-    today = around.now().date().isoformat()
+    today = context.now().date().isoformat()
     found: dict[Use, Count] = {}
     for line, row in rows[1:]:
         if len(row) <= max(which, often) or not row[which]:
@@ -276,7 +282,7 @@ def _listed(
         command = _one_command(keymap.app, row[which], file, line)
         if row[often] != "0" and not 0 < whole(row[often]) <= MOST_A_WEEK:
             says = f"“{row[often][:40]}” is no number of times a week (at most {MOST_A_WEEK:,})"
-            raise Refused(f"{says}; nothing was changed.", file=file, line=line)
+            raise UserError(f"{says}; nothing was changed.", file=file, line=line)
         # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.
         how = "menu"
         use = Use(log, seat, today, app, "", command, how)
@@ -288,7 +294,7 @@ def _columns_of(
     head: Sequence[str], columns: Mapping[str, str], file: str
 ) -> tuple[int, int] | None:
     """The columns of the commands and of their times, as they were named or else by their headings; None:
-    there are none. Raises ``Refused`` where a named one is not there."""
+    there are none. Raises ``UserError`` where a named one is not there."""
     heads = [cell.casefold() for cell in head]
     which = next((n for n, h in enumerate(heads) if h in ("command", "title", "what")), None)
     often = next(
@@ -298,11 +304,11 @@ def _columns_of(
         which = column_named(columns["command"], heads) if "command" in columns else which
         often = column_named(columns["times"], heads) if "times" in columns else often
     except LookupError as error:
-        raise Refused(
+        raise UserError(
             f"It is not clear which column is which: {error.args[0]}.", file=file
         ) from error
     if "times" in columns and which is None:
-        raise Refused(
+        raise UserError(
             "No heading says which column has the commands.",
             file=file,
             hint="Name it: --column command=HEADING",
@@ -311,15 +317,15 @@ def _columns_of(
 
 
 def _one_command(app: App, called: str, file: str, line: int) -> str:
-    """The id of the one command that a list calls so; raises ``Refused`` with the line."""
+    """The id of the one command that a list calls so; raises ``UserError`` with the line."""
     named = command_named(app.catalogue.commands, called, slots=app.rules.slots)
     if len(named.exact) != 1:
         says = f"{app.title} has no one command “{called}”"
-        raise Refused(f"{says}; nothing was changed.", file=file, line=line)
+        raise UserError(f"{says}; nothing was changed.", file=file, line=line)
     return named.exact[0].id
 
 
-def takes_back(at: Desk) -> frozenset[tuple[str, str]]:
+def undo_hint(at: Desk) -> frozenset[tuple[str, str]]:
     """The commands that take back what was done, on the stand-in's word, as any log may call them."""
     return frozenset(
         (app, called)

@@ -15,8 +15,8 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.objections import outside
 from olive_compass.core.schemes.roses import Place, copied
-from olive_compass.core.schemes.standing import outside
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
 from olive_compass.core.schemes.view import View

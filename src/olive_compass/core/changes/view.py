@@ -12,7 +12,7 @@ from olive_compass.core.schemes.view import View
 
 if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
-    from olive_compass.core.sharing.friends import Across
+    from olive_compass.core.sharing.cross_app import Across
     from olive_compass.core.usage.looking import Used
     from olive_compass.core.usage.tally import Tally
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting, leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
-from olive_compass.core.sharing.friends import WORST
+from olive_compass.core.sharing.cross_app import WORST
 
 ID = "false-friend"
 SEVERITY = "warning"
@@ -20,10 +20,10 @@ def find(view: View) -> Iterator[Finding]:
     if view.across is None:
         return
     milder = []
-    for friends in view.across.false_friends(view.app.name):
-        meets, reflex = friends.meets, friends.reflex
+    for cross_app in view.across.false_friends(view.app.name):
+        meets, reflex = cross_app.meets, cross_app.reflex
         if meets.risk < WORST:
-            milder.append(friends)
+            milder.append(cross_app)
             continue
         often = " all day" if reflex.often else ""
         yield Finding(

@@ -7,7 +7,7 @@ from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing, with_modes
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.standing import neighbours
+from olive_compass.core.schemes.objections import neighbours
 
 ID = "slip"
 SEVERITY = "warning"

@@ -11,7 +11,6 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.reading import TriggerError, read_trigger
-from olive_compass.core.macros.acting import FAILED, perform, unavailable
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import (
     Input,
@@ -21,6 +20,7 @@ from olive_compass.core.macros.inputs import (
     point_of,
 )
 from olive_compass.core.macros.macro import Macro, Step, reference
+from olive_compass.core.macros.simulator import FAILED, perform, unavailable
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.wording import capital
 from olive_compass.structs import replace

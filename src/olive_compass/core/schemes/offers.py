@@ -17,7 +17,7 @@ from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.free import free_strokes, is_free
-from olive_compass.core.schemes.standing import is_reflex
+from olive_compass.core.schemes.objections import is_reflex
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.structs import replace

@@ -11,7 +11,7 @@ from olive_compass.core.effort.reach import Effort, run_effort
 from olive_compass.core.keys.kinds import Broken
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes import standing
+from olive_compass.core.schemes import objections
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.consequences import Holder, Loss, holders, losses
 from olive_compass.core.schemes.deciding import Keymap
@@ -20,7 +20,7 @@ from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import letter_route
 from olive_compass.core.schemes.layers import BUILT_IN, MENUS
-from olive_compass.core.schemes.standing import Locked, Slip, Trait
+from olive_compass.core.schemes.objections import Locked, Slip, Trait
 from olive_compass.core.schemes.view import View
 from olive_compass.structs import replace
 
@@ -186,7 +186,7 @@ def verdict(
 def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]) -> Verdict:
     """The parts that do not depend on who else wants the press."""
     app, keyboard, keymap = view.app, view.keymap.keyboard, view.keymap
-    unavailable = standing.not_assignable(app, command)
+    unavailable = objections.not_assignable(app, command)
     effort = run_effort(keyboard, trigger, view.weights)
     disruptive = command.marks.disruptive
     return Verdict(
@@ -194,20 +194,22 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
         trigger,
         modes,
         app.modes.inside(modes),
-        locked=tuple(standing.firm_on(keymap, trigger)),
+        locked=tuple(objections.firm_on(keymap, trigger)),
         unavailable=unavailable,
-        rules=tuple(standing.broken_rules(app, keyboard, trigger, modes)),
+        rules=tuple(objections.broken_rules(app, keyboard, trigger, modes)),
         keyless=tuple(
             Keyless(each, each.keyless[command.id].why)
             for each in view.stack.schemes
             if command.id in each.keyless and _meets(app, each.keyless[command.id].modes, modes)
         ),
-        lacking=standing.traits(keyboard, trigger, standing.lacking),
-        typing=standing.typing_modes(app, modes) if standing.types_text(keyboard, trigger) else (),
-        outside=standing.outside(app, command, modes),
-        untypable=standing.traits(keyboard, trigger, standing.makes_untypable),
-        altgr=standing.traits(keyboard, trigger, standing.behind_altgr),
-        habit_key=disruptive and standing.is_reflex(keyboard, trigger),
+        lacking=objections.traits(keyboard, trigger, objections.lacking),
+        typing=objections.typing_modes(app, modes)
+        if objections.types_text(keyboard, trigger)
+        else (),
+        outside=objections.outside(app, command, modes),
+        untypable=objections.traits(keyboard, trigger, objections.makes_untypable),
+        altgr=objections.traits(keyboard, trigger, objections.behind_altgr),
+        habit_key=disruptive and objections.is_reflex(keyboard, trigger),
         hard=effort if effort and effort.strokes >= view.weights.hard else None,
         effort=effort,
     )
@@ -235,7 +237,7 @@ def _with_others(view: View, found: Verdict, scheme: Scheme | None) -> Verdict:
         too_many=_too_many(view, command, trigger, scheme) if scheme else None,
         waits=_waits(keymap, press, inside),
         delays=_delays(keymap, press, inside),
-        twins=standing.twins(keymap, press, inside, command.id),
+        twins=objections.twins(keymap, press, inside, command.id),
         slips=_slips(keymap, press, inside, command, trigger),
         false_friends=worse,
     )
@@ -290,9 +292,9 @@ def _slips(
     own = Claim(trigger, Does(command.id), ROOT, MENUS, 0)
     found: list[Slip] = []
     if command.marks.disruptive:
-        found += [Slip(own, c) for c in standing.neighbours(keymap, press, inside, "often")]
+        found += [Slip(own, c) for c in objections.neighbours(keymap, press, inside, "often")]
     if command.marks.often:
-        found += [Slip(c, own) for c in standing.neighbours(keymap, press, inside, "disruptive")]
+        found += [Slip(c, own) for c in objections.neighbours(keymap, press, inside, "disruptive")]
     # Two keys of one command beside each other do the same: no slip.
     return tuple(each for each in found if each.disruptive.command != each.often.command)
 

@@ -8,7 +8,7 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.sharing.handwork import Left
+from olive_compass.core.sharing.manual_steps import Left
 from olive_compass.core.sharing.working import for_app, live_modes, named_modes, wanted_of
 from olive_compass.structs import replace
 

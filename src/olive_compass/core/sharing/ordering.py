@@ -4,15 +4,15 @@ The keys of an application are pairs of a command and a trigger. A step gives a 
 takes one from it, or changes one of its triggers into another.
 
 The fewest steps: every command needs as many as it has triggers to get or to lose, whichever is
-more; and every ring that nothing else opens (``rings.py``) needs one more.
+more; and every ring that nothing else opens (``cycles.py``) needs one more.
 """
 
 from collections import deque
 from collections.abc import Iterable
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import Held, Left, Limits, State, Step, WorkList
-from olive_compass.core.sharing.rings import refusing
+from olive_compass.core.sharing.cycles import refusing
+from olive_compass.core.sharing.manual_steps import Held, Left, Limits, State, Step, WorkList
 
 
 def work_list(

@@ -10,14 +10,14 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.standing import (
+from olive_compass.core.schemes.objections import (
     broken_rules,
     far_triggers,
     lacking,
     not_assignable,
     not_assignable_says,
 )
-from olive_compass.core.sharing.handwork import Left, Limits, Step, WorkList
+from olive_compass.core.sharing.manual_steps import Left, Limits, Step, WorkList
 from olive_compass.core.sharing.ordering import work_list
 from olive_compass.structs import replace
 

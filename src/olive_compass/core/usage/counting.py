@@ -16,15 +16,15 @@ _TAKE_BACK = ("undo", "cancel", "abandon", "stop")
 class Counting:
     """A count under way: of one log of one seat.
 
-    ``takes_back`` are the commands that take back, as ``(app, command)``; those whose id ends in
+    ``undo_hint`` are the commands that take back, as ``(app, command)``; those whose id ends in
     such a word count as well.
     """
 
     def __init__(
-        self, log: str, seat: str, takes_back: Container[tuple[str, str]] = frozenset()
+        self, log: str, seat: str, undo_hint: Container[tuple[str, str]] = frozenset()
     ) -> None:
         self.log, self.seat = log, seat
-        self.takes_back = takes_back
+        self.undo_hint = undo_hint
         self._counts: dict[tuple[str, ...], list[object]] = {}
         self._follows: dict[tuple[str, ...], int] = {}
         self._slips: dict[tuple[str, ...], int] = {}
@@ -79,7 +79,7 @@ class Counting:
         known = self._known.get((app, command))
         if known is None:
             last = command.replace("-", ".").rpartition(".")[2].casefold()
-            known = (app, command) in self.takes_back or last in _TAKE_BACK
+            known = (app, command) in self.undo_hint or last in _TAKE_BACK
             self._known[app, command] = known
         return known
 
@@ -118,10 +118,10 @@ def tally_of(
     events: Iterable[Event],
     log: str,
     seat: str,
-    takes_back: Container[tuple[str, str]] = frozenset(),
+    undo_hint: Container[tuple[str, str]] = frozenset(),
 ) -> dict[Use, Count]:
     """The tally of the events of one log."""
-    counting = Counting(log, seat, takes_back)
+    counting = Counting(log, seat, undo_hint)
     for e in events:
         counting.add(e.time, e.app, e.mode, e.command, e.how, e.key, e.outcome)
     return counting.tally

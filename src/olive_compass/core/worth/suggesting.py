@@ -1,7 +1,7 @@
 """Which keys to give to many commands at once: the cheapest plan, with a proven lower bound.
 
 What a plan makes least is what its presses take a week by the keystroke-level model (``model.press_cost``, as
-``worths`` counts it), with what speaks for and against each key beyond that (``Offer.liking``) as home strokes.
+``savings_of_keys`` counts it), with what speaks for and against each key beyond that (``Offer.liking``) as home strokes.
 Only what really saves time is proposed, and what is promised is seconds alone. The assignment of commands to
 triggers is solved by ``scipy``; where modes let two commands share a trigger, as a mixed-integer programme.
 Siblings that come to lie side by side are found by local search on top.
@@ -28,8 +28,8 @@ from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
 from olive_compass.core.worth.least import least
 from olive_compass.core.worth.model import Times, menu_cost, press_cost
+from olive_compass.core.worth.savings_of_keys import pressable
 from olive_compass.core.worth.solving import Pairs, Wish, forbidden, judged, solve
-from olive_compass.core.worth.worths import pressable
 from olive_compass.structs import replace
 
 #: What lying side by side with a sibling that gets its key in the same plan is worth, in home strokes. It is

@@ -11,7 +11,7 @@ from types import ModuleType
 from typing import Any
 
 from olive_compass.desk.importing.source import Read, Source, bounded, decoded
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.siblings import module_names
 from olive_compass.structs import replace
 
@@ -22,11 +22,11 @@ LARGEST = 40_000_000
 def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
     """The rows of a listing and the name of its format.
 
-    ``pattern`` is a regular expression with named groups for plain text. Raises ``Refused``
+    ``pattern`` is a regular expression with named groups for plain text. Raises ``UserError``
     where nothing can read it.
     """
     if len(data) > LARGEST:
-        raise Refused(f"The listing is larger than {LARGEST // 1_000_000} MB.", file=path)
+        raise UserError(f"The listing is larger than {LARGEST // 1_000_000} MB.", file=path)
     text, encoding = decoded(data)
     source = Source(path, data, text, encoding, pattern)
     module: Any = _module_for(source)
@@ -49,7 +49,7 @@ def _module_for(source: Source) -> ModuleType:
     for module in [*by_ending, *modules.values()]:
         if module.suits(source):
             return module
-    raise Refused(
+    raise UserError(
         "This looks like plain text with one command a line.",
         file=source.path,
         hint="Say how a line reads with --pattern, for example "

@@ -64,7 +64,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
         # The heading of the whole document is no menu.
         menu = _STEP.join(text for level, text in path if level > 1 and text)
         if isinstance(block, Table):
-            for part in side_by_side(block):
+            for part in parallel(block):
                 found, odd = _of_table(part, menu, platform, known)
                 rows += found
                 aside += odd
@@ -263,7 +263,7 @@ def _row(line: int, cells: dict[str, str]) -> Row:
     return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
 
 
-def side_by_side(table: Table) -> list[Table]:
+def parallel(table: Table) -> list[Table]:
     """A table as it is, or the two and more that stand side by side in it: the same columns come again."""
     rows = [row for row in table.rows if any(row.cells)]
     width = max((len(row.cells) for row in rows), default=0)

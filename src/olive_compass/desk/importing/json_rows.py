@@ -8,7 +8,7 @@ from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.desk.json_text import loads
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 SUFFIXES = (".json", ".jsonl", ".ndjson")
@@ -27,11 +27,11 @@ def read(source: Source) -> Read:
         lines = [line for line in lines_of(text) if line.strip()]
         if len(lines) > 1 and lines[0].strip()[:1] == "{" and lines[0].strip()[-1:] == "}":
             return _lines(text, source.path)
-        raise Refused(
+        raise UserError(
             f"This is not JSON: {error.msg}.", file=source.path, line=error.lineno
         ) from error
     except ValueError as error:
-        raise Refused(f"This JSON cannot be read: {error}.", file=source.path) from error
+        raise UserError(f"This JSON cannot be read: {error}.", file=source.path) from error
     return rows_of(whole, source.path, "JSON")
 
 
@@ -43,7 +43,7 @@ def rows_of(whole: Any, file: str, form: str) -> Read:
         whole = {key: {"keys": value} for key, value in whole.items()}
     entries = _entries(whole)
     if not entries:
-        raise Refused(f"This {form} holds no list of commands.", file=file)
+        raise UserError(f"This {form} holds no list of commands.", file=file)
     read = _table([(n, entry) for n, entry in enumerate(entries, 1)], (), file)
     return replace(read, note=form)
 

@@ -8,7 +8,7 @@ from olive_compass.core.apps.headings import WORDS
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 SUFFIXES = ()
 
@@ -34,12 +34,12 @@ def read(source: Source) -> Read:
     try:
         pattern = regex.compile(source.pattern, regex.MULTILINE)
     except regex.error as error:
-        raise Refused(f"The pattern cannot be read: {error}.") from error
+        raise UserError(f"The pattern cannot be read: {error}.") from error
     known = {word for words in WORDS.values() for word in words}
     wrong = [name for name in pattern.groupindex if name not in known]
     if wrong or not pattern.groupindex:
         says = f"“{wrong[0]}” is no group of a pattern" if wrong else "The pattern names no group"
-        raise Refused(
+        raise UserError(
             f"{says}; the groups are {', '.join(FIELDS)}.", hint="Write one as (?P<title>.+)."
         )
     names = list(pattern.groupindex)
@@ -52,7 +52,7 @@ def read(source: Source) -> Read:
         try:
             match = pattern.search(line, timeout=max(end - time.monotonic(), 0.01))
         except TimeoutError as error:
-            raise Refused(
+            raise UserError(
                 f"The pattern took more than {LONGEST:.0f} s, and came no further than this line.",
                 file=source.path,
                 line=number,
@@ -85,7 +85,7 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
             if len(rows) > MOST_ROWS:
                 raise too_long(source.path, line)
     except TimeoutError as error:
-        raise Refused(
+        raise UserError(
             f"The pattern took more than {LONGEST:.0f} s, and came no further than this line.",
             file=source.path,
             line=line,

@@ -16,7 +16,7 @@ from olive_compass.desk.importing.blocks import (
 )
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, damaged
 from olive_compass.desk.importing.workbook import of_sheets
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.whole import whole
 
 SUFFIXES = (".odt", ".ods")
@@ -43,7 +43,7 @@ def read(source: Source) -> Read:
             blocks: list[Block] = []
         else:
             sheets, blocks = [], _blocks(body, [0])
-    except Refused:
+    except UserError:
         raise
     except Exception as error:
         raise damaged(
@@ -52,7 +52,7 @@ def read(source: Source) -> Read:
     if sheets:
         return of_sheets(sheets)
     if not has_keys(blocks):
-        raise Refused("This document has no keys in a table, a list or a line.", file=source.path)
+        raise UserError("This document has no keys in a table, a list or a line.", file=source.path)
     return read_blocks(blocks, "a text document")
 
 
@@ -63,7 +63,7 @@ def _body(source: Source) -> Any:
 
     with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
         if packed.getinfo(_CONTENT).file_size > LARGEST_CONTENT:
-            raise Refused(
+            raise UserError(
                 f"This document has more than {LARGEST_CONTENT // 1_000_000} MB of text.",
                 file=source.path,
             )

@@ -17,7 +17,7 @@ from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
 from olive_compass.desk.importing.page_parser import PageParser
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.desk.importing.table_parts import TableParts
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 SUFFIXES = (".html", ".htm", ".xhtml")
 
@@ -40,7 +40,7 @@ def read(source: Source) -> Read:
     if best is None or _is_more_than(page, alike):
         blocks = page.blocks
         if not has_keys(blocks):
-            raise Refused(
+            raise UserError(
                 "This page has no keys in a table, a list or a line.",
                 file=source.path,
                 hint="If they are there in a browser, save the page from it: a script may fill it in.",

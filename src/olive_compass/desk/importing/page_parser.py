@@ -9,7 +9,7 @@ from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.desk.importing.blocks import Block, Heading, Line, Table, plain
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.whole import whole
 
 #: How long a page may be read, in seconds.
@@ -222,7 +222,7 @@ class PageParser(HTMLParser):
     def handle_data(self, data: str) -> None:
         # A tag that never ends is looked for from each of its beginnings, to the end of the page.
         if time.monotonic() > self.until:
-            raise Refused(
+            raise UserError(
                 f"Reading this page took more than {LONGEST:.0f} s: a tag or a comment in it has no end.",
                 file=self.file,
                 line=self.getpos()[0],

@@ -31,7 +31,7 @@ from olive_compass.desk.importing.paper_columns import (
     row_of,
 )
 from olive_compass.desk.importing.source import Read, Source
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 SUFFIXES = (".pdf",)
 
@@ -56,7 +56,7 @@ def read(source: Source) -> Read:
             if own := _own_sheet(paper.metadata):
                 return Read(own, (), "a sheet of ours")
             if len(paper.pages) > MOST_PAGES:
-                raise Refused(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
+                raise UserError(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
             pages = len(paper.pages)
             for page in paper.pages:
                 words = page.extract_words(use_text_flow=False, extra_attrs=["size", "fontname"])
@@ -64,27 +64,27 @@ def read(source: Source) -> Read:
                 lettered += sum("(cid:" not in word["text"] for word in words)
                 blocks += _of_page(page, words, len(blocks))
                 page.close()
-    except Refused:
+    except UserError:
         raise
     except Exception as error:
         # Whatever a damaged file does to the reader, to the person it is one thing.
-        raise Refused(
+        raise UserError(
             f"This PDF cannot be read ({type(error).__name__}).", file=source.path
         ) from error
     if lettered * 3 < seen:
-        raise Refused(
+        raise UserError(
             "This PDF stores no text for its letters.",
             file=source.path,
             hint="Print the original to PDF again, or recognise the text first.",
         )
     if not seen:
-        raise Refused(
+        raise UserError(
             "This PDF has pictures of pages and no text.",
             file=source.path,
             hint="Have the text recognised first, or use the document that it was printed from.",
         )
     if not has_keys(blocks):
-        raise Refused("This PDF has no keys in a table or a line.", file=source.path)
+        raise UserError("This PDF has no keys in a table or a line.", file=source.path)
     return read_blocks(_together(blocks), counted(pages, "page"))
 
 
@@ -103,9 +103,9 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
     usual = median([word["size"] for word in words]) if words else 10.0
     printed = _lines(outside)
     cells = [cells_of(line, usual) for line in printed]
-    side_by_side = columns(cells) if not found else []
-    if side_by_side:
-        return _of_columns(printed, cells, side_by_side, before, usual)
+    parallel = columns(cells) if not found else []
+    if parallel:
+        return _of_columns(printed, cells, parallel, before, usual)
     for n, line in enumerate(printed, 1):
         found.append((line[0]["top"], _block(line, before + n, usual)))
     return [block for _, block in sorted(found, key=lambda each: each[0])]
@@ -123,7 +123,7 @@ def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
 def _of_columns(
     lines: Sequence[list[Word]],
     cells: Sequence[list[Cell]],
-    side_by_side: Sequence[Column],
+    parallel: Sequence[Column],
     before: int,
     usual: float,
 ) -> list[Block]:
@@ -131,24 +131,22 @@ def _of_columns(
     found: list[Block] = []
     part: list[tuple[int, list[Cell]]] = []
     for n, (line, own) in enumerate(zip(lines, cells, strict=True), before + 1):
-        if crosses(own, side_by_side):
-            found += _columns_of(part, side_by_side)
+        if crosses(own, parallel):
+            found += _columns_of(part, parallel)
             part = []
             found.append(_block(line, n, usual))
         else:
             part.append((n, own))
-    return found + _columns_of(part, side_by_side)
+    return found + _columns_of(part, parallel)
 
 
-def _columns_of(
-    part: Sequence[tuple[int, list[Cell]]], side_by_side: Sequence[Column]
-) -> list[Block]:
+def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Column]) -> list[Block]:
     """The headings and rows of lines in columns, one column after another."""
     found: list[Block] = []
-    for place, column in enumerate(side_by_side):
+    for place, column in enumerate(parallel):
         rows: list[Row] = []
         for n, line in part:
-            own = of_column(line, place, side_by_side)
+            own = of_column(line, place, parallel)
             if not own:
                 continue
             alone = len(own) == 1

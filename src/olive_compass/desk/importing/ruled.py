@@ -202,9 +202,9 @@ def _aligned(lines: list[_Line]) -> list[Row]:
 def _beside_each_other(rows: list[Row]) -> list[Row]:
     """The rows of lists that stand side by side, one list after another; none where it is one list."""
     # Loaded here: most texts are one list.
-    from olive_compass.desk.importing.blocks import Table, side_by_side
+    from olive_compass.desk.importing.blocks import Table, parallel
 
-    parts = side_by_side(Table(tuple(rows)))
+    parts = parallel(Table(tuple(rows)))
     if len(parts) < 2:
         return []
     return [

@@ -6,7 +6,7 @@ import re
 from msgspec import Struct
 
 from olive_compass.core.apps.listing import Row, SetAside
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
@@ -36,7 +36,7 @@ MOST_COLUMNS = 200
 
 
 def bounded(rows: list[Row], file: str) -> list[Row]:
-    """The rows without the empty cells at their ends. Raises ``Refused`` where there is too much."""
+    """The rows without the empty cells at their ends. Raises ``UserError`` where there is too much."""
     if len(rows) > MOST_ROWS:
         raise too_long(file, rows[MOST_ROWS].line)
     kept = []
@@ -50,25 +50,25 @@ def bounded(rows: list[Row], file: str) -> list[Row]:
     return kept
 
 
-def damaged(file: str, error: Exception, hint: str) -> Refused:
+def damaged(file: str, error: Exception, hint: str) -> UserError:
     """What is said of a packed document that its reader cannot open: whatever went wrong, to the person it is one
     thing."""
     says = f"This document cannot be read ({type(error).__name__})."
-    return Refused(says, file=file, hint=hint)
+    return UserError(says, file=file, hint=hint)
 
 
-def too_long(file: str, line: int) -> Refused:
+def too_long(file: str, line: int) -> UserError:
     """What is said of a listing with too many rows: readers say it as soon as they know."""
-    return Refused(
+    return UserError(
         f"The listing has more than {MOST_ROWS} rows; this is no list of commands.",
         file=file,
         line=line,
     )
 
 
-def too_wide(file: str, line: int) -> Refused:
+def too_wide(file: str, line: int) -> UserError:
     """What is said of a listing with too many columns."""
-    return Refused(
+    return UserError(
         f"The listing has more than {MOST_COLUMNS} columns; this is no list of commands.",
         file=file,
         line=line,

@@ -12,7 +12,7 @@ import tomli
 from olive_compass.desk.importing.handbook import is_handbook
 from olive_compass.desk.importing.json_rows import rows_of
 from olive_compass.desk.importing.source import Read, Source
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 
 SUFFIXES = (".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".xml", ".plist")
 
@@ -37,13 +37,13 @@ def read(source: Source) -> Read:
         name, load = "XML", _xml
     try:
         content = load(source.text.lstrip("\ufeff"))
-    except Refused:
+    except UserError:
         raise
     except RecursionError as error:
-        raise Refused(f"This {name} is nested too deeply.", file=source.path) from error
+        raise UserError(f"This {name} is nested too deeply.", file=source.path) from error
     except Exception as error:
         line = getattr(getattr(error, "problem_mark", None), "line", None)
-        raise Refused(
+        raise UserError(
             f"This is not {name}: {str(error).splitlines()[0] if str(error) else type(error).__name__}.",
             file=source.path,
             line=0 if line is None else line + 1,

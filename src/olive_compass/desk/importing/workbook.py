@@ -8,7 +8,7 @@ from typing import Any
 from olive_compass.core.apps.listing import Row, SetAside
 from olive_compass.desk.importing.blocks import Block, Heading, Table, has_keys, read_blocks
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
-from olive_compass.errors import Refused
+from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 SUFFIXES = (".xlsx", ".xlsm")
@@ -29,7 +29,7 @@ def read(source: Source) -> Read:
     try:
         with zipfile.ZipFile(io.BytesIO(source.data)) as packed:
             if sum(info.file_size for info in packed.infolist()) > LARGEST_UNPACKED:
-                raise Refused("This workbook is too large when unpacked.", file=source.path)
+                raise UserError("This workbook is too large when unpacked.", file=source.path)
             whole = any(
                 sign in text
                 for name in packed.namelist()
@@ -46,17 +46,17 @@ def read(source: Source) -> Read:
             sheet.title: {n for n, row in sheet.row_dimensions.items() if row.hidden}
             for sheet in (book.worksheets if whole else ())
         }
-    except Refused:
+    except UserError:
         raise
     except Exception as error:
         # Whatever a damaged workbook does to the reader, to the person it is one thing.
-        raise Refused(
+        raise UserError(
             f"This workbook cannot be read ({type(error).__name__}).",
             file=source.path,
             hint="Save it again, or save the sheet as CSV.",
         ) from error
     if not sheets:
-        raise Refused("This workbook has no sheet.", file=source.path)
+        raise UserError("This workbook has no sheet.", file=source.path)
     seen = [
         (name, [row for row in rows if row.line not in hidden.get(name, ())])
         for name, rows in sheets

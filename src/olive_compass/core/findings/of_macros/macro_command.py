@@ -13,7 +13,7 @@ ADVICE = "Remove the step (macro cut) and insert another one (macro insert)."
 
 def find(view: View) -> Iterator[Finding]:
     for macro in view.macros.values():
-        from olive_compass.core.macros.acting import unavailable
+        from olive_compass.core.macros.simulator import unavailable
 
         for number, step in enumerate(macro.steps, 1):
             if step.press:

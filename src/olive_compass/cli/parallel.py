@@ -23,8 +23,8 @@ SHARES = 4
 PATIENCE = 10.0
 
 
-def side_by_side(
-    around: Surroundings,
+def parallel(
+    context: Surroundings,
     label: str,
     work: "Callable[[list[str]], list[T] | None]",
     items: Sequence[str],
@@ -38,14 +38,14 @@ def side_by_side(
     if count < 2:
         return None
     shares = [list(items[n :: count * SHARES]) for n in range(min(count * SHARES, len(items)))]
-    found = each_of(around, label, work, shares, count)
+    found = each_of(context, label, work, shares, count)
     if found is None or None in found:
         return None
     return [each for result in found for each in result or ()]
 
 
 def each_of(
-    around: Surroundings,
+    context: Surroundings,
     label: str,
     work: "Callable[[S], T]",
     items: "Sequence[S]",
@@ -61,11 +61,11 @@ def each_of(
         with _ended_with_us(ProcessPoolExecutor(count, initializer=_serve)) as pool:
             futures = [pool.submit(work, item) for item in items]
             ended = _as_they_end(futures, patience)
-            for _ in zip(along(around, label, futures), ended, strict=True):
+            for _ in zip(along(context, label, futures), ended, strict=True):
                 pass
             return [future.result() for future in futures]
     except TimeoutError:
-        around.warn(
+        context.warn(
             f"olive-compass: Other processes of this program have not answered for {patience:.0f} s; it goes "
             "on without them."
         )

@@ -57,7 +57,7 @@ class Whole(Struct, frozen=True):
     saved: float
 
 
-def worths(view: View, tally: Tally, times: Times) -> list[Worth]:
+def savings_of_keys(view: View, tally: Tally, times: Times) -> list[Worth]:
     """What each used command is worth, the one that takes most first."""
     weeks = weeks_of(tally)
     known = view.app.catalogue.by_id
@@ -160,7 +160,7 @@ def change_worth(
     """What other keys save a week in seconds (below 0: cost), if each command went on to be reached by hand
     as often as now, and by its best key, or else the menu, the rest of the time; ``by_key``: if hands went for the keys always."""
     saved = 0.0
-    for each in worths(view, tally, times):
+    for each in savings_of_keys(view, tally, times):
         pressed = each.a_week - (0 if by_key else each.by_hand)
         before, now = (_best(view, keymap, each, times) for keymap in (view.keymap, after))
         saved += pressed * (before - now)

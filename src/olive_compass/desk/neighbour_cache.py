@@ -1,4 +1,4 @@
-"""Keeps what applications tell each other about their presses (``core/sharing/friends.py``).
+"""Keeps what applications tell each other about their presses (``core/sharing/cross_app.py``).
 
 What one tells depends on it alone and on what all share: so a change in one application does not make
 anybody read the others again.
@@ -13,7 +13,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.layers import LAYERS
-from olive_compass.core.sharing.friends import Meaning, Told
+from olive_compass.core.sharing.cross_app import Meaning, Told
 from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.desk.kept import Kept
 

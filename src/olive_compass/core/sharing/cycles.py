@@ -13,7 +13,7 @@ from itertools import pairwise
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.sharing.handwork import Held, Limits, Step, illegal
+from olive_compass.core.sharing.manual_steps import Held, Limits, Step, illegal
 
 #: Who is outside of all commands: where free triggers come from.
 _OUTSIDE = ""
