@@ -48,11 +48,11 @@ def test_where_no_process_can_be_had_one_does_it(
 ) -> None:
     plain = ask_in(large, "check", OLIVE_COMPASS_CACHE="")
 
-    class None_:
+    class NoPool:
         def __init__(self, *_: object, **more: object) -> None:
             raise OSError("no room")
 
-    monkeypatch.setattr("concurrent.futures.ProcessPoolExecutor", None_)
+    monkeypatch.setattr("concurrent.futures.ProcessPoolExecutor", NoPool)
     assert vars(ask_in(large, "check", OLIVE_COMPASS_CACHE="")) == vars(plain)
 
 

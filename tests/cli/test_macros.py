@@ -265,7 +265,7 @@ def test_recording_at_the_stand_in(ask: Ask, desk: Path) -> None:
     assert (again.status, "already" in again.err) == (2, True)
 
 
-def test_live_at_a_terminal(desk: Path) -> None:
+def test_live_at_a_terminal(desk: Path) -> None:  # noqa: C901
     """Keys as a terminal sends them: a run, its wait, a question, Alt, an order, and out."""
     pty = pytest.importorskip("pty")
     import select

@@ -7,7 +7,7 @@ from olive_compass.core.apps.modes import ModeTree
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.devices import Device
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, show
+from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, show
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack, claims
 from olive_compass.core.schemes.decisions import Decision, Scheme
@@ -51,7 +51,7 @@ def test_what_a_pen_has_and_lacks() -> None:
 def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
     board = Keyboard("pc")
     for notation in ("aria", "xdg"):
-        with pytest.raises(Inexpressible, match=f"{notation} has no sequences"):
+        with pytest.raises(InexpressibleError, match=f"{notation} has no sequences"):
             show(key("G D"), notation, board)
     others = [name for name in NOTATIONS if name not in ("aria", "xdg", "code")]
     assert others

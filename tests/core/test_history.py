@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.folders import Folder
 from olive_compass.desk.history import History
-from olive_compass.desk.records import FileChange, Stale
+from olive_compass.desk.records import FileChange, StaleError
 from olive_compass.desk.saving import (
     locked,
     remove_leftovers,
@@ -66,7 +66,7 @@ def test_a_change_of_several_files_is_one(tmp_path: Path) -> None:
 def test_a_file_that_moved_meanwhile_is_not_overwritten(tmp_path: Path) -> None:
     (tmp_path / "a").write_text("theirs")
     history = History(str(tmp_path))
-    with pytest.raises(Stale):
+    with pytest.raises(StaleError):
         save(history, FileChange("b", None, b"x"), FileChange("a", b"mine", b"new"))
     assert not (tmp_path / "b").exists()
     assert history.numbers() == []

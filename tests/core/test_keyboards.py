@@ -11,7 +11,13 @@ from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds.swipe import bearing_of
 from olive_compass.core.keys.layouts import layout_from_lines
-from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show, show_or_plain
+from olive_compass.core.keys.notations import (
+    NOTATIONS,
+    InexpressibleError,
+    read_as,
+    show,
+    show_or_plain,
+)
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
@@ -166,7 +172,7 @@ def test_each_notation_reads_back(run: Run, notation: str) -> None:
     keyboard = board()
     try:
         text = show(run, notation, keyboard)
-    except Inexpressible:
+    except InexpressibleError:
         return
     (back,) = read_as(text, notation)
     if notation == "mac":
@@ -297,7 +303,7 @@ def test_only_aria_cannot_write_the_numeric_pad() -> None:
     pad, board = read_trigger("Ctrl+Num5"), load("", "pc", "ansi-104", "us")
     for notation in NOTATIONS:
         if notation == "aria":
-            with pytest.raises(Inexpressible, match="numeric pad"):
+            with pytest.raises(InexpressibleError, match="numeric pad"):
                 show(pad, notation, board)
         else:
             (back,) = read_as(show(pad, notation, board), notation)
@@ -312,7 +318,7 @@ def test_only_aria_cannot_write_the_numeric_pad() -> None:
 def test_what_a_notation_cannot_write_is_written_as_ours(trigger: str, says: str) -> None:
     run, board = read_trigger(trigger), Keyboard("pc")
     for notation in ("aria", "xdg"):
-        with pytest.raises(Inexpressible, match=says):
+        with pytest.raises(InexpressibleError, match=says):
             show(run, notation, board)
         assert show_or_plain(run, notation, board) == trigger
     assert show_or_plain(run, "mac", board) == show(run, "mac", board)

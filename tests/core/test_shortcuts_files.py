@@ -251,7 +251,7 @@ def test_what_terminals_write_is_read_back(
     run = Run(tuple(stroke(key, *held) for held, key in strokes))
     try:
         text = terminal_notation.write(run, notation, words, capitals=True)
-    except terminal_notation.NotWritten as error:
+    except terminal_notation.NotWrittenError as error:
         assert "no way to write" in str(error)
         return
     # The application's own words are cut out as words of the file only.
@@ -278,5 +278,5 @@ def test_codes_and_signs_of_terminals() -> None:
         *("Ctrl+X Ctrl+V", ": Q"),
     ]
     for wrong in ("", "\\q", "\\C-"):
-        with pytest.raises(terminal_notation.NotWritten):
+        with pytest.raises(terminal_notation.NotWrittenError):
             read_so(wrong)

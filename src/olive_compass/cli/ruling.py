@@ -143,37 +143,47 @@ def _parted(pair: str) -> tuple[str, str]:
 
 
 def _value(table: str, name: str, text: str) -> Any:
+    """What a rule is set to, as its kind of value; None: nothing, so that it goes."""
     if not text:
         return None
-    if table == "swipes":
-        kind: Any = int
-    elif table == "licences":
-        kind = bool
-    elif table in _KEYS:
+    if table in _KEYS:
         return text
-    elif name not in RULE_TYPES:
-        from olive_compass.near import did_you_mean
-
-        raise UserError(
-            f"There is no rule “{name}”.",
-            hint=did_you_mean(name, RULE_TYPES) or f"There are {', '.join(RULE_TYPES)}.",
-        )
-    else:
-        kind = RULE_TYPES[name]
+    kind = _KINDS[table] if table in _KINDS else _kind_of_rule(name)
     if kind is bool:
-        if text.lower() not in ("yes", "no", "true", "false"):
-            raise UserError(f"{name} is yes or no, not “{text}”.")
-        return text.lower() in ("yes", "true")
+        return _yes_or_no(name, text)
     if kind is list:
-        if text.lower() == "none":
-            return []
-        if name == "modifiers" and text.lower() == "all":
-            return list(MODIFIERS[1:])
-        return [part.strip() for part in text.split(",")]
+        return _names(name, text)
     try:
         return kind(text)
     except ValueError as error:
         raise UserError(f"{name} is a number, not “{text}”.") from error
+
+
+#: The kinds of the values of tables in which all have the same.
+_KINDS: dict[str, type] = {"swipes": int, "licences": bool}
+
+
+def _kind_of_rule(name: str) -> type:
+    if name in RULE_TYPES:
+        return RULE_TYPES[name]
+    from olive_compass.near import did_you_mean
+
+    known = f"There are {', '.join(RULE_TYPES)}."
+    raise UserError(f"There is no rule “{name}”.", hint=did_you_mean(name, RULE_TYPES) or known)
+
+
+def _yes_or_no(name: str, text: str) -> bool:
+    if text.lower() not in ("yes", "no", "true", "false"):
+        raise UserError(f"{name} is yes or no, not “{text}”.")
+    return text.lower() in ("yes", "true")
+
+
+def _names(name: str, text: str) -> list[str]:
+    if text.lower() == "none":
+        return []
+    if name == "modifiers" and text.lower() == "all":
+        return list(MODIFIERS[1:])
+    return [part.strip() for part in text.split(",")]
 
 
 def _show(as_json: bool, context: Surroundings, app: App, path: str, reading: Reading) -> int:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
-from olive_compass.desk.records import FileChange, Stale
+from olive_compass.desk.records import FileChange, StaleError
 from olive_compass.errors import UserError
 
 #: How often a command works its change out again because the desk moved under it.
@@ -29,7 +29,7 @@ def retry_on_conflict(
                 if context is not None:
                     context.turn = turn if waits and (queue or attempt) else None
                 return work()
-        except Stale:
+        except StaleError:
             if not waits:
                 import random
 

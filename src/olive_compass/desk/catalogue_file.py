@@ -91,7 +91,7 @@ def read(data: bytes, file: str, typed: int, platform: str) -> Catalogue:
         raise too_long(file, reader) from error
 
 
-def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:
+def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:  # noqa: C901
     # One loop with nothing called that need not be: it runs once for each of 100,000 commands.
     commands: dict[str, Command] = {}
     unreadable: list[UnreadableKey] = []

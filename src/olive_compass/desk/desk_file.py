@@ -1,6 +1,6 @@
 """The desk's own file, ``desk.toml``: its name, platform and keyboard, and which schemes count."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from types import MappingProxyType
 from typing import Any
 
@@ -85,40 +85,56 @@ def read(data: bytes, file: str) -> DeskFile:
 def _wrong(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:
     """What is wrong in the words of the file: the table, the key in it, and the sentence."""
     problems = [("", key, text) for key, text in check_fields(content, _TOP, "a desk")]
-    keyboard = content.get("keyboard", {})
-    stacks = content.get("stacks", {})
     if content.get("platform", "pc") not in PLATFORMS:
         problems.append(("", "platform", f"“platform” is one of {', '.join(PLATFORMS)}."))
     if content.get("hand", "left") not in HANDS:
         problems.append(("", "hand", f"“hand” is one of {', '.join(HANDS)}."))
+    keyboard = content.get("keyboard", {})
     if isinstance(keyboard, dict):
         problems += [
             ("", "keyboard", text) for _, text in check_fields(keyboard, _KEYBOARD, "keyboard")
-        ]
-    if isinstance(stacks, dict):
-        problems += [
-            ("stacks", app, f"“{app}” needs a list of scheme names.")
-            for app, names in stacks.items()
-            if not isinstance(names, list) or not all(isinstance(name, str) for name in names)
         ]
     for id_, severity in content.get("severities", {}).items():
         if severity not in _SEVERITIES:
             says = f"A severity is one of {', '.join(_SEVERITIES)}."
             problems.append(("severities", id_, says))
-    house = content.get("house", {})
-    if isinstance(house, dict):
-        problems += [("house", key, text) for key, text in check_fields(house, _HOUSE, "[house]")]
-        names = house.get("names", {})
-        if not isinstance(names, dict) or not all(isinstance(each, str) for each in names.values()):
-            problems.append(("house", "names", "“names” gives names by APP/NAME of the house."))
-    purposes = content.get("purposes", {})
-    if isinstance(purposes, dict):
-        problems += [
-            ("purposes", key, text) for key, text in check_fields(purposes, _PURPOSES, "[purposes]")
-        ]
-        if not all(isinstance(each, str) for each in purposes.get("refused", ())):
-            problems.append(("purposes", "refused", "“refused” is a list of texts: APP:ID APP:ID."))
+    problems += _wrong_stacks(content.get("stacks", {}))
+    problems += _wrong_house(content.get("house", {}))
+    problems += _wrong_purposes(content.get("purposes", {}))
     return problems
+
+
+#: What is wrong in a table: the table, the key in it, and the sentence.
+_Problems = Iterator[tuple[str, str, str]]
+
+
+def _wrong_stacks(stacks: Any) -> _Problems:
+    for app, names in stacks.items() if isinstance(stacks, dict) else ():
+        if not isinstance(names, list) or not _are_texts(names):
+            yield "stacks", app, f"“{app}” needs a list of scheme names."
+
+
+def _wrong_house(house: Any) -> _Problems:
+    if not isinstance(house, dict):
+        return
+    for key, text in check_fields(house, _HOUSE, "[house]"):
+        yield "house", key, text
+    names = house.get("names", {})
+    if not isinstance(names, dict) or not _are_texts(names.values()):
+        yield "house", "names", "“names” gives names by APP/NAME of the house."
+
+
+def _wrong_purposes(purposes: Any) -> _Problems:
+    if not isinstance(purposes, dict):
+        return
+    for key, text in check_fields(purposes, _PURPOSES, "[purposes]"):
+        yield "purposes", key, text
+    if not _are_texts(purposes.get("refused", ())):
+        yield "purposes", "refused", "“refused” is a list of texts: APP:ID APP:ID."
+
+
+def _are_texts(values: Iterable[Any]) -> bool:
+    return all(isinstance(each, str) for each in values)
 
 
 def _wrong_figures(content: Mapping[str, Any]) -> list[tuple[str, str, str]]:

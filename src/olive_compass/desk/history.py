@@ -16,7 +16,7 @@ from olive_compass.desk.records import (
     FORMAT,
     FileChange,
     Record,
-    Stale,
+    StaleError,
     decoded,
     digest,
     encoded,
@@ -69,7 +69,7 @@ class History:
     ) -> int:
         """Carries out ``changes`` as one and returns its number.
 
-        Raises ``Stale`` where a file is not as ``before`` says, ``UserError`` where the lock
+        Raises ``StaleError`` where a file is not as ``before`` says, ``UserError`` where the lock
         cannot be had or a file cannot be written; then nothing has changed.
         """
         changes = [change for change in changes if change.before != change.after]
@@ -81,14 +81,14 @@ class History:
                     self._refuse_protected(change.path)
                     # Looked at under the lock: between reading and saving somebody else may have written.
                     if self._now(change.path) != change.before:
-                        raise Stale(change.path)
+                        raise StaleError(change.path)
                 number = (self.numbers() or [0])[-1] + 1
                 # From here on a kill can be settled: the record says what every file was, and what it becomes.
                 self._write_pending(folder, changes, number, what, why, command, who, when, undoes)
                 try:
                     for change in changes:
                         self._put(change.path, change.after, change.before)
-                except (OSError, UserError, Stale, KeyboardInterrupt):
+                except (OSError, UserError, StaleError, KeyboardInterrupt):
                     # What was written before the one that could not be is taken back at once.
                     self._finish_interrupted(folder)
                     raise
@@ -289,11 +289,11 @@ class History:
             return None
 
     def _put(self, path: str, data: bytes | None, before: bytes | None) -> None:
-        """Writes a file, unless somebody wrote it since it was ``before``: then ``Stale``."""
+        """Writes a file, unless somebody wrote it since it was ``before``: then ``StaleError``."""
 
         def still_good() -> None:
             if self._now(path) != before:
-                raise Stale(path)
+                raise StaleError(path)
 
         if data is not None:
             write(written_place(self.root, path), data, still_good)

@@ -11,7 +11,14 @@ from msgspec import Struct
 
 from olive_compass.core.usage.counting import Counting
 from olive_compass.core.usage.tally import Count, Use
-from olive_compass.core.usage.times import Ambiguous, NoTime, Order, is_ours, iso_time, order_of
+from olive_compass.core.usage.times import (
+    AmbiguousError,
+    NoTimeError,
+    Order,
+    is_ours,
+    iso_time,
+    order_of,
+)
 from olive_compass.desk import log_file
 from olive_compass.errors import UserError
 
@@ -149,14 +156,14 @@ def _of_others(
     zone = datetime.now().astimezone().tzinfo
     try:
         order = order or order_of(event.time for event in log.events)
-    except Ambiguous as error:
+    except AmbiguousError as error:
         (example,) = error.args
         line = next(event.line for event in log.events if event.time == example)
-        raise Unclear(example, file, line) from error
+        raise UnclearError(example, file, line) from error
     for e in log.events:
         try:
             time = iso_time(e.time, order, zone)
-        except NoTime as error:
+        except NoTimeError as error:
             passed.add(e.line, str(error))
             continue
         fields = (e.app, e.mode, e.command, e.how, e.key, e.outcome)
@@ -166,7 +173,7 @@ def _of_others(
         yield time, *fields
 
 
-class Unclear(UserError):
+class UnclearError(UserError):
     """A log whose dates can be read in two ways: an example of them."""
 
     def __init__(self, example: str, file: str, line: int) -> None:

@@ -3,7 +3,7 @@
 import csv
 import io
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 import tomli
@@ -160,19 +160,24 @@ def _toml(
             if table not in document:
                 document[table] = tomlkit.table()
             _put(document[table], key, source[table][key])
-    for table, key in flats[1]:
-        if key and (table, key) not in merged.values:
-            if table:
-                del document[table][key]
-            else:
-                del document[key]
-    # A table goes once nothing of it is left, and only if a side took it out.
-    kept = {table for table, _ in merged.values}
-    for table, key in flats[1]:
-        if table and not key and table not in kept:
-            del document[table]
+    _remove(document, flats[1], merged.values)
     data = ours if document.unwrap() == tomli.loads(texts[1]) else tomlkit.dumps(document).encode()
     return FileMerge(data, merged.clashes)
+
+
+def _remove(
+    document: Any, had: Iterable[tuple[str, str]], left: Mapping[tuple[str, str], Any]
+) -> None:
+    """Removes from a document what it had and what is not left in the merge."""
+    had = list(had)
+    for table, key in had:
+        if key and (table, key) not in left:
+            del (document[table] if table else document)[key]
+    # A table goes once nothing of it is left, and only if a side took it out.
+    kept = {table for table, _ in left}
+    for table, key in had:
+        if table and not key and table not in kept:
+            del document[table]
 
 
 def _decision(key: tuple[str, str]) -> str | None:

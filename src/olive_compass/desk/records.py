@@ -19,7 +19,7 @@ FORMAT = "olive-compass-change/1"
 MOST_KEPT = 200_000
 
 
-class Stale(Exception):
+class StaleError(Exception):
     """A file is no longer as it was when the change was worked out: work it out again."""
 
 

@@ -8,7 +8,7 @@ from msgspec import Struct
 from olive_compass.core.keys.kinds.own import PREFIX, is_word
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spelling import CAPITAL, Spelling
-from olive_compass.core.keys.terminal_notation import NotWritten
+from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.terminal_notation import read as read_terminal
 from olive_compass.core.keys.terminal_notation import write as write_terminal
 from olive_compass.core.keys.triggers import Run
@@ -59,7 +59,7 @@ def read_cell(form: FileFormat, text: str, typed: int = 0) -> tuple[Piece, ...]:
         where = start, end
         try:
             run = _key(form, unescaped(form, text[start:end]), typed)
-        except (TriggerError, NotWritten) as error:
+        except (TriggerError, NotWrittenError) as error:
             found.append(Piece(where, None, str(error)))
         else:
             found.append(Piece(where, run))
@@ -68,7 +68,7 @@ def read_cell(form: FileFormat, text: str, typed: int = 0) -> tuple[Piece, ...]:
 
 def _key(form: FileFormat, written: str, typed: int) -> Run:
     """A key of a file; one that nobody knows is a trigger in the application's own word. Raises ``TriggerError`` or
-    ``NotWritten``."""
+    ``NotWrittenError``."""
     if form.notation:
         return read_terminal(written, form.notation, form.spelling, form.capitals == "shift")
     text = _spelling(form).read(written)
@@ -109,7 +109,7 @@ def _trimmed(text: str, start: int, end: int) -> tuple[int, int]:
 
 
 def write_key(form: FileFormat, key: Run) -> str:
-    """One key as the file has it in a cell, without what stands about it there. Raises ``NotWritten``."""
+    """One key as the file has it in a cell, without what stands about it there. Raises ``NotWrittenError``."""
     if form.notation:
         text = write_terminal(key, form.notation, form.spelling, form.capitals == "shift")
     else:

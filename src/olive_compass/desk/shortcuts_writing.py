@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
-from olive_compass.core.keys.terminal_notation import NotWritten
+from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.file_format import GROUPS, FileFormat, escaped, our_mode, their_mode
 from olive_compass.desk.line_changes import Line, changed_lines, edited
@@ -68,7 +68,7 @@ class _Plan:
         edits, added, gone = len(self.edits), dict(self.added), set(self.gone)
         try:
             self._settle(wanted)
-        except NotWritten as error:
+        except NotWrittenError as error:
             del self.edits[edits:]
             self.added, self.gone = added, gone
             self._leave(wanted, str(error))
@@ -199,7 +199,7 @@ class _Plan:
             return
         try:
             made = self._rendered(self.form.off, wanted, write_cell(self.form, wanted.keys or ()))
-        except NotWritten as error:
+        except NotWrittenError as error:
             self._leave(wanted, str(error))
         else:
             self.added.setdefault(wanted.mode, []).append(made)

@@ -1,7 +1,7 @@
 """Reads files of a desk only to see whether they can be read, before they are taken in."""
 
 import os
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 from olive_compass.desk import (
     device_file,
@@ -20,34 +20,40 @@ from olive_compass.desk.scheme_file import FORMAT as SCHEME_FORMAT
 
 def try_reading(at: Desk, paths: Iterable[str]) -> None:
     """Reads each of ``paths`` as what it is. Raises ``UserError`` for the first that cannot be read."""
-    apps = at.app_names()
     for path in paths:
         folder, *rest = path.split("/")
         name = os.path.splitext(rest[-1])[0] if rest else ""
-        if path == DESK_FILE:
-            _ = at.settings
-        elif path == SYSTEM_FILE:
-            system_file.read_all(at.bytes(path), path)
-        elif path == PURPOSES_FILE:
-            _ = at.purposes
-        elif folder == "apps" and len(rest) == 2:
-            at.app(rest[0])
-        elif folder == "schemes" and len(rest) == 2:
-            if rest[0] in apps:
-                at.scheme(at.app(rest[0]), name)
-            else:
-                # Of an application that is not here: what its commands are called cannot be known, its
-                # format can.
-                toml_text.load(at.bytes(path), path, SCHEME_FORMAT)
-        elif folder == "macros" and len(rest) == 2:
-            macro_file.read(at.bytes(path), path, rest[0], name)
-        elif folder == "devices":
-            device_file.read(at.bytes(path), path, name)
-        elif folder == "fileformats":
-            file_format_file.read(at.bytes(path), path, name)
-        elif folder == "keysets":
-            keyset_file.read(at.bytes(path), path, name)
-        elif folder == "tallies":
-            tally_file.read(at.bytes(path), path)
-        elif folder == "keyboards" and len(rest) == 2:
-            keyboards.read(rest[0], at.bytes(path), path, name)
+        if path in _BY_PATH:
+            _BY_PATH[path](at, path)
+        elif folder in _IN_FOLDERS and len(rest) == 1:
+            _IN_FOLDERS[folder](at.bytes(path), path, name)
+        elif folder in _BY_PLACE and len(rest) == 2:
+            _BY_PLACE[folder](at, path, rest[0], name)
+
+
+def _scheme(at: Desk, path: str, app: str, name: str) -> None:
+    if app in at.app_names():
+        at.scheme(at.app(app), name)
+        return
+    # Of an application that is not here: what its commands are called cannot be known, its format can.
+    toml_text.load(at.bytes(path), path, SCHEME_FORMAT)
+
+
+#: How a file is read: by its path, by its folder, or by its folder and the one below it.
+_BY_PATH: dict[str, Callable[[Desk, str], object]] = {
+    DESK_FILE: lambda at, path: at.settings,
+    SYSTEM_FILE: lambda at, path: system_file.read_all(at.bytes(path), path),
+    PURPOSES_FILE: lambda at, path: at.purposes,
+}
+_IN_FOLDERS: dict[str, Callable[[bytes, str, str], object]] = {
+    "devices": device_file.read,
+    "fileformats": file_format_file.read,
+    "keysets": keyset_file.read,
+    "tallies": lambda data, path, name: tally_file.read(data, path),
+}
+_BY_PLACE: dict[str, Callable[[Desk, str, str, str], object]] = {
+    "apps": lambda at, path, app, name: at.app(app),
+    "schemes": _scheme,
+    "macros": lambda at, path, app, name: macro_file.read(at.bytes(path), path, app, name),
+    "keyboards": lambda at, path, kind, name: keyboards.read(kind, at.bytes(path), path, name),
+}

@@ -124,7 +124,7 @@ _ROW = """\
 def by_template(
     source: str, app: App, scheme: Scheme, key: Callable[[Run], str], board: Any
 ) -> str:
-    """The text that a template makes, in a sandbox; raises ``TemplateProblem``."""
+    """The text that a template makes, in a sandbox; raises ``RenderError``."""
     return render(source, template_data(app, scheme, key, board))
 
 

@@ -20,7 +20,7 @@ SECONDS = 5
 MEMORY = 1_000_000_000
 
 
-class TemplateProblem(Exception):
+class RenderError(Exception):
     """A template cannot be carried out: the sentence and the line."""
 
     def __init__(self, says: str, line: int = 0) -> None:
@@ -29,7 +29,7 @@ class TemplateProblem(Exception):
 
 
 def render(source: str, data: Mapping[str, Any]) -> str:
-    """The text that a template makes of ``data``; raises ``TemplateProblem``."""
+    """The text that a template makes of ``data``; raises ``RenderError``."""
     asked = json.dumps({"source": source, "data": data})
     # -P: nothing is loaded from the current folder, which may be anybody's.
     words = [sys.executable, "-P", "-m", "olive_compass.drawing.sandbox"]
@@ -42,16 +42,16 @@ def render(source: str, data: Mapping[str, Any]) -> str:
             timeout=SECONDS + 2,
         )
     except subprocess.TimeoutExpired:
-        raise TemplateProblem(f"The template takes more than {SECONDS} s") from None
+        raise RenderError(f"The template takes more than {SECONDS} s") from None
     try:
         answer = json.loads(done.stdout)
     except ValueError:
         # The system ends what takes more than its share, without a word.
-        raise TemplateProblem(
+        raise RenderError(
             f"The template takes more than {SECONDS} s, or more than {MEMORY // 1_000_000} MB"
         ) from None
     if "text" not in answer:
-        raise TemplateProblem(answer["says"], answer["line"])
+        raise RenderError(answer["says"], answer["line"])
     return str(answer["text"])
 
 
@@ -69,23 +69,21 @@ def rendered(source: str, data: Mapping[str, Any]) -> str:
         for part in template.generate(**data):
             length += len(part)
             if length > LONGEST:
-                raise TemplateProblem(f"The template makes more than {LONGEST} characters")
+                raise RenderError(f"The template makes more than {LONGEST} characters")
             parts.append(part)
         return "".join(parts)
     except TemplateSyntaxError as error:
-        raise TemplateProblem(
-            f"The template cannot be read: {error.message}", error.lineno
-        ) from error
+        raise RenderError(f"The template cannot be read: {error.message}", error.lineno) from error
     except TemplateError as error:
-        raise TemplateProblem(f"The template cannot be carried out: {error.message}") from error
-    except TemplateProblem:
+        raise RenderError(f"The template cannot be carried out: {error.message}") from error
+    except RenderError:
         raise
     except MemoryError as error:
         says = f"The template takes more than {MEMORY // 1_000_000} MB of memory"
-        raise TemplateProblem(says) from error
+        raise RenderError(says) from error
     except Exception as error:
         # What a template does wrong comes as any error of the language: it is the template's.
-        raise TemplateProblem(f"The template cannot be carried out: {error}") from error
+        raise RenderError(f"The template cannot be carried out: {error}") from error
 
 
 def _bound() -> None:
@@ -105,7 +103,7 @@ def _main() -> None:
     answer: dict[str, Any]
     try:
         answer = {"text": rendered(asked["source"], asked["data"])}
-    except TemplateProblem as problem:
+    except RenderError as problem:
         answer = {"says": str(problem), "line": problem.line}
     sys.stdout.buffer.write(json.dumps(answer).encode())
 

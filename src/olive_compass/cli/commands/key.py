@@ -9,7 +9,7 @@ from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.effort.reach import BESIDE, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
-from olive_compass.core.keys.notations import NOTATIONS, Inexpressible, read_as, show
+from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, read_as, show
 from olive_compass.core.keys.presses import physical_text
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.triggers import Run, stroke
@@ -126,7 +126,7 @@ def _about(at: Desk, run_: Run) -> dict[str, Any]:
     for notation in NOTATIONS:
         try:
             notations[notation] = show(run_, notation, board)
-        except Inexpressible as error:
+        except InexpressibleError as error:
             notations[notation] = f"({error})"
     effort = run_effort(board, run_, at.settings.weights)
     # A laptop of the same build, so that only what laptops lack is missed.

@@ -176,24 +176,31 @@ def _print(
 ) -> None:
     where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
-    says = _says(outcome, titles)
-    routes = by_letters(keymap, trigger) if outcome.what == NOTHING else []
-    keyless = keyless_presses(keymap).get(keymap.keyboard.press_of(trigger), ())
-    absent = _absent(keymap, trigger, modes)
-    if routes:
+    fields: list[tuple[str, str]] = []
+    if outcome.what != NOTHING:
+        says = _says(outcome, titles)
+        fields = _what_decided(at, keymap, outcome, titles)
+    elif routes := by_letters(keymap, trigger):
         names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in routes]
         says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
-    if outcome.what == NOTHING and not routes:
+    else:
+        says = "does nothing"
         why = _why_nothing(keymap, trigger, modes[0])
-        if why == UNUSED and not keyless and not absent:
-            told = f"is free in {keymap.app.title}, {where}: {UNUSED}."
-            context.say(f"{BOLD}{context.key(trigger)}{OFF} {told}")
+        if why == UNUSED and not _not_started(keymap, trigger, modes):
+            free = f"is free in {keymap.app.title}, {where}: {UNUSED}."
+            context.say(f"{BOLD}{context.key(trigger)}{OFF} {free}")
             return
+        fields = [] if brief else [("why", why)]
     context.say(f"{BOLD}{context.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
-    fields: list[tuple[str, str]] = []
-    if outcome.what == NOTHING:
-        fields += [] if brief or routes else [("why", why)]
-    elif outcome.longer:
+    print_fields(context, _once([*fields, *_not_started(keymap, trigger, modes)]))
+
+
+def _what_decided(
+    at: Desk, keymap: Keymap, outcome: Outcome, titles: list[str]
+) -> list[tuple[str, str]]:
+    """Who decided what a press does, and what that overrides."""
+    fields = []
+    if outcome.longer:
         alone = " or ".join(titles) or ("nothing, it is muted" if outcome.winners else "nothing")
         fields.append(("alone", f"{alone}, {_once_ended(keymap)}"))
         fields += [("goes on", _claim(at, keymap, claim)) for claim in outcome.longer[:12]]
@@ -206,14 +213,20 @@ def _print(
     fields += [("by a trick", text) for text in _tricks(keymap, outcome)]
     fields += [("guessed", text) for text in _guess(keymap, outcome)]
     fields += [("overrides", _claim(at, keymap, claim)) for claim in outcome.overridden]
-    for command, reason in keyless:
+    return fields
+
+
+def _not_started(keymap: Keymap, trigger: Run, modes: list[str]) -> list[tuple[str, str]]:
+    """The commands that would have the press, were they not keyless on purpose or not there."""
+    fields = []
+    for command, why in keyless_presses(keymap).get(keymap.keyboard.press_of(trigger), ()):
         title = words.title(keymap, command)
-        fields.append(("keyless", f"{title} would have it, and is left without a key: {reason}"))
-    for claim in absent:
+        fields.append(("keyless", f"{title} would have it, and is left without a key: {why}"))
+    for claim in _absent(keymap, trigger, modes):
         known = keymap.app.catalogue.by_id[claim.command]
         why = not_assignable_says(known, keymap.app.why_absent(known))
         fields.append(("not there", f"{words.title(keymap, known.id)} has it, but {why}"))
-    print_fields(context, _once(fields))
+    return fields
 
 
 def _guess(keymap: Keymap, outcome: Outcome) -> list[str]:
@@ -263,7 +276,6 @@ def _says(outcome: Outcome, titles: list[str]) -> str:
         STARTS: f"starts {BOLD}{titles[0] if titles else ''}{OFF}",
         CHOICE: f"offers a choice: {', '.join(titles)}",
         MUTED: "does nothing, on purpose",
-        NOTHING: "does nothing",
     }
     return says.get(outcome.what, f"waits: {_waits_for(outcome)}")
 

@@ -136,35 +136,40 @@ def deliver(args: Any, context: Surroundings) -> int:
     if args.dry_run:
         context.say("Dry run: nothing was written.")
         return status
-    yes, outside = args.yes, os.path.isabs(found.path)
-    if outside and found.path not in places.allowed(at.root) and not args.to:
+    outside = os.path.isabs(found.path)
+    is_new_place = outside and found.path not in places.allowed(at.root) and not args.to
+    if is_new_place and not context.interactive:
         # A desk from elsewhere may name any file: that this seat means it must be said here.
-        if not context.interactive:
-            raise UserError(
-                f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
-                hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",
-            )
-        yes = False
+        raise UserError(
+            f"You have not allowed this desk to write {found.path} on this computer; nothing was changed.",
+            hint=f"Allow it once: olive-compass deliver {app.name} --to {found.path}",
+        )
+    yes = args.yes and not is_new_place
     confirm(yes, context, "A delivery", f"Write {found.path}?", "The file stays as it is.")
     if outside:
         _allow(at, found)
     number = save(at, context, files, f"{app.title}: wrote keys into {found.path}")
     if args.json:
         context.json(_as_json(app, found, plan, number))
-        return status
+    else:
+        _say_delivered(context, app, found, plan)
+    return status
+
+
+def _say_delivered(context: Surroundings, app: App, found: Target, plan: Plan) -> None:
+    """What became of the file, and what is left to do."""
     if found.data == plan.data:
         context.report(
             f"{found.path} has the wanted keys and stays as it is; where it is, is kept."
         )
-        return status
-    backup = (
-        f"; as it was before: {found.path}{BEFORE}" if found.data is not None else ", a new file"
-    )
+        return
+    backup = ", a new file"
+    if found.data is not None:
+        backup = f"; as it was before: {found.path}{BEFORE}"
     context.report(f"Delivered into {found.path}{backup}")
     if app.trays:
         context.report(f"Add its trays by hand: olive-compass worklist {app.name}")
     context.report("To undo: olive-compass undo. What changes there: deliver --check")
-    return status
 
 
 def _allow(at: Desk, found: Target) -> None:

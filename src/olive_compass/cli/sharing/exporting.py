@@ -23,7 +23,7 @@ from olive_compass.desk.file_names import checked_name
 from olive_compass.desk.json_text import loads
 from olive_compass.desk.records import FileChange
 from olive_compass.drawing import exports
-from olive_compass.drawing.sandbox import TemplateProblem
+from olive_compass.drawing.sandbox import RenderError
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
@@ -68,7 +68,7 @@ def _by_template(
         return source
     try:
         return exports.by_template(source, keymap.app, scheme, context.key, at.keyboard)
-    except TemplateProblem as error:
+    except RenderError as error:
         raise UserError(f"{error}.", file=template, line=error.line) from error
 
 

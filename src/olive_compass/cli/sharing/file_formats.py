@@ -7,7 +7,7 @@ from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.keys.terminal_notation import NotWritten
+from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened
@@ -183,7 +183,7 @@ def _say_round_trip(context: Surroundings, content: Content, text: str) -> None:
             there = text[slice(*piece.span)]
             try:
                 again = write_key(content.form, piece.run)
-            except NotWritten as error:
+            except NotWrittenError as error:
                 again = str(error)
             if again != there:
                 otherwise.append(f"{there} (we would write {again})")

@@ -255,15 +255,8 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
         if not path.endswith(".toml") or len(parts) != (2 if parts[0] == "keysets" else 3):
             result.passed_over.append(f"{path} of the house is no file that a desk has")
             continue
-        now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
         if parts[0] == "keysets":
-            if now == data:
-                continue
-            name = parts[1].removesuffix(".toml")
-            before = keyset_file.read(now, path, name) if now else KeySet(name)
-            found = compare_keysets(before, keyset_file.read(data, path, name))
-            result.changes.append(FileChange(path, now, data))
-            result.sections.append(Section(path, "", found))
+            _pull_keyset(at, path, data, result)
             continue
         # The house has keys for applications that nobody uses here.
         if parts[1] not in at.app_names():
@@ -281,7 +274,7 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
             result.in_the_way.append(InTheWay(parts[1], theirs, ours))
             continue
         path = scheme_path(parts[1], name)
-        now = at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
+        now = _now(at, path)
         if now == data:
             continue
         after = replace(after, name=name)
@@ -290,6 +283,23 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
         result.sections.append(Section(path, parts[1], compare_schemes(old, after)))
         result.effects.extend(_effects(at, parts[1], old, after))
     return result
+
+
+def _now(at: Desk, path: str) -> bytes | None:
+    """What is in a file of the desk, None: there is none."""
+    return at.bytes(path) if os.path.isfile(os.path.join(at.root, path)) else None
+
+
+def _pull_keyset(at: Desk, path: str, data: bytes, result: Pulled) -> None:
+    """A key set of the house in place of ours of that name."""
+    now = _now(at, path)
+    if now == data:
+        return
+    name = path.split("/")[1].removesuffix(".toml")
+    before = keyset_file.read(now, path, name) if now else KeySet(name)
+    found = compare_keysets(before, keyset_file.read(data, path, name))
+    result.changes.append(FileChange(path, now, data))
+    result.sections.append(Section(path, "", found))
 
 
 def _pull_trays(at: Desk, app: str, data: bytes, result: Pulled) -> None:

@@ -193,15 +193,10 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.New():
             fills = f", with the {tray.most} {FILLED[tray.fill]}" if tray.fill else ""
             return f"created {tray.kind} {name}, {place_text(tray.place)}{fills}"
-        case core.Add(items, group):
-            put = joined(app.shown(each) for each in items if each != PARTING)
-            return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
-        case core.Drop(items):
-            return f"removed {joined(app.shown(each) for each in items)} from {name}"
-        case core.Move():
-            return f"moved {app.shown(wanted.item)} {_where_to(app, wanted)} on {name}"
         case core.Regroup():
             return _regrouped(name, wanted)
+        case core.Add() | core.Drop() | core.Move():
+            return _what_of_items(app, name, wanted)
         case core.Rename(title):
             return f"renamed {name} to {title}"
         case core.Stand(place):
@@ -213,6 +208,17 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
         case core.Reset(like, group):
             which = f"the group {group} of {name}" if group else name
             return f"{which} is {layer_below(like)}"
+
+
+def _what_of_items(app: App, name: str, wanted: core.Add | core.Drop | core.Move) -> str:
+    """What was done with items of the tray ``name``."""
+    match wanted:
+        case core.Add(items, group):
+            put = joined(app.shown(each) for each in items if each != PARTING)
+            return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
+        case core.Drop(items):
+            return f"removed {joined(app.shown(each) for each in items)} from {name}"
+    return f"moved {app.shown(wanted.item)} {_where_to(app, wanted)} on {name}"
 
 
 def _where_to(app: App, wanted: core.Move) -> str:

@@ -27,7 +27,7 @@ from olive_compass.core.wording import counted
 from olive_compass.desk import log_counting, tally_file
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.importing import read_rows
-from olive_compass.desk.log_counting import Counted, Foreign, Unclear
+from olive_compass.desk.log_counting import Counted, Foreign, UnclearError
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
@@ -136,7 +136,7 @@ class _Logs:
             arguments = (file, log, self.seat, self.backs)
             try:
                 return log, log_counting.count_log(stream, *arguments, self.foreign, tell)
-            except Unclear as error:
+            except UnclearError as error:
                 if not self.context.interactive:
                     raise
                 order = _asked_order(self.context, error)
@@ -201,7 +201,7 @@ def _moments(tally: Tally) -> Iterator[tuple[tuple[str, ...], str]]:
             yield (use.seat, use.app, use.mode, use.command, use.how, use.key, count.last), use.log
 
 
-def _asked_order(context: Surroundings, error: Unclear) -> Order:
+def _asked_order(context: Surroundings, error: UnclearError) -> Order:
     context.say(f"{error.file}:{error.line}: “{error.example}”")
     answer = context.ask("Does it begin with the day? [y/n]").strip().lower()
     if answer not in ("y", "yes", "n", "no"):

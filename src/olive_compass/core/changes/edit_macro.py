@@ -142,7 +142,7 @@ class Proposed(Struct, frozen=True):
     says: tuple[str, ...]
 
 
-class _Refused(Exception):
+class _RefusedError(Exception):
     """Ends an edit with its refusal."""
 
     def __init__(self, refusal: Refusal) -> None:
@@ -159,7 +159,7 @@ def edit_macro(view: AppView, request: EditMacro) -> Change:
         return _tidy(view, request)
     try:
         edits = _edits(view, macro, edit)
-    except _Refused as ended:
+    except _RefusedError as ended:
         return Change(refusals=(ended.refusal,))
     except ValueError as error:
         return Change(refusals=(Refusal(STEP, str(error)),))
@@ -173,7 +173,7 @@ def edit_macro(view: AppView, request: EditMacro) -> Change:
 def _edits(
     view: AppView, macro: Macro, edit: Ask | Fix | Drop | Move | Insert | Note | Split | Join
 ) -> tuple[MacroEdit, ...]:
-    """The macros that an edit changes or makes. Raises ``ValueError`` and ``_Refused``."""
+    """The macros that an edit changes or makes. Raises ``ValueError`` and ``_RefusedError``."""
     if isinstance(edit, Split):
         head, tail = editing.split(macro, edit.step, edit.name, edit.title)
         return MacroEdit(macro, head), MacroEdit(None, tail)
@@ -199,14 +199,14 @@ def _asked_or_fixed(view: AppView, macro: Macro, edit: Ask | Fix) -> Macro:
         return editing.ask(macro, edit.step, edit.input, edit.question)
     value = edit.value if edit.value is not None else step.inputs.get(edit.input)
     if value is None:
-        raise _Refused(Refusal(NO_VALUE, edit))
+        raise _RefusedError(Refusal(NO_VALUE, edit))
     return editing.fix(macro, edit.step, edit.input, _checked(view, step, edit.input, value))
 
 
 def _checked_step(view: AppView, step: Step) -> Step:
     """A new step with its values written one way, each of them meant."""
     if step.command.startswith(PREFIX) and step.calls not in view.macros:
-        raise _Refused(Refusal(NO_MACRO, step.calls))
+        raise _RefusedError(Refusal(NO_MACRO, step.calls))
     values = {name: _checked(view, step, name, value) for name, value in step.inputs.items()}
     for name in step.ask:
         _checked(view, step, name, "{step 1}")
@@ -220,14 +220,14 @@ def _checked(view: AppView, step: Step, name: str, value: str) -> str:
         return value
     wanted = {each.name: each for each in declared(command)}
     if name not in wanted:
-        raise _Refused(Refusal(NO_INPUT, Wrong(command.title, name, has=tuple(wanted))))
+        raise _RefusedError(Refusal(NO_INPUT, Wrong(command.title, name, has=tuple(wanted))))
     if reference(value):
         return value
     try:
         return accepted(wanted[name], value)
     except ValueError as error:
         wrong = Wrong(command.title, name, value, str(error))
-        raise _Refused(Refusal(WRONG_VALUE, wrong)) from error
+        raise _RefusedError(Refusal(WRONG_VALUE, wrong)) from error
 
 
 def _tidy(view: AppView, request: EditMacro) -> Change:

@@ -18,26 +18,16 @@ ADVICE = (
 
 
 def find(view: View) -> Iterator[Finding]:
-    keymap = view.keymap
     of_factory: list[str] = []
-    for press in keymap.beginnings:
-        if press not in keymap.buckets:
-            continue
-        together: dict[tuple[tuple[Claim, ...], tuple[Claim, ...]], list[str]] = {}
-        for mode in view.app.modes.names:
-            outcome = keymap.decide_press(press, mode)
-            if outcome.winners and not outcome.winners[0].mutes and outcome.longer:
-                together.setdefault((outcome.winners, outcome.longer), []).append(mode)
-        for (short, longer), modes in together.items():
-            if all(claim.layer == FACTORY for claim in (*short, *longer)):
-                of_factory.append(str(short[0].trigger))
-            elif short[0].origin:
-                yield _finding(view, short, longer, modes)
-            else:
-                # What can be changed is each of the longer ones, one by one.
-                for claim in longer:
-                    if claim.origin:
-                        yield _finding(view, short, (claim,), modes)
+    for (short, longer), modes in _waiting(view):
+        if all(claim.layer == FACTORY for claim in (*short, *longer)):
+            of_factory.append(str(short[0].trigger))
+        elif short[0].origin:
+            yield _finding(view, short, longer, modes)
+        else:
+            # What can be changed is each of the longer ones, one by one.
+            changeable = (claim for claim in longer if claim.origin)
+            yield from (_finding(view, short, (claim,), modes) for claim in changeable)
     if of_factory:
         keys = sorted(dict.fromkeys(of_factory))
         yield Finding(
@@ -50,6 +40,24 @@ def find(view: View) -> Iterator[Finding]:
             keys=tuple(keys),
             look=line("press", view.app.name, keys[0]),
         )
+
+
+#: The claims of a press, and those of longer sequences that begin with it.
+_Pair = tuple[tuple[Claim, ...], tuple[Claim, ...]]
+
+
+def _waiting(view: View) -> Iterator[tuple[_Pair, list[str]]]:
+    """What starts only after a wait, and for which sequences, with the modes in which it does."""
+    keymap = view.keymap
+    for press in keymap.beginnings:
+        if press not in keymap.buckets:
+            continue
+        together: dict[_Pair, list[str]] = {}
+        for mode in view.app.modes.names:
+            outcome = keymap.decide_press(press, mode)
+            if outcome.winners and not outcome.winners[0].mutes and outcome.longer:
+                together.setdefault((outcome.winners, outcome.longer), []).append(mode)
+        yield from together.items()
 
 
 def _finding(

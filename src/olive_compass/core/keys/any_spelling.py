@@ -2,7 +2,7 @@
 
 import unicodedata
 
-from olive_compass.core.keys.kinds import Unreadable, named, prefixed
+from olive_compass.core.keys.kinds import UnreadableError, named, prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK, MODIFIER_SIGNS
 from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
@@ -112,7 +112,7 @@ class Reader:
         if (kind := prefixed(chunk)) is not None:
             try:
                 key = kind.read(chunk[len(kind.prefix) :])
-            except Unreadable as error:
+            except UnreadableError as error:
                 raise self._error(at, end, error.reason, error.nearest) from None
             self.at = end
             return [stroke(key, *held, by_place=kind.prefix == "@")]

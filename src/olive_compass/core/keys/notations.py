@@ -132,12 +132,12 @@ _FROM_XDG = {name.lower(): key for key, name in _XDG_KEYS.items()}
 _FROM_ARIA = {name.lower(): key for key, name in _ARIA_KEYS.items()}
 
 
-class Inexpressible(ValueError):
+class InexpressibleError(ValueError):
     """A notation has no way to write a trigger; the message says why, without a full stop."""
 
 
 def show(run: Run, notation: str, keyboard: Keyboard) -> str:
-    """``run`` in one of ``NOTATIONS``. Raises ``Inexpressible`` where it has no way to say it.
+    """``run`` in one of ``NOTATIONS``. Raises ``InexpressibleError`` where it has no way to say it.
 
     >>> show(read_trigger("Ctrl++"), "aria", Keyboard()), show(read_trigger("Cmd+S"), "xdg", Keyboard())
     ('Control+Plus', 'LOGO+s')
@@ -145,7 +145,7 @@ def show(run: Run, notation: str, keyboard: Keyboard) -> str:
     if notation == "code":
         return " ".join(physical_text(keyboard.made(each).presses[0]) for each in run.strokes)
     if len(run.strokes) > 1 and notation in ("aria", "xdg"):
-        raise Inexpressible(f"{notation} has no sequences")
+        raise InexpressibleError(f"{notation} has no sequences")
     return " ".join(_stroke(each, notation, keyboard) for each in run.strokes)
 
 
@@ -155,7 +155,7 @@ def show_or_plain(run: Run, notation: str | None, keyboard: Keyboard) -> str:
         return str(run)
     try:
         return show(run, notation, keyboard)
-    except Inexpressible:
+    except InexpressibleError:
         return str(run)
 
 
@@ -177,17 +177,17 @@ def read_as(text: str, notation: str) -> tuple[Run, ...]:
 def _stroke(each: Stroke, notation: str, keyboard: Keyboard) -> str:
     kind = kind_of(each)
     if notation in kind.unwritten and each.by_place:
-        raise Inexpressible(f"{notation} names keys by what they type, not by where they sit")
+        raise InexpressibleError(f"{notation} names keys by what they type, not by where they sit")
     if notation in kind.unwritten:
-        raise Inexpressible(f"{notation} has no {kind.plural}")
+        raise InexpressibleError(f"{notation} has no {kind.plural}")
     # Where signs are a Mac's, the main modifier is its Command key, on whatever machine they are written.
     main = "Meta" if notation == "mac" or keyboard.platform == "mac" else "Ctrl"
     held = {main if name == "Main" else name for name in each.modifiers}
     names = _MODIFIERS[notation]
     if notation == "xdg" and "AltGr" in held:
-        raise Inexpressible("xdg has no AltGr")
+        raise InexpressibleError("xdg has no AltGr")
     if notation == "aria" and each.key.startswith("Num") and each.key != "NumLock":
-        raise Inexpressible("aria does not tell the numeric pad from other keys")
+        raise InexpressibleError("aria does not tell the numeric pad from other keys")
     # Two of our modifiers may have one name there, and it is written once.
     words = list(dict.fromkeys(names.get(name, name) for name in _ORDER[notation] if name in held))
     key = "@" + each.key if each.by_place else _key(each.key, notation)

@@ -5,7 +5,7 @@ A modifier is followed by a joiner (``+``, ``-`` or a space) or is a sign that n
 and a W3C ``code`` value. Strokes after a space make a run.
 """
 
-from olive_compass.core.keys.kinds import Unreadable, prefixed
+from olive_compass.core.keys.kinds import UnreadableError, prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke
 
@@ -99,5 +99,5 @@ def _is_written_so(key: str) -> bool:
     kind = prefixed(key) if key.partition(":")[0].isalnum() else None
     try:
         return kind is not None and kind.read(key[len(kind.prefix) :]) == key
-    except Unreadable:
+    except UnreadableError:
         return False

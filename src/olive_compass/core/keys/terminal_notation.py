@@ -40,14 +40,14 @@ _SENT = re.compile(r"\\e(?:\[[0-9;?]*[A-Za-z~]|O[A-Za-z])")
 _CODE = re.compile(r"\\(?:x([0-9A-Fa-f]{1,2})|([0-7]{1,3}))")
 
 
-class NotWritten(ValueError):
+class NotWrittenError(ValueError):
     """A text that is no key in a notation, or a key that a notation has no way to write."""
 
 
 def read(text: str, notation: str, words: Mapping[str, str], capitals: bool = False) -> Run:
     r"""The run that a text spells; ``words`` are the file's own, cut out first and the longest of them first.
 
-    ``capitals`` says that a capital letter is that letter with Shift. Raises ``NotWritten``.
+    ``capitals`` says that a capital letter is that letter with Shift. Raises ``NotWrittenError``.
 
     >>> str(read("^X^V", "caret", {})), str(read("M-a", "caret", {})), str(read("\\C-x\\e[3~", "backslash", {"\\e[3~": "Delete"}))
     ('Ctrl+X Ctrl+V', 'Alt+A', 'Ctrl+X Delete')
@@ -56,7 +56,7 @@ def read(text: str, notation: str, words: Mapping[str, str], capitals: bool = Fa
 
 
 def write(run: Run, notation: str, words: Mapping[str, str], capitals: bool = False) -> str:
-    r"""The text for a run. Raises ``NotWritten``.
+    r"""The text for a run. Raises ``NotWrittenError``.
 
     >>> from olive_compass.core.keys.reading import read_trigger
     >>> write(read_trigger("Ctrl+X Alt+F"), "backslash", {}), write(read_trigger("Ctrl+K"), "caret", {})
@@ -84,7 +84,7 @@ class _Reader:
                 continue
             found.append(self._stroke([]))
         if not found:
-            raise NotWritten("it is empty")
+            raise NotWrittenError("it is empty")
         return Run(tuple(found))
 
     def _stroke(self, held: list[str]) -> Stroke:
@@ -93,7 +93,7 @@ class _Reader:
             if self.at >= len(self.text):
                 if name == "Alt" and self.text.endswith("\\e"):
                     return stroke("Escape", *held[:-1])
-                raise NotWritten(f"no key follows {name}")
+                raise NotWrittenError(f"no key follows {name}")
             return self._stroke(held)
         return self._key(held)
 
@@ -152,7 +152,7 @@ class _Reader:
         return stroke(_key_of(self.text[self.at - 1]), "Ctrl", *held)
 
     def _backslash(self, held: list[str]) -> Stroke | None:
-        """What a terminal sends for a key, the code of a character, or Escape. Raises ``NotWritten``."""
+        """What a terminal sends for a key, the code of a character, or Escape. Raises ``NotWrittenError``."""
         if sent := _SENT.match(self.text, self.at):
             self.at = sent.end()
             return stroke(f"own:{sent[0]}", *held)
@@ -163,7 +163,7 @@ class _Reader:
             self.at += 2
             return stroke("Escape", *held)
         if self.text[self.at] == "\\":
-            raise NotWritten(f"“{self.text[self.at : self.at + 2]}” is no key")
+            raise NotWrittenError(f"“{self.text[self.at : self.at + 2]}” is no key")
         return None
 
     def _name(self, held: list[str]) -> Stroke | None:
@@ -225,7 +225,7 @@ def _written(each: Stroke, notation: str, theirs: Mapping[str, str], capitals: b
 
 
 def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: bool) -> str:
-    """What stands for the key of a stroke, and for Shift where that is held. Raises ``NotWritten``."""
+    """What stands for the key of a stroke, and for Shift where that is held. Raises ``NotWrittenError``."""
     key = each.key
     if each.by_place or not {*each.modifiers} <= {"Ctrl", "Alt", "Shift"}:
         raise _no_way(each)
@@ -242,5 +242,5 @@ def _sign(each: Stroke, is_caret: bool, theirs: Mapping[str, str], capitals: boo
     return key.lower() if len(key) == 1 else key.removeprefix("own:")
 
 
-def _no_way(each: Stroke) -> NotWritten:
-    return NotWritten(f"this notation has no way to write {each}")
+def _no_way(each: Stroke) -> NotWrittenError:
+    return NotWrittenError(f"this notation has no way to write {each}")

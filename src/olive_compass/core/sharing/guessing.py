@@ -197,12 +197,7 @@ class _Finder:
     def by_likeness(self) -> None:
         """Commands whose titles differ in one word from a name or a title, where more speaks for it."""
         left = self._left()
-        named: dict[Form, list[tuple[Form, str, _Group]]] = {}
-        for group in (*self.known, *self.found):
-            for name in group.names():
-                words = bare(forms(name))
-                for part in _parts(words):
-                    named.setdefault(part, []).append((words, name, group))
+        named = self._by_parts_of_names()
         alone: dict[Form, list[Candidate]] = {}
         for each in left:
             for part in _parts(each.bare):
@@ -210,33 +205,55 @@ class _Finder:
         found: list[tuple[float, int, _Group | Candidate, Guess]] = []
         for number, each in enumerate(left):
             for part in _parts(each.bare):
-                for words, name, group in _if_few(named.get(part, [])):
-                    score = by_likeness(each.bare, words)
-                    if (
-                        score
-                        and not group.has(each.app)
-                        and (each.kind != "part" or not group.purpose)
-                    ):
-                        guess = self._alike(each, group.members(), score, name, group.words)
-                        found.append((-guess.score, number, group, guess))
-                for other in _if_few(alone[part]):
-                    score = by_likeness(each.bare, other.bare)
-                    if score and self._may_meet(each, other):
-                        guess = self._alike(each, [other], score, other.command.title)
-                        found.append((-guess.score, number, other, guess))
+                near = _if_few(named.get(part, []))
+                pairs: list[tuple[_Group | Candidate, Guess]] = [*self._like_names(each, near)]
+                pairs += self._like_others(each, _if_few(alone[part]))
+                found += [(-guess.score, number, target, guess) for target, guess in pairs]
         for score, _, target, guess in sorted(found, key=lambda entry: entry[:2]):
             if -score < LEAST:
                 break
             if isinstance(target, _Group):
                 self._take(target, guess)
             elif not {guess.candidate.place, target.place} & self.group_of.keys():
-                group = _Group(None)
-                self.found.append(group)
-                self._take(group, guess)
-                back = self._alike(
-                    target, [guess.candidate], guess.score, guess.candidate.command.title
-                )
-                self._take(group, replace(back, score=guess.score))
+                self._take_both(guess, target)
+
+    def _by_parts_of_names(self) -> dict[Form, list[tuple[Form, str, _Group]]]:
+        """The names of all groups, by the words that are left where one is taken out."""
+        named: dict[Form, list[tuple[Form, str, _Group]]] = {}
+        for group in (*self.known, *self.found):
+            for name in group.names():
+                words = bare(forms(name))
+                for part in _parts(words):
+                    named.setdefault(part, []).append((words, name, group))
+        return named
+
+    def _like_names(
+        self, each: Candidate, near: Iterable[tuple[Form, str, _Group]]
+    ) -> Iterator[tuple[_Group, Guess]]:
+        """The groups with a name that a command's title is like."""
+        for words, name, group in near:
+            score = by_likeness(each.bare, words)
+            is_for_parts = each.kind != "part" or not group.purpose
+            if score and is_for_parts and not group.has(each.app):
+                yield group, self._alike(each, group.members(), score, name, group.words)
+
+    def _like_others(
+        self, each: Candidate, near: Iterable[Candidate]
+    ) -> Iterator[tuple[Candidate, Guess]]:
+        """The other commands whose titles a command's is like."""
+        for other in near:
+            score = by_likeness(each.bare, other.bare)
+            if score and self._may_meet(each, other):
+                yield other, self._alike(each, [other], score, other.command.title)
+
+    def _take_both(self, guess: Guess, target: Candidate) -> None:
+        """Makes a group of two commands that are alike."""
+        group = _Group(None)
+        self.found.append(group)
+        self._take(group, guess)
+        title = guess.candidate.command.title
+        back = self._alike(target, [guess.candidate], guess.score, title)
+        self._take(group, replace(back, score=guess.score))
 
     def _alike(
         self, each: Candidate, beside: list[Candidate], score: float, name: str, words: Form = ()

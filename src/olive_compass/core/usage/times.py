@@ -35,18 +35,18 @@ OURS = re.compile(
 )
 
 
-class NoTime(ValueError):
+class NoTimeError(ValueError):
     """A text that is no time, and why."""
 
 
-class Ambiguous(ValueError):
+class AmbiguousError(ValueError):
     """The times of a log whose days and months nothing tells apart: an example of them."""
 
 
 def order_of(times: Iterable[str]) -> Order | None:
     """Which comes first in the dates of a log; None: none of them leaves it open.
 
-    Raises ``Ambiguous`` with the first date that can be read both ways, where no other tells.
+    Raises ``AmbiguousError`` with the first date that can be read both ways, where no other tells.
 
     >>> order_of(["03/04/2026", "13/04/2026"]), order_of(["2026-04-03"])
     ('day-first', None)
@@ -66,13 +66,13 @@ def order_of(times: Iterable[str]) -> Order | None:
         elif first != second:
             open_ = open_ or text
     if open_ and told is None:
-        raise Ambiguous(open_)
+        raise AmbiguousError(open_)
     return told
 
 
 def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
     """A time as ISO 8601, ``""`` for none; ``order`` as ``order_of`` tells it, ``zone`` for what counts
-    seconds since 1970. Raises ``NoTime``.
+    seconds since 1970. Raises ``NoTimeError``.
 
     >>> iso_time("02.11.2026 09:00", "day-first"), iso_time("1762012800", None)
     ('2026-11-02T09:00:00', '2025-11-01T16:00:00+00:00')
@@ -84,10 +84,10 @@ def iso_time(text: str, order: Order | None, zone: tzinfo | None = UTC) -> str:
         return text
     try:
         return _read(text, order, zone)
-    except NoTime:
+    except NoTimeError:
         raise
     except (ValueError, OverflowError) as error:
-        raise NoTime(f"“{text[:40]}” is no time") from error
+        raise NoTimeError(f"“{text[:40]}” is no time") from error
 
 
 def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
@@ -111,8 +111,8 @@ def _read(text: str, order: Order | None, zone: tzinfo | None) -> str:
         month, day, year_, *clock = found.groups()
         return _put(int(year_), _month(month), int(day), clock)
     if _ONLY_CLOCK.fullmatch(text):
-        raise NoTime(f"“{text}” says no day")
-    raise NoTime(f"“{text[:40]}” is no time")
+        raise NoTimeError(f"“{text}” says no day")
+    raise NoTimeError(f"“{text[:40]}” is no time")
 
 
 def _month(name: str) -> int:

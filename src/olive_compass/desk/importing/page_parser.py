@@ -195,21 +195,26 @@ class PageParser(HTMLParser):
                 self.hidden.pop()
             if not self.hidden:
                 self._end_hidden()
-            return
-        if tag in ("script", "style"):
+        elif tag in ("script", "style"):
             self.skipping = max(0, self.skipping - 1)
         elif tag in _HEADINGS:
-            self.in_heading = False
-            if tag == "caption" and table:
-                table.heading = self.heading.strip()
-            if self.heading.strip() and (table is None or tag == "caption"):
-                self.blocks.append(Heading(self.getpos()[0], plain(self.heading), self.level))
+            self._end_heading(tag, table)
         elif table is None:
             if tag in _BLOCKS or self.flow_keys:
                 self._end_line()
             self.after_kbd = tag == "kbd"
-            return
-        elif tag in ("td", "th", "dd"):
+        else:
+            self._end_in_table(tag, table)
+
+    def _end_heading(self, tag: str, table: TableParts | None) -> None:
+        self.in_heading = False
+        if tag == "caption" and table:
+            table.heading = self.heading.strip()
+        if self.heading.strip() and (table is None or tag == "caption"):
+            self.blocks.append(Heading(self.getpos()[0], plain(self.heading), self.level))
+
+    def _end_in_table(self, tag: str, table: TableParts) -> None:
+        if tag in ("td", "th", "dd"):
             table.end_cell()
         elif tag == "tr":
             table.end_row()

@@ -8,7 +8,7 @@ module whose kind is written with a prefix has the name of the prefix: ``wheel.p
 from functools import cache
 from importlib import import_module
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, Unreadable
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, UnreadableError
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.siblings import module_names
 
@@ -17,7 +17,7 @@ __all__ = [
     "Broken",
     "Kind",
     "Sits",
-    "Unreadable",
+    "UnreadableError",
     "kind_called",
     "kind_of",
     "kinds",

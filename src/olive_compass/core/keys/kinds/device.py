@@ -3,7 +3,7 @@
 import re
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
@@ -22,7 +22,7 @@ class Control(Kind):
     def read(self, text: str) -> str:
         found = re.fullmatch(_WRITTEN, text.strip())
         if found is None or not text.isascii():
-            raise Unreadable(f"“{text}” is no control of a device, such as pedal:left")
+            raise UnreadableError(f"“{text}” is no control of a device, such as pedal:left")
         return f"{found['device'].lower()}:{control_name(found['control'])}"
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.codes import CODES
-from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
@@ -34,7 +34,7 @@ class Hold(Kind):
         if not key and len(plain) == 1 and plain.isprintable():
             key = plain.upper() if len(plain.upper()) == 1 else plain
         if not key:
-            raise Unreadable(f"“{text}” is no key that could be held")
+            raise UnreadableError(f"“{text}” is no key that could be held")
         return PREFIX + key
 
     def named(self, words: str) -> str:
@@ -43,7 +43,7 @@ class Hold(Kind):
             return ""
         try:
             return self.read(words.removeprefix(lead))
-        except Unreadable:
+        except UnreadableError:
             return ""
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
         def takes(self) -> tuple[str, ...]: ...
 
 
-class Unreadable(ValueError):
+class UnreadableError(ValueError):
     """A text that is no trigger of a kind: why, without a full stop, and who finds a nearer one."""
 
     def __init__(self, reason: str, nearest: Callable[[str], str] | None = None) -> None:
@@ -86,7 +86,7 @@ class Kind:
     must_be_taken = False
 
     def read(self, text: str) -> str:
-        """The key of a stroke that ``text`` (without the prefix) names; raises ``Unreadable``."""
+        """The key of a stroke that ``text`` (without the prefix) names; raises ``UnreadableError``."""
         raise NotImplementedError
 
     def named(self, words: str) -> str:
@@ -129,5 +129,5 @@ def twice(text: str) -> tuple[str, str]:
     if not star:
         return name, ""
     if times != "2":
-        raise Unreadable(f"“*{times}” is not *2, which is twice")
+        raise UnreadableError(f"“*{times}” is not *2, which is twice")
     return name, "*2"

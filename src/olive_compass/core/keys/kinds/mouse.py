@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from functools import cache
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, Unreadable, twice
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Sits, UnreadableError, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
@@ -79,7 +79,7 @@ class Mouse(Kind):
         name, times = twice(text.lower())
         button = name if name in BUTTONS else _words().get(f"{name} button", "")
         if not button:
-            raise Unreadable(f"“{name}” is no button of a mouse ({', '.join(BUTTONS)})")
+            raise UnreadableError(f"“{name}” is no button of a mouse ({', '.join(BUTTONS)})")
         return PREFIX + button + times
 
     def named(self, words: str) -> str:

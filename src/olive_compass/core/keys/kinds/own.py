@@ -3,7 +3,7 @@
 import re
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Unreadable
+from olive_compass.core.keys.kinds.kind import Kind, UnreadableError
 
 if TYPE_CHECKING:
     from olive_compass.core.keys.keyboards import Keyboard
@@ -23,7 +23,7 @@ class Own(Kind):
 
     def read(self, text: str) -> str:
         if not is_word(text):
-            raise Unreadable(
+            raise UnreadableError(
                 f"“{text}” is no word of an application for a key: it has no blank or +"
             )
         return PREFIX + text

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
@@ -30,7 +30,7 @@ class Pen(Kind):
     def read(self, text: str) -> str:
         name, times = twice(text.lower())
         if name not in PARTS:
-            raise Unreadable(f"“{name}” is no part of a pen ({', '.join(PARTS)})")
+            raise UnreadableError(f"“{name}” is no part of a pen ({', '.join(PARTS)})")
         return PREFIX + name + times
 
     def named(self, words: str) -> str:

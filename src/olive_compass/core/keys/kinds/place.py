@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.kinds.key import Key
-from olive_compass.core.keys.kinds.kind import Unreadable
+from olive_compass.core.keys.kinds.kind import UnreadableError
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
@@ -19,7 +19,7 @@ class Place(Key):
     def read(self, text: str) -> str:
         code = CODES.get(text.lower())
         if code is None:
-            raise Unreadable(f"“@{text}” is no place on a keyboard", _nearest)
+            raise UnreadableError(f"“@{text}” is no place on a keyboard", _nearest)
         return code
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:

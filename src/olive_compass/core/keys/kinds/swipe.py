@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, Unreadable
+from olive_compass.core.keys.kinds.kind import Asked, Broken, Kind, UnreadableError
 from olive_compass.core.keys.roses import bearing_name, bearings, nearest, read_bearing
 from olive_compass.core.keys.triggers import Run, Stroke
 
@@ -17,7 +17,7 @@ class Swipe(Kind):
     def read(self, text: str) -> str:
         bearing = read_bearing(text)
         if bearing is None:
-            raise Unreadable(f"“{text}” is no direction (N, NE, 045 and so on)")
+            raise UnreadableError(f"“{text}” is no direction (N, NE, 045 and so on)")
         return PREFIX + bearing_name(bearing)
 
     def broken(self, asked: Asked) -> Iterator[Broken]:

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable, twice
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError, twice
 from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
@@ -32,7 +32,7 @@ class Tap(Kind):
         name, times = twice(text)
         modifier = MODIFIER_SPELLINGS.get(name.lower())
         if modifier is None:
-            raise Unreadable(f"“{name}” is no modifier, and only a modifier can be tapped")
+            raise UnreadableError(f"“{name}” is no modifier, and only a modifier can be tapped")
         return PREFIX + modifier + times
 
     def named(self, words: str) -> str:

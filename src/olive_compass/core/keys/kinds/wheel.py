@@ -3,7 +3,7 @@
 from functools import cache
 from typing import TYPE_CHECKING
 
-from olive_compass.core.keys.kinds.kind import Kind, Sits, Unreadable
+from olive_compass.core.keys.kinds.kind import Kind, Sits, UnreadableError
 from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
@@ -47,7 +47,7 @@ class Wheel(Kind):
     def read(self, text: str) -> str:
         way = text.strip().lower()
         if way not in WAYS:
-            raise Unreadable(f"“{text}” is no turn of the wheel ({', '.join(WAYS)})")
+            raise UnreadableError(f"“{text}” is no turn of the wheel ({', '.join(WAYS)})")
         return PREFIX + way
 
     def named(self, words: str) -> str:
