@@ -51,7 +51,11 @@ def _draw(canvas: Any, leaf: Leaf, faces: Faces) -> None:
     for arrow in leaf.arrows:
         _arrow(canvas, arrow, top)
     lettered = [cap.words for cap in leaf.caps if cap.words]
+    tone = ""
     for words in (*leaf.words, *lettered):
+        if words.tone != tone:
+            tone = words.tone
+            canvas.setFillColorRGB(*TONES[tone])
         _write(canvas, words, top, faces)
 
 
@@ -103,7 +107,6 @@ def _arrow(canvas: Any, arrow: Arrow, top: float) -> None:
 
 
 def _write(canvas: Any, words: Words, top: float, faces: Faces) -> None:
-    canvas.setFillColorRGB(*TONES[words.tone])
     text = canvas.beginText(words.x, top - words.y - BASELINE * words.size)
     for font, part in faces.parts(words.line, words.bold):
         text.setFont(font, words.size)

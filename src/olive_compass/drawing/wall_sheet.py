@@ -5,6 +5,7 @@ All of it is worked out in ems, the size of the letters being the last thing cho
 """
 
 import math
+from bisect import bisect_left
 from collections.abc import Sequence
 
 from msgspec import Struct
@@ -118,15 +119,32 @@ def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, l
             columns = _flowed(blocks, form, frame.measure)
             if len(columns) <= form.columns and not _cut(columns):
                 return form, columns
-    found = [
-        (form, _flowed(blocks, form, frame.measure))
-        for size in tried
-        for form in _forms(frame, wish.columns, size)[-1:]
-    ]
-    whole = [each for each in found if not _cut(each[1])] or found
-    ordinary = [each for each in whole if each[0].size >= ORDINARY] or whole
-    fewest = min(_pages(*each) for each in ordinary)
-    return next(each for each in ordinary if _pages(*each) == fewest)
+    return _on_several_pages(blocks, frame, wish, tried)
+
+
+def _on_several_pages(
+    blocks: Sequence[Block], frame: Frame, wish: Wish, tried: Sequence[float]
+) -> tuple[_Form, list[_Column]]:
+    """The largest letters in which it is as few pages as in the smallest that are ordinary. ``tried`` are the sizes,
+    the largest first: smaller letters take no more pages, and cut no row that larger ones do not."""
+    known: dict[float, tuple[_Form, list[_Column]]] = {}
+
+    def laid(size: float) -> tuple[_Form, list[_Column]]:
+        if size not in known:
+            form = _forms(frame, wish.columns, size)[-1]
+            known[size] = form, _flowed(blocks, form, frame.measure)
+        return known[size]
+
+    usual = [size for size in tried if size >= ORDINARY]
+    whole = usual if usual and not _cut(laid(usual[-1])[1]) else list(tried)
+    fewest = _pages(*laid(whole[-1]))
+    is_cut = _cut(laid(whole[-1])[1])
+
+    def does(size: float) -> bool:
+        form, columns = laid(size)
+        return _pages(form, columns) == fewest and _cut(columns) == is_cut
+
+    return laid(whole[bisect_left(whole, True, key=does)])
 
 
 def _cut(columns: list[_Column]) -> bool:
