@@ -96,7 +96,8 @@ def _ruled(at: Desk, app: App, pairs: Pairs) -> tuple[list[FileChange], list[str
         after = app_writing.with_rule(after, table, name, value)
         if table == "rules" and name in app.rules.guessed:
             after = app_writing.without_guess(after, name)
-        said.append(f"{name} = {text or '(none)'}")
+        what = f"swipes in {name}" if table == "swipes" else name
+        said.append(f"{what} = {text or '(none)'}")
     # Read back before it is written: what is wrong is refused with its line.
     app_file.read(after, path, app.name)
     return [FileChange(path, before, after), FileChange(seat_file.SEAT_FILE, own, seat)], said

@@ -31,6 +31,7 @@ _WORDS = {
     "keyset": "keysets set-of-keys profile profiles",
     "compare": "diff difference",
     "macro": "macros record",
+    "purpose link": "link unlink",
     "tray": "trays toolbar favourites favorites palette",
     "usage": "stats statistics count counts most-used",
     "suggest": "recommend propose optimise optimize",
