@@ -1,6 +1,7 @@
 """Small turns of phrase that sentences share."""
 
 import re
+from functools import cache
 
 
 def counted(number: int, thing: str) -> str:
@@ -73,11 +74,17 @@ _WITHIN = {
     "shows": "show",
     "takes": "take",
 }
-_CONDITIONAL = tuple(
-    (re.compile(pattern, re.IGNORECASE), f"\\1would {verb}")
-    for verbs, before in ((_BEGINNING, r"^(|[^:“]+: )"), (_WITHIN, r"^([^“]*? )"))
-    for pattern, verb in ((rf"{before}{past}\b", infinitive) for past, infinitive in verbs.items())
-)
+
+
+@cache
+def _in_the_conditional() -> "tuple[tuple[re.Pattern[str], str], ...]":
+    """Patterns of sentences that tell a change, each with what takes its place."""
+    found = []
+    for verbs, before in ((_BEGINNING, r"^(|[^:“]+: )"), (_WITHIN, r"^([^“]*? )")):
+        for past, infinitive in verbs.items():
+            pattern = re.compile(rf"{before}{past}\b", re.IGNORECASE)
+            found.append((pattern, rf"\1would {infinitive}"))
+    return tuple(found)
 
 
 def conditional(what: str) -> str:
@@ -88,8 +95,8 @@ def conditional(what: str) -> str:
     >>> conditional("Quillmap: accepted unassigned line.railway"), conditional("Created key set larkspur")
     ('Quillmap: would accept unassigned line.railway', 'Would create key set larkspur')
     """
-    for pattern, conditional_ in _CONDITIONAL:
-        told, count = pattern.subn(conditional_, what, count=1)
+    for pattern, would in _in_the_conditional():
+        told, count = pattern.subn(would, what, count=1)
         if count:
             return capital(told)
     return what
