@@ -4,9 +4,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli.saving import save
+from olive_compass.cli.saving import save, would
 from olive_compass.cli.surroundings import Surroundings
-from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 
@@ -56,7 +55,7 @@ def keep(
     elif not files:
         context.report(f"Already done; nothing was changed: {what}.")
     elif how.dry_run:
-        context.say("\n".join([f"{conditional(what)}.", *lines, "Dry run: nothing was written."]))
+        context.say("\n".join([*would(what, lines), "Dry run: nothing was written."]))
     else:
         context.report(f"{what} ({', '.join(each.path for each in files)}).")
         for line in lines:

@@ -11,8 +11,8 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, saying
 from olive_compass.cli.parsing import dry_run_option, scheme_option
-from olive_compass.cli.saving import agree, retry_on_conflict, save
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.saving import agree, retry_on_conflict, save, would
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import (
     DESPITE,
     REPLACE,
@@ -27,7 +27,6 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
-from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import UserError
@@ -177,9 +176,8 @@ def _finish(options: Options, context: Surroundings, at: Desk, work: Work, chang
     lines = [] if options.json and not context.pressed else work.report(change)
     if options.explain and not options.json:
         lines = [*lines, *saying.explained(at, work.view, change)]
-    would = "\n".join([f"{BOLD}{conditional(what)}{OFF}.", *lines])
     if files and not options.dry_run:
-        agree(context, [would])
+        agree(context, what, lines)
         number = save(at, context, files, what, work.why)
     if options.json:
         context.json(_as_json(options, at, work, change, files, number))
@@ -188,7 +186,7 @@ def _finish(options: Options, context: Surroundings, at: Desk, work: Work, chang
         context.report(f"Already done; nothing was changed: {what}.")
         return 0
     if options.dry_run:
-        context.say(f"{would}\nDry run: nothing was written.")
+        context.say("\n".join([*would(what, lines), "Dry run: nothing was written."]))
         return 0
     context.report(f"{what} ({_places(at, change, files)}).")
     for line in () if context.pressed else lines:

@@ -2,9 +2,9 @@
 
 import contextlib
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
-from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange, StaleError
@@ -50,15 +50,21 @@ def confirm(yes: bool, context: Surroundings, what: str, question: str, kept: st
         raise UserError(kept)
 
 
-def agree(context: Surroundings, lines: list[str]) -> None:
-    """Asks before a key that was pressed, not written, is saved. Raises ``UserError`` on a no."""
+def agree(context: Surroundings, what: str, lines: Iterable[str] = ()) -> None:
+    """Asks before a key that was pressed, not written, is saved; ``what`` tells the change. Raises ``UserError`` on a
+    no."""
     if not context.pressed or context.agreed:
         return
-    for line in lines:
+    for line in would(what, lines):
         (context.warn if context.as_json else context.say)(line)
     if context.ask("Write it? [y/N]").lower() not in ("y", "yes"):
         raise UserError("It stays as it is; nothing was changed.")
     context.agreed = True
+
+
+def would(what: str, lines: Iterable[str] = ()) -> list[str]:
+    """A change as it is told before it is made, with the lines below it."""
+    return [f"{BOLD}{conditional(what)}{OFF}.", *lines]
 
 
 def save(
@@ -70,7 +76,7 @@ def save(
     undoes: int = 0,
 ) -> int:
     """Saves ``changes`` as one entry of the history and returns its number."""
-    agree(context, [f"{conditional(what)}."])
+    agree(context, what)
     when = context.now().isoformat(timespec="seconds")
     try:
         context.saved = at.history.save(
