@@ -228,3 +228,17 @@ def test_json_never_holds_what_a_terminal_would_act_on(ask: Ask, desk: Path) -> 
         assert not re.search("[\x00-\x09\x0b-\x1f\x7f-\x9f\u202e]", out)
     hits = json.loads(ask("find", "red", "--app", "quillmap", "--json").out)["hits"]
     assert any(hit["title"] == "Red 32m" for hit in hits)
+
+
+def test_press_calls_a_key_free_exactly_where_free_does(ask: Ask) -> None:
+    for app, mode in (("quillmap", "draw"), ("quillmap", "label"), ("foldpress", "everywhere")):
+        free = ask("free", app, "--mode", mode, "--json").json["free"]
+        listed = {key for keys in free.values() for key in keys}
+        for key in ("Y", "E", "7", "Ctrl+Y", "Ctrl+Q", "Alt+J", "F7", "Ctrl+Alt+2", "Shift+F9"):
+            said = ask("press", app, key, "--mode", mode).out
+            assert (" is free in " in said) == (key in listed), (app, mode, key, said)
+    # What the keyboard lacks is not free, and what is typed in one mode may be free in another.
+    assert "F13 does nothing" in ask("press", "quillmap", "F13").out
+    said = ask("press", "quillmap", "Y").out
+    assert "Y is free in Quillmap, everywhere but in label" in said
+    assert "Y does nothing (Quillmap, in label)" in said

@@ -18,8 +18,8 @@ from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
 from olive_compass.core.schemes.objections import (
     broken_rules,
+    lacking,
     not_assignable_says,
-    types_text,
     typing_modes,
 )
 from olive_compass.desk.desk import Desk
@@ -151,8 +151,17 @@ def _answer(
 ) -> None:
     if len(trigger.strokes) > 1 and mode:
         _stroke_by_stroke(keymap, trigger, mode, context)
+    brief = len(together) > 1
     for outcome, where in together.items():
-        _print(at, keymap, trigger, where, outcome, context, brief=len(together) > 1)
+        if outcome.what == NOTHING and not by_letters(keymap, trigger):
+            # It may be free in one mode and be typed in another.
+            reasons: dict[str, list[str]] = {}
+            for each in where:
+                reasons.setdefault(_why_nothing(keymap, trigger, each), []).append(each)
+            for why, modes in reasons.items():
+                _print_nothing(keymap, trigger, modes, why, context, brief)
+        else:
+            _print(at, keymap, trigger, where, outcome, context, brief)
 
 
 def _as_json(at: Desk, keymap: Keymap, outcome: Outcome, modes: list[str]) -> dict[str, Any]:
@@ -174,25 +183,41 @@ def _print(
     context: Surroundings,
     brief: bool,
 ) -> None:
-    where = keymap.app.modes.phrase(modes) if brief or len(modes) > 1 else words.in_modes(modes)
+    where = _where(keymap, modes, brief)
     titles = [words.meaning(keymap, each.does) for each in outcome.winners if not each.mutes]
-    fields: list[tuple[str, str]] = []
-    if outcome.what != NOTHING:
-        says = _says(outcome, titles)
-        fields = _what_decided(at, keymap, outcome, titles)
-    elif routes := by_letters(keymap, trigger):
+    if outcome.what == NOTHING:
+        routes = by_letters(keymap, trigger)
         names = [f"{keymap.app.shown(each)} ({_menu(keymap, each)})" for each in routes]
         says = f"goes through the menus, letter by letter, to {BOLD}{joined(names)}{OFF}"
     else:
-        says = "does nothing"
-        why = _why_nothing(keymap, trigger, modes[0])
-        if why == UNUSED and not _not_started(keymap, trigger, modes):
-            free = f"is free in {keymap.app.title}, {where}: {UNUSED}."
-            context.say(f"{BOLD}{context.key(trigger)}{OFF} {free}")
-            return
-        fields = [] if brief else [("why", why)]
+        says = _says(outcome, titles)
     context.say(f"{BOLD}{context.key(trigger)}{OFF} {says} ({keymap.app.title}, {where}).")
+    fields = _what_decided(at, keymap, outcome, titles)
     print_fields(context, _once([*fields, *_not_started(keymap, trigger, modes)]))
+
+
+def _print_nothing(
+    keymap: Keymap,
+    trigger: Run,
+    modes: list[str],
+    why: str,
+    context: Surroundings,
+    brief: bool,
+) -> None:
+    """That a press does nothing in these modes, and why, or that it is free."""
+    where = _where(keymap, modes, brief)
+    key = f"{BOLD}{context.key(trigger)}{OFF}"
+    others = _not_started(keymap, trigger, modes)
+    if why == UNUSED and not others:
+        context.say(f"{key} is free in {keymap.app.title}, {where}: {UNUSED}.")
+        return
+    context.say(f"{key} does nothing ({keymap.app.title}, {where}).")
+    print_fields(context, _once([*([] if brief else [("why", why)]), *others]))
+
+
+def _where(keymap: Keymap, modes: list[str], brief: bool) -> str:
+    several = brief or len(modes) > 1
+    return keymap.app.modes.phrase(modes) if several else words.in_modes(modes)
 
 
 def _what_decided(
@@ -373,10 +398,6 @@ def _waits_for(outcome: Outcome) -> str:
 def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     """Why a press comes to nothing: nobody wants it, the application does not take it, or its first strokes fire
     before it ends."""
-    for broken in broken_rules(keymap.app, keymap.keyboard, trigger, (mode,)):
-        return broken.why
-    if types_text(keymap.keyboard, trigger) and typing_modes(keymap.app, (mode,)):
-        return "typing writes text here"
     for length in range(1, len(trigger.strokes)):
         short = Run(trigger.strokes[:length])
         outcome = keymap.decide(short, mode)
@@ -397,7 +418,27 @@ def _why_nothing(keymap: Keymap, trigger: Run, mode: str) -> str:
     if inner:
         modes = list(dict.fromkeys(claim.mode for claim in inner))
         return f"nothing uses it here; it is used in {joined(modes)}: add --mode {modes[0]}"
-    return UNUSED
+    return _why_not_free(keymap, trigger, mode)
+
+
+def _why_not_free(keymap: Keymap, trigger: Run, mode: str) -> str:
+    """Why a press that nobody wants is not free in a mode all the same, as ``free`` has it; ``UNUSED``: it is."""
+    # Loaded here: most presses do something.
+    from olive_compass.core.schemes.free import FREE, TYPED, state
+
+    told = state(keymap, trigger, (mode,), mode in typing_modes(keymap.app, (mode,)))
+    if told == FREE:
+        return UNUSED
+    if told == TYPED:
+        return "typing writes text here"
+    keyboard = keymap.keyboard
+    missing = [
+        f"{each} cannot be made on this keyboard: {why}"
+        for each in trigger.strokes
+        if (why := lacking(keyboard, each))
+    ]
+    broken = [each.why for each in broken_rules(keymap.app, keyboard, trigger, (mode,))]
+    return next(iter([*missing, *broken]), "another key with that label is used")
 
 
 def _press(keymap: Keymap, trigger: Run) -> Any:

@@ -125,21 +125,26 @@ def free_strokes(
 
 def slot(view: View, each: Stroke, modes: tuple[str, ...], texts: bool) -> Slot:
     """What can be said of one stroke in ``modes``; ``texts``: typing writes text in one of them."""
-    keymap, run = view.keymap, Run((each,))
+    return Slot(each, state(view.keymap, Run((each,)), modes, texts))
+
+
+def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> str:
+    """What can be said of a trigger in ``modes``, one of the words above."""
     begins = False
     for press in keymap.keyboard.presses_of(run):
         if press in keymap.buckets and any(keymap.winners(press, mode) for mode in modes):
-            return Slot(each, TAKEN)
+            return TAKEN
         begins = begins or (
             press in keymap.beginnings and any(keymap.goes_on(press, mode) for mode in modes)
         )
     if begins:
-        return Slot(each, BEGINS)
-    if objections.lacking(keymap.keyboard, each) or any(
-        True for _ in objections.broken_rules(view.app, keymap.keyboard, run, modes)
+        return BEGINS
+    lacking = any(objections.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
+    if lacking or any(
+        True for _ in objections.broken_rules(keymap.app, keymap.keyboard, run, modes)
     ):
-        return Slot(each, BARRED)
-    return Slot(each, TYPED if texts and objections.types_text(keymap.keyboard, run) else FREE)
+        return BARRED
+    return TYPED if texts and objections.types_text(keymap.keyboard, run) else FREE
 
 
 def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:
