@@ -79,11 +79,13 @@ _WITHIN = {
 @cache
 def _in_the_conditional() -> "tuple[tuple[re.Pattern[str], str], ...]":
     """Patterns of sentences that tell a change, each with what takes its place."""
-    found = []
-    for verbs, before in ((_BEGINNING, r"^(|[^:“]+: )"), (_WITHIN, r"^([^“]*? )")):
-        for past, infinitive in verbs.items():
-            pattern = re.compile(rf"{before}{past}\b", re.IGNORECASE)
-            found.append((pattern, rf"\1would {infinitive}"))
+    after_a_name = [(rf"^([^:“]+: ){past}\b", verb) for past, verb in _BEGINNING.items()]
+    at_first = [(rf"^()(?:{past}|{capital(past)})\b", verb) for past, verb in _BEGINNING.items()]
+    within = [(rf"^([^“]*? ){past}\b", verb) for past, verb in _WITHIN.items()]
+    found = [
+        (re.compile(pattern), rf"\1would {verb}")
+        for pattern, verb in (*after_a_name, *at_first, *within)
+    ]
     return tuple(found)
 
 
@@ -94,6 +96,11 @@ def conditional(what: str) -> str:
     'Quillmap: Join would get F9 in draw'
     >>> conditional("Quillmap: accepted unassigned line.railway"), conditional("Created key set larkspur")
     ('Quillmap: would accept unassigned line.railway', 'Would create key set larkspur')
+
+    A title may begin with such a verb:
+
+    >>> conditional("Quillmap: Reset view got F9"), conditional("Set scale: tidied, 2 changes")
+    ('Quillmap: Reset view would get F9', 'Set scale: would tidy, 2 changes')
     """
     for pattern, would in _in_the_conditional():
         told, count = pattern.subn(would, what, count=1)
