@@ -118,11 +118,13 @@ def within(text: str, width: int) -> str:
     >>> print(within("  or: nothing of that, olive-compass find --unassigned --app quillmap", 30))
       or: nothing of that,
         olive-compass find --unassigned --app quillmap
+    >>> within(" " * 50, 30)
+    ''
     """
     lines = []
     for line in text.split("\n"):
-        if width_of(line) <= width:
-            lines.append(line)
+        if width_of(line.rstrip(" ")) <= width:
+            lines.append(line.rstrip(" "))
             continue
         plain = line.lstrip(" ")
         left = " " * (len(line) - len(plain))
