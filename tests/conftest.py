@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import settings
+from hypothesis import is_hypothesis_test, settings
 
 from olive_compass.cli.main import main
 from olive_compass.cli.surroundings import Surroundings
@@ -20,10 +20,27 @@ from olive_compass.cli.surroundings import Surroundings
 # The everyday run says the same of the same tree: it looks at the same examples each time.
 # OLIVE_COMPASS_EXAMPLES looks for others, and for as many as it says.
 EXAMPLES = os.environ.get("OLIVE_COMPASS_EXAMPLES", "")
-settings.register_profile(
-    "untimed", deadline=None, max_examples=int(EXAMPLES or 40), derandomize=not EXAMPLES
-)
-settings.load_profile("untimed")
+settings.register_profile("everyday", deadline=None, max_examples=15, derandomize=True)
+settings.register_profile("long", deadline=None, max_examples=40, derandomize=True)
+settings.register_profile("others", deadline=None, max_examples=int(EXAMPLES or 1))
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """Says how many examples a property is tried with, before any module of tests is read."""
+    settings.load_profile("others" if EXAMPLES else "long" if asks_for_long(config) else "everyday")
+
+
+def asks_for_long(config: pytest.Config) -> bool:
+    return str(config.option.markexpr) == "long"
+
+
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """The long run has every property too, with more examples than on every day."""
+    for item in items:
+        if asks_for_long(config) and is_hypothesis_test(getattr(item, "function", None)):
+            item.add_marker("long")
+
 
 PROGRAM = [sys.executable, "-m", "olive_compass"]
 

@@ -19,7 +19,6 @@ BY_HAND = ("unreadable-key", "unreadable-inputs")
 
 @given(views())
 @settings(
-    max_examples=18,
     # Nearly the same desks each time (what is drawn depends on the modules that are loaded):
     # benchmarks/one_judge.py looks at ever new ones.
     derandomize=True,

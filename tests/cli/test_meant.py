@@ -374,7 +374,7 @@ LISTED = st.lists(
 
 
 @given(LISTED, st.sampled_from(["csv", "tsv", "md"]), st.booleans())
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_the_same_listing_twice_changes_nothing(
     mini: Path, rows: list[tuple[str, ...]], form: str, headed: bool
 ) -> None:

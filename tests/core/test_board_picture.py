@@ -5,7 +5,7 @@ import itertools
 from xml.etree import ElementTree
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.desk.keyboards import load_form, names
@@ -96,7 +96,6 @@ def context(page: Page) -> list[Rectangle]:
     return [(t.x, t.y, t.x + t.width, t.y + t.size) for t in (*page.titles, *page.notes)]
 
 
-@settings(max_examples=40, deadline=None)
 @given(TEXTS, TEXTS, st.lists(panels(), min_size=1, max_size=3))
 def test_no_two_texts_overlap_and_nothing_leaves_its_key_or_the_page(
     title: str, subtitle: str, boards: list[Panel]

@@ -2,7 +2,7 @@
 
 from itertools import combinations, permutations
 
-from hypothesis import example, given, settings
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.app import DUPLICATES, App, Catalogue, Command, Rules
@@ -117,7 +117,6 @@ def slow_winners(stack: Stack, trigger: Run, mode: str) -> tuple[str, ...]:
 
 
 @given(stacks(), st.sampled_from(NAMES), triggers)
-@settings(max_examples=150)
 def test_the_quick_way_agrees_with_the_slow_one(stack: Stack, mode: str, trigger: Run) -> None:
     outcome = Keymap(stack, BOARD).decide(trigger, mode)
     slow = slow_winners(stack, trigger, mode)

@@ -31,7 +31,6 @@ from tests.core.worlds import COMMANDS, NAMES, TRIGGERS, some_modes, triggers, v
 
 #: Making a failing desk smaller takes minutes: it is shown as it was found.
 MANY = settings(
-    max_examples=60,
     phases=[Phase.explicit, Phase.reuse, Phase.generate],
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )

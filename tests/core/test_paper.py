@@ -5,7 +5,7 @@ import re
 from collections.abc import Sequence
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.apps.modes import ModeTree
@@ -77,7 +77,6 @@ def said(leaves: Sequence[Leaf]) -> str:
     return re.sub(r"\s", "", " ".join(lines))
 
 
-@settings(max_examples=30, deadline=None)
 @given(
     HEADS,
     BLOCKS,
@@ -104,7 +103,6 @@ def test_a_sheet_is_in_order_on_any_paper(
             assert CUT in letters or re.sub(r"\s", "", row.title) in letters
 
 
-@settings(max_examples=30, deadline=None)
 @given(HEADS, st.data(), SHEETS, st.sampled_from([0.0, 0.0, 6, 10]))
 def test_a_table_is_in_order_on_any_paper(
     head: Head, data: st.DataObject, page: Paper, size: float

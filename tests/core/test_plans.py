@@ -59,7 +59,7 @@ def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, lis
 
 
 @given(commands)
-@settings(max_examples=25, suppress_health_check=list(HealthCheck), deadline=None)
+@settings(suppress_health_check=list(HealthCheck), deadline=None)
 def test_no_plan_is_cheaper_and_none_is_below_the_bound(
     found: list[tuple[str, tuple[str, ...], int]],
 ) -> None:
@@ -94,7 +94,6 @@ def _fits(pairs: Pairs, chosen: tuple[int | None, ...]) -> bool:
 
 
 @given(st.integers(1, 50), st.integers(0, 50), st.sampled_from(["Q", "Ctrl+Shift+F12", "J"]))
-@settings(max_examples=40)
 def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
     pressed: int, by_menu: int, run: str
 ) -> None:

@@ -3,7 +3,7 @@
 import itertools
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from olive_compass.core.keys.roses import SIZES, bearings
@@ -22,7 +22,6 @@ def roses(draw: st.DrawFn) -> Rose:
     return Rose(draw(TITLES), ways)
 
 
-@settings(max_examples=40, deadline=None)
 @given(TITLES, TITLES, st.lists(roses(), min_size=1, max_size=5))
 def test_no_two_labels_overlap_and_none_leaves_the_page(
     title: str, subtitle: str, found: list[Rose]

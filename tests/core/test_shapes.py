@@ -137,6 +137,7 @@ def test_columns_that_are_not_used_are_named_and_versions_are_no_ids() -> None:
     assert same.repeated == 1
 
 
+@pytest.mark.long
 def test_twelve_shapes_in_seven_languages_are_read_as_they_were_written() -> None:
     from benchmarks.listings import main
 
