@@ -272,9 +272,18 @@ def made_up(number: int, count: int) -> App:
             title = f"Style {n}"
         keys = (read_trigger(f"Ctrl+{chr(65 + n % 26)}"),) if n % 9 == 0 else ()
         does = f"It will {verb.lower()} the {thing} in the chosen way"
-        commands.append(Command(f"c{number}-{n}", title, (verb, thing), keys, does=does))
+        commands.append(
+            Command(id=f"c{number}-{n}", title=title, menu=(verb, thing), keys=keys, does=does)
+        )
     title = f"Maker {chr(65 + number % 26)}{'x' * (number // 26)}"
-    return App(f"app{number}", title, "1", ModeTree({}), Rules(), Catalogue(tuple(commands)))
+    return App(
+        name=f"app{number}",
+        title=title,
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(tuple(commands)),
+    )
 
 
 def speed() -> int:

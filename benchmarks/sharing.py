@@ -66,10 +66,10 @@ def with_set(desk: str, apps: int) -> None:
 def growth(count: int) -> tuple[float, float]:
     """The seconds that comparing and merging two schemes of ``count`` decisions take."""
     keys = [read_trigger(f"Ctrl+F{n}") for n in range(1, 13)]
-    one = {f"c{n}": (Assignment((keys[n % 12],)),) for n in range(count)}
-    other = {f"c{n}": (Assignment((keys[n % 11],)),) for n in range(count)}
+    one = {f"c{n}": (Assignment(keys=(keys[n % 12],)),) for n in range(count)}
+    other = {f"c{n}": (Assignment(keys=(keys[n % 11],)),) for n in range(count)}
     started = time.perf_counter()
-    compare_schemes(Scheme("a", "x", assign=one), Scheme("a", "x", assign=other))
+    compare_schemes(Scheme(app="a", name="x", assign=one), Scheme(app="a", name="x", assign=other))
     compared = time.perf_counter()
     merge(one, other, {**one, **other})
     return compared - started, time.perf_counter() - compared

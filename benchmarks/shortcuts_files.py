@@ -124,7 +124,7 @@ def nano() -> tuple[str, list[tuple[str, str]]] | None:
 def speed() -> bool:
     """Reading beside a plain search, for 10,000 and 100,000 records."""
     form = FileFormat(
-        "plain",
+        name="plain",
         pattern=r"^(?P<id>[\w.-]+) += +(?P<keys>.*)$",
         section=r"^\[(?P<mode>\w+)\]$",
         join=" | ",

@@ -42,16 +42,23 @@ def desk(seed: int, number: int) -> tuple[AppView, list[Wish]]:
     modes = [(), ("draw",), ("text",)] if seed % 2 else [()]
     commands = tuple(
         Command(
-            f"c.{n}",
-            f"{draw.choice(WORDS)} {draw.choice(WORDS).lower()} {n}",
-            (draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
-            (),
-            draw.choice(modes),
+            id=f"c.{n}",
+            title=f"{draw.choice(WORDS)} {draw.choice(WORDS).lower()} {n}",
+            menu=(draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
+            keys=(),
+            modes=draw.choice(modes),
         )
         for n in range(number)
     )
     tree = ModeTree({"draw": "everywhere", "text": "everywhere"})
-    app = App("app", "App", "1", tree, Rules(), Catalogue(commands))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=tree,
+        rules=Rules(),
+        catalogue=Catalogue(commands),
+    )
     view = AppView(Stack(app), load(".", "pc", "ansi-104", "us"))
     return view, [Wish(each, float(draw.randrange(1, 60))) for each in commands]
 

@@ -339,7 +339,7 @@ def a_bundle_in_which_a_file_is_a_folder(desk: Path) -> Trial:
     from olive_compass.desk.bundles import Bundle, pack
 
     files = {"schemes/quillmap/mine.toml": b"x", "schemes/quillmap/mine.toml/a.toml": b"y"}
-    _write(desk, "odd.zip", pack(Bundle("desk", "x", "now", files)))
+    _write(desk, "odd.zip", pack(Bundle(scope="desk", name="x", made="now", files=files)))
     return Trial(("unpack", "odd.zip", "--yes"), statuses=(2,), says="odd.zip")
 
 

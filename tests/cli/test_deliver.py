@@ -140,8 +140,18 @@ def test_what_cannot_be_is_refused(ask: Ask, words: tuple[str, ...], says: str) 
 
 def test_a_form_is_made_tried_used_and_dropped(ask: Ask, desk: Path, tmp_path: Path) -> None:
     made = ask(
-        *("fileformat", "new", "plain", "--pattern", r"^(?P<id>[\w.-]+) = (?P<keys>.*)$"),
-        *("--entry", "{id} = {keys}", "--spell", "C-=Ctrl+", "--several", "records", "--json"),
+        "fileformat",
+        "new",
+        "plain",
+        "--pattern",
+        r"^(?P<id>[\w.-]+) = (?P<keys>.*)$",
+        "--entry",
+        "{id} = {keys}",
+        "--spell",
+        "C-=Ctrl+",
+        "--several",
+        "records",
+        "--json",
     )
     assert made.json["files"] == ["fileformats/plain.toml"]
     file = tmp_path / "keys.txt"

@@ -12,8 +12,18 @@ MINE = "schemes/quillmap/mine.toml"
 def test_a_row_is_one_change_and_one_undo(ask: Ask, desk: Path) -> None:
     before = (desk / MINE).read_bytes()
     done = ask(
-        *("assign", "quillmap", "--row", "Ctrl+Alt+1", "Cairn", "Ford", "Beacon", "--mode", "draw"),
-        *("--why", "points, in a row", "--json"),
+        "assign",
+        "quillmap",
+        "--row",
+        "Ctrl+Alt+1",
+        "Cairn",
+        "Ford",
+        "Beacon",
+        "--mode",
+        "draw",
+        "--why",
+        "points, in a row",
+        "--json",
     )
     assert [(e["command"], e["key"]) for e in done.json["effects"]] == [
         ("point.cairn", "Ctrl+Alt+1"),

@@ -71,7 +71,9 @@ def test_a_bundle_whose_files_do_not_read_is_refused_whole(
         (FORM, b'format = "olive-compass-form/1"\nrows = "?"\n', ()),
         ("keysets/odd.toml", b'format = "olive-compass-keyset/1"\nkeys = 3\n', ()),
     ):
-        (desk / "odd.zip").write_bytes(pack(Bundle("desk", "x", "now", {path: data})))
+        (desk / "odd.zip").write_bytes(
+            pack(Bundle(scope="desk", name="x", made="now", files={path: data}))
+        )
         before = contents(desk)
         refused = ask("unpack", "odd.zip", "--yes", *words)
         assert (refused.status, path in refused.err) == (2, True), refused.err

@@ -489,9 +489,18 @@ def random_target(kind: str, text: str) -> tuple[App, Target]:
     rows = rows_of_file(form, data).rows
     listing = read_listing(rows, Wishes())
     parents = dict.fromkeys((m for m in listing.modes if m != "everywhere"), "everywhere")
-    app = App("own", "Own", "", ModeTree(parents), Rules("choice", 4), listing.catalogue)
+    app = App(
+        name="own",
+        title="Own",
+        version="",
+        modes=ModeTree(parents),
+        rules=Rules(duplicates="choice", longest_run=4),
+        catalogue=listing.catalogue,
+    )
     content = read_file_of(form, opened(data).text)
-    return app, Target("own", content.form, data, opened(data), content, None)
+    return app, Target(
+        path="own", form=content.form, data=data, text=opened(data), content=content, last=None
+    )
 
 
 @given(random_files())
@@ -508,7 +517,9 @@ def test_the_laws_hold_on_random_files(made: tuple[str, str]) -> None:
     # L1: no decision, no byte.
     assert (nothing.data, nothing.lines) == (found.data, ())
     for command in app.catalogue.commands[:3]:
-        mine = Scheme("own", "mine", assign={command.id: (Assignment((read_trigger("F11"),)),)})
+        mine = Scheme(
+            app="own", name="mine", assign={command.id: (Assignment(keys=(read_trigger("F11"),)),)}
+        )
         try:
             plan = plan_delivery(app, Keymap(Stack(app, (mine,)), board), found)
         except UserError as refused:

@@ -280,7 +280,7 @@ def _listing(path: str, data: bytes) -> object:
 
     rows = read_rows(path, data)[1].rows
     try:
-        return read_listing(rows, Wishes({}, False, None, "pc"))
+        return read_listing(rows, Wishes(columns={}, groups=False, typed=None, platform="pc"))
     except LookupError as error:
         # The command says which column could not be told.
         raise UserError(str(error.args[0])) from error
@@ -328,7 +328,7 @@ def _demo() -> Mapping[str, bytes]:
 
 def _bundle(demo: Mapping[str, bytes]) -> bytes:
     own = {path: data for path, data in demo.items() if bundles.is_of_desk(path)}
-    return bundles.pack(bundles.Bundle("desk", "Larkspur", "2026-11-26", own))
+    return bundles.pack(bundles.Bundle(scope="desk", name="Larkspur", made="2026-11-26", files=own))
 
 
 def _workbook() -> bytes:

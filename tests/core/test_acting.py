@@ -10,16 +10,19 @@ from olive_compass.core.macros.document import Document, Thing, described, diffe
 from olive_compass.core.macros.simulator import perform
 
 APP = App(
-    "app",
-    "App",
-    "1",
-    ModeTree({"draw": "everywhere", "vertex": "draw"}),
-    Rules(slots={"act": "Harbour side"}),
-    Catalogue(()),
+    name="app",
+    title="App",
+    version="1",
+    modes=ModeTree({"draw": "everywhere", "vertex": "draw"}),
+    rules=Rules(slots={"act": "Harbour side"}),
+    catalogue=Catalogue(()),
 )
 TWO = Document(
     mode="vertex",
-    things=(Thing("a-1", "A", (1, 2)), Thing("b-1", "B", (10, 20), {"ink": "blue"})),
+    things=(
+        Thing(id="a-1", what="A", at=(1, 2)),
+        Thing(id="b-1", what="B", at=(10, 20), values={"ink": "blue"}),
+    ),
     selection=("a-1",),
 )
 
@@ -28,7 +31,9 @@ def act(
     mark: str, inputs: str = "", document: Document = TWO, **values: str
 ) -> tuple[Document, str, str]:
     """What a command with the mark ``acts:`` and some inputs does."""
-    command = Command("act", "Act", marks=read_marks({f"acts:{mark}"}), inputs=inputs, does="Acts")
+    command = Command(
+        id="act", title="Act", marks=read_marks({f"acts:{mark}"}), inputs=inputs, does="Acts"
+    )
     effect = perform(APP, command, values, document)
     return effect.document, effect.outcome, effect.says
 
@@ -171,4 +176,4 @@ def test_every_verb_is_tried_here() -> None:
 
     text = Path(__file__).read_text(encoding="utf-8")
     assert [verb for verb in VERBS if f'"{verb}' not in text] == []
-    assert described(Thing("x", "X")) == "x (X)"
+    assert described(Thing(id="x", what="X")) == "x (X)"

@@ -47,13 +47,13 @@ def panels(draw: st.DrawFn) -> Panel:
         st.lists(
             st.builds(
                 Key,
-                WORDS,
-                st.sampled_from(sorted(SIGNS)),
-                TEXTS,
-                st.sampled_from(["", *(f"Menu {n}" for n in range(12))]),
-                st.just("") | TEXTS,
-                st.none() | st.integers(0, 5000),
-                st.just("") | WORDS,
+                label=WORDS,
+                state=st.sampled_from(sorted(SIGNS)),
+                text=TEXTS,
+                group=st.sampled_from(["", *(f"Menu {n}" for n in range(12))]),
+                was=st.just("") | TEXTS,
+                uses=st.none() | st.integers(0, 5000),
+                note=st.just("") | WORDS,
             ),
             min_size=1,
             max_size=12,
@@ -156,7 +156,7 @@ def test_letters_are_as_wide_after_a_drawing_as_before() -> None:
 @pytest.mark.parametrize("name", ["png", "svg", "pdf"])
 def test_a_drawing_is_the_same_bytes_each_time_and_reads_as_what_it_is(name: str) -> None:
     form = FORMS[0]
-    key = Key("$x$", "guarded", "A $10 fence & a <gate>", "Draw")
+    key = Key(label="$x$", state="guarded", text="A $10 fence & a <gate>", group="Draw")
     page = laid_out("Quillmap $5", "mine", [Panel("", form, dict.fromkeys(form.seats, key))])
     data = drawn(page, name)
     assert data == drawn(page, name)
@@ -169,10 +169,10 @@ def test_a_drawing_is_the_same_bytes_each_time_and_reads_as_what_it_is(name: str
 def test_the_first_groups_have_the_colours_and_each_is_named_once() -> None:
     form = FORMS[0]
     codes = list(form.seats)
-    keys = {code: Key("a", "free") for code in codes}
+    keys = {code: Key(label="a", state="free") for code in codes}
     for n in range(10):
         for code in codes[n * 3 : n * 3 + 3 - (n > 7)]:
-            keys[code] = Key("a", "used", "Fence", f"Menu {n}")
+            keys[code] = Key(label="a", state="used", text="Fence", group=f"Menu {n}")
     groups = ["Not here", *(f"Menu {n}" for n in range(10))]
     page = laid_out("Quillmap", "", [Panel("", form, keys)], groups)
     # What does not occur keeps its colour all the same: it has it on another keyboard.

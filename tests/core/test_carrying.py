@@ -45,7 +45,7 @@ def zipped(
 
 
 def test_a_bundle_comes_back_as_it_was_and_the_same_desk_gives_the_same_bytes() -> None:
-    bundle = Bundle("desk", "Larkspur", "2026-11-23", FILES)
+    bundle = Bundle(scope="desk", name="Larkspur", made="2026-11-23", files=FILES)
     data = pack(bundle)
     assert unpack(data, "x.zip") == bundle
     assert pack(bundle) == data
@@ -56,7 +56,7 @@ def test_a_bundle_comes_back_as_it_was_and_the_same_desk_gives_the_same_bytes() 
     [
         (b"", "no bundle"),
         (b"PK\x03\x04 nonsense", "no bundle"),
-        (pack(Bundle("d", "n", "", FILES))[:-40], "no bundle"),
+        (pack(Bundle(scope="d", name="n", made="", files=FILES))[:-40], "no bundle"),
         (zipped({"../outside.toml": b""}), "no file of a desk"),
         (zipped({"/etc/desk.toml": b""}), "no file of a desk"),
         (zipped({"schemes/../../x.toml": b""}), "no file of a desk"),
@@ -102,7 +102,7 @@ def test_a_bundle_cannot_unpack_without_limit(monkeypatch: pytest.MonkeyPatch) -
         unpack(bytes(lying), "x.zip")
 
 
-GOOD = pack(Bundle("desk", "x", "", FILES))
+GOOD = pack(Bundle(scope="desk", name="x", made="", files=FILES))
 
 
 @given(
@@ -226,6 +226,8 @@ def test_the_manifest_of_a_bundle_fits_its_schema() -> None:
     import jsonschema
 
     schema = Path(__file__).parents[2] / "docs/formats/bundle.schema.json"
-    with zipfile.ZipFile(io.BytesIO(pack(Bundle("desk", "x", "now", FILES)))) as archive:
+    with zipfile.ZipFile(
+        io.BytesIO(pack(Bundle(scope="desk", name="x", made="now", files=FILES)))
+    ) as archive:
         manifest = json.loads(archive.read("manifest.json"))
     jsonschema.validate(manifest, json.loads(schema.read_text()))

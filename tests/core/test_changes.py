@@ -37,18 +37,30 @@ from olive_compass.structs import replace
 
 BOARD = load("", "pc", "ansi-104", "us")
 ROOT, DRAW, LABEL = "everywhere", "draw", "label"
-HOUSE_SCHEME, MY_SCHEME = Scheme("app", "house", HOUSE), Scheme("app", "mine", PERSONAL)
+HOUSE_SCHEME, MY_SCHEME = (
+    Scheme(app="app", name="house", layer=HOUSE),
+    Scheme(app="app", name="mine", layer=PERSONAL),
+)
 UNASKED = Answers()
 SURE = Answers("replace", frozenset({"guard", "keyless", "typing", "keyboard"}), True)
 
 COMMANDS = (
-    Command("save", "Save", ("File",), (key("Ctrl+S"),)),
-    Command("path", "Path", ("Draw",), (key("P"),), (DRAW,)),
-    Command("proof", "Proof", ("File",), (key("F9"),)),
-    Command("burn", "Burn plates", (), (key("F8"),), (), marks=read_marks(["irreversible"])),
-    Command("turn", "Turn", ("Edit",), (key("R"), key("swipe:N")), (DRAW,)),
-    Command("spare", "Spare", (), (), (), marks=read_marks(["never"])),
-    Command("erase", "Erase", ("Edit",)),
+    Command(id="save", title="Save", menu=("File",), keys=(key("Ctrl+S"),)),
+    Command(id="path", title="Path", menu=("Draw",), keys=(key("P"),), modes=(DRAW,)),
+    Command(id="proof", title="Proof", menu=("File",), keys=(key("F9"),)),
+    Command(
+        id="burn",
+        title="Burn plates",
+        menu=(),
+        keys=(key("F8"),),
+        modes=(),
+        marks=read_marks(["irreversible"]),
+    ),
+    Command(
+        id="turn", title="Turn", menu=("Edit",), keys=(key("R"), key("swipe:N")), modes=(DRAW,)
+    ),
+    Command(id="spare", title="Spare", menu=(), keys=(), modes=(), marks=read_marks(["never"])),
+    Command(id="erase", title="Erase", menu=("Edit",)),
 )
 
 
@@ -63,14 +75,27 @@ class Studio:
     @property
     def view(self) -> AppView:
         tree = ModeTree({DRAW: ROOT, LABEL: ROOT, "vertex": DRAW})
-        app = App("app", "App", "1", tree, self.rules, Catalogue(COMMANDS))
+        app = App(
+            name="app",
+            title="App",
+            version="1",
+            modes=tree,
+            rules=self.rules,
+            catalogue=Catalogue(COMMANDS),
+        )
         return AppView(Stack(app, (self.mine, self.house)), BOARD)
 
     def command(self, id_: str) -> Command:
         return self.view.app.catalogue.by_id[id_]
 
     def assign(self, id_: str, text: str, *where: str, answers: Answers = UNASKED) -> Change:
-        request = Assign(self.command(id_), key(text), where or (ROOT,), self.mine, answers=answers)
+        request = Assign(
+            command=self.command(id_),
+            trigger=key(text),
+            modes=where or (ROOT,),
+            scheme=self.mine,
+            answers=answers,
+        )
         return assign(self.view, request)
 
     def does(self, change: Change, text: str, mode: str = ROOT) -> list[str]:
@@ -83,7 +108,7 @@ class Studio:
 
 
 def given(**keys: str) -> dict[str, tuple[Assignment, ...]]:
-    return {id_: (Assignment((key(text),)),) for id_, text in keys.items()}
+    return {id_: (Assignment(keys=(key(text),)),) for id_, text in keys.items()}
 
 
 def kinds(change: Change) -> list[str]:
@@ -132,14 +157,20 @@ def test_what_the_rules_forbid_is_refused_and_what_is_meant_is_asked(studio: Stu
     assert [r.what for r in studio.assign("erase", "F10", answers=SURE).refusals] == ["locked"]
     assert [q.what for q in studio.assign("erase", "E").questions] == ["typing"]
     assert studio.assign("erase", "E", DRAW).questions == ()
-    studio.mine = replace(studio.mine, keyless={"erase": Decision("too easy")})
+    studio.mine = replace(studio.mine, keyless={"erase": Decision(why="too easy")})
     assert [q.what for q in studio.assign("erase", "F7").questions] == ["keyless"]
     lifted = studio.assign("erase", "F7", answers=Answers(despite=frozenset({"keyless"})))
     assert "erase" not in lifted.edits[0].after.keyless
 
 
 def test_an_assignment_instead_takes_the_keys_elsewhere_along(studio: Studio) -> None:
-    request = Assign(studio.command("proof"), key("F7"), (ROOT,), studio.mine, instead=True)
+    request = Assign(
+        command=studio.command("proof"),
+        trigger=key("F7"),
+        modes=(ROOT,),
+        scheme=studio.mine,
+        instead=True,
+    )
     change = assign(studio.view, request)
     assert (studio.does(change, "F7"), studio.does(change, "F9")) == (["proof"], [])
     studio.rules = replace(studio.rules, most_keys=1)
@@ -151,39 +182,54 @@ def test_an_assignment_instead_takes_the_keys_elsewhere_along(studio: Studio) ->
 
 def test_clearing_says_what_shows_through_and_who_is_left_without(studio: Studio) -> None:
     studio.mine = replace(studio.mine, assign=given(erase="F9"))
-    change = clear(studio.view, Clear(studio.mine, "erase"))
+    change = clear(studio.view, Clear(scheme=studio.mine, command="erase"))
     assert studio.does(change, "F9") == ["proof"]
     assert kinds(change) == ["Shift", "Without"]
     assert change.effects[1] == Without("erase", "Edit > Erase")
-    by_key = clear(studio.view, Clear(studio.mine, trigger=key("F9")))
+    by_key = clear(studio.view, Clear(scheme=studio.mine, trigger=key("F9")))
     assert by_key.edits == change.edits
-    below = clear(studio.view, Clear(studio.mine, "proof"))
+    below = clear(studio.view, Clear(scheme=studio.mine, command="proof"))
     assert [r.what for r in below.refusals] == [FROM_BELOW]
-    assert [r.what for r in clear(studio.view, Clear(studio.mine, "spare")).refusals] == [NOTHING]
+    assert [
+        r.what for r in clear(studio.view, Clear(scheme=studio.mine, command="spare")).refusals
+    ] == [NOTHING]
     studio.mine = replace(studio.mine, assign=given(erase="F9", save="F7"))
-    unclear = clear(studio.view, Clear(studio.mine, "save", key("F9")))
+    unclear = clear(studio.view, Clear(scheme=studio.mine, command="save", trigger=key("F9")))
     assert [r.what for r in unclear.refusals] == [BOTH]
-    nothing = clear(studio.view, Clear(studio.mine, "save", key("F9"), both=True))
+    nothing = clear(
+        studio.view, Clear(scheme=studio.mine, command="save", trigger=key("F9"), both=True)
+    )
     assert [r.what for r in nothing.refusals] == [NOTHING]
 
 
 def test_bare_takes_what_lies_below_and_tells_what_does_not_go(studio: Studio) -> None:
-    change = keyless(studio.view, Keyless(studio.command("proof"), studio.mine, "by hand only"))
+    change = keyless(
+        studio.view,
+        Keyless(command=studio.command("proof"), scheme=studio.mine, why="by hand only"),
+    )
     assert studio.does(change, "F9") == []
     assert change.edits[0].after.keyless["proof"].why == "by hand only"
-    only = keyless(studio.view, Keyless(studio.command("proof"), studio.mine, "x", (LABEL,)))
+    only = keyless(
+        studio.view,
+        Keyless(command=studio.command("proof"), scheme=studio.mine, why="x", modes=(LABEL,)),
+    )
     assert (studio.does(only, "F9", LABEL), studio.does(only, "F9", DRAW)) == ([], ["proof"])
     studio.mine = replace(studio.mine, assign=given(proof="F7"))
-    still = keyless(studio.view, Keyless(studio.command("proof"), studio.house, "x"))
+    still = keyless(
+        studio.view, Keyless(command=studio.command("proof"), scheme=studio.house, why="x")
+    )
     assert StillHas("proof", (key("F7"),)) in still.effects
 
 
 def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) -> None:
-    change = mute(studio.view, Mute(key("F8"), (ROOT,), studio.mine, "it costs a plate"))
+    change = mute(
+        studio.view,
+        Mute(trigger=key("F8"), modes=(ROOT,), scheme=studio.mine, why="it costs a plate"),
+    )
     assert studio.does(change, "F8") == [""]
     assert any(isinstance(e, Loss) and e.command == "burn" for e in change.effects)
     studio.rules = replace(studio.rules, can_mute=False)
-    request = Mute(key("F8"), (ROOT,), studio.mine, "x")
+    request = Mute(trigger=key("F8"), modes=(ROOT,), scheme=studio.mine, why="x")
     (refusal,) = mute(studio.view, request).refusals
     assert (refusal.what, refusal.way_out) == (CANNOT, "--way never")
     never = mute(studio.view, replace(request, by="never"))
@@ -196,46 +242,53 @@ def test_a_mute_silences_the_key_or_says_which_tricks_there_are(studio: Studio) 
     assert [r.what for r in mute(studio.view, request).refusals] == [FIRM]
     studio.rules = replace(studio.rules, can_mute=False)
     studio.mine = replace(studio.mine, assign=given(erase="F7"))
-    shown = mute(studio.view, Mute(key("F7"), (ROOT,), studio.mine, "x", "away"))
+    shown = mute(
+        studio.view, Mute(trigger=key("F7"), modes=(ROOT,), scheme=studio.mine, why="x", by="away")
+    )
     assert any(isinstance(effect, ShowsThrough) for effect in shown.effects)
 
 
 def test_a_guard_is_asked_about_by_every_action_that_breaks_it(studio: Studio) -> None:
-    kept = guard(studio.view, Guard(key("F9"), (ROOT,), studio.house, "all expect it"))
+    kept = guard(
+        studio.view,
+        Guard(trigger=key("F9"), modes=(ROOT,), scheme=studio.house, why="all expect it"),
+    )
     studio.house = kept.edits[0].after
     assert studio.house.guard[key("F9")].keeps == "proof"
     view, mine = studio.view, studio.mine
     keyset = KeySet("set", "Set", {"wipe": Entry((key("F9"),))})
-    purposes = Purposes([Purpose("wipe", "Wipe", links={"app": ("erase",)})])
+    purposes = Purposes([Purpose(id="wipe", title="Wipe", links={"app": ("erase",)})])
     broken = [
         studio.assign("erase", "F9", answers=Answers("replace")),
-        keyless(view, Keyless(studio.command("proof"), mine, "x")),
-        mute(view, Mute(key("F9"), (ROOT,), mine, "x")),
+        keyless(view, Keyless(command=studio.command("proof"), scheme=mine, why="x")),
+        mute(view, Mute(trigger=key("F9"), modes=(ROOT,), scheme=mine, why="x")),
     ]
     assert [[q.what for q in change.questions] for change in broken] == [["guard"]] * 3
     # A set does not ask: it leaves the purpose as it is, and says why.
-    applied = apply_set(view, ApplySet(keyset, purposes, mine, Answers(sure=True)))
+    applied = apply_set(
+        view, ApplySet(keyset=keyset, purposes=purposes, scheme=mine, answers=Answers(sure=True))
+    )
     assert (applied.already, studio.does(applied, "F9")) == (True, ["proof"])
     studio.mine = replace(
         mine,
-        assign={"proof": (Assignment((key("F9"),), (ROOT,)),)},
-        keyless={"save": Decision("x")},
+        assign={"proof": (Assignment(keys=(key("F9"),), modes=(ROOT,)),)},
+        keyless={"save": Decision(why="x")},
     )
-    studio.house = replace(studio.house, keyless={"proof": Decision("x")})
+    studio.house = replace(studio.house, keyless={"proof": Decision(why="x")})
     assert studio.does(Change(), "F9") == ["proof"]
-    cleared = clear(studio.view, Clear(studio.mine, "proof"))
+    cleared = clear(studio.view, Clear(scheme=studio.mine, command="proof"))
     assert [q.what for q in cleared.questions] == ["guard"]
-    whole = reset(studio.view, Reset(Part(), studio.mine))
+    whole = reset(studio.view, Reset(part=Part(), scheme=studio.mine))
     assert [q.what for q in whole.questions] == ["guard", "sure"]
-    meant = clear(studio.view, Clear(studio.mine, "proof", answers=SURE))
+    meant = clear(studio.view, Clear(scheme=studio.mine, command="proof", answers=SURE))
     assert meant.questions == ()
 
 
 def test_a_guard_that_is_broken_already_may_not_be_broken_further(studio: Studio) -> None:
     studio.house = replace(
         studio.house,
-        guard={key("F9"): Decision("x", (ROOT,), keeps="proof")},
-        mute={key("F9"): Decision("y")},
+        guard={key("F9"): Decision(why="x", modes=(ROOT,), keeps="proof")},
+        mute={key("F9"): Decision(why="y")},
     )
     assert [q.what for q in studio.assign("erase", "F9").questions] == ["guard", "taken"]
     back = studio.assign("proof", "F9", answers=Answers("replace"))
@@ -244,73 +297,103 @@ def test_a_guard_that_is_broken_already_may_not_be_broken_further(studio: Studio
 
 def test_keys_count_in_fewer_modes_or_in_more(studio: Studio) -> None:
     studio.mine = replace(studio.mine, assign=given(path="F7"))
-    narrow = modes(studio.view, Modes(studio.command("path"), studio.mine, wider=False))
+    narrow = modes(
+        studio.view, Modes(command=studio.command("path"), scheme=studio.mine, wider=False)
+    )
     assert Counts((key("F7"),), (DRAW,)) in narrow.effects
     assert (studio.does(narrow, "F7", DRAW), studio.does(narrow, "F7", LABEL)) == (["path"], [])
     studio.mine = narrow.edits[0].after
-    wide = modes(studio.view, Modes(studio.command("path"), studio.mine, True, (LABEL,)))
+    wide = modes(
+        studio.view,
+        Modes(command=studio.command("path"), scheme=studio.mine, wider=True, modes=(LABEL,)),
+    )
     assert studio.does(wide, "F7", LABEL) == ["path"]
-    wrong = modes(studio.view, Modes(studio.command("path"), studio.mine, False, (LABEL,)))
+    wrong = modes(
+        studio.view,
+        Modes(command=studio.command("path"), scheme=studio.mine, wider=False, modes=(LABEL,)),
+    )
     assert [r.what for r in wrong.refusals] == [OTHER_WAY]
-    none = modes(studio.view, Modes(studio.command("erase"), studio.mine, False, (DRAW,)))
+    none = modes(
+        studio.view,
+        Modes(command=studio.command("erase"), scheme=studio.mine, wider=False, modes=(DRAW,)),
+    )
     assert [r.what for r in none.refusals] == [NO_SUCH_KEY]
     studio.rules = replace(studio.rules, text_modes=(LABEL,))
-    studio.mine = replace(studio.mine, assign={"path": (Assignment((key("G"),), (DRAW,)),)})
-    typed = modes(studio.view, Modes(studio.command("path"), studio.mine, True, (LABEL,)))
+    studio.mine = replace(
+        studio.mine, assign={"path": (Assignment(keys=(key("G"),), modes=(DRAW,)),)}
+    )
+    typed = modes(
+        studio.view,
+        Modes(command=studio.command("path"), scheme=studio.mine, wider=True, modes=(LABEL,)),
+    )
     assert [q.what for q in typed.questions] == ["typing"]
 
 
 def test_a_choice_is_put_in_order_and_a_finding_accepted(studio: Studio) -> None:
     studio.mine = replace(studio.mine, assign=given(erase="F9", save="F9"))
-    change = choice(studio.view, Choice(key("F9"), ("save",), studio.mine))
+    change = choice(studio.view, Choice(trigger=key("F9"), commands=("save",), scheme=studio.mine))
     assert change.effects == (Offers(key("F9"), ("save", "erase")),)
     assert studio.does(change, "F9") == ["save", "erase"]
-    strange = choice(studio.view, Choice(key("F9"), ("path",), studio.mine))
+    strange = choice(studio.view, Choice(trigger=key("F9"), commands=("path",), scheme=studio.mine))
     assert [r.what for r in strange.refusals] == [STRANGER]
-    one = accept(studio.view, Accept(("slip F8",), "slip", studio.mine, "we know"))
+    one = accept(
+        studio.view, Accept(subjects=("slip F8",), named="slip", scheme=studio.mine, why="we know")
+    )
     studio.mine = one.edits[0].after
     assert studio.mine.accept["slip F8"].why == "we know"
-    several = accept(studio.view, Accept(("slip F8", "slip F7"), "slip", studio.mine, "x"))
-    none = accept(studio.view, Accept((), "slip", studio.mine, "x"))
+    several = accept(
+        studio.view,
+        Accept(subjects=("slip F8", "slip F7"), named="slip", scheme=studio.mine, why="x"),
+    )
+    none = accept(studio.view, Accept(subjects=(), named="slip", scheme=studio.mine, why="x"))
     assert [c.refusals[0].what for c in (several, none)] == [SEVERAL, NONE]
-    no_more = accept(studio.view, Accept(("slip F8",), "slip F8", studio.mine))
+    no_more = accept(
+        studio.view, Accept(subjects=("slip F8",), named="slip F8", scheme=studio.mine)
+    )
     assert no_more.edits[0].after.accept == {}
-    again = accept(studio.view, Accept((), "other", studio.mine))
+    again = accept(studio.view, Accept(subjects=(), named="other", scheme=studio.mine))
     assert [r.what for r in again.refusals] == [NOT_ACCEPTED]
 
 
 def test_a_part_is_put_back_and_all_of_it_only_when_it_is_meant(studio: Studio) -> None:
     studio.mine = replace(
-        studio.mine, assign=given(erase="F9", save="F7"), mute={key("F8"): Decision("x")}
+        studio.mine, assign=given(erase="F9", save="F7"), mute={key("F8"): Decision(why="x")}
     )
-    one = reset(studio.view, Reset(Part(command="erase"), studio.mine))
+    one = reset(studio.view, Reset(part=Part(command="erase"), scheme=studio.mine))
     assert (one.questions, studio.does(one, "F9")) == ((), ["proof"])
-    by_key = reset(studio.view, Reset(Part(trigger=key("F8")), studio.mine))
+    by_key = reset(studio.view, Reset(part=Part(trigger=key("F8")), scheme=studio.mine))
     assert studio.does(by_key, "F8") == ["burn"]
-    whole = reset(studio.view, Reset(Part(), studio.mine))
+    whole = reset(studio.view, Reset(part=Part(), scheme=studio.mine))
     assert [(q.what, q.about) for q in whole.questions] == [("sure", 3)]
-    sure = reset(studio.view, Reset(Part(), studio.mine, answers=Answers(sure=True)))
+    sure = reset(studio.view, Reset(part=Part(), scheme=studio.mine, answers=Answers(sure=True)))
     assert sure.edits[0].after.decisions == 0
     assert any(isinstance(effect, Shift) for effect in sure.effects)
-    itself = reset(studio.view, Reset(Part(), studio.mine, studio.mine))
+    itself = reset(studio.view, Reset(part=Part(), scheme=studio.mine, to=studio.mine))
     assert [r.what for r in itself.refusals] == [ITSELF]
 
 
 def test_a_rose_is_copied_and_what_is_taken_is_asked_about(studio: Studio) -> None:
     studio.rules = replace(studio.rules, roses={DRAW: 4, LABEL: 4})
-    plain = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
+    plain = copy_rose(studio.view, CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine))
     assert (plain.questions, studio.does(plain, "swipe:N", LABEL)) == ((), ["turn"])
     assert [e.had for e in plain.effects if isinstance(e, Copied)] == [""]
-    studio.mine = replace(studio.mine, assign={"erase": (Assignment((key("swipe:N"),), (LABEL,)),)})
-    asked = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine))
+    studio.mine = replace(
+        studio.mine, assign={"erase": (Assignment(keys=(key("swipe:N"),), modes=(LABEL,)),)}
+    )
+    asked = copy_rose(studio.view, CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine))
     assert [q.what for q in asked.questions] == ["taken"]
-    request = CopyRose(DRAW, LABEL, studio.mine, answers=Answers("replace"))
+    request = CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine, answers=Answers("replace"))
     assert studio.does(copy_rose(studio.view, request), "swipe:N", LABEL) == ["turn"]
     studio.rules = replace(studio.rules, roses={DRAW: 8, LABEL: 4})
     studio.mine = Scheme(
-        "app", "mine", PERSONAL, assign={"erase": (Assignment((key("swipe:NE"),), (DRAW,)),)}
+        app="app",
+        name="mine",
+        layer=PERSONAL,
+        assign={"erase": (Assignment(keys=(key("swipe:NE"),), modes=(DRAW,)),)},
     )
-    no_place = copy_rose(studio.view, CopyRose(DRAW, LABEL, studio.mine, 45))
+    no_place = copy_rose(
+        studio.view, CopyRose(origin=DRAW, goal=LABEL, scheme=studio.mine, bearing=45)
+    )
     assert [r.what for r in no_place.refusals] == [NO_BEARING]
 
 
@@ -320,24 +403,29 @@ def test_a_set_is_applied_when_it_is_meant(studio: Studio) -> None:
     )
     purposes = Purposes(
         [
-            Purpose("wipe", "Wipe", links={"app": ("erase",)}),
-            Purpose("keep", "Keep", links={"app": ("save",)}),
+            Purpose(id="wipe", title="Wipe", links={"app": ("erase",)}),
+            Purpose(id="keep", title="Keep", links={"app": ("save",)}),
         ]
     )
-    asked = apply_set(studio.view, ApplySet(keyset, purposes, studio.mine))
+    asked = apply_set(studio.view, ApplySet(keyset=keyset, purposes=purposes, scheme=studio.mine))
     assert [q.what for q in asked.questions] == ["sure"]
-    change = apply_set(studio.view, ApplySet(keyset, purposes, studio.mine, Answers(sure=True)))
+    change = apply_set(
+        studio.view,
+        ApplySet(keyset=keyset, purposes=purposes, scheme=studio.mine, answers=Answers(sure=True)),
+    )
     assert studio.does(change, "Ctrl+E") == ["erase"]
     adopted = [e for e in change.effects if isinstance(e, Planned) and e.what == ADOPTED]
     assert [each.command for each in adopted] == ["erase"]
     studio.mine = change.edits[0].after
-    assert apply_set(studio.view, ApplySet(keyset, purposes, studio.mine)).already
+    assert apply_set(
+        studio.view, ApplySet(keyset=keyset, purposes=purposes, scheme=studio.mine)
+    ).already
 
 
 def test_the_safe_repairs_are_made_when_they_are_meant(studio: Studio) -> None:
     studio.mine = replace(studio.mine, assign=given(path="F7"))
     fixes = tuple(f.fix for f in all_findings(studio.view) if f.fix is not None)
-    assert fixes == (Fix("mine", "path", "F7", (DRAW,)),)
+    assert fixes == (Fix(scheme="mine", command="path", key="F7", modes=(DRAW,)),)
     assert [q.what for q in repair(studio.view, Repair(fixes)).questions] == ["sure"]
     change = repair(studio.view, Repair(fixes, Answers(sure=True)))
     studio.mine = change.edits[0].after

@@ -63,10 +63,12 @@ def test_key_sets_differ_by_purpose() -> None:
 
 
 def test_macros_differ_by_what_they_do() -> None:
-    light = Macro("app", "light", "Light", (Step("place"), Step("save")))
-    same = replace(light, steps=(Step("place", origin=7), Step("save", origin=9)))
+    light = Macro(
+        app="app", name="light", title="Light", steps=(Step(command="place"), Step(command="save"))
+    )
+    same = replace(light, steps=(Step(command="place", origin=7), Step(command="save", origin=9)))
     assert compare_macros({"light": light}, {"light": same}) == []
-    more = replace(light, steps=(*light.steps, Step("proof")))
+    more = replace(light, steps=(*light.steps, Step(command="proof")))
     assert told(compare_macros({"light": light}, {"light": more})) == [
         ("changed", "macros", "light", "Light, 2 steps", "Light, 3 steps")
     ]
@@ -81,7 +83,9 @@ def test_macros_differ_by_what_they_do() -> None:
 
 
 def test_purposes_differ_by_what_serves_them() -> None:
-    save = Purpose("save", "Save", links={"app": ("file.save",), "zoo": ("a", "b")}, line=3)
+    save = Purpose(
+        id="save", title="Save", links={"app": ("file.save",), "zoo": ("a", "b")}, line=3
+    )
     assert compare_purposes(Purposes([save]), Purposes([replace(save, line=9)])) == []
     other = replace(save, links={"app": ("file.keep",)})
     assert told(compare_purposes(Purposes([save]), Purposes([other]))) == [
@@ -98,13 +102,13 @@ def test_purposes_differ_by_what_serves_them() -> None:
 
 
 def test_catalogues_differ_field_by_field() -> None:
-    old = Command("cut", "Cut", ("Edit",), (key("Ctrl+X"),), ("text",))
+    old = Command(id="cut", title="Cut", menu=("Edit",), keys=(key("Ctrl+X"),), modes=("text",))
     new = replace(
         old, menu=("Edit", "More"), keys=(), does="Takes it away", marks=read_marks(["often"])
     )
     found = compare_catalogues(
-        Catalogue((old, Command("bin", "Bin"))),
-        Catalogue((new, Command("hat", "Hat", (), (key("H"),)))),
+        Catalogue((old, Command(id="bin", title="Bin"))),
+        Catalogue((new, Command(id="hat", title="Hat", menu=(), keys=(key("H"),)))),
     )
     assert told(found) == [
         ("moved", "factory keys", "cut", "Ctrl+X", "none"),
@@ -118,19 +122,19 @@ def test_catalogues_differ_field_by_field() -> None:
 
 def test_schemes_differ_decision_by_decision() -> None:
     def on(*keys: str, modes: tuple[str, ...] = ("everywhere",), why: str = "") -> Assignment:
-        return Assignment(tuple(map(key, keys)), modes, why)
+        return Assignment(keys=tuple(map(key, keys)), modes=modes, why=why)
 
     before = Scheme(
-        "app",
-        "mine",
+        app="app",
+        name="mine",
         assign={
             "a": (on("F1", why="x"),),
             "b": (on("F2"),),
             "c": (on("F3", why="old"),),
             "d": (on("F4"),),
         },
-        keyless={"x": Decision("costly"), "y": Decision("old"), "z": Decision("same")},
-        mute={key("F9"): Decision("slips", ("draw",))},
+        keyless={"x": Decision(why="costly"), "y": Decision(why="old"), "z": Decision(why="same")},
+        mute={key("F9"): Decision(why="slips", modes=("draw",))},
     )
     after = replace(
         before,
@@ -140,8 +144,12 @@ def test_schemes_differ_decision_by_decision() -> None:
             "c": (on("F3", why="new"),),
             "e": (on("F4"), on("F5", modes=("draw",), why="near")),
         },
-        keyless={"y": Decision("new"), "z": Decision("same"), "w": Decision("", ("draw",))},
-        mute={key("F9"): Decision("slips")},
+        keyless={
+            "y": Decision(why="new"),
+            "z": Decision(why="same"),
+            "w": Decision(why="", modes=("draw",)),
+        },
+        mute={key("F9"): Decision(why="slips")},
     )
     assert sorted(told(compare_schemes(before, after))) == sorted(
         [
@@ -159,7 +167,15 @@ def test_schemes_differ_decision_by_decision() -> None:
 
 
 def test_trays_differ_by_what_stands_on_them_and_where() -> None:
-    day = Tray("app", "day", "Day", "personal", "tab", (Group("", ("undo",)),), why="daily")
+    day = Tray(
+        app="app",
+        name="day",
+        title="Day",
+        layer="personal",
+        kind="tab",
+        groups=(Group("", ("undo",)),),
+        why="daily",
+    )
     evening = replace(day, name="evening", title="Evening", fill="last", most=5, off=True)
     more = replace(day, groups=(Group("", ("undo",)), Group("Lights", ("buoy", "beacon"))))
     found = compare_trays([day, evening], [more, replace(evening, layer="house")])
@@ -181,7 +197,7 @@ def test_trays_differ_by_what_stands_on_them_and_where() -> None:
 
 def test_orders_of_a_choice_differ_by_trigger() -> None:
     def scheme(**orders: tuple[str, ...]) -> Scheme:
-        return Scheme("a", "s", order={key(run): ids for run, ids in orders.items()})
+        return Scheme(app="a", name="s", order={key(run): ids for run, ids in orders.items()})
 
     before = scheme(S=("a", "b"), G=("a", "b"), D=("a", "b"))
     after = scheme(N=("b", "a"), G=("b", "a"), D=("a", "b"))
@@ -195,14 +211,21 @@ def test_orders_of_a_choice_differ_by_trigger() -> None:
 
 def test_the_factory_as_a_scheme_has_the_modes_of_its_commands() -> None:
     commands = (
-        Command("wall", "Wall", keys=(key("F6"),), modes=("draw",)),
-        Command("save", "Save", keys=(key("F7"), key("F8"))),
-        Command("none", "None"),
+        Command(id="wall", title="Wall", keys=(key("F6"),), modes=("draw",)),
+        Command(id="save", title="Save", keys=(key("F7"), key("F8"))),
+        Command(id="none", title="None"),
     )
-    app = App("app", "App", "1", ModeTree({"draw": "everywhere"}), Rules(), Catalogue(commands))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({"draw": "everywhere"}),
+        rules=Rules(),
+        catalogue=Catalogue(commands),
+    )
     assert factory_scheme(app).assign == {
-        "wall": (Assignment((key("F6"),), ("draw",)),),
-        "save": (Assignment((key("F7"), key("F8")), ("everywhere",)),),
+        "wall": (Assignment(keys=(key("F6"),), modes=("draw",)),),
+        "save": (Assignment(keys=(key("F7"), key("F8")), modes=("everywhere",)),),
     }
 
 

@@ -29,7 +29,9 @@ COMMANDS = ("one", "two", "three", "four")
 triggers = st.sampled_from(TRIGGERS)
 some_modes = st.sampled_from([each for n in (1, 2) for each in permutations(NAMES, n)])
 assignments = st.builds(
-    Assignment, st.lists(triggers, min_size=1, max_size=2, unique=True).map(tuple), some_modes
+    Assignment,
+    keys=st.lists(triggers, min_size=1, max_size=2, unique=True).map(tuple),
+    modes=some_modes,
 )
 
 
@@ -37,16 +39,16 @@ assignments = st.builds(
 def schemes(draw: st.DrawFn, name: str, layer: str) -> Scheme:
     entries = st.lists(assignments, min_size=1, max_size=2).map(tuple)
     return Scheme(
-        "app",
-        name,
-        layer,
+        app="app",
+        name=name,
+        layer=layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=3)),
         keyless=draw(
-            st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision("x")), max_size=1)
+            st.dictionaries(st.sampled_from(COMMANDS), st.just(Decision(why="x")), max_size=1)
         ),
         mute=draw(
             st.dictionaries(
-                triggers, some_modes.map(lambda modes: Decision("x", modes)), max_size=1
+                triggers, some_modes.map(lambda modes: Decision(why="x", modes=modes)), max_size=1
             )
         ),
     )
@@ -56,19 +58,30 @@ def schemes(draw: st.DrawFn, name: str, layer: str) -> Scheme:
 def stacks(draw: st.DrawFn) -> Stack:
     commands = tuple(
         Command(
-            name,
-            name,
-            ("Menu",),
-            draw(st.lists(triggers, max_size=2, unique=True).map(tuple)),
-            draw(st.one_of(st.just(()), some_modes)),
+            id=name,
+            title=name,
+            menu=("Menu",),
+            keys=draw(st.lists(triggers, max_size=2, unique=True).map(tuple)),
+            modes=draw(st.one_of(st.just(()), some_modes)),
         )
         for name in COMMANDS
     )
     wired = st.dictionaries(triggers, st.just("wired"), max_size=1)
     rules = Rules(
-        draw(st.sampled_from(DUPLICATES)), 4, True, reserved=draw(wired), built_in=draw(wired)
+        duplicates=draw(st.sampled_from(DUPLICATES)),
+        longest_run=4,
+        typed_runs=True,
+        reserved=draw(wired),
+        built_in=draw(wired),
     )
-    app = App("app", "App", "1", ModeTree(MODES), rules, Catalogue(commands))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree(MODES),
+        rules=rules,
+        catalogue=Catalogue(commands),
+    )
     order = draw(st.permutations(COMMANDS))
     mine = draw(schemes("mine", PERSONAL))
     mine = replace(mine, order={TRIGGERS[0]: tuple(order)})
@@ -137,17 +150,26 @@ def twice_spelt(*keys: str) -> Stack:
 
     def scheme(name: str, layer: str, given_to: dict[str, tuple[str, ...]]) -> Scheme:
         return Scheme(
-            "app",
-            name,
-            layer,
+            app="app",
+            name=name,
+            layer=layer,
             assign={
-                command: (Assignment(tuple(map(read_trigger, runs)), ("everywhere",)),)
+                command: (Assignment(keys=tuple(map(read_trigger, runs)), modes=("everywhere",)),)
                 for command, runs in given_to.items()
             },
         )
 
-    catalogue = Catalogue(tuple(Command(name, name, ("Menu",), (), ()) for name in COMMANDS))
-    app = App("app", "App", "1", ModeTree(MODES), Rules("choice", 4, True), catalogue)
+    catalogue = Catalogue(
+        tuple(Command(id=name, title=name, menu=("Menu",), keys=(), modes=()) for name in COMMANDS)
+    )
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree(MODES),
+        rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
+        catalogue=catalogue,
+    )
     mine = replace(
         scheme("mine", PERSONAL, {"one": ("A", "Ctrl+A")}), order={TRIGGERS[0]: COMMANDS}
     )

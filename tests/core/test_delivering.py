@@ -32,12 +32,12 @@ def test_a_key_that_is_taken_in_a_mode_is_wanted_in_the_others_only() -> None:
     found = wanted_by_mode(mine, with_modes=True)
     assert found["burn"] == {"vertex": (key("J"),)}
     assert found["join"] == {"draw": (key("J"),)}
-    keyless = keymap(scheme(keyless={"save": Decision("by the menu")}))
+    keyless = keymap(scheme(keyless={"save": Decision(why="by the menu")}))
     assert wanted_by_mode(keyless, with_modes=True)["save"] == {}
 
 
 def test_a_mute_by_a_command_that_is_never_enabled_is_a_key_of_that_command() -> None:
-    mute = {key("F6"): Decision("too near", never="burn")}
+    mute = {key("F6"): Decision(why="too near", never="burn")}
     found = wanted_by_mode(keymap(scheme(mute=mute)), with_modes=True)
     assert found["burn"] == {"everywhere": (key("F6"),)}
     assert found["split"] == {"draw": (key("S P"),)}
@@ -86,8 +86,8 @@ def test_what_was_changed_over_there_is_told_mode_by_mode() -> None:
         "c": {"draw": (key("D"),)},
     }
     assert moved(before, now) == [
-        Moved("a", "label", (), (key("F6"),)),
-        Moved("b", "draw", (key("C"),), ()),
-        Moved("c", "draw", (), (key("D"),)),
+        Moved(command="a", mode="label", was=(), now=(key("F6"),)),
+        Moved(command="b", mode="draw", was=(key("C"),), now=()),
+        Moved(command="c", mode="draw", was=(), now=(key("D"),)),
     ]
     assert moved(before, MappingProxyType(before)) == []

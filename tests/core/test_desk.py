@@ -108,7 +108,7 @@ def test_rules_that_are_none_are_refused_with_their_line(rules: str, line: int, 
 
 
 def test_desk_files_are_edited_in_place() -> None:
-    data = desk_file.new_text(desk_file.DeskFile("My “desk”"))
+    data = desk_file.new_text(desk_file.DeskFile(name="My “desk”"))
     assert desk_file.read(data, "desk.toml").name == "My “desk”"
     edited = desk_file.with_stack(data, "app", ("a", "b"))
     edited = desk_file.with_project(edited, "harbour")
@@ -131,7 +131,7 @@ def test_figures_of_effort_and_severities_are_read() -> None:
     text = b'format = "olive-compass-desk/1"\n[effort]\nhard = 9\nleft-ring = 2\n[severities]\nslip = "off"\n'
     settings = desk_file.read(text, "")
     assert (settings.weights.hard, settings.weights.fingers["left-ring"]) == (9, 2)
-    assert settings.weights.span == desk_file.DeskFile("").weights.span
+    assert settings.weights.span == desk_file.DeskFile(name="").weights.span
     assert settings.severities == {"slip": "off"}
     for wrong in (b"[effort]\nhadr = 9\n", b'[severities]\nslip = "loud"\n', b"[stacks]\na = 3\n"):
         with pytest.raises(UserError):

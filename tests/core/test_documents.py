@@ -71,7 +71,7 @@ BLOCKS = st.lists(
         st.tuples(st.booleans(), ROWS).map(
             lambda p: Table(
                 tuple(
-                    Row(n, tuple(cells))
+                    Row(line=n, cells=tuple(cells))
                     for n, cells in enumerate([["Title", "Keys"], *p[1]] if p[0] else p[1], 1)
                 )
             )
@@ -136,7 +136,11 @@ def test_a_page_that_shows_one_of_two_platforms_has_both() -> None:
     ],
 )
 def test_two_platforms_in_one_cell(cell: str, pc: str, mac: str) -> None:
-    rows = [Row(1, ("Title", "Keys"), True), Row(2, ("Save", cell)), Row(3, ("Move", "M"))]
+    rows = [
+        Row(line=1, cells=("Title", "Keys"), heading=True),
+        Row(line=2, cells=("Save", cell)),
+        Row(line=3, cells=("Move", "M")),
+    ]
     for platform, own, other in (("pc", pc, mac), ("linux", pc, mac), ("mac", mac, pc)):
         command = read_listing(rows, Wishes(platform=platform)).catalogue.commands[0]
         assert ", ".join(map(str, command.keys)) == own
@@ -285,6 +289,9 @@ def test_a_sheet_of_ours_is_read_back_whole_and_hidden_rows_are_named() -> None:
 
 
 def test_menus_that_stand_in_each_row_are_no_titles() -> None:
-    rows = [Row(n, ("Edit", f"Thing {n}", f"Ctrl+{'ABCDE'[n]}"), False) for n in range(5)]
+    rows = [
+        Row(line=n, cells=("Edit", f"Thing {n}", f"Ctrl+{'ABCDE'[n]}"), heading=False)
+        for n in range(5)
+    ]
     commands = read_listing(rows, Wishes()).catalogue.commands
     assert [(c.title, c.menu) for c in commands] == [(f"Thing {n}", ("Edit",)) for n in range(5)]

@@ -15,7 +15,14 @@ BOARD = load("", "pc", "ansi-104", "us")
 
 
 def keymap(**rules: object) -> Keymap:
-    app = App("a", "A", "1", ModeTree({}), Rules(**rules), Catalogue(()))  # type: ignore[arg-type]
+    app = App(
+        name="a",
+        title="A",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(**rules),
+        catalogue=Catalogue(()),
+    )  # type: ignore[arg-type]
     return Keymap(Stack(app, (), {key("Meta+L"): "locks the screen"}), BOARD)
 
 
@@ -30,17 +37,24 @@ def test_what_is_firm_is_told_once_and_whether_a_run_begins_with_it() -> None:
 
 def test_every_withdrawn_command_that_a_decision_names_stays() -> None:
     old = tuple(
-        Command(f"c{n}", f"Old {word}", ("Plants",))
+        Command(id=f"c{n}", title=f"Old {word}", menu=("Plants",))
         for n, word in enumerate(("moss", "fern", "reed"))
     )
-    app = App("a", "A", "1", ModeTree({}), Rules(), Catalogue(old))
-    scheme = Scheme(
-        "a",
-        "mine",
-        assign={"c0": (Assignment((key("F2"),)),)},
-        keyless={"c2": Decision("costly")},
+    app = App(
+        name="a",
+        title="A",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(old),
     )
-    listed = Catalogue((Command("new", "Quite other"), Command("c9", "Another")))
+    scheme = Scheme(
+        app="a",
+        name="mine",
+        assign={"c0": (Assignment(keys=(key("F2"),)),)},
+        keyless={"c2": Decision(why="costly")},
+    )
+    listed = Catalogue((Command(id="new", title="Quite other"), Command(id="c9", title="Another")))
     after = upgrade(Stack(app, (scheme,)), listed, "2", BOARD).app.catalogue
     assert [(c.id, c.marks.withdrawn, c.keys) for c in after.commands] == [
         ("new", False, ()),
@@ -48,7 +62,9 @@ def test_every_withdrawn_command_that_a_decision_names_stays() -> None:
         ("c0", True, ()),
         ("c2", True, ()),
     ]
-    again = upgrade(Stack(app, (scheme,)), Catalogue((Command("c0", "Stone"),)), "2", BOARD)
+    again = upgrade(
+        Stack(app, (scheme,)), Catalogue((Command(id="c0", title="Stone"),)), "2", BOARD
+    )
     ids = [c.id for c in again.app.catalogue.commands]
     assert ids == ["c0-new", "c0", "c2"], "an id that was another command's is not taken over"
 

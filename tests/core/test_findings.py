@@ -21,10 +21,12 @@ from olive_compass.core.sharing.purposes import Purpose, Purposes
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 
-TRIM = Command("sheet.trim", "Trim", ("Sheet",), (key("F6"),))
-SPLIT = Command("lines.split", "Split", ("Lines",), (key("S P"),), ("draw",))
-SPLINE = Command("line.spline", "Spline", (), (key("Q"),), ("draw",))
-BURN = Command("plate.burn", "Burn", ("Plates",))
+TRIM = Command(id="sheet.trim", title="Trim", menu=("Sheet",), keys=(key("F6"),))
+SPLIT = Command(
+    id="lines.split", title="Split", menu=("Lines",), keys=(key("S P"),), modes=("draw",)
+)
+SPLINE = Command(id="line.spline", title="Spline", menu=(), keys=(key("Q"),), modes=("draw",))
+BURN = Command(id="plate.burn", title="Burn", menu=("Plates",))
 
 
 def found(
@@ -32,21 +34,28 @@ def found(
 ) -> set[str]:
     catalogue = catalogue or Catalogue((TRIM, SPLIT, SPLINE, BURN))
     modes = ModeTree({"draw": "everywhere"})
-    app = App("app", "App", "1", modes, Rules(duplicates, 4, True), catalogue)
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=modes,
+        rules=Rules(duplicates=duplicates, longest_run=4, typed_runs=True),
+        catalogue=catalogue,
+    )
     return {
         f"{f.id} {f.severity}" for f in all_findings(View(Stack(app, (scheme,)), Keyboard("pc")))
     }
 
 
 def mine(**tables: object) -> Scheme:
-    return Scheme("app", "mine", **tables)  # type: ignore[arg-type]
+    return Scheme(app="app", name="mine", **tables)  # type: ignore[arg-type]
 
 
 def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
-    return (Assignment(tuple(map(key, keys)), modes),)
+    return (Assignment(keys=tuple(map(key, keys)), modes=modes),)
 
 
-BARE_BURN = {"plate.burn": Decision("costs money")}
+BARE_BURN = {"plate.burn": Decision(why="costs money")}
 
 
 @pytest.mark.parametrize(
@@ -75,11 +84,15 @@ BARE_BURN = {"plate.burn": Decision("costs money")}
         (
             "lost-last-key error",
             mine(assign={"plate.burn": on("Q")}),
-            mine(mute={key("Q"): Decision("a mute is meant")}),
+            mine(mute={key("Q"): Decision(why="a mute is meant")}),
         ),
         (
             "unreadable-key error",
-            mine(unreadable=(Unreadable("assign", "sheet.trim", "Crtl+B", "no key"),)),
+            mine(
+                unreadable=(
+                    Unreadable(table="assign", key="sheet.trim", text="Crtl+B", reason="no key"),
+                )
+            ),
             mine(),
         ),
         ("unassigned note", mine(), mine(keyless=BARE_BURN)),
@@ -97,7 +110,9 @@ def test_a_shared_key_is_a_note_where_the_application_offers_a_choice() -> None:
 
 
 def test_unreadable_factory_keys_are_found() -> None:
-    broken = Catalogue((TRIM,), (UnreadableKey("sheet.trim", "Crtl+B", "no key", 3),))
+    broken = Catalogue(
+        (TRIM,), (UnreadableKey(command="sheet.trim", text="Crtl+B", reason="no key", line=3),)
+    )
     assert "unreadable-key error" in found(mine(), catalogue=broken)
 
 
@@ -113,18 +128,18 @@ LASTING = read_marks({"irreversible"})
 OFTEN = read_marks({"often"})
 MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
 LIST = (
-    Command("save", "Save", ("File",), (key("F5"),), marks=OFTEN),
-    Command("line", "Line", ("Draw",), (key("L"),), ("draw",)),
-    Command("caps", "Capitals", ("Text",), (key("Ctrl+K"),), ("label",)),
-    Command("burn", "Burn", ("Plates",), (), marks=LASTING),
-    Command("old", "Old", ("Help",), (), marks=read_marks({"withdrawn"})),
-    Command("sky", "Sky", ("Help",), (), marks=read_marks({"needs:sky"})),
-    Command("view", "View 1", ("View",), (), (), "slot"),
+    Command(id="save", title="Save", menu=("File",), keys=(key("F5"),), marks=OFTEN),
+    Command(id="line", title="Line", menu=("Draw",), keys=(key("L"),), modes=("draw",)),
+    Command(id="caps", title="Capitals", menu=("Text",), keys=(key("Ctrl+K"),), modes=("label",)),
+    Command(id="burn", title="Burn", menu=("Plates",), keys=(), marks=LASTING),
+    Command(id="old", title="Old", menu=("Help",), keys=(), marks=read_marks({"withdrawn"})),
+    Command(id="sky", title="Sky", menu=("Help",), keys=(), marks=read_marks({"needs:sky"})),
+    Command(id="view", title="View 1", menu=("View",), keys=(), modes=(), kind="slot"),
 )
 RULES = Rules(
-    "replace",
-    3,
-    True,
+    duplicates="replace",
+    longest_run=3,
+    typed_runs=True,
     roses={"draw": 4},
     most_keys=2,
     modifiers=("Ctrl", "Alt", "Shift"),
@@ -133,8 +148,10 @@ RULES = Rules(
     slots={"view": "Harbour"},
     takes=("hold", "mouse", "device"),
 )
-GUARD = Scheme("app", "house", HOUSE, guard={key("F5"): Decision("all expect it")})
-PAD = Device("pad", "Pad", (("K1", "K2"),))
+GUARD = Scheme(
+    app="app", name="house", layer=HOUSE, guard={key("F5"): Decision(why="all expect it")}
+)
+PAD = Device(name="pad", title="Pad", rows=(("K1", "K2"),))
 GERMAN = load("", "pc", "iso-laptop", "german", {"pad": PAD})
 
 
@@ -144,7 +161,14 @@ def ids(
     rules: Rules = RULES,
     keyboard: Keyboard = GERMAN,
 ) -> set[str]:
-    app = App("app", "App", "1", MODES, rules, Catalogue(commands))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=MODES,
+        rules=rules,
+        catalogue=Catalogue(commands),
+    )
     stack = Stack(app, schemes, {key("Alt+Tab"): "next window"})
     return {finding.id for finding in all_findings(View(stack, keyboard))}
 
@@ -176,8 +200,8 @@ def one(command: str, *keys: str, modes: tuple[str, ...] = ("everywhere",)) -> S
         ("irreversible-on-habit-key", one("burn", "Escape"), one("burn", "F9")),
         (
             "slot-moved",
-            mine(assign={"view": (Assignment((key("F9"),), slot="Quay"),)}),
-            mine(assign={"view": (Assignment((key("F9"),), slot="Harbour"),)}),
+            mine(assign={"view": (Assignment(keys=(key("F9"),), slot="Quay"),)}),
+            mine(assign={"view": (Assignment(keys=(key("F9"),), slot="Harbour"),)}),
         ),
         (
             "modes-differ",
@@ -218,49 +242,60 @@ def test_a_guard_is_broken_by_a_nearer_scheme_only() -> None:
 
 
 def test_twins_and_access_letters() -> None:
-    zoom = Command("a", "Zoom", ("View",), access=("V", "Z"))
-    assert "same-title" in ids(commands=(zoom, Command("b", "Zoom")))
-    assert "same-title" not in ids(commands=(zoom, Command("b", "Zoom out")))
+    zoom = Command(id="a", title="Zoom", menu=("View",), access=("V", "Z"))
+    assert "same-title" in ids(commands=(zoom, Command(id="b", title="Zoom")))
+    assert "same-title" not in ids(commands=(zoom, Command(id="b", title="Zoom out")))
     assert "access-letters" in ids(
-        commands=(zoom, Command("b", "Zap", ("View",), access=("V", "Z")))
+        commands=(zoom, Command(id="b", title="Zap", menu=("View",), access=("V", "Z")))
     )
-    other_menu = Command("b", "Zap", ("Edit",), access=("E", "Z"))
+    other_menu = Command(id="b", title="Zap", menu=("Edit",), access=("E", "Z"))
     assert "access-letters" not in ids(commands=(zoom, other_menu))
 
 
 def of_macros(*macros: Macro, pressed: str = "") -> set[str]:
     """The findings on macros: ``macro.a`` has a key where ``pressed`` names one."""
     commands = (*LIST, PART, *(each.command for each in macros))
-    app = App("app", "App", "1", MODES, RULES, Catalogue(commands))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=MODES,
+        rules=RULES,
+        catalogue=Catalogue(commands),
+    )
     scheme = mine(assign={"macro.a": on(pressed)} if pressed else {})
     stack = Stack(app, (scheme,))
     view = View(stack, GERMAN, macros={each.name: each for each in macros})
     return {finding.id for finding in all_findings(view)}
 
 
-PART = Command("part", "Part", kind="part", inputs="at:point height:number")
+PART = Command(id="part", title="Part", kind="part", inputs="at:point height:number")
 
 
 def steps(*each: Step, name: str = "a") -> Macro:
-    return Macro("app", name, name, each)
+    return Macro(app="app", name=name, title=name, steps=each)
 
 
-AT = Step("part", {"height": "3"}, {"at": ""})
+AT = Step(command="part", inputs={"height": "3"}, ask={"at": ""})
 
 
 @pytest.mark.parametrize(
     ("finding", "bad", "good"),
     [
         ("fixed-value", steps(replace(AT, inputs={"at": "1,1", "height": "3"}, ask={})), steps(AT)),
-        ("later-step", steps(Step("part", {"at": "{step 2}", "height": "3"}), AT), steps(AT)),
+        (
+            "later-step",
+            steps(Step(command="part", inputs={"at": "{step 2}", "height": "3"}), AT),
+            steps(AT),
+        ),
         ("input-never-asked", steps(replace(AT, ask={})), steps(AT)),
-        ("macro-command", steps(Step("old")), steps(Step("save"))),
-        ("macro-command", steps(Step("gone")), steps(Step("save"))),
+        ("macro-command", steps(Step(command="old")), steps(Step(command="save"))),
+        ("macro-command", steps(Step(command="gone")), steps(Step(command="save"))),
         ("macro-input", steps(replace(AT, inputs={"depth": "3"})), steps(AT)),
         ("macro-input", steps(replace(AT, inputs={"height": "high"})), steps(AT)),
-        ("macro-loop", steps(Step("macro.a")), steps(Step("save"))),
-        ("macro-loop", steps(Step("", press="F9")), steps(Step("", press="F8"))),
-        ("irreversible-in-macro", steps(Step("burn")), steps(AT, Step("burn"))),
+        ("macro-loop", steps(Step(command="macro.a")), steps(Step(command="save"))),
+        ("macro-loop", steps(Step(command="", press="F9")), steps(Step(command="", press="F8"))),
+        ("irreversible-in-macro", steps(Step(command="burn")), steps(AT, Step(command="burn"))),
     ],
 )
 def test_findings_of_macros(finding: str, bad: Macro, good: Macro) -> None:
@@ -271,7 +306,7 @@ def test_findings_of_macros(finding: str, bad: Macro, good: Macro) -> None:
 def test_macros_that_nobody_uses_or_that_are_alike() -> None:
     assert "unused-macro" in of_macros(steps(AT))
     assert "unused-macro" not in of_macros(steps(AT), pressed="F9")
-    both = of_macros(steps(AT), steps(Step("macro.a"), name="b"), pressed="")
+    both = of_macros(steps(AT), steps(Step(command="macro.a"), name="b"), pressed="")
     assert "unused-macro" in both
     other = steps(replace(AT, inputs={"height": "4"}), name="b")
     assert "same-steps" in of_macros(steps(AT), other)
@@ -279,14 +314,21 @@ def test_macros_that_nobody_uses_or_that_are_alike() -> None:
 
 
 def test_what_a_key_means_in_other_applications() -> None:
-    here = App("app", "App", "1", MODES, RULES, Catalogue(LIST))
+    here = App(
+        name="app", title="App", version="1", modes=MODES, rules=RULES, catalogue=Catalogue(LIST)
+    )
     other = App(
-        "b", "B", "1", MODES, RULES, Catalogue((Command("look", "Look", (), (key("F9"),)),))
+        name="b",
+        title="B",
+        version="1",
+        modes=MODES,
+        rules=RULES,
+        catalogue=Catalogue((Command(id="look", title="Look", menu=(), keys=(key("F9"),)),)),
     )
     purposes = Purposes(
         [
-            Purpose("look", "Look", links={"b": ("look",), "app": ("view",)}),
-            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
+            Purpose(id="look", title="Look", links={"b": ("look",), "app": ("view",)}),
+            Purpose(id="burn", title="Burn", risk="irreversible", links={"app": ("burn",)}),
         ]
     )
 
@@ -305,8 +347,8 @@ def test_what_a_key_means_in_other_applications() -> None:
 
 
 def test_inputs_that_cannot_be_read() -> None:
-    assert "unreadable-inputs" in ids(commands=(Command("a", "A", inputs="at:nowhere"),))
-    assert "unreadable-inputs" not in ids(commands=(Command("a", "A", inputs="at:point"),))
+    assert "unreadable-inputs" in ids(commands=(Command(id="a", title="A", inputs="at:nowhere"),))
+    assert "unreadable-inputs" not in ids(commands=(Command(id="a", title="A", inputs="at:point"),))
 
 
 def test_every_finding_has_its_examples_here() -> None:
@@ -316,8 +358,10 @@ def test_every_finding_has_its_examples_here() -> None:
 
 
 def test_severities_and_acceptance() -> None:
-    app = App("app", "App", "1", MODES, RULES, Catalogue(LIST))
-    accepted = replace(one("burn", "F6"), accept={"slip burn": Decision("I know")})
+    app = App(
+        name="app", title="App", version="1", modes=MODES, rules=RULES, catalogue=Catalogue(LIST)
+    )
+    accepted = replace(one("burn", "F6"), accept={"slip burn": Decision(why="I know")})
     view = View(Stack(app, (accepted,)), GERMAN)
     (slip,) = [f for f in all_findings(view, {"slip": "error"}) if f.id == "slip"]
     assert (slip.severity, slip.accepted) == ("error", "I know")
@@ -325,10 +369,19 @@ def test_severities_and_acceptance() -> None:
 
 
 def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer_run_is() -> None:
-    guard = mine(guard={key("S P"): Decision("x", ("draw",))})
-    nearer = Scheme("app", "here", PROJECT, assign={"lines.split": on("S P Q", modes=("draw",))})
+    guard = mine(guard={key("S P"): Decision(why="x", modes=("draw",))})
+    nearer = Scheme(
+        app="app", name="here", layer=PROJECT, assign={"lines.split": on("S P Q", modes=("draw",))}
+    )
     modes = ModeTree({"draw": "everywhere"})
-    app = App("app", "App", "1", modes, Rules("replace", 4, True), Catalogue((SPLIT,)))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=modes,
+        rules=Rules(duplicates="replace", longest_run=4, typed_runs=True),
+        catalogue=Catalogue((SPLIT,)),
+    )
     view = View(Stack(app, (nearer, guard)), Keyboard("pc"))
     (finding,) = (each for each in all_findings(view) if each.id == "guarded-key")
     assert "waits, for S P Q begins with it" in finding.says

@@ -9,11 +9,11 @@ from olive_compass.core.keys.reading import read_trigger
 def listed(*keys: str, menus: int = 99, mode: str = "") -> list[Command]:
     return [
         Command(
-            f"c.{mode}{n}",
-            f"Thing {n}",
-            (f"Menu {n % menus}",),
-            tuple(map(read_trigger, key.split(" or "))),
-            (mode,) if mode else (),
+            id=f"c.{mode}{n}",
+            title=f"Thing {n}",
+            menu=(f"Menu {n % menus}",),
+            keys=tuple(map(read_trigger, key.split(" or "))),
+            modes=(mode,) if mode else (),
         )
         for n, key in enumerate(keys)
     ]
@@ -58,6 +58,13 @@ def test_each_key_that_is_otherwise_takes_a_guess_back() -> None:
 def test_a_guess_is_named_until_somebody_says_what_is_so() -> None:
     commands = listed(*HELD)
     names = frozenset(as_values(guesses(commands, ())))
-    app = App("a", "A", "", ModeTree({}), Rules(guessed=names), Catalogue(tuple(commands)))
+    app = App(
+        name="a",
+        title="A",
+        version="",
+        modes=ModeTree({}),
+        rules=Rules(guessed=names),
+        catalogue=Catalogue(tuple(commands)),
+    )
     assert guessed(app, "modifiers") == " (guessed: none of 24 keys has Alt or Meta)"
     assert evidence(app, "plain-keys") == guessed(app, "wait") == ""

@@ -14,13 +14,20 @@ from olive_compass.core.schemes.decisions import Decision, Scheme
 from olive_compass.core.schemes.verdicts import routes_by, verdict
 from olive_compass.structs import replace
 
-BUOY = Command("buoy", "Mark a buoy", ("Draw",), access=("D", "B"))
-QUAY = Command("quay", "Draw the quay", ("Draw",), access=("D", "Q"))
-OPEN = Command("open", "Open", ("File",), access=("F", "O"))
+BUOY = Command(id="buoy", title="Mark a buoy", menu=("Draw",), access=("D", "B"))
+QUAY = Command(id="quay", title="Draw the quay", menu=("Draw",), access=("D", "Q"))
+OPEN = Command(id="open", title="Open", menu=("File",), access=("F", "O"))
 
 
 def seen(*commands: Command) -> AppView:
-    app = App("chart", "Chart", "1", ModeTree({}), Rules(), Catalogue(commands))
+    app = App(
+        name="chart",
+        title="Chart",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(commands),
+    )
     return AppView(Stack(app), Keyboard("pc"))
 
 
@@ -33,7 +40,7 @@ def test_a_key_that_opens_a_menu_names_the_routes_that_go() -> None:
 
 
 def test_a_device_that_is_not_there_is_told_by_its_nearest_name() -> None:
-    deck = Device("deck", "Deck", (("K1", "K2"),), hand="left")
+    deck = Device(name="deck", title="Deck", rows=(("K1", "K2"),), hand="left")
     board = Keyboard("pc", devices={"deck": deck})
     missing = board.made(key("dekc:K1").strokes[0]).missing
     assert missing == "the desk has no device “dekc”; did you mean deck?"
@@ -42,7 +49,9 @@ def test_a_device_that_is_not_there_is_told_by_its_nearest_name() -> None:
 
 
 def test_what_a_pen_has_and_lacks() -> None:
-    board = Keyboard("pc", devices={"pen": Device("pen", "Pen", (("barrel",),), hand="right")})
+    board = Keyboard(
+        "pc", devices={"pen": Device(name="pen", title="Pen", rows=(("barrel",),), hand="right")}
+    )
     missing = [board.made(key(f"pen:{part}").strokes[0]).missing for part in ("barrel", "eraser")]
     assert missing == ["", "the pen of this desk has no eraser"]
     assert "device new pen" in Keyboard("pc").made(key("pen:barrel").strokes[0]).missing
@@ -61,9 +70,14 @@ def test_a_run_is_written_only_where_a_notation_has_runs() -> None:
 def test_layers_come_one_below_the_other() -> None:
     rules = Rules(built_in={key("F9"): "prints"}, reserved={key("F10"): "opens the menus"})
     app = App(
-        "chart", "Chart", "1", ModeTree({}), rules, Catalogue((replace(BUOY, keys=(key("B"),)),))
+        name="chart",
+        title="Chart",
+        version="1",
+        modes=ModeTree({}),
+        rules=rules,
+        catalogue=Catalogue((replace(BUOY, keys=(key("B"),)),)),
     )
-    scheme = Scheme("chart", "mine", mute={key("F1"): Decision("slips")})
+    scheme = Scheme(app="chart", name="mine", mute={key("F1"): Decision(why="slips")})
     found = list(claims(Stack(app, (scheme,), {key("F11"): "shows all windows"})))
     names = [str(claim.layer) for claim in found]
     assert names == ["system", "reserved", "personal", "factory", "unlisted", "menus"]

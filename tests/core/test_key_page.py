@@ -24,23 +24,36 @@ TEXTS = st.text("ab <>&\"'/\u2028\u2029{}%\\", max_size=12)
 
 
 def app(title: str = "Chart", seen: Seen | None = None, groups: int = 1) -> Shown:
-    found = seen or Seen("used", "Buoy", ("by mine",), "Draw")
+    found = seen or Seen(state="used", text="Buoy", reasons=("by mine",), group="Draw")
     many = {
-        f"F{n}": (Seen("used", f"Line {n}", (), f"Menu {n % groups}"), found) for n in range(1, 13)
+        f"F{n}": (
+            Seen(state="used", text=f"Line {n}", reasons=(), group=f"Menu {n % groups}"),
+            found,
+        )
+        for n in range(1, 13)
     }
     return Shown(
-        "chart",
-        title,
-        "1 · mine over factory",
-        ("everywhere", "draw"),
-        ("Ctrl", "Shift"),
-        (Board("ANSI", (("KeyB", "B", 0.0, 0.0, 1.0, 1.0), ("F1", "F1", 1.0, 0.0, 1.0, 1.0))),),
-        {"": many, "Ctrl": {"KeyB": (Seen("free"), found)}},
-        (SheetGroup("Draw", (SheetLine((), title, "buoy", "", ""),)),),
-        {"buoy": ("Ctrl+KeyB",)},
-        {"buoy": "Control+B"},
-        (Branch("G", "Gate", (Branch("D", title),)),),
-        {"draw": (Ray(0, "N", title, True), Ray(180, "S", "", False))},
+        name="chart",
+        title=title,
+        subtitle="1 · mine over factory",
+        modes=("everywhere", "draw"),
+        held=("Ctrl", "Shift"),
+        boards=(
+            Board("ANSI", (("KeyB", "B", 0.0, 0.0, 1.0, 1.0), ("F1", "F1", 1.0, 0.0, 1.0, 1.0))),
+        ),
+        grid={"": many, "Ctrl": {"KeyB": (Seen(state="free"), found)}},
+        groups=(
+            SheetGroup("Draw", (SheetLine(keys=(), title=title, id="buoy", where="", does=""),)),
+        ),
+        presses={"buoy": ("Ctrl+KeyB",)},
+        aria={"buoy": "Control+B"},
+        runs=(Branch("G", "Gate", (Branch("D", title),)),),
+        roses={
+            "draw": (
+                Ray(bearing=0, name="N", does=title, differs=True),
+                Ray(bearing=180, name="S", does="", differs=False),
+            )
+        },
     )
 
 
@@ -71,7 +84,9 @@ def test_the_first_menus_have_the_colours() -> None:
 
 @given(TEXTS, TEXTS, TEXTS)
 def test_no_text_ends_the_element_that_it_stands_in(title: str, reason: str, group: str) -> None:
-    page = as_page(title, reason, [app(title, Seen("used", title, (reason,), group))])
+    page = as_page(
+        title, reason, [app(title, Seen(state="used", text=title, reasons=(reason,), group=group))]
+    )
     assert page.count("<script") == page.count("</script>") == 2
     seen = data_of(page)["chart"]["seen"]
     assert {"state": "used", "text": title, "why": [reason], "group": group} in seen

@@ -19,7 +19,13 @@ from olive_compass.core.keys.spelling import Spelling
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.desk.keyboards import load, load_form, load_layout
 
-PAD = Device("pad", "Pad", (("K1", "dial"), ("push",)), frozenset({"dial"}), frozenset({"push"}))
+PAD = Device(
+    name="pad",
+    title="Pad",
+    rows=(("K1", "dial"), ("push",)),
+    dials=frozenset({"dial"}),
+    faders=frozenset({"push"}),
+)
 
 
 def board(devices: Mapping[str, Device] | None = None, platform: str = "pc") -> Keyboard:
@@ -43,8 +49,12 @@ class Rules:
 
 def broken(text: str, *takes: str, alone: bool = True, sizes: Mapping[str, int] = {}) -> list[str]:
     asked = Asked(
-        *(stroke(text), alone, ("draw", "everywhere"), lambda mode: sizes.get(mode, 0)),
-        *(Rules(*takes), board()),
+        stroke=stroke(text),
+        alone=alone,
+        modes=("draw", "everywhere"),
+        rose=lambda mode: sizes.get(mode, 0),
+        allows=Rules(*takes),
+        keyboard=board(),
     )
     return [each.why for each in kind_of(asked.stroke).broken(asked)]
 
@@ -71,8 +81,8 @@ def test_the_press_that_a_trigger_is(text: str, press: str) -> None:
 
 def test_without_a_layout_a_place_is_still_a_place() -> None:
     plain = Keyboard("pc", None, None)
-    assert plain.made(stroke("Ctrl+@KeyQ")) == Made(((("Ctrl",), "@KeyQ"),))
-    assert plain.made(stroke("Ctrl+Q")) == Made(((("Ctrl",), "Q"),))
+    assert plain.made(stroke("Ctrl+@KeyQ")) == Made(presses=((("Ctrl",), "@KeyQ"),))
+    assert plain.made(stroke("Ctrl+Q")) == Made(presses=((("Ctrl",), "Q"),))
     assert physical_text((("Ctrl",), "@KeyQ")) == "Ctrl+@KeyQ"
     assert plain.typed_by(((), "KeyQ")) == ""
 
@@ -80,8 +90,8 @@ def test_without_a_layout_a_place_is_still_a_place() -> None:
 def test_what_a_device_of_the_desk_lacks_is_said() -> None:
     few = board(
         {
-            "mouse": Device("mouse", "Mouse", (("main", "second"),)),
-            "wheel": Device("wheel", "Wheel", (("up", "down"),)),
+            "mouse": Device(name="mouse", title="Mouse", rows=(("main", "second"),)),
+            "wheel": Device(name="wheel", title="Wheel", rows=(("up", "down"),)),
             "pad": PAD,
         }
     )
@@ -211,7 +221,11 @@ def test_a_swipe_goes_where_the_rose_of_the_mode_goes() -> None:
     assert broken("swipe:E", sizes={"draw": 4, "everywhere": 2}) == []
     assert broken("Ctrl+Q", sizes={}) == []
     assert [read_bearing(text) for text in ("0", "360", "361", "359", "0000000090")] == [
-        *(0, 0, None, 359, None)
+        0,
+        0,
+        None,
+        359,
+        None,
     ]
 
 
@@ -229,8 +243,8 @@ def test_the_controls_of_a_device_and_how_it_is_drawn() -> None:
     assert PAD.controls == ("K1", "dial", "dial-up", "dial-down", "push-up", "push-down")
     assert PAD.said_controls == "K1, dial, dial-up, dial-down, push-up, push-down"
     row = tuple(f"K{n}" for n in range(1, 9))
-    assert Device("pad", "Pad", (row,)).said_controls == ", ".join(row)
-    assert Device("pad", "Pad", ((*row, "K9"),)).said_controls == "K1 to K9"
+    assert Device(name="pad", title="Pad", rows=(row,)).said_controls == ", ".join(row)
+    assert Device(name="pad", title="Pad", rows=((*row, "K9"),)).said_controls == "K1 to K9"
     form = device_form(PAD)
     sizes = {code: (seat.x, seat.y, seat.width) for code, seat in form.seats.items()}
     assert sizes == {
@@ -357,5 +371,9 @@ def test_words_of_an_application_are_read_and_kept_in_order() -> None:
     words = {"Ent": "Enter", "S-": "Shift+", "C-": "Ctrl+", "Bsp": "Backspace"}
     assert list(in_order(words)) == ["C-", "S-", "Bsp", "Ent"]
     assert [is_pattern(text) for text in ("*", " * ", "Num*", "Ctrl+*", "* S")] == [
-        *(False, False, False, True, True)
+        False,
+        False,
+        False,
+        True,
+        True,
     ]

@@ -13,7 +13,7 @@ from olive_compass.structs import replace
 
 def read(text: str, **wishes: object) -> Listing:
     lines = text.strip("\n").splitlines()
-    rows = [Row(n, tuple(line.split(";"))) for n, line in enumerate(lines, 1)]
+    rows = [Row(line=n, cells=tuple(line.split(";"))) for n, line in enumerate(lines, 1)]
     return read_listing(rows, Wishes(**wishes))  # type: ignore[arg-type]
 
 

@@ -90,7 +90,12 @@ WORDS = st.text(
 NAMES = st.text("abc-_ö", min_size=1, max_size=5)
 STEPS = st.builds(
     lambda command, inputs, ask, note, keep: Step(
-        command, inputs, {k: v for k, v in ask.items() if k not in inputs}, tuple(keep), "", note
+        command=command,
+        inputs=inputs,
+        ask={k: v for k, v in ask.items() if k not in inputs},
+        keep=tuple(keep),
+        press="",
+        note=note,
     ),
     WORDS.map(lambda text: text or "x"),
     st.dictionaries(NAMES, WORDS, max_size=3),
@@ -104,7 +109,14 @@ STEPS = st.builds(
 def test_writing_and_editing_give_back_what_was_meant(
     steps: list[Step], others: list[Step], title: str, chance: object
 ) -> None:
-    before = Macro("quillmap", "light", title or "x", tuple(steps), "does", ("draw",))
+    before = Macro(
+        app="quillmap",
+        name="light",
+        title=title or "x",
+        steps=tuple(steps),
+        does="does",
+        modes=("draw",),
+    )
     text = macro_writing.new_text(before)
     again = macro_file.read(text, "m", "quillmap", "light")
     assert [s.meaning for s in again.steps] == [s.meaning for s in before.steps]
@@ -118,19 +130,34 @@ def test_writing_and_editing_give_back_what_was_meant(
 
 def test_documents_and_logs_come_back_as_they_were() -> None:
     document = Document(
-        "West Quay",
-        "draw",
-        (Thing("a-1", "A", (1.5, 2), {"n": "x"}), Thing("b-1", "B")),
-        ("b-1",),
-        {"grid": "on"},
-        ("Burn",),
-        ("Inks",),
-        ("all", "part"),
-        -2,
-        True,
+        name="West Quay",
+        mode="draw",
+        things=(
+            Thing(id="a-1", what="A", at=(1.5, 2), values={"n": "x"}),
+            Thing(id="b-1", what="B"),
+        ),
+        selection=("b-1",),
+        settings={"grid": "on"},
+        deeds=("Burn",),
+        panels=("Inks",),
+        shown=("all", "part"),
+        zoom=-2,
+        saved=True,
     )
     assert document_file.read(document_file.text(document), "d.json") == document
-    event = Event("t", "app", "1", "draw", "x", "key", "S P", {"at": "1,2"}, "done", ("a-1",), 2)
+    event = Event(
+        time="t",
+        app="app",
+        version="1",
+        mode="draw",
+        command="x",
+        how="key",
+        key="S P",
+        inputs={"at": "1,2"},
+        outcome="done",
+        made=("a-1",),
+        line=2,
+    )
     text = log_file.head_line("app", "1", "t") + log_file.event_line(event) + "nonsense\n"
     log = log_file.read(text.encode(), "l.jsonl")
     assert log.events == (event,)

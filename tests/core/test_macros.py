@@ -23,18 +23,26 @@ from olive_compass.structs import replace
 
 
 def marked(id_: str, *marks: str, inputs: str = "", modes: tuple[str, ...] = ()) -> Command:
-    return Command(id_, id_.title(), (), (), modes, marks=read_marks(marks), inputs=inputs)
+    return Command(
+        id=id_,
+        title=id_.title(),
+        menu=(),
+        keys=(),
+        modes=modes,
+        marks=read_marks(marks),
+        inputs=inputs,
+    )
 
 
 COMMANDS = (
-    Command("light", "Light", kind="part", inputs="at:point character:text"),
-    Command("name", "Name", kind="part", inputs="at:point text:text"),
-    Command("grid", "Grid", kind="setting", inputs="value:choice=on/off"),
-    Command("halo", "Halo", kind="setting", inputs="value:number", modes=("label",)),
-    Command("italic", "Italic", kind="style"),
-    Command("third", "Third view", kind="slot"),
-    Command("inks", "Inks", kind="tray"),
-    Command("area", "Zoom to area", does="Shows an area"),
+    Command(id="light", title="Light", kind="part", inputs="at:point character:text"),
+    Command(id="name", title="Name", kind="part", inputs="at:point text:text"),
+    Command(id="grid", title="Grid", kind="setting", inputs="value:choice=on/off"),
+    Command(id="halo", title="Halo", kind="setting", inputs="value:number", modes=("label",)),
+    Command(id="italic", title="Italic", kind="style"),
+    Command(id="third", title="Third view", kind="slot"),
+    Command(id="inks", title="Inks", kind="tray"),
+    Command(id="area", title="Zoom to area", does="Shows an area"),
     marked("last", "acts:back"),
     marked("in", "acts:zoom=1"),
     marked("out", "acts:zoom=-1"),
@@ -55,18 +63,25 @@ COMMANDS = (
     marked("measure", "acts:say", inputs="from:point to:point"),
     marked("old", "withdrawn"),
     marked("sky", "needs:sky"),
-    Command("macro.other", "Other", kind="macro"),
-    Command("macro.loop", "Loop", kind="macro"),
+    Command(id="macro.other", title="Other", kind="macro"),
+    Command(id="macro.loop", title="Loop", kind="macro"),
 )
-APP = App("app", "App", "1", ModeTree({"label": "everywhere"}), Rules(), Catalogue(COMMANDS))
+APP = App(
+    name="app",
+    title="App",
+    version="1",
+    modes=ModeTree({"label": "everywhere"}),
+    rules=Rules(),
+    catalogue=Catalogue(COMMANDS),
+)
 
 
 def macro(*steps: Step, name: str = "mine") -> Macro:
-    return Macro("app", name, name.title(), steps)
+    return Macro(app="app", name=name, title=name.title(), steps=steps)
 
 
 def step(command: str, ask: Mapping[str, str] | None = None, **inputs: str) -> Step:
-    return Step(command, inputs, ask or {})
+    return Step(command=command, inputs=inputs, ask=ask or {})
 
 
 def played(*steps: Step, document: Document | None = None, **answers: str) -> Document:
@@ -109,13 +124,13 @@ def test_inputs_are_read_from_the_catalogue_and_answers_are_written_one_way() ->
         with pytest.raises(ValueError):
             accepted(asked, text)
     assert declared(marked("odd", inputs="at:nothing")) == ()
-    assert [i.name for i in declared(Command("x", "X", kind="part"))] == ["at"]
+    assert [i.name for i in declared(Command(id="x", title="X", kind="part"))] == ["at"]
 
 
 def test_what_a_command_does_is_told_by_mark_kind_and_words() -> None:
     assert {act_of(command).verb for command in COMMANDS} <= set(VERBS)
-    assert act_of(Command("x", "X", does="Removes the vertex")).verb == "remove"
-    assert act_of(Command("x", "X", does="Hatches an area")).verb == "change"
+    assert act_of(Command(id="x", title="X", does="Removes the vertex")).verb == "remove"
+    assert act_of(Command(id="x", title="X", does="Hatches an area")).verb == "change"
     assert act_of(marked("x", "acts:nonsense")).verb == "change"
 
 
@@ -182,14 +197,14 @@ def test_questions_references_and_other_macros() -> None:
         ("light-1", (9, 9), {"character": "Oc.R", "Smooth": "yes"}),
     ]
     assert [done.path for done in result.done] == ["1", "2", "3", "4", "4.1", "5"]
-    picked = Document(things=(Thing("a-1", "A"),), selection=("a-1",))
+    picked = Document(things=(Thing(id="a-1", what="A"),), selection=("a-1",))
     assert played(step("erase"), document=picked).things == ()
 
 
 def test_a_macro_that_starts_itself_is_found_by_name_and_by_key() -> None:
     by_name = {"a": macro(step("macro.b"), name="a"), "b": macro(step("macro.a"), name="b")}
     assert called_macros(by_name["a"], by_name, lambda press: ()) == ("a", "b", "a")
-    by_key = {"a": macro(Step("", press="F9"), name="a")}
+    by_key = {"a": macro(Step(command="", press="F9"), name="a")}
     assert called_macros(by_key["a"], by_key, lambda press: ("macro.a",)) == ("a", "a")
     assert called_macros(by_key["a"], by_key, lambda press: ("save",)) == ()
 
@@ -282,11 +297,44 @@ def test_alike_macros_and_the_question_that_would_make_them_one() -> None:
 
 def test_a_recording_takes_a_macro_for_one_step_or_for_its_own() -> None:
     events = [
-        Event("t", "app", "1", "draw", "light", inputs={"at": "1,1"}, made=("light-1",)),
-        Event("t", "app", "1", "draw", "macro.other", outcome="started"),
-        Event("t", "app", "1", "draw", "name", "macro", made=("name-1",)),
-        Event("t", "app", "1", "draw", "erase", inputs={"what": "name-1"}),
-        Event("t", "app", "1", "draw", "erase", inputs={"what": "light-1"}, outcome="failed"),
+        Event(
+            time="t",
+            app="app",
+            version="1",
+            mode="draw",
+            command="light",
+            inputs={"at": "1,1"},
+            made=("light-1",),
+        ),
+        Event(
+            time="t", app="app", version="1", mode="draw", command="macro.other", outcome="started"
+        ),
+        Event(
+            time="t",
+            app="app",
+            version="1",
+            mode="draw",
+            command="name",
+            how="macro",
+            made=("name-1",),
+        ),
+        Event(
+            time="t",
+            app="app",
+            version="1",
+            mode="draw",
+            command="erase",
+            inputs={"what": "name-1"},
+        ),
+        Event(
+            time="t",
+            app="app",
+            version="1",
+            mode="draw",
+            command="erase",
+            inputs={"what": "light-1"},
+            outcome="failed",
+        ),
     ]
     steps = steps_of(events)
     assert [s.command for s in steps] == ["light", "macro.other", "erase", "erase"]
@@ -299,12 +347,14 @@ def test_a_recording_takes_a_macro_for_one_step_or_for_its_own() -> None:
 
 def test_a_macro_goes_to_another_application_by_a_table() -> None:
     other = App(
-        "other",
-        "Other",
-        "2",
-        ModeTree({}),
-        Rules(),
-        Catalogue((Command("beacon", "Beacon", kind="part", inputs="at:point"), COMMANDS[2])),
+        name="other",
+        title="Other",
+        version="2",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(
+            (Command(id="beacon", title="Beacon", kind="part", inputs="at:point"), COMMANDS[2])
+        ),
     )
     mine = macro(LIGHT, step("italic", what="{step 1}"), step("grid", value="on"))
     after, left = translated(mine, other, {"light": "beacon", "italic": "slanted"})

@@ -75,7 +75,11 @@ def test_each_platform_gets_its_own_of_two() -> None:
 )
 def test_a_gesture_is_no_key_and_can_be_found(text: str) -> None:
     assert read_cell(text).problem == GESTURE
-    rows = [Row(1, ("Title", "Keys")), Row(2, ("Pan", text)), Row(3, ("Save", "Ctrl+S"))]
+    rows = [
+        Row(line=1, cells=("Title", "Keys")),
+        Row(line=2, cells=("Pan", text)),
+        Row(line=3, cells=("Save", "Ctrl+S")),
+    ]
     listing = read_listing(rows, Wishes())
     pan, save = listing.catalogue.commands
     assert (pan.keys, pan.does) == ((), text)

@@ -19,24 +19,29 @@ def pairs(old: tuple[Command, ...], new: tuple[Command, ...]) -> list[tuple[str,
     return [(m.old.id if m.old else "", m.new.id if m.new else "", m.by) for m in found]
 
 
-WALL = Command("wall", "Draw quay wall", ("Draw",), (key("F6"),), does="Draws a wall")
+WALL = Command(
+    id="wall", title="Draw quay wall", menu=("Draw",), keys=(key("F6"),), does="Draws a wall"
+)
 
 
 def test_the_same_id_is_the_same_command_while_anything_of_it_is_left() -> None:
-    renamed = Command("wall", "Draw harbour wall", ("Harbour",))
+    renamed = Command(id="wall", title="Draw harbour wall", menu=("Harbour",))
     assert pairs((WALL,), (renamed,)) == [("wall", "wall", "id")]
-    moved = Command("wall", "Something else", ("Draw",))
+    moved = Command(id="wall", title="Something else", menu=("Draw",))
     assert pairs((WALL,), (moved,)) == [("wall", "wall", "id")]
-    same_key = Command("wall", "Something else", ("View",), (key("F6"),))
+    same_key = Command(id="wall", title="Something else", menu=("View",), keys=(key("F6"),))
     assert pairs((WALL,), (same_key,)) == [("wall", "wall", "id")]
-    other = Command("wall", "Zoom in", ("View",), (key("F9"),))
+    other = Command(id="wall", title="Zoom in", menu=("View",), keys=(key("F9"),))
     assert pairs((WALL,), (other,)) == [("", "wall", "id"), ("wall", "", "id")]
 
 
 def test_a_title_that_stands_once_on_either_side_is_the_same_command() -> None:
-    again = Command("quay-1", "Draw Quay wall", ("Tools",))
+    again = Command(id="quay-1", title="Draw Quay wall", menu=("Tools",))
     assert pairs((WALL,), (again,)) == [("wall", "quay-1", "title")]
-    twins = (again, Command("quay-2", "Draw quay wall", ("Draw",), does="Draws a wall"))
+    twins = (
+        again,
+        Command(id="quay-2", title="Draw quay wall", menu=("Draw",), does="Draws a wall"),
+    )
     found = pairs((WALL,), twins)
     # Of twins the likelier one is it, and by more than the title.
     assert ("wall", "quay-2", "title and menu and what it does") in found
@@ -44,25 +49,25 @@ def test_a_title_that_stands_once_on_either_side_is_the_same_command() -> None:
 
 
 def test_the_likeliest_is_matched_and_the_others_are_new() -> None:
-    near = Command("a", "Draw quay walls", ("Draw",), (key("F6"),))
-    far = Command("b", "Draw the quay", ("Draw",), does="Draws a wall")
+    near = Command(id="a", title="Draw quay walls", menu=("Draw",), keys=(key("F6"),))
+    far = Command(id="b", title="Draw the quay", menu=("Draw",), does="Draws a wall")
     found = pairs((WALL,), (far, near))
     assert len([one for one in found if one[0] == "wall"]) == 1
     assert len(found) == 2
-    two = (WALL, Command("gate", "Draw quay gate", ("Draw",), does="Draws a gate"))
+    two = (WALL, Command(id="gate", title="Draw quay gate", menu=("Draw",), does="Draws a gate"))
     news = (
-        Command("x", "Draw a wall on the quay", ("Draw",), does="Draws a wall"),
-        Command("y", "Draw a gate on the quay", ("Draw",), does="Draws a gate"),
-        Command("z", "Draw a quay", ("Draw",)),
+        Command(id="x", title="Draw a wall on the quay", menu=("Draw",), does="Draws a wall"),
+        Command(id="y", title="Draw a gate on the quay", menu=("Draw",), does="Draws a gate"),
+        Command(id="z", title="Draw a quay", menu=("Draw",)),
     )
     assert [one[:2] for one in pairs(two, news)] == [("wall", "x"), ("gate", "y"), ("", "z")]
 
 
 def test_only_what_is_the_same_speaks_for_a_match() -> None:
-    elsewhere = Command("q", "Draw quay walls", ("View",), does="Draws a wall")
+    elsewhere = Command(id="q", title="Draw quay walls", menu=("View",), does="Draws a wall")
     assert pairs((WALL,), (elsewhere,)) == [("wall", "q", "title and what it does")]
     without = replace(WALL, menu=(), does="")
-    walls = Command("q", "Draw quay walls", (), (key("F6"),))
+    walls = Command(id="q", title="Draw quay walls", menu=(), keys=(key("F6"),))
     assert pairs((without,), (walls,)) == [("wall", "q", "title and keys")]
 
 
@@ -83,10 +88,17 @@ def test_the_score_is_of_title_menu_keys_and_what_it_does() -> None:
 
 def test_what_a_guard_keeps_and_does_now_is_said() -> None:
     board = load("", "pc", "ansi-104", "us")
-    gate = Command("gate", "Open gate", ("Draw",), (key("F7"),))
-    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
-    guards = {key(run): Decision("mine") for run in ("F6", "F7", "F8")}
-    scheme = Scheme("app", "mine", guard=guards)
+    gate = Command(id="gate", title="Open gate", menu=("Draw",), keys=(key("F7"),))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue((WALL, gate)),
+    )
+    guards = {key(run): Decision(why="mine") for run in ("F6", "F7", "F8")}
+    scheme = Scheme(app="app", name="mine", guard=guards)
     new = Catalogue((replace(WALL, keys=(key("F7"),)), replace(gate, keys=(key("F8"),))))
     found = upgrade(Stack(app, (scheme,)), new, "2", board)
     assert {v.subject: v.says for v in found.verdicts if v.table == "guard"} == {
@@ -97,9 +109,18 @@ def test_what_a_guard_keeps_and_does_now_is_said() -> None:
 
 
 def test_a_bare_command_is_kept_from_its_new_keys() -> None:
-    gate = Command("gate", "Open gate", ("Tools",), (key("F7"),))
-    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL, gate)))
-    scheme = Scheme("app", "mine", keyless=dict.fromkeys(("wall", "gate", "odd"), Decision("no")))
+    gate = Command(id="gate", title="Open gate", menu=("Tools",), keys=(key("F7"),))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue((WALL, gate)),
+    )
+    scheme = Scheme(
+        app="app", name="mine", keyless=dict.fromkeys(("wall", "gate", "odd"), Decision(why="no"))
+    )
     new = Catalogue((replace(WALL, keys=(key("F6"), key("F9"))),))
     found = upgrade(Stack(app, (scheme,)), new, "2", load("", "pc", "ansi-104", "us"))
     assert [(v.subject, v.what, v.says) for v in found.verdicts] == [
@@ -110,9 +131,16 @@ def test_a_bare_command_is_kept_from_its_new_keys() -> None:
 
 
 def test_a_bare_command_that_only_the_new_version_has_holds() -> None:
-    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue((WALL,)))
-    scheme = Scheme("app", "mine", keyless={"gate": Decision("later")})
-    gate = Command("gate", "Open gate", ("Draw",), (key("F7"),))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue((WALL,)),
+    )
+    scheme = Scheme(app="app", name="mine", keyless={"gate": Decision(why="later")})
+    gate = Command(id="gate", title="Open gate", menu=("Draw",), keys=(key("F7"),))
     found = upgrade(
         Stack(app, (scheme,)), Catalogue((WALL, gate)), "2", load("", "pc", "ansi-104", "us")
     )
@@ -123,7 +151,7 @@ def test_a_bare_command_that_only_the_new_version_has_holds() -> None:
 
 @pytest.mark.parametrize("title", ["Zoom in", "The of and", ""])
 def test_what_has_nothing_in_common_is_no_match(title: str) -> None:
-    new = Command("n", title, ("View",))
+    new = Command(id="n", title=title, menu=("View",))
     assert pairs((WALL,), (new,)) == [("", "n", "id"), ("wall", "", "id")]
 
 
@@ -138,20 +166,33 @@ def test_what_happened_to_a_command_is_told() -> None:
     assert what(keys=(key("F7"),)) == ("keys moved",)
     assert what(modes=("draw",)) == ("other modes",)
     assert what(title="Draw walls", keys=()) == ("renamed", "keys moved")
-    gone, new = match(Catalogue((WALL,)), Catalogue((Command("zoom", "Zoom", ("View",)),)))
+    gone, new = match(
+        Catalogue((WALL,)), Catalogue((Command(id="zoom", title="Zoom", menu=("View",)),))
+    )
     assert (gone.what, new.what) == (("new",), ("withdrawn",))
 
 
 def test_the_new_catalogue_has_each_command_once_under_the_id_that_decisions_name() -> None:
-    old = (WALL, Command("zoom", "Zoom in", ("View",), (key("F9"),)), Command("tide", "Tide"))
-    new = (
-        Command("quay-wall", "Draw quay wall", ("Draw",), (key("F6"),)),
-        # The id of another command of old, which lives on under it.
-        Command("wall", "Paint the fence", ("Tools",), (key("F2"),)),
-        Command("fresh", "Fresh", ("Tools",)),
+    old = (
+        WALL,
+        Command(id="zoom", title="Zoom in", menu=("View",), keys=(key("F9"),)),
+        Command(id="tide", title="Tide"),
     )
-    app = App("a", "A", "1", ModeTree({}), Rules(), Catalogue(old))
-    mine = Scheme("a", "mine", keyless={"zoom": Decision("by the wheel")})
+    new = (
+        Command(id="quay-wall", title="Draw quay wall", menu=("Draw",), keys=(key("F6"),)),
+        # The id of another command of old, which lives on under it.
+        Command(id="wall", title="Paint the fence", menu=("Tools",), keys=(key("F2"),)),
+        Command(id="fresh", title="Fresh", menu=("Tools",)),
+    )
+    app = App(
+        name="a",
+        title="A",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(old),
+    )
+    mine = Scheme(app="a", name="mine", keyless={"zoom": Decision(why="by the wheel")})
     found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", load("", "pc", "ansi-104", "us"))
     commands = [(c.id, c.title, c.marks.withdrawn) for c in found.app.catalogue.commands]
     assert commands == [
@@ -167,16 +208,29 @@ def test_the_new_catalogue_has_each_command_once_under_the_id_that_decisions_nam
 
 
 def test_keys_that_moved_are_put_back_where_nobody_has_decided_since() -> None:
-    zoom = Command("zoom", "Zoom in", ("View",), (key("F9"), key("F10")), ("draw",))
+    zoom = Command(
+        id="zoom", title="Zoom in", menu=("View",), keys=(key("F9"), key("F10")), modes=("draw",)
+    )
     tree = ModeTree({"draw": "everywhere"})
     board = load("", "pc", "ansi-104", "us")
-    app = App("a", "A", "1", tree, Rules(), Catalogue((WALL, zoom)))
+    app = App(
+        name="a",
+        title="A",
+        version="1",
+        modes=tree,
+        rules=Rules(),
+        catalogue=Catalogue((WALL, zoom)),
+    )
     new = (
-        Command("fresh", "Fresh", ("Tools",), (key("F6"),)),
+        Command(id="fresh", title="Fresh", menu=("Tools",), keys=(key("F6"),)),
         replace(WALL, keys=(key("F7"),)),
         replace(zoom, keys=(key("F10"), key("F12"))),
     )
-    mine = Scheme("a", "mine", assign={"fresh": (Assignment((key("F9"),), ("everywhere",)),)})
+    mine = Scheme(
+        app="a",
+        name="mine",
+        assign={"fresh": (Assignment(keys=(key("F9"),), modes=("everywhere",)),)},
+    )
     found = upgrade(Stack(app, (mine,)), Catalogue(new), "2", board)
     keymap = Keymap(Stack(found.app, (mine,)), board)
     after = put_back(mine, found, app, keymap)
@@ -187,5 +241,5 @@ def test_keys_that_moved_are_put_back_where_nobody_has_decided_since() -> None:
     }
     (given,) = after.assign["wall"]
     assert (given.modes, given.why) == (("everywhere",), "as in 1")
-    unasked = put_back(Scheme("a", "mine"), found, app, Keymap(Stack(found.app), board))
+    unasked = put_back(Scheme(app="a", name="mine"), found, app, Keymap(Stack(found.app), board))
     assert unasked.assign["zoom"][0].modes == ("draw",)

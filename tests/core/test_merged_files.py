@@ -113,20 +113,20 @@ def test_tables_of_an_unchanged_side_give_the_other(
 PURPOSES = st.lists(
     st.builds(
         Purpose,
-        st.text("abc-", min_size=1, max_size=4),
-        st.text("Ab =", min_size=1, max_size=6).map(str.strip).filter(bool),
-        st.sampled_from(["files", ""]),
-        st.sampled_from(RISKS),
-        st.lists(
+        id=st.text("abc-", min_size=1, max_size=4),
+        title=st.text("Ab =", min_size=1, max_size=6).map(str.strip).filter(bool),
+        group=st.sampled_from(["files", ""]),
+        risk=st.sampled_from(RISKS),
+        names=st.lists(
             st.text("ab ", min_size=1, max_size=5).map(str.strip).filter(bool), max_size=2
         ).map(tuple),
-        st.dictionaries(
+        links=st.dictionaries(
             st.sampled_from(["quillmap", "tagwright"]),
             st.lists(st.sampled_from(["a.b", "c", "=d"]), min_size=1, max_size=2, unique=True).map(
                 tuple
             ),
         ),
-        st.just(0),
+        line=st.just(0),
     ),
     max_size=4,
     unique_by=lambda purpose: purpose.id,
@@ -166,7 +166,7 @@ def test_editing_a_key_set_leads_to_the_one_that_was_meant(
     )
 )
 def test_any_content_is_carried(files: dict[str, bytes]) -> None:
-    bundle = Bundle("desk", "x", "now", files)
+    bundle = Bundle(scope="desk", name="x", made="now", files=files)
     assert unpack(pack(bundle), "x.zip") == bundle
 
 

@@ -40,22 +40,27 @@ from olive_compass.core.schemes.layers import HOUSE, PERSONAL
 from olive_compass.structs import replace
 from tests.core.test_changes import BOARD, COMMANDS, Studio
 
-PLACE = Command("place", "Place", kind="part", inputs="at:point size:number")
+PLACE = Command(id="place", title="Place", kind="part", inputs="at:point size:number")
 LIGHT = Macro(
-    "app",
-    "light",
-    "Light",
-    (
-        Step("place", {"at": "1,2", "size": "3"}),
-        Step("place", {"at": "{step 1 at}", "size": "4"}),
-        Step("save"),
+    app="app",
+    name="light",
+    title="Light",
+    steps=(
+        Step(command="place", inputs={"at": "1,2", "size": "3"}),
+        Step(command="place", inputs={"at": "{step 1 at}", "size": "4"}),
+        Step(command="save"),
     ),
 )
-OTHER = Macro("app", "other", "Other", (Step("macro.light"), Step("proof")))
+OTHER = Macro(
+    app="app",
+    name="other",
+    title="Other",
+    steps=(Step(command="macro.light"), Step(command="proof")),
+)
 
 
 def on(*macros: Macro, scheme: Scheme | None = None) -> AppView:
-    studio = Studio(mine=scheme or Scheme("app", "mine", PERSONAL))
+    studio = Studio(mine=scheme or Scheme(app="app", name="mine", layer=PERSONAL))
     view = studio.view
     own = (PLACE, *(macro.command for macro in macros))
     app = replace(view.app, catalogue=Catalogue((*COMMANDS, *own)))
@@ -88,7 +93,7 @@ def test_steps_are_asked_fixed_moved_noted_and_put_in() -> None:
     noted = done(Note(3, "as always")).macros[0].after
     assert noted is not None
     assert noted.steps[2].note == "as always"
-    put = done(Insert(1, Step("place", {"at": " 7, 8"}, {"size": ""})))
+    put = done(Insert(1, Step(command="place", inputs={"at": " 7, 8"}, ask={"size": ""})))
     assert steps(put)[0] == ("place", {"at": "7,8"}, {"size": ""})
     assert steps(put)[2][1]["at"] == "{step 2 at}", "what later steps take moves along"
 
@@ -101,9 +106,9 @@ def test_steps_are_asked_fixed_moved_noted_and_put_in() -> None:
         (Ask(1, "colour"), NO_INPUT),
         (Fix(1, "size", "large"), WRONG_VALUE),
         (Fix(1, "nothing"), NO_VALUE),
-        (Insert(1, Step("macro.none")), NO_MACRO),
-        (Insert(1, Step("macro.light")), PLAYS_ITSELF),
-        (Insert(1, Step("macro.other")), PLAYS_ITSELF),
+        (Insert(1, Step(command="macro.none")), NO_MACRO),
+        (Insert(1, Step(command="macro.light")), PLAYS_ITSELF),
+        (Insert(1, Step(command="macro.other")), PLAYS_ITSELF),
         (Split(1, "tail", "Tail"), STEP),
     ],
 )
@@ -120,15 +125,22 @@ def test_macros_are_parted_joined_tidied_and_taken_away() -> None:
         (None, "tail"),
     ]
     assert steps(parted, 1)[0] == ("place", {"at": "1,2", "size": "4"}, {})
-    joined = done(Join(Macro("app", "more", "More", (Step("proof"),))))
+    joined = done(Join(Macro(app="app", name="more", title="More", steps=(Step(command="proof"),))))
     assert [step[0] for step in steps(joined)] == ["place", "place", "save", "proof"]
     tidied = done(Tidy())
     assert [question.what for question in tidied.questions] == ["sure"]
     assert "at" in steps(tidied)[0][2], "a point of one document is asked for"
     sure = edit_macro(on(LIGHT), EditMacro(LIGHT, Tidy(), Answers(sure=True)))
     assert (sure.questions, sure.macros) == ((), tidied.macros)
-    assert done(Tidy(), Macro("app", "plain", "Plain", (Step("save"),))).already
-    mine = Scheme("app", "mine", PERSONAL, assign={"macro.light": (Assignment((key("F2"),)),)})
+    assert done(
+        Tidy(), Macro(app="app", name="plain", title="Plain", steps=(Step(command="save"),))
+    ).already
+    mine = Scheme(
+        app="app",
+        name="mine",
+        layer=PERSONAL,
+        assign={"macro.light": (Assignment(keys=(key("F2"),)),)},
+    )
     gone = edit_macro(on(LIGHT, OTHER, scheme=mine), EditMacro(LIGHT, Remove()))
     assert gone.effects == (PlayedBy("Other"), HeldBy("mine", (key("F2"),)))
     assert gone.macros == (MacroEdit(LIGHT, None),)
@@ -144,8 +156,8 @@ def newer(**keys: str) -> Catalogue:
 
 
 def test_a_new_version_is_taken_with_what_stands_on_it() -> None:
-    studio = Studio(mine=Scheme("app", "mine", PERSONAL, "factory 1"))
-    change = take_version(studio.view, TakeVersion(newer(proof="F7"), "2"))
+    studio = Studio(mine=Scheme(app="app", name="mine", layer=PERSONAL, based_on="factory 1"))
+    change = take_version(studio.view, TakeVersion(listed=newer(proof="F7"), version="2"))
     assert [question.what for question in change.questions] == ["sure"]
     old, new = change.apps[0].before, change.apps[0].after
     assert (old.version, new.version) == ("1", "2")
@@ -154,34 +166,42 @@ def test_a_new_version_is_taken_with_what_stands_on_it() -> None:
         ("factory 1", "factory 2")
     ]
     assert [m.what for m in version_of(change).matches if m.what] == [("keys moved",)]
-    forgot = take_version(studio.view, TakeVersion(newer(), "2", forget=("modes",)))
+    forgot = take_version(studio.view, TakeVersion(listed=newer(), version="2", forget=("modes",)))
     assert forgot.apps[0].after.catalogue.by_id["path"].modes == ()
-    same = TakeVersion(Catalogue(COMMANDS), answers=Answers(sure=True))
+    same = TakeVersion(listed=Catalogue(COMMANDS), answers=Answers(sure=True))
     assert take_version(studio.view, same).already
 
 
 def test_old_keys_are_put_back_and_guards_are_asked_about() -> None:
     studio = Studio()
-    request = TakeVersion(newer(proof="F7"), "2", keep_in=studio.mine)
+    request = TakeVersion(listed=newer(proof="F7"), version="2", keep_in=studio.mine)
     change = take_version(studio.view, request)
     assert [e for e in change.effects if isinstance(e, PutBack)] == [PutBack("mine", 1)]
     (kept,) = (e.after for e in change.edits if e.after.name == "mine")
     assert [str(k) for k in kept.assign["proof"][0].keys] == ["F9"]
-    guarded = Studio(house=Scheme("app", "house", HOUSE, guard={key("F9"): Decision("ours")}))
+    guarded = Studio(
+        house=Scheme(app="app", name="house", layer=HOUSE, guard={key("F9"): Decision(why="ours")})
+    )
     taken = newer(proof="F7", burn="F9")
-    change = take_version(guarded.view, TakeVersion(taken, "2", keep_in=guarded.mine))
+    change = take_version(
+        guarded.view, TakeVersion(listed=taken, version="2", keep_in=guarded.mine)
+    )
     assert [question.what for question in change.questions] == ["guard", "sure"]
     despite = Answers(despite=frozenset(["guard"]), sure=True)
-    request = TakeVersion(taken, "2", keep_in=guarded.mine, answers=despite)
+    request = TakeVersion(listed=taken, version="2", keep_in=guarded.mine, answers=despite)
     assert take_version(guarded.view, request).questions == ()
 
 
 def test_schemes_that_are_taken_over_count_as_they_did_but_never_twice() -> None:
-    mine, yours, spare = (Scheme("app", name, PERSONAL) for name in ("mine", "yours", "spare"))
-    house = Scheme("app", "house", HOUSE)
+    mine, yours, spare = (
+        Scheme(app="app", name=name, layer=PERSONAL) for name in ("mine", "yours", "spare")
+    )
+    house = Scheme(app="app", name="house", layer=HOUSE)
 
     def order(here: tuple[str, ...], there: tuple[str, ...], *new: str) -> tuple[str, ...]:
-        request = TakeOver("app", (house, mine, spare, yours), here, there, new)
+        request = TakeOver(
+            app="app", schemes=(house, mine, spare, yours), here=here, there=there, new=new
+        )
         (stack,) = take_over(request).stacks
         assert stack.app == "app"
         return stack.names

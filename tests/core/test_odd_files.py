@@ -59,8 +59,19 @@ def test_macros(steps: list[dict[str, object]], head: dict[str, object]) -> None
         assert refused.line >= 1
         return
     assert isinstance(macro, Macro)
-    commands = (Command("place", "Place", kind="part"), Command("a", "A"), macro.command)
-    app = App("app", "App", "1", ModeTree({}), Rules(), Catalogue(commands))
+    commands = (
+        Command(id="place", title="Place", kind="part"),
+        Command(id="a", title="A"),
+        macro.command,
+    )
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(),
+        catalogue=Catalogue(commands),
+    )
     played = play(World(app, {"m": macro}), macro, Document(), {"at": "1,2"})
     assert played.stopped is None or played.stopped.says
     assert suspects(app, macro) is not None
@@ -121,7 +132,7 @@ def test_exports(whole: object, decisions: list[object]) -> None:
     for value in (whole, {"format": "olive-compass-export/1", "decisions": decisions}):
         try:
             _, rows = read_json(value)
-            scheme = scheme_of(Scheme("app", "x"), rows, 0)
+            scheme = scheme_of(Scheme(app="app", name="x"), rows, 0)
         except ValueError as error:
             assert str(error)
             continue
@@ -131,14 +142,14 @@ def test_exports(whole: object, decisions: list[object]) -> None:
 @pytest.mark.parametrize(
     ("row", "says"),
     [
-        (DecisionRow("assign", "", "F1"), "does not say of what"),
-        (DecisionRow("assign", "save"), "names no key"),
-        (DecisionRow("assign", "save", "Crtl+S"), "row 1"),
-        (DecisionRow("asign", "save", "F1"), "is none of assign"),
-        (DecisionRow("mute", ""), "names no key"),
-        (DecisionRow("keyless", ""), "does not say of what"),
+        (DecisionRow(decision="assign", subject="", keys="F1"), "does not say of what"),
+        (DecisionRow(decision="assign", subject="save"), "names no key"),
+        (DecisionRow(decision="assign", subject="save", keys="Crtl+S"), "row 1"),
+        (DecisionRow(decision="asign", subject="save", keys="F1"), "is none of assign"),
+        (DecisionRow(decision="mute", subject=""), "names no key"),
+        (DecisionRow(decision="keyless", subject=""), "does not say of what"),
     ],
 )
 def test_rows_that_make_no_decision(row: DecisionRow, says: str) -> None:
     with pytest.raises(ValueError, match=says):
-        scheme_of(Scheme("app", "x"), [row], 0)
+        scheme_of(Scheme(app="app", name="x"), [row], 0)

@@ -35,7 +35,7 @@ from olive_compass.core.schemes.offers import (
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 
-PEDAL = Device("pedal", "Pedal", (("left",),), hand="foot", reach=1.0)
+PEDAL = Device(name="pedal", title="Pedal", rows=(("left",),), hand="foot", reach=1.0)
 
 
 def key(text: str) -> Run:
@@ -43,12 +43,19 @@ def key(text: str) -> Run:
 
 
 def view(commands: tuple[Command, ...], hand: str = "left", rules: Rules | None = None) -> AppView:
-    app = App("chart", "Chart", "1", ModeTree({}), rules or Rules(), Catalogue(commands))
+    app = App(
+        name="chart",
+        title="Chart",
+        version="1",
+        modes=ModeTree({}),
+        rules=rules or Rules(),
+        catalogue=Catalogue(commands),
+    )
     keyboard = load("", "pc", "ansi-104", "us", {"pedal": PEDAL})
     return AppView(Stack(app), keyboard, hand=hand)
 
 
-BUOY = Command("buoy", "Mark a red Buoy", ("Draw",))
+BUOY = Command(id="buoy", title="Mark a red Buoy", menu=("Draw",))
 
 
 def offer(seen: AppView, text: str, command: Command | None = BUOY) -> Offer:
@@ -87,7 +94,7 @@ def test_a_letter_of_the_title_speaks_for_a_key(text: str, amount: float, reason
 
 
 def test_words_joined_by_a_hyphen_are_words() -> None:
-    command = Command("tide", "Half-Tide level", ("Draw",))
+    command = Command(id="tide", title="Half-Tide level", menu=("Draw",))
     seen = view((command,))
     assert "initial of Tide" in offer(seen, "T", command).reasons
     assert "first letter of Half-Tide" in offer(seen, "H", command).reasons
@@ -95,8 +102,8 @@ def test_words_joined_by_a_hyphen_are_words() -> None:
 
 
 def test_what_a_sibling_has_speaks_for_its_kin_and_for_the_key_beside() -> None:
-    sibling = Command("wreck", "Wreck", ("Draw",), (key("Ctrl+W"),))
-    stranger = Command("copy", "Copy", ("Edit",), (key("Ctrl+P"),))
+    sibling = Command(id="wreck", title="Wreck", menu=("Draw",), keys=(key("Ctrl+W"),))
+    stranger = Command(id="copy", title="Copy", menu=("Edit",), keys=(key("Ctrl+P"),))
     seen = view((BUOY, sibling, stranger))
     assert "kin of Ctrl+W, Wreck" in offer(seen, "Ctrl+Shift+W").reasons
     assert worth(seen, "Ctrl+Shift+W") == KIN_OF_SIBLING
@@ -108,7 +115,9 @@ def test_what_a_sibling_has_speaks_for_its_kin_and_for_the_key_beside() -> None:
     assert worth(seen, "Ctrl+L") == 0
     # Where all siblings have modifiers, a plain key is unlike them.
     assert worth(seen, "Q") == -UNLIKE_SIBLINGS
-    plain = view((BUOY, sibling, Command("fence", "Fence", ("Draw",), (key("F"),))))
+    plain = view(
+        (BUOY, sibling, Command(id="fence", title="Fence", menu=("Draw",), keys=(key("F"),)))
+    )
     assert worth(plain, "Q") == 0
 
 
@@ -141,11 +150,11 @@ def test_runs_of_the_titles_letters_are_offered_where_runs_are_typed() -> None:
     assert "letters of Mark a red Buoy" in offer(seen, "MB").reasons
     assert worth(seen, "MB") == RUN_OF_TITLE
     assert list(title_runs(view((BUOY,), rules=Rules(longest_run=1)), BUOY)) == []
-    assert list(title_runs(seen, Command("x", "42", ("Draw",)))) == []
+    assert list(title_runs(seen, Command(id="x", title="42", menu=("Draw",)))) == []
 
 
 def test_the_best_comes_first_and_nothing_is_offered_that_is_taken() -> None:
-    held = Command("other", "Other", ("Edit",), (key("M"), key("Alt+M")))
+    held = Command(id="other", title="Other", menu=("Edit",), keys=(key("M"), key("Alt+M")))
     seen = view((BUOY, held))
     found = offers(seen, BUOY, most=6)
     assert [each.score for each in found] == sorted(each.score for each in found)
@@ -168,8 +177,8 @@ def test_codes_are_those_of_the_standard_and_no_others() -> None:
 
 
 def test_advice_names_a_letter_before_anything_rarer() -> None:
-    command = Command("xx", "!!", ("Draw",))
-    scheme = Scheme("chart", "mine")
+    command = Command(id="xx", title="!!", menu=("Draw",))
+    scheme = Scheme(app="chart", name="mine")
     app = view((command,), rules=Rules(takes=("device",))).app
     seen = AppView(Stack(app, (scheme,)), view(()).keyboard)
     best = offers(seen, command, most=1, scheme=scheme)[0].trigger

@@ -81,7 +81,9 @@ def test_what_is_offered_is_taken_without_a_word(view: AppView, name: str) -> No
     before = grave(view)
     for offer in offers(view, command, most=2, scheme=scheme):
         modes = command.modes or ("everywhere",)
-        change = assign(view, Assign(command, offer.trigger, modes, scheme))
+        change = assign(
+            view, Assign(command=command, trigger=offer.trigger, modes=modes, scheme=scheme)
+        )
         assert (change.refusals, change.questions) == ((), ())
         (found,) = change.effects
         assert found.against() == (), found.against()  # type: ignore[attr-defined]
@@ -133,7 +135,16 @@ def test_whatever_check_finds_assign_said(
     found = verdict(view, command_of(view, name), trigger, modes, scheme)
     answers = Answers("replace", frozenset(DESPITE), sure=True)
     change = assign(
-        view, Assign(command_of(view, name), trigger, modes, scheme, "why", False, answers)
+        view,
+        Assign(
+            command=command_of(view, name),
+            trigger=trigger,
+            modes=modes,
+            scheme=scheme,
+            why="why",
+            instead=False,
+            answers=answers,
+        ),
     )
     if change.refusals:
         assert found.against(REFUSED)
@@ -288,12 +299,14 @@ def test_hands_and_file_end_where_press_says(view: AppView) -> None:
     excused = {keymap.keyboard.press_of(each.trigger) for each in (*wished.left, *left)}
     plain = tuple(replace(c, keys=()) for c in app.catalogue.commands)
     assign = {
-        id_: tuple(Assignment(keys, (mode,)) for mode, keys in by_mode.items() if keys)
+        id_: tuple(Assignment(keys=keys, modes=(mode,)) for mode, keys in by_mode.items() if keys)
         for id_, by_mode in by_command.items()
     }
     rules = replace(app.rules, most_keys=0, built_in={}, reserved={})
     bare_app = replace(app, catalogue=Catalogue(plain), rules=rules)
-    there = Keymap(Stack(bare_app, (Scheme("app", "file", assign=assign),)), keymap.keyboard)
+    there = Keymap(
+        Stack(bare_app, (Scheme(app="app", name="file", assign=assign),)), keymap.keyboard
+    )
     for trigger in TRIGGERS:
         for press in keymap.keyboard.presses_of(trigger):
             for mode in NAMES:

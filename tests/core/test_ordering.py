@@ -30,31 +30,44 @@ def said(
 
 def test_a_swap_goes_through_a_spare_or_a_gap() -> None:
     now, wanted = state(a="A", b="B"), state(a="B", b="A")
-    assert said(now, wanted, Limits("first-wins", 1, False)) == ["a:A>F1", "b:B>A", "a:F1>B"]
-    assert said(now, wanted, Limits("refuse")) == ["a:A>", "b:B>A", "a:>B"]
-    assert len(said(now, wanted, Limits("replace"))) == 2
-    assert len(said(now, wanted, Limits("choice"))) == 2
+    assert said(now, wanted, Limits(duplicates="first-wins", most=1, can_take=False)) == [
+        "a:A>F1",
+        "b:B>A",
+        "a:F1>B",
+    ]
+    assert said(now, wanted, Limits(duplicates="refuse")) == ["a:A>", "b:B>A", "a:>B"]
+    assert len(said(now, wanted, Limits(duplicates="replace"))) == 2
+    assert len(said(now, wanted, Limits(duplicates="choice"))) == 2
 
 
 def test_a_key_is_freed_before_it_is_given() -> None:
     now, wanted = state(a="A", b="", c="C"), state(a="B", b="C", c="A")
-    assert said(now, wanted, Limits("refuse")) == ["a:A>B", "c:C>A", "b:>C"]
-    two_rings = said(state(a="AC", b="B", c="D"), state(a="BD", b="A", c="C"), Limits("refuse"))
+    assert said(now, wanted, Limits(duplicates="refuse")) == ["a:A>B", "c:C>A", "b:>C"]
+    two_rings = said(
+        state(a="AC", b="B", c="D"), state(a="BD", b="A", c="C"), Limits(duplicates="refuse")
+    )
     assert len(two_rings) == 5
 
 
 def test_what_cannot_be_done_is_said() -> None:
-    parked = work_list(state(a="A", b=""), state(a="", b="A"), Limits("refuse", 1, False), SPARES)
+    parked = work_list(
+        state(a="A", b=""),
+        state(a="", b="A"),
+        Limits(duplicates="refuse", most=1, can_take=False),
+        SPARES,
+    )
     assert [str(s.gets) for s in parked.steps] == ["F1", "A"]
     assert "F1 takes its place" in parked.left[0].why
-    stuck = work_list(state(a="A", b=""), state(a="", b="A"), Limits("refuse", 1, False))
+    stuck = work_list(
+        state(a="A", b=""), state(a="", b="A"), Limits(duplicates="refuse", most=1, can_take=False)
+    )
     assert (stuck.steps, {each.why for each in stuck.left}) == (
         (),
         {"it cannot be taken away", "{by} cannot let it go"},
     )
-    shared = work_list(state(a="", b=""), state(a="A", b="A"), Limits("refuse"))
+    shared = work_list(state(a="", b=""), state(a="A", b="A"), Limits(duplicates="refuse"))
     assert (len(shared.steps), shared.left[0].by) == (1, "a")
-    many = work_list(state(a=""), state(a="ABC"), Limits("choice", 2))
+    many = work_list(state(a=""), state(a="ABC"), Limits(duplicates="choice", most=2))
     assert (len(many.steps), len(many.left)) == (2, 1)
 
 
@@ -63,10 +76,10 @@ STATES = st.fixed_dictionaries(
 )
 LIMITS = st.builds(
     Limits,
-    st.sampled_from(DUPLICATES),
-    st.sampled_from([0, 1, 2]),
-    st.booleans(),
-    st.just(lambda one, other: True),
+    duplicates=st.sampled_from(DUPLICATES),
+    most=st.sampled_from([0, 1, 2]),
+    can_take=st.booleans(),
+    meet=st.just(lambda one, other: True),
 )
 
 
@@ -146,8 +159,10 @@ def shortest(
             continue
         state = dict(here)
         for id_, runs in state.items():
-            steps = [Step(id_, get, lose) for get in keys for lose in (None, *runs)]
-            steps += [Step(id_, None, lose) for lose in runs]
+            steps = [
+                Step(command=id_, gets=get, loses=lose) for get in keys for lose in (None, *runs)
+            ]
+            steps += [Step(command=id_, gets=None, loses=lose) for lose in runs]
             for step in steps:
                 held = Held(state)
                 if not illegal(held, step, limits):
@@ -166,7 +181,7 @@ def test_in_modes_that_do_not_meet_the_same_trigger_may_stand_twice(
     def meet(one: str, other: str) -> bool:
         return (one in "ab") == (other in "ab")
 
-    limits = Limits("refuse", 2, can_take, meet)
+    limits = Limits(duplicates="refuse", most=2, can_take=can_take, meet=meet)
     half = [
         tidy({i: r for i, r in now.items() if (i in "ab") is side}, limits)
         for side in (True, False)
@@ -188,6 +203,8 @@ def test_who_can_never_get_a_key_goes_to_one_spare_and_no_further() -> None:
     f1, f2, f3 = (key(f"F{n}") for n in (1, 2, 3))
     now = Held({"a": frozenset([f1]), "b": frozenset([f3]), "c": frozenset([f2])})
     target = Held({"a": frozenset([f2]), "b": frozenset([f2]), "c": frozenset([f2])})
-    limits = Limits("refuse", can_take=False, meet=lambda one, other: {one, other} != {"a", "b"})
+    limits = Limits(
+        duplicates="refuse", can_take=False, meet=lambda one, other: {one, other} != {"a", "b"}
+    )
     steps = refusing(now, target, limits, [key(f"Ctrl+F{n}") for n in range(1, 5)])
     assert len(steps) <= 2

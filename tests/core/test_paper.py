@@ -33,7 +33,7 @@ MARKS = st.lists(st.sampled_from(["D", "C−V", "Lab"]), max_size=2).map(tuple)
 TRIGGERS = st.lists(
     st.builds(Trigger, st.lists(PIECES, min_size=1, max_size=4).map(tuple), MARKS), max_size=3
 ).map(tuple)
-ROWS = st.builds(Row, TRIGGERS, TITLES, MARKS, st.just("") | TITLES)
+ROWS = st.builds(Row, triggers=TRIGGERS, title=TITLES, marks=MARKS, note=st.just("") | TITLES)
 BLOCKS = st.lists(
     st.builds(Block, TITLES, st.lists(ROWS, min_size=1, max_size=14).map(tuple)), max_size=9
 )
@@ -119,7 +119,7 @@ def test_a_table_is_in_order_on_any_paper(
 
 def rows_of(n: int) -> tuple[Row, ...]:
     key = Trigger((Piece("Ctrl+B"),))
-    return tuple(Row((key,), f"Draw the quay wall {m}") for m in range(n))
+    return tuple(Row(triggers=(key,), title=f"Draw the quay wall {m}") for m in range(n))
 
 
 def test_a_group_that_goes_on_says_so_and_a_short_one_stays_whole() -> None:
@@ -230,7 +230,7 @@ def test_the_same_pages_are_the_same_bytes() -> None:
 
 def test_letters_grow_smaller_before_a_row_loses_a_key() -> None:
     keys = tuple(Trigger((Piece("Ctrl+Alt+Shift+Backspace"),) * 4, ("D",)) for _ in range(3))
-    block = Block("Harbours", (Row(keys, "Draw the quay wall"), *rows_of(60)))
+    block = Block("Harbours", (Row(triggers=keys, title="Draw the quay wall"), *rows_of(60)))
     head = Head("Larkspur", "Keys of the harbour charts", ("a note that takes a line",) * 6)
 
     def shown(wish: Wish) -> int:

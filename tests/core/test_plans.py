@@ -50,10 +50,12 @@ commands = st.lists(
 
 def view_of(found: list[tuple[str, tuple[str, ...], int]]) -> tuple[AppView, list[Wish]]:
     made = tuple(
-        Command(f"c.{n}", title, (f"Menu {n}",), (), modes)
+        Command(id=f"c.{n}", title=title, menu=(f"Menu {n}",), keys=(), modes=modes)
         for n, (title, modes, _) in enumerate(found)
     )
-    app = App("app", "App", "1", TREE, Rules(), Catalogue(made))
+    app = App(
+        name="app", title="App", version="1", modes=TREE, rules=Rules(), catalogue=Catalogue(made)
+    )
     view = AppView(Stack(app), BOARD)
     return view, [Wish(each, float(n)) for each, (_, _, n) in zip(made, found, strict=True)]
 
@@ -99,13 +101,31 @@ def test_what_a_change_is_worth_is_what_it_costs_to_go_back(
 ) -> None:
     view, _ = view_of([("Join", (), 1), ("Quay", (), 1)])
     keyed = replace(
-        view.stack.with_scheme(Scheme("app", "mine", PERSONAL)),
-        schemes=(Scheme("app", "mine", PERSONAL, assign={"c.0": (Assignment((key(run),)),)}),),
+        view.stack.with_scheme(Scheme(app="app", name="mine", layer=PERSONAL)),
+        schemes=(
+            Scheme(
+                app="app",
+                name="mine",
+                layer=PERSONAL,
+                assign={"c.0": (Assignment(keys=(key(run),)),)},
+            ),
+        ),
     )
     other = AppView(keyed, BOARD)
     tally = {
-        Use("log", "seat", "2026-10-05", "app", "", "c.0", "key", run): Count(pressed, 0, "", ""),
-        Use("log", "seat", "2026-10-05", "app", "", "c.1", "menu"): Count(by_menu, 0, "", ""),
+        Use(
+            log="log",
+            seat="seat",
+            day="2026-10-05",
+            app="app",
+            mode="",
+            command="c.0",
+            how="key",
+            key=run,
+        ): Count(times=pressed, undone=0, first="", last=""),
+        Use(
+            log="log", seat="seat", day="2026-10-05", app="app", mode="", command="c.1", how="menu"
+        ): Count(times=by_menu, undone=0, first="", last=""),
     }
     there = change_worth(view, other.keymap, tally, DEFAULT)
     back = change_worth(other, view.keymap, tally, DEFAULT)
@@ -134,7 +154,9 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     scheme = scheme_to_write(view)
     assert scheme
     tally = {
-        Use("log", "seat", "2026-10-05", "app", "", command, way): Count(n, 0, "T", "T")
+        Use(
+            log="log", seat="seat", day="2026-10-05", app="app", mode="", command=command, how=way
+        ): Count(times=n, undone=0, first="T", last="T")
         for (command, way), n in counted.items()
     }
     found = savings_of_keys(view, tally, DEFAULT)
@@ -150,7 +172,14 @@ def test_a_promise_is_kept(view: AppView, counted: dict[tuple[str, str], int], m
     change = assign_family(
         view,
         tuple(
-            Assign(e.command, e.trigger, e.command.modes or ("everywhere",), scheme, "", moves)
+            Assign(
+                command=e.command,
+                trigger=e.trigger,
+                modes=e.command.modes or ("everywhere",),
+                scheme=scheme,
+                why="",
+                instead=moves,
+            )
             for e in plan.suggestions
         ),
     )
@@ -204,7 +233,12 @@ def test_nothing_that_assign_takes_is_below_the_bound(
             scheme = scheme_to_write(there)
             assert scheme
             modes = wish.command.modes or ("everywhere",)
-            change = assign(there, Assign(wish.command, trigger, modes, scheme, "why"))
+            change = assign(
+                there,
+                Assign(
+                    command=wish.command, trigger=trigger, modes=modes, scheme=scheme, why="why"
+                ),
+            )
             if not change.refusals and not change.questions:
                 now = _press(view, trigger)
                 there = AppView(there.stack.with_scheme(change.edits[0].after), there.keyboard)
@@ -229,13 +263,13 @@ def test_what_is_shown_can_be_counted_again(view: AppView, done: list[tuple[str,
     """From the events alone: how often each command was started, by which way, and what its key saved."""
     events = [
         Event(
-            f"2026-10-05T09:{n:02}:00",
-            "app",
-            "1",
-            "draw",
-            command,
-            how,
-            "F6" if how == "key" else "",
+            time=f"2026-10-05T09:{n:02}:00",
+            app="app",
+            version="1",
+            mode="draw",
+            command=command,
+            how=how,
+            key="F6" if how == "key" else "",
         )
         for n, (command, how) in enumerate(done)
     ]

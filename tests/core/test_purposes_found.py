@@ -35,12 +35,19 @@ def command(text: str, **more: object) -> Command:
     path, _, keys = text.partition(" | ")
     *menu, title = path.split(" > ")
     runs = tuple(map(read_trigger, keys.split(" or "))) if keys else ()
-    return Command(text.replace(" ", "-"), title, tuple(menu), runs, **more)  # type: ignore[arg-type]
+    return Command(id=text.replace(" ", "-"), title=title, menu=tuple(menu), keys=runs, **more)  # type: ignore[arg-type]
 
 
 def app(name: str, *commands: str | Command, rules: Rules | None = None) -> App:
     made = tuple(each if isinstance(each, Command) else command(each) for each in commands)
-    return App(name, name.title(), "1", ModeTree({}), rules or Rules(), Catalogue(made))
+    return App(
+        name=name,
+        title=name.title(),
+        version="1",
+        modes=ModeTree({}),
+        rules=rules or Rules(),
+        catalogue=Catalogue(made),
+    )
 
 
 def titles(found: list[Proposal], least: float = SURE) -> list[set[str]]:
@@ -250,9 +257,16 @@ def test_whatever_they_are_called_no_command_has_two_purposes(
     one: list[str], two: list[str], three: list[str], listed: bool
 ) -> None:
     apps = [
-        App(name, name, "1", ModeTree({}), Rules(), Catalogue(tuple(made)))
+        App(
+            name=name,
+            title=name,
+            version="1",
+            modes=ModeTree({}),
+            rules=Rules(),
+            catalogue=Catalogue(tuple(made)),
+        )
         for name, some in (("one", one), ("two", two), ("three", three))
-        for made in [[Command(f"c{n}", title) for n, title in enumerate(some)]]
+        for made in [[Command(id=f"c{n}", title=title) for n, title in enumerate(some)]]
     ]
     purposes = SOME if listed else NONE
     found = proposals(apps, purposes)
@@ -302,7 +316,9 @@ def test_presses_that_do_the_same_everywhere_are_counted_again_by_hand() -> None
     ]
     purposes = accepted(NONE, proposals(apps, NONE))
     use = {
-        Use("l", "s", day, name, "", command_id, "key", key): Count(times, 0, "", "")
+        Use(
+            log="l", seat="s", day=day, app=name, mode="", command=command_id, how="key", key=key
+        ): Count(times=times, undone=0, first="", last="")
         for day, name, command_id, key, times in (
             ("2026-10-09", "one", "Weave-|-F6", "F6", 5),
             ("2026-10-01", "two", "Thread-|-F8", "F8", 3),
@@ -315,15 +331,19 @@ def test_presses_that_do_the_same_everywhere_are_counted_again_by_hand() -> None
     found = sameness(purposes, map(keymap, apps), done)
     assert (found.same, found.of) == (5, 8)
     assert practice({}) == Practice()
-    gives_up = Planned("thread", "Thread-|-F8", "adopted", dropped=(read_trigger("F8"),))
+    gives_up = Planned(
+        purpose="thread", command="Thread-|-F8", what="adopted", dropped=(read_trigger("F8"),)
+    )
     assert habits(keymap(apps[1]), gives_up, done) == 3
 
 
 def test_purposes_put_together_lose_nothing() -> None:
     from olive_compass.core.sharing.purposes import joined_purposes
 
-    one = Purpose("a", "A", names=("b",), links={"x": ("p",)})
-    two = Purpose("b", "B", risk="irreversible", names=("c", "A"), links={"x": ("q",), "y": ("r",)})
+    one = Purpose(id="a", title="A", names=("b",), links={"x": ("p",)})
+    two = Purpose(
+        id="b", title="B", risk="irreversible", names=("c", "A"), links={"x": ("q",), "y": ("r",)}
+    )
     made = joined_purposes(one, [two])
     assert (made.names, made.risk) == (("b", "B", "c"), "irreversible")
     assert made.links == {"x": ("p", "q"), "y": ("r",)}

@@ -204,22 +204,29 @@ def test_wrapping_keeps_every_word_within_its_width(text: str, width: int) -> No
     assert "".join("".join(lines).split()) == "".join(plain.split())
 
 
-ABOUT = sheets.About("App | 1", "<2>", "Desk", "", "mine over factory", "2026-01-01")
+ABOUT = sheets.About(
+    title="App | 1",
+    version="<2>",
+    desk="Desk",
+    mode="",
+    schemes="mine over factory",
+    date="2026-01-01",
+)
 GROUPS = [
     SheetGroup(
         "=Menu",
         (
             SheetLine(
-                tuple(
-                    SheetKey(read_trigger(text), text, ("draw",), "draw")
+                keys=tuple(
+                    SheetKey(trigger=read_trigger(text), text=text, modes=("draw",), where="draw")
                     for text in ("Ctrl++", "Num+", "G D", "Ctrl+Num+")
                 ),
-                "<b>Zoom|in</b>",
-                "view.in",
-                "draw",
-                "",
+                title="<b>Zoom|in</b>",
+                id="view.in",
+                where="draw",
+                does="",
             ),
-            SheetLine((), "`Plain`", "x", "", ""),
+            SheetLine(keys=(), title="`Plain`", id="x", where="", does=""),
         ),
     )
 ]

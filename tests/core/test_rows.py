@@ -9,7 +9,7 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.rows import between, in_a_row
 from olive_compass.desk.keyboards import load
 
-PAD = Device("pad", "Pad", (("K1", "K2", "K3"), ("K4", "K5")))
+PAD = Device(name="pad", title="Pad", rows=(("K1", "K2", "K3"), ("K4", "K5")))
 BOARD = load("", "pc", "ansi-104", "us", {"pad": PAD})
 
 

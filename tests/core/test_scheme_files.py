@@ -40,33 +40,39 @@ ids = st.one_of(
 modes = st.sampled_from([each for n in (1, 2, 3) for each in permutations(MODES, n)])
 assignments = st.builds(
     Assignment,
-    st.lists(runs, min_size=1, max_size=3, unique=True).map(tuple),
-    modes,
-    texts,
-    texts,
-    st.booleans(),
+    keys=st.lists(runs, min_size=1, max_size=3, unique=True).map(tuple),
+    modes=modes,
+    why=texts,
+    slot=texts,
+    instead=st.booleans(),
 )
-decisions = st.builds(Decision, texts, modes, st.just(""), st.just(""), st.none())
-guards = st.builds(Decision, texts, modes, texts, st.just(""), st.none())
-mutes = st.builds(Decision, texts, modes, st.just(""), texts, st.none() | runs)
+decisions = st.builds(
+    Decision, why=texts, modes=modes, keeps=st.just(""), never=st.just(""), away=st.none()
+)
+guards = st.builds(Decision, why=texts, modes=modes, keeps=texts, never=st.just(""), away=st.none())
+mutes = st.builds(
+    Decision, why=texts, modes=modes, keeps=st.just(""), never=texts, away=st.none() | runs
+)
 
 
 @st.composite
 def schemes(draw: st.DrawFn) -> Scheme:
     entries = st.lists(assignments, min_size=1, max_size=3).map(tuple)
     return Scheme(
-        "app",
-        "mine",
-        draw(st.sampled_from(SCHEME_LAYERS)),
-        "factory 1",
-        draw(st.dictionaries(ids, entries, max_size=3)),
-        draw(
+        app="app",
+        name="mine",
+        layer=draw(st.sampled_from(SCHEME_LAYERS)),
+        based_on="factory 1",
+        assign=draw(st.dictionaries(ids, entries, max_size=3)),
+        keyless=draw(
             st.dictionaries(ids, decisions.map(lambda d: replace(d, modes=MODES[:1])), max_size=2)
         ),
-        draw(st.dictionaries(runs, mutes, max_size=2)),
-        draw(st.dictionaries(runs, guards, max_size=2)),
-        draw(st.dictionaries(ids, decisions, max_size=2)),
-        draw(st.dictionaries(runs, st.lists(ids, min_size=1, max_size=3).map(tuple), max_size=2)),
+        mute=draw(st.dictionaries(runs, mutes, max_size=2)),
+        guard=draw(st.dictionaries(runs, guards, max_size=2)),
+        accept=draw(st.dictionaries(ids, decisions, max_size=2)),
+        order=draw(
+            st.dictionaries(runs, st.lists(ids, min_size=1, max_size=3).map(tuple), max_size=2)
+        ),
     )
 
 
@@ -142,7 +148,11 @@ def test_an_edit_by_the_program_leaves_the_rest_as_a_person_wrote_it() -> None:
     kept = {k: v for k, v in before.assign.items() if k != "last.one"}
     after = replace(
         before,
-        assign={**kept, "lines.split": (more,), "new.one": (Assignment((Run((stroke("X"),)),)),)},
+        assign={
+            **kept,
+            "lines.split": (more,),
+            "new.one": (Assignment(keys=(Run((stroke("X"),)),)),),
+        },
         mute={},
     )
     text = edited(BY_HAND.encode(), before, after, "").decode()
@@ -187,15 +197,17 @@ def test_cells_survive_a_spreadsheet(cell: str) -> None:
 
 commands = st.builds(
     Command,
-    ids.map(lambda text: " ".join(text.split()) or "x"),
-    texts.map(lambda text: " ".join(text.split()) or "t"),
-    st.lists(st.sampled_from(["Edit", "R&D", "Cut & paste", "=Sum", "A"]), max_size=3).map(tuple),
-    st.lists(runs, max_size=3, unique=True).map(tuple),
-    st.lists(st.sampled_from(["draw", "label"]), max_size=2, unique=True).map(tuple),
-    st.sampled_from(["command", "style", "slot"]),
-    texts.map(lambda text: " ".join(text.split())),
-    st.just(0),
-    st.frozensets(
+    id=ids.map(lambda text: " ".join(text.split()) or "x"),
+    title=texts.map(lambda text: " ".join(text.split()) or "t"),
+    menu=st.lists(st.sampled_from(["Edit", "R&D", "Cut & paste", "=Sum", "A"]), max_size=3).map(
+        tuple
+    ),
+    keys=st.lists(runs, max_size=3, unique=True).map(tuple),
+    modes=st.lists(st.sampled_from(["draw", "label"]), max_size=2, unique=True).map(tuple),
+    kind=st.sampled_from(["command", "style", "slot"]),
+    does=texts.map(lambda text: " ".join(text.split())),
+    line=st.just(0),
+    marks=st.frozensets(
         st.sampled_from(["often", "irreversible", "needs:pro", "alternate:x.y", "red"]), max_size=2
     ).map(read_marks),
     inputs=st.sampled_from(["", "at:point ink:choice=black/blue"]),

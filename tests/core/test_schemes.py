@@ -40,20 +40,32 @@ from olive_compass.structs import replace
 
 TREE = ModeTree({"draw": "everywhere", "vertex": "draw", "label": "everywhere"})
 COMMANDS = (
-    Command("save", "Save", ("File",), (key("Ctrl+S"),), marks=read_marks({"often"})),
-    Command("split", "Split line", ("Lines",), (key("S P"), key("F6")), ("draw",)),
-    Command("join", "Join lines", ("Lines",), (key("J"),), ("draw",)),
-    Command("spline", "Spline", ("Lines",), (key("S"),), ("draw",)),
-    Command("erase", "Erase", (), (key("swipe:N"), key("Delete")), ("draw",)),
-    Command("burn", "Burn", ("Plates",), (), marks=read_marks({"irreversible"})),
+    Command(
+        id="save", title="Save", menu=("File",), keys=(key("Ctrl+S"),), marks=read_marks({"often"})
+    ),
+    Command(
+        id="split",
+        title="Split line",
+        menu=("Lines",),
+        keys=(key("S P"), key("F6")),
+        modes=("draw",),
+    ),
+    Command(id="join", title="Join lines", menu=("Lines",), keys=(key("J"),), modes=("draw",)),
+    Command(id="spline", title="Spline", menu=("Lines",), keys=(key("S"),), modes=("draw",)),
+    Command(
+        id="erase", title="Erase", menu=(), keys=(key("swipe:N"), key("Delete")), modes=("draw",)
+    ),
+    Command(id="burn", title="Burn", menu=("Plates",), keys=(), marks=read_marks({"irreversible"})),
 )
-RULES = Rules("replace", 4, True, roses={"draw": 4, "label": 3})
-APP = App("app", "App", "1", TREE, RULES, Catalogue(COMMANDS))
+RULES = Rules(duplicates="replace", longest_run=4, typed_runs=True, roses={"draw": 4, "label": 3})
+APP = App(
+    name="app", title="App", version="1", modes=TREE, rules=RULES, catalogue=Catalogue(COMMANDS)
+)
 BOARD = load("", "pc", "ansi-104", "us")
 
 
 def scheme(**tables: object) -> Scheme:
-    return Scheme("app", "mine", **tables)  # type: ignore[arg-type]
+    return Scheme(app="app", name="mine", **tables)  # type: ignore[arg-type]
 
 
 def view_of(*schemes: Scheme, rules: Rules = RULES) -> View:
@@ -61,7 +73,7 @@ def view_of(*schemes: Scheme, rules: Rules = RULES) -> View:
 
 
 def on(*keys: str, modes: tuple[str, ...] = ("everywhere",)) -> tuple[Assignment, ...]:
-    return (Assignment(tuple(map(key, keys)), modes),)
+    return (Assignment(keys=tuple(map(key, keys)), modes=modes),)
 
 
 def keymap(*schemes: Scheme) -> Keymap:
@@ -91,7 +103,7 @@ def test_access_letters() -> None:
 
 
 def test_free_keys_are_those_that_do_nothing_at_all() -> None:
-    view = view_of(scheme(mute={key("F9"): Decision("x")}))
+    view = view_of(scheme(mute={key("F9"): Decision(why="x")}))
     slots = {str(s.stroke): s.state for s in free_map(view, ("draw",))[()]["letters"]}
     assert (slots["S"], slots["Q"], slots["J"]) == ("taken", "free", "taken")
     assert is_free(view.keymap, key("J"), ("label",))
@@ -127,15 +139,15 @@ def test_edits_touch_what_was_named_and_no_more() -> None:
     start = scheme(assign={"save": on("F6", "F7", modes=("draw", "label"))})
     taken = take(start, "save", key("F6"), ["draw"], BOARD)
     assert taken.assign["save"] == (
-        Assignment((key("F7"),), ("draw", "label")),
-        Assignment((key("F6"),), ("label",)),
+        Assignment(keys=(key("F7"),), modes=("draw", "label")),
+        Assignment(keys=(key("F6"),), modes=("label",)),
     )
     assert take(start, "save", key("F8"), ["draw"], BOARD) == start
     assert (
         "save" not in clear_trigger(clear_trigger(start, key("F6"), BOARD), key("f7"), BOARD).assign
     )
     keyless = make_keyless(start, "save", "no")
-    assert (keyless.assign, keyless.keyless) == ({}, {"save": Decision("no")})
+    assert (keyless.assign, keyless.keyless) == ({}, {"save": Decision(why="no")})
     assert give(keyless, "save", key("F9"), ("draw",)).keyless == {}
     mute = make_mute(start, key("F9"), ("draw", "label"), "x")
     assert unmute(mute, key("F9"), ("draw",)).mute[key("F9")].modes == ("label",)
@@ -153,11 +165,13 @@ def test_edits_touch_what_was_named_and_no_more() -> None:
 def test_resets_of_a_command_a_key_a_mode_and_all() -> None:
     mine = scheme(
         assign={"save": on("F6", "F7"), "join": on("F8", modes=("draw", "label"))},
-        keyless={"burn": Decision("x")},
-        mute={key("F9"): Decision("m", ("draw", "label"))},
-        guard={key("F9"): Decision("g")},
+        keyless={"burn": Decision(why="x")},
+        mute={key("F9"): Decision(why="m", modes=("draw", "label"))},
+        guard={key("F9"): Decision(why="g")},
     )
-    other = scheme(assign={"save": on("F1"), "split": on("F6")}, keyless={"join": Decision("y")})
+    other = scheme(
+        assign={"save": on("F1"), "split": on("F6")}, keyless={"join": Decision(why="y")}
+    )
     assert reset(mine, Part(command="save"), None, BOARD).assign.keys() == {"join"}
     assert reset(mine, Part(command="save"), other, BOARD).assign["save"] == on("F1")
     assert reset(mine, Part(command="burn"), None, BOARD).keyless == {}
@@ -176,7 +190,7 @@ def test_resets_of_a_command_a_key_a_mode_and_all() -> None:
 def test_visitors_meet_the_worst_first() -> None:
     mine = scheme(
         assign={"burn": on("Ctrl+S"), "join": on("F6", modes=("draw",))},
-        mute={key("Delete"): Decision("x")},
+        mute={key("Delete"): Decision(why="x")},
     )
     stack = Stack(APP, (mine,))
     found = familiarity(stack, Stack(APP), Keymap(stack, BOARD))
@@ -227,10 +241,10 @@ def test_what_can_have_no_key() -> None:
         ("fixed", "lets no key"),
         ("needs:pro", "“pro”"),
     ):
-        command = Command("a", "A", marks=read_marks({marks}))
+        command = Command(id="a", title="A", marks=read_marks({marks}))
         assert why in not_assignable_says(command, not_assignable(_app(Rules()), command))
     licensed = _app(Rules(licences={"pro": True}))
-    assert not not_assignable(licensed, Command("a", "A", marks=read_marks({"needs:pro"})))
+    assert not not_assignable(licensed, Command(id="a", title="A", marks=read_marks({"needs:pro"})))
 
 
 def _app(rules: Rules) -> App:
@@ -238,11 +252,11 @@ def _app(rules: Rules) -> App:
 
 
 def test_a_guard_breaks_where_its_press_changes_in_its_modes_only() -> None:
-    guard = {key("Ctrl+Shift+="): Decision("x", ("draw",))}
+    guard = {key("Ctrl+Shift+="): Decision(why="x", modes=("draw",))}
     before = keymap(scheme(guard=guard))
 
     def broken(text: str, *modes: str) -> list[str]:
-        each = scheme(guard=guard, assign={"trim": (Assignment((key(text),), modes),)})
+        each = scheme(guard=guard, assign={"trim": (Assignment(keys=(key(text),), modes=modes),)})
         return [found.mode for found in broken_guards(before, keymap(each))]
 
     assert broken("Ctrl++", "draw") == ["draw", "vertex"]
@@ -252,10 +266,14 @@ def test_a_guard_breaks_where_its_press_changes_in_its_modes_only() -> None:
 
 
 def test_a_guard_that_is_broken_already_is_broken_further_or_not_at_all() -> None:
-    house = Scheme("app", "house", guard={key("Ctrl+Shift+="): Decision("x", ("label",))})
+    house = Scheme(
+        app="app", name="house", guard={key("Ctrl+Shift+="): Decision(why="x", modes=("label",))}
+    )
 
     def edited(**given: str) -> Keymap:
-        assign = {name: (Assignment((key(text),), ("label",)),) for name, text in given.items()}
+        assign = {
+            name: (Assignment(keys=(key(text),), modes=("label",)),) for name, text in given.items()
+        }
         return keymap(scheme(assign=assign), house)
 
     def broken(before: Keymap, after: Keymap) -> list[str]:
@@ -288,7 +306,7 @@ def test_roses_are_read_and_copied() -> None:
 
 
 def test_sheets_hold_what_works() -> None:
-    mine = keymap(scheme(assign={"save": on("F6")}, mute={key("Delete"): Decision("x")}))
+    mine = keymap(scheme(assign={"save": on("F6")}, mute={key("Delete"): Decision(why="x")}))
     groups = {group.name: group.lines for group in sheet_groups(mine, None, False)}
     assert [line.title for line in groups["Lines"]] == ["Split line", "Join lines", "Spline"]
     assert groups["Lines"][0].texts == ("S P",)
@@ -298,7 +316,7 @@ def test_sheets_hold_what_works() -> None:
     two = keymap(scheme(assign={"save": on("F7", modes=("vertex",))}))
     (saved,) = [g.lines[0] for g in sheet_groups(two, None, False) if g.name == "File"]
     assert saved.texts == ("F7 (vertex)", "Ctrl+S")
-    keyless = keymap(scheme(keyless={"save": Decision("by hand")}))
+    keyless = keymap(scheme(keyless={"save": Decision(why="by hand")}))
     (saved,) = [g.lines[0] for g in sheet_groups(keyless, None, True) if g.name == "File"]
     assert (saved.texts, saved.note) == ((), "by hand")
     assert "Plates" in {group.name for group in sheet_groups(mine, None, True)}
@@ -332,7 +350,7 @@ def test_ranking_weighs_reach_letters_and_siblings() -> None:
 
 
 def test_offers_follow_the_siblings_and_never_a_reflex_for_what_lasts() -> None:
-    copy = Command("copy", "Save a copy", ("File",))
+    copy = Command(id="copy", title="Save a copy", menu=("File",))
     app = replace(APP, catalogue=Catalogue((*COMMANDS, copy)))
     view = View(Stack(app, (scheme(),)), BOARD)
     best = offers(view, copy, most=8)
@@ -350,7 +368,7 @@ def test_offers_follow_the_siblings_and_never_a_reflex_for_what_lasts() -> None:
 
 
 def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> None:
-    gate = Command("gate", "Gate house", ("Buildings",), (), ("draw",))
+    gate = Command(id="gate", title="Gate house", menu=("Buildings",), keys=(), modes=("draw",))
     app = replace(APP, catalogue=Catalogue((*COMMANDS, gate)))
     view = View(Stack(app, (scheme(),)), BOARD)
     assert "G H" in [str(each.trigger) for each in offers(view, gate, most=40)]
@@ -360,7 +378,9 @@ def test_runs_of_the_titles_letters_are_offered_where_letters_are_typed() -> Non
 
 
 def test_boards_show_states_and_draw_every_key() -> None:
-    mine = keymap(scheme(mute={key("F9"): Decision("x")}, guard={key("Ctrl+S"): Decision("y")}))
+    mine = keymap(
+        scheme(mute={key("F9"): Decision(why="x")}, guard={key("Ctrl+S"): Decision(why="y")})
+    )
     plain = board_keys(mine, (), ("draw",))
     states = {code: plain[code].state for code in ("KeyS", "KeyQ", "F9", "KeyJ")}
     assert states == {"KeyS": "used", "KeyQ": "free", "F9": "muted", "KeyJ": "used"}
@@ -378,7 +398,7 @@ def test_boards_show_states_and_draw_every_key() -> None:
 
 def test_layers_stand_in_their_order() -> None:
     stack = [
-        Scheme("app", name, layer)
+        Scheme(app="app", name=name, layer=layer)
         for name, layer in (("h", "house"), ("p", "personal"), ("x", "project"), ("q", "personal"))
     ]
     assert [each.name for each in in_layer_order(stack)] == ["x", "p", "q", "h"]
@@ -387,12 +407,12 @@ def test_layers_stand_in_their_order() -> None:
 def test_a_scheme_counts_its_decisions() -> None:
     every = scheme(
         assign={"save": on("F6")},
-        keyless={"copy": Decision("x")},
-        mute={key("Delete"): Decision("x"), key("F1"): Decision("y")},
-        guard={key("Ctrl+Z"): Decision("x")},
+        keyless={"copy": Decision(why="x")},
+        mute={key("Delete"): Decision(why="x"), key("F1"): Decision(why="y")},
+        guard={key("Ctrl+Z"): Decision(why="x")},
     )
     assert every.decisions == 5
-    assert scheme(guard={key("Ctrl+Z"): Decision("x")}).decisions == 1
+    assert scheme(guard={key("Ctrl+Z"): Decision(why="x")}).decisions == 1
 
 
 def test_a_board_names_its_keys_as_they_are_printed() -> None:
@@ -410,7 +430,7 @@ def test_a_board_names_its_keys_as_they_are_printed() -> None:
 
 
 def test_devices_stand_beside_a_board_where_the_application_takes_them() -> None:
-    pedal = Device("pedal", "Pedal", (("left", "right"),))
+    pedal = Device(name="pedal", title="Pedal", rows=(("left", "right"),))
     board = load("", "pc", "ansi-104", "us", {"pedal": pedal})
 
     def names(*takes: str) -> list[str]:
@@ -426,10 +446,10 @@ def test_devices_stand_beside_a_board_where_the_application_takes_them() -> None
 
 def test_a_route_by_letters_is_one_while_its_first_letter_opens_the_menu() -> None:
     commands = (
-        Command("open", "Open", ("File",), access=("F", "O")),
-        Command("shut", "Shut", ("File",), access=("F", "S")),
-        Command("show", "Show", ("File",), access=("F", "S")),
-        Command("plain", "Plain", ("File",)),
+        Command(id="open", title="Open", menu=("File",), access=("F", "O")),
+        Command(id="shut", title="Shut", menu=("File",), access=("F", "S")),
+        Command(id="show", title="Show", menu=("File",), access=("F", "S")),
+        Command(id="plain", title="Plain", menu=("File",)),
     )
     rules = Rules(letters_open_menus=True)
     app = replace(APP, rules=rules, catalogue=Catalogue(commands))
@@ -448,7 +468,7 @@ def test_a_route_by_letters_is_one_while_its_first_letter_opens_the_menu() -> No
 
 def test_a_press_that_changed_is_new_gone_or_other() -> None:
     factory = keymap()
-    mine = keymap(scheme(assign={"burn": on("F9")}, mute={key("J"): Decision("x")}))
+    mine = keymap(scheme(assign={"burn": on("F9")}, mute={key("J"): Decision(why="x")}))
 
     def what(one: Keymap, other: Keymap) -> dict[str, str]:
         found = press_changes(one, other)

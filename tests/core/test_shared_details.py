@@ -52,11 +52,11 @@ from tests.core.test_sharing import on as given_keys
 
 def test_a_row_says_what_a_guard_keeps_and_how_a_mute_is_done() -> None:
     full = mine(
-        guard={key("F2"): Decision("x", keeps="save")},
+        guard={key("F2"): Decision(why="x", keeps="save")},
         mute={
-            key("F3"): Decision("x", never="split"),
-            key("F4"): Decision("x", away=key("Ctrl+F4")),
-            key("F5"): Decision("x"),
+            key("F3"): Decision(why="x", never="split"),
+            key("F4"): Decision(why="x", away=key("Ctrl+F4")),
+            key("F5"): Decision(why="x"),
         },
     )
     rows = rows_of(full)
@@ -77,7 +77,7 @@ def test_a_cell_of_keys_in_anothers_spelling_is_read_or_refused() -> None:
 
 def test_who_holds_a_key_is_called_by_title_by_what_is_wired_in_or_a_mute() -> None:
     wired = replace(ONE, rules=replace(ONE.rules, built_in={key("F9"): "the slow panel"}))
-    here = Keymap(Stack(wired, (mine(mute={key("F8"): Decision("x")}),)), PLAIN)
+    here = Keymap(Stack(wired, (mine(mute={key("F8"): Decision(why="x")}),)), PLAIN)
     assert holder_of(here, "save", [key("F9")]) == "the slow panel"
     assert holder_of(here, "save", [key("F8")]) == "a mute"
     assert holder_of(here, "save", [key("F7"), key("F9")]) == "Layers"
@@ -93,7 +93,12 @@ def test_who_holds_a_key_is_called_by_title_by_what_is_wired_in_or_a_mute() -> N
 
 
 def test_an_upgrade_names_what_comes_in_the_way() -> None:
-    old = app("one", command("save", "F2"), command("trim", "F3"), rules=Rules("choice", 4, True))
+    old = app(
+        "one",
+        command("save", "F2"),
+        command("trim", "F3"),
+        rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
+    )
     longer = Catalogue(
         (
             command("save", "F2"),
@@ -111,12 +116,14 @@ def test_an_upgrade_names_what_comes_in_the_way() -> None:
 
 def test_the_modes_of_a_step_are_those_in_which_its_key_counts() -> None:
     now = keymap(ONE, mine(assign={"save": given_keys("F2", modes=("draw", "label"))}))
-    assert modes_of_step(now, Step("save", key("F2"), None)) == ("draw", "label")
-    assert modes_of_step(now, Step("save", None, key("Ctrl+S"))) == ("everywhere",)
+    assert modes_of_step(now, Step(command="save", gets=key("F2"), loses=None)) == ("draw", "label")
+    assert modes_of_step(now, Step(command="save", gets=None, loses=key("Ctrl+S"))) == (
+        "everywhere",
+    )
     # A key that counts nowhere: then where the command can be used, or everywhere.
-    assert modes_of_step(now, Step("split", key("F9"), None)) == ("draw",)
-    assert modes_of_step(now, Step("save", key("F9"), None)) == ("everywhere",)
-    assert modes_of_step(now, Step("gone", None, None)) == ("everywhere",)
+    assert modes_of_step(now, Step(command="split", gets=key("F9"), loses=None)) == ("draw",)
+    assert modes_of_step(now, Step(command="save", gets=key("F9"), loses=None)) == ("everywhere",)
+    assert modes_of_step(now, Step(command="gone", gets=None, loses=None)) == ("everywhere",)
     runs = frozenset
     both = {"a": runs([key("F2")]), "b": runs([key("F3")])}
     assert differences(both, both) == []
@@ -138,9 +145,9 @@ def test_what_has_a_purpose_already_is_not_guessed_again() -> None:
     )
     purposes = Purposes(
         [
-            Purpose("save", "Save", links={"one": ("save",), "two": ("other",)}),
-            Purpose("again", "Save"),
-            Purpose("trim", "Trim"),
+            Purpose(id="save", title="Save", links={"one": ("save",), "two": ("other",)}),
+            Purpose(id="again", title="Save"),
+            Purpose(id="trim", title="Trim"),
         ]
     )
     found = {each.purpose.id: each.guesses[0].commands[0] for each in proposals([here], purposes)}
@@ -150,8 +157,8 @@ def test_what_has_a_purpose_already_is_not_guessed_again() -> None:
 @pytest.mark.parametrize(
     ("kind", "groups"),
     [
-        (TrayKind("tab"), [("Lights", ("save", PARTING, "trim")), ("", ("layers",))]),
-        (TrayKind("tab", groups=False), [("", ("save", PARTING, "trim", "layers"))]),
+        (TrayKind(name="tab"), [("Lights", ("save", PARTING, "trim")), ("", ("layers",))]),
+        (TrayKind(name="tab", groups=False), [("", ("save", PARTING, "trim", "layers"))]),
         (None, [("Lights", ("save", PARTING, "trim")), ("", ("layers",))]),
     ],
 )
@@ -160,8 +167,15 @@ def test_a_tray_is_carried_with_its_groups_where_they_are_known(
 ) -> None:
     there = replace(ONE, rules=replace(ONE.rules, trays={"tab": kind} if kind else {}))
     tray = Tray(
-        *("two", "day", "Day", "personal", "tab"),
-        (Group("Lights", ("keep", PARTING, "cut-off", "render")), Group("", ("panel", PARTING))),
+        app="two",
+        name="day",
+        title="Day",
+        layer="personal",
+        kind="tab",
+        groups=(
+            Group("Lights", ("keep", PARTING, "cut-off", "render")),
+            Group("", ("panel", PARTING)),
+        ),
     )
     found = carried(tray, PURPOSES, keymap(there), "tab")
     assert sorted((g.title, g.items) for g in found.tray.groups) == sorted(groups)
@@ -169,7 +183,14 @@ def test_a_tray_is_carried_with_its_groups_where_they_are_known(
 
 
 def test_a_sheet_has_what_stands_on_a_tray_though_no_key_reaches_it() -> None:
-    tray = Tray("app", "day", "Day", "personal", "tab", (Group("", ("burn", "save")),))
+    tray = Tray(
+        app="app",
+        name="day",
+        title="Day",
+        layer="personal",
+        kind="tab",
+        groups=(Group("", ("burn", "save")),),
+    )
     for off, titles in ((False, {"Burn", "Save"}), (True, {"Save"})):
         with_tray = replace(APP, trays=(replace(tray, off=off),))
         groups = sheet_groups(Keymap(Stack(with_tray), BOARD), "label", False)
@@ -177,17 +198,21 @@ def test_a_sheet_has_what_stands_on_a_tray_though_no_key_reaches_it() -> None:
 
 
 def test_a_key_of_a_board_is_drawn_by_what_it_is() -> None:
-    assert BoardKey(USED, shared=True).drawn == SHARED
-    assert (BoardKey(USED).drawn, BoardKey(FREE).drawn, BoardKey(FREE, shared=True).drawn) == (
+    assert BoardKey(state=USED, shared=True).drawn == SHARED
+    assert (
+        BoardKey(state=USED).drawn,
+        BoardKey(state=FREE).drawn,
+        BoardKey(state=FREE, shared=True).drawn,
+    ) == (
         USED,
         FREE,
         FREE,
     )
-    assert BoardKey(FREE, keyless=(("burn", "x"),)).drawn == KEYLESS
-    assert BoardKey(USED, keyless=(("burn", "x"),)).drawn == USED
+    assert BoardKey(state=FREE, keyless=(("burn", "x"),)).drawn == KEYLESS
+    assert BoardKey(state=USED, keyless=(("burn", "x"),)).drawn == USED
     here = drawn(
-        scheme(keyless={"save": Decision("mine"), "gone": Decision("x")}),
-        Scheme("app", "far", keyless={"save": Decision("far")}),
+        scheme(keyless={"save": Decision(why="mine"), "gone": Decision(why="x")}),
+        Scheme(app="app", name="far", keyless={"save": Decision(why="far")}),
     )
     assert keyless_presses(here) == {BOARD.press_of(key("Ctrl+S")): (("save", "mine"),)}
     none = Keymap(Stack(APP), PLAIN)
@@ -199,7 +224,9 @@ def test_a_key_of_a_board_is_drawn_by_what_it_is() -> None:
 
 
 def test_a_claim_knows_where_it_stands() -> None:
-    by = Claim(key("F2"), Does("save"), "draw", PERSONAL, 0, "mine")
+    by = Claim(
+        trigger=key("F2"), does=Does("save"), mode="draw", layer=PERSONAL, rank=0, origin="mine"
+    )
     assert (by.table, by.key, by.mutes) == ("assign", "save", False)
     mute = replace(by, does=Does())
     assert (mute.table, mute.key, mute.mutes) == ("mute", "F2", True)
@@ -220,7 +247,7 @@ def test_a_claim_knows_where_it_stands() -> None:
 
 def test_the_keys_of_lower_layers_make_room_where_a_command_may_have_so_many() -> None:
     two = replace(APP, rules=replace(APP.rules, most_keys=2))
-    far = Scheme("app", "far", assign={"save": on("F3")})
+    far = Scheme(app="app", name="far", assign={"save": on("F3")})
 
     def keys(*schemes: Scheme) -> list[str]:
         return [str(c.trigger) for c in Keymap(Stack(two, schemes), BOARD).by_command["save"]]
@@ -236,12 +263,14 @@ def test_the_keys_of_lower_layers_make_room_where_a_command_may_have_so_many() -
 def test_what_shifts_is_what_somebody_would_feel() -> None:
     before = drawn(scheme(assign={"burn": on("F2")}))
     assert shifts(before, before, [key("F2")]) == []
-    muted = drawn(scheme(mute={key("F2"): Decision("x", ("draw",))}, assign={"burn": on("F2")}))
+    muted = drawn(
+        scheme(mute={key("F2"): Decision(why="x", modes=("draw",))}, assign={"burn": on("F2")})
+    )
     (shift,) = shifts(before, muted, [key("F2"), key("F3")])
     assert (str(shift.trigger), shift.modes) == ("F2", ("draw", "vertex"))
     # Who is hidden below may change: the press does what it did.
     below = drawn(
-        scheme(assign={"burn": on("F2")}), Scheme("app", "far", assign={"join": on("F2")})
+        scheme(assign={"burn": on("F2")}), Scheme(app="app", name="far", assign={"join": on("F2")})
     )
     assert shifts(before, below, [key("F2")]) == []
     waits = drawn(scheme(assign={"burn": on("F2"), "join": on("F2 F3")}))
@@ -257,13 +286,13 @@ def test_nothing_hides_what_comes_after_it() -> None:
     groups = sheet_groups(keymap(apps), "draw", False)
     assert [line.title for group in groups for line in group.lines] == ["Last"]
     mine_ = scheme(assign={"save": on("F2"), "burn": on("F2")})
-    near = Scheme("app", "near", assign={"join": on("F2")})
+    near = Scheme(app="app", name="near", assign={"join": on("F2")})
     both = Keymap(Stack(APP, (near, mine_)), BOARD)
     assert take_from_others(mine_, both, "burn", key("F2"), ("everywhere",)).assign.keys() == {
         "burn"
     }
     one = app("one", command("trim", "F6"), command("save", "Ctrl+S"))
-    purposes = Purposes([Purpose("save", "Save", links={"one": ("gone", "save")})])
+    purposes = Purposes([Purpose(id="save", title="Save", links={"one": ("gone", "save")})])
     (entry,) = learn("all", [keymap(one)], purposes).keyset.keys.values()
     assert [str(run) for run in entry.triggers] == ["Main+S"]
 
@@ -283,11 +312,11 @@ def test_keys_that_moved_are_given_back_but_for_those_decided_since() -> None:
 
 
 def test_below_a_scheme_that_gives_another_key_instead_it_never_counts() -> None:
-    near = Scheme("app", "near", layer=PERSONAL, assign={"burn": on("F3")})
+    near = Scheme(app="app", name="near", layer=PERSONAL, assign={"burn": on("F3")})
     instead = replace(
-        near, assign={"burn": (Assignment((key("F3"),), ("everywhere",), instead=True),)}
+        near, assign={"burn": (Assignment(keys=(key("F3"),), modes=("everywhere",), instead=True),)}
     )
-    far = Scheme("app", "far")
+    far = Scheme(app="app", name="far")
     for above, unreached in ((near, ()), (instead, APP.modes.names)):
         view = View(Stack(APP, (above, far)), BOARD)
         found = verdict(view, APP.catalogue.by_id["burn"], key("F2"), ("everywhere",), far)
@@ -305,7 +334,7 @@ def test_advice_looks_at_letters_and_function_keys_first_and_then_at_all() -> No
         mode: {str(s.stroke): s.state for s in free_map(view, (mode,))[()]["letters"]}
         for mode in ("draw", "label")
     }
-    muted = View(Stack(APP, (scheme(mute={key("S"): Decision("x", ("label",))}),)), BOARD)
+    muted = View(Stack(APP, (scheme(mute={key("S"): Decision(why="x", modes=("label",))}),)), BOARD)
     assert (states["draw"]["S"], states["label"]["S"], states["draw"]["Q"]) == (
         "taken",
         "free",
@@ -340,7 +369,7 @@ def test_what_others_wait_for_is_let_go_first() -> None:
     }
     wanted = {"a": frozenset([key("C")]), "b": frozenset([key("B")]), "c": frozenset[object]()}
     spares = tuple(key(f"F{n}") for n in range(1, 5))
-    found = work_list(now, wanted, Limits("refuse", 0, False), spares)  # type: ignore[arg-type]
+    found = work_list(now, wanted, Limits(duplicates="refuse", most=0, can_take=False), spares)  # type: ignore[arg-type]
     said = [f"{s.command}:{s.loses or ''}>{s.gets or ''}" for s in found.steps]
     assert "b:>B" in said
     assert said.index("b:>B") > next(n for n, each in enumerate(said) if each.startswith("a:B>"))

@@ -47,22 +47,29 @@ BOARD = Keyboard("pc")
 
 def command(id_: str, keys: str = "", title: str = "", **more: object) -> Command:
     runs = tuple(key(text) for text in keys.split(" or ") if text)
-    return Command(id_, title or id_.title(), (), runs, **more)  # type: ignore[arg-type]
+    return Command(id=id_, title=title or id_.title(), menu=(), keys=runs, **more)  # type: ignore[arg-type]
 
 
 def app(name: str, *commands: Command, rules: Rules = Rules()) -> App:  # noqa: B008
     modes = ModeTree({"draw": "everywhere", "label": "everywhere"})
-    return App(name, name.title(), "1", modes, rules, Catalogue(commands))
+    return App(
+        name=name,
+        title=name.title(),
+        version="1",
+        modes=modes,
+        rules=rules,
+        catalogue=Catalogue(commands),
+    )
 
 
 def on(
     *keys: str, modes: tuple[str, ...] = ("everywhere",), why: str = ""
 ) -> tuple[Assignment, ...]:
-    return (Assignment(tuple(map(key, keys)), modes, why),)
+    return (Assignment(keys=tuple(map(key, keys)), modes=modes, why=why),)
 
 
 def mine(app_name: str = "one", **tables: object) -> Scheme:
-    return Scheme(app_name, "mine", **tables)  # type: ignore[arg-type]
+    return Scheme(app=app_name, name="mine", **tables)  # type: ignore[arg-type]
 
 
 def keymap(about: App, *schemes: Scheme) -> Keymap:
@@ -79,7 +86,7 @@ ONE = app(
     command("trim", "F6"),
     command("split", "S P", modes=("draw",)),
     command("layers", "F7", marks=read_marks({"often"})),
-    rules=Rules("choice", 4, True),
+    rules=Rules(duplicates="choice", longest_run=4, typed_runs=True),
 )
 TWO = app(
     "two",
@@ -87,15 +94,22 @@ TWO = app(
     command("render", "F6", marks=read_marks({"irreversible"})),
     command("cut-off", "F9", "Trim"),
     command("panel", "", "Layers"),
-    rules=Rules("replace", most_keys=1, reserved={key("F10"): "menu"}),
+    rules=Rules(duplicates="replace", most_keys=1, reserved={key("F10"): "menu"}),
 )
 PURPOSES = Purposes(
     [
-        Purpose("save", "Save", names=("keep",), links={"one": ("save",), "two": ("keep",)}),
-        Purpose("trim", "Trim", risk="changes work", links={"one": ("trim",), "two": ("cut-off",)}),
-        Purpose("layers", "Layers", links={"one": ("layers",), "two": ("panel",)}),
-        Purpose("split", "Split", links={"one": ("split",)}),
-        Purpose("stop", "Stop", names=("abandon", "drop the line")),
+        Purpose(
+            id="save", title="Save", names=("keep",), links={"one": ("save",), "two": ("keep",)}
+        ),
+        Purpose(
+            id="trim",
+            title="Trim",
+            risk="changes work",
+            links={"one": ("trim",), "two": ("cut-off",)},
+        ),
+        Purpose(id="layers", title="Layers", links={"one": ("layers",), "two": ("panel",)}),
+        Purpose(id="split", title="Split", links={"one": ("split",)}),
+        Purpose(id="stop", title="Stop", names=("abandon", "drop the line")),
     ]
 )
 
@@ -145,8 +159,8 @@ def test_guesses_tell_their_reasons() -> None:
 
 def test_a_menu_speaks_for_a_purpose_of_its_group_and_for_no_other() -> None:
     def score(group: str, *menu: str) -> tuple[float, tuple[str, ...]]:
-        purposes = Purposes([Purpose("trim", "Trim", group)])
-        about = app("new", Command("t", "Trim away", menu))
+        purposes = Purposes([Purpose(id="trim", title="Trim", group=group)])
+        about = app("new", Command(id="t", title="Trim away", menu=menu))
         (found,) = guesses([about], purposes)
         return found.score, found.reasons[1:]
 
@@ -244,7 +258,7 @@ def test_a_plan_goes_by_the_rules_and_says_who_loses_what() -> None:
 
 
 def test_a_plan_says_what_no_list_shows() -> None:
-    rules = Rules("replace", built_in={key("F3"): "prints a proof"})
+    rules = Rules(duplicates="replace", built_in={key("F3"): "prints a proof"})
     about = app("one", command("save"), command("trim", "F3"), command("split", "F4"), rules=rules)
     keyset = KeySet("k", "", {"save": Entry((key("F3"),)), "trim": Entry((key("F8"),))})
     scheme = mine()
@@ -261,7 +275,7 @@ def test_a_plan_says_what_no_list_shows() -> None:
         (Rules(text_modes=("label",)), mine(), "A", "typing"),
         (Rules(), mine(), "swipe:N", "rules"),
         (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "rules"),
-        (Rules(), mine(guard={key("F6"): Decision("sacred")}), "F6", "breaks"),
+        (Rules(), mine(guard={key("F6"): Decision(why="sacred")}), "F6", "breaks"),
         (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "too_many"),
         (Rules(licences={"pro": False}), mine(), "F3", "unavailable"),
     ],
@@ -277,7 +291,9 @@ def test_what_blocks_a_key(rules: Rules, scheme: Scheme, text: str, why: str) ->
 
 
 def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
-    scheme = mine(keyless={"save": Decision("from the menu")}, mute={key("F3"): Decision("slips")})
+    scheme = mine(
+        keyless={"save": Decision(why="from the menu")}, mute={key("F3"): Decision(why="slips")}
+    )
     keyset = KeySet("k", "", {"save": Entry((key("F2"),)), "trim": Entry((key("F3"),))})
     found = plan(Stack(ONE, (scheme,)), scheme, keyset, PURPOSES, keymap(ONE, scheme))
     assert [p.why[0].part for p in found.planned] == [
@@ -288,7 +304,7 @@ def test_what_is_without_a_key_or_silent_on_purpose_stays_so() -> None:
 
 
 def test_what_a_nearer_scheme_has_comes_first() -> None:
-    near = Scheme("one", "near", PROJECT, assign={"trim": on("F2")})
+    near = Scheme(app="one", name="near", layer=PROJECT, assign={"trim": on("F2")})
     scheme = mine()
     stack = Stack(ONE, (near, scheme))
     keyset = KeySet("k", "", {"save": Entry((key("F2"), key("F3")))})
@@ -299,7 +315,9 @@ def test_what_a_nearer_scheme_has_comes_first() -> None:
 
 
 def test_a_purpose_that_is_absent_hides_none_of_those_after_it() -> None:
-    near = Scheme("one", "near", PROJECT, assign={"trim": on("F2"), "layers": on("F4")})
+    near = Scheme(
+        app="one", name="near", layer=PROJECT, assign={"trim": on("F2"), "layers": on("F4")}
+    )
     scheme = mine()
     stack = Stack(ONE, (near, scheme))
     keys = {
@@ -320,7 +338,7 @@ def test_a_purpose_that_is_absent_hides_none_of_those_after_it() -> None:
 
 
 def test_a_key_that_would_break_a_guard_says_which_and_in_what_modes() -> None:
-    scheme = mine(guard={key("F6"): Decision("sacred", ("everywhere",))})
+    scheme = mine(guard={key("F6"): Decision(why="sacred", modes=("everywhere",))})
     keys = {
         "stop": Entry((key("F9"),)),
         "save": Entry((key("F6"),)),
@@ -345,10 +363,10 @@ RANDOM_APPS = st.builds(
     lambda keys, rule, most, texts: app(
         "one",
         *(
-            Command(f"c{n}", f"C{n}", (), tuple(runs), modes)
+            Command(id=f"c{n}", title=f"C{n}", menu=(), keys=tuple(runs), modes=modes)
             for n, (runs, modes) in enumerate(keys)
         ),
-        rules=Rules(rule, most_keys=most, text_modes=texts),
+        rules=Rules(duplicates=rule, most_keys=most, text_modes=texts),
     ),
     st.lists(
         st.tuples(
@@ -365,7 +383,7 @@ RANDOM_APPS = st.builds(
 SCHEMES = st.dictionaries(
     st.sampled_from([f"c{n}" for n in range(6)]),
     st.lists(st.sampled_from(FKEYS), min_size=1, max_size=2, unique=True).map(
-        lambda runs: (Assignment(tuple(runs)),)
+        lambda runs: (Assignment(keys=tuple(runs)),)
     ),
     max_size=3,
 )
@@ -375,7 +393,9 @@ SCHEMES = st.dictionaries(
 def test_applying_twice_changes_nothing_the_second_time(
     about: App, assign: Mapping[str, tuple[Assignment, ...]], wanted: Mapping[str, Entry]
 ) -> None:
-    purposes = Purposes(Purpose(f"p{n}", f"P{n}", links={"one": (f"c{n}",)}) for n in range(6))
+    purposes = Purposes(
+        Purpose(id=f"p{n}", title=f"P{n}", links={"one": (f"c{n}",)}) for n in range(6)
+    )
     keyset, scheme = KeySet("k", "", wanted), mine(assign=assign)
     first = plan(Stack(about, (scheme,)), scheme, keyset, purposes, keymap(about, scheme))
     again = plan(
@@ -411,9 +431,9 @@ def test_a_purpose_whose_first_key_is_taken_is_left_to_a_person() -> None:
     two, three = app("two", command("s", "F6")), app("three", command("s", "F6"))
     purposes = Purposes(
         (
-            Purpose("z", "Zap", risk="irreversible", links={"one": ("z",)}),
-            Purpose("t", "Trim", links={"one": ("t",)}),
-            Purpose("s", "Save", links={"two": ("s",), "three": ("s",)}),
+            Purpose(id="z", title="Zap", risk="irreversible", links={"one": ("z",)}),
+            Purpose(id="t", title="Trim", links={"one": ("t",)}),
+            Purpose(id="s", title="Save", links={"two": ("s",), "three": ("s",)}),
         )
     )
     learnt = learn("all", [keymap(one), keymap(two), keymap(three)], purposes)
@@ -439,7 +459,7 @@ def test_false_friends_are_the_worst_first() -> None:
     assert (worst.reflex.app, worst.weight) == ("three", 4)
     assert [f.meets.title for f in across.false_friends("one")] == ["Trim"]
     assert across.false_friends("three") == []
-    muted = mine("two", mute={key("F6"): Decision("x")})
+    muted = mine("two", mute={key("F6"): Decision(why="x")})
     assert not neighbours(PURPOSES, keymap(ONE), keymap(TWO, muted)).false_friends("two")
     assert [p.id for p, _, _ in across.elsewhere("one")] == ["trim"]
 
@@ -447,8 +467,8 @@ def test_false_friends_are_the_worst_first() -> None:
 def test_decisions_are_compared_not_lines() -> None:
     old = mine(
         assign={"save": on("F1"), "trim": on("F2"), "split": on("F3"), "layers": on("F4", why="x")},
-        mute={key("F9"): Decision("x")},
-        keyless={"gone": Decision("y")},
+        mute={key("F9"): Decision(why="x")},
+        keyless={"gone": Decision(why="y")},
     )
     new = mine(
         assign={
@@ -458,7 +478,7 @@ def test_decisions_are_compared_not_lines() -> None:
             "layers": on("F4", why="better"),
             "fresh": on("F5"),
         },
-        mute={key("F9"): Decision("better")},
+        mute={key("F9"): Decision(why="better")},
         layer="house",
     )
     assert {(d.what, d.table, d.subject) for d in compare_schemes(old, new)} == {
@@ -538,9 +558,9 @@ def test_an_upgrade_says_what_holds() -> None:
             "trim": on("F1"),
             "join": on("F3"),
         },
-        keyless={"layers": Decision("x")},
-        mute={key("F8"): Decision("x"), key("F9"): Decision("x")},
-        guard={key("F4"): Decision("x"), key("F7"): Decision("x")},
+        keyless={"layers": Decision(why="x")},
+        mute={key("F8"): Decision(why="x"), key("F9"): Decision(why="x")},
+        guard={key("F4"): Decision(why="x"), key("F7"): Decision(why="x")},
     )
     found = upgrade(Stack(old, (scheme,)), listed, "2", BOARD)
     what = {(m.old or m.new).id: m.what for m in found.matches if m.what}  # type: ignore[union-attr]
@@ -569,7 +589,7 @@ def test_an_upgrade_says_what_holds() -> None:
     assert (known["trim"].title, found.app.version) == ("Trim to frame", "2")
     kept = put_back(scheme, found, old, Keymap(Stack(found.app, (scheme,)), BOARD))
     assert [str(k) for each in kept.assign["layers"] for k in each.keys] == ["F7"]
-    guarded = mine(guard={key("F3"): Decision("x")})
+    guarded = mine(guard={key("F3"): Decision(why="x")})
     moved = upgrade(Stack(old, (guarded,)), listed, "2", BOARD)
     assert [v.what for v in moved.verdicts] == ["conflicts"]
 
@@ -591,7 +611,7 @@ REASONS = st.text(
 RUNS = st.sampled_from(
     [key(k) for k in ("F1", "Ctrl+,", "S P", "swipe:NE", "-", ";", "Ctrl++", "Num-")]
 )
-DECISIONS = st.builds(lambda why, modes: Decision(why, tuple(modes)), REASONS, MODES)
+DECISIONS = st.builds(lambda why, modes: Decision(why=why, modes=tuple(modes)), REASONS, MODES)
 IDS = st.sampled_from(["save", "trim", "x.y", "=sum"])
 WHOLE = st.builds(
     lambda assign, keyless, mute, guard, accept, order: mine(
@@ -601,7 +621,9 @@ WHOLE = st.builds(
         IDS,
         st.lists(
             st.builds(
-                lambda keys, modes, why, slot: Assignment(tuple(keys), tuple(modes), why, slot),
+                lambda keys, modes, why, slot: Assignment(
+                    keys=tuple(keys), modes=tuple(modes), why=why, slot=slot
+                ),
                 st.lists(RUNS, min_size=1, max_size=2, unique=True),
                 MODES,
                 REASONS,
@@ -627,7 +649,7 @@ def test_rows_give_the_scheme_back(scheme: Scheme) -> None:
 
 def test_all_layers_as_one_scheme() -> None:
     near = mine(
-        assign={"trim": on("F2")}, mute={key("F7"): Decision("x")}, keyless={"save": Decision()}
+        assign={"trim": on("F2")}, mute={key("F7"): Decision(why="x")}, keyless={"save": Decision()}
     )
     now = as_it_counts(keymap(ONE, near))
     keys: dict[str, list[str]] = {
@@ -640,9 +662,11 @@ def test_all_layers_as_one_scheme() -> None:
 
 
 def test_a_mute_holds_hides_or_has_become_needless_in_a_new_version() -> None:
-    old = app("one", command("save", "F2"), command("trim", "F3"), rules=Rules("replace"))
+    old = app(
+        "one", command("save", "F2"), command("trim", "F3"), rules=Rules(duplicates="replace")
+    )
     listed = Catalogue((command("save", "F2 or F5"), command("trim")))
-    mute = {key(text): Decision("slips") for text in ("F2", "F3", "F4", "F5")}
+    mute = {key(text): Decision(why="slips") for text in ("F2", "F3", "F4", "F5")}
     found = upgrade(Stack(old, (mine(mute=mute),)), listed, "2", BOARD)
     assert {each.subject: (each.what, each.says) for each in found.verdicts} == {
         "F2": ("holds", ""),

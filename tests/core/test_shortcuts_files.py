@@ -20,7 +20,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 BLOCKS = FileFormat(
-    "blocks",
+    name="blocks",
     pattern=r"bind (?P<id>[\w.-]+) \{\n\s*label \"(?P<title>[^\"\n]*)\"\n"
     r"(?:\s*in (?P<mode>\w+)\n)?\s*keys (?P<keys>[^\n]*)\n\}",
     entry='bind {id} {\n  label "{title}"\n  in {mode}\n  keys {keys}\n}',
@@ -30,7 +30,7 @@ BLOCKS = FileFormat(
     modes={"everywhere": "all"},
 )
 FLAT = FileFormat(
-    "flat",
+    name="flat",
     pattern=r"^(?P<id>[\w.-]+)(?:@(?P<mode>\w+))? *= *(?P<keys>[^\n;]*)",
     entry="{id}@{mode} = {keys}",
     several="records",
@@ -39,7 +39,7 @@ FLAT = FileFormat(
     spelling={"Ctl-": "Ctrl+", "Sft-": "Shift+", "Opt-": "Alt+"},
 )
 NESTED = FileFormat(
-    "nested",
+    name="nested",
     pattern=r'"(?P<id>[\w.-]+)":\s*\{\s*"on":\s*\[(?P<keys>(?:"(?:\\.|[^"\\])*"|[^\]"])*)\]\s*\}',
     section=r'^\s*"(?P<mode>\w+)":\s*\{$',
     entry='"{id}": {"on": [{keys}]}',
@@ -274,8 +274,16 @@ def test_codes_and_signs_of_terminals() -> None:
         for text in ("^K", "^[", "^?", "^]", "^\\", "^@", "^", "M-x", "^X^V", ":q")
     ]
     assert carets == [
-        *("Ctrl+K", "Escape", "Backspace", "Ctrl+]", "Ctrl+\\", "Ctrl+@", "^", "Alt+X"),
-        *("Ctrl+X Ctrl+V", ": Q"),
+        "Ctrl+K",
+        "Escape",
+        "Backspace",
+        "Ctrl+]",
+        "Ctrl+\\",
+        "Ctrl+@",
+        "^",
+        "Alt+X",
+        "Ctrl+X Ctrl+V",
+        ": Q",
     ]
     for wrong in ("", "\\q", "\\C-"):
         with pytest.raises(terminal_notation.NotWrittenError):

@@ -42,10 +42,10 @@ def test_what_is_written_in_its_way_is_read_the_same(
 def test_unknown_words_are_gathered_with_what_they_may_be() -> None:
     cells = ["C-a", "C-S-b", "Sft+Q", "Sft+F36", "Ctrl+Bld"]
     assert unknown_words(cells)[:4] == (
-        Unknown("C-", 2, "C-a", "Ctrl+"),
-        Unknown("Sft", 2, "Sft+Q", "Shift"),
-        Unknown("S-", 1, "C-S-b", "Shift+"),
-        Unknown("F36", 1, "Sft+F36", ""),
+        Unknown(word="C-", times=2, sample="C-a", proposal="Ctrl+"),
+        Unknown(word="Sft", times=2, sample="Sft+Q", proposal="Shift"),
+        Unknown(word="S-", times=1, sample="C-S-b", proposal="Shift+"),
+        Unknown(word="F36", times=1, sample="Sft+F36", proposal=""),
     )
     assert [each.word for each in unknown_words(cells, {"C-", "Sft", "S-"})] == ["F36", "Bld"]
 
@@ -66,7 +66,7 @@ def test_a_listing_is_read_whole_once_its_spelling_is_told() -> None:
         ("Drop", "Entf"),
         ("Odd", "F36"),
     ]
-    rows = [Row(n, row) for n, row in enumerate(cells, 1)]
+    rows = [Row(line=n, cells=row) for n, row in enumerate(cells, 1)]
     first = read_listing(rows, Wishes())
     assert [(each.word, each.proposal) for each in first.unknown] == [
         ("C-", "Ctrl+"),

@@ -19,30 +19,63 @@ from olive_compass.standin.script import ORDERS, Leave, do_line
 from olive_compass.standin.session import Session
 from olive_compass.standin.terminal_keys import stroke_of
 
-PLACE = Command("place", "Place", (), (key("P"),), ("draw",), "part", inputs="at:point name:text")
+PLACE = Command(
+    id="place",
+    title="Place",
+    menu=(),
+    keys=(key("P"),),
+    modes=("draw",),
+    kind="part",
+    inputs="at:point name:text",
+)
 COMMANDS = (
     PLACE,
-    Command("split", "Split", (), (key("S P"),), ("draw",), marks=read_marks({"acts:say"})),
-    Command("spline", "Spline", (), (key("S"),), ("draw",), marks=read_marks({"acts:say"})),
-    Command("one", "One", (), (key("F2"),), marks=read_marks({"acts:say"})),
-    Command("two", "Two", (), (key("F2"),), marks=read_marks({"acts:say"})),
-    Command("erase", "Erase", (), (key("Delete"),)),
-    Command("swipe", "Swipe", (), (key("swipe:N"),), marks=read_marks({"acts:say"})),
-    Command("old", "Old", marks=read_marks({"withdrawn"})),
-    Command("macro.both", "Both", kind="macro"),
+    Command(
+        id="split",
+        title="Split",
+        menu=(),
+        keys=(key("S P"),),
+        modes=("draw",),
+        marks=read_marks({"acts:say"}),
+    ),
+    Command(
+        id="spline",
+        title="Spline",
+        menu=(),
+        keys=(key("S"),),
+        modes=("draw",),
+        marks=read_marks({"acts:say"}),
+    ),
+    Command(id="one", title="One", menu=(), keys=(key("F2"),), marks=read_marks({"acts:say"})),
+    Command(id="two", title="Two", menu=(), keys=(key("F2"),), marks=read_marks({"acts:say"})),
+    Command(id="erase", title="Erase", menu=(), keys=(key("Delete"),)),
+    Command(
+        id="swipe", title="Swipe", menu=(), keys=(key("swipe:N"),), marks=read_marks({"acts:say"})
+    ),
+    Command(id="old", title="Old", marks=read_marks({"withdrawn"})),
+    Command(id="macro.both", title="Both", kind="macro"),
 )
-RULES = Rules("choice", 4, True, closing_key="Enter", built_in={key("F9"): "checks again"})
+RULES = Rules(
+    duplicates="choice",
+    longest_run=4,
+    typed_runs=True,
+    closing_key="Enter",
+    built_in={key("F9"): "checks again"},
+)
 SCHEME = Scheme(
-    "app",
-    "mine",
-    assign={"macro.both": (Assignment((key("F5"),), why="B"),)},
-    mute={key("F7"): Decision("too near")},
+    app="app",
+    name="mine",
+    assign={"macro.both": (Assignment(keys=(key("F5"),), why="B"),)},
+    mute={key("F7"): Decision(why="too near")},
 )
 BOTH = Macro(
-    "app",
-    "both",
-    "Both",
-    (Step("place", {"name": "Quay"}, {"at": "Where to?"}), Step("erase", {"what": "buoy-9"})),
+    app="app",
+    name="both",
+    title="Both",
+    steps=(
+        Step(command="place", inputs={"name": "Quay"}, ask={"at": "Where to?"}),
+        Step(command="erase", inputs={"what": "buoy-9"}),
+    ),
 )
 
 
@@ -53,9 +86,16 @@ def session() -> Session:
 
 def made() -> Session:
     """A session at a document with one thing in it."""
-    app = App("app", "App", "1", ModeTree({"draw": "everywhere"}), RULES, Catalogue(COMMANDS))
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({"draw": "everywhere"}),
+        rules=RULES,
+        catalogue=Catalogue(COMMANDS),
+    )
     keymap = Keymap(Stack(app, (SCHEME,)), Keyboard("pc"))
-    document = Document(mode="draw", things=(Thing("buoy-1", "Buoy", (1, 1)),))
+    document = Document(mode="draw", things=(Thing(id="buoy-1", what="Buoy", at=(1, 1)),))
     return Session(keymap, {"both": BOTH}, document, lambda: "now", lambda claim: claim.layer)
 
 

@@ -31,32 +31,51 @@ from olive_compass.desk.tray_file import edited, read
 from olive_compass.structs import replace
 
 COMMANDS = (
-    Command("undo", "Undo", ("Edit",), (key("Ctrl+Z"),)),
-    Command("buoy", "Buoy", ("Draw",), (key("B Y"),)),
-    Command("wreck", "Wreck", ("Draw",)),
-    Command("plates", "Make plates", ("Press",)),
-    Command("old", "Old", ("Help",), marks=read_marks({"withdrawn"})),
-    Command("sky", "Sky", ("Help",), marks=read_marks({"needs:sky"})),
-    Command("view", "View 3", ("&View",), access=("V", "3"), kind="slot"),
+    Command(id="undo", title="Undo", menu=("Edit",), keys=(key("Ctrl+Z"),)),
+    Command(id="buoy", title="Buoy", menu=("Draw",), keys=(key("B Y"),)),
+    Command(id="wreck", title="Wreck", menu=("Draw",)),
+    Command(id="plates", title="Make plates", menu=("Press",)),
+    Command(id="old", title="Old", menu=("Help",), marks=read_marks({"withdrawn"})),
+    Command(id="sky", title="Sky", menu=("Help",), marks=read_marks({"needs:sky"})),
+    Command(id="view", title="View 3", menu=("&View",), access=("V", "3"), kind="slot"),
 )
 KINDS = {
-    "tab": TrayKind("tab", most=2, items=4),
-    "bar": TrayKind("bar", groups=False, icons=True, opens="view", refuses={"plates": "it lasts"}),
-    "ring": TrayKind("ring", opens="key", scan=2),
+    "tab": TrayKind(name="tab", most=2, items=4),
+    "bar": TrayKind(
+        name="bar", groups=False, icons=True, opens="view", refuses={"plates": "it lasts"}
+    ),
+    "ring": TrayKind(name="ring", opens="key", scan=2),
 }
 
 
 def tray(name: str = "day", kind: str = "tab", *items: str, **fields: object) -> Tray:
     groups = (Group("", items),) if items else ()
-    return Tray("app", name, name.title(), "personal", kind, groups, **fields)  # type: ignore[arg-type]
+    return Tray(
+        app="app",
+        name=name,
+        title=name.title(),
+        layer="personal",
+        kind=kind,
+        groups=groups,
+        **fields,
+    )  # type: ignore[arg-type]
 
 
 def app_with(*trays: Tray, **fields: object) -> App:
     own = tuple(each.command(KINDS.get(each.kind)) for each in trays)
     app = App(
-        *("app", "App", "1", ModeTree({"draw": "everywhere"})),
-        Rules("replace", 3, True, trays=KINDS, slots={"view": "Quay"}),
-        Catalogue((*COMMANDS, *own)),
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree({"draw": "everywhere"}),
+        rules=Rules(
+            duplicates="replace",
+            longest_run=3,
+            typed_runs=True,
+            trays=KINDS,
+            slots={"view": "Quay"},
+        ),
+        catalogue=Catalogue((*COMMANDS, *own)),
         trays=trays,
     )
     return replace(app, **fields)
@@ -83,13 +102,15 @@ def trays(draw: st.DrawFn, name: str = "day") -> Tray:
         if title or items:
             groups.append(Group(title, tuple(items)))
     return Tray(
-        *("app", name, draw(st.sampled_from(["Day", "É [x]", "#1"]))),
-        draw(st.sampled_from(["personal", "house", "project"])),
-        draw(st.sampled_from(["tab", "bar"])),
-        tuple(groups),
-        draw(st.sampled_from(["first", "last", "before Edit"])),
-        draw(st.booleans()),
-        draw(st.sampled_from(["", "because"])),
+        app="app",
+        name=name,
+        title=draw(st.sampled_from(["Day", "É [x]", "#1"])),
+        layer=draw(st.sampled_from(["personal", "house", "project"])),
+        kind=draw(st.sampled_from(["tab", "bar"])),
+        groups=tuple(groups),
+        place=draw(st.sampled_from(["first", "last", "before Edit"])),
+        off=draw(st.booleans()),
+        why=draw(st.sampled_from(["", "because"])),
         letter=draw(st.sampled_from(["", "H"])),
     )
 
@@ -171,9 +192,11 @@ def test_an_edit_lies_over_the_house_and_a_reset_shows_it_again() -> None:
     view = view_of(app_with(house))
 
     def edit(one: Tray, wanted: core.Edit, *all_: Tray) -> core.Change:
-        return core.edit_tray(view, core.EditTray(one, "personal", wanted, all_))
+        return core.edit_tray(
+            view, core.EditTray(tray=one, layer="personal", edit=wanted, all=all_)
+        )
 
-    change = edit(house, core.Add(("buoy",)), house)
+    change = edit(house, core.Add(items=("buoy",)), house)
     before, mine = change.trays[0].before, change.trays[0].after
     assert (before, mine and mine.items) == (None, ("wreck", "buoy"))
     assert core.Over("house") in change.effects
@@ -186,14 +209,14 @@ def test_an_edit_lies_over_the_house_and_a_reset_shows_it_again() -> None:
     assert edit(mine, core.Reset("house"), mine).refusals[0].what == core.NOTHING_BELOW
     assert edit(tray("x", "lamp"), core.New()).refusals[0].what == core.NO_KIND
     assert edit(tray("x"), core.New(), tray("a"), tray("b")).refusals[0].what == core.TOO_MANY
-    grouped = edit(tray("x", "bar"), core.Add(("undo",), "Lights"))
+    grouped = edit(tray("x", "bar"), core.Add(items=("undo",), group="Lights"))
     assert grouped.refusals[0].what == core.WRONG
     assert edit(mine, core.Drop(("undo",)), mine).refusals[0].what == core.WRONG
-    assert edit(mine, core.Add(("buoy",)), mine).already
+    assert edit(mine, core.Add(items=("buoy",)), mine).already
 
 
 def event(command: str, how: str = "menu", time: str = "1", mode: str = "draw") -> Event:
-    return Event(time, "app", "1", mode, command, how)
+    return Event(time=time, app="app", version="1", mode=mode, command=command, how=how)
 
 
 def test_what_fills_a_tray() -> None:
@@ -225,14 +248,18 @@ def test_what_fills_a_tray() -> None:
 @given(st.lists(ITEMS, unique=True, max_size=4))
 def test_carried_there_and_back_it_loses_only_what_was_named(items: list[str]) -> None:
     other = App(
-        *("other", "Other", "1", ModeTree({}), Rules(trays={"tab": KINDS["tab"]})),
-        Catalogue((Command("back", "Back"), Command("mark", "Mark"))),
+        name="other",
+        title="Other",
+        version="1",
+        modes=ModeTree({}),
+        rules=Rules(trays={"tab": KINDS["tab"]}),
+        catalogue=Catalogue((Command(id="back", title="Back"), Command(id="mark", title="Mark"))),
     )
     purposes = Purposes(
         (
-            Purpose("undo", "Undo", links={"app": ("undo",), "other": ("back",)}),
-            Purpose("buoy", "Buoy", links={"app": ("buoy",), "other": ("mark",)}),
-            Purpose("wreck", "Wreck", links={"app": ("wreck",)}),
+            Purpose(id="undo", title="Undo", links={"app": ("undo",), "other": ("back",)}),
+            Purpose(id="buoy", title="Buoy", links={"app": ("buoy",), "other": ("mark",)}),
+            Purpose(id="wreck", title="Wreck", links={"app": ("wreck",)}),
         )
     )
     one = replace(tray(), groups=(Group("Lights", tuple(items)),) if items else ())
@@ -251,7 +278,9 @@ def test_trays_that_others_lead_to_are_built_first() -> None:
 
 
 def on(command: str, run: str) -> Scheme:
-    return Scheme("app", "mine", PERSONAL, assign={command: (Assignment((key(run),)),)})
+    return Scheme(
+        app="app", name="mine", layer=PERSONAL, assign={command: (Assignment(keys=(key(run),)),)}
+    )
 
 
 def ids(app: App, *schemes: Scheme, across: Across | None = None) -> set[str]:
@@ -296,7 +325,7 @@ def test_trays_of_one_name_that_differ() -> None:
         there = replace(there, trays=(replace(there.trays[0], app="other"),))
         here = app_with(tray("day", "tab", *items))
         links = {"app": ("wreck",), "other": ("buoy",)}
-        purposes = Purposes((Purpose("sink", "Sink", links=links),))
+        purposes = Purposes((Purpose(id="sink", title="Sink", links=links),))
         maps = [Keymap(Stack(each), Keyboard("pc")) for each in (here, there)]
         return ids(here, across=Across({each.app.name: each for each in maps}, purposes))
 

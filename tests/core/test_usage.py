@@ -34,19 +34,26 @@ from olive_compass.structs import replace
 
 GERMAN = load(".", "pc", "ansi-104", "us")
 COMMANDS = (
-    Command("save", "Save", ("File",), (key("Ctrl+S"),)),
-    Command("undo", "Undo", ("Edit",), (key("Ctrl+Z"),)),
-    Command("shade", "Shade", ("View", "More"), (key("F6"),)),
-    Command("look", "Look", ("View",), (key("F5"),)),
-    Command("buoy", "Buoy", ("Draw", "Harbour")),
-    Command("beacon", "Beacon", ("Draw", "Harbour")),
-    Command("note", "Note", ("Text",), (), ("text",)),
+    Command(id="save", title="Save", menu=("File",), keys=(key("Ctrl+S"),)),
+    Command(id="undo", title="Undo", menu=("Edit",), keys=(key("Ctrl+Z"),)),
+    Command(id="shade", title="Shade", menu=("View", "More"), keys=(key("F6"),)),
+    Command(id="look", title="Look", menu=("View",), keys=(key("F5"),)),
+    Command(id="buoy", title="Buoy", menu=("Draw", "Harbour")),
+    Command(id="beacon", title="Beacon", menu=("Draw", "Harbour")),
+    Command(id="note", title="Note", menu=("Text",), keys=(), modes=("text",)),
 )
 
 
 def app() -> App:
     tree = ModeTree({"draw": "everywhere", "text": "everywhere"})
-    return App("app", "App", "1", tree, Rules("replace", 3, True), Catalogue(COMMANDS))
+    return App(
+        name="app",
+        title="App",
+        version="1",
+        modes=tree,
+        rules=Rules(duplicates="replace", longest_run=3, typed_runs=True),
+        catalogue=Catalogue(COMMANDS),
+    )
 
 
 def view_of(*schemes: Scheme, tally: Tally | None = None, of: App | None = None) -> AppView:
@@ -62,20 +69,30 @@ def event(
     at: str = "09:00:00",
     day: str = "2026-10-05",
 ) -> Event:
-    return Event(f"{day}T{at}", "app", "1", "draw", command, how, pressed)
+    return Event(
+        time=f"{day}T{at}",
+        app="app",
+        version="1",
+        mode="draw",
+        command=command,
+        how=how,
+        key=pressed,
+    )
 
 
 events = st.builds(
     Event,
-    st.sampled_from([f"2026-10-{day:02}T09:{m:02}:00" for day in (5, 6, 14) for m in range(5)]),
-    st.just("app"),
-    st.just("1"),
-    st.sampled_from(["draw", "text"]),
-    st.sampled_from(["save", "undo", "shade", "look"]),
-    st.sampled_from(["key", "menu", "macro"]),
-    st.sampled_from(["", "F5", "F6"]),
-    st.just({}),
-    st.sampled_from(["done", "cancelled"]),
+    time=st.sampled_from(
+        [f"2026-10-{day:02}T09:{m:02}:00" for day in (5, 6, 14) for m in range(5)]
+    ),
+    app=st.just("app"),
+    version=st.just("1"),
+    mode=st.sampled_from(["draw", "text"]),
+    command=st.sampled_from(["save", "undo", "shade", "look"]),
+    how=st.sampled_from(["key", "menu", "macro"]),
+    key=st.sampled_from(["", "F5", "F6"]),
+    inputs=st.just({}),
+    outcome=st.sampled_from(["done", "cancelled"]),
 )
 logs = st.lists(events, max_size=20)
 
@@ -136,8 +153,17 @@ def weeks(counts: dict[tuple[str, str, str], int]) -> dict[Use, Count]:
     found = {}
     for day in ("2026-10-05", "2026-11-01"):
         for (command, how, pressed), times in counts.items():
-            use = Use("log", "seat", day, "app", "draw", command, how, pressed)
-            found[use] = Count(times, 0, f"{day}T09:00", f"{day}T10:00")
+            use = Use(
+                log="log",
+                seat="seat",
+                day=day,
+                app="app",
+                mode="draw",
+                command=command,
+                how=how,
+                key=pressed,
+            )
+            found[use] = Count(times=times, undone=0, first=f"{day}T09:00", last=f"{day}T10:00")
     return found
 
 
@@ -161,7 +187,9 @@ def test_what_a_tally_says_beside_the_keys() -> None:
         "buoy",
         "beacon",
     ]
-    keyless = Scheme("app", "mine", PERSONAL, keyless={"buoy": Decision("on purpose")})
+    keyless = Scheme(
+        app="app", name="mine", layer=PERSONAL, keyless={"buoy": Decision(why="on purpose")}
+    )
     kept = looking.without_key(view_of(keyless).keymap, looking.used(tally))
     assert [e.command for e in kept] == ["beacon"]
     assert {str(c.trigger) for c in looking.never_pressed(keymap, tally)} == {"Ctrl+Z", "F6"}
@@ -205,7 +233,9 @@ def test_worth_is_counted_against_menus_and_factory() -> None:
     (best,) = savings(view, found, DEFAULT)
     assert best.worth.command == "buoy"
     assert best.pays_after == pytest.approx(DEFAULT.learn * 7 / best.seconds)
-    given_key = Scheme("app", "mine", PERSONAL, assign={"buoy": (Assignment((key("Q"),)),)})
+    given_key = Scheme(
+        app="app", name="mine", layer=PERSONAL, assign={"buoy": (Assignment(keys=(key("Q"),)),)}
+    )
     better = view_of(given_key)
     pressed = weeks({("buoy", "key", "Q"): 40})
     now = savings_of_keys(better, pressed, DEFAULT)
@@ -234,11 +264,11 @@ def studio(seed: int, number: int) -> tuple[AppView, list[Wish]]:
     modes = [(), ("draw",), ("text",)]
     commands = tuple(
         Command(
-            f"c.{n}",
-            f"{draw.choice(words)} {draw.choice(words).lower()}",
-            (draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
-            (),
-            draw.choice(modes) if seed % 2 else (),
+            id=f"c.{n}",
+            title=f"{draw.choice(words)} {draw.choice(words).lower()}",
+            menu=(draw.choice(["Draw", "Edit", "View"]), draw.choice(["One", "Two", "Three"])),
+            keys=(),
+            modes=draw.choice(modes) if seed % 2 else (),
         )
         for n in range(number)
     )
@@ -304,8 +334,8 @@ def test_what_was_counted_is_found(
 ) -> None:
     schemes = []
     if given_to:
-        assigned = {given_to: (Assignment((key("E"),)),)}
-        schemes = [Scheme("app", "mine", PERSONAL, assign=assigned)]
+        assigned = {given_to: (Assignment(keys=(key("E"),)),)}
+        schemes = [Scheme(app="app", name="mine", layer=PERSONAL, assign=assigned)]
 
     def ids(tally: Tally) -> set[str]:
         return {f.id for f in all_findings(view_of(*schemes, tally=tally))}
@@ -322,7 +352,7 @@ def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
     )
     other = replace(other, catalogue=Catalogue(commands))
     links = {"app": ("save",), "other": ("save",)}
-    purposes = Purposes((Purpose("save", "Save", links=links),))
+    purposes = Purposes((Purpose(id="save", title="Save", links=links),))
     for times, is_found in ((30, True), (3, False)):
         view = view_of(tally=weeks({("save", "key", "Ctrl+S"): times}))
         view.across = Across(
@@ -332,9 +362,18 @@ def test_the_most_used_purpose_on_another_key_than_elsewhere() -> None:
 
 
 def test_a_key_that_is_mostly_taken_back_is_found() -> None:
-    use = Use("log", "seat", "2026-10-05", "app", "draw", "shade", "key", "F6")
+    use = Use(
+        log="log",
+        seat="seat",
+        day="2026-10-05",
+        app="app",
+        mode="draw",
+        command="shade",
+        how="key",
+        key="F6",
+    )
     for undone, there in ((4, True), (1, False)):
-        tally = {use: Count(6, undone, "", "")}
+        tally = {use: Count(times=6, undone=undone, first="", last="")}
         found = {f.id for f in all_findings(view_of(tally=tally))}
         assert ("mostly-undone" in found) == there
 

@@ -84,8 +84,8 @@ def test_asked_without_a_scheme_it_is_the_nearest_one() -> None:
 
 def test_a_command_may_have_so_many_keys_counted_from_its_layer_up() -> None:
     two = replace(RULES, most_keys=2)
-    near = Scheme("app", "near", layer=PERSONAL, assign={"burn": on("F2")})
-    far = Scheme("app", "far", assign={"burn": on("F3")})
+    near = Scheme(app="app", name="near", layer=PERSONAL, assign={"burn": on("F2")})
+    far = Scheme(app="app", name="far", assign={"burn": on("F3")})
     full = judged("burn", "F4", near, far, rules=two, scheme=far)
     assert full.too_many
     assert [str(run) for run, _ in full.too_many.have] == ["F2", "F3"]
@@ -94,7 +94,7 @@ def test_a_command_may_have_so_many_keys_counted_from_its_layer_up() -> None:
     assert judged("burn", "F3", near, far, rules=two, scheme=far).too_many is None
     assert judged("burn", "F4", near, far, rules=RULES, scheme=far).too_many is None
     # A scheme that does not count stands below all that do.
-    spare = Scheme("app", "spare", assign={"burn": on("F5")})
+    spare = Scheme(app="app", name="spare", assign={"burn": on("F5")})
     assert judged("burn", "F4", near, far, rules=two, scheme=spare).too_many
     assert judged("burn", "F4", near, rules=two, scheme=spare).too_many
     assert judged("burn", "F4", scheme(), rules=two, scheme=spare).too_many is None
@@ -108,7 +108,7 @@ def test_it_waits_for_longer_runs_and_delays_shorter_ones() -> None:
     assert ids(delays.delays) == ["join"]
     assert delays.waits == ()
     # What is muted there waits for nothing.
-    muted = scheme(mute={key("J"): Decision("x")})
+    muted = scheme(mute={key("J"): Decision(why="x")})
     assert judged("burn", "J Q", muted, modes=("draw",)).delays == ()
     assert judged("burn", "Q", scheme(), modes=("draw",)).waits == ()
 
@@ -136,18 +136,20 @@ def test_a_shared_press_stands_beside_its_holders_in_the_order_of_the_choice() -
     # Where the holder has it in another mode only, or is no command, nothing is given to it.
     found = judged("burn", "J", view=view, modes=("label",))
     assert edited(view, view.stack.schemes[0], found, share=True).assign.keys() == {"burn"}
-    muted = view_of(scheme(mute={key("F7"): Decision("x")}), rules=view.app.rules)
+    muted = view_of(scheme(mute={key("F7"): Decision(why="x")}), rules=view.app.rules)
     found = judged("burn", "F7", view=muted)
     assert edited(muted, muted.stack.schemes[0], found, share=True).order == {key("F7"): ("burn",)}
 
 
 def test_below_a_nearer_scheme_it_is_said_what_comes_first_and_where_it_never_counts() -> None:
-    near = Scheme("app", "near", layer=PERSONAL, assign={"save": on("F2", modes=("draw",))})
-    far = Scheme("app", "far")
+    near = Scheme(
+        app="app", name="near", layer=PERSONAL, assign={"save": on("F2", modes=("draw",))}
+    )
+    far = Scheme(app="app", name="far")
     found = judged("burn", "F2", near, far, scheme=far)
     assert ids(found.first) == ["save"]
     assert found.unreached == ()
-    keyless = Scheme("app", "near", keyless={"burn": Decision("x", ("draw",))})
+    keyless = Scheme(app="app", name="near", keyless={"burn": Decision(why="x", modes=("draw",))})
     found = judged("burn", "F2", keyless, far, scheme=far)
     assert found.unreached == ("draw", "vertex")
     assert judged("burn", "F2", near, modes=("draw",), scheme=near).first == ()
@@ -155,7 +157,7 @@ def test_below_a_nearer_scheme_it_is_said_what_comes_first_and_where_it_never_co
 
 def test_parts_are_told_gravest_first_and_by_whose_sake_they_are() -> None:
     none = replace(RULES, plain_keys="none")
-    found = judged("burn", "J", scheme(keyless={"burn": Decision("x")}), rules=none)
+    found = judged("burn", "J", scheme(keyless={"burn": Decision(why="x")}), rules=none)
     assert found.against()[:1] == ("rules",)
     assert found.own == ("keyless",)
     assert found.hopeless
@@ -167,9 +169,11 @@ def test_parts_are_told_gravest_first_and_by_whose_sake_they_are() -> None:
 
 def test_giving_joins_what_stands_alike_and_touches_nothing_else() -> None:
     one = give(scheme(), "burn", key("F2"), ("draw",), "x")
-    assert one.assign["burn"] == (Assignment((key("F2"),), ("draw",), "x"),)
+    assert one.assign["burn"] == (Assignment(keys=(key("F2"),), modes=("draw",), why="x"),)
     both = give(one, "burn", key("F3"), ("draw",), "x")
-    assert both.assign["burn"] == (Assignment((key("F2"), key("F3")), ("draw",), "x"),)
+    assert both.assign["burn"] == (
+        Assignment(keys=(key("F2"), key("F3")), modes=("draw",), why="x"),
+    )
     # Another reason, mode, slot or way is an assignment of its own.
     for modes, why, slot, instead in (
         (("draw",), "y", "", False),
@@ -179,18 +183,23 @@ def test_giving_joins_what_stands_alike_and_touches_nothing_else() -> None:
         other = give(one, "burn", key("F3"), modes, why, slot, instead)
         assert other.assign["burn"] == (
             *one.assign["burn"],
-            Assignment((key("F3"),), modes, why, slot, instead),
+            Assignment(keys=(key("F3"),), modes=modes, why=why, slot=slot, instead=instead),
         )
     # Of two that it could join it joins the first; the very same one is replaced.
     twice = replace(
         one,
-        assign={"burn": (*one.assign["burn"], Assignment((key("F4"), key("F5")), ("draw",), "x"))},
+        assign={
+            "burn": (
+                *one.assign["burn"],
+                Assignment(keys=(key("F4"), key("F5")), modes=("draw",), why="x"),
+            )
+        },
     )
     assert [
         len(each.keys) for each in give(twice, "burn", key("F3"), ("draw",), "x").assign["burn"]
     ] == [2, 2]
     again = give(one, "burn", key("F2"), ("draw",), "z")
-    assert again.assign["burn"] == (Assignment((key("F2"),), ("draw",), "z"),)
+    assert again.assign["burn"] == (Assignment(keys=(key("F2"),), modes=("draw",), why="z"),)
     wide = give(one, "burn", key("F2"), ("label",), "x")
     assert len(wide.assign["burn"]) == 2
 
@@ -199,30 +208,32 @@ def test_giving_instead_takes_the_others_of_its_modes() -> None:
     before = scheme(
         assign={
             "burn": (
-                Assignment((key("F2"),), ("draw", "label")),
-                Assignment((key("F3"),), ("draw",)),
-                Assignment((key("F4"),), ("label",), "x"),
+                Assignment(keys=(key("F2"),), modes=("draw", "label")),
+                Assignment(keys=(key("F3"),), modes=("draw",)),
+                Assignment(keys=(key("F4"),), modes=("label",), why="x"),
             )
         },
-        keyless={"burn": Decision("x"), "save": Decision("y")},
+        keyless={"burn": Decision(why="x"), "save": Decision(why="y")},
     )
     after = give(before, "burn", key("F4"), ("draw",), "z", instead=True)
     assert after.assign["burn"] == (
-        Assignment((key("F2"),), ("label",)),
-        Assignment((key("F4"),), ("label",), "x"),
-        Assignment((key("F4"),), ("draw",), "z", "", True),
+        Assignment(keys=(key("F2"),), modes=("label",)),
+        Assignment(keys=(key("F4"),), modes=("label",), why="x"),
+        Assignment(keys=(key("F4"),), modes=("draw",), why="z", slot="", instead=True),
     )
-    assert after.keyless == {"save": Decision("y")}
+    assert after.keyless == {"save": Decision(why="y")}
 
 
 def test_taking_leaves_what_was_not_named() -> None:
     before = scheme(
-        assign={"burn": (Assignment((key("F2"), key("Ctrl++")), ("draw", "label"), "x"),)}
+        assign={
+            "burn": (Assignment(keys=(key("F2"), key("Ctrl++")), modes=("draw", "label"), why="x"),)
+        }
     )
     after = take(before, "burn", key("Ctrl+Shift+="), ("draw",), BOARD)
     assert after.assign["burn"] == (
-        Assignment((key("F2"),), ("draw", "label"), "x"),
-        Assignment((key("Ctrl++"),), ("label",), "x"),
+        Assignment(keys=(key("F2"),), modes=("draw", "label"), why="x"),
+        Assignment(keys=(key("Ctrl++"),), modes=("label",), why="x"),
     )
     assert take(before, "burn", key("F2"), ("vertex",), BOARD) == before
     gone = take(
@@ -242,9 +253,9 @@ def test_only_doubles_of_the_very_scheme_and_mode_are_taken_from_others() -> Non
             "join": on("F2", modes=("label",)),
             "burn": on("F2", modes=("draw",)),
         },
-        mute={key("F2"): Decision("x", ("vertex",))},
+        mute={key("F2"): Decision(why="x", modes=("vertex",))},
     )
-    other = Scheme("app", "other", assign={"split": on("F2", modes=("draw",))})
+    other = Scheme(app="app", name="other", assign={"split": on("F2", modes=("draw",))})
     keymap = Keymap(Stack(APP, (mine, other)), BOARD)
     after = take_from_others(mine, keymap, "burn", key("F2"), ("draw", "vertex"))
     assert after.assign.keys() == {"join", "burn"}
@@ -266,7 +277,7 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
     muted = Keymap(
         Stack(
             replace(APP, rules=takes),
-            (replace(mine, assign={"save": on("hold:F9")}, mute={key("F9"): Decision("x")}),),
+            (replace(mine, assign={"save": on("hold:F9")}, mute={key("F9"): Decision(why="x")}),),
         ),
         BOARD,
     )
@@ -284,7 +295,7 @@ def test_a_mute_ends_what_waits_and_firm_keys_end_runs() -> None:
     (of_run,) = keymap.by_command["burn"][:1]
     assert not keymap.is_alone(of_run)
     assert keymap.is_alone(keymap.by_command["burn"][1])
-    muted = Keymap(Stack(APP, (scheme(mute={key("R S"): Decision("x")}),)), BOARD)
+    muted = Keymap(Stack(APP, (scheme(mute={key("R S"): Decision(why="x")}),)), BOARD)
     assert not muted.goes_on(BOARD.press_of(key("R")), "draw")
 
 
@@ -314,14 +325,14 @@ ONE = replace(APP, name="one", title="One")
 
 def neighbours(*purposes: Purpose, keys: dict[str, str]) -> tuple[Keymap, Across]:
     """This application, and what another tells: which of its commands have which keys."""
-    other = Scheme("one", "x", assign={id_: on(text) for id_, text in keys.items()})
+    other = Scheme(app="one", name="x", assign={id_: on(text) for id_, text in keys.items()})
     here, there = Keymap(Stack(APP), BOARD), Keymap(Stack(ONE, (other,)), BOARD)
     return here, Across({"app": here, "one": there}, Purposes(purposes))
 
 
 def test_a_reflex_from_elsewhere_meets_what_lasts_and_the_other_way_round() -> None:
-    look = Purpose("look", "Look", links={"one": ("join",), "app": ("spline",)})
-    burn = Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)})
+    look = Purpose(id="look", title="Look", links={"one": ("join",), "app": ("spline",)})
+    burn = Purpose(id="burn", title="Burn", risk="irreversible", links={"app": ("burn",)})
     here, across = neighbours(look, burn, keys={"join": "F9", "burn": "F8"})
     (worse,) = across.worse_with(here, "burn", key("F9"))
     assert (worse.reflex.title, worse.reflex.app, worse.meets.app) == ("Join lines", "one", "app")
@@ -333,19 +344,21 @@ def test_a_reflex_from_elsewhere_meets_what_lasts_and_the_other_way_round() -> N
     assert across.worse_with(here, "burn", key("F7")) == ()
     assert across.worse_with(here, "save", key("F8")) == ()
     assert across.worse_with(here, "spline", key("F9")) == ()
-    same = Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",), "one": ("burn",)})
+    same = Purpose(
+        id="burn", title="Burn", risk="irreversible", links={"app": ("burn",), "one": ("burn",)}
+    )
     here, across = neighbours(same, keys={"burn": "F8"})
     assert across.worse_with(here, "burn", key("F8")) == ()
 
 
 def test_an_application_tells_each_of_its_presses_once_and_only_where_it_decides() -> None:
-    look = Purpose("look", "Look", links={"one": ("join", "save")})
+    look = Purpose(id="look", title="Look", links={"one": ("join", "save")})
     other = Scheme(
-        "one",
-        "x",
+        app="one",
+        name="x",
         assign={"join": on("F9", "Ctrl+Shift+=", "Ctrl++"), "split": on("F9", modes=("draw",))},
     )
-    over = Scheme("one", "near", layer=PERSONAL, assign={"split": on("Ctrl+S")})
+    over = Scheme(app="one", name="near", layer=PERSONAL, assign={"split": on("Ctrl+S")})
     there = Keymap(Stack(ONE, (over, other)), BOARD)
     across = Across({"one": there}, Purposes([look]))
     told = [(meaning.claim.command, str(meaning.trigger)) for _, meaning in across.told("one")]
@@ -365,13 +378,13 @@ def test_what_is_worse_weighs_twice_where_the_reflex_is_of_every_day() -> None:
             )
         ),
     )
-    other = Scheme("one", "x", assign={"join": on("F9"), "spline": on("F8")})
+    other = Scheme(app="one", name="x", assign={"join": on("F9"), "spline": on("F8")})
     mine = scheme(assign={"burn": on("F9", "F8"), "save": on("F7")})
     purposes = Purposes(
         [
-            Purpose("look", "Look", links={"one": ("join", "spline")}),
-            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
-            Purpose("keep", "Keep", risk="changes work", links={"app": ("save",)}),
+            Purpose(id="look", title="Look", links={"one": ("join", "spline")}),
+            Purpose(id="burn", title="Burn", risk="irreversible", links={"app": ("burn",)}),
+            Purpose(id="keep", title="Keep", risk="changes work", links={"app": ("save",)}),
         ]
     )
     here = Keymap(Stack(APP, (mine,)), BOARD)
@@ -392,8 +405,8 @@ def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
     choice = replace(APP, rules=replace(RULES, duplicates="choice"))
     purposes = Purposes(
         [
-            Purpose("look", "Look", links={"app": ("spline",)}),
-            Purpose("burn", "Burn", risk="irreversible", links={"app": ("burn",)}),
+            Purpose(id="look", title="Look", links={"app": ("spline",)}),
+            Purpose(id="burn", title="Burn", risk="irreversible", links={"app": ("burn",)}),
         ]
     )
     alone = Across({"app": Keymap(Stack(choice, (mine,)), BOARD)}, purposes)

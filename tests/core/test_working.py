@@ -26,11 +26,18 @@ MODES = ModeTree({"draw": "everywhere", "label": "everywhere"})
 
 
 def app(rules: Rules, *commands: Command) -> App:
-    return App("app", "App", "1", MODES, rules, Catalogue(commands))
+    return App(
+        name="app",
+        title="App",
+        version="1",
+        modes=MODES,
+        rules=rules,
+        catalogue=Catalogue(commands),
+    )
 
 
 def command(id_: str, *keys: str, modes: tuple[str, ...] = ()) -> Command:
-    return Command(id_, id_.title(), (), tuple(map(key, keys)), modes)
+    return Command(id=id_, title=id_.title(), menu=(), keys=tuple(map(key, keys)), modes=modes)
 
 
 def steps(keymap: Keymap) -> list[str]:
@@ -41,7 +48,7 @@ def steps(keymap: Keymap) -> list[str]:
 @st.composite
 def keymaps(draw: st.DrawFn) -> Keymap:
     rules = Rules(
-        draw(st.sampled_from(DUPLICATES)),
+        duplicates=draw(st.sampled_from(DUPLICATES)),
         most_keys=draw(st.sampled_from([0, 1, 2])),
         can_mute=draw(st.booleans()),
     )
@@ -52,7 +59,7 @@ def keymaps(draw: st.DrawFn) -> Keymap:
         own = [run for run in own if run in free]
         free = [run for run in free if run not in own]
         modes = draw(st.sampled_from([(), ("draw",), ("label",)]))
-        commands.append(Command(f"c{n}", f"C{n}", (), tuple(own), modes))
+        commands.append(Command(id=f"c{n}", title=f"C{n}", menu=(), keys=tuple(own), modes=modes))
     about = app(rules, *commands)
     assign = draw(
         st.dictionaries(
@@ -61,13 +68,15 @@ def keymaps(draw: st.DrawFn) -> Keymap:
     )
     mute = draw(st.lists(st.sampled_from(KEYS), max_size=1))
     scheme = Scheme(
-        "app",
-        "mine",
+        app="app",
+        name="mine",
         assign={
-            id_: (Assignment((run,), about.catalogue.by_id[id_].modes or ("everywhere",)),)
+            id_: (
+                Assignment(keys=(run,), modes=about.catalogue.by_id[id_].modes or ("everywhere",)),
+            )
             for id_, run in assign.items()
         },
-        mute={run: Decision("x") for run in mute if rules.can_mute},
+        mute={run: Decision(why="x") for run in mute if rules.can_mute},
     )
     return Keymap(Stack(about, (scheme,)), BOARD)
 
@@ -91,16 +100,20 @@ def test_working_a_list_off_gives_what_is_wanted(keymap: Keymap) -> None:
 
 def test_a_trigger_that_the_rules_do_not_allow_is_left_out() -> None:
     about = app(Rules(modifiers=("Ctrl",)), command("a", "Ctrl+A"), command("b"))
-    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("Alt+B"),)),)})
+    scheme = Scheme(app="app", name="mine", assign={"b": (Assignment(keys=(key("Alt+B"),)),)})
     found = for_app(Keymap(Stack(about, (scheme,)), BOARD), had_of(about.catalogue))
     assert (found.steps, [each.why for each in found.left]) == ((), ["it takes no Alt in a key"])
 
 
 def test_commands_of_modes_that_do_not_meet_may_have_the_same_key() -> None:
     about = app(
-        Rules("refuse"), command("a", "F1", modes=("draw",)), command("b", modes=("label",))
+        Rules(duplicates="refuse"),
+        command("a", "F1", modes=("draw",)),
+        command("b", modes=("label",)),
     )
-    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),), ("label",)),)})
+    scheme = Scheme(
+        app="app", name="mine", assign={"b": (Assignment(keys=(key("F1"),), modes=("label",)),)}
+    )
     assert steps(Keymap(Stack(about, (scheme,)), BOARD)) == ["b: - > F1"]
     limits = limits_of(about)
     assert not limits.meet("a", "b")
@@ -117,14 +130,18 @@ def test_commands_of_modes_that_do_not_meet_may_have_the_same_key() -> None:
     ],
 )
 def test_a_key_that_goes_from_one_to_another(duplicates: str, wanted: list[str]) -> None:
-    about = app(Rules(duplicates), command("a", "F1"), command("b"))
-    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),)),)})
+    about = app(Rules(duplicates=duplicates), command("a", "F1"), command("b"))
+    scheme = Scheme(app="app", name="mine", assign={"b": (Assignment(keys=(key("F1"),)),)})
     assert steps(Keymap(Stack(about, (scheme,)), BOARD)) == wanted
 
 
 def test_what_was_parked_once_is_left_where_it_is() -> None:
-    about = app(Rules("first-wins", most_keys=1, can_mute=False), command("a", "F1"), command("b"))
-    scheme = Scheme("app", "mine", assign={"b": (Assignment((key("F1"),)),)})
+    about = app(
+        Rules(duplicates="first-wins", most_keys=1, can_mute=False),
+        command("a", "F1"),
+        command("b"),
+    )
+    scheme = Scheme(app="app", name="mine", assign={"b": (Assignment(keys=(key("F1"),)),)})
     keymap = Keymap(Stack(about, (scheme,)), BOARD)
     found = for_app(keymap, had_of(about.catalogue))
     assert [str(s.gets) for s in found.steps] == ["Ctrl+Alt+Shift+F24", "F1"]
@@ -133,15 +150,20 @@ def test_what_was_parked_once_is_left_where_it_is() -> None:
 
 def test_a_spare_is_a_key_that_neither_is_wanted_nor_had() -> None:
     about = app(
-        Rules("refuse", most_keys=1, can_mute=False),
-        *(command("a", "F1"), command("b", "F2"), command("c", "Ctrl+Shift+F12"), command("d")),
+        Rules(duplicates="refuse", most_keys=1, can_mute=False),
+        command("a", "F1"),
+        command("b", "F2"),
+        command("c", "Ctrl+Shift+F12"),
+        command("d"),
     )
     swap = {
-        "a": (Assignment((key("F2"),), instead=True),),
-        "b": (Assignment((key("F1"),), instead=True),),
+        "a": (Assignment(keys=(key("F2"),), instead=True),),
+        "b": (Assignment(keys=(key("F1"),), instead=True),),
     }
-    other = {"d": (Assignment((key("Ctrl+Shift+F11"),)),)}
-    keymap = Keymap(Stack(about, (Scheme("app", "mine", assign={**swap, **other}),)), BOARD)
+    other = {"d": (Assignment(keys=(key("Ctrl+Shift+F11"),)),)}
+    keymap = Keymap(
+        Stack(about, (Scheme(app="app", name="mine", assign={**swap, **other}),)), BOARD
+    )
     had = had_of(about.catalogue)
     spares = [str(s.gets) for s in for_app(keymap, had).steps if s.spare]
     assert spares == ["Ctrl+Shift+F10"]
@@ -156,7 +178,7 @@ def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key
     about = app(rules, command("a"), command("dull"))
 
     def left(**mute: str) -> list[str]:
-        scheme = Scheme("app", "mine", mute={key("Ctrl+D"): Decision("x", **mute)})  # type: ignore[arg-type]
+        scheme = Scheme(app="app", name="mine", mute={key("Ctrl+D"): Decision(why="x", **mute)})  # type: ignore[arg-type]
         keymap = Keymap(Stack(about, (scheme,)), BOARD)
         return [each.why for each in for_app(keymap, had_of(about.catalogue)).left]
 
@@ -167,13 +189,15 @@ def test_what_is_wired_in_goes_on_unless_a_command_that_never_starts_has_its_key
 def test_a_swap_goes_by_a_spare_key_that_the_rules_allow() -> None:
     def swap(**rules: object) -> list[str]:
         about = app(
-            Rules("refuse", most_keys=1, **rules),  # type: ignore[arg-type]
+            Rules(duplicates="refuse", most_keys=1, **rules),  # type: ignore[arg-type]
             command("a", "Ctrl+A"),
             command("b", "Ctrl+B"),
         )
         keys = {"a": "Ctrl+B", "b": "Ctrl+A"}
-        assign = {id_: (Assignment((key(run),), ("everywhere",)),) for id_, run in keys.items()}
-        return steps(Keymap(Stack(about, (Scheme("app", "mine", assign=assign),)), BOARD))
+        assign = {
+            id_: (Assignment(keys=(key(run),), modes=("everywhere",)),) for id_, run in keys.items()
+        }
+        return steps(Keymap(Stack(about, (Scheme(app="app", name="mine", assign=assign),)), BOARD))
 
     free = swap(can_mute=False)
     assert free[0].startswith("a: Ctrl+A > ")
@@ -189,17 +213,19 @@ def test_a_mute_that_moves_the_command_away_wants_the_far_key_for_it() -> None:
     )
 
     def wanted(*mutes: tuple[str, Decision]) -> dict[str, list[str]]:
-        scheme = Scheme("app", "mine", mute={key(text): decision for text, decision in mutes})
+        scheme = Scheme(
+            app="app", name="mine", mute={key(text): decision for text, decision in mutes}
+        )
         found = wanted_of(Keymap(Stack(about, (scheme,)), BOARD))
         return {id_: sorted(map(str, runs)) for id_, runs in found.items()}
 
     far = key("Ctrl+Shift+F9")
-    assert wanted(("Ctrl+A", Decision("x", away=far))) == {
+    assert wanted(("Ctrl+A", Decision(why="x", away=far))) == {
         "a": ["Ctrl+Shift+F9"],
         "b": ["Ctrl+B"],
         "dull": [],
     }
     # Where nothing has the press, nothing is moved; a plain mute wants no key at all.
-    assert wanted(("Ctrl+D", Decision("x", away=far)))["a"] == ["Ctrl+A"]
-    assert wanted(("Ctrl+A", Decision("x")))["a"] == []
-    assert wanted(("Ctrl+B", Decision("x", never="dull")))["dull"] == ["Ctrl+B"]
+    assert wanted(("Ctrl+D", Decision(why="x", away=far)))["a"] == ["Ctrl+A"]
+    assert wanted(("Ctrl+A", Decision(why="x")))["a"] == []
+    assert wanted(("Ctrl+B", Decision(why="x", never="dull")))["dull"] == ["Ctrl+B"]

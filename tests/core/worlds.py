@@ -22,7 +22,7 @@ MODES = {"draw": "everywhere", "vertex": "draw", "label": "everywhere"}
 NAMES = ("everywhere", *MODES)
 COMMANDS = ("one", "two", "three", "four", "five")
 
-PEDAL = Device("pedal", "Foot pedal", (("left", "middle", "right"),), hand="foot")
+PEDAL = Device(name="pedal", title="Foot pedal", rows=(("left", "middle", "right"),), hand="foot")
 
 #: A US board with a pedal, a German laptop with AltGr, and a Mac.
 KEYBOARDS = (
@@ -85,15 +85,15 @@ def perhaps(keys: Iterable[Any], values: Sequence[Any]) -> st.SearchStrategy[Any
 @st.composite
 def assignments(draw: st.DrawFn) -> Assignment:
     return Assignment(
-        draw(st.sampled_from(KEYS)),
-        draw(some_modes),
-        "",
-        "",
-        draw(st.sampled_from([True, *[False] * 5])),
+        keys=draw(st.sampled_from(KEYS)),
+        modes=draw(some_modes),
+        why="",
+        slot="",
+        instead=draw(st.sampled_from([True, *[False] * 5])),
     )
 
 
-DECISIONS = [Decision("x", modes) for modes in MODE_SETS]
+DECISIONS = [Decision(why="x", modes=modes) for modes in MODE_SETS]
 bares = perhaps(COMMANDS, DECISIONS)
 of_triggers = perhaps(TRIGGERS, DECISIONS)
 wired = perhaps(TRIGGERS, ["is wired"])
@@ -103,9 +103,9 @@ wired = perhaps(TRIGGERS, ["is wired"])
 def schemes(draw: st.DrawFn, name: str, layer: Layer) -> Scheme:
     entries = st.lists(assignments(), min_size=1, max_size=2).map(tuple)
     return Scheme(
-        "app",
-        name,
-        layer,
+        app="app",
+        name=name,
+        layer=layer,
         assign=draw(st.dictionaries(st.sampled_from(COMMANDS), entries, max_size=2)),
         keyless=draw(bares),
         mute=draw(of_triggers),
@@ -125,11 +125,11 @@ def commands(draw: st.DrawFn, name: str) -> Command:
     menu = draw(st.sampled_from([(), ("File",), ("Edit", "More")]))
     letters = ("F", *("M" for _ in menu[1:]), name[0].upper()) if menu else ()
     return Command(
-        name,
-        name.title() + " thing",
-        menu,
-        draw(some_keys),
-        draw(st.sampled_from([*MODE_SETS, *[()] * len(MODE_SETS)])),
+        id=name,
+        title=name.title() + " thing",
+        menu=menu,
+        keys=draw(some_keys),
+        modes=draw(st.sampled_from([*MODE_SETS, *[()] * len(MODE_SETS)])),
         marks=read_marks(draw(st.sampled_from(MARKS))),
         access=letters if draw(st.booleans()) else (),
     )
@@ -138,9 +138,9 @@ def commands(draw: st.DrawFn, name: str) -> Command:
 @st.composite
 def rules(draw: st.DrawFn) -> Rules:
     return Rules(
-        draw(st.sampled_from(DUPLICATES)),
-        draw(st.sampled_from([1, 2, 4])),
-        draw(st.booleans()),
+        duplicates=draw(st.sampled_from(DUPLICATES)),
+        longest_run=draw(st.sampled_from([1, 2, 4])),
+        typed_runs=draw(st.booleans()),
         folds_pad=draw(st.booleans()),
         roses=draw(st.sampled_from([{}, {"draw": 4}, {"everywhere": 8, "label": 6}])),
         most_keys=draw(st.sampled_from([0, 0, 1, 2])),
@@ -159,7 +159,14 @@ def rules(draw: st.DrawFn) -> Rules:
 def views(draw: st.DrawFn) -> AppView:
     """An application with schemes of up to three layers, the personal one always there."""
     catalogue = Catalogue(tuple(draw(commands(name)) for name in COMMANDS))
-    app = App("app", "App", "1", ModeTree(MODES), draw(rules()), catalogue)
+    app = App(
+        name="app",
+        title="App",
+        version="1",
+        modes=ModeTree(MODES),
+        rules=draw(rules()),
+        catalogue=catalogue,
+    )
     stack = [draw(schemes("mine", PERSONAL))]
     if draw(st.booleans()):
         stack.append(draw(schemes("house", HOUSE)))

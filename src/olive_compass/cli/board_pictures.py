@@ -121,4 +121,12 @@ def _key(what: Asked, code: str, key: BoardKey, told: Told, group: Callable[[str
     note = ""
     if told.uses is not None and text:
         note = f"{told.uses}" + (f" · {told.reach:.1f}" if told.reach is not None else "")
-    return Key(label, key.drawn, text, group(first), told.was or "", told.uses, note)
+    return Key(
+        label=label,
+        state=key.drawn,
+        text=text,
+        group=group(first),
+        was=told.was or "",
+        uses=told.uses,
+        note=note,
+    )

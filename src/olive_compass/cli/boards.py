@@ -18,7 +18,7 @@ from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 
 
-class Asked(Struct, frozen=True):
+class Asked(Struct, frozen=True, kw_only=True):
     """What is drawn: the groups of modifiers, the modes, and for each key what it is held against
     (``knows``: in words) and how often what it does was used (None: not asked)."""
 
@@ -58,7 +58,15 @@ def asked(args: Any, context: Surroundings, at: Desk) -> Asked:
         against = Keymap(stack_down_from(at, stack.app.name, args.against), at.keyboard)
     uses = _uses(at, stack.app.name, modes) if args.heat else None
     groups = _groups(args.all_held, args.held, keymap)
-    return Asked(keymap, groups, modes, at.settings.weights, against, args.against or "", uses)
+    return Asked(
+        keymap=keymap,
+        groups=groups,
+        modes=modes,
+        weights=at.settings.weights,
+        against=against,
+        knows=args.against or "",
+        uses=uses,
+    )
 
 
 def _uses(at: Desk, app: str, modes: tuple[str, ...]) -> dict[str, int]:

@@ -24,7 +24,7 @@ LARGE = 2_000_000
 LABEL = "Looking for findings"
 
 
-class Checked(Struct, frozen=True):
+class Checked(Struct, frozen=True, kw_only=True):
     """An application, the names of the schemes that count for it, and what was found, as JSON has it
     (docs/json.md), the worst first."""
 
@@ -150,11 +150,11 @@ def _views(at: Desk, apps: Sequence[str], keyboard: str) -> "list[View]":
 
 def _of(at: Desk, view: "View", since: str | None) -> Checked:
     return Checked(
-        view.app.name,
-        view.app.title,
-        view.app.version,
-        tuple(scheme.name for scheme in view.stack.schemes),
-        [as_json(at, view, finding) for finding in _found(at, view, since)],
+        app=view.app.name,
+        title=view.app.title,
+        version=view.app.version,
+        schemes=tuple(scheme.name for scheme in view.stack.schemes),
+        findings=[as_json(at, view, finding) for finding in _found(at, view, since)],
     )
 
 

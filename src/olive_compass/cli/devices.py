@@ -79,8 +79,14 @@ def devices(args: Any, context: Surroundings) -> int:
         )
     if args.action == "new":
         wanted = _Wanted(
-            *(args.name, args.title, args.controls, args.grid, args.dials, args.faders),
-            *(args.hand, args.reach),
+            name=args.name,
+            title=args.title,
+            controls=args.controls,
+            grid=args.grid,
+            dials=args.dials,
+            faders=args.faders,
+            hand=args.hand,
+            reach=args.reach,
         )
         return _new(wanted, writing_of(args), context, at)
     known = at.devices.get(args.name)
@@ -104,7 +110,7 @@ def devices(args: Any, context: Surroundings) -> int:
     )
 
 
-class _Wanted(Struct, frozen=True):
+class _Wanted(Struct, frozen=True, kw_only=True):
     """A device as it is declared: its rows of controls, each separated by commas, and what is turned."""
 
     name: str
@@ -133,14 +139,14 @@ def _new(wanted: _Wanted, writing: Writing, context: Surroundings, at: Desk) -> 
             hint=f"Remove it first: olive-compass desk device remove {wanted.name}",
         )
     device = Device(
-        wanted.name,
-        wanted.title or wanted.name,
-        _rows(wanted),
-        frozenset(_names(wanted.dials)),
-        frozenset(_names(wanted.faders)),
-        wanted.hand
+        name=wanted.name,
+        title=wanted.title or wanted.name,
+        rows=_rows(wanted),
+        dials=frozenset(_names(wanted.dials)),
+        faders=frozenset(_names(wanted.faders)),
+        hand=wanted.hand
         or ("right" if wanted.name in KNOWN and at.settings.hand == "left" else "either"),
-        wanted.reach,
+        reach=wanted.reach,
     )
     path = device_path(wanted.name)
     data = new_text(device)

@@ -29,7 +29,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -42,7 +42,7 @@ class Wish(Struct, frozen=True):
     instead: bool
 
 
-class Pair(Struct, frozen=True):
+class Pair(Struct, frozen=True, kw_only=True):
     """A command and a key as they were looked up, with the modes and the reason of a line of a plan."""
 
     command: Command
@@ -67,11 +67,13 @@ def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     requests = tuple(_request(view, scheme, wish, pair) for pair in found)
     return Work(
-        view,
-        lambda answers: assign_family(view, tuple(replace(r, answers=answers) for r in requests)),
-        lambda change: _what(view, requests),
-        lambda change: _report(at, view, change),
-        wish.why,
+        view=view,
+        decide=lambda answers: assign_family(
+            view, tuple(replace(r, answers=answers) for r in requests)
+        ),
+        what=lambda change: _what(view, requests),
+        report=lambda change: _report(at, view, change),
+        why=wish.why,
         refused=lambda change: _refused(view, change),
     )
 
@@ -79,7 +81,14 @@ def _work(at: Desk, view: AppView, wish: Wish, found: list[Pair]) -> Work:
 def _request(view: AppView, scheme: Scheme, wish: Wish, pair: Pair) -> Assign:
     modes = pick.modes_for(view.app, pair.command, pair.modes or wish.modes)
     why = pair.why or wish.why
-    return Assign(pair.command, pair.trigger, modes, scheme, why, wish.instead)
+    return Assign(
+        command=pair.command,
+        trigger=pair.trigger,
+        modes=modes,
+        scheme=scheme,
+        why=why,
+        instead=wish.instead,
+    )
 
 
 def _refuse_what_is_none(app: App, word: str) -> None:
@@ -131,7 +140,7 @@ def _named(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
 
 
 def _paired(commands: Sequence[Command], keys: Sequence[Run]) -> list[Pair]:
-    return [Pair(command, key) for command, key in zip(commands, keys, strict=True)]
+    return [Pair(command=command, trigger=key) for command, key in zip(commands, keys, strict=True)]
 
 
 def commands_named(app: App, context: Surroundings, names: Sequence[str]) -> list[Command]:
@@ -178,7 +187,12 @@ def _planned(view: AppView, context: Surroundings, wish: Wish) -> list[Pair]:
         try:
             command = pick.command(view.app, cells["command"], context)
             modes = [mode for mode in cells.get("mode", "").replace(",", " ").split() if mode]
-            pair = Pair(command, pick.trigger(view.app, cells["key"]), modes, cells.get("why", ""))
+            pair = Pair(
+                command=command,
+                trigger=pick.trigger(view.app, cells["key"]),
+                modes=modes,
+                why=cells.get("why", ""),
+            )
         except UserError as refused:
             # What is wrong is wrong in the plan, wherever it was found out.
             refused.file, refused.line = wish.plan, row.line

@@ -50,7 +50,7 @@ def _none_named(at: Desk) -> UserError:
     )
 
 
-class Place(Struct, frozen=True):
+class Place(Struct, frozen=True, kw_only=True):
     """Where the application stands among the words of a command: the index of the first word that is
     no option, how many such words there are, and how few and how many the command takes."""
 
@@ -141,4 +141,4 @@ def _place(parser: argparse.ArgumentParser, words: list[str]) -> Place | None:
     least += sum(vars(action).get("least", 0) for action in wanted)
     many = any(action.nargs in ("+", "*") for action in wanted)
     at = given[0][0] if given else len(words)
-    return Place(at, len(given), least, 10**6 if many else len(wanted))
+    return Place(at=at, given=len(given), least=least, most=10**6 if many else len(wanted))

@@ -50,7 +50,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed: the application, the listing and what is said of it, with how many letters of a cell
     are a run, the fields that may go, the version, what the application does with a key given twice,
     whether nothing is to be asked; and what the listing says."""
@@ -69,8 +69,14 @@ class Wish(Struct, frozen=True):
 def add(args: Any, context: Surroundings) -> int:
     """Runs ``app import``."""
     wish = Wish(
-        *(args.name, args.listing, said_of(args), args.runs),
-        *(tuple(args.forget), args.version, args.duplicates, args.dry_run or args.yes),
+        name=args.name,
+        listing=args.listing,
+        said=said_of(args),
+        runs=args.runs,
+        forget=tuple(args.forget),
+        version=args.version,
+        duplicates=args.duplicates,
+        unasked=args.dry_run or args.yes,
     )
     writing = writing_of(args)
     if args.empty and not args.listing:
@@ -128,8 +134,8 @@ def _empty(wish: Wish, writing: Writing, context: Surroundings, at: Desk) -> int
         raise UserError(f"{title} is on this desk already; nothing was changed.")
     said = wish.duplicates or ""
     rules = Rules(
-        said or DUPLICATES[0],
-        wish.runs or 1,
+        duplicates=said or DUPLICATES[0],
+        longest_run=wish.runs or 1,
         guessed=frozenset() if said else frozenset(["duplicates"]),
     )
     files = [
@@ -303,9 +309,9 @@ def _new_rules(
     duplicates = wish.duplicates or said.get("duplicates", "")
     modifiers = said.get("modifiers")
     rules = Rules(
-        duplicates or DUPLICATES[0],
-        wish.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
-        bool(listing.typed),
+        duplicates=duplicates or DUPLICATES[0],
+        longest_run=wish.runs or said.get("longest-sequence") or max(listing.longest_run, 1),
+        typed_runs=bool(listing.typed),
         most_keys=said.get("most-keys", 0),
         modifiers=None if modifiers is None else tuple(modifiers),
         text_modes=tuple(said.get("text-modes", ())),

@@ -76,7 +76,13 @@ def _listed(keymap: Keymap, groups: list[SheetGroup]) -> "Iterator[Listed]":
         reached = [mode for key in line.keys for mode in key.modes]
         first = busiest if busiest in (reached or usable) else next(iter(reached or usable))
         keys = " or ".join(line.texts)
-        yield Listed(line.title, " > ".join(known.menu), keys, first, tuple(presses[command]))
+        yield Listed(
+            title=line.title,
+            menu=" > ".join(known.menu),
+            keys=keys,
+            mode=first,
+            presses=tuple(presses[command]),
+        )
 
 
 def _busiest(keymap: Keymap) -> str:
@@ -148,11 +154,11 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, Boa
     if key.drawn == FREE:
         inner = [each for each in keymap.app.modes.within(mode) if here[each].state != FREE]
         if not inner:
-            return Seen(FREE)
+            return Seen(state=FREE)
         where = keymap.app.modes.phrase(inner)
         claims = dict.fromkeys(claim for each in inner for claim in here[each].claims)
         does = [f"{where}: {_named(keymap, claim)}" for claim in list(claims)[:MOST]]
-        return Seen("inside", f"used {where}", tuple(does))
+        return Seen(state="inside", text=f"used {where}", reasons=tuple(does))
     outcome = keymap.decide_press(press, mode)
     titles = [words.meaning(keymap, claim.does) or "nothing" for claim in outcome.winners]
     reasons = []
@@ -168,7 +174,10 @@ def _seen(at: Desk, keymap: Keymap, press: Press, mode: str, here: dict[str, Boa
         reasons.append(f"{words.title(keymap, command)} is left without a key: {why}")
     first = next((claim.command for claim in outcome.winners if claim.command), "")
     return Seen(
-        key.drawn, " or ".join(dict.fromkeys(titles)), tuple(reasons), menu_of(keymap, first)
+        state=key.drawn,
+        text=" or ".join(dict.fromkeys(titles)),
+        reasons=tuple(reasons),
+        group=menu_of(keymap, first),
     )
 
 
@@ -237,10 +246,10 @@ def _rays(keymap: Keymap, rose: Iterable[Place], unlike: set[int]) -> "tuple[Ray
 
     return tuple(
         Ray(
-            place.bearing,
-            bearing_name(place.bearing),
-            words.title(keymap, place.command) if place.command else "",
-            bool(place.command) and place.bearing in unlike,
+            bearing=place.bearing,
+            name=bearing_name(place.bearing),
+            does=words.title(keymap, place.command) if place.command else "",
+            differs=bool(place.command) and place.bearing in unlike,
         )
         for place in rose
     )

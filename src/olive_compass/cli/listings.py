@@ -25,7 +25,7 @@ from olive_compass.structs import replace
 COLUMNS = ("title", "keys", "keys-elsewhere", "menu", "mode", "id", "kind", "does")
 
 
-class Said(Struct, frozen=True):
+class Said(Struct, frozen=True, kw_only=True):
     """What the options say of how a listing is read: columns by field, and words for keys with ours."""
 
     columns: Mapping[str, str]
@@ -39,12 +39,12 @@ class Said(Struct, frozen=True):
 def said_of(args: Any) -> Said:
     """The options as values. Raises ``UserError``."""
     return Said(
-        dict(_column(each) for each in args.columns),
-        args.pattern or "",
-        args.groups or "",
-        args.file_format or "",
-        dict(spelt(each) for each in args.spell),
-        args.headings or "",
+        columns=dict(_column(each) for each in args.columns),
+        pattern=args.pattern or "",
+        groups=args.groups or "",
+        file_format=args.file_format or "",
+        spell=dict(spelt(each) for each in args.spell),
+        headings=args.headings or "",
     )
 
 
@@ -55,7 +55,9 @@ def wished(said: Said, kept: Reading) -> Reading:
     file_format = said.file_format or ("" if said.pattern else kept.file_format)
     columns = {**kept.columns, **said.columns}
     groups, headings = said.groups or kept.groups, said.headings or kept.headings
-    return Reading(columns, pattern, groups, file_format, headings)
+    return Reading(
+        columns=columns, pattern=pattern, groups=groups, file_format=file_format, headings=headings
+    )
 
 
 def _column(given: str) -> tuple[str, str]:
@@ -113,12 +115,12 @@ def wishes_of(
 ) -> Wishes:
     """How the rows that were found are made into commands on this desk."""
     return Wishes(
-        reading.columns,
-        reading.groups,
-        typed,
-        at.settings.platform,
-        words,
-        longest,
+        columns=reading.columns,
+        groups=reading.groups,
+        typed=typed,
+        platform=at.settings.platform,
+        spelling=words,
+        longest=longest,
         headings=reading.headings,
         headed=found.headed,
         devices=at.devices,
@@ -148,7 +150,9 @@ def read_for(said: Said, path: str, context: Surroundings, at: Desk, app: App) -
         rows = data.split(b"\n", 1)[1]
         read = read_rows("commands.csv", rows)[1]
         catalogue = catalogue_file.read(data, path, app.rules.typed, platform)
-        listing = read_listing(read.rows, Wishes({}, "no", app.rules.typed, platform))
+        listing = read_listing(
+            read.rows, Wishes(columns={}, groups="no", typed=app.rules.typed, platform=platform)
+        )
         return replace(listing, catalogue=catalogue)
     reading = wished(said, at.reading(app.name))
     words: Mapping[str, str] = {**app.spelling, **said.spell}

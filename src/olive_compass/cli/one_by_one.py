@@ -65,8 +65,16 @@ def _chosen(
     """The commands that are asked for, those that are used most first."""
     keymap = pick.view(at, app.name).keymap
     asked = Asked(
-        *(" ".join(args.words), app.name, None, args.mode[0] if args.mode else None, args.menu),
-        *(args.kind, args.mark, False, not args.assigned, False),
+        words=" ".join(args.words),
+        app=app.name,
+        key=None,
+        mode=args.mode[0] if args.mode else None,
+        menu=args.menu,
+        kind=args.kind,
+        mark=args.mark,
+        assigned=False,
+        unassigned=not args.assigned,
+        keyless=False,
     )
     found = [
         command

@@ -54,7 +54,7 @@ def table_options(parser: Any) -> None:
     parser.add_argument("-o", "--out", metavar="FILE", help="output file (default: the terminal)")
 
 
-class Wanted(Struct, frozen=True):
+class Wanted(Struct, frozen=True, kw_only=True):
     """What was asked for of a table or a sheet: where it goes, the paper and how it lies, the size of the
     letters in points and the columns (None: as fits best)."""
 
@@ -101,7 +101,9 @@ def wanted(args: Any, context: Surroundings) -> Wanted:
     else:
         # Refused now and not when it is made: what is drawn for a minute must have a place to go.
         claimed(context, out)
-    return Wanted(into, args.paper, args.landscape, args.size, columns)
+    return Wanted(
+        into=into, paper=args.paper, landscape=args.landscape, size=args.size, columns=columns
+    )
 
 
 def paper_of(asked: Wanted, usual: str, lying: bool = False) -> "Paper":

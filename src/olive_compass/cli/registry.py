@@ -62,7 +62,7 @@ if TYPE_CHECKING:
         def run(self, args: Any, context: Surroundings) -> int: ...
 
 
-class About(Struct, frozen=True, order=True):
+class About(Struct, frozen=True, order=True, kw_only=True):
     """What is told of a command where all are listed."""
 
     group: str
@@ -145,7 +145,9 @@ def about(name: str) -> About:
                 fields[key] = value.strip().strip('"')
             if len(fields) == 3:
                 break
-    return About(fields["GROUP"], int(fields["ORDER"]), name, fields["SUMMARY"])
+    return About(
+        group=fields["GROUP"], order=int(fields["ORDER"]), name=name, summary=fields["SUMMARY"]
+    )
 
 
 def _fill_for_completion(parser: argparse.ArgumentParser, module: Any, typed: list[str]) -> None:

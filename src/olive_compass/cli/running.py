@@ -33,7 +33,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Options(Struct, frozen=True):
+class Options(Struct, frozen=True, kw_only=True):
     """What every writing command can be told, whatever it writes."""
 
     desk: str | None
@@ -43,7 +43,7 @@ class Options(Struct, frozen=True):
     answers: Answers
 
 
-class Work(Struct, frozen=True):
+class Work(Struct, frozen=True, kw_only=True):
     """One action on one application, ready to be decided.
 
     ``decide`` gives the change for the answers so far; ``what`` its sentence for the history, which
@@ -96,11 +96,11 @@ def options_of(args: Any) -> Options:
         bool(given.get("yes")),
     )
     return Options(
-        args.desk,
-        bool(given.get("dry_run")),
-        bool(given.get("explain")),
-        bool(given.get("json")),
-        answers,
+        desk=args.desk,
+        dry_run=bool(given.get("dry_run")),
+        explain=bool(given.get("explain")),
+        json=bool(given.get("json")),
+        answers=answers,
     )
 
 

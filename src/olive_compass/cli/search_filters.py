@@ -16,7 +16,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 Filter = Callable[[Command], bool]
 
 
-class Asked(Struct, frozen=True):
+class Asked(Struct, frozen=True, kw_only=True):
     """What was asked: words, and what the commands are to be besides (None or False: no matter)."""
 
     words: str

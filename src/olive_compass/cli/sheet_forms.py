@@ -47,12 +47,12 @@ def _sheet(
     from olive_compass.drawing.sheets import About, Sheet
 
     about = About(
-        keymap.app.title,
-        keymap.app.version,
-        at.settings.name,
-        mode or "",
-        " over ".join(keymap.stack.names),
-        context.now().date().isoformat(),
+        title=keymap.app.title,
+        version=keymap.app.version,
+        desk=at.settings.name,
+        mode=mode or "",
+        schemes=" over ".join(keymap.stack.names),
+        date=context.now().date().isoformat(),
     )
     return Sheet(about, tuple(groups), keymap.app.catalogue.top_menus)
 

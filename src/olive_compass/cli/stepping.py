@@ -39,7 +39,7 @@ def skip_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-class Stepping(Struct, frozen=True):
+class Stepping(Struct, frozen=True, kw_only=True):
     """What sets the two commands apart.
 
     ``find`` gives the record to take back; ``verb`` names the command, ``deed`` is what it did,

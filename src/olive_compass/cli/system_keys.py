@@ -61,7 +61,7 @@ def keys_of_platform(at: Desk, platform: str) -> list[FileChange]:
     if any(key.table in tables for key in known):
         return []
     keys = [
-        SystemKey(text, read_trigger(text), does, True, platform)
+        SystemKey(text=text, trigger=read_trigger(text), does=does, on=True, table=platform)
         for text, does in SYSTEM_KEYS[platform].items()
     ]
     data = before if before is not None else system_file.new_text({}, platform)

@@ -75,7 +75,7 @@ def _row(line: SheetLine, marks: "Marks", show: Callable[[Run], str], mode: str)
     if line.asks:
         note = f"asks {', '.join(line.asks)}"
     shared = next(iter(where.values()), ()) if alike else ()
-    return Row(triggers, line.title, shared, note)
+    return Row(triggers=triggers, title=line.title, marks=shared, note=note)
 
 
 class Marks:

@@ -49,7 +49,7 @@ _READING: dict[str, type | tuple[type, ...]] = {
 _RULES = {name: (int, float) if kind is float else kind for name, kind in RULE_TYPES.items()}
 
 
-class Reading(Struct, frozen=True):
+class Reading(Struct, frozen=True, kw_only=True):
     """How a listing of the application was read, where a person had to say it: columns by field, the
     pattern of plain text, what rows with one cell are, the format of its shortcuts file, and whether headings
     are menus or modes."""
@@ -61,7 +61,7 @@ class Reading(Struct, frozen=True):
     headings: str = "guess"
 
 
-class AppFile(Struct, frozen=True):
+class AppFile(Struct, frozen=True, kw_only=True):
     """What ``app.toml`` says."""
 
     title: str
@@ -115,10 +115,10 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
         problems += [*tray_rules.wrong_kinds(trays), *tray_rules.wrong_proxies(proxies)]
     refuse_all(problems, data, file)
     return AppFile(
-        content.get("title", name),
-        content.get("version", ""),
-        tree,
-        Rules(
+        title=content.get("title", name),
+        version=content.get("version", ""),
+        modes=tree,
+        rules=Rules(
             duplicates=rules.get("duplicates", "replace"),
             longest_run=rules.get("longest-sequence", 1),
             typed_runs=rules.get("typed-sequences", False),
@@ -140,16 +140,18 @@ def read(data: bytes, file: str, name: str, project: str = "") -> AppFile:
             trays=tray_rules.kinds(trays) if trays else {},
             guessed=guessed,
         ),
-        spelling,
-        Reading(
-            {str(field): str(column) for field, column in reading.get("columns", {}).items()},
-            reading.get("pattern", ""),
-            reading.get("groups", "guess"),
-            reading.get("file-format", ""),
-            reading.get("headings", "guess"),
+        spelling=spelling,
+        reading=Reading(
+            columns={
+                str(field): str(column) for field, column in reading.get("columns", {}).items()
+            },
+            pattern=reading.get("pattern", ""),
+            groups=reading.get("groups", "guess"),
+            file_format=reading.get("file-format", ""),
+            headings=reading.get("headings", "guess"),
         ),
-        tray_rules.proxies(proxies) if proxies else {},
-        {str(ours): str(theirs) for ours, theirs in _table(content, "ids").items()},
+        proxies=tray_rules.proxies(proxies) if proxies else {},
+        ids={str(ours): str(theirs) for ours, theirs in _table(content, "ids").items()},
     )
 
 

@@ -52,7 +52,7 @@ FILES = (DESK_FILE, "system.toml", "purposes.csv")
 _DATE = (1980, 1, 1, 0, 0, 0)
 
 
-class Bundle(Struct, frozen=True):
+class Bundle(Struct, frozen=True, kw_only=True):
     """What a bundle holds: what it is of, who made it when, and its files."""
 
     scope: str
@@ -158,7 +158,7 @@ def opened(path: str, shown: str, platform: str) -> Desk:
             out.write(data)
     if DESK_FILE not in bundle.files:
         with open(os.path.join(folder.name, DESK_FILE), "wb") as out:
-            out.write(new_desk_text(DeskFile(bundle.name)))
+            out.write(new_desk_text(DeskFile(name=bundle.name)))
     desk = Desk(folder.name, platform=platform)
     # The folder is removed when the desk is no longer used.
     desk.__dict__["_kept"] = folder
@@ -186,7 +186,13 @@ def _read(archive: zipfile.ZipFile, file: str) -> Bundle:
     }
     _refuse_other_files(files, manifest["files"], file)
     scope, name, made = (str(manifest.get(key, "")) for key in ("scope", "name", "made"))
-    return Bundle(scope, name, made, files, _stacks(manifest.get("stacks", {}), file))
+    return Bundle(
+        scope=scope,
+        name=name,
+        made=made,
+        files=files,
+        stacks=_stacks(manifest.get("stacks", {}), file),
+    )
 
 
 def _refuse_names(names: list[str], file: str) -> None:

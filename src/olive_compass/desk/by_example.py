@@ -12,7 +12,7 @@ from msgspec import Struct
 from olive_compass.errors import UserError
 
 
-class Example(Struct, frozen=True):
+class Example(Struct, frozen=True, kw_only=True):
     """A line of a file, and what of it is the key, the command (as an id, or its title) and the mode."""
 
     line: str
@@ -27,7 +27,13 @@ def pattern_of(example: Example) -> tuple[str, str]:
     r"""The pattern of records like the example, and how a new one is written. Raises ``UserError`` where a part does
     not stand in the line.
 
-    >>> pattern_of(Example("bind-key -T prefix C-o rotate-window", "C-o", "rotate-window", "prefix"))[0]
+    >>> example = Example(
+    ...     line="bind-key -T prefix C-o rotate-window",
+    ...     key="C-o",
+    ...     command="rotate-window",
+    ...     mode="prefix",
+    ... )
+    >>> pattern_of(example)[0]
     '^bind\\-key\\s+\\-T\\s+(?P<mode>\\S+)\\s+(?P<keys>\\S+)\\s+(?P<id>\\S.*)$'
     """
     name = "title" if example.titled else "id"

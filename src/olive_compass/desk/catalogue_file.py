@@ -125,7 +125,9 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:  
         if runs is None:
             cell = read_written_cell(keys, typed)
             if cell.problem:
-                unreadable.append(UnreadableKey(id_, keys, cell.problem, first))
+                unreadable.append(
+                    UnreadableKey(command=id_, text=keys, reason=cell.problem, line=first)
+                )
             runs = known_keys[keys] = cell.triggers
         if by_platform:
             other = _other(restored(others), typed, id_, first, unreadable)
@@ -143,7 +145,18 @@ def _commands(reader: Any, at: list[int], file: str, typed: int) -> Catalogue:  
         words, own = noted
         access = (*letters, own) if own or any(letters) else ()
         commands[id_] = Command(
-            id_, title or id_, path, runs, where, kind, does, first, words, access, inputs, other
+            id=id_,
+            title=title or id_,
+            menu=path,
+            keys=runs,
+            modes=where,
+            kind=kind,
+            does=does,
+            line=first,
+            marks=words,
+            access=access,
+            inputs=inputs,
+            keys_elsewhere=other,
         )
     return Catalogue(tuple(commands.values()), tuple(unreadable))
 
@@ -154,7 +167,7 @@ def _other(
     """The keys of the other platform."""
     read = read_written_cell(cell, typed) if cell else None
     if read and read.problem:
-        unreadable.append(UnreadableKey(command, cell, read.problem, line))
+        unreadable.append(UnreadableKey(command=command, text=cell, reason=read.problem, line=line))
     return read.triggers if read else ()
 
 

@@ -16,7 +16,7 @@ from olive_compass.desk.records import digest
 FORMAT = "olive-compass-delivered/1"
 
 
-class Delivered(Struct, frozen=True):
+class Delivered(Struct, frozen=True, kw_only=True):
     """The last delivery: into which file, the digest of what it was then, when, the keys in it, and what of them
     was decided here."""
 
@@ -74,7 +74,13 @@ def read_state(data: bytes) -> Delivered | None:
             }
             for command, by_mode in value.get("decided", {}).items()
         }
-        return Delivered(str(value["file"]), str(value["digest"]), str(value["when"]), keys, deltas)
+        return Delivered(
+            file=str(value["file"]),
+            digest=str(value["digest"]),
+            when=str(value["when"]),
+            keys=keys,
+            deltas=deltas,
+        )
     # A damaged record costs a question too many at the next delivery, and nothing else.
     except (ValueError, KeyError, TypeError, AttributeError, TriggerError):
         return None
@@ -88,7 +94,7 @@ def _runs(texts: Iterable[object]) -> tuple[Run, ...]:
     return tuple(read_trigger(str(text)) for text in texts)
 
 
-class Text(Struct, frozen=True):
+class Text(Struct, frozen=True, kw_only=True):
     """A file's text with one sign at the ends of its lines, and what it takes to write it again."""
 
     text: str
@@ -122,5 +128,5 @@ def opened(data: bytes) -> Text:
     # Where both ends of line stand in one file, either answer would change lines that nobody touched.
     whole = text.count("\r\n")
     if whole and whole == text.count("\n"):
-        return Text(text.replace("\r\n", "\n"), encoding, "\r\n", mark)
-    return Text(text, encoding, "\n", mark)
+        return Text(text=text.replace("\r\n", "\n"), encoding=encoding, newline="\r\n", mark=mark)
+    return Text(text=text, encoding=encoding, newline="\n", mark=mark)

@@ -32,7 +32,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Target(Struct, frozen=True):
+class Target(Struct, frozen=True, kw_only=True):
     """An application's own file: where it is (from the desk where it lies on it), its format, its bytes
     (None: it is not there), its text, what the format makes of it, and the last delivery."""
 
@@ -137,7 +137,7 @@ def said_by(app: App, found: Target) -> dict[str, dict[str, tuple[Run, ...]]]:
     }
 
 
-class Plan(Struct, frozen=True):
+class Plan(Struct, frozen=True, kw_only=True):
     """What a delivery would write, what it could not, and which keys change by it."""
 
     data: bytes
@@ -208,7 +208,14 @@ def plan_delivery(app: App, keymap: Keymap, found: Target) -> Plan:
     is_there = found.data is not None or found.form.holds != "all"
     before = said_by(app, found) if is_there else {}
     _hold_still(app, found, set(wanted), before, now)
-    return Plan(data, made.lines, unwritten, moved(before, now), now, wished.deltas)
+    return Plan(
+        data=data,
+        lines=made.lines,
+        unwritten=unwritten,
+        changes=moved(before, now),
+        keys=now,
+        deltas=wished.deltas,
+    )
 
 
 def base_and_wish(app: App, keymap: Keymap, found: Target) -> tuple[ByMode, ToBe]:
@@ -243,9 +250,9 @@ def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
     of its own."""
     found = [
         Unwritten(
-            f"{app.shown(each.command)} {each.trigger}".strip(),
-            "",
-            each.why.format(by=app.shown(each.by)),
+            subject=f"{app.shown(each.command)} {each.trigger}".strip(),
+            mode="",
+            why=each.why.format(by=app.shown(each.by)),
         )
         for each in wished.left
     ]
@@ -255,7 +262,11 @@ def _not_to_be(app: App, wished: ToBe) -> list[Unwritten]:
             what = "macro" if command.kind == "macro" else "tray"
             why = f"it is a {what} of this desk, and no command of {app.title}"
             found.append(
-                Unwritten(f"{command.title} {', '.join(map(str, dict.fromkeys(keys)))}", "", why)
+                Unwritten(
+                    subject=f"{command.title} {', '.join(map(str, dict.fromkeys(keys)))}",
+                    mode="",
+                    why=why,
+                )
             )
     return found
 

@@ -187,8 +187,16 @@ class Desk:
                 own = (each.command(about.rules.trays.get(each.kind)) for each in trays)
                 catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
             self._apps[name] = App(
-                *(name, about.title, about.version, modes, about.rules, catalogue),
-                *(about.spelling, trays, about.proxies, about.ids),
+                name=name,
+                title=about.title,
+                version=about.version,
+                modes=modes,
+                rules=about.rules,
+                catalogue=catalogue,
+                spelling=about.spelling,
+                trays=trays,
+                proxies=about.proxies,
+                ids=about.ids,
             )
         return self._apps[name]
 

@@ -38,7 +38,7 @@ _PURPOSES: dict[str, type | tuple[type, ...]] = {"refused": list}
 _KEYBOARD: dict[str, type | tuple[type, ...]] = {"form": str, "layout": str}
 
 
-class DeskFile(Struct, frozen=True):
+class DeskFile(Struct, frozen=True, kw_only=True):
     """What ``desk.toml`` says. ``hand`` is the hand that is free while the other has the mouse."""
 
     name: str
@@ -65,20 +65,20 @@ def read(data: bytes, file: str) -> DeskFile:
     refuse_all([*_wrong(content), *_wrong_figures(content)], data, file)
     keyboard, house = content.get("keyboard", {}), content.get("house", {})
     return DeskFile(
-        content.get("name", ""),
-        content.get("platform", "pc"),
-        keyboard.get("form", "ansi-104"),
-        keyboard.get("layout", "us"),
-        content.get("hand", "left"),
-        {app: tuple(names) for app, names in content.get("stacks", {}).items()},
-        _weights(content.get("effort", {})),
-        content.get("project", ""),
-        content.get("severities", {}),
-        house.get("from", ""),
-        house.get("pulled", ""),
-        house.get("names", {}),
-        content.get("model", {}),
-        tuple(content.get("purposes", {}).get("refused", ())),
+        name=content.get("name", ""),
+        platform=content.get("platform", "pc"),
+        form=keyboard.get("form", "ansi-104"),
+        layout=keyboard.get("layout", "us"),
+        hand=content.get("hand", "left"),
+        stacks={app: tuple(names) for app, names in content.get("stacks", {}).items()},
+        weights=_weights(content.get("effort", {})),
+        project=content.get("project", ""),
+        severities=content.get("severities", {}),
+        house=house.get("from", ""),
+        pulled=house.get("pulled", ""),
+        house_names=house.get("names", {}),
+        model=content.get("model", {}),
+        refused=tuple(content.get("purposes", {}).get("refused", ())),
     )
 
 

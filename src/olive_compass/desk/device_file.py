@@ -51,7 +51,15 @@ def read(data: bytes, file: str, name: str) -> Device:
         problems.append(("", "reach", "“reach” is from 0 to 100 home strokes."))
     refuse_all(problems, data, file)
     title = content.get("title", name)
-    return Device(name, title, rows, turned["dials"], turned["faders"], hand, float(reach))
+    return Device(
+        name=name,
+        title=title,
+        rows=rows,
+        dials=turned["dials"],
+        faders=turned["faders"],
+        hand=hand,
+        reach=float(reach),
+    )
 
 
 def new_text(device: Device) -> bytes:

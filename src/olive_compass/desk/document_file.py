@@ -48,16 +48,16 @@ def read(data: bytes, file: str) -> Document:
         raise UserError(f"The selection names “{missing[0]}”, which is not there.", file=file)
     blank = Document()
     return Document(
-        content.get("name", blank.name),
-        content.get("mode", blank.mode),
-        things,
-        texts["selection"],
-        {name: str(value) for name, value in content.get("settings", {}).items()},
-        texts["deeds"],
-        texts["panels"],
-        texts["shown"] or blank.shown,
-        content.get("zoom", 0),
-        content.get("saved", False),
+        name=content.get("name", blank.name),
+        mode=content.get("mode", blank.mode),
+        things=things,
+        selection=texts["selection"],
+        settings={name: str(value) for name, value in content.get("settings", {}).items()},
+        deeds=texts["deeds"],
+        panels=texts["panels"],
+        shown=texts["shown"] or blank.shown,
+        zoom=content.get("zoom", 0),
+        saved=content.get("saved", False),
     )
 
 
@@ -107,7 +107,7 @@ def _thing(value: Any, number: int, file: str) -> Thing:
         raise UserError(f"“values” of {value['id']} is a table.", file=file)
     point = (float(at[0]), float(at[1])) if at is not None else None
     texts = {str(name): str(each) for name, each in values.items()}
-    return Thing(value["id"], str(value.get("what", "Thing")), point, texts)
+    return Thing(id=value["id"], what=str(value.get("what", "Thing")), at=point, values=texts)
 
 
 def _texts(content: dict[str, Any], name: str, file: str) -> tuple[str, ...]:

@@ -20,7 +20,7 @@ HOLDS = ("all", "changes", "keys")
 CAPITALS = ("", "shift")
 
 
-class FileFormat(Struct, frozen=True):
+class FileFormat(Struct, frozen=True, kw_only=True):
     """How a file is read and written.
 
     ``pattern`` matches a record and names its parts; ``section`` the heading of records that follow it.

@@ -111,7 +111,7 @@ def read(data: bytes, file: str, name: str) -> FileFormat:
         key.replace("-", "_"): content[key] for key in TEXTS if isinstance(content.get(key), str)
     }
     form = FileFormat(
-        name,
+        name=name,
         **{
             **given,
             "spelling": spelling,
@@ -224,7 +224,7 @@ def _wrong_escapes(escapes: dict[str, str]) -> list[tuple[str, str]]:
 
 def new_text(form: FileFormat) -> bytes:
     """The file of a format that has none yet: what differs from the usual."""
-    usual = FileFormat(form.name)
+    usual = FileFormat(name=form.name)
     lines = [f'format = "{FORMAT}"']
     for key in TEXTS:
         value: Any = getattr(form, key.replace("-", "_"))

@@ -30,7 +30,7 @@ _STEP = 4_000_000
 LONGEST = 1_000
 
 
-class Counted(Struct, frozen=True):
+class Counted(Struct, frozen=True, kw_only=True):
     """What came of a log: its tally, how many events it had, how many lines were none, and what is wrong
     with the first of those (``line 7: …``)."""
 
@@ -89,7 +89,7 @@ def count_log(
     for time, app, mode, command, how, key, outcome in _fields(stream, file, passed, tell, foreign):
         counting.add(time, app or foreign.app, mode, command, how, key, outcome)
         events += 1
-    return Counted(counting.tally, events, passed.count, passed.first)
+    return Counted(tally=counting.tally, events=events, passed=passed.count, first=passed.first)
 
 
 _Fields = tuple[str, str, str, str, str, str, str]
@@ -118,7 +118,7 @@ def _of_ours(stream: BinaryIO, passed: _Passed, tell: Callable[[int], None]) -> 
     # Made here: its checks are worked out when it is first used, and only counting uses it.
     text = Annotated[str, msgspec.Meta(max_length=LONGEST)]
 
-    class Line(msgspec.Struct):
+    class Line(msgspec.Struct, kw_only=True):
         command: text
         time: str = ""
         app: text = ""

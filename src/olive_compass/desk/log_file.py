@@ -112,7 +112,10 @@ def entries(stream: BinaryIO, first: int = 1) -> Iterator[Event | SetAside]:
             while (rest := stream.readline(_LONGEST)) and not rest.endswith(b"\n"):
                 pass
             yield SetAside(
-                number, "event", "the line is too long", line[:200].decode(errors="replace")
+                line=number,
+                what="event",
+                why="the line is too long",
+                text=line[:200].decode(errors="replace"),
             )
         elif number >= first and line.strip():
             yield _entry(number, line)
@@ -122,7 +125,9 @@ def _foreign(data: bytes, file: str, columns: Mapping[str, str] | None) -> Log:
     from olive_compass.desk.importing import read_rows
 
     _, read_ = read_rows(file, data)
-    rows = [Row(row.line, tuple(cell.strip() for cell in row.cells)) for row in read_.rows]
+    rows = [
+        Row(line=row.line, cells=tuple(cell.strip() for cell in row.cells)) for row in read_.rows
+    ]
     try:
         events, aside, why = read_log_rows(rows, columns or {})
     except LookupError as error:
@@ -142,19 +147,19 @@ def _entry(number: int, line: bytes) -> Event | SetAside:
     except ValueError:
         entry = None
     if not isinstance(entry, dict) or not isinstance(entry.get("command"), str):
-        return SetAside(number, "event", "it is no event", text[:200])
+        return SetAside(line=number, what="event", why="it is no event", text=text[:200])
     inputs = entry.get("inputs", {})
     made = entry.get("made", [])
     return Event(
-        str(entry.get("time", "")),
-        str(entry.get("app", "")),
-        str(entry.get("version", "")),
-        str(entry.get("mode", "")),
-        entry["command"],
-        str(entry.get("how", "menu")),
-        str(entry.get("key", "")),
-        {str(k): str(v) for k, v in inputs.items()} if isinstance(inputs, dict) else {},
-        str(entry.get("outcome", "done")),
-        tuple(map(str, made)) if isinstance(made, list) else (),
-        number,
+        time=str(entry.get("time", "")),
+        app=str(entry.get("app", "")),
+        version=str(entry.get("version", "")),
+        mode=str(entry.get("mode", "")),
+        command=entry["command"],
+        how=str(entry.get("how", "menu")),
+        key=str(entry.get("key", "")),
+        inputs={str(k): str(v) for k, v in inputs.items()} if isinstance(inputs, dict) else {},
+        outcome=str(entry.get("outcome", "done")),
+        made=tuple(map(str, made)) if isinstance(made, list) else (),
+        line=number,
     )

@@ -52,28 +52,28 @@ def read(data: bytes, file: str, app: str, name: str) -> Macro:
         more = "".join(f" Line {number}: {text}" for number, text in rest[:6])
         raise UserError(first + more, file=file, line=line)
     return Macro(
-        app,
-        name,
-        content.get("title", name),
-        tuple(step_of(step, number) for number, step in enumerate(steps)),
-        content.get("does", ""),
-        tuple(content.get("modes", [])),
-        content.get("version", ""),
-        content.get("recorded", ""),
+        app=app,
+        name=name,
+        title=content.get("title", name),
+        steps=tuple(step_of(step, number) for number, step in enumerate(steps)),
+        does=content.get("does", ""),
+        modes=tuple(content.get("modes", [])),
+        version=content.get("version", ""),
+        recorded=content.get("recorded", ""),
     )
 
 
 def step_of(table: Mapping[str, Any], origin: int = -1) -> Step:
     """A step from its table, whose fields have been checked."""
     return Step(
-        table.get("command", ""),
-        {name: plain(value) for name, value in table.get("inputs", {}).items()},
-        dict(table.get("ask", {})),
-        tuple(table.get("keep", [])),
-        table.get("press", ""),
-        table.get("note", ""),
-        table.get("ended", ""),
-        origin,
+        command=table.get("command", ""),
+        inputs={name: plain(value) for name, value in table.get("inputs", {}).items()},
+        ask=dict(table.get("ask", {})),
+        keep=tuple(table.get("keep", [])),
+        press=table.get("press", ""),
+        note=table.get("note", ""),
+        ended=table.get("ended", ""),
+        origin=origin,
     )
 
 

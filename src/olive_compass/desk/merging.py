@@ -55,7 +55,7 @@ def _merge_file(
         return settle(path, clash)
 
     if ours is None or theirs is None:
-        clash = Clash("the file", base, ours, theirs)
+        clash = Clash(key="the file", base=base, ours=ours, theirs=theirs)
         side = settled(clash)
         return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
     if path.endswith(".toml"):
@@ -65,13 +65,16 @@ def _merge_file(
             raise UserError("This TOML is nested too deeply to be merged.", file=path) from error
         except (LookupError, TypeError, AttributeError):
             # One side writes as a table what the other writes in a line: that is for a person.
-            return FileMerge(ours, (Clash("the way in which it is written", base, ours, theirs),))
+            return FileMerge(
+                ours,
+                (Clash(key="the way in which it is written", base=base, ours=ours, theirs=theirs),),
+            )
     if path.endswith(".csv"):
         return _csv(path, base, ours, theirs, settled)
     if path.endswith(".jsonl"):
         parts = (_text(path, each or b"") for each in (base, ours, theirs))
         return FileMerge(merge_lines(*parts).encode())
-    clash = Clash("the file", base, ours, theirs)
+    clash = Clash(key="the file", base=base, ours=ours, theirs=theirs)
     side = settled(clash)
     return FileMerge(theirs if side == "theirs" else ours, () if side else (clash,))
 

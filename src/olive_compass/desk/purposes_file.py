@@ -78,7 +78,9 @@ def _read(head: list[str], reader: Any, file: str) -> Purposes:
             raise UserError(f"A risk is one of {', '.join(RISKS)}.", file=file, line=first)
         links = {app: tuple(cells[n].split()) for n, app in apps if cells[n]}
         named = tuple(filter(None, map(str.strip, names.split(";")))) if names else ()
-        found[id_] = Purpose(id_, title or id_, group, risk, named, links, first)
+        found[id_] = Purpose(
+            id=id_, title=title or id_, group=group, risk=risk, names=named, links=links, line=first
+        )
     return Purposes(found.values())
 
 

@@ -31,7 +31,7 @@ class FileChange(Struct, frozen=True):
     after: bytes | None
 
 
-class Record(Struct, frozen=True):
+class Record(Struct, frozen=True, kw_only=True):
     """A change that was carried out. ``undoes`` is the number of the change it takes back.
 
     ``files`` are before and after it; a large file has no after (None), only its digest.
@@ -104,15 +104,15 @@ def decoded(record: dict[str, object], path: str) -> Record:
             one_line(str(record[key])) for key in ("when", "who", "what", "why", "command")
         )
         return Record(
-            int(str(record["number"])),
-            when,
-            who,
-            what,
-            why,
-            command,
-            tuple(files),
-            after,
-            int(str(record.get("undoes", 0))),
+            number=int(str(record["number"])),
+            when=when,
+            who=who,
+            what=what,
+            why=why,
+            command=command,
+            files=tuple(files),
+            after=after,
+            undoes=int(str(record.get("undoes", 0))),
         )
     except (KeyError, TypeError, ValueError) as error:
         raise _unreadable(path) from error

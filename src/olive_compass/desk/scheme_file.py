@@ -93,18 +93,18 @@ class _Reader:
         }
         refuse_all(self.problems, self.data, self.file)
         return Scheme(
-            str(top.get("app", "")),
-            name,
-            layer or PERSONAL,
-            str(top.get("based-on", "")),
-            assign,
-            keyless,
-            mute,
-            guard,
-            accept,
-            order,
-            str(top.get("project", "")),
-            tuple(self.unreadable),
+            app=str(top.get("app", "")),
+            name=name,
+            layer=layer or PERSONAL,
+            based_on=str(top.get("based-on", "")),
+            assign=assign,
+            keyless=keyless,
+            mute=mute,
+            guard=guard,
+            accept=accept,
+            order=order,
+            project=str(top.get("project", "")),
+            unreadable=tuple(self.unreadable),
         )
 
     def _entries(self, command: str, value: Any) -> tuple[Assignment, ...]:
@@ -141,7 +141,15 @@ class _Reader:
             modes = self._modes("assign", command, item.get("modes", [ROOT]))
             if keys and modes:
                 slot, instead = str(item.get("slot", "")), item.get("instead") is True
-                entries.append(Assignment(keys, modes, str(item.get("why", "")), slot, instead))
+                entries.append(
+                    Assignment(
+                        keys=keys,
+                        modes=modes,
+                        why=str(item.get("why", "")),
+                        slot=slot,
+                        instead=instead,
+                    )
+                )
         return tuple(entries)
 
     def _quick_entry(self, value: Any) -> Assignment | None:
@@ -169,7 +177,7 @@ class _Reader:
         instead = value.get("instead", False)
         if type(why) is not str or type(slot) is not str or type(instead) is not bool:
             return None
-        return Assignment(tuple(runs), known, why, slot, instead)
+        return Assignment(keys=tuple(runs), modes=known, why=why, slot=slot, instead=instead)
 
     def _by_trigger(self, table: str) -> dict[Run, Decision]:
         found = {}
@@ -182,7 +190,7 @@ class _Reader:
 
     def _decision(self, table: str, key: str, value: Any) -> Decision:
         if isinstance(value, str):
-            return Decision(value)
+            return Decision(why=value)
         if not isinstance(value, dict):
             self.problems.append((table, key, f"“{key}” needs a reason in quotation marks."))
             return Decision()
@@ -190,11 +198,11 @@ class _Reader:
             self.problems.append((table, key, text))
         away = str(value.get("away", ""))
         return Decision(
-            str(value.get("why", "")),
-            self._modes(table, key, value.get("modes", [ROOT])),
-            str(value.get("keeps", "")),
-            str(value.get("never", "")),
-            self._trigger(table, key, away) if away else None,
+            why=str(value.get("why", "")),
+            modes=self._modes(table, key, value.get("modes", [ROOT])),
+            keeps=str(value.get("keeps", "")),
+            never=str(value.get("never", "")),
+            away=self._trigger(table, key, away) if away else None,
         )
 
     def _trigger(self, table: str, key: str, text: str) -> Run | None:
@@ -202,7 +210,9 @@ class _Reader:
             return read_trigger(text, self.typed)
         except TriggerError as error:
             hint = f"; did you mean {error.nearest}?" if error.nearest else ""
-            self.unreadable.append(Unreadable(table, key, text, error.reason + hint))
+            self.unreadable.append(
+                Unreadable(table=table, key=key, text=text, reason=error.reason + hint)
+            )
             return None
 
     def _modes(self, table: str, key: str, value: Any) -> tuple[str, ...]:
@@ -214,7 +224,7 @@ class _Reader:
                 reason = "the application has no such mode; it has " + ", ".join(
                     (ROOT, *sorted(self.modes))
                 )
-                self.unreadable.append(Unreadable(table, key, name, reason))
+                self.unreadable.append(Unreadable(table=table, key=key, text=name, reason=reason))
         return tuple(dict.fromkeys(known))
 
     def _texts(self, table: str, key: str, value: Any) -> list[str]:

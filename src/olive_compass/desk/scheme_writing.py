@@ -194,7 +194,7 @@ def _value(value: Any) -> Any:
 def _value_text(value: Any) -> str:
     if isinstance(value, Decision):
         # Nothing but its reason: as a person would write it, a text by itself.
-        if value == Decision(value.why):
+        if value == Decision(why=value.why):
             return quoted(value.why)
         parts = [f"keeps = {quoted(value.keeps)}"] if value.keeps else []
         parts += [f"never = {quoted(value.never)}"] if value.never else []
@@ -210,7 +210,7 @@ def _value_text(value: Any) -> str:
 
 
 def _assignment(each: Assignment, short: bool) -> str:
-    if short and each == Assignment(each.keys):
+    if short and each == Assignment(keys=each.keys):
         return quoted(str(each.keys[0])) if len(each.keys) == 1 else _list(each.keys)
     parts = [f"keys = {_list(each.keys)}"]
     if each.modes != (ROOT,):

@@ -26,7 +26,7 @@ _TOP: dict[str, type | tuple[type, ...]] = {
 }
 
 
-class SeatFile(Struct, frozen=True):
+class SeatFile(Struct, frozen=True, kw_only=True):
     """What the file says; where it says nothing, ``desk.toml`` and ``app.toml`` do.
 
     ``name`` is who sits here, as the history names them; ``keyboards`` are ``form/layout``, the first
@@ -75,14 +75,16 @@ def read(data: bytes, file: str = SEAT_FILE) -> SeatFile:
     ]
     refuse_all(problems, data, file)
     return SeatFile(
-        content.get("name", ""),
-        content.get("platform", ""),
-        tuple(keyboards),
-        content.get("hand", ""),
-        content.get("current", ""),
-        {app: {str(k): bool(v) for k, v in table.items()} for app, table in licences.items()},
-        dict(files),
-        {
+        name=content.get("name", ""),
+        platform=content.get("platform", ""),
+        keyboards=tuple(keyboards),
+        hand=content.get("hand", ""),
+        current=content.get("current", ""),
+        licences={
+            app: {str(k): bool(v) for k, v in table.items()} for app, table in licences.items()
+        },
+        files=dict(files),
+        practice={
             app: {str(k): str(v) for k, v in table.items()}
             for app, table in _table(content, "practice").items()
             if isinstance(table, dict)

@@ -85,7 +85,7 @@ class Off(Struct, frozen=True):
     span: tuple[int, int]
 
 
-class Content(Struct, frozen=True):
+class Content(Struct, frozen=True, kw_only=True):
     """What a format makes of a file: its records, its headings with their ends, the lines with something in them
     that belong to neither, and the keys that are switched off. ``form`` is the format with what the file itself tells
     of it."""
@@ -113,7 +113,7 @@ class Wanted(Struct, frozen=True):
     keys: tuple[Run, ...] | None
 
 
-class Unwritten(Struct, frozen=True):
+class Unwritten(Struct, frozen=True, kw_only=True):
     """What a format cannot write: whose, why, and the field of the format that would say how."""
 
     subject: str
@@ -122,7 +122,7 @@ class Unwritten(Struct, frozen=True):
     field: str = ""
 
 
-class _Matches(Struct, frozen=True):
+class _Matches(Struct, frozen=True, kw_only=True):
     """What the patterns of a format match in a file, or what its structure has."""
 
     sections: list[Any]
@@ -179,7 +179,9 @@ def read(form: FileFormat, text: str, typed: int = 0) -> Content:
     spans = [each.span() for each in (*matches.records, *matches.offs, *matches.sections)]
     # What is about the records of a structured file is its structure, and no line that could not be read.
     lines = () if form.structure else tuple(_lines_outside(text, spans))
-    return Content(tuple(entries), headings, lines, tuple(offs), form)
+    return Content(
+        entries=tuple(entries), sections=headings, outside=lines, offs=tuple(offs), form=form
+    )
 
 
 def _matches(form: FileFormat, text: str) -> _Matches:
@@ -187,11 +189,11 @@ def _matches(form: FileFormat, text: str) -> _Matches:
         lists = LISTS.get(form.structure)
         to_lists = lists is not None and form.each == lists.each
         found, in_lists = structured(form.structure, form.records, form.fields, text, to_lists)
-        return _Matches([], found, [], in_lists)
+        return _Matches(sections=[], records=found, offs=[], in_lists=in_lists)
     return _Matches(
-        list(_found(form, "section", text)) if form.section else [],
-        list(_found(form, "pattern", text)),
-        list(_found(form, "off_pattern", text)) if form.off_pattern else [],
+        sections=list(_found(form, "section", text)) if form.section else [],
+        records=list(_found(form, "pattern", text)),
+        offs=list(_found(form, "off_pattern", text)) if form.off_pattern else [],
     )
 
 

@@ -20,7 +20,7 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
     for each in content.entries:
         key = (each.subject, each.parts.get("menu", ""), each.mode)
         together.setdefault(key, []).append(each)
-    rows = [Row(0, ("id", "title", "menu", "modes", "keys", "kind", "does"))]
+    rows = [Row(line=0, cells=("id", "title", "menu", "modes", "keys", "kind", "does"))]
     for (subject, menu), by_mode in _by_subject(together).items():
         alike = len({_keys(text, entries) for entries in by_mode.values()}) == 1
         # A command with other keys in another mode is a command of its own there: a catalogue has its keys once.
@@ -38,13 +38,13 @@ def read(form: FileFormat, data: bytes, typed: int = 0) -> Read:
                 parts.get("kind", ""),
                 parts.get("does", ""),
             )
-            rows.append(Row(line, cells, is_exact=True))
+            rows.append(Row(line=line, cells=cells, is_exact=True))
     note = f"by the format {form.name}"
     if content.form.capitals and not form.capitals:
         note += "; a capital letter is Shift and that letter, for both stand there"
     if content.passed_over:
         note += f"; {counted(content.passed_over, 'line')} passed over"
-    return Read(rows, (), note)
+    return Read(rows=rows, set_aside=(), note=note)
 
 
 def _by_subject(

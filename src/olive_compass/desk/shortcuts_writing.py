@@ -239,7 +239,9 @@ class _Plan:
         return bool(self.form.outside) and mode == our_mode(self.form, self.form.outside)
 
     def _leave(self, wanted: Wanted, why: str, field: str = "") -> None:
-        self.unwritten.append(Unwritten(subject(wanted.parts), wanted.mode, why, field))
+        self.unwritten.append(
+            Unwritten(subject=subject(wanted.parts), mode=wanted.mode, why=why, field=field)
+        )
 
     def _rendered(self, template: str, wanted: Wanted, cell: str) -> str:
         values = {name: escaped(self.form, wanted.parts.get(name, "")) for name in GROUPS}

@@ -30,7 +30,7 @@ ESCAPES = {
 }
 
 
-class Lists(Struct, frozen=True):
+class Lists(Struct, frozen=True, kw_only=True):
     """How several keys stand in a structured file: each of them, what parts them, and what is about them all."""
 
     each: str
@@ -40,8 +40,8 @@ class Lists(Struct, frozen=True):
 
 
 LISTS = {
-    "json": Lists('"{key}"', ", ", "[", "]"),
-    "plist": Lists("<string>{key}</string>", "", "<array>", "</array>"),
+    "json": Lists(each='"{key}"', join=", ", opening="[", closing="]"),
+    "plist": Lists(each="<string>{key}</string>", join="", opening="<array>", closing="</array>"),
 }
 
 #: A start tag, of a document that is known to be well formed.

@@ -21,7 +21,7 @@ FORMAT = "olive-compass-system/1"
 STATED = "keys"
 
 
-class SystemKey(Struct, frozen=True):
+class SystemKey(Struct, frozen=True, kw_only=True):
     """A key of the operating system: how the file spells it, what it does, whether it counts, and in which
     table it stands."""
 
@@ -77,7 +77,9 @@ def _key(
         allowed = {"on": bool, "does": str}
         problems = [(table, text, p) for _, p in check_fields(value, allowed, f"“{text}”")]
     try:
-        return SystemKey(text, read_trigger(text), str(does), bool(on), table), problems
+        return SystemKey(
+            text=text, trigger=read_trigger(text), does=str(does), on=bool(on), table=table
+        ), problems
     except TriggerError as error:
         return None, [*problems, (table, text, f"{capital(error)}.")]
 

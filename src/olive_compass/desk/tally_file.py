@@ -86,8 +86,7 @@ def _rows(
 def _count(row: list[str], days: dict[str, bool]) -> tuple[Use, Count] | None:
     if len(row) != len(_HEAD) or max(map(len, row)) > _LONGEST:
         return None
-    *fields, times, undone, first, last = row
-    day = fields[2]
+    log, seat, day, app, mode, command, how, key, after, times, undone, first, last = row
     sound = (
         _is_number(times)
         and _is_number(undone)
@@ -98,8 +97,21 @@ def _count(row: list[str], days: dict[str, bool]) -> tuple[Use, Count] | None:
     )
     if not sound:
         return None
-    count = Count(int(times), int(undone), first, last)
-    return (Use(*fields), count) if count.undone <= count.times <= _MOST else None
+    count = Count(times=int(times), undone=int(undone), first=first, last=last)
+    if not count.undone <= count.times <= _MOST:
+        return None
+    use = Use(
+        log=log,
+        seat=seat,
+        day=day,
+        app=app,
+        mode=mode,
+        command=command,
+        how=how,
+        key=key,
+        after=after,
+    )
+    return use, count
 
 
 def _is_number(text: str) -> bool:

@@ -91,20 +91,20 @@ def _tray(app: str, name: str, layer: str, table: Mapping[str, Any]) -> Tray:
     loose = [Group("", tuple(table["items"]))] if table.get("items") else []
     groups = [Group(title, tuple(items)) for title, items in table.get("groups", {}).items()]
     return Tray(
-        app,
-        name,
-        table.get("title", name),
-        layer,
-        table["kind"],
-        (*loose, *groups),
-        table.get("place", LAST),
-        table.get("off", False),
-        table.get("why", ""),
-        table.get("project", ""),
-        table.get("fill", ""),
-        table.get("most", 0),
-        tuple(table.get("modes", [])),
-        table.get("letter", "").upper(),
+        app=app,
+        name=name,
+        title=table.get("title", name),
+        layer=layer,
+        kind=table["kind"],
+        groups=(*loose, *groups),
+        place=table.get("place", LAST),
+        off=table.get("off", False),
+        why=table.get("why", ""),
+        project=table.get("project", ""),
+        fill=table.get("fill", ""),
+        most=table.get("most", 0),
+        modes=tuple(table.get("modes", [])),
+        letter=table.get("letter", "").upper(),
     )
 
 

@@ -35,14 +35,14 @@ def kinds(tables: Mapping[str, Any]) -> dict[str, TrayKind]:
     """The kinds of trays, by name; the tables have been checked."""
     return {
         name: TrayKind(
-            name,
-            table.get("most", 0),
-            table.get("items", 0),
-            table.get("groups", True),
-            table.get("icons", False),
-            table.get("opens", "click"),
-            {command: str(why) for command, why in table.get("refuses", {}).items()},
-            table.get("scan", SCAN),
+            name=name,
+            most=table.get("most", 0),
+            items=table.get("items", 0),
+            groups=table.get("groups", True),
+            icons=table.get("icons", False),
+            opens=table.get("opens", "click"),
+            refuses={command: str(why) for command, why in table.get("refuses", {}).items()},
+            scan=table.get("scan", SCAN),
         )
         for name, table in tables.items()
     }

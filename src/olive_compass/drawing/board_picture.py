@@ -74,7 +74,7 @@ LEGENDS: Mapping[str, str] = {
 }
 
 
-class Key(Struct, frozen=True):
+class Key(Struct, frozen=True, kw_only=True):
     """What is drawn on a key: its legend, its state, what it does, and the group that gives its colour.
 
     ``was`` is what it does in the scheme that this is held against, ``""`` where that is the same;
@@ -108,7 +108,7 @@ class Panel(Struct, frozen=True):
     keys: Mapping[str, Key]
 
 
-class Box(Struct, frozen=True):
+class Box(Struct, frozen=True, kw_only=True):
     """A key on the page, in points from its left upper corner."""
 
     x: float
@@ -122,7 +122,7 @@ class Box(Struct, frozen=True):
     paint: Paint = ("#ffffff", "")
 
 
-class Page(Struct, frozen=True):
+class Page(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float
@@ -149,13 +149,16 @@ def laid_out(
     title: str, subtitle: str, panels: Sequence[Panel], groups: Sequence[str] = ()
 ) -> Page:
     """Where all of it stands, panel below panel; ``groups`` in the order in which they get their colours."""
-    titles = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
+    titles = [
+        Text(x=MARGIN, y=MARGIN, size=15, line=title, bold=True),
+        Text(x=MARGIN, y=MARGIN + 19, size=8.5, line=subtitle),
+    ]
     boxes: list[Box] = []
     y = MARGIN + 38
     right = MARGIN + max(text.width for text in titles)
     for panel in panels:
         if panel.title:
-            titles.append(Text(MARGIN, y, 10, panel.title, True))
+            titles.append(Text(x=MARGIN, y=y, size=10, line=panel.title, bold=True))
             right = max(right, MARGIN + titles[-1].width)
             y += TITLE
         above = min(seat.y for seat in panel.form.seats.values()) * UNIT
@@ -167,7 +170,14 @@ def laid_out(
     colours = _colours(boxes, groups)
     boxes = [replace(box, paint=_paint(box.key, colours)) for box in boxes]
     swatches, notes, end = _legend(boxes, colours, y, width)
-    return Page(width, end + MARGIN, tuple(boxes), tuple(titles), swatches, notes)
+    return Page(
+        width=width,
+        height=end + MARGIN,
+        boxes=tuple(boxes),
+        titles=tuple(titles),
+        swatches=swatches,
+        notes=notes,
+    )
 
 
 def _box(panel: Panel, code: str, top: float) -> Box:
@@ -181,7 +191,7 @@ def _box(panel: Panel, code: str, top: float) -> Box:
     high = height - CAP - 2 * PAD - (NOTE if key.note else 0)
     does = fit(key.whole, room, high)
     x, y = MARGIN + seat.x * UNIT, top + seat.y * UNIT
-    return Box(x, y, width, height, key, legend, does, note)
+    return Box(x=x, y=y, width=width, height=height, key=key, legend=legend, does=does, note=note)
 
 
 def _colours(boxes: Sequence[Box], groups: Sequence[str]) -> dict[str, Paint]:
@@ -240,11 +250,11 @@ def _legend(
     swatches, notes = [], []
     x = MARGIN
     for group, line in parts:
-        text = Text(x + (14 if group else 0), y, 8, line)
+        text = Text(x=x + (14 if group else 0), y=y, size=8, line=line)
         # A note that is wider than the page by itself stands on a line of its own all the same.
         if text.x + text.width > width - MARGIN and x > MARGIN:
             x, y = MARGIN, y + 14
-            text = Text(x + (14 if group else 0), y, 8, line)
+            text = Text(x=x + (14 if group else 0), y=y, size=8, line=line)
         if group:
             swatches.append((x, y, colours[group]))
         notes.append(text)

@@ -198,13 +198,13 @@ def read_json(value: Any) -> tuple[Mapping[str, str], Sequence[DecisionRow]]:
     head = {name: str(value.get(name, "")) for name in ("app", "scheme", "layer", "based-on")}
     rows = [
         DecisionRow(
-            str(each.get("decision", "")),
-            str(each.get("subject", "")),
-            str(each.get("keys", "")),
-            _modes(each.get("modes", [])),
-            str(each.get("why", "")),
-            str(each.get("slot", "")),
-            str(each.get("how", "")),
+            decision=str(each.get("decision", "")),
+            subject=str(each.get("subject", "")),
+            keys=str(each.get("keys", "")),
+            modes=_modes(each.get("modes", [])),
+            why=str(each.get("why", "")),
+            slot=str(each.get("slot", "")),
+            how=str(each.get("how", "")),
         )
         for each in listed
     ]

@@ -85,11 +85,22 @@ def _put_piece(
     scale = min(1.0, room / wide)
     arrow = ARROW * scale if piece.bearing is not None else 0.0
     size = KEY * scale
-    words = Words(x + PAD * scale + arrow, y + (CAP - size) / 2, size, piece.text)
-    caps.append(Cap(x, y, wide * scale, CAP, words))
+    words = Words(x=x + PAD * scale + arrow, y=y + (CAP - size) / 2, size=size, line=piece.text)
+    caps.append(Cap(x=x, y=y, width=wide * scale, height=CAP, words=words))
     if piece.bearing is not None:
-        arrows.append(Arrow(x + PAD * scale * 0.8, y + (CAP - scale) / 2, scale, piece.bearing))
+        arrows.append(
+            Arrow(
+                x=x + PAD * scale * 0.8, y=y + (CAP - scale) / 2, size=scale, bearing=piece.bearing
+            )
+        )
 
 
 def mark_cap(mark: str, x: float, y: float, wide: float) -> Cap:
-    return Cap(x, y + 0.1, wide, 1.0, Words(x + 0.25, y + 0.26, MARK, mark, True, "soft"), True)
+    return Cap(
+        x=x,
+        y=y + 0.1,
+        width=wide,
+        height=1.0,
+        words=Words(x=x + 0.25, y=y + 0.26, size=MARK, line=mark, bold=True, tone="soft"),
+        mark=True,
+    )

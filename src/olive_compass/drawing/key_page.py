@@ -31,7 +31,7 @@ def as_page(title: str, subtitle: str, apps: Sequence[Shown]) -> str:
 
 def _data(app: Shown) -> dict[str, Any]:
     """What the script looks up, each answer once."""
-    known: dict[Seen, int] = {Seen("free"): 0}
+    known: dict[Seen, int] = {Seen(state="free"): 0}
     grid = {
         held: {
             code: [known.setdefault(seen, len(known)) for seen in found]

@@ -7,7 +7,7 @@ from msgspec import Struct
 from olive_compass.core.schemes.sheet import SheetGroup
 
 
-class Seen(Struct, frozen=True):
+class Seen(Struct, frozen=True, kw_only=True):
     """What a key does: its state, the titles of what it does, why, and the group of its command."""
 
     state: str
@@ -32,7 +32,7 @@ class Branch(Struct, frozen=True):
     branches: tuple["Branch", ...] = ()
 
 
-class Ray(Struct, frozen=True):
+class Ray(Struct, frozen=True, kw_only=True):
     """A direction of a rose in a mode: degrees, its name, what it does, whether another mode differs."""
 
     bearing: int
@@ -41,7 +41,7 @@ class Ray(Struct, frozen=True):
     differs: bool
 
 
-class Listed(Struct, frozen=True):
+class Listed(Struct, frozen=True, kw_only=True):
     """A command that can be looked for: its title, its menus in words, its keys as they are written, the mode in which
     to look at it, and its presses as the page names them."""
 
@@ -52,7 +52,7 @@ class Listed(Struct, frozen=True):
     presses: tuple[str, ...]
 
 
-class Shown(Struct, frozen=True):
+class Shown(Struct, frozen=True, kw_only=True):
     """An application on the page.
 
     ``grid`` is what each key does: by the modifiers held (``Ctrl+Shift``), then by code, for each of

@@ -21,7 +21,7 @@ Measure = Callable[[str, float, bool], float]
 BASELINE = 0.8
 
 
-class Words(Struct, frozen=True):
+class Words(Struct, frozen=True, kw_only=True):
     """A line of letters; ``tone``: ``ink``, ``soft`` or ``accent``."""
 
     x: float
@@ -32,7 +32,7 @@ class Words(Struct, frozen=True):
     tone: str = "ink"
 
 
-class Cap(Struct, frozen=True):
+class Cap(Struct, frozen=True, kw_only=True):
     """A key with what is written on it; ``mark``: the sign of a mode instead; ``tint``: a colour of its own."""
 
     x: float
@@ -44,7 +44,7 @@ class Cap(Struct, frozen=True):
     tint: str = ""
 
 
-class Arrow(Struct, frozen=True):
+class Arrow(Struct, frozen=True, kw_only=True):
     """An arrow in a compass direction, in a square of ``size``."""
 
     x: float
@@ -53,7 +53,7 @@ class Arrow(Struct, frozen=True):
     bearing: int
 
 
-class Rule(Struct, frozen=True):
+class Rule(Struct, frozen=True, kw_only=True):
     """A line across."""
 
     x: float
@@ -62,7 +62,7 @@ class Rule(Struct, frozen=True):
     tone: str = "line"
 
 
-class Leaf(Struct, frozen=True):
+class Leaf(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height."""
 
     width: float

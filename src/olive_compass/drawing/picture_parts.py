@@ -9,7 +9,7 @@ from olive_compass.drawing.picture_files import INK, QUIET, prepare
 from olive_compass.drawing.text_metrics import bold_width, text_width
 
 
-class Text(Struct, frozen=True):
+class Text(Struct, frozen=True, kw_only=True):
     """Letters on the page: their left upper corner, size and line."""
 
     x: float

@@ -32,7 +32,7 @@ class Head(Struct, frozen=True):
     notes: tuple[str, ...] = ()
 
 
-class Piled(Struct, frozen=True):
+class Piled(Struct, frozen=True, kw_only=True):
     """What stands together, in ems: its height, what stands in it from its left upper corner, and
     whether some of it had no room."""
 
@@ -49,10 +49,10 @@ def fitting(row: Piled, room: float) -> Piled:
     if row.height <= room:
         return row
     return Piled(
-        room,
-        [w for w in row.words if w.y + w.size <= room],
-        [c for c in row.caps if c.y + c.height <= room],
-        [a for a in row.arrows if a.y + a.size <= room],
+        height=room,
+        words=[w for w in row.words if w.y + w.size <= room],
+        caps=[c for c in row.caps if c.y + c.height <= room],
+        arrows=[a for a in row.arrows if a.y + a.size <= room],
         cut=True,
     )
 
@@ -82,38 +82,46 @@ class Frame:
             words += [_moved(w, left, top, size) for w in each.words]
             caps += [
                 Cap(
-                    left + c.x * size,
-                    top + c.y * size,
-                    c.width * size,
-                    c.height * size,
-                    _moved(c.words, left, top, size) if c.words else None,
-                    c.mark,
-                    c.tint,
+                    x=left + c.x * size,
+                    y=top + c.y * size,
+                    width=c.width * size,
+                    height=c.height * size,
+                    words=_moved(c.words, left, top, size) if c.words else None,
+                    mark=c.mark,
+                    tint=c.tint,
                 )
                 for c in each.caps
             ]
             arrows += [
-                Arrow(left + a.x * size, top + a.y * size, a.size * size, a.bearing)
+                Arrow(
+                    x=left + a.x * size, y=top + a.y * size, size=a.size * size, bearing=a.bearing
+                )
                 for a in each.arrows
             ]
             rules += [
-                Rule(left + r.x * size, top + r.y * size, r.width * size, r.tone)
+                Rule(x=left + r.x * size, y=top + r.y * size, width=r.width * size, tone=r.tone)
                 for r in each.rules
             ]
         if of > 1:
             line = f"{number} of {of}"
             x = self.paper.width - margin - self.measure(line, NOTE, False)
             words.append(
-                Words(x, self.paper.height - margin - NOTE * LEADING, NOTE, line, tone="soft")
+                Words(
+                    x=x,
+                    y=self.paper.height - margin - NOTE * LEADING,
+                    size=NOTE,
+                    line=line,
+                    tone="soft",
+                )
             )
-        rules.append(Rule(margin, self.top - 7, self.paper.inner, "accent"))
+        rules.append(Rule(x=margin, y=self.top - 7, width=self.paper.inner, tone="accent"))
         return Leaf(
-            self.paper.width,
-            self.paper.height,
-            tuple(words),
-            tuple(caps),
-            tuple(arrows),
-            tuple(rules),
+            width=self.paper.width,
+            height=self.paper.height,
+            words=tuple(words),
+            caps=tuple(caps),
+            arrows=tuple(arrows),
+            rules=tuple(rules),
         )
 
     def _head(self, head: Head) -> tuple[float, list[Words]]:
@@ -121,10 +129,10 @@ class Frame:
         title = TITLE if self.paper.inner > 300 else 12.0
         found = []
         for line in self._lines(head.title, title, True, 2):
-            found.append(Words(self.paper.margin, y, title, line, True))
+            found.append(Words(x=self.paper.margin, y=y, size=title, line=line, bold=True))
             y += title * LEADING
         for line in self._lines(head.subtitle, SUBTITLE, False, 2):
-            found.append(Words(self.paper.margin, y, SUBTITLE, line, tone="soft"))
+            found.append(Words(x=self.paper.margin, y=y, size=SUBTITLE, line=line, tone="soft"))
             y += SUBTITLE * LEADING
         return y + 11, found
 
@@ -134,7 +142,7 @@ class Frame:
         lines = _filled([*notes, "Made by Olive Compass."], room, NOTE, self.measure)
         y = self.paper.height - self.paper.margin - len(lines) * NOTE * LEADING
         found = [
-            Words(self.paper.margin, y + n * NOTE * LEADING, NOTE, line, tone="soft")
+            Words(x=self.paper.margin, y=y + n * NOTE * LEADING, size=NOTE, line=line, tone="soft")
             for n, line in enumerate(lines)
         ]
         return y - 8, found

@@ -54,7 +54,7 @@ class Point(Struct, frozen=True):
     way: Way
 
 
-class Page(Struct, frozen=True):
+class Page(Struct, frozen=True, kw_only=True):
     """All that stands on a page of this width and height, in points."""
 
     width: float
@@ -72,7 +72,10 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
     ring = max([RING, *(HIGH / gap(len(rose.ways)) - NEAR for rose in roses)])
     wide = 2 * (ring + NEAR + LABEL)
     high = NAME + 2 * (ring + NEAR + HIGH)
-    texts = [Text(MARGIN, MARGIN, 15, title, True), Text(MARGIN, MARGIN + 19, 8.5, subtitle)]
+    texts = [
+        Text(x=MARGIN, y=MARGIN, size=15, line=title, bold=True),
+        Text(x=MARGIN, y=MARGIN + 19, size=8.5, line=subtitle),
+    ]
     points: list[Point] = []
     middles = []
     top = MARGIN + 44
@@ -81,7 +84,11 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
         y = top + (n // across) * (high + GAP)
         name = fit(rose.name, wide, NAME, (11, 9, 7), bold_width)
         for each in name.lines[:1]:
-            texts.append(Text(x - bold_width(each, name.size) / 2, y, name.size, each, True))
+            texts.append(
+                Text(
+                    x=x - bold_width(each, name.size) / 2, y=y, size=name.size, line=each, bold=True
+                )
+            )
         y += NAME + ring + NEAR + HIGH
         middles.append((x, y))
         for way in rose.ways:
@@ -94,11 +101,16 @@ def laid_out(title: str, subtitle: str, roses: Sequence[Rose]) -> Page:
     x = MARGIN
     for note, is_met in zip(NOTES, met, strict=True):
         if is_met:
-            texts.append(Text(x, bottom, 8, note))
+            texts.append(Text(x=x, y=bottom, size=8, line=note))
             x += text_width(note, 8) + 18
     right = max([MARGIN + across * (wide + GAP) - GAP, *(t.x + t.width for t in texts)])
     return Page(
-        right + MARGIN, bottom + 12 + MARGIN, tuple(points), tuple(texts), tuple(middles), ring
+        width=right + MARGIN,
+        height=bottom + 12 + MARGIN,
+        points=tuple(points),
+        texts=tuple(texts),
+        middles=tuple(middles),
+        ring=ring,
     )
 
 
@@ -110,11 +122,11 @@ def _label(x: float, y: float, ring: float, way: Way, of: int) -> list[Text]:
     name = bearing_name(way.bearing)
     found = [
         Text(
-            x + east * ring * 0.8 - bold_width(name, 6.5) / 2,
-            y + south * ring * 0.8 - 3.6,
-            6.5,
-            name,
-            True,
+            x=x + east * ring * 0.8 - bold_width(name, 6.5) / 2,
+            y=y + south * ring * 0.8 - 3.6,
+            size=6.5,
+            line=name,
+            bold=True,
         )
     ]
     said = way.title or EMPTY
@@ -132,7 +144,7 @@ def _label(x: float, y: float, ring: float, way: Way, of: int) -> list[Text]:
         left = x + east * ring + (NEAR if east > 0 else -NEAR - wide)
         if upright:
             left = x - wide / 2
-        found.append(Text(left, top + n * fitted.size * LEADING, fitted.size, line))
+        found.append(Text(x=left, y=top + n * fitted.size * LEADING, size=fitted.size, line=line))
     return found
 
 

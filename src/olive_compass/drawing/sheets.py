@@ -14,7 +14,7 @@ from olive_compass.drawing.web_pages import filled, heading, joined, page
 from olive_compass.drawing.workbooks import Grid, as_workbook
 
 
-class About(Struct, frozen=True):
+class About(Struct, frozen=True, kw_only=True):
     """What stands at the head of a sheet."""
 
     title: str

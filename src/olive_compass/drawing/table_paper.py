@@ -111,14 +111,16 @@ def _row(cells: Sequence[Cell], widths: Sequence[float], measure: Measure, bold:
         # A word or two have room beside the keys; more go below them.
         beside = end + 0.4 if cell.triggers else 0.0
         if beside and cell.text and beside + measure(cell.text, 1.0, False) <= wide:
-            words.append(Words(x + beside, y - LINE + 0.2, 1.0, cell.text))
+            words.append(Words(x=x + beside, y=y - LINE + 0.2, size=1.0, line=cell.text))
         elif cell.text:
             y += 0.0 if cell.triggers else 0.2
             for line in cut_lines(cell.text, wide, 1.0, bold, 6, measure):
-                words.append(Words(x, y, 1.0, line, bold, "soft" if bold else "ink"))
+                words.append(
+                    Words(x=x, y=y, size=1.0, line=line, bold=bold, tone="soft" if bold else "ink")
+                )
                 y += LEADING
         height = max(height, y)
         x += wide + BETWEEN
     height += ROW
-    rule = Rule(0.0, height - ROW / 2, x - BETWEEN, "soft" if bold else "line")
-    return Piled(height, words, caps, arrows, (rule,))
+    rule = Rule(x=0.0, y=height - ROW / 2, width=x - BETWEEN, tone="soft" if bold else "line")
+    return Piled(height=height, words=words, caps=caps, arrows=arrows, rules=(rule,))

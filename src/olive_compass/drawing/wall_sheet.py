@@ -34,7 +34,7 @@ SWATCH = 0.8
 SHARE, BESIDE, GUTTER = 0.5, 0.42, 16.0
 
 
-class Row(Struct, frozen=True):
+class Row(Struct, frozen=True, kw_only=True):
     """A command: its triggers, its title, the marks of its modes, and what is said besides."""
 
     triggers: tuple[Trigger, ...]
@@ -58,7 +58,7 @@ class Wish(Struct, frozen=True):
     size: float = 0.0
 
 
-class _Form(Struct, frozen=True):
+class _Form(Struct, frozen=True, kw_only=True):
     """Columns of a size: how many, the size of letters, the width and height of a column in ems."""
 
     columns: int
@@ -103,7 +103,7 @@ def most_columns(paper: Paper, size: float) -> int:
 
 def _form(frame: Frame, columns: int, size: float) -> _Form:
     room = (frame.paper.inner - (columns - 1) * GUTTER) / columns
-    return _Form(columns, size, room / size, frame.height(size))
+    return _Form(columns=columns, size=size, width=room / size, height=frame.height(size))
 
 
 def _chosen(blocks: Sequence[Block], frame: Frame, wish: Wish) -> tuple[_Form, list[_Column]]:
@@ -222,11 +222,17 @@ def _heading(text: str, tint: str, form: _Form, measure: Measure) -> Piled:
     left = SWATCH + 0.4 if tint else 0.0
     lines = cut_lines(text, form.width - left, 1.06, True, 2, measure)
     words = [
-        Words(left, HEADING - 1.55 + n * LEADING, 1.06, line, True, "accent")
+        Words(
+            x=left, y=HEADING - 1.55 + n * LEADING, size=1.06, line=line, bold=True, tone="accent"
+        )
         for n, line in enumerate(lines)
     ]
-    swatch = [Cap(0, HEADING - 1.55 + 0.13, SWATCH, SWATCH, None, tint=tint)] if tint else []
-    return Piled(HEADING + (len(lines) - 1) * LEADING, words, swatch, [])
+    swatch = (
+        [Cap(x=0, y=HEADING - 1.55 + 0.13, width=SWATCH, height=SWATCH, words=None, tint=tint)]
+        if tint
+        else []
+    )
+    return Piled(height=HEADING + (len(lines) - 1) * LEADING, words=words, caps=swatch, arrows=[])
 
 
 def _key_width(blocks: Sequence[Block], form: _Form, measure: Measure) -> float:
@@ -251,7 +257,9 @@ def _row(row: Row, form: _Form, keys: float, measure: Measure) -> Piled:
     left = keys + 0.7 if keys else 0.0
     room = form.width - left
     lines = cut_lines(row.title, room, 1.0, False, 6, measure)
-    words += [Words(left, 0.12 + n * LEADING, 1.0, line) for n, line in enumerate(lines)]
+    words += [
+        Words(x=left, y=0.12 + n * LEADING, size=1.0, line=line) for n, line in enumerate(lines)
+    ]
     x = left + (measure(lines[-1], 1.0, False) if lines else 0.0) + 0.35
     y = max(len(lines) - 1, 0) * LEADING
     for mark in row.marks:
@@ -262,7 +270,7 @@ def _row(row: Row, form: _Form, keys: float, measure: Measure) -> Piled:
         x += wide + GAP
     y += LEADING
     for line in cut_lines(row.note, room, 0.85, False, 6, measure) if row.note else ():
-        words.append(Words(left, y + 0.05, 0.85, line, tone="soft"))
+        words.append(Words(x=left, y=y + 0.05, size=0.85, line=line, tone="soft"))
         y += LEADING * 0.85
     room = form.height - HEADING - LEADING
-    return fitting(Piled(max(used, y) + ROW, words, caps, arrows), room)
+    return fitting(Piled(height=max(used, y) + ROW, words=words, caps=caps, arrows=arrows), room)

@@ -41,7 +41,7 @@ from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 
-class _Begun(Struct, frozen=True):
+class _Begun(Struct, frozen=True, kw_only=True):
     """Something that is under way: how it was started, and its course."""
 
     command: str
@@ -157,18 +157,32 @@ class Session:
             known = self.app.catalogue.by_id.get(command)
             why = unavailable(self.app, known, mode)
             if why or known is None:
-                self._note(Event(*self._here(mode), command, how, key, {}, FAILED))
+                self._note(mode, command, how, key, FAILED)
                 return [*ended, Line(TROUBLE, f"{capital(why)}.")]
             wanted = declared(known)
             picked = bool(self.document.selection)
             asked = {i.name: "" for i in wanted if not (picked and i.kind == "selection")}
-            macro = Macro(self.app.name, "", known.title, (Step(command, ask=asked),))
+            macro = Macro(
+                app=self.app.name,
+                name="",
+                title=known.title,
+                steps=(Step(command=command, ask=asked),),
+            )
         is_macro = bool(macro.name)
         course = playing(self.world, macro, self.document)
-        self._begun = _Begun(command, how, key, course, is_macro, self.document, mode, {})
+        self._begun = _Begun(
+            command=command,
+            how=how,
+            key=key,
+            course=course,
+            is_macro=is_macro,
+            before=self.document,
+            mode=mode,
+            given={},
+        )
         if is_macro:
             self._before_play = self.document
-            self._note(Event(*self._here(mode), command, how, key, {}, STARTED))
+            self._note(mode, command, how, key, STARTED)
         return [*ended, *self._go_on(None)]
 
     def _tray(self, command: str, key: str) -> OpenTray | None:
@@ -180,7 +194,7 @@ class Session:
         mode = self.document.mode
         why = unavailable(self.app, self.app.catalogue.by_id.get(tray.tray.id), mode)
         outcome = FAILED if why else DONE
-        self._note(Event(*self._here(mode), tray.tray.id, how, tray.key, {}, outcome))
+        self._note(mode, tray.tray.id, how, tray.key, outcome)
         if why:
             return [Line(TROUBLE, f"{capital(why)}.")]
         self.open = tray if tray.items else None
@@ -221,7 +235,7 @@ class Session:
             return [Line(TROUBLE, "Nothing was begun.")]
         title = self.title(begun.command)
         if not begun.is_macro:
-            self._note(self._event(begun, CANCELLED, begun.given))
+            self._note_end(begun, CANCELLED, begun.given)
             return [Line(REMARK, f"{title} was ended; nothing was changed.")]
         begun.course.close()
         text = f"{title} was stopped. What it did stays; to take it back: back"
@@ -331,18 +345,10 @@ class Session:
         if begun.is_macro:
             if not _is_macro(done.command):
                 self._note(
-                    Event(
-                        *self._here(done.mode),
-                        done.command,
-                        "macro",
-                        "",
-                        done.inputs,
-                        done.outcome,
-                        done.made,
-                    )
+                    done.mode, done.command, "macro", "", done.outcome, done.inputs, done.made
                 )
             return Line(REMARK, f"  {done.path}  {self.title(done.command)}: {done.says}")
-        self._note(self._event(begun, done.outcome, done.inputs, done.made))
+        self._note_end(begun, done.outcome, done.inputs, done.made)
         return Line(REMARK, done.says)
 
     def _ended(self, begun: _Begun, played: Played) -> list[Line]:
@@ -354,7 +360,7 @@ class Session:
         if begun.is_macro:
             says = f"It stopped at step {stop.path}: {stop.says} To take all back: back"
             return [Line(TROUBLE, says)]
-        self._note(self._event(begun, FAILED, begun.given))
+        self._note_end(begun, FAILED, begun.given)
         return [Line(TROUBLE, stop.says)]
 
     def _asks(self) -> Line:
@@ -362,23 +368,34 @@ class Session:
         default = f" [{self.question.default}]" if self.question.default else ""
         return Line(ASKS, f"{self.question.text}{default}")
 
-    def _event(
+    def _note_end(
         self, begun: _Begun, outcome: str, inputs: Mapping[str, str], made: tuple[str, ...] = ()
-    ) -> Event:
-        return Event(
-            *self._here(begun.mode),
-            begun.command,
-            begun.how,
-            begun.key,
-            dict(inputs),
-            outcome,
-            made,
+    ) -> None:
+        """Notes what became of a command that was begun."""
+        self._note(begun.mode, begun.command, begun.how, begun.key, outcome, dict(inputs), made)
+
+    def _note(
+        self,
+        mode: str,
+        command: str,
+        how: str,
+        key: str,
+        outcome: str,
+        inputs: Mapping[str, str] = MappingProxyType({}),
+        made: tuple[str, ...] = (),
+    ) -> None:
+        event = Event(
+            time=self.clock(),
+            app=self.app.name,
+            version=self.app.version,
+            mode=mode,
+            command=command,
+            how=how,
+            key=key,
+            inputs=inputs,
+            outcome=outcome,
+            made=made,
         )
-
-    def _here(self, mode: str) -> tuple[str, str, str, str]:
-        return self.clock(), self.app.name, self.app.version, mode
-
-    def _note(self, event: Event) -> None:
         self.events.append(event)
 
 

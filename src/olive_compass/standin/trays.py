@@ -13,7 +13,7 @@ from olive_compass.structs import replace
 from olive_compass.whole import whole
 
 
-class OpenTray(Struct, frozen=True):
+class OpenTray(Struct, frozen=True, kw_only=True):
     """A tray that is open, what stands on it now, the item that the arrows are at, and what opened it."""
 
     tray: Tray
@@ -22,7 +22,7 @@ class OpenTray(Struct, frozen=True):
     key: str = ""
 
 
-class Pressed(Struct, frozen=True):
+class Pressed(Struct, frozen=True, kw_only=True):
     """What became of a press: ``starts`` is an item; ``left`` the tray as it is then, None: closed."""
 
     starts: str = ""
@@ -39,7 +39,7 @@ def opened(app: App, command: str, keymap: Keymap, tally: Tally, key: str) -> Op
     items = tray.items
     if tray.fill:
         items = tuple(each.item for each in filled(tray, tally, keymap))
-    return OpenTray(tray, items, 0, key)
+    return OpenTray(tray=tray, items=items, at=0, key=key)
 
 
 def listed(app: App, open_: OpenTray) -> list[Line]:
@@ -63,14 +63,14 @@ def pressed(app: App, open_: OpenTray, run: Run) -> Pressed:
         there = replace(open_, at=(open_.at + (1 if key == "Down" else -1)) % len(items))
         return Pressed(left=there, lines=(Line(ASKS, f"> {app.shown(items[there.at])}"),))
     if key == "Enter" and items:
-        return Pressed(items[open_.at])
+        return Pressed(starts=items[open_.at])
     number = whole(key.removeprefix("Num"))
     if 1 <= number <= len(items):
-        return Pressed(items[number - 1])
+        return Pressed(starts=items[number - 1])
     if len(key) == 1 and key.isalpha():
         places = [n for n, item in enumerate(items) if app.shown(item)[:1].upper() == key]
         if len(places) == 1:
-            return Pressed(items[places[0]])
+            return Pressed(starts=items[places[0]])
         if places:
             # Several begin with it: the arrows go to the next of them.
             there = replace(open_, at=next((n for n in places if n > open_.at), places[0]))

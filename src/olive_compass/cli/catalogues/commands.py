@@ -140,7 +140,7 @@ def inputs(args: Any, context: Surroundings) -> int:
     return _each(named, context, lambda c: replace(c, inputs=wanted), said)
 
 
-class _Named(Struct, frozen=True):
+class _Named(Struct, frozen=True, kw_only=True):
     """The commands that are named, the desk and the application they are of, and how to write them."""
 
     desk: str | None
@@ -150,7 +150,7 @@ class _Named(Struct, frozen=True):
 
 
 def _named(args: Any, commands: list[str]) -> _Named:
-    return _Named(args.desk, args.app, commands, writing_of(args))
+    return _Named(desk=args.desk, app=args.app, commands=commands, writing=writing_of(args))
 
 
 def _each(

@@ -61,14 +61,14 @@ def run(args: Any, context: Surroundings) -> int:
     else:
         mode = pick.mode(view.app, args.mode)
     request = EditModes(
-        args.action,
-        mode,
-        schemes,
-        pick.mode(view.app, args.inside) if args.inside else ROOT,
-        _called_then(view.app, args.mode, args.new)
+        verb=args.action,
+        mode=mode,
+        schemes=schemes,
+        parent=pick.mode(view.app, args.inside) if args.inside else ROOT,
+        to=_called_then(view.app, args.mode, args.new)
         if args.action == "rename"
         else (pick.mode(view.app, args.into) if args.into else ""),
-        Answers(despite=frozenset(args.despite)),
+        answers=Answers(despite=frozenset(args.despite)),
     )
     change = edit_modes(view, request)
     for refusal in change.refusals:

@@ -131,7 +131,7 @@ def _new(app: App, given: str, said: dict[str, Any]) -> Command:
             f"{app.title} has {title} already; nothing was changed.",
             hint=f"To change it: olive-compass app command edit {app.name} {id_} --title TITLE",
         )
-    command = Command(id_, title, **said)
+    command = Command(id=id_, title=title, **said)
     return replace(command, marks=replace(command.marks, said=WHOLE))
 
 

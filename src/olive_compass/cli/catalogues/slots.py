@@ -154,7 +154,9 @@ def _slots(as_json: bool, context: Surroundings, app: App, at: Desk) -> int:
             ("slot", "what is in it", "keys", "shows"),
             [
                 (
-                    *(row["title"], row["content"] or "-", ", ".join(row["keys"]) or "-"),
+                    row["title"],
+                    row["content"] or "-",
+                    ", ".join(row["keys"]) or "-",
                     ", ".join(row["shows"]),
                 )
                 for row in rows

@@ -116,7 +116,7 @@ def _values(
 
     ``said`` is what the table is to say, None: what it says now.
     """
-    old = known or TrayKind("")
+    old = known or TrayKind(name="")
     given = {name: getattr(old, name) if value is None else value for name, value in said.items()}
     if wrong := [name for name in ("most", "items", "scan") if given[name] < 0]:
         raise UserError(f"--{wrong[0]} is no number below 0.")
@@ -181,8 +181,11 @@ def _list(as_json: bool, context: Surroundings, app: App) -> int:
         ("kind", "at most", "items", "groups", "icons", "opened by", "refuses"),
         [
             (
-                *(each.name, str(each.most or "any"), str(each.items or "any")),
-                *("yes" if each.groups else "no", "needed" if each.icons else ""),
+                each.name,
+                str(each.most or "any"),
+                str(each.items or "any"),
+                "yes" if each.groups else "no",
+                "needed" if each.icons else "",
                 {"view": "always in view", "click": "a click", "key": "a key only"}[each.opens],
                 "; ".join(f"{app.shown(c)}: {why}" for c, why in each.refuses.items()),
             )

@@ -40,7 +40,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed. ``why`` is None where it is to be taken back."""
 
     app: str
@@ -52,7 +52,7 @@ class Wish(Struct, frozen=True):
 
 def run(args: Any, context: Surroundings) -> int:
     why = None if args.remove else args.why
-    wish = Wish(args.app, args.id, args.subject, why, args.scheme)
+    wish = Wish(app=args.app, id=args.id, subject=args.subject, why=why, scheme=args.scheme)
     return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
@@ -63,19 +63,19 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     found = [f for f in all_findings(view, at.settings.severities) if f.id == wish.id]
     fits = _fitting(found, wish.subject)
     named = f"{wish.id} {wish.subject}".strip()
-    request = Accept(tuple(fits), named, scheme, wish.why)
+    request = Accept(subjects=tuple(fits), named=named, scheme=scheme, why=wish.why)
     subject = next(iter(fits), named)
     no_longer = wish.why is None
     return Work(
-        view,
-        lambda answers: accept(view, replace(request, answers=answers)),
-        lambda change: (
+        view=view,
+        decide=lambda answers: accept(view, replace(request, answers=answers)),
+        what=lambda change: (
             f"{view.app.title}: {subject} is no longer accepted"
             if no_longer
             else f"{view.app.title}: accepted {subject}"
         ),
-        lambda change: [] if no_longer else _told(fits[subject]),
-        wish.why or "",
+        report=lambda change: [] if no_longer else _told(fits[subject]),
+        why=wish.why or "",
         refused=lambda change: _refused(view.app.title, wish, request, change),
     )
 

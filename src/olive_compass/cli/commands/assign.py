@@ -88,7 +88,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed: names that are still to be looked up on the desk."""
 
     app: str
@@ -111,8 +111,14 @@ def run(args: Any, context: Surroundings) -> int:
         from olive_compass.cli import families
 
         family = families.Wish(
-            *(args.app, tuple(args.words), args.row, args.plan),
-            *(args.mode, args.scheme, args.why, args.instead),
+            app=args.app,
+            words=tuple(args.words),
+            row=args.row,
+            plan=args.plan,
+            modes=args.mode,
+            scheme=args.scheme,
+            why=args.why,
+            instead=args.instead,
         )
         return execute(
             options_of(args), context, lambda at: families.prepare(at, context, family), stop
@@ -124,7 +130,15 @@ def run(args: Any, context: Surroundings) -> int:
             hint="For example: olive-compass assign quillmap 'Spot height' Q",
         )
     command, key = args.words
-    wish = Wish(args.app, command, key, args.mode, args.scheme, args.why, args.instead)
+    wish = Wish(
+        app=args.app,
+        command=command,
+        key=key,
+        modes=args.mode,
+        scheme=args.scheme,
+        why=args.why,
+        instead=args.instead,
+    )
     asking = _Asking(context, wish)
     asking.stop = stop
     return execute(options_of(args), context, asking.prepare, stop)
@@ -151,13 +165,20 @@ class _Asking:
         command = pick.command(view.app, wish.command, self.context)
         trigger = pick.trigger(view.app, wish.key)
         modes = pick.modes_for(view.app, command, wish.modes)
-        request = Assign(command, trigger, modes, scheme, wish.why, wish.instead)
+        request = Assign(
+            command=command,
+            trigger=trigger,
+            modes=modes,
+            scheme=scheme,
+            why=wish.why,
+            instead=wish.instead,
+        )
         return Work(
-            view,
-            lambda answers: assign(view, replace(request, answers=answers)),
-            lambda change: _what(view, request),
-            lambda change: report(at, view, change),
-            wish.why,
+            view=view,
+            decide=lambda answers: assign(view, replace(request, answers=answers)),
+            what=lambda change: _what(view, request),
+            report=lambda change: report(at, view, change),
+            why=wish.why,
             ask=lambda question, answers: self._ask(at, view, request, question, answers),
             refused=lambda change: _refused(at, view, request, change),
         )

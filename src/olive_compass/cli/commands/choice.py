@@ -55,12 +55,12 @@ def _prepare(
     scheme = pick.scheme_to_write(at, view.stack, named)
     trigger = pick.trigger(view.app, key)
     wanted = tuple(pick.command(view.app, name, context).id for name in order)
-    request = Choice(trigger, wanted, scheme)
+    request = Choice(trigger=trigger, commands=wanted, scheme=scheme)
     return Work(
-        view,
-        lambda answers: choice(view, replace(request, answers=answers)),
-        lambda change: _what(view, change),
-        lambda change: [],
+        view=view,
+        decide=lambda answers: choice(view, replace(request, answers=answers)),
+        what=lambda change: _what(view, change),
+        report=lambda change: [],
         refused=lambda change: _refused(view, trigger, change),
     )
 

@@ -64,10 +64,10 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
         return _several(view, [request for _, request in found])
     ((subject, request),) = found
     return Work(
-        view,
-        lambda answers: clear(view, replace(request, answers=answers)),
-        lambda change: f"{view.app.title}: cleared {_cleared(request, change, subject)}",
-        lambda change: saying.plain_effects(view, change),
+        view=view,
+        decide=lambda answers: clear(view, replace(request, answers=answers)),
+        what=lambda change: f"{view.app.title}: cleared {_cleared(request, change, subject)}",
+        report=lambda change: saying.plain_effects(view, change),
         refused=lambda change: _refused(view, request, change, subject),
     )
 
@@ -87,10 +87,10 @@ def _several(view: AppView, requests: list[Clear]) -> Work:
         return _refused(view, requests[0], change, _subject(requests[0]))
 
     return Work(
-        view,
-        lambda answers: together(view, [replace(r, answers=answers) for r in requests], one),
-        lambda change: f"{view.app.title}: cleared {names}",
-        lambda change: saying.plain_effects(view, change),
+        view=view,
+        decide=lambda answers: together(view, [replace(r, answers=answers) for r in requests], one),
+        what=lambda change: f"{view.app.title}: cleared {names}",
+        report=lambda change: saying.plain_effects(view, change),
         refused=refused,
     )
 
@@ -109,7 +109,11 @@ def _requests(view: AppView, context: Surroundings, scheme: Scheme, wish: Wish) 
         return [own]
     if len(wish.what) == 2 and _is_key_of(view, scheme, *wish.what):
         command = _decided_command(wish.what[0], scheme, view, context)
-        return [Clear(scheme, command, pick.trigger(app, wish.what[1]), both=True)]
+        return [
+            Clear(
+                scheme=scheme, command=command, trigger=pick.trigger(app, wish.what[1]), both=True
+            )
+        ]
     return [_request(view, context, scheme, each) for each in wish.what]
 
 
@@ -123,7 +127,7 @@ def _own_key(view: AppView, scheme: Scheme, command: str, key: str) -> Clear | N
     for id_ in dict.fromkeys((command, *(each.id for each in named))):
         keys = (each for entry in scheme.assign.get(id_, ()) for each in entry.keys)
         if any(view.keyboard.press_of(each) == press for each in keys):
-            return Clear(scheme, id_, trigger, both=True)
+            return Clear(scheme=scheme, command=id_, trigger=trigger, both=True)
     return None
 
 
@@ -146,7 +150,7 @@ def _request(view: AppView, context: Surroundings, scheme: Scheme, what: str) ->
     command = what if what in scheme.assign or what in scheme.keyless else ""
     if command or len(named) == 1 or trigger is None:
         command = command or _decided_command(what, scheme, view, context)
-    return Clear(scheme, command, trigger)
+    return Clear(scheme=scheme, command=command, trigger=trigger)
 
 
 def _decided_command(given: str, scheme: Scheme, view: AppView, context: Surroundings) -> str:

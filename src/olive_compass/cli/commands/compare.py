@@ -194,5 +194,11 @@ def _as_json(before: Keymap, after: Keymap, each: PressChange) -> dict[str, Any]
 
 def _html_row(before: Keymap, after: Keymap, each: PressChange) -> tuple[str, str, Difference]:
     where = phrase_of(after.app.modes, before.app.modes, each.modes)
-    texts = (_outcome(before, each.before), _outcome(after, each.after))
-    return after.app.title, str(each.trigger), Difference(each.what, where, "", *texts)
+    difference = Difference(
+        what=each.what,
+        table=where,
+        subject="",
+        before=_outcome(before, each.before),
+        after=_outcome(after, each.after),
+    )
+    return after.app.title, str(each.trigger), difference

@@ -155,7 +155,7 @@ def _new(args: Any, context: Surroundings) -> int:
             "There is a desk in this folder already; nothing was changed.", file=args.folder
         )
     name = args.name or os.path.basename(os.path.abspath(folder))
-    settings = DeskFile(name)
+    settings = DeskFile(name=name)
     own = {"platform": args.platform, "keyboards": ["ansi-104/us"], "hand": args.hand}
     try:
         system = os.path.join(folder, SYSTEM_FILE)

@@ -115,8 +115,16 @@ def _asked(args: Any, at: Desk) -> Asked:
         # An application's name as the first word means it, as everywhere.
         app, words = name, words[1:]
     return Asked(
-        *(" ".join(words), app, args.key, args.mode, args.menu),
-        *(args.kind, args.mark, args.assigned, args.unassigned, args.keyless),
+        words=" ".join(words),
+        app=app,
+        key=args.key,
+        mode=args.mode,
+        menu=args.menu,
+        kind=args.kind,
+        mark=args.mark,
+        assigned=args.assigned,
+        unassigned=args.unassigned,
+        keyless=args.keyless,
     )
 
 

@@ -53,7 +53,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     json_option(parser)
 
 
-class Found(Struct, frozen=True):
+class Found(Struct, frozen=True, kw_only=True):
     """The free keys, those that were ranked, and why the command itself can have no further one."""
 
     modes: tuple[str, ...]
@@ -99,7 +99,7 @@ def _found(
     """What is free in the modes that were named, or in those of the command."""
     wanted = named or (command.modes if command else ()) or (ROOT,)
     modes = view.app.modes.inside(wanted)
-    found = Found(modes, free_map(view, modes), [], [])
+    found = Found(modes=modes, map=free_map(view, modes), ranked=[], why=[])
     if command is None:
         # The easiest keys of all never take two modifiers.
         runs = [Run((s.stroke,)) for s in found.slots if s.free and len(s.stroke.modifiers) < 2]

@@ -30,7 +30,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser, asks=False)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -41,7 +41,7 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, args.key, args.mode, args.why, args.scheme)
+    wish = Wish(app=args.app, key=args.key, modes=args.mode, why=args.why, scheme=args.scheme)
     return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
@@ -50,13 +50,13 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     trigger = pick.trigger(view.app, wish.key)
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    request = Guard(trigger, modes, scheme, wish.why)
+    request = Guard(trigger=trigger, modes=modes, scheme=scheme, why=wish.why)
     return Work(
-        view,
-        lambda answers: guard(view, replace(request, answers=answers)),
-        lambda change: f"{view.app.title}: {trigger} is guarded",
-        lambda change: _report(view, change),
-        wish.why,
+        view=view,
+        decide=lambda answers: guard(view, replace(request, answers=answers)),
+        what=lambda change: f"{view.app.title}: {trigger} is guarded",
+        report=lambda change: _report(view, change),
+        why=wish.why,
     )
 
 

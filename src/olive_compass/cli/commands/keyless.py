@@ -37,7 +37,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -48,7 +48,13 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, tuple(args.commands), args.mode, args.why, args.scheme)
+    wish = Wish(
+        app=args.app,
+        commands=tuple(args.commands),
+        modes=args.mode,
+        why=args.why,
+        scheme=args.scheme,
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
@@ -57,16 +63,20 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     commands = list(dict.fromkeys(pick.command(view.app, name, context) for name in wish.commands))
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    requests = [Keyless(command, scheme, wish.why, modes) for command in commands]
+    requests = [
+        Keyless(command=command, scheme=scheme, why=wish.why, modes=modes) for command in commands
+    ]
     names = joined([command.title for command in commands], 4)
     verb = "is" if len(commands) == 1 else "are"
     where = "" if ROOT in modes else f" {view.app.modes.phrase(view.app.modes.inside(modes))}"
     return Work(
-        view,
-        lambda answers: together(view, [replace(r, answers=answers) for r in requests], keyless),
-        lambda change: f"{view.app.title}: {names} {verb} keyless{where}",
-        lambda change: _report(view, requests, change),
-        wish.why,
+        view=view,
+        decide=lambda answers: together(
+            view, [replace(r, answers=answers) for r in requests], keyless
+        ),
+        what=lambda change: f"{view.app.title}: {names} {verb} keyless{where}",
+        report=lambda change: _report(view, requests, change),
+        why=wish.why,
     )
 
 

@@ -46,7 +46,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -59,7 +59,14 @@ class Wish(Struct, frozen=True):
 
 def run(args: Any, context: Surroundings) -> int:
     wider = bool(args.also) or args.everywhere
-    wish = Wish(args.app, args.command, args.key, args.also or args.only or [], wider, args.scheme)
+    wish = Wish(
+        app=args.app,
+        command=args.command,
+        key=args.key,
+        modes=args.also or args.only or [],
+        wider=wider,
+        scheme=args.scheme,
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
@@ -69,12 +76,12 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     command = pick.command(view.app, wish.command, context)
     trigger = pick.trigger(view.app, wish.key) if wish.key else None
     named = tuple(pick.mode(view.app, name) for name in wish.modes)
-    request = Modes(command, scheme, wish.wider, named, trigger)
+    request = Modes(command=command, scheme=scheme, wider=wish.wider, modes=named, trigger=trigger)
     return Work(
-        view,
-        lambda answers: modes(view, replace(request, answers=answers)),
-        lambda change: _what(view, request, change),
-        lambda change: saying.plain_effects(view, change),
+        view=view,
+        decide=lambda answers: modes(view, replace(request, answers=answers)),
+        what=lambda change: _what(view, request, change),
+        report=lambda change: saying.plain_effects(view, change),
         refused=lambda change: _refused(view, request, change),
     )
 

@@ -39,7 +39,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -51,7 +51,14 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, args.key, args.command, args.mode, args.why, args.scheme)
+    wish = Wish(
+        app=args.app,
+        key=args.key,
+        command=args.command,
+        modes=args.mode,
+        why=args.why,
+        scheme=args.scheme,
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
@@ -60,13 +67,19 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     modes = tuple(pick.mode(view.app, name) for name in wish.modes or ())
     command = pick.command(view.app, wish.command, context)
-    request = Move(pick.trigger(view.app, wish.key), command, scheme, modes, wish.why)
+    request = Move(
+        trigger=pick.trigger(view.app, wish.key),
+        command=command,
+        scheme=scheme,
+        modes=modes,
+        why=wish.why,
+    )
     return Work(
-        view,
-        lambda answers: move(view, replace(request, answers=answers)),
-        lambda change: _what(view, request, change),
-        lambda change: report(at, view, change),
-        wish.why,
+        view=view,
+        decide=lambda answers: move(view, replace(request, answers=answers)),
+        what=lambda change: _what(view, request, change),
+        report=lambda change: report(at, view, change),
+        why=wish.why,
         refused=lambda change: _refused(view, request, change),
     )
 

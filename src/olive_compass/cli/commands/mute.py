@@ -49,7 +49,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -61,7 +61,14 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, tuple(args.keys), args.mode, args.why, args.way, args.scheme)
+    wish = Wish(
+        app=args.app,
+        keys=tuple(args.keys),
+        modes=args.mode,
+        why=args.why,
+        by=args.way,
+        scheme=args.scheme,
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, wish))
 
 
@@ -70,16 +77,21 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     triggers = [pick.trigger(view.app, key) for key in wish.keys]
     modes = tuple(pick.mode(view.app, name) for name in wish.modes) if wish.modes else (ROOT,)
-    requests = [Mute(trigger, modes, scheme, wish.why, wish.by) for trigger in triggers]
+    requests = [
+        Mute(trigger=trigger, modes=modes, scheme=scheme, why=wish.why, by=wish.by)
+        for trigger in triggers
+    ]
     names = joined(map(str, triggers), 6)
     verb = "is" if len(triggers) == 1 else "are"
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Work(
-        view,
-        lambda answers: together(view, [replace(r, answers=answers) for r in requests], mute),
-        lambda change: f"{view.app.title}: {names} {verb} muted {where}",
-        lambda change: _report(at, view, requests, change),
-        wish.why,
+        view=view,
+        decide=lambda answers: together(
+            view, [replace(r, answers=answers) for r in requests], mute
+        ),
+        what=lambda change: f"{view.app.title}: {names} {verb} muted {where}",
+        report=lambda change: _report(at, view, requests, change),
+        why=wish.why,
         refused=lambda change: _refused(at, view, change),
     )
 

@@ -52,7 +52,7 @@ def run(args: Any, context: Surroundings) -> int:
     found = files_of(at.root, beginnings)
     files, left_out = found.files, found.left_out
     made = context.now().isoformat(timespec="seconds")
-    data = pack(Bundle(scope, name, made, files, _stacks(at, files)))
+    data = pack(Bundle(scope=scope, name=name, made=made, files=files, stacks=_stacks(at, files)))
     claimed(context, args.file)
     what = f"{scope} {name}: {counted(len(files), 'file')}, {len(data)} bytes"
     left = [f"Left out: {path} ({why})." for path, why in left_out.items()]

@@ -21,7 +21,9 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(args: Any, context: Surroundings) -> int:
     return take_steps(
-        args, context, Stepping(History.to_redo, "redo", "redid change", _told, "undo")
+        args,
+        context,
+        Stepping(find=History.to_redo, verb="redo", deed="redid change", told=_told, back="undo"),
     )
 
 

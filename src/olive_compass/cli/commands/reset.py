@@ -46,7 +46,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     change_options(parser)
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed."""
 
     app: str
@@ -58,7 +58,14 @@ class Wish(Struct, frozen=True):
 
 
 def run(args: Any, context: Surroundings) -> int:
-    wish = Wish(args.app, args.command, args.key, args.mode, args.as_in, args.scheme)
+    wish = Wish(
+        app=args.app,
+        command=args.command,
+        key=args.key,
+        mode=args.mode,
+        to=args.as_in,
+        scheme=args.scheme,
+    )
     return execute(options_of(args), context, lambda at: _prepare(at, context, wish))
 
 
@@ -67,12 +74,12 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     goal = None if wish.to == FACTORY else at.scheme(view.app, wish.to)
     part, subject = _part(view, context, scheme.assign.keys() | scheme.keyless.keys(), wish)
-    request = Reset(part, scheme, goal)
+    request = Reset(part=part, scheme=scheme, to=goal)
     return Work(
-        view,
-        lambda answers: reset(view, replace(request, answers=answers)),
-        lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
-        lambda change: _report(view, change),
+        view=view,
+        decide=lambda answers: reset(view, replace(request, answers=answers)),
+        what=lambda change: f"{view.app.title}: reset {subject} of {scheme.name} to {wish.to}",
+        report=lambda change: _report(view, change),
         ask=lambda question, answers: _ask(context, view, request, question, answers),
         refused=lambda change: UserError(f"The scheme cannot be reset to itself ({scheme.name})."),
     )

@@ -150,8 +150,12 @@ def _print_worths(explain: bool, context: Surroundings, view: AppView, found: li
         ("title", "key", "a week", "by menu", "saves", "could save more", "press", "menu"),
         [
             (
-                *(view.app.shown(e.command), e.key, f"{e.a_week:.1f}", f"{e.by_hand:.1f}"),
-                *(minutes(e.saves), minutes(e.would_save) if e.would_save > 0.5 else ""),
+                view.app.shown(e.command),
+                e.key,
+                f"{e.a_week:.1f}",
+                f"{e.by_hand:.1f}",
+                minutes(e.saves),
+                minutes(e.would_save) if e.would_save > 0.5 else "",
                 *((e.press.text, e.menu.text) if explain else ("", "")),
             )
             for e in keyed
@@ -169,7 +173,9 @@ def _print_savings(explain: bool, context: Surroundings, view: AppView, best: li
         ("title", "a week", "would save", "has paid after", "press", "menu"),
         [
             (
-                *(view.app.shown(e.worth.command), f"{e.worth.a_week:.1f}", minutes(e.seconds)),
+                view.app.shown(e.worth.command),
+                f"{e.worth.a_week:.1f}",
+                minutes(e.seconds),
                 days_text(e.pays_after),
                 *((e.worth.press.text, e.worth.menu.text) if explain else ("", "")),
             )
@@ -242,7 +248,9 @@ def _apps(
         ("app", "a week", "keys save", "could save more", "whose key would save most"),
         [
             (
-                *(view.app.title, minutes(sums.now), minutes(sums.saved)),
+                view.app.title,
+                minutes(sums.now),
+                minutes(sums.saved),
                 minutes(sums.now - sums.pressed),
                 ", ".join(view.app.shown(e.worth.command) for e in best[:3]),
             )

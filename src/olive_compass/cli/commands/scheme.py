@@ -136,7 +136,9 @@ def _new(args: Any, context: Surroundings) -> int:
     if args.origin == FACTORY:
         layer = scheme_layer(args.layer or "") or (PROJECT if args.project else PERSONAL)
         based_on = f"factory {app.version}".strip()
-        scheme = Scheme(app.name, name, layer, based_on, project=args.project)
+        scheme = Scheme(
+            app=app.name, name=name, layer=layer, based_on=based_on, project=args.project
+        )
         data = scheme_writing.new_text(scheme)
     else:
         scheme, data = _copied(at, app, args.origin, args.layer, name)

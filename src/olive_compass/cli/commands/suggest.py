@@ -112,7 +112,9 @@ def run(args: Any, context: Surroundings) -> int:
         if not args.json:
             context.say(f"To assign them, as one change: {_line(args, view.app.name)}")
         return 0
-    options = Options(args.desk, args.dry_run, False, args.json, Answers())
+    options = Options(
+        desk=args.desk, dry_run=args.dry_run, explain=False, json=args.json, answers=Answers()
+    )
     return _give(options, args.app, args.why, args.move, context, plan, scheme.name)
 
 
@@ -179,10 +181,14 @@ def _give(
 ) -> int:
     """Gives the keys as one change, by the action that gives a family its keys."""
     pairs = [
-        families.Pair(each.command, each.trigger, None, why or _reason(each))
+        families.Pair(
+            command=each.command, trigger=each.trigger, modes=None, why=why or _reason(each)
+        )
         for each in plan.suggestions
     ]
-    wish = families.Wish(app, (), None, None, None, scheme, why, instead)
+    wish = families.Wish(
+        app=app, words=(), row=None, plan=None, modes=None, scheme=scheme, why=why, instead=instead
+    )
     return execute(options, context, lambda at: families.prepare_pairs(at, wish, pairs))
 
 

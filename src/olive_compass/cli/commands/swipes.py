@@ -65,7 +65,9 @@ def run(args: Any, context: Surroundings) -> int:
     if args.verb == "show":
         at = pick.desk(args, context)
         return _list(at, args.app, args.mode, args.json, into_of(args), context)
-    wish = Wish(args.app, args.origin, args.goal, args.bearing, args.scheme)
+    wish = Wish(
+        app=args.app, origin=args.origin, goal=args.goal, bearing=args.bearing, scheme=args.scheme
+    )
     stop = args.if_taken == "stop"
     return execute(options_of(args), context, lambda at: _prepare(at, wish), stop)
 
@@ -135,7 +137,7 @@ def _cell(keymap: Keymap, rose: list[Place], bearing: int) -> str:
     return ""
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed for a copy."""
 
     app: str
@@ -151,15 +153,15 @@ def _prepare(at: Desk, wish: Wish) -> Work:
     origin, goal = pick.mode(app, wish.origin), pick.mode(app, wish.goal)
     scheme = pick.scheme_to_write(at, view.stack, wish.scheme)
     only = _bearing(wish.bearing, app.rose(origin)) if wish.bearing else None
-    request = CopyRose(origin, goal, scheme, only)
+    request = CopyRose(origin=origin, goal=goal, scheme=scheme, bearing=only)
     return Work(
-        view,
-        lambda answers: copy_rose(view, replace(request, answers=answers)),
-        lambda change: (
+        view=view,
+        decide=lambda answers: copy_rose(view, replace(request, answers=answers)),
+        what=lambda change: (
             f"{app.title}: copied {counted(len(effects(change, Copied)), 'swipe')} from {origin} "
             f"to {goal}"
         ),
-        lambda change: _report(view, goal, change),
+        report=lambda change: _report(view, goal, change),
         refused=lambda change: _refused(view, goal, change),
     )
 

@@ -34,7 +34,9 @@ def run(args: Any, context: Surroundings) -> int:
     if args.session:
         args.steps = _of_session(args, context)
     return take_steps(
-        args, context, Stepping(History.to_undo, "undo", "undid change", _told, "redo")
+        args,
+        context,
+        Stepping(find=History.to_undo, verb="undo", deed="undid change", told=_told, back="redo"),
     )
 
 

@@ -170,7 +170,7 @@ def _taken_over(at: Desk, after: Desk, bundle: Bundle, chosen: list[str]) -> lis
         here = after.settings.stacks.get(app) or tuple(known and at.stack_names(app))
         there = bundle.stacks.get(app, tuple(new))
         schemes = tuple(after.scheme(about, name) for name in names)
-        found.append(take_over(TakeOver(app, schemes, here, there, new)))
+        found.append(take_over(TakeOver(app=app, schemes=schemes, here=here, there=there, new=new)))
     return found
 
 

@@ -89,12 +89,12 @@ def _upgrade(args: Any, context: Surroundings) -> int:
     # Which scheme keeps the old keys is settled before the listing is judged, or refused.
     keep_in = pick.scheme_to_write(at, view.stack, None) if args.keep_keys else None
     request = TakeVersion(
-        listing.catalogue,
-        args.version or "",
-        _used(at, old),
-        tuple(args.forget),
-        keep_in,
-        Answers(despite=frozenset(args.despite)),
+        listed=listing.catalogue,
+        version=args.version or "",
+        used=_used(at, old),
+        forget=tuple(args.forget),
+        keep_in=keep_in,
+        answers=Answers(despite=frozenset(args.despite)),
         has_ids="id" in listing.columns.fields,
     )
     change = take_version(view, request)

@@ -109,7 +109,9 @@ def _list(as_json: bool, context: Surroundings, at: Desk, app: App) -> int:
             ("thing", "through", "keys", ""),
             [
                 (
-                    *(row["title"], app.shown(row["command"]), ", ".join(row["keys"]) or "-"),
+                    row["title"],
+                    app.shown(row["command"]),
+                    ", ".join(row["keys"]) or "-",
                     _then(row["content-then"], row["content"]),
                 )
                 for row in rows

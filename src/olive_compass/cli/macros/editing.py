@@ -43,10 +43,10 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
         return replace(answers, sure=True)
 
     return Work(
-        view,
-        lambda answers: core.edit_macro(view, core.EditMacro(macro, wanted, answers)),
-        lambda change: _what(view, macro, wanted, change),
-        lambda change: _report(context, view, macro, wanted, change),
+        view=view,
+        decide=lambda answers: core.edit_macro(view, core.EditMacro(macro, wanted, answers)),
+        what=lambda change: _what(view, macro, wanted, change),
+        report=lambda change: _report(context, view, macro, wanted, change),
         ask=ask,
         refused=lambda change: _refused(view, change.refusals[0]),
     )
@@ -73,14 +73,14 @@ def _drop(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Dro
 def _insert(at: Desk, view: AppView, args: Any, context: Surroundings) -> core.Insert:
     if args.press:
         return core.Insert(
-            args.step, Step("", press=str(read_trigger(args.press, view.app.rules.typed)))
+            args.step, Step(command="", press=str(read_trigger(args.press, view.app.rules.typed)))
         )
     if not args.command:
         raise UserError("Name a command, or a key with --press; nothing was changed.")
     id_ = args.command
     if not id_.startswith(PREFIX):
         id_ = pick.command(view.app, id_, context).id
-    step = Step(id_, pairs(args.inputs, "INPUT"), dict.fromkeys(args.asks, ""))
+    step = Step(command=id_, inputs=pairs(args.inputs, "INPUT"), ask=dict.fromkeys(args.asks, ""))
     return core.Insert(args.step, step)
 
 

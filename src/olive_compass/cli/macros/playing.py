@@ -108,7 +108,12 @@ def _live(
                     and context.ask("  [Enter: on, q: stop]").startswith("q")
                 ):
                     course.close()
-                    stop = Stop(event.path, event.command, "waits", "You stopped here.")
+                    stop = Stop(
+                        path=event.path,
+                        command=event.command,
+                        what="waits",
+                        says="You stopped here.",
+                    )
                     return Played(event.document, (), stop)
                 continue
             answer = _answer(context, event, answers)
@@ -196,7 +201,7 @@ def _keep(
     return status
 
 
-class _OnOne(Struct, frozen=True):
+class _OnOne(Struct, frozen=True, kw_only=True):
     """A play on one document of several."""
 
     name: str
@@ -220,7 +225,10 @@ def _on_each(
         results.append((os.path.basename(path), document, play(at_hand, macro, document, answers)))
     # What most documents have in common is taken for right: the odd one out is what a person looks for.
     usual = Counter(_signature(d, p) for _, d, p in results).most_common(1)[0][0]
-    plays = [_OnOne(*each, _signature(*each[1:]) != usual) for each in results]
+    plays = [
+        _OnOne(name=n, document=d, played=p, differs=_signature(d, p) != usual)
+        for n, d, p in results
+    ]
     if as_json:
         context.json(
             {

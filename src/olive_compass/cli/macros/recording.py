@@ -102,13 +102,13 @@ def setting(args: Any, context: Surroundings) -> int:
         title = f"{title}, asked for"
     asked = {each.name: args.question or "" for each in declared(command)}
     macro = Macro(
-        app.name,
-        name,
-        title,
-        (Step(command.id, ask=asked),),
-        f"Asks for the value of {command.title} and sets it",
-        command.modes,
-        app.version,
+        app=app.name,
+        name=name,
+        title=title,
+        steps=(Step(command=command.id, ask=asked),),
+        does=f"Asks for the value of {command.title} and sets it",
+        modes=command.modes,
+        version=app.version,
     )
     changes = [at.save_macro(None, macro)]
     lines = []
@@ -133,7 +133,9 @@ def _key_change(
     modes = macro.modes or (ROOT,)
     # Letters are no keys where typing writes text.
     modes = where_it_can_count(app, view.keyboard, macro.command, trigger, modes) or modes
-    change = assign(view, Assign(macro.command, trigger, modes, scheme, why))
+    change = assign(
+        view, Assign(command=macro.command, trigger=trigger, modes=modes, scheme=scheme, why=why)
+    )
     if change.refusals:
         raise saying.refused(at, view, change.refusals[0])
     for question in change.questions:

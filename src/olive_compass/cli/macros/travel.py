@@ -107,14 +107,14 @@ def _read(file: str, context: Surroundings) -> Macro:
     texts = {k: str(content.get(k, "")) for k in ("app", "title", "does", "version", "recorded")}
     return _plain(
         Macro(
-            texts["app"],
-            name,
-            texts["title"] or name,
-            tuple(macro_file.step_of(step) for step in steps),
-            texts["does"],
-            tuple(map(str, modes)) if isinstance(modes, list) else (),
-            texts["version"],
-            texts["recorded"],
+            app=texts["app"],
+            name=name,
+            title=texts["title"] or name,
+            steps=tuple(macro_file.step_of(step) for step in steps),
+            does=texts["does"],
+            modes=tuple(map(str, modes)) if isinstance(modes, list) else (),
+            version=texts["version"],
+            recorded=texts["recorded"],
         )
     )
 

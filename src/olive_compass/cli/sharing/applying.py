@@ -130,7 +130,10 @@ def _plans(at: Desk, keyset: KeySet, apps: list[str], scheme: str) -> list[tuple
         # That all of it is meant is asked once for all applications, below; only what a person must decide
         # stops it here.
         answers = Answers(sure=True)
-        change = action(target.view, ApplySet(keyset, at.purposes, target.scheme, answers))
+        change = action(
+            target.view,
+            ApplySet(keyset=keyset, purposes=at.purposes, scheme=target.scheme, answers=answers),
+        )
         for question in change.questions:
             raise saying.unanswered(
                 at, target.view, question, "Look at it with: olive-compass check"
@@ -299,7 +302,7 @@ def _target(at: Desk, name: str, named: str | None) -> Target:
             )
         return Target(view, scheme, False)
     based_on = f"factory {stack.app.version}".strip()
-    scheme = Scheme(name, named, PERSONAL, based_on)
+    scheme = Scheme(app=name, name=named, layer=PERSONAL, based_on=based_on)
     view.stack = stack.going_by(scheme)
     return Target(view, scheme, True)
 

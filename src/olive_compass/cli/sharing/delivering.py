@@ -84,7 +84,14 @@ def target(
     form = content.form
     state = state_path(app.name)
     last = read_state(at.bytes(state)) if at.has(state) else None
-    return Target(path, form, data, text, content, last if last and last.file == path else None)
+    return Target(
+        path=path,
+        form=form,
+        data=data,
+        text=text,
+        content=content,
+        last=last if last and last.file == path else None,
+    )
 
 
 def is_of_the_desk(path: str) -> bool:

@@ -106,7 +106,7 @@ def import_scheme(args: Any, context: Surroundings) -> int:
 
 def _read(file: str, at: Desk, app: Any, name: str, data: bytes) -> Scheme:
     """The scheme in an export: TOML, JSON or CSV, told by how it begins."""
-    empty = Scheme(app.name, name)
+    empty = Scheme(app=app.name, name=name)
     typed = app.rules.typed
     try:
         text = data.decode("utf-8-sig")
@@ -155,13 +155,13 @@ def _csv_rows(text: str) -> Sequence[DecisionRow]:
         modes = tuple(row.get("modes", "").split()) or (ROOT,)
         rows.append(
             DecisionRow(
-                row["decision"],
-                row.get("subject", ""),
-                row.get("keys", ""),
-                modes,
-                row.get("why", ""),
-                row.get("slot", ""),
-                row.get("how", ""),
+                decision=row["decision"],
+                subject=row.get("subject", ""),
+                keys=row.get("keys", ""),
+                modes=modes,
+                why=row.get("why", ""),
+                slot=row.get("slot", ""),
+                how=row.get("how", ""),
             )
         )
     return rows

@@ -47,7 +47,7 @@ def new(args: Any, context: Surroundings) -> int:
         "spelling": _pairs(args.spell),
         "modes": _pairs(args.mode_name),
     }
-    form = replace(FileFormat(args.name), **texts, **tables)
+    form = replace(FileFormat(name=args.name), **texts, **tables)
     data = new_text(form if form.title else replace(form, title=args.name))
     # Read back before it is written: what is wrong is refused as it would be in the file.
     form = read(data, path, args.name)
@@ -74,7 +74,7 @@ def new(args: Any, context: Surroundings) -> int:
 def _by_examples(args: Any, context: Surroundings, text: str) -> dict[str, Any]:
     """The pattern and the entry that examples tell; at a terminal they are asked for, until all lines match."""
     examples = [
-        Example(line, key, command, mode, args.titled)
+        Example(line=line, key=key, command=command, mode=mode, titled=args.titled)
         for line, key, command, mode in zip_longest(
             args.example, args.key, args.command, args.mode, fillvalue=""
         )
@@ -100,7 +100,7 @@ def _by_examples(args: Any, context: Surroundings, text: str) -> dict[str, Any]:
             found["several"] = "records"
         if not asks:
             return found
-        content = read_entries(FileFormat(args.name, **found), text)
+        content = read_entries(FileFormat(name=args.name, **found), text)
         _say_matches(context, content, text)
         more = _asked(context, args.titled) if content.outside else []
         if not more:
@@ -116,7 +116,7 @@ def _asked(context: Surroundings, titled: bool) -> list[Example]:
     key = context.ask("Which key is in it?").strip()
     command = context.ask("Which command?").strip()
     mode = context.ask("Which mode? [Enter: none]").strip()
-    return [Example(line.strip("\r\n"), key, command, mode, titled)]
+    return [Example(line=line.strip("\r\n"), key=key, command=command, mode=mode, titled=titled)]
 
 
 def _say_matches(context: Surroundings, content: Content, text: str) -> None:

@@ -36,7 +36,7 @@ from olive_compass.structs import replace
 MOST_SHIFTS = 12
 
 
-class Pulled(Struct, frozen=True):
+class Pulled(Struct, frozen=True, kw_only=True):
     """What a pull brings: the files, the differences, and what they do to personal keys."""
 
     changes: list[FileChange]
@@ -245,7 +245,11 @@ def _what_changes(at: Desk, folder: str, names: Mapping[str, str]) -> Pulled:
     what its schemes are called here, where that is another name."""
     there = files_of(folder, ("schemes/", "keysets/", "trays/"))
     result = Pulled(
-        [], [], [], [f"{p} of the house is {why}" for p, why in there.left_out.items()], []
+        changes=[],
+        sections=[],
+        effects=[],
+        passed_over=[f"{p} of the house is {why}" for p, why in there.left_out.items()],
+        in_the_way=[],
     )
     for path, data in there.files.items():
         parts = path.split("/")
@@ -351,6 +355,6 @@ def _effects(at: Desk, app: str, old: Scheme, new: Scheme) -> list[str]:
 def _scheme(at: Desk, app: str, name: str, data: bytes | None) -> Scheme:
     about = at.app(app)
     if data is None:
-        return Scheme(app, name, HOUSE)
+        return Scheme(app=app, name=name, layer=HOUSE)
     path = f"schemes/{app}/{name}.toml"
     return scheme_file.read(data, path, name, frozenset(about.modes.names), about.rules.typed)

@@ -109,7 +109,7 @@ def take_in(args: Any, context: Surroundings) -> int:
         keys = {each.command: now.get(each.command, {}) for each in changes}
         scheme = pick.scheme_to_write(at, view.stack, args.scheme)
         why = args.why or f"set in {view.app.title} itself"
-        request = Collect(keys, scheme, why)
+        request = Collect(keys=keys, scheme=scheme, why=why)
 
         def files(change: Change) -> list[FileChange]:
             # What was taken in is decided here from now on, and in the file already.
@@ -120,12 +120,15 @@ def take_in(args: Any, context: Surroundings) -> int:
             return [*made, state] if made or changes else []
 
         return Work(
-            view,
-            lambda answers: collect(view, replace(request, answers=answers)),
-            lambda change: (
+            view=view,
+            decide=lambda answers: collect(view, replace(request, answers=answers)),
+            what=lambda change: (
                 f"{view.app.title}: took over {counted(len(keys), 'command')} from the application"
             ),
-            lambda change: [*_report(view, changes, change), *_not_taken(view.app, found, strange)],
+            report=lambda change: [
+                *_report(view, changes, change),
+                *_not_taken(view.app, found, strange),
+            ],
             files=files,
         )
 

@@ -31,7 +31,7 @@ from olive_compass.structs import replace
 Settle = Callable[[str, Clash], str]
 
 
-class Wish(Struct, frozen=True):
+class Wish(Struct, frozen=True, kw_only=True):
     """What was typed of the merging of desks: ours, theirs, a new folder for it, and what stops nothing."""
 
     ours: str
@@ -47,7 +47,14 @@ def merge(args: Any, context: Surroundings) -> int:
     paths = [os.path.join(context.folder, each) for each in (args.base, args.ours, args.theirs)]
     settle = _settler(args.if_taken, context)
     if all(os.path.isdir(path) for path in paths):
-        wish = Wish(args.ours, args.theirs, args.out, tuple(args.despite), args.dry_run, args.json)
+        wish = Wish(
+            ours=args.ours,
+            theirs=args.theirs,
+            out=args.out,
+            despite=tuple(args.despite),
+            dry_run=args.dry_run,
+            json=args.json,
+        )
         return _desks(wish, context, paths, settle)
     sides = [
         read_file(context, given)
@@ -304,7 +311,7 @@ def _new_conflicts(
 
 def _scheme(data: bytes | None, path: str, name: str, app: Any) -> Scheme:
     if data is None:
-        return Scheme(app.name, name)
+        return Scheme(app=app.name, name=name)
     return scheme_file.read(data, path, name, frozenset(app.modes.names), app.rules.typed)
 
 

@@ -223,7 +223,7 @@ def _fresh(purposes: Purposes, written: str) -> Purpose:
             f"There is a purpose “{title}” already; nothing was changed.",
             hint=f"See it: olive-compass purpose list {id_}",
         )
-    return Purpose(id_, title)
+    return Purpose(id=id_, title=title)
 
 
 def remove(args: Any, context: Surroundings) -> int:

@@ -145,7 +145,9 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
     for app in sorted({*a.app_names(), *b.app_names()}):
         if app not in b.app_names() or app not in a.app_names():
             what = "new" if app in b.app_names() else "gone"
-            sections.append(Section(f"apps/{app}", app, [Difference(what, "apps", app)]))
+            sections.append(
+                Section(f"apps/{app}", app, [Difference(what=what, table="apps", subject=app)])
+            )
             continue
         differences = compare_catalogues(a.catalogue(app), b.catalogue(app))
         sections.append(Section(f"apps/{app}", app, differences))
@@ -167,7 +169,7 @@ def compare_desks(a: Desk, b: Desk) -> list[Section]:
 def _scheme(desk: Desk, app: str, name: str) -> Scheme:
     if app in desk.app_names() and name in desk.scheme_names(app):
         return desk.scheme(desk.app(app), name)
-    return Scheme(app, name)
+    return Scheme(app=app, name=name)
 
 
 def _keyset(desk: Desk, name: str) -> KeySet:

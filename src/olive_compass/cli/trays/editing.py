@@ -48,12 +48,18 @@ def _prepare(args: Any, context: Surroundings, at: Desk) -> Work:
     if layer == PROJECT and not tray.project:
         tray = replace(tray, project=at.settings.project)
     view = pick.view(at, app.name)
-    request = core.EditTray(tray, layer, wanted, tuple(at.trays(app.name)), at.settings.project)
+    request = core.EditTray(
+        tray=tray,
+        layer=layer,
+        edit=wanted,
+        all=tuple(at.trays(app.name)),
+        project=at.settings.project,
+    )
     return Work(
-        view,
-        lambda answers: core.edit_tray(view, request),
-        lambda change: f"{app.title}: {_there(app, tray, change) or _what(app, tray, wanted)}",
-        lambda change: _report(view, tray, change),
+        view=view,
+        decide=lambda answers: core.edit_tray(view, request),
+        what=lambda change: f"{app.title}: {_there(app, tray, change) or _what(app, tray, wanted)}",
+        report=lambda change: _report(view, tray, change),
         why=vars(args).get("why") or "",
         refused=lambda change: refused(view, tray, change.refusals[0]),
     )
@@ -78,7 +84,11 @@ def _new(args: Any, context: Surroundings, at: Desk) -> tuple[App, Tray]:
     modes = pick.modes_for(app, next(iter(app.catalogue.commands)), args.mode) if args.mode else ()
     letter = _letter(args.letter or "none")
     tray = Tray(
-        *(app.name, name, title, args.layer or "personal", kind),
+        app=app.name,
+        name=name,
+        title=title,
+        layer=args.layer or "personal",
+        kind=kind,
         why=args.why,
         project=args.project,
         fill=fill,
@@ -130,7 +140,8 @@ def _make_kind(app: str) -> str:
 
 def _add(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
     items = tuple(item(app, None, each, context) for each in args.items)
-    return core.Add(items, args.group, *_beside(app, tray, args.before, args.after, context))
+    before, after = _beside(app, tray, args.before, args.after, context)
+    return core.Add(items=items, group=args.group, before=before, after=after)
 
 
 def _drop(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
@@ -139,7 +150,8 @@ def _drop(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
 
 def _move(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
     moved = item(app, tray, args.item, context)
-    return core.Move(moved, args.group, *_beside(app, tray, args.before, args.after, context))
+    before, after = _beside(app, tray, args.before, args.after, context)
+    return core.Move(item=moved, group=args.group, before=before, after=after)
 
 
 def _beside(
@@ -152,7 +164,9 @@ def _beside(
 
 def _group(app: App, tray: Tray, args: Any, context: Surroundings) -> core.Edit:
     new = _named(args.title_new) if args.title_new is not None else ""
-    return core.Regroup(_named(args.title), new, args.before, args.after, args.gone)
+    return core.Regroup(
+        title=_named(args.title), new=new, before=args.before, after=args.after, gone=args.gone
+    )
 
 
 def _named(given: str) -> str:
@@ -213,7 +227,7 @@ def _what(app: App, tray: Tray, wanted: core.Edit) -> str:
 def _what_of_items(app: App, name: str, wanted: core.Add | core.Drop | core.Move) -> str:
     """What was done with items of the tray ``name``."""
     match wanted:
-        case core.Add(items, group):
+        case core.Add(items=items, group=group):
             put = joined(app.shown(each) for each in items if each != PARTING)
             return f"added {put or 'a separator'} to {name}" + (f", in {group}" if group else "")
         case core.Drop(items):

@@ -42,8 +42,14 @@ def list_trays(args: Any, context: Surroundings) -> int:
 def _row(row: dict[str, Any]) -> tuple[str, ...]:
     items = f"{row['most']} {row['fill']}" if row["fill"] else str(len(row["items"]))
     return (
-        *(f"{row['app']}/{row['name']}", row["title"], row["kind"], row["place"]),
-        *(items, row["layer"], ", ".join(row["keys"]), "off" if row["off"] else ""),
+        f"{row['app']}/{row['name']}",
+        row["title"],
+        row["kind"],
+        row["place"],
+        items,
+        row["layer"],
+        ", ".join(row["keys"]),
+        "off" if row["off"] else "",
     )
 
 
@@ -179,8 +185,11 @@ def _print_filled(context: Surroundings, app: App, tray: Tray, now: tuple[Filled
     why = {PINNED: "pinned", "recent": "recent", "most": "often", "missing-key": "no key"}
     rows = [
         (
-            *(str(n), app.shown(each.item), why[each.why]),
-            *(counted(each.times, "time") if each.times else "", each.last[:16].replace("T", " ")),
+            str(n),
+            app.shown(each.item),
+            why[each.why],
+            counted(each.times, "time") if each.times else "",
+            each.last[:16].replace("T", " "),
         )
         for n, each in enumerate(now, 1)
     ]

@@ -74,7 +74,10 @@ def count_all(
     for path, (log, data, events, passed, first, wrong) in answers:
         if wrong:
             raise UserError(f"{wrong.rstrip('.')}; nothing was counted.")
-        found[path] = (log, Counted(tally_file.read(data, path), events, passed, first))
+        found[path] = (
+            log,
+            Counted(tally=tally_file.read(data, path), events=events, passed=passed, first=first),
+        )
     return {path: found[path] for path in files}
 
 

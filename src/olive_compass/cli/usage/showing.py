@@ -108,10 +108,14 @@ def _commands(
         ("title", "times", "a week", *WAYS, "undone", "key", "last", "command"),
         [
             (
-                *(app.shown(e.command), str(e.times), f"{e.times / weeks:.1f}"),
+                app.shown(e.command),
+                str(e.times),
+                f"{e.times / weeks:.1f}",
                 *(str(e.ways.get(way, "")) for way in WAYS),
                 str(e.undone or ""),
-                *(", ".join(keys[e.command]) or "-", e.last[:10], e.command),
+                ", ".join(keys[e.command]) or "-",
+                e.last[:10],
+                e.command,
             )
             for e in rows[:most]
         ],
@@ -158,7 +162,8 @@ def _apps(as_json: bool, context: Surroundings, at: Desk, tally: dict[Use, Count
         ("app", "times", *WAYS, "used most"),
         [
             (
-                *(at.app(name).title, str(times)),
+                at.app(name).title,
+                str(times),
                 *(str(ways.get(way, "")) for way in WAYS),
                 joined(at.app(name).shown(e.command) for e in first),
             )
@@ -255,7 +260,8 @@ def _trend(as_json: bool, context: Surroundings, tally: dict[Use, Count], app: s
         ("week of", "times", *WAYS, "by key"),
         [
             (
-                *(week.day, str(sum(week.ways.values()))),
+                week.day,
+                str(sum(week.ways.values())),
                 *(str(week.ways.get(way, "")) for way in WAYS),
                 f"{week.ways.get('key', 0) / max(sum(week.ways.values()), 1):.0%}",
             )

@@ -37,7 +37,7 @@ from olive_compass.whole import whole
 MOST_A_WEEK = 100_000
 
 
-class _Taken(Struct, frozen=True):
+class _Taken(Struct, frozen=True, kw_only=True):
     """What came of one file: how many events it had that were not counted before, lines that are none, and
     whether all of it, or a part, had been counted before."""
 
@@ -131,7 +131,9 @@ class _Logs:
             log = log_counting.log_id(stream, self.seat)
             listed = _listed(self.at, self.context, file, stream, log, self.seat, self.foreign)
             if listed:
-                return log, Counted(listed, sum(c.times for c in listed.values()), 0)
+                return log, Counted(
+                    tally=listed, events=sum(c.times for c in listed.values()), passed=0
+                )
             start = stream.tell()
             arguments = (file, log, self.seat, self.backs)
             try:
@@ -177,7 +179,11 @@ class _Logs:
         before = _times(self.after)
         self.after = join(self.after, tally)
         events = _times(self.after) - before if same else found.events
-        self.taken.append(_Taken(file, events, found.passed, found.first, bool(same)))
+        self.taken.append(
+            _Taken(
+                file=file, events=events, passed=found.passed, first=found.first, again=bool(same)
+            )
+        )
         self._known.add(same or log)
         self._moments.update(_moments(tally))
 
@@ -285,8 +291,8 @@ def _listed(
             raise UserError(f"{says}; nothing was changed.", file=file, line=line)
         # Such a list does not say how: what nobody saw pressed is taken for chosen from the menu.
         how = "menu"
-        use = Use(log, seat, today, app, "", command, how)
-        found[use] = Count(int(row[often]), 0, today, today)
+        use = Use(log=log, seat=seat, day=today, app=app, mode="", command=command, how=how)
+        found[use] = Count(times=int(row[often]), undone=0, first=today, last=today)
     return found
 
 

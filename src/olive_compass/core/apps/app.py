@@ -44,7 +44,7 @@ WITHDRAWN, LICENCE = "withdrawn", "licence"
 INPUT_KINDS = ("point", "text", "number", "choice", "selection", "yes")
 
 
-class Command(Struct, frozen=True):
+class Command(Struct, frozen=True, kw_only=True):
     """One thing that an application offers to put on a key.
 
     ``keys`` are its factory keys; ``modes`` are where it can be used (none named: anywhere);
@@ -89,7 +89,7 @@ class Command(Struct, frozen=True):
         return " > ".join((*self.menu, self.title)) if self.menu else ""
 
 
-class UnreadableKey(Struct, frozen=True):
+class UnreadableKey(Struct, frozen=True, kw_only=True):
     """A cell of factory keys that cannot be read: whose, what it says, why, and its line."""
 
     command: str
@@ -149,7 +149,7 @@ RULE_TYPES: Mapping[str, type] = {
 }
 
 
-class Rules(Struct, frozen=True):
+class Rules(Struct, frozen=True, kw_only=True):
     """What the application allows.
 
     ``duplicates`` is one of ``DUPLICATES``; ``longest_run`` counts strokes (1: no runs);
@@ -206,7 +206,7 @@ class Proxy(Struct, frozen=True):
     held: str = ""
 
 
-class App(Struct, frozen=True):
+class App(Struct, frozen=True, kw_only=True):
     """An application: ``name`` as the desk's files have it, ``title`` as people write it."""
 
     name: str
@@ -232,9 +232,17 @@ class App(Struct, frozen=True):
     def shown(self, command: str) -> str:
         """What a command is called: its title, of a slot also what is in it now; or its id.
 
-        >>> view = Command("view.saved-3", "Saved view 3")
+        >>> view = Command(id="view.saved-3", title="Saved view 3")
         >>> rules = Rules(slots={"view.saved-3": "Harbour side"})
-        >>> App("a", "A", "1", ModeTree({}), rules, Catalogue((view,))).shown("view.saved-3")
+        >>> app = App(
+        ...     name="a",
+        ...     title="A",
+        ...     version="1",
+        ...     modes=ModeTree({}),
+        ...     rules=rules,
+        ...     catalogue=Catalogue((view,)),
+        ... )
+        >>> app.shown("view.saved-3")
         'Saved view 3: Harbour side'
         """
         known = self.catalogue.by_id.get(command)

@@ -80,7 +80,7 @@ def _cell(row: "Row", column: int) -> str:
     return row.cells[column] if 0 <= column < len(row.cells) else ""
 
 
-class _Signs(Struct, frozen=True):
+class _Signs(Struct, frozen=True, kw_only=True):
     """What tells a heading in this listing: its title column, and which signs mean something in it."""
 
     titled: bool
@@ -104,11 +104,11 @@ def _signs(rows: Sequence["Row"], alone: Collection[int], fields: dict[str, int]
     loud = sum(_title(row, fields).isupper() for row in full)
     followed = not any(n + 1 in alone for n in alone)
     return _Signs(
-        "title" in fields,
-        fields.get("title", 0),
-        loud * 5 < len(full),
-        bool(full) and not any(_PATH in _title(row, fields) for row in full),
-        len(alone) > 1 and followed and len(alone) * 2 <= len(rows),
+        titled="title" in fields,
+        title=fields.get("title", 0),
+        capitals=loud * 5 < len(full),
+        paths=bool(full) and not any(_PATH in _title(row, fields) for row in full),
+        spaced=len(alone) > 1 and followed and len(alone) * 2 <= len(rows),
     )
 
 

@@ -44,7 +44,7 @@ from olive_compass.structs import replace
 LONGEST_CELL = 5_000
 
 
-class Row(Struct, frozen=True):
+class Row(Struct, frozen=True, kw_only=True):
     """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
     file does not say). ``is_exact``: every blank of its cells counts, as in the names of a shortcuts file."""
 
@@ -54,7 +54,7 @@ class Row(Struct, frozen=True):
     is_exact: bool = False
 
 
-class SetAside(Struct, frozen=True, order=True):
+class SetAside(Struct, frozen=True, order=True, kw_only=True):
     """Something in the listing that could not be read, kept so that nothing is lost."""
 
     line: int
@@ -63,7 +63,7 @@ class SetAside(Struct, frozen=True, order=True):
     text: str
 
 
-class Wishes(Struct, frozen=True):
+class Wishes(Struct, frozen=True, kw_only=True):
     """What a person said of a listing: columns by field, and how to take rows and runs."""
 
     columns: Mapping[str, str] = MappingProxyType({})
@@ -81,7 +81,7 @@ class Wishes(Struct, frozen=True):
     devices: Container[str] = ()
 
 
-class Listing(Struct, frozen=True):
+class Listing(Struct, frozen=True, kw_only=True):
     """What was made of a listing."""
 
     catalogue: Catalogue
@@ -176,7 +176,9 @@ def read_listing(rows: Sequence[Row], wishes: Wishes) -> Listing:
     before = "it stands before the headings"
     aside = [
         *(
-            SetAside(row.line, "row", before, " | ".join(filter(None, row.cells)))
+            SetAside(
+                line=row.line, what="row", why=before, text=" | ".join(filter(None, row.cells))
+            )
             for row in preface
         ),
         *odd,
@@ -335,17 +337,17 @@ class _Maker:
         modes = tuple(dict.fromkeys(mode for command in commands for mode in command.modes))
         lengths = [len(run.strokes) for command in commands for run in command.keys]
         return Listing(
-            Catalogue(commands),
-            self.columns,
-            modes,
-            tuple(self.aside),
-            len(self.rows),
-            len(groups) - empty,
-            repeated,
-            self.typed,
-            max(lengths, default=1),
-            cleaned,
-            heads,
+            catalogue=Catalogue(commands),
+            columns=self.columns,
+            modes=modes,
+            set_aside=tuple(self.aside),
+            rows=len(self.rows),
+            groups=len(groups) - empty,
+            repeated=repeated,
+            typed=self.typed,
+            longest_run=max(lengths, default=1),
+            cleaned=cleaned,
+            heads=heads,
             guessed_groups=tuple(
                 dict.fromkeys(text for n, text in groups.items() if not self.rows[n].heading)
             ),
@@ -396,14 +398,14 @@ class _Maker:
             # A menu without letters is no menu whose letters are all unknown.
             access = access if any(access) else ()
         return Command(
-            one_line(id_),
-            title,
-            menu,
-            self._keys(row, keys) if keys else (),
-            self._modes(modes) if modes else (),
-            self._kind(row, kind_text),
-            self._does(one_line(does), keys),
-            row.line,
+            id=one_line(id_),
+            title=title,
+            menu=menu,
+            keys=self._keys(row, keys) if keys else (),
+            modes=self._modes(modes) if modes else (),
+            kind=self._kind(row, kind_text),
+            does=self._does(one_line(does), keys),
+            line=row.line,
             access=access,
             keys_elsewhere=self._keys_elsewhere(row, keys, keys_elsewhere),
         )
@@ -494,7 +496,7 @@ class _Maker:
         return known
 
     def _set_aside(self, row: Row, what: str, why: str, text: str) -> None:
-        self.aside.append(SetAside(row.line, what, why, text))
+        self.aside.append(SetAside(line=row.line, what=what, why=why, text=text))
 
 
 def slug(text: str) -> str:
@@ -552,7 +554,7 @@ def _parted(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
             len(longest := max(row.cells, key=len)) > LONGEST_CELL
         ):
             why = f"a cell has {len(longest)} characters, and {LONGEST_CELL} are the most"
-            aside.append(SetAside(row.line, "row", why, longest[:200]))
+            aside.append(SetAside(line=row.line, what="row", why=why, text=longest[:200]))
         else:
             kept.append(row)
     return kept, aside
@@ -572,11 +574,11 @@ def _cleaned(rows: Sequence[Row]) -> tuple[list[Row], list[SetAside]]:
                 plain = plain_text(cell)
                 if len(plain) < len(cell.replace("\ufeff", "").replace("\r\n", "\n")):
                     why = "signs that do not belong in it were taken out"
-                    aside.append(SetAside(row.line, "text", why, escaped(cell)))
+                    aside.append(SetAside(line=row.line, what="text", why=why, text=escaped(cell)))
                 cell = plain
             lines = (" ".join(line.split()) for line in cell.split("\n"))
             cells.append("\n".join(filter(None, lines)))
-        result.append(Row(row.line, tuple(cells), row.heading))
+        result.append(Row(line=row.line, cells=tuple(cells), heading=row.heading))
     return result, aside
 
 

@@ -8,7 +8,7 @@ from msgspec import Struct
 WORDS = ("long-running", "irreversible", "often", "withdrawn", "fixed", "never", "icon")
 
 
-class Marks(Struct, frozen=True):
+class Marks(Struct, frozen=True, kw_only=True):
     """What a command is marked with.
 
     ``long_running``: it takes a long time; ``irreversible``: it cannot be undone; ``often``: it is used all day;

@@ -29,7 +29,7 @@ FILLS = ("recent", "most", "missing-key")
 SCAN = 9
 
 
-class TrayKind(Struct, frozen=True):
+class TrayKind(Struct, frozen=True, kw_only=True):
     """A kind of tray that an application has.
 
     ``most`` is how many of them there can be and ``items`` how many items one holds (0: any number);
@@ -60,7 +60,7 @@ class Group(Struct, frozen=True):
     items: tuple[str, ...] = ()
 
 
-class Tray(Struct, frozen=True):
+class Tray(Struct, frozen=True, kw_only=True):
     """A tray as one layer has it.
 
     ``items`` are ids of commands, macros and other trays, and separators. ``place`` is where it
@@ -107,7 +107,17 @@ class Tray(Struct, frozen=True):
         menu = (f"{self.kind.capitalize()}s",) if seen else ()
         marks = replace(UNMARKED, never=True) if self.off else UNMARKED
         does = f"Opens the {self.kind} “{self.title}”"
-        return Command(self.id, self.title, menu, (), (), "tray", does, 1, marks)
+        return Command(
+            id=self.id,
+            title=self.title,
+            menu=menu,
+            keys=(),
+            modes=(),
+            kind="tray",
+            does=does,
+            line=1,
+            marks=marks,
+        )
 
 
 def tray_openers(trays: tuple[Tray, ...]) -> dict[Run, str]:

@@ -11,7 +11,7 @@ from olive_compass.structs import replace
 NONE, SEVERAL, NOT_ACCEPTED = "none", "several", "not-accepted"
 
 
-class Accept(Struct, frozen=True):
+class Accept(Struct, frozen=True, kw_only=True):
     """Accept the one of ``subjects`` (those that fit what was named) with the reason ``why``;
     None: accept it, or what was ``named``, no longer."""
 
@@ -30,9 +30,9 @@ def accept(view: View, request: Accept) -> Change:
         if not names:
             return Change(refusals=(Refusal(NOT_ACCEPTED, request.named),))
         kept = {key: value for key, value in scheme.accept.items() if key not in names}
-        return Change((Edit(scheme, replace(scheme, accept=kept)),))
+        return Change(edits=(Edit(scheme, replace(scheme, accept=kept)),))
     if len(request.subjects) != 1:
         what = SEVERAL if request.subjects else NONE
         return Change(refusals=(Refusal(what, request.subjects),))
-    accepted = {**scheme.accept, request.subjects[0]: Decision(request.why)}
-    return Change((Edit(scheme, replace(scheme, accept=accepted)),))
+    accepted = {**scheme.accept, request.subjects[0]: Decision(why=request.why)}
+    return Change(edits=(Edit(scheme, replace(scheme, accept=accepted)),))

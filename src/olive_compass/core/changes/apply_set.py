@@ -11,7 +11,7 @@ from olive_compass.core.sharing.purposes import Purposes
 from olive_compass.structs import replace
 
 
-class ApplySet(Struct, frozen=True):
+class ApplySet(Struct, frozen=True, kw_only=True):
     """Give the commands that serve purposes the keys of ``keyset``, in ``scheme``."""
 
     keyset: KeySet
@@ -26,7 +26,7 @@ def apply_set(view: View, request: ApplySet) -> Change:
     edit = Edit(found.before, found.after)
     planned: tuple[Planned, ...] = found.planned
     if found.before == found.after:
-        return Change((edit,), planned)
+        return Change(edits=(edit,), effects=planned)
     change = edited(view, (edit,), request.answers, planned)
     if not request.answers.sure:
         change = replace(change, questions=(*change.questions, Question(SURE, planned)))

@@ -41,7 +41,7 @@ QUESTIONS = {
 NO_SHARING, SELF_START = "no-sharing", "self-start"
 
 
-class Assign(Struct, frozen=True):
+class Assign(Struct, frozen=True, kw_only=True):
     """Give ``trigger`` to ``command`` in ``modes`` of ``scheme``, and why.
 
     ``instead`` takes the command's other keys away, those of lower layers included.
@@ -66,7 +66,7 @@ def assign(view: AppView, request: Assign) -> Change:
         found = replace(found, too_many=found.too_many.instead(request.scheme))
     # With a reason it is a decision of its own, even where the key is there from a lower layer.
     if _has_already(view, found) and not request.why and not request.instead:
-        return Change((Edit(request.scheme, request.scheme),), (found,))
+        return Change(edits=(Edit(request.scheme, request.scheme),), effects=(found,))
     refusals = [Refusal(part, found) for part in found.against(REFUSED)]
     if share and view.app.rules.duplicates != "choice":
         refusals.append(Refusal(NO_SHARING, found, f"--if-taken {REPLACE}"))
@@ -83,7 +83,7 @@ def assign(view: AppView, request: Assign) -> Change:
     # The verdict has looked at the key that is given; one that is given up may be guarded as well.
     if request.instead or found.gives_up:
         return edited(view, edits, answers, (found,))
-    return Change(edits, (found,))
+    return Change(edits=edits, effects=(found,))
 
 
 def _starts_itself(view: AppView, command: Command, after: Scheme) -> tuple[str, ...]:

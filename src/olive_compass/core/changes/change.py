@@ -109,7 +109,7 @@ class StillHas(Struct, frozen=True):
 Effect = Struct
 
 
-class Change(Struct, frozen=True):
+class Change(Struct, frozen=True, kw_only=True):
     """What an action comes to. With a refusal or a question nothing is to be written yet.
 
     ``already`` says that nothing is to be done, for it is so.
@@ -139,7 +139,7 @@ def edited(
     questions: tuple[Question, ...] = ()
     if _is_guarded(view.keymap, answers):
         questions = guard_questions(view.keymap, after_edits(view, edits), answers)
-    return Change(edits, effects, (), questions)
+    return Change(edits=edits, effects=effects, refusals=(), questions=questions)
 
 
 def _is_guarded(before: Keymap, answers: Answers) -> bool:

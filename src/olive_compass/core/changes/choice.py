@@ -12,7 +12,7 @@ from olive_compass.structs import replace
 STRANGER = "stranger"
 
 
-class Choice(Struct, frozen=True):
+class Choice(Struct, frozen=True, kw_only=True):
     """Let ``trigger`` offer ``commands`` first, in this order."""
 
     trigger: Run
@@ -54,4 +54,4 @@ def choice(view: View, request: Choice) -> Change:
     after = replace(scheme, order={**scheme.order, request.trigger: order})
     effects = (Offers(request.trigger, order),)
     # The order of a choice takes nothing from anybody, so no guard is asked.
-    return Change((Edit(scheme, after),), effects)
+    return Change(edits=(Edit(scheme, after),), effects=effects)

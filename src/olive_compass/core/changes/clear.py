@@ -22,7 +22,7 @@ from olive_compass.core.schemes.view import View
 NOTHING, FROM_BELOW, BOTH = "nothing", "from-below", "both"
 
 
-class Clear(Struct, frozen=True):
+class Clear(Struct, frozen=True, kw_only=True):
     """Clear ``command`` (``""``: none), ``trigger`` (None: none), or that trigger of that command
     (``both``: together). Where they are not together, what the scheme decides about counts."""
 

@@ -16,7 +16,7 @@ from olive_compass.core.sharing.delivering import NO_MODE, ByMode, alike, wanted
 from olive_compass.structs import replace
 
 
-class Collect(Struct, frozen=True):
+class Collect(Struct, frozen=True, kw_only=True):
     """Let commands have the keys that ``keys`` gives by command and mode, in ``scheme``.
 
     ``why`` is the reason that stands with the decisions.
@@ -73,7 +73,7 @@ def _with_keys(
         if keys:
             lines.setdefault(keys, []).extend(usual if mode == NO_MODE else (mode,))
     entries = tuple(
-        Assignment(keys, tuple(dict.fromkeys(modes)), why, instead=bool(below))
+        Assignment(keys=keys, modes=tuple(dict.fromkeys(modes)), why=why, instead=bool(below))
         for keys, modes in lines.items()
     )
     told = [mode for modes in lines.values() for mode in modes]
@@ -84,7 +84,7 @@ def _with_keys(
     keyless = dict(cleared.keyless)
     if has_below and left:
         # What lower layers give it in the modes that are not told goes there.
-        keyless[command] = Decision(why, left if entries else (ROOT,))
+        keyless[command] = Decision(why=why, modes=left if entries else (ROOT,))
     return replace(cleared, assign=assign, keyless=keyless)
 
 

@@ -26,7 +26,7 @@ from olive_compass.structs import replace
 NO_BEARING = "no-bearing"
 
 
-class CopyRose(Struct, frozen=True):
+class CopyRose(Struct, frozen=True, kw_only=True):
     """Copy the rose of ``origin``, or its place ``bearing``, to ``goal``."""
 
     origin: str

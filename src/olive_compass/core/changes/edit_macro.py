@@ -106,7 +106,7 @@ class EditMacro(Struct, frozen=True):
     answers: Answers = Answers()
 
 
-class Wrong(Struct, frozen=True):
+class Wrong(Struct, frozen=True, kw_only=True):
     """An input of a step, the value for it and what is wrong with that; or the inputs it has."""
 
     command: str
@@ -220,13 +220,15 @@ def _checked(view: AppView, step: Step, name: str, value: str) -> str:
         return value
     wanted = {each.name: each for each in declared(command)}
     if name not in wanted:
-        raise _RefusedError(Refusal(NO_INPUT, Wrong(command.title, name, has=tuple(wanted))))
+        raise _RefusedError(
+            Refusal(NO_INPUT, Wrong(command=command.title, input=name, has=tuple(wanted)))
+        )
     if reference(value):
         return value
     try:
         return accepted(wanted[name], value)
     except ValueError as error:
-        wrong = Wrong(command.title, name, value, str(error))
+        wrong = Wrong(command=command.title, input=name, value=value, why=str(error))
         raise _RefusedError(Refusal(WRONG_VALUE, wrong)) from error
 
 
@@ -237,7 +239,7 @@ def _tidy(view: AppView, request: EditMacro) -> Change:
     proposed: tuple[Effect, ...] = (Proposed(result.changes),)
     questions = () if request.answers.sure else (Question(SURE, result),)
     edits = (MacroEdit(request.macro, result.macro),)
-    return Change((), proposed, (), questions, edits)
+    return Change(edits=(), effects=proposed, refusals=(), questions=questions, macros=edits)
 
 
 def _new_steps(before: Macro, after: Macro | None) -> tuple[NewStep, ...]:

@@ -39,7 +39,7 @@ class Uses(Struct, frozen=True):
         return bool(self.commands or self.decisions or self.rules)
 
 
-class EditModes(Struct, frozen=True):
+class EditModes(Struct, frozen=True, kw_only=True):
     """Change a mode of the application; ``schemes`` are all that it has, whether they count or not.
 
     ``add`` puts it inside ``parent``, ``move`` takes it there, ``rename`` calls it ``to``; ``drop``
@@ -154,7 +154,7 @@ def _changed(
         # A new mode and a new name change no key.
         there = Keymap(Stack(after, counting, view.stack.system), view.keyboard)
         questions = guard_questions(view.keymap, there, request.answers)
-    return Change(edits, questions=questions, apps=(AppEdit(app, after),))
+    return Change(edits=edits, questions=questions, apps=(AppEdit(app, after),))
 
 
 def _each_once(modes: tuple[str, ...], name: Callable[[str], str]) -> tuple[str, ...]:

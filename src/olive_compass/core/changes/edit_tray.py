@@ -30,7 +30,7 @@ class New(Struct, frozen=True):
     """Make it."""
 
 
-class Add(Struct, frozen=True):
+class Add(Struct, frozen=True, kw_only=True):
     """Put items on it, at the end of a group or beside an item."""
 
     items: tuple[str, ...]
@@ -45,7 +45,7 @@ class Drop(Struct, frozen=True):
     items: tuple[str, ...]
 
 
-class Move(Struct, frozen=True):
+class Move(Struct, frozen=True, kw_only=True):
     """Put an item elsewhere on it."""
 
     item: str
@@ -54,7 +54,7 @@ class Move(Struct, frozen=True):
     after: str = ""
 
 
-class Regroup(Struct, frozen=True):
+class Regroup(Struct, frozen=True, kw_only=True):
     """Make a group, call it ``new``, take it away (``gone``), or put it beside another."""
 
     title: str
@@ -98,7 +98,7 @@ class Reset(Struct, frozen=True):
 Edit = New | Add | Drop | Move | Regroup | Rename | Stand | Letter | Switch | Reset
 
 
-class EditTray(Struct, frozen=True):
+class EditTray(Struct, frozen=True, kw_only=True):
     """Do ``edit`` to ``tray``, in ``layer``. ``all`` are the trays of the application's file, whatever
     their layer; ``project`` is the desk's."""
 
@@ -193,13 +193,13 @@ def _after(view: AppView, request: EditTray, said: tuple[Said, ...]) -> Tray:
     """The tray after the edit. Raises ``ValueError``."""
     tray = request.tray
     match request.edit:
-        case Add(items, group, before, after):
+        case Add(items=items, group=group, before=before, after=after):
             there = {each.item for each in said if each.what == THERE}
             new = [item for item in items if item not in there]
             return editing.add(tray, new, group, before, after) if new else tray
         case Drop() as edit:
             return _dropped(tray, edit)
-        case Move(item, group, before, after):
+        case Move(item=item, group=group, before=before, after=after):
             return editing.move(tray, item, group, before, after)
         case Regroup() as edit:
             return _regrouped(tray, edit)

@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 
-class Fix(Struct, frozen=True):
+class Fix(Struct, frozen=True, kw_only=True):
     """A safe repair: let a trigger of a command in a scheme count in ``modes`` only."""
 
     scheme: str

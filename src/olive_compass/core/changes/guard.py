@@ -10,7 +10,7 @@ from olive_compass.core.schemes.editing import make_guard
 from olive_compass.core.schemes.view import View
 
 
-class Guard(Struct, frozen=True):
+class Guard(Struct, frozen=True, kw_only=True):
     """Guard ``trigger`` in ``modes``, and why."""
 
     trigger: Run
@@ -38,4 +38,4 @@ def guard(view: View, request: Guard) -> Change:
     only = next(iter(commands)) if len(commands) == 1 else ()
     keeps = only[0].command if len(only) == 1 else ""
     after = make_guard(request.scheme, request.trigger, request.modes, request.why, keeps)
-    return Change((Edit(request.scheme, after),), tuple(kept))
+    return Change(edits=(Edit(request.scheme, after),), effects=tuple(kept))

@@ -19,7 +19,7 @@ from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.schemes.view import View
 
 
-class Keyless(Struct, frozen=True):
+class Keyless(Struct, frozen=True, kw_only=True):
     """Leave ``command`` without a key in ``modes``, and why."""
 
     command: Command

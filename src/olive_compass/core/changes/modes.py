@@ -25,7 +25,7 @@ from olive_compass.structs import replace
 NO_SUCH_KEY, NO_MODES, OTHER_WAY = "no-such-key", "no-modes", "other-way"
 
 
-class Modes(Struct, frozen=True):
+class Modes(Struct, frozen=True, kw_only=True):
     """Let the keys of ``command``, or only ``trigger``, count in ``modes`` (none: the obvious ones).
 
     ``wider`` says which way it is meant: more modes, or fewer.

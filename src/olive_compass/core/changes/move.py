@@ -15,7 +15,7 @@ from olive_compass.structs import replace
 NOBODY, HAS_IT = "nobody", "has-it"
 
 
-class Move(Struct, frozen=True):
+class Move(Struct, frozen=True, kw_only=True):
     """Move ``trigger`` to ``command`` in ``modes`` (none: those in which its holder has it)."""
 
     trigger: Run
@@ -36,7 +36,13 @@ def move(view: AppView, request: Move) -> Change:
         return Change(refusals=(Refusal(HAS_IT, request),))
     modes = request.modes or modes_of(view, held, request.command)
     answers = replace(request.answers, taken=REPLACE)
-    wish = Assign(request.command, request.trigger, modes, request.scheme, request.why)
+    wish = Assign(
+        command=request.command,
+        trigger=request.trigger,
+        modes=modes,
+        scheme=request.scheme,
+        why=request.why,
+    )
     return assign(view, replace(wish, answers=answers))
 
 

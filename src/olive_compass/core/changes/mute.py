@@ -27,7 +27,7 @@ NEVER, AWAY = "never", "away"
 FIRM, CANNOT = "locked", "cannot"
 
 
-class Mute(Struct, frozen=True):
+class Mute(Struct, frozen=True, kw_only=True):
     """Mute ``trigger`` in ``modes``, and why; ``by`` is a trick, ``""``: none."""
 
     trigger: Run
@@ -38,7 +38,7 @@ class Mute(Struct, frozen=True):
     answers: Answers = Answers()
 
 
-class Ways(Struct, frozen=True):
+class Ways(Struct, frozen=True, kw_only=True):
     """The tricks that are open: a command that is never enabled, and the holder that could be moved
     away, with the trigger that it would get. None: not that one. ``trigger`` is the one to be muted."""
 
@@ -106,7 +106,7 @@ def tricks(view: View, trigger: Run, modes: tuple[str, ...]) -> Ways:
         if claim.command in known
     ]
     holder = known[holders[0]] if holders else None
-    return Ways(trigger, never, holder, _far(view) if holder else None)
+    return Ways(trigger=trigger, never=never, holder=holder, away=_far(view) if holder else None)
 
 
 def _far(view: View) -> Run | None:

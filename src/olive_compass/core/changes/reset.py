@@ -22,7 +22,7 @@ from olive_compass.structs import replace
 ITSELF = "itself"
 
 
-class Reset(Struct, frozen=True):
+class Reset(Struct, frozen=True, kw_only=True):
     """Reset ``part`` of ``scheme`` as ``to`` has it; None: as if never decided."""
 
     part: Part

@@ -10,7 +10,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.layers import PERSONAL
 
 
-class TakeOver(Struct, frozen=True):
+class TakeOver(Struct, frozen=True, kw_only=True):
     """Take schemes of ``app`` over; ``schemes`` are all that are there then.
 
     ``here`` are the names of those that count here, ``there`` of those that counted where they come

@@ -58,7 +58,7 @@ def together(
         # Each by itself may leave a guard alone that all of them together break.
         answers = requests[0].answers
         questions = guard_questions(view.keymap, after_edits(view, edits), answers)
-    return Change(edits, tuple(effects), (), questions)
+    return Change(edits=edits, effects=tuple(effects), refusals=(), questions=questions)
 
 
 def _on_top(view: AppView, scheme: Scheme) -> AppView:

@@ -21,7 +21,7 @@ from olive_compass.core.sharing.upgrading import Upgrade, put_back, upgrade
 from olive_compass.structs import replace
 
 
-class TakeVersion(Struct, frozen=True):
+class TakeVersion(Struct, frozen=True, kw_only=True):
     """Take ``listed`` for the catalogue of ``version`` (``""``: it is called as before).
 
     ``used`` are commands that macros and purposes name, ``forget`` fields that go where the listing
@@ -68,7 +68,7 @@ def take_version(view: View, request: TakeVersion) -> Change:
     before = {scheme.name: scheme for scheme in (*stack.schemes, *((keep,) if keep else ()))}
     edits = tuple(Edit(before[name], scheme) for name, scheme in after.items())
     apps = () if _is_alike(old, found.app) else (AppEdit(old, found.app),)
-    change = Change(edits, tuple(effects), apps=apps)
+    change = Change(edits=edits, effects=tuple(effects), apps=apps)
     if change.already:
         return change
     # The new version's own changes are not held against the keys that are put back.

@@ -25,7 +25,7 @@ from olive_compass.structs import replace
 BESIDE = -1
 
 
-class Effort(Struct, frozen=True):
+class Effort(Struct, frozen=True, kw_only=True):
     """What a press costs by its easiest way: home strokes, the key's row, hand and finger.
 
     What is no key has the row ``BESIDE``, and the device in the place of hand and finger.
@@ -82,7 +82,7 @@ def run_effort(keyboard: Keyboard, run: Run, weights: Weights) -> Effort | None:
         return None
     alone = frozenset.intersection(*(way.alone for way in known))
     total = round(sum(way.strokes for way in known), 2)
-    return Effort(total, alone, known[-1].row, known[-1].finger)
+    return Effort(strokes=total, alone=alone, row=known[-1].row, finger=known[-1].finger)
 
 
 def press_effort(keyboard: Keyboard, physical: Physical, weights: Weights) -> Effort | None:
@@ -128,10 +128,10 @@ def _elsewhere(
     ways = [_held_only(form, list(modifiers), weights, hand) for modifiers in product(*choices)]
     easiest = min(ways, key=lambda way: way.strokes)
     return Effort(
-        round(easiest.strokes + sits.strokes, 2),
-        frozenset(each for way in ways for each in way.alone),
-        BESIDE,
-        sits.part,
+        strokes=round(easiest.strokes + sits.strokes, 2),
+        alone=frozenset(each for way in ways for each in way.alone),
+        row=BESIDE,
+        finger=sits.part,
     )
 
 
@@ -145,7 +145,7 @@ def _held_only(form: Form, modifiers: list[Seat], weights: Weights, hand: str) -
         total += weights.fingers.get(name, 1.0) * _difficulty(form, seat, own_hand, own_finger)
         hands.add(_hand(seat))
     alone = frozenset(hands or ("left", "right")) if len(hands) < 2 else frozenset[str]()
-    return Effort(total, alone, 0, "")
+    return Effort(strokes=total, alone=alone, row=0, finger="")
 
 
 def distance(form: Form, a: str, b: str) -> float:
@@ -177,7 +177,7 @@ def _way(form: Form, key: Seat, modifiers: list[Seat], weights: Weights) -> Effo
         if _hand(seat) == hand:
             total += log2(1 + max(0.0, dist(seat.centre, key.centre) - weights.span))
     alone = frozenset(hands) if len(hands) == 1 else frozenset()
-    return Effort(round(total, 2), alone, key.row, f"{hand} {finger}")
+    return Effort(strokes=round(total, 2), alone=alone, row=key.row, finger=f"{hand} {finger}")
 
 
 def _difficulty(form: Form, seat: Seat, hand: str, finger: str) -> float:

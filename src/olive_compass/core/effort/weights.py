@@ -31,7 +31,7 @@ FINGER_WEIGHTS: Mapping[str, float] = MappingProxyType(
 )
 
 
-class Weights(Struct, frozen=True):
+class Weights(Struct, frozen=True, kw_only=True):
     """The figures behind an effort.
 
     ``fingers`` are weights by hand and finger; ``span`` is how far apart (key units) two keys

@@ -33,13 +33,13 @@ def find(view: View) -> Iterator[Finding]:
     menu = next(iter(named))[0]
     # One finding for all of them: they are the application's own, and nobody here can mend them.
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"Access letters that stand twice in one menu: {'; '.join(texts[:6])}"
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"Access letters that stand twice in one menu: {'; '.join(texts[:6])}"
         + (f"; and {len(texts) - 6} more." if texts[6:] else "."),
-        accepting(view, ID, ids[0], "the application has it so"),
-        tuple(catalogue_place(command) for command in ids[:4]),
-        tuple(ids),
+        advice=accepting(view, ID, ids[0], "the application has it so"),
+        places=tuple(catalogue_place(command) for command in ids[:4]),
+        commands=tuple(ids),
         look=line("find", "--app", view.app.name, "--menu", menu.replace(" > ", " ")),
     )

@@ -28,15 +28,15 @@ def find(view: View) -> Iterator[Finding]:
         for broken in broken_rules(view.app, view.keymap.keyboard, claim.trigger):
             if broken.rule not in ELSEWHERE and not claim.mutes:
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"{claim.trigger} of “{view.title(claim.command)}” breaks the rule "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"{claim.trigger} of “{view.title(claim.command)}” breaks the rule "
                     f"{broken.rule} of {view.app.title}: {broken.why}{guessed(view.app, broken.rule)}.",
-                    better_key(view, claim),
-                    (place(claim),),
-                    (claim.command,),
-                    (str(claim.trigger),),
+                    advice=better_key(view, claim),
+                    places=(place(claim),),
+                    commands=(claim.command,),
+                    keys=(str(claim.trigger),),
                 )
     if rules.most_keys:
         yield from _too_many(view, rules.most_keys)
@@ -59,13 +59,13 @@ def _too_many(view: View, most: int) -> Iterator[Finding]:
         keys = ", ".join(map(str, live.values()))
         for claim in (each[-1] for each in last):
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{view.title(command)}” has {len(live)} keys ({keys}); {view.app.title} lets a "
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{view.title(command)}” has {len(live)} keys ({keys}); {view.app.title} lets a "
                 f"command have {most}{guessed(view.app, 'most-keys')}.",
-                clearing(view, claim),
-                (place(claim),),
-                (command,),
-                tuple(map(str, live.values())),
+                advice=clearing(view, claim),
+                places=(place(claim),),
+                commands=(command,),
+                keys=tuple(map(str, live.values())),
             )

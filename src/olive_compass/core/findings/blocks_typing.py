@@ -31,17 +31,17 @@ def find(view: View) -> Iterator[Finding]:
             if not inside:
                 continue
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"{claim.trigger} of “{view.title(claim.command)}” applies "
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"{claim.trigger} of “{view.title(claim.command)}” applies "
                 f"{view.app.modes.phrase(inside)}, where it would no longer type its character"
                 f"{guessed(view.app, 'text-modes')}.",
-                _advice(view, claim),
-                (place(claim),),
-                (claim.command,),
-                (str(claim.trigger),),
-                tuple(inside),
+                advice=_advice(view, claim),
+                places=(place(claim),),
+                commands=(claim.command,),
+                keys=(str(claim.trigger),),
+                modes=tuple(inside),
             )
 
 

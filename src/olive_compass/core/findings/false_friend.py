@@ -27,16 +27,16 @@ def find(view: View) -> Iterator[Finding]:
             continue
         often = " all day" if reflex.often else ""
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}; here it starts "
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{meets.trigger} is “{reflex.title}” in {reflex.app_title}{often}; here it starts "
             f"“{meets.title}”, which {meets.warning}.",
-            silencing(view, meets.claim, f"{reflex.title} in {reflex.app_title}"),
-            (place(meets.claim),),
-            (meets.claim.command,),
-            (str(meets.trigger),),
-            (meets.claim.mode,),
+            advice=silencing(view, meets.claim, f"{reflex.title} in {reflex.app_title}"),
+            places=(place(meets.claim),),
+            commands=(meets.claim.command,),
+            keys=(str(meets.trigger),),
+            modes=(meets.claim.mode,),
             instead=(leaving_keyless(view, meets.claim, "from the menu only"),),
         )
     if milder:
@@ -46,13 +46,13 @@ def find(view: View) -> Iterator[Finding]:
         ]
         more = f" and {len(milder) - MOST_NAMED} more" if milder[MOST_NAMED:] else ""
         yield Finding(
-            ID,
-            "note",
-            view.app.name,
-            f"Keys that are harmless in other applications change work here: {', '.join(named)}{more}.",
-            accepting(view, ID, str(milder[0].meets.trigger)),
-            (place(milder[0].meets.claim),),
-            (),
-            tuple(str(f.meets.trigger) for f in milder),
+            id=ID,
+            severity="note",
+            app=view.app.name,
+            says=f"Keys that are harmless in other applications change work here: {', '.join(named)}{more}.",
+            advice=accepting(view, ID, str(milder[0].meets.trigger)),
+            places=(place(milder[0].meets.claim),),
+            commands=(),
+            keys=tuple(str(f.meets.trigger) for f in milder),
             look=line("press", view.app.name, str(milder[0].meets.trigger)),
         )

@@ -37,7 +37,7 @@ __all__ = [
 MOST_NAMED = 12
 
 
-class Finding(Struct, frozen=True):
+class Finding(Struct, frozen=True, kw_only=True):
     """Something that ``check`` reports.
 
     ``says`` is one sentence on what is wrong; ``advice`` what to do about it: a command that can be
@@ -95,11 +95,11 @@ def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> It
     if keys:
         some = ", ".join(keys[:12]) + (f" and {len(keys) - 12} more" if keys[12:] else "")
         yield Finding(
-            id_,
-            "note",
-            view.app.name,
-            says.format(keys=some),
-            accepting(view, id_, keys[0]),
+            id=id_,
+            severity="note",
+            app=view.app.name,
+            says=says.format(keys=some),
+            advice=accepting(view, id_, keys[0]),
             keys=tuple(keys),
             look=line("press", view.app.name, keys[0]),
         )
@@ -131,15 +131,15 @@ def stroke_findings(
         for stroke in dict.fromkeys(claim.trigger.strokes):
             if stroke in traits and not (claim.mutes and id_ != "not-on-keyboard"):
                 yield Finding(
-                    id_,
-                    severity,
-                    view.app.name,
-                    says.format(
+                    id=id_,
+                    severity=severity,
+                    app=view.app.name,
+                    says=says.format(
                         key=claim.trigger, stroke=stroke.key, title=title, trait=traits[stroke]
                     ),
-                    better_key(view, claim),
-                    (place(claim),),
-                    (claim.command,),
-                    (str(claim.trigger),),
+                    advice=better_key(view, claim),
+                    places=(place(claim),),
+                    commands=(claim.command,),
+                    keys=(str(claim.trigger),),
                 )
     yield from factory_note(view, id_, note, concerned)

@@ -41,16 +41,19 @@ def _finding(view: View, broken: Guarded) -> Finding:
         does = f"does {' or '.join(names) or 'nothing'}"
     culprits = [*(now.longer if same else ()), *now.winners]
     return Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{run} is guarded by {broken.scheme.name} ({why}) and keeps {was}, but {does} "
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{run} is guarded by {broken.scheme.name} ({why}) and keeps {was}, but {does} "
         f"{view.app.modes.phrase(view.app.modes.inside([broken.mode]))}.",
-        _advice(view, broken),
-        (*(place(claim) for claim in culprits[:1]), Place(broken.scheme.name, "guard", str(run))),
-        tuple(claim.command for claim in now.winners),
-        (str(run),),
-        (broken.mode,),
+        advice=_advice(view, broken),
+        places=(
+            *(place(claim) for claim in culprits[:1]),
+            Place(broken.scheme.name, "guard", str(run)),
+        ),
+        commands=tuple(claim.command for claim in now.winners),
+        keys=(str(run),),
+        modes=(broken.mode,),
     )
 
 
@@ -81,7 +84,11 @@ def _mending(view: View, broken: Guarded) -> str:
         from olive_compass.core.changes.change import REPLACE, Answers
 
         request = Assign(
-            kept, broken.trigger, (broken.mode,), broken.scheme, answers=Answers(REPLACE)
+            command=kept,
+            trigger=broken.trigger,
+            modes=(broken.mode,),
+            scheme=broken.scheme,
+            answers=Answers(REPLACE),
         )
         change = assign(view, request)
         ready = change.edits and not change.refusals and not change.questions

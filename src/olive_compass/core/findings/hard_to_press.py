@@ -41,15 +41,15 @@ def find(view: View) -> Iterator[Finding]:
     ]
     for claim in of_schemes(hard):
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{claim.trigger} of “{view.title(claim.command)}” costs {cost(claim):.1f} home "
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{claim.trigger} of “{view.title(claim.command)}” costs {cost(claim):.1f} home "
             f"strokes; {view.weights.hard:g} and more are hard to press.",
-            better_key(view, claim),
-            (place(claim),),
-            (claim.command,),
-            (str(claim.trigger),),
+            advice=better_key(view, claim),
+            places=(place(claim),),
+            commands=(claim.command,),
+            keys=(str(claim.trigger),),
         )
     says = f"These factory keys cost {view.weights.hard:g} home strokes and more: {{keys}}."
     yield from factory_note(view, ID, says, hard)

@@ -25,16 +25,18 @@ def find(view: View) -> Iterator[Finding]:
             command = view.app.catalogue.by_id[claim.command]
             modes = tuple(dict.fromkeys(each.mode for each in claims))
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"People press {claim.trigger} without thinking; here it starts “{command.title}”, which "
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"People press {claim.trigger} without thinking; here it starts “{command.title}”, which "
                 f"{command.marks.warning}.",
-                leaving_keyless(view, claim, f"{claim.trigger} is a habit: from the menu only"),
-                (place(claim),),
-                (command.id,),
-                (str(claim.trigger),),
-                modes,
+                advice=leaving_keyless(
+                    view, claim, f"{claim.trigger} is a habit: from the menu only"
+                ),
+                places=(place(claim),),
+                commands=(command.id,),
+                keys=(str(claim.trigger),),
+                modes=modes,
                 instead=tuple(
                     filter(None, (muting(view, claim, "a habit from elsewhere", modes),))
                 ),

@@ -43,15 +43,15 @@ def _finding(
     # What a scheme gives it works where it cannot be used, and that was told when it was given.
     given = any(each.hidden_by is None and each.live for each in held)
     return Finding(
-        ID,
+        id=ID,
         # What nobody else took was given so, and was told where it works; what was muted has a reason.
-        SEVERITY if command.route or given or all(t.mutes for t in takers) else "error",
-        view.app.name,
-        f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
-        new_key(view, command.id),
-        tuple(dict.fromkeys(place(claim) for claim in takers)),
-        (command.id,),
-        tuple(str(h.trigger) for h in held),
+        severity=SEVERITY if command.route or given or all(t.mutes for t in takers) else "error",
+        app=view.app.name,
+        says=f"“{command.title}” has no key any more: {', '.join(filter(None, lost))}; {rest}.",
+        advice=new_key(view, command.id),
+        places=tuple(dict.fromkeys(place(claim) for claim in takers)),
+        commands=(command.id,),
+        keys=tuple(str(h.trigger) for h in held),
         instead=(line("keyless", view.app.name, command.id, "--why", why),),
     )
 

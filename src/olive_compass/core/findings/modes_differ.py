@@ -34,15 +34,17 @@ def find(view: View) -> Iterator[Finding]:
                     continue
                 mine, theirs = by_mode[one][0], by_mode[other][0]
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{view.title(command)}” is on {mine} in {one} and on {theirs} in {other}.",
-                    _advice(view, scheme, command, {one: by_mode[one], other: by_mode[other]}),
-                    (Place(scheme.name, "assign", command),),
-                    (command,),
-                    (str(mine), str(theirs)),
-                    (one, other),
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{view.title(command)}” is on {mine} in {one} and on {theirs} in {other}.",
+                    advice=_advice(
+                        view, scheme, command, {one: by_mode[one], other: by_mode[other]}
+                    ),
+                    places=(Place(scheme.name, "assign", command),),
+                    commands=(command,),
+                    keys=(str(mine), str(theirs)),
+                    modes=(one, other),
                 )
 
 

@@ -33,16 +33,16 @@ def find(view: View) -> Iterator[Finding]:
         near = " or ".join(broken[0].nearest)
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{claim.trigger} {what}cannot be: {broken[0].why}"
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{claim.trigger} {what}cannot be: {broken[0].why}"
             + (f"; the nearest are {near}." if near else "."),
-            _advice(view, claim, broken[0]),
-            (place(claim),),
-            (claim.command,),
-            (str(claim.trigger),),
-            (claim.mode,),
+            advice=_advice(view, claim, broken[0]),
+            places=(place(claim),),
+            commands=(claim.command,),
+            keys=(str(claim.trigger),),
+            modes=(claim.mode,),
             look=line("swipes", view.app.name),
         )
 

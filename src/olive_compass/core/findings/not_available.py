@@ -30,13 +30,13 @@ def find(view: View) -> Iterator[Finding]:
             why = not_assignable(view.app, known) if known else ""
             if known and why:
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{known.title}” has a key, but {not_assignable_says(known, why)}.",
-                    _advice(view, known, scheme),
-                    (Place(scheme.name, "assign", command),),
-                    (command,),
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{known.title}” has a key, but {not_assignable_says(known, why)}.",
+                    advice=_advice(view, known, scheme),
+                    places=(Place(scheme.name, "assign", command),),
+                    commands=(command,),
                 )
 
 

@@ -36,14 +36,14 @@ def find(view: View) -> Iterator[Finding]:
     some = ", ".join(texts[:5]) + (f" and {len(texts) - 5} more" if texts[5:] else "")
     commands = tuple(mine.command for _, mine, _ in pairs)
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{len(texts)} {'key overrides' if len(texts) == 1 else 'keys override'} what lower layers have: {some}.",
-        accepting(view, ID, commands[0]),
-        tuple(dict.fromkeys(places))[:5],
-        commands,
-        tuple(key for key, _, _ in pairs),
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{len(texts)} {'key overrides' if len(texts) == 1 else 'keys override'} what lower layers have: {some}.",
+        advice=accepting(view, ID, commands[0]),
+        places=tuple(dict.fromkeys(places))[:5],
+        commands=commands,
+        keys=tuple(key for key, _, _ in pairs),
         look=line("surprises", view.app.name),
     )
 

@@ -43,14 +43,14 @@ def _finding(view: View, pair: tuple[Claim, Claim], modes: list[str]) -> Finding
     one, two = sorted(pair, key=lambda claim: (not claim.origin, claim.rank))
     where = view.app.modes.phrase(modes)
     return Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{one.trigger} starts “{view.meaning(one.does)}” and {two.trigger} “"
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{one.trigger} starts “{view.meaning(one.does)}” and {two.trigger} “"
         f"{view.meaning(two.does)}” {where}: the application can tell them apart only after a moment.",
-        better_key(view, one),
-        tuple(place(claim) for claim in (one, two) if claim.origin),
-        tuple(claim.command for claim in (one, two)),
-        (str(one.trigger), str(two.trigger)),
-        tuple(modes),
+        advice=better_key(view, one),
+        places=tuple(place(claim) for claim in (one, two) if claim.origin),
+        commands=tuple(claim.command for claim in (one, two)),
+        keys=(str(one.trigger), str(two.trigger)),
+        modes=tuple(modes),
     )

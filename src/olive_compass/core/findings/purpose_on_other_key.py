@@ -27,14 +27,14 @@ def find(view: View) -> Iterator[Finding]:
     ]
     more = f" and {len(found) - MOST_NAMED} more" if found[MOST_NAMED:] else ""
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{len(found)} purposes have other keys elsewhere: {', '.join(named)}{more}."
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{len(found)} purposes have other keys elsewhere: {', '.join(named)}{more}."
         if len(found) > 1
         else f"One purpose has another key elsewhere: {named[0]}.",
-        accepting(view, ID, found[0][1].claim.command, "kept apart on purpose"),
-        (),
-        tuple(here.claim.command for _, here, _ in found),
+        advice=accepting(view, ID, found[0][1].claim.command, "kept apart on purpose"),
+        places=(),
+        commands=tuple(here.claim.command for _, here, _ in found),
         look=line("keyset", "list"),
     )

@@ -32,12 +32,12 @@ def find(view: View) -> Iterator[Finding]:
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
         part = keeps.part if keeps.begins or keeps.inside else "it"
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{claim.trigger} {what}never arrives: {who} keeps {part} ({keeps.claim.wired}).",
-            clearing(view, claim) if claim.mutes else better_key(view, claim),
-            (place(claim), place(keeps.claim)),
-            (claim.command,),
-            (str(claim.trigger),),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{claim.trigger} {what}never arrives: {who} keeps {part} ({keeps.claim.wired}).",
+            advice=clearing(view, claim) if claim.mutes else better_key(view, claim),
+            places=(place(claim), place(keeps.claim)),
+            commands=(claim.command,),
+            keys=(str(claim.trigger),),
         )

@@ -44,15 +44,15 @@ def find(view: View) -> Iterator[Finding]:
             if {claim.command for claim in wants} <= ordered.get(press, set()):
                 continue
             yield Finding(
-                ID,
-                "note" if factory else SEVERITY,
-                view.app.name,
-                f"{names} are the same press {where} on this keyboard: {keys}.",
-                advice(view, ID, wants),
-                tuple(dict.fromkeys(place(claim) for claim in reversed(wants))),
-                tuple(claim.command for claim in wants),
-                tuple(str(claim.trigger) for claim in wants),
-                (mode,),
+                id=ID,
+                severity="note" if factory else SEVERITY,
+                app=view.app.name,
+                says=f"{names} are the same press {where} on this keyboard: {keys}.",
+                advice=advice(view, ID, wants),
+                places=tuple(dict.fromkeys(place(claim) for claim in reversed(wants))),
+                commands=tuple(claim.command for claim in wants),
+                keys=tuple(str(claim.trigger) for claim in wants),
+                modes=(mode,),
                 look=line("key", str(wants[0].trigger)),
             )
 

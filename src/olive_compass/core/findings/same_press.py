@@ -111,15 +111,15 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
         follows = follows.replace("starts", "is taken to start") + " (guessed)"
     where = view.app.modes.phrase(view.app.modes.inside(modes))
     return Finding(
-        ID,
-        "note" if factory or _is_choice(view, claims) else SEVERITY,
-        view.app.name,
-        f"{key} is given to {joined(titles, MOST_NAMED)} {where}; {follows}.",
-        advice(view, ID, claims),
-        tuple(dict.fromkeys(place(claim) for claim in reversed(claims))),
-        tuple(claim.command for claim in claims),
-        (key,),
-        tuple(modes),
+        id=ID,
+        severity="note" if factory or _is_choice(view, claims) else SEVERITY,
+        app=view.app.name,
+        says=f"{key} is given to {joined(titles, MOST_NAMED)} {where}; {follows}.",
+        advice=advice(view, ID, claims),
+        places=tuple(dict.fromkeys(place(claim) for claim in reversed(claims))),
+        commands=tuple(claim.command for claim in claims),
+        keys=(key,),
+        modes=tuple(modes),
         look=line("press", view.app.name, key) if factory else "",
     )
 

@@ -24,12 +24,12 @@ def find(view: View) -> Iterator[Finding]:
     some = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if names[6:] else "")
     ids = [command for each in twins.values() for command in each]
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"Several commands have the same title: {some}.",
-        accepting(view, ID, ids[0], "told apart by their menus"),
-        tuple(catalogue_place(command) for command in ids[:4]),
-        tuple(ids),
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"Several commands have the same title: {some}.",
+        advice=accepting(view, ID, ids[0], "told apart by their menus"),
+        places=tuple(catalogue_place(command) for command in ids[:4]),
+        commands=tuple(ids),
         look=line("find", view.title(ids[0]), "--app", view.app.name),
     )

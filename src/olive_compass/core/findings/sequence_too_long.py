@@ -24,13 +24,13 @@ def find(view: View) -> Iterator[Finding]:
         takes = "no sequences" if longest == 1 else f"sequences of at most {longest}"
         what = f"of “{view.title(claim.command)}” " if claim.command else ""
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{claim.trigger} {what}has {len(claim.trigger.strokes)} keys; "
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{claim.trigger} {what}has {len(claim.trigger.strokes)} keys; "
             f"{view.app.title} takes {takes}{guessed(view.app, 'longest-sequence')}.",
-            clearing(view, claim) if claim.mutes else better_key(view, claim),
-            (place(claim),),
-            (claim.command,),
-            (str(claim.trigger),),
+            advice=clearing(view, claim) if claim.mutes else better_key(view, claim),
+            places=(place(claim),),
+            commands=(claim.command,),
+            keys=(str(claim.trigger),),
         )

@@ -41,15 +41,15 @@ def find(view: View) -> Iterator[Finding]:
 def _finding(view: View, claim: Claim, beside: list[Claim], command: Command) -> Finding:
     names = " and ".join(f"{c.trigger} (“{view.title(c.command)}”)" for c in beside[:2])
     return Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{claim.trigger} is right beside {names}, and starts “{command.title}”, which "
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{claim.trigger} is right beside {names}, and starts “{command.title}”, which "
         f"{command.marks.warning}.",
-        silencing(view, claim, f"beside {beside[0].trigger}"),
-        (place(claim), place(beside[0])),
-        (claim.command,),
-        (str(claim.trigger),),
+        advice=silencing(view, claim, f"beside {beside[0].trigger}"),
+        places=(place(claim), place(beside[0])),
+        commands=(claim.command,),
+        keys=(str(claim.trigger),),
         instead=tuple(_same_as_beside(view, claim, beside[0].command)),
     )
 

@@ -25,15 +25,15 @@ def find(view: View) -> Iterator[Finding]:
                 where = f" “{each.slot}” is in “{view.title(moved)}” now." if moved else ""
                 keys = ", ".join(map(str, each.keys))
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"{keys} was given to “{view.title(command)}” for “{each.slot}”, but the slot holds "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"{keys} was given to “{view.title(command)}” for “{each.slot}”, but the slot holds "
                     f"“{now or 'nothing known'}”.{where}",
-                    _advice(view, scheme.name, each, command, moved),
-                    (Place(scheme.name, "assign", command),),
-                    (command,),
-                    tuple(map(str, each.keys)),
+                    advice=_advice(view, scheme.name, each, command, moved),
+                    places=(Place(scheme.name, "assign", command),),
+                    commands=(command,),
+                    keys=tuple(map(str, each.keys)),
                 )
 
 

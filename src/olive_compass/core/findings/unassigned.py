@@ -33,13 +33,13 @@ def find(view: View) -> Iterator[Finding]:
     parts = [f"{menu or 'no menu'} {len(ids)}" for menu, ids in menus[:8]]
     more = sum(len(ids) for _, ids in menus[8:])
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{count} of {len(view.app.catalogue.commands)} commands {'has' if count == 1 else 'have'} no key: {', '.join(parts)}"
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{count} of {len(view.app.catalogue.commands)} commands {'has' if count == 1 else 'have'} no key: {', '.join(parts)}"
         + (f", other menus {more}." if more else "."),
-        accepting(view, ID, menus[0][1][0], "looked through"),
-        (),
-        tuple(command for _, ids in menus for command in ids),
+        advice=accepting(view, ID, menus[0][1][0], "looked through"),
+        places=(),
+        commands=tuple(command for _, ids in menus for command in ids),
         look=line("find", "--app", view.app.name, "--unassigned"),
     )

@@ -36,4 +36,12 @@ def _finding(view: View, where: Place, command: str, advice: str) -> Finding:
     near = near_commands(view.app.catalogue.commands, command, 1)
     hint = f" The nearest is {near[0].id} (“{near[0].title}”)." if near else ""
     says = f"{view.app.title} has no command “{command}”.{hint}"
-    return Finding(ID, SEVERITY, view.app.name, says, advice, (where,), (command,))
+    return Finding(
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=says,
+        advice=advice,
+        places=(where,),
+        commands=(command,),
+    )

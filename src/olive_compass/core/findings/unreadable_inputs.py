@@ -33,13 +33,13 @@ def find(view: View) -> Iterator[Finding]:
             severity, says = SEVERITY, f"The inputs of “{command.title}” cannot be read: {error}"
         if says:
             yield Finding(
-                ID,
-                severity,
-                view.app.name,
-                f"{says}.",
-                f"correct the column inputs of apps/{view.app.name}/commands.csv",
-                (catalogue_place(command.id),),
-                (command.id,),
+                id=ID,
+                severity=severity,
+                app=view.app.name,
+                says=f"{says}.",
+                advice=f"correct the column inputs of apps/{view.app.name}/commands.csv",
+                places=(catalogue_place(command.id),),
+                commands=(command.id,),
             )
 
 

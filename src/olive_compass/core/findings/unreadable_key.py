@@ -16,25 +16,25 @@ ADVICE = (
 def find(view: View) -> Iterator[Finding]:
     for cell in view.app.catalogue.unreadable:
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"The factory keys “{cell.text}” of “{view.title(cell.command)}” cannot be read: "
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"The factory keys “{cell.text}” of “{view.title(cell.command)}” cannot be read: "
             f"{cell.reason}.",
-            "correct them in the file",
-            (catalogue_place(cell.command),),
-            (cell.command,),
-            (cell.text,),
+            advice="correct them in the file",
+            places=(catalogue_place(cell.command),),
+            commands=(cell.command,),
+            keys=(cell.text,),
         )
     for scheme in view.stack.schemes:
         for each in scheme.unreadable:
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{each.text}” under [{each.table}] cannot be read: {each.reason}.",
-                "correct it in the file",
-                (Place(scheme.name, each.table, each.key),),
-                (each.key,) if each.table in ("assign", "keyless") else (),
-                (each.text,),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{each.text}” under [{each.table}] cannot be read: {each.reason}.",
+                advice="correct it in the file",
+                places=(Place(scheme.name, each.table, each.key),),
+                commands=(each.key,) if each.table in ("assign", "keyless") else (),
+                keys=(each.text,),
             )

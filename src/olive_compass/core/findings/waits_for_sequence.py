@@ -31,12 +31,12 @@ def find(view: View) -> Iterator[Finding]:
     if of_factory:
         keys = sorted(dict.fromkeys(of_factory))
         yield Finding(
-            ID,
-            "note",
-            view.app.name,
-            f"The factory itself begins longer sequences with {', '.join(keys)}; each starts its own "
+            id=ID,
+            severity="note",
+            app=view.app.name,
+            says=f"The factory itself begins longer sequences with {', '.join(keys)}; each starts its own "
             "command only after a wait.",
-            accepting(view, ID, keys[0], "the factory has it so"),
+            advice=accepting(view, ID, keys[0], "the factory has it so"),
             keys=tuple(keys),
             look=line("press", view.app.name, keys[0]),
         )
@@ -71,14 +71,14 @@ def _finding(
     claims = (*short, *longer)
     changeable = [claim for claim in claims if claim.origin]
     return Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{key} starts “{view.meaning(short[0].does)}” {view.app.modes.phrase(modes)} only "
         f"after a wait, because {most} {'begin' if names[1:] else 'begins'} with it.",
-        better_key(view, changeable[0]),
-        tuple(dict.fromkeys(map(place, changeable))),
-        tuple(claim.command for claim in claims),
-        (key, *(str(claim.trigger) for claim in longer)),
-        tuple(modes),
+        advice=better_key(view, changeable[0]),
+        places=tuple(dict.fromkeys(map(place, changeable))),
+        commands=tuple(claim.command for claim in claims),
+        keys=(key, *(str(claim.trigger) for claim in longer)),
+        modes=tuple(modes),
     )

@@ -35,18 +35,20 @@ def find(view: View) -> Iterator[Finding]:
                     words = ("modes", view.app.name, command, str(key), *only)
                     drop = _without(view, scheme.name, command, key)
                     yield Finding(
-                        ID,
-                        SEVERITY,
-                        view.app.name,
-                        f"{key} of “{known.title}” applies {tree.phrase(tree.inside(each.modes))}, but "
+                        id=ID,
+                        severity=SEVERITY,
+                        app=view.app.name,
+                        says=f"{key} of “{known.title}” applies {tree.phrase(tree.inside(each.modes))}, but "
                         f"the command can be used only {tree.phrase(usable)}"
                         f"{_harm(view, command, key, extra)}.",
-                        line(*words, "--scheme", scheme.name) if kept else drop,
-                        (Place(scheme.name, "assign", command),),
-                        (command,),
-                        (str(key),),
-                        tuple(extra),
-                        Fix(scheme.name, command, str(key), kept) if kept else None,
+                        advice=line(*words, "--scheme", scheme.name) if kept else drop,
+                        places=(Place(scheme.name, "assign", command),),
+                        commands=(command,),
+                        keys=(str(key),),
+                        modes=tuple(extra),
+                        fix=Fix(scheme=scheme.name, command=command, key=str(key), modes=kept)
+                        if kept
+                        else None,
                     )
 
 

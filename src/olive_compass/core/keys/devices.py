@@ -8,7 +8,7 @@ from olive_compass.core.keys.forms import Form, Seat
 WORKED_BY = ("left", "right", "either", "foot")
 
 
-class Device(Struct, frozen=True):
+class Device(Struct, frozen=True, kw_only=True):
     """A device: its name in triggers, what it is called, its controls row by row, and who works it.
 
     ``turned`` are the dials and faders among the controls of ``rows``: each of them gives two
@@ -55,6 +55,6 @@ def device_form(device: Device) -> Form:
                 # A key unit is drawn eight columns wide: room for the name, a mark and the edge.
                 width = max(1.0, -(-(len(control) + 3) // 2) / 4)
                 code = f"{device.name}:{control}"
-                seats[code] = Seat(code, x, float(y), width, 1.0, y)
+                seats[code] = Seat(code=code, x=x, y=float(y), width=width, height=1.0, row=y)
                 x += width
     return Form(device.name, device.title, seats)

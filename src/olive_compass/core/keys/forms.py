@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 
-class Seat(Struct, frozen=True):
+class Seat(Struct, frozen=True, kw_only=True):
     """Where a key sits: its left upper corner, its width and height (key units), its row.
 
     Rows count from the top: 0 the function keys, 1 the digits, 2 to 4 the letters, 5 the space
@@ -56,7 +56,7 @@ def form_from_rows(name: str, title: str, rows: str) -> Form:
                 width, height = (float(size) for size in (*sizes, "1", "1")[:2])
                 if code in seats:
                     raise ValueError(f"row {row + 1}: {code} stands twice")
-                seats[code] = Seat(code, x, y, width, height, row)
+                seats[code] = Seat(code=code, x=x, y=y, width=width, height=height, row=row)
                 x += width
         except ValueError as error:
             if "stands twice" in str(error):

@@ -166,9 +166,11 @@ class Keyboard:
             made = self.at_code([*held, *LEVELS[level]], code, "")
             return replace(made, borrowed=True)
         if not ways:
-            return Made(((self.real(held), "?" + label),), f"no key types “{label}”")
+            return Made(
+                presses=((self.real(held), "?" + label),), missing=f"no key types “{label}”"
+            )
         presses = tuple((self.real((*held, *LEVELS[way.level])), way.code) for way in ways)
-        return Made(presses, "", ways[0].level, ways[0].dead)
+        return Made(presses=presses, missing="", level=ways[0].level, dead=ways[0].dead)
 
     def _ways_to(self, char: str) -> tuple[Typed, ...]:
         """The nearest ways to type a character with the keys that there are, worked out once for all
@@ -186,7 +188,7 @@ class Keyboard:
     def at_code(self, held: list[str], code: str, missing: str) -> Made:
         code = self.folded_code(code)
         gone = "" if self.has_key(code) or code in _ELSEWHERE else missing
-        return Made(((self.real(held), code),), gone)
+        return Made(presses=((self.real(held), code),), missing=gone)
 
     def folded_code(self, code: str) -> str:
         """The key that an application takes a key of the pad for, where it does not tell them apart."""

@@ -19,7 +19,7 @@ _LETTERS = {"C-": "Ctrl+", "M-": "Alt+", "A-": "Alt+", "S-": "Shift+", "s-": "Me
 _MOST_WORDS = 5
 
 
-class Unknown(Struct, frozen=True):
+class Unknown(Struct, frozen=True, kw_only=True):
     """A word in cells of keys that nobody knows: how often, in what, and what it may be (``""``)."""
 
     word: str
@@ -50,7 +50,8 @@ def unknown_words(cells: Iterable[str], known: Container[str] = frozenset()) -> 
         for word in found:
             samples.setdefault(word, cell)
     return tuple(
-        Unknown(word, count, samples[word], _proposal(word)) for word, count in counts.most_common()
+        Unknown(word=word, times=count, sample=samples[word], proposal=_proposal(word))
+        for word, count in counts.most_common()
     )
 
 

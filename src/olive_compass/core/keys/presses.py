@@ -12,7 +12,7 @@ Physical = tuple[tuple[str, ...], str]
 Press = tuple[Physical, ...]
 
 
-class Made(Struct, frozen=True):
+class Made(Struct, frozen=True, kw_only=True):
     """How a keyboard makes a stroke: its physical presses, the nearest first, and remarks.
 
     ``missing`` says why it cannot be made (``""``: it can); ``level`` is the level of the key

@@ -31,7 +31,7 @@ VIEWS, UNDONE, TWICE, ENDED, ESCAPE, POINT, PICKED, TEXT, FILE = (
 TIES = {"point": POINT, "selection": PICKED, "text": TEXT}
 
 
-class Suspect(Struct, frozen=True):
+class Suspect(Struct, frozen=True, kw_only=True):
     """A step that looks like chance (``input`` is ``""``), or an input that ties it down."""
 
     step: int
@@ -117,7 +117,7 @@ def _chance(commands: list[Command | None], macro: Macro) -> list[Suspect]:
     found: dict[int, Suspect] = {}
 
     def suspect(number: int, what: str, says: str) -> None:
-        found.setdefault(number, Suspect(number, "", what, says))
+        found.setdefault(number, Suspect(step=number, input="", what=what, says=says))
 
     verbs = [act_of(command).verb if command else "" for command in commands]
     titles = [command.title if command else "it" for command in commands]
@@ -154,14 +154,16 @@ def _taken_back(verbs: list[str], found: dict[int, Suspect]) -> None:
         if verb == "undo" and changing:
             last = changing.pop()
             undone.append(last)
-            found[last] = Suspect(last, "", UNDONE, f"step {n} undoes it")
-            found[n] = Suspect(n, "", UNDONE, f"it takes step {last} back")
+            found[last] = Suspect(step=last, input="", what=UNDONE, says=f"step {n} undoes it")
+            found[n] = Suspect(step=n, input="", what=UNDONE, says=f"it takes step {last} back")
         elif verb == "redo" and undone:
             # Done again: then neither the undoing nor the work was chance, but this pair goes.
             last = undone.pop()
             took = next(k for k, s in found.items() if s.says == f"it takes step {last} back")
             del found[last]
-            found[n] = Suspect(n, "", UNDONE, f"it only takes step {took} back")
+            found[n] = Suspect(
+                step=n, input="", what=UNDONE, says=f"it only takes step {took} back"
+            )
             changing.append(last)
         elif verb not in (*LOOKS, "undo", "redo", "select", "save", ""):
             changing.append(n)
@@ -207,7 +209,7 @@ def _ties(commands: list[Command | None], macro: Macro) -> list[Suspect]:
                 r"[/\\]|\w\.[A-Za-z][A-Za-z0-9]{1,4}$", step.inputs[name]
             )
             what = FILE if file else what
-            found.append(Suspect(n, name, what, f"{name} is a {what}"))
+            found.append(Suspect(step=n, input=name, what=what, says=f"{name} is a {what}"))
     return found
 
 

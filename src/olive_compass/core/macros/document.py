@@ -12,7 +12,7 @@ from olive_compass.structs import replace
 MOST_PAST = 100
 
 
-class Thing(Struct, frozen=True):
+class Thing(Struct, frozen=True, kw_only=True):
     """Something that was placed: ``id`` such as ``light-2``, what it is, where, and its values."""
 
     id: str
@@ -21,7 +21,7 @@ class Thing(Struct, frozen=True):
     values: Mapping[str, str] = MappingProxyType({})
 
 
-class Document(Struct, frozen=True):
+class Document(Struct, frozen=True, kw_only=True):
     """What the stand-in holds. ``deeds`` are what was done that leaves no thing behind.
 
     ``shown`` is what was shown, the last one now; ``past`` and ``future`` are what undo and redo
@@ -60,7 +60,7 @@ class Document(Struct, frozen=True):
 def free_id(things: Iterable[Thing], what: str) -> str:
     """An id for a new thing: its name and the first number that is free.
 
-    >>> free_id([Thing("spot-height-1", "Spot height")], "Spot height")
+    >>> free_id([Thing(id="spot-height-1", kind="Spot height")], "Spot height")
     'spot-height-2'
     """
     stem = "-".join("".join(c if c.isalnum() else " " for c in what.casefold()).split()) or "thing"

@@ -49,7 +49,11 @@ def read_log_rows(
         if event.command:
             events.append(event)
         else:
-            aside.append(SetAside(row.line, "row", "it names no command", " | ".join(row.cells)))
+            aside.append(
+                SetAside(
+                    line=row.line, what="row", why="it names no command", text=" | ".join(row.cells)
+                )
+            )
     return tuple(events), tuple(aside), why
 
 
@@ -97,17 +101,17 @@ def _event(row: Row, fields: Mapping[str, int], others: Mapping[int, str]) -> Ev
             inputs[re.sub(r"\W+", "-", name).strip("-")] = cell(column)
     how = cells["how"].casefold()
     return Event(
-        cells["time"],
-        cells["app"],
-        cells["version"],
-        cells["mode"].casefold(),
-        cells["command"],
-        how if how in WAYS else "key" if cells["key"] else "menu",
-        cells["key"],
-        inputs,
-        _outcome(cells["outcome"]),
-        (),
-        row.line,
+        time=cells["time"],
+        app=cells["app"],
+        version=cells["version"],
+        mode=cells["mode"].casefold(),
+        command=cells["command"],
+        how=how if how in WAYS else "key" if cells["key"] else "menu",
+        key=cells["key"],
+        inputs=inputs,
+        outcome=_outcome(cells["outcome"]),
+        made=(),
+        line=row.line,
     )
 
 

@@ -19,7 +19,7 @@ _REFERENCE = (
 )
 
 
-class Step(Struct, frozen=True):
+class Step(Struct, frozen=True, kw_only=True):
     """One command of a macro.
 
     ``inputs`` are fixed values as a person would type them, or references: ``{step 2}`` is what step 2
@@ -50,7 +50,7 @@ class Step(Struct, frozen=True):
         return replace(self, origin=-1, inputs=dict(self.inputs), ask=dict(self.ask))
 
 
-class Macro(Struct, frozen=True):
+class Macro(Struct, frozen=True, kw_only=True):
     """Steps under a name. ``modes`` are where it can be started; ``recorded`` says from what."""
 
     app: str
@@ -75,7 +75,16 @@ class Macro(Struct, frozen=True):
     @property
     def command(self) -> Command:
         """The macro as a command, for keys."""
-        return Command(self.id, self.title, ("Macros",), (), self.modes, "macro", self.does, line=1)
+        return Command(
+            id=self.id,
+            title=self.title,
+            menu=("Macros",),
+            keys=(),
+            modes=self.modes,
+            kind="macro",
+            does=self.does,
+            line=1,
+        )
 
 
 class Reference(Struct, frozen=True):

@@ -37,7 +37,7 @@ class World(Struct, frozen=True):
     resolve: Callable[[str, str], str] = lambda press, mode: ""
 
 
-class Question(Struct, frozen=True):
+class Question(Struct, frozen=True, kw_only=True):
     """Something that a play asks. ``path`` is the step, ``2.1`` in a macro that step 2 plays."""
 
     path: str
@@ -47,7 +47,7 @@ class Question(Struct, frozen=True):
     default: str = ""
 
 
-class Done(Struct, frozen=True):
+class Done(Struct, frozen=True, kw_only=True):
     """A step that was carried out: its inputs, what came of it, the document after it."""
 
     path: str
@@ -61,7 +61,7 @@ class Done(Struct, frozen=True):
     document: Document = Document()
 
 
-class Stop(Struct, frozen=True):
+class Stop(Struct, frozen=True, kw_only=True):
     """Where a play stopped and why: ``what`` is ``failed`` or ``waits``."""
 
     path: str
@@ -135,7 +135,19 @@ def _steps(
             return Played(document, tuple(done), stop)
         if called := world.macros.get(replace(step, command=id_).calls):
             says = f"Plays {called.title}."
-            done.append(Done(path, id_, {}, "done", says, (), document.mode, 0, document))
+            done.append(
+                Done(
+                    path=path,
+                    command=id_,
+                    inputs={},
+                    outcome="done",
+                    says=says,
+                    made=(),
+                    mode=document.mode,
+                    depth=0,
+                    document=document,
+                )
+            )
             yield done[-1]
             # The macro that is played asks for itself: its questions are numbered below this step.
             inner = yield from _steps(world, called, document, f"{path}.", (*calls, called.name))
@@ -155,11 +167,23 @@ def _steps(
         mode = document.mode
         effect = perform(world.app, world.app.catalogue.by_id[id_], given, document)
         if effect.outcome == FAILED:
-            return Played(document, tuple(done), Stop(path, id_, FAILED, effect.says))
+            return Played(
+                document, tuple(done), Stop(path=path, command=id_, what=FAILED, says=effect.says)
+            )
         document = effect.document
         values[number], made[number] = given, effect.made
         done.append(
-            Done(path, id_, given, effect.outcome, effect.says, effect.made, mode, 0, document)
+            Done(
+                path=path,
+                command=id_,
+                inputs=given,
+                outcome=effect.outcome,
+                says=effect.says,
+                made=effect.made,
+                mode=mode,
+                depth=0,
+                document=document,
+            )
         )
         yield done[-1]
     return Played(document, tuple(done))
@@ -170,21 +194,30 @@ def _cannot(
 ) -> Stop | None:
     """Why a step cannot be played here, where the command is ``id_``; None: it can be tried."""
     if step.press and not id_:
-        return Stop(path, step.press, FAILED, f"{step.press} does nothing in {document.mode}.")
+        return Stop(
+            path=path,
+            command=step.press,
+            what=FAILED,
+            says=f"{step.press} does nothing in {document.mode}.",
+        )
     called = world.macros.get(replace(step, command=id_).calls)
     if called is not None:
         # A ring of macros would play for ever; a long way down is one by mistake.
         if called.name not in calls and len(calls) < DEEPEST:
             return None
         says = f"{called.title} would play itself: {' > '.join((*calls, called.name))}."
-        return Stop(path, id_, FAILED, says)
+        return Stop(path=path, command=id_, what=FAILED, says=says)
     command = world.app.catalogue.by_id.get(id_)
     why = unavailable(world.app, command, document.mode)
     if why or command is None:
-        return Stop(path, id_, FAILED, f"{capital(why)}.")
+        return Stop(path=path, command=id_, what=FAILED, says=f"{capital(why)}.")
     known = {each.name for each in declared(command)}
     odd = next((name for name in (*step.inputs, *step.ask) if name not in known), "")
-    return Stop(path, id_, FAILED, f"{command.title} has no input “{odd}”.") if odd else None
+    return (
+        Stop(path=path, command=id_, what=FAILED, says=f"{command.title} has no input “{odd}”.")
+        if odd
+        else None
+    )
 
 
 def _given(
@@ -202,26 +235,33 @@ def _given(
         taken = _taken(text, values, made)
         if taken is None:
             says = f"{text} names nothing that an earlier step has."
-            return Stop(path, step.command, FAILED, says)
+            return Stop(path=path, command=step.command, what=FAILED, says=says)
         try:
             return accepted(each, taken)
         except ValueError as error:
             says = f"{each.name} “{taken}”: {error}."
-            return Stop(path, step.command, FAILED, says)
+            return Stop(path=path, command=step.command, what=FAILED, says=says)
     if each.name not in step.ask:
         # What is selected is what the command would take by hand as well.
         if default:
             return default
         says = f"It waits for {each.name} ({each.kind}), and no question asks for it."
-        return Stop(path, step.command, "waits", says)
+        return Stop(path=path, command=step.command, what="waits", says=says)
     text = step.ask[each.name] or each.question
-    answer = yield Question(path, step.command, each, text, default)
+    answer = yield Question(path=path, command=step.command, input=each, text=text, default=default)
     if answer is None:
-        return Stop(path, step.command, "waits", f"It asks: {text} ({each.name}, {each.kind})")
+        return Stop(
+            path=path,
+            command=step.command,
+            what="waits",
+            says=f"It asks: {text} ({each.name}, {each.kind})",
+        )
     try:
         return accepted(each, answer or default)
     except ValueError as error:
-        return Stop(path, step.command, FAILED, f"{each.name} “{answer}”: {error}.")
+        return Stop(
+            path=path, command=step.command, what=FAILED, says=f"{each.name} “{answer}”: {error}."
+        )
 
 
 def _taken(

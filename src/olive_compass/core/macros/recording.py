@@ -14,7 +14,7 @@ from olive_compass.core.macros.playing import Played
 WAYS = ("key", "menu", "toolbar", "swipe", "macro", "tray", *TAKES)
 
 
-class Event(Struct, frozen=True):
+class Event(Struct, frozen=True, kw_only=True):
     """One line of a log: a command that was started, how, with which inputs, what came of it.
 
     ``how`` is one of ``WAYS``; ``key`` the trigger, where there was one; ``made`` the ids of what
@@ -55,7 +55,7 @@ def steps_of(events: Iterable[Event], flat: bool = False) -> tuple[Step, ...]:
         called = is_call
         inputs = {name: _made_here(value, makers) for name, value in event.inputs.items()}
         ended = event.outcome if event.outcome in ("cancelled", "failed") else ""
-        steps.append(Step(event.command, inputs, ended=ended))
+        steps.append(Step(command=event.command, inputs=inputs, ended=ended))
         makers.update(dict.fromkeys(event.made, len(steps)))
     return tuple(steps)
 
@@ -68,23 +68,32 @@ def recorded(
     modes = (first.mode,) if first and first.mode not in ("", ROOT) else ()
     version = first.version if first else ""
     steps = steps_of(events, flat)
-    return Macro(app, name, title, steps, "", modes, version, origin)
+    return Macro(
+        app=app,
+        name=name,
+        title=title,
+        steps=steps,
+        does="",
+        modes=modes,
+        version=version,
+        recorded=origin,
+    )
 
 
 def events_of(played: Played, app: str, version: str, time: str) -> list[Event]:
     """What a play adds to a log: its steps, started by the macro."""
     return [
         Event(
-            time,
-            app,
-            version,
-            done.mode,
-            done.command,
-            "macro",
-            "",
-            done.inputs,
-            done.outcome,
-            done.made,
+            time=time,
+            app=app,
+            version=version,
+            mode=done.mode,
+            command=done.command,
+            how="macro",
+            key="",
+            inputs=done.inputs,
+            outcome=done.outcome,
+            made=done.made,
         )
         for done in played.done
         if not done.command.startswith("macro.")

@@ -15,7 +15,7 @@ from olive_compass.structs import replace
 DONE, FAILED, CANCELLED, STARTED = "done", "failed", "cancelled", "started"
 
 
-class Effect(Struct, frozen=True):
+class Effect(Struct, frozen=True, kw_only=True):
     """What came of a command: the document after it, how it ended, a sentence, what it made."""
 
     document: Document
@@ -24,7 +24,7 @@ class Effect(Struct, frozen=True):
     made: tuple[str, ...] = ()
 
 
-class _Work(Struct, frozen=True):
+class _Work(Struct, frozen=True, kw_only=True):
     app: App
     command: Command
     values: Mapping[str, str]
@@ -74,18 +74,25 @@ def first_mode(app: App) -> str:
 def perform(app: App, command: Command, values: Mapping[str, str], document: Document) -> Effect:
     """What ``command`` with the inputs ``values`` makes of ``document``."""
     if why := unavailable(app, command, document.mode):
-        return Effect(document, FAILED, f"{why}.")
+        return Effect(document=document, outcome=FAILED, says=f"{why}.")
     act = act_of(command)
-    return _DOING[act.verb](_Work(app, command, values, document, act))
+    return _DOING[act.verb](
+        _Work(app=app, command=command, values=values, document=document, act=act)
+    )
 
 
 def _place(work: _Work) -> Effect:
     document, title = work.document, work.command.title
     point = work.value("point")
     id_ = free_id(document.things, title)
-    thing = Thing(id_, title, point_of(point) if point else None, work.others)
+    thing = Thing(id=id_, what=title, at=point_of(point) if point else None, values=work.others)
     after = document.changed(things=(*document.things, thing), selection=(id_,))
-    return Effect(after, DONE, f"Placed {id_}{f' at {point}' if point else ''}.", (id_,))
+    return Effect(
+        document=after,
+        outcome=DONE,
+        says=f"Placed {id_}{f' at {point}' if point else ''}.",
+        made=(id_,),
+    )
 
 
 def _set(work: _Work) -> Effect:
@@ -93,7 +100,7 @@ def _set(work: _Work) -> Effect:
     before = work.document.settings.get(work.command.id, "unset")
     settings = {**work.document.settings, work.command.id: value}
     says = f"{work.command.title} is now {value or 'empty'} (it was {before})."
-    return Effect(work.document.changed(settings=settings), DONE, says)
+    return Effect(document=work.document.changed(settings=settings), outcome=DONE, says=says)
 
 
 def _on_things(
@@ -104,9 +111,11 @@ def _on_things(
     ids = work.value("selection").split() or list(document.selection)
     known = document.by_id
     if missing := [id_ for id_ in ids if id_ not in known]:
-        return Effect(document, FAILED, f"The document has no {joined(missing)}.")
+        return Effect(
+            document=document, outcome=FAILED, says=f"The document has no {joined(missing)}."
+        )
     if not ids:
-        return Effect(document, FAILED, "Nothing is selected.")
+        return Effect(document=document, outcome=FAILED, says="Nothing is selected.")
     things, made = list(document.things), []
     for id_ in ids:
         after = change(known[id_])
@@ -121,7 +130,7 @@ def _on_things(
     # The copies are selected, as hands go on with what they have just made.
     left = tuple(made) or tuple(id_ for id_ in ids if any(each.id == id_ for each in things))
     after_all = document.changed(things=tuple(things), selection=left)
-    return Effect(after_all, DONE, f"{verb} {joined(ids)}.", tuple(made))
+    return Effect(document=after_all, outcome=DONE, says=f"{verb} {joined(ids)}.", made=tuple(made))
 
 
 def _style(work: _Work) -> Effect:
@@ -133,11 +142,11 @@ def _style(work: _Work) -> Effect:
 def _change(work: _Work) -> Effect:
     names = [each.kind for each in declared(work.command)]
     if "selection" in names and not (work.value("selection") or work.document.selection):
-        return Effect(work.document, FAILED, "Nothing is selected.")
+        return Effect(document=work.document, outcome=FAILED, says="Nothing is selected.")
     if "selection" not in names:
         deed = ", ".join([work.command.title, *work.values.values()])
         after = work.document.changed(deeds=(*work.document.deeds, deed))
-        return Effect(after, DONE, f"{work.command.title}: done.")
+        return Effect(document=after, outcome=DONE, says=f"{work.command.title}: done.")
     value = ", ".join(work.others.values()) or "yes"
     change = _with_value(work.command.title, value)
     return _on_things(work, change, f"{work.command.title}:")
@@ -161,7 +170,7 @@ def _copy(work: _Work) -> Effect:
 def _move(work: _Work) -> Effect:
     point = work.value("point")
     if not point:
-        return Effect(work.document, FAILED, "It needs a point to go to.")
+        return Effect(document=work.document, outcome=FAILED, says="It needs a point to go to.")
     ids = work.value("selection").split() or list(work.document.selection)
     first = next((t.at for t in work.document.things if t.id in ids and t.at), None)
     x, y = point_of(point)
@@ -182,51 +191,61 @@ def _select(work: _Work) -> Effect:
         "rest": tuple(id_ for id_ in ids if id_ not in document.selection),
     }.get(work.act.detail, tuple(work.value("selection").split()) or ids)
     if missing := [id_ for id_ in chosen if id_ not in ids]:
-        return Effect(document, FAILED, f"The document has no {joined(missing)}.")
+        return Effect(
+            document=document, outcome=FAILED, says=f"The document has no {joined(missing)}."
+        )
     says = f"Selected {joined(chosen)}." if chosen else "Nothing is selected."
-    return Effect(replace(document, selection=chosen), DONE, says)
+    return Effect(document=replace(document, selection=chosen), outcome=DONE, says=says)
 
 
 def _enter(work: _Work) -> Effect:
     mode = work.act.detail
     if mode not in work.app.modes:
-        return Effect(work.document, FAILED, f"{work.app.title} has no mode “{mode}”.")
-    return Effect(replace(work.document, mode=mode), DONE, f"The mode is now {mode}.")
+        return Effect(
+            document=work.document, outcome=FAILED, says=f"{work.app.title} has no mode “{mode}”."
+        )
+    return Effect(
+        document=replace(work.document, mode=mode), outcome=DONE, says=f"The mode is now {mode}."
+    )
 
 
 def _leave(work: _Work) -> Effect:
     path = work.app.modes.path(work.document.mode)
     outer = path[1] if len(path) > 1 else ROOT
-    return Effect(replace(work.document, mode=outer), DONE, f"The mode is now {outer}.")
+    return Effect(
+        document=replace(work.document, mode=outer), outcome=DONE, says=f"The mode is now {outer}."
+    )
 
 
 def _undo(work: _Work) -> Effect:
     document = work.document
     if not document.past:
-        return Effect(document, FAILED, "There is nothing to take back.")
+        return Effect(document=document, outcome=FAILED, says="There is nothing to take back.")
     *past, last = document.past
     # Kept without its own past, or each step would hold all those before it again.
     future = (*document.future, replace(document, past=(), future=()))
     after = replace(last, past=tuple(past), future=future, mode=document.mode)
-    return Effect(after, DONE, "Took back the last change.")
+    return Effect(document=after, outcome=DONE, says="Took back the last change.")
 
 
 def _redo(work: _Work) -> Effect:
     document = work.document
     if not document.future:
-        return Effect(document, FAILED, "There is nothing to do again.")
+        return Effect(document=document, outcome=FAILED, says="There is nothing to do again.")
     *future, last = document.future
     past = (*document.past, replace(document, past=(), future=()))
     after = replace(last, past=past, future=tuple(future), mode=document.mode)
-    return Effect(after, DONE, "Did it again.")
+    return Effect(document=after, outcome=DONE, says="Did it again.")
 
 
 def _cancel(work: _Work) -> Effect:
-    return Effect(work.document, DONE, "There was nothing to end.")
+    return Effect(document=work.document, outcome=DONE, says="There was nothing to end.")
 
 
 def _shows(document: Document, what: str, says: str) -> Effect:
-    return Effect(replace(document, shown=(*document.shown, what)), DONE, says)
+    return Effect(
+        document=replace(document, shown=(*document.shown, what)), outcome=DONE, says=says
+    )
 
 
 def _show(work: _Work) -> Effect:
@@ -242,28 +261,36 @@ def _zoom(work: _Work) -> Effect:
     step = -1 if work.act.detail.startswith("-") else 1
     zoom = work.document.zoom + step
     after = replace(work.document, zoom=zoom)
-    return Effect(after, DONE, f"Shows it {'larger' if step > 0 else 'smaller'} ({zoom:+d}).")
+    return Effect(
+        document=after,
+        outcome=DONE,
+        says=f"Shows it {'larger' if step > 0 else 'smaller'} ({zoom:+d}).",
+    )
 
 
 def _back(work: _Work) -> Effect:
     document = work.document
     if len(document.shown) < 2:
-        return Effect(document, FAILED, "Nothing was shown before.")
+        return Effect(document=document, outcome=FAILED, says="Nothing was shown before.")
     after = replace(document, shown=document.shown[:-1])
-    return Effect(after, DONE, f"Shows {after.shown[-1]} again.")
+    return Effect(document=after, outcome=DONE, says=f"Shows {after.shown[-1]} again.")
 
 
 def _open(work: _Work) -> Effect:
     title, panels = work.command.title, work.document.panels
     if title in panels:
         after = replace(work.document, panels=tuple(each for each in panels if each != title))
-        return Effect(after, DONE, f"The panel “{title}” is closed.")
+        return Effect(document=after, outcome=DONE, says=f"The panel “{title}” is closed.")
     after = replace(work.document, panels=(*panels, title))
-    return Effect(after, DONE, f"The panel “{title}” is open.")
+    return Effect(document=after, outcome=DONE, says=f"The panel “{title}” is open.")
 
 
 def _save(work: _Work) -> Effect:
-    return Effect(replace(work.document, saved=True), DONE, f"{work.document.name} is saved.")
+    return Effect(
+        document=replace(work.document, saved=True),
+        outcome=DONE,
+        says=f"{work.document.name} is saved.",
+    )
 
 
 def _batch(work: _Work) -> Effect:
@@ -271,7 +298,9 @@ def _batch(work: _Work) -> Effect:
     deeds = (*document.deeds, f"{work.command.title} (runs)")
     # What cannot be taken back leaves nothing to take back, as in the applications that it stands for.
     after = replace(document, deeds=deeds, past=(), future=(), saved=False)
-    return Effect(after, STARTED, f"{work.command.title} runs, and cannot be undone.")
+    return Effect(
+        document=after, outcome=STARTED, says=f"{work.command.title} runs, and cannot be undone."
+    )
 
 
 def _say(work: _Work) -> Effect:
@@ -279,12 +308,24 @@ def _say(work: _Work) -> Effect:
     if len(points) > 1:
         (ax, ay), (bx, by) = points[:2]
         length = ((bx - ax) ** 2 + (by - ay) ** 2) ** 0.5
-        return Effect(work.document, DONE, f"{work.command.title}: {plain_number(length)}.")
-    return Effect(work.document, DONE, f"{work.command.title}: {work.command.does or 'done'}.")
+        return Effect(
+            document=work.document,
+            outcome=DONE,
+            says=f"{work.command.title}: {plain_number(length)}.",
+        )
+    return Effect(
+        document=work.document,
+        outcome=DONE,
+        says=f"{work.command.title}: {work.command.does or 'done'}.",
+    )
 
 
 def _play(work: _Work) -> Effect:
-    return Effect(work.document, FAILED, f"{work.command.title} is a macro: it is played.")
+    return Effect(
+        document=work.document,
+        outcome=FAILED,
+        says=f"{work.command.title} is a macro: it is played.",
+    )
 
 
 _DOING: dict[str, Callable[[_Work], Effect]] = {

@@ -11,7 +11,7 @@ from olive_compass.core.macros.macro import Macro
 from olive_compass.structs import replace
 
 
-class Left(Struct, frozen=True):
+class Left(Struct, frozen=True, kw_only=True):
     """A step, or an input of one, that has no counterpart in the other application."""
 
     step: int
@@ -40,13 +40,13 @@ def translated(macro: Macro, app: App, table: Mapping[str, str]) -> tuple[Macro,
             why = f"the table gives “{id_}”, which {app.title} does not have"
             if step.command not in table:
                 why = f"{app.title} has no such command, and the table does not name it"
-            left.append(Left(number, step.command, "", why))
+            left.append(Left(step=number, command=step.command, input="", why=why))
             continue
         names = {each.name for each in declared(known[id_])}
         for name in (*step.inputs, *step.ask):
             if name not in names:
                 why = f"{known[id_].title} asks for no such thing"
-                left.append(Left(number, step.command, name, why))
+                left.append(Left(step=number, command=step.command, input=name, why=why))
         steps[number - 1] = replace(
             step,
             command=id_,

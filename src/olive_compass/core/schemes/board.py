@@ -21,7 +21,7 @@ KEPT = "reserved"
 SHARED, KEYLESS = "shared", "keyless"
 
 
-class BoardKey(Struct, frozen=True):
+class BoardKey(Struct, frozen=True, kw_only=True):
     """What a key does: one of the words above, the claims that decide it, the commands that are keyless,
     and would have it otherwise, with the reasons; and whether several commands share it in a mode."""
 
@@ -50,7 +50,7 @@ def beside(keymap: Keymap) -> tuple[Device, ...]:
             declared = keymap.keyboard.devices.get(name)
             controls = tuple(key.partition(":")[2] for key in keys)
             if kind.name not in ("tap", "hold"):
-                found.append(declared or Device(name, name, (controls,)))
+                found.append(declared or Device(name=name, title=name, rows=(controls,)))
     return tuple(found)
 
 
@@ -83,7 +83,9 @@ def board_keys(
             # It does nothing by itself, but whoever takes it makes the runs after it wait.
             state = BEGINS if any(each.longer for each in outcomes) else FREE
         shared = any(len(each.winners) > 1 for each in outcomes)
-        found[code] = BoardKey(state, claims, left_keyless.get(press, ()), shared)
+        found[code] = BoardKey(
+            state=state, claims=claims, keyless=left_keyless.get(press, ()), shared=shared
+        )
     return found
 
 

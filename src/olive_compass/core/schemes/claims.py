@@ -42,7 +42,7 @@ MUTES = Does()
 MOVED_AWAY = Does(away=True)
 
 
-class Claim(Struct, frozen=True):
+class Claim(Struct, frozen=True, kw_only=True):
     """One command, one wired meaning or one mute wants one trigger in one mode.
 
     ``rank`` is the place of the layer in the stack (the least is the nearest). ``origin`` is
@@ -221,7 +221,7 @@ def _audible(
 
 def _wired(meanings: Mapping[Run, str], layer: Layer, rank: int) -> Iterator[Claim]:
     for run, does in meanings.items():
-        yield Claim(run, Does(wired=does), ROOT, layer, rank)
+        yield Claim(trigger=run, does=Does(wired=does), mode=ROOT, layer=layer, rank=rank)
 
 
 def _factory_claims(app: App, rank: int) -> Iterator[Claim]:
@@ -230,17 +230,33 @@ def _factory_claims(app: App, rank: int) -> Iterator[Claim]:
             does = Does(command.id)
             for run in command.keys:
                 for mode in command.modes or (ROOT,):
-                    yield Claim(run, does, mode, FACTORY, rank)
+                    yield Claim(trigger=run, does=does, mode=mode, layer=FACTORY, rank=rank)
 
 
 def _scheme_claims(scheme: Scheme, rank: int) -> Iterator[Claim]:
     for run, mute in scheme.mute.items():
         does = MOVED_AWAY if mute.away else MUTES
         for mode in mute.modes:
-            yield Claim(run, does, mode, scheme.layer, rank, scheme.name, mute.why)
+            yield Claim(
+                trigger=run,
+                does=does,
+                mode=mode,
+                layer=scheme.layer,
+                rank=rank,
+                origin=scheme.name,
+                why=mute.why,
+            )
     for command, assignments in scheme.assign.items():
         does = Does(command)
         for assignment in assignments:
             for run in assignment.keys:
                 for mode in assignment.modes:
-                    yield Claim(run, does, mode, scheme.layer, rank, scheme.name, assignment.why)
+                    yield Claim(
+                        trigger=run,
+                        does=does,
+                        mode=mode,
+                        layer=scheme.layer,
+                        rank=rank,
+                        origin=scheme.name,
+                        why=assignment.why,
+                    )

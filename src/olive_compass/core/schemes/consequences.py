@@ -10,7 +10,7 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.holdings import live_triggers
 
 
-class Shift(Struct, frozen=True):
+class Shift(Struct, frozen=True, kw_only=True):
     """In ``modes``, typing ``trigger`` did ``before`` and does ``after``."""
 
     trigger: Run
@@ -19,7 +19,7 @@ class Shift(Struct, frozen=True):
     after: Outcome
 
 
-class Loss(Struct, frozen=True):
+class Loss(Struct, frozen=True, kw_only=True):
     """``command`` loses a trigger in ``modes``.
 
     ``left`` are the triggers that still reach it in every one of those modes, ``elsewhere``
@@ -62,7 +62,10 @@ def shifts(before: Keymap, after: Keymap, triggers: Iterable[Run]) -> list[Shift
             # What it hides has changed as well, perhaps: nobody feels that.
             if _who(old) != _who(new) or old.what != new.what:
                 found.setdefault((trigger, old, new), []).append(mode)
-    return [Shift(key[0], tuple(modes), key[1], key[2]) for key, modes in found.items()]
+    return [
+        Shift(trigger=key[0], modes=tuple(modes), before=key[1], after=key[2])
+        for key, modes in found.items()
+    ]
 
 
 def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
@@ -82,7 +85,9 @@ def losses(before: Keymap, after: Keymap, trigger: Run) -> list[Loss]:
         everywhere = live_triggers(after, command)
         left = tuple(run for run in everywhere if all(run in live for live in by_mode))
         rest = tuple(run for run in everywhere if run not in left)
-        found.append(Loss(command, trigger, tuple(modes), left, rest))
+        found.append(
+            Loss(command=command, trigger=trigger, modes=tuple(modes), left=left, elsewhere=rest)
+        )
     return found
 
 

@@ -23,7 +23,7 @@ def twins_of(press: Press) -> tuple[Press, ...]:
     return tuple((*press[:-1], other) for other in kind.twins(press[-1]))
 
 
-class Outcome(Struct, frozen=True):
+class Outcome(Struct, frozen=True, kw_only=True):
     """What a press does in a mode, and why.
 
     ``what`` is one of the five words above. ``winners`` are the claims that decided it: one
@@ -105,12 +105,16 @@ class Keymap:
         winners, hidden = self._settled(press, mode)
         longer = tuple(self._longer(press, mode))
         if not winners:
-            return Outcome(WAITS if longer else NOTHING, (), (), longer)
+            return Outcome(
+                what=WAITS if longer else NOTHING, winners=(), overridden=(), longer=longer
+            )
         if longer:
-            return Outcome(WAITS, winners, hidden, longer)
+            return Outcome(what=WAITS, winners=winners, overridden=hidden, longer=longer)
         if winners[0].mutes:
-            return Outcome(MUTED, winners, hidden)
-        return Outcome(CHOICE if len(winners) > 1 else STARTS, winners, hidden)
+            return Outcome(what=MUTED, winners=winners, overridden=hidden)
+        return Outcome(
+            what=CHOICE if len(winners) > 1 else STARTS, winners=winners, overridden=hidden
+        )
 
     def winners(self, press: Press, mode: str) -> tuple[Claim, ...]:
         """The claims that decide ``press`` in ``mode``, longer runs left aside."""

@@ -10,7 +10,7 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import PERSONAL, Layer
 
 
-class Assignment(Struct, frozen=True):
+class Assignment(Struct, frozen=True, kw_only=True):
     """Triggers for a command, the modes they count in, and the reason.
 
     ``slot`` is the name of what was in a slot when its key was given. ``instead`` says that the
@@ -24,7 +24,7 @@ class Assignment(Struct, frozen=True):
     instead: bool = False
 
 
-class Decision(Struct, frozen=True):
+class Decision(Struct, frozen=True, kw_only=True):
     """A reason for a keyless command, a mute or a guard, and the modes it counts in.
 
     ``keeps`` is the command that a guard keeps on its trigger, where it was set for one only. Where
@@ -39,7 +39,7 @@ class Decision(Struct, frozen=True):
     away: Run | None = None
 
 
-class Unreadable(Struct, frozen=True):
+class Unreadable(Struct, frozen=True, kw_only=True):
     """A trigger of the scheme's file that cannot be read: where it stands, and why not."""
 
     table: str
@@ -48,7 +48,7 @@ class Unreadable(Struct, frozen=True):
     reason: str
 
 
-class Scheme(Struct, frozen=True):
+class Scheme(Struct, frozen=True, kw_only=True):
     """The decisions of one scheme; ``assign`` and ``keyless`` are by command id.
 
     ``accept`` has findings that a person accepts, by id and subject; ``order`` the order of the

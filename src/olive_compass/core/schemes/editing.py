@@ -36,12 +36,14 @@ def give(
     joined = False
     for each in before:
         # One reason for several keys is one line of the file, as a person would write it.
-        if not joined and each == Assignment(each.keys, modes, why, slot, instead):
+        if not joined and each == Assignment(
+            keys=each.keys, modes=modes, why=why, slot=slot, instead=instead
+        ):
             keys = tuple(dict.fromkeys((*each.keys, trigger)))
             each, joined = replace(each, keys=keys), True
         after.append(each)
     if not joined:
-        after.append(Assignment((trigger,), modes, why, slot, instead))
+        after.append(Assignment(keys=(trigger,), modes=modes, why=why, slot=slot, instead=instead))
     # Who gives a key no longer means that there is to be none.
     keyless = {key: value for key, value in scheme.keyless.items() if key != command}
     return replace(scheme, assign={**scheme.assign, command: tuple(after)}, keyless=keyless)
@@ -133,7 +135,9 @@ def make_keyless(
     assign = {key: value for key, value in scheme.assign.items() if key != command}
     if kept:
         assign[command] = kept
-    return replace(scheme, assign=assign, keyless={**scheme.keyless, command: Decision(why, modes)})
+    return replace(
+        scheme, assign=assign, keyless={**scheme.keyless, command: Decision(why=why, modes=modes)}
+    )
 
 
 def make_mute(
@@ -145,7 +149,7 @@ def make_mute(
     away: Run | None = None,
 ) -> Scheme:
     """The scheme in which ``trigger`` does nothing in ``modes``, by a trick where one is named."""
-    decision = Decision(why, modes, never=never, away=away)
+    decision = Decision(why=why, modes=modes, never=never, away=away)
     return replace(scheme, mute={**scheme.mute, trigger: decision})
 
 
@@ -153,7 +157,9 @@ def make_guard(
     scheme: Scheme, trigger: Run, modes: tuple[str, ...], why: str, keeps: str = ""
 ) -> Scheme:
     """The scheme that says that ``trigger`` must keep its meaning in ``modes``."""
-    return replace(scheme, guard={**scheme.guard, trigger: Decision(why, modes, keeps)})
+    return replace(
+        scheme, guard={**scheme.guard, trigger: Decision(why=why, modes=modes, keeps=keeps)}
+    )
 
 
 def set_modes(

@@ -10,7 +10,7 @@ from olive_compass.core.schemes.deciding import Keymap
 WORST, OTHER, NOTHING = 3, 2, 1
 
 
-class Surprise(Struct, frozen=True):
+class Surprise(Struct, frozen=True, kw_only=True):
     """A press that a visitor knows: the command that it started in ``modes``, and what it does now."""
 
     trigger: Run
@@ -58,7 +58,7 @@ def familiarity(stack: Stack, known: Stack, keymap: Keymap) -> Familiarity:
             key = (bucket[0].trigger, expected[0].command, does, weight)
             found.setdefault(key, []).append(mode)
     surprises = [
-        Surprise(trigger, tuple(modes), expected, does, weight)
+        Surprise(trigger=trigger, modes=tuple(modes), expected=expected, does=does, weight=weight)
         for (trigger, expected, does, weight), modes in found.items()
     ]
     surprises.sort(key=lambda each: (-each.weight, -len(each.modes), str(each.trigger)))

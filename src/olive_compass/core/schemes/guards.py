@@ -8,7 +8,7 @@ from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.decisions import Decision, Scheme
 
 
-class Guarded(Struct, frozen=True):
+class Guarded(Struct, frozen=True, kw_only=True):
     """A guard that does not hold in ``mode``: its scheme, trigger and decision; what it keeps, and
     what the press does instead."""
 
@@ -60,7 +60,16 @@ def _broken(scheme: Scheme, own: Keymap, before: Keymap | None, after: Keymap) -
             # A guard that was broken already stops no edit that makes it no worse.
             then = None if before is None else before.decide_press(press, mode)
             if not _holds(now, kept) and (then is None or _is_worse(then, now, kept)):
-                found.append(Guarded(scheme, run, decision, mode, kept.does, now))
+                found.append(
+                    Guarded(
+                        scheme=scheme,
+                        trigger=run,
+                        decision=decision,
+                        mode=mode,
+                        kept=kept.does,
+                        now=now,
+                    )
+                )
     return found
 
 

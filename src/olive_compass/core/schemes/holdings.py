@@ -8,7 +8,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.layers import MENUS
 
 
-class Holding(Struct, frozen=True):
+class Holding(Struct, frozen=True, kw_only=True):
     """A trigger that some layer gives to a command.
 
     ``claims`` are one a mode; ``live`` the modes in which it reaches the command;
@@ -61,7 +61,12 @@ def _holding(keymap: Keymap, claims: list[Claim]) -> Holding:
                 live.append(mode)
             elif winners:
                 hidden_by = winners[0]
-    return Holding(claims[0].trigger, tuple(claims), tuple(dict.fromkeys(live)), hidden_by)
+    return Holding(
+        trigger=claims[0].trigger,
+        claims=tuple(claims),
+        live=tuple(dict.fromkeys(live)),
+        hidden_by=hidden_by,
+    )
 
 
 def letter_route(keymap: Keymap, command: str) -> str:

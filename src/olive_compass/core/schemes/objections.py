@@ -125,9 +125,16 @@ def broken_rules(
     if count > rules.longest_run:
         most = rules.longest_run
         takes = "no sequences" if most == 1 else f"sequences of at most {most} strokes"
-        yield Broken("longest-sequence", f"it takes {takes}, and {trigger} has {count}")
+        yield Broken(rule="longest-sequence", why=f"it takes {takes}, and {trigger} has {count}")
     for stroke in trigger.strokes:
-        asked = Asked(stroke, count == 1, modes, app.rose, rules, keyboard)
+        asked = Asked(
+            stroke=stroke,
+            alone=count == 1,
+            modes=modes,
+            rose=app.rose,
+            allows=rules,
+            keyboard=keyboard,
+        )
         yield from kind_of(stroke).broken(asked)
 
 

@@ -48,7 +48,7 @@ NEAR: tuple[tuple[tuple[str, ...], ...], tuple[str, ...]] = (
 MOST_RUNS = 40
 
 
-class Offer(Struct, frozen=True):
+class Offer(Struct, frozen=True, kw_only=True):
     """A free trigger for a command: its effort, its score (less is better), and why.
 
     ``liking`` is the part of the score that is no work of the hand: what letters, siblings and habits are
@@ -189,7 +189,9 @@ def scored(view: View, runs: Iterable[Run], command: Command | None) -> Iterator
         if not both:
             reasons.append(_hand(view, cost))
         score = round(cost.strokes + liking + both, 2)
-        yield Offer(run, cost.strokes, score, tuple(reasons), liking)
+        yield Offer(
+            trigger=run, strokes=cost.strokes, score=score, reasons=tuple(reasons), liking=liking
+        )
 
 
 def _hand(view: View, cost: Effort) -> str:

@@ -7,10 +7,10 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome
 
-_NOTHING = Outcome(NOTHING)
+_NOTHING = Outcome(what=NOTHING)
 
 
-class PressChange(Struct, frozen=True):
+class PressChange(Struct, frozen=True, kw_only=True):
     """In ``modes``, typing ``trigger`` does ``before`` in the one stack and ``after`` in the other."""
 
     trigger: Run
@@ -41,7 +41,10 @@ def press_changes(before: Keymap, after: Keymap) -> list[PressChange]:
             if old.told != new.told:
                 trigger = _trigger(before, after, press)
                 found.setdefault((trigger, old, new), []).append(mode)
-    changes = [PressChange(key[0], tuple(where), key[1], key[2]) for key, where in found.items()]
+    changes = [
+        PressChange(trigger=key[0], modes=tuple(where), before=key[1], after=key[2])
+        for key, where in found.items()
+    ]
     return sorted(changes, key=lambda each: (str(each.trigger), each.modes))
 
 

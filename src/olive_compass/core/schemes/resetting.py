@@ -8,7 +8,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import clear_trigger
 from olive_compass.structs import replace
 
-_EMPTY = Scheme("", "")
+_EMPTY = Scheme(app="", name="")
 
 
 class Part(Struct, frozen=True):

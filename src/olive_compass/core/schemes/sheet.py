@@ -11,7 +11,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings
 
 
-class SheetKey(Struct, frozen=True):
+class SheetKey(Struct, frozen=True, kw_only=True):
     """A trigger of a line, how it is written, and the very modes in which it counts; ``where`` says
     them in words, ``""``: everywhere."""
 
@@ -21,7 +21,7 @@ class SheetKey(Struct, frozen=True):
     where: str
 
 
-class SheetLine(Struct, frozen=True):
+class SheetLine(Struct, frozen=True, kw_only=True):
     """A command and the triggers that reach it; ``where`` any does, in words, ``""``: everywhere.
 
     ``note`` is why it is left without a key on purpose, ``asks`` what a macro asks for at each play.
@@ -81,16 +81,17 @@ def sheet_groups(
         if not keys and not every_command and command.id not in on_trays:
             continue
         shown = tuple(
-            SheetKey(run, key(run), tuple(live), _where(keymap, live)) for run, live in keys.items()
+            SheetKey(trigger=run, text=key(run), modes=tuple(live), where=_where(keymap, live))
+            for run, live in keys.items()
         )
         line = SheetLine(
-            shown,
-            _titled(keymap, command.id),
-            command.id,
-            _where(keymap, {m: None for live in keys.values() for m in live}),
-            command.does,
-            keyless.get(command.id, "") if not keys else "",
-            asks.get(command.id, ()),
+            keys=shown,
+            title=_titled(keymap, command.id),
+            id=command.id,
+            where=_where(keymap, {m: None for live in keys.values() for m in live}),
+            does=command.does,
+            note=keyless.get(command.id, "") if not keys else "",
+            asks=asks.get(command.id, ()),
         )
         lines[command.id] = line
         if keys or every_command:

@@ -78,7 +78,7 @@ class TooMany(Struct, frozen=True):
         return TooMany(self.most, nearer) if len(nearer) >= self.most else None
 
 
-class Verdict(Struct, frozen=True):
+class Verdict(Struct, frozen=True, kw_only=True):
     """What stands against a trigger for a command in modes, and what for it.
 
     Against it, empty where there is nothing (``WEIGHTS`` has them in their order): ``locked`` layers;
@@ -190,10 +190,10 @@ def in_itself(view: View, command: Command, trigger: Run, modes: tuple[str, ...]
     effort = run_effort(keyboard, trigger, view.weights)
     disruptive = command.marks.disruptive
     return Verdict(
-        command,
-        trigger,
-        modes,
-        app.modes.inside(modes),
+        command=command,
+        trigger=trigger,
+        modes=modes,
+        inside=app.modes.inside(modes),
         locked=tuple(objections.firm_on(keymap, trigger)),
         unavailable=unavailable,
         rules=tuple(objections.broken_rules(app, keyboard, trigger, modes)),
@@ -289,7 +289,7 @@ def _slips(
 ) -> tuple[Slip, ...]:
     """Slips of the finger between this press and its neighbours, in modes that both count in."""
     # It is not given yet: a claim that stands for it, whose layer and rank nobody looks at.
-    own = Claim(trigger, Does(command.id), ROOT, MENUS, 0)
+    own = Claim(trigger=trigger, does=Does(command.id), mode=ROOT, layer=MENUS, rank=0)
     found: list[Slip] = []
     if command.marks.disruptive:
         found += [Slip(own, c) for c in objections.neighbours(keymap, press, inside, "often")]

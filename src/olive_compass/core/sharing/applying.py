@@ -38,7 +38,7 @@ GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "brea
 BLOCKING = ("locked", "unavailable", "rules", "too_many", "keyless", "lacking", "typing", "guards")
 
 
-class Obstacle(Struct, frozen=True):
+class Obstacle(Struct, frozen=True, kw_only=True):
     """What stands in the way of a trigger: a part of its verdict or a word of the above, and whom
     it is about (a purpose, a claim, a guard)."""
 
@@ -48,7 +48,7 @@ class Obstacle(Struct, frozen=True):
     about: object = None
 
 
-class Planned(Struct, frozen=True):
+class Planned(Struct, frozen=True, kw_only=True):
     """What a plan does for one purpose.
 
     ``trigger`` is the one that the command gets or has; ``why`` says what stood in the way of the
@@ -66,7 +66,7 @@ class Planned(Struct, frozen=True):
     unlisted: tuple[str, ...] = ()
 
 
-class Plan(Struct, frozen=True):
+class Plan(Struct, frozen=True, kw_only=True):
     """What taking a set on means for an application: the scheme after it, purpose by purpose."""
 
     stack: Stack
@@ -97,7 +97,7 @@ def plan(stack: Stack, scheme: Scheme, keyset: KeySet, purposes: Purposes, keyma
         now = found.after
         here = Keymap(stack.with_scheme(now), keymap.keyboard)
     planned = _with_losses(tuple(settled.values()), keymap, here)
-    return Plan(stack, scheme, now, planned)
+    return Plan(stack=stack, before=scheme, after=now, planned=planned)
 
 
 def _round(
@@ -196,11 +196,11 @@ class _Planner:
             commands = purpose.commands(self.app.name) if purpose else ()
             known = [self.app.catalogue.by_id[c] for c in commands if c in self.app.catalogue.by_id]
             if not known:
-                planned.append(Planned(id_, "", ABSENT))
+                planned.append(Planned(purpose=id_, command="", what=ABSENT))
                 continue
             runs = tuple(resolved(run, self.keymap.keyboard) for run in entry.triggers)
             planned.append(self._purpose(id_, known[0], runs, entry.why))
-        return Plan(self.stack, self.before, self.after, tuple(planned))
+        return Plan(stack=self.stack, before=self.before, after=self.after, planned=tuple(planned))
 
     def _purpose(
         self, id_: str, command: Command, triggers: tuple[Run, ...], reason: str
@@ -215,7 +215,7 @@ class _Planner:
                 trigger, inside
             ):
                 self._note(id_, trigger, inside)
-                return Planned(id_, command.id, ALREADY, trigger)
+                return Planned(purpose=id_, command=command.id, what=ALREADY, trigger=trigger)
         for trigger in triggers:
             obstacle = self.beaten.get((id_, trigger)) or self._obstacle(command, trigger, modes)
             if obstacle:
@@ -226,8 +226,10 @@ class _Planner:
             scheme = take_from_others(self.after, self.keymap, command.id, trigger, modes)
             because = reason or f"key set {self.keyset.name}"
             self.after = give(scheme, command.id, trigger, modes, because)
-            return Planned(id_, command.id, ADOPTED, trigger, tuple(why))
-        return Planned(id_, command.id, BLOCKED, None, tuple(why))
+            return Planned(
+                purpose=id_, command=command.id, what=ADOPTED, trigger=trigger, why=tuple(why)
+            )
+        return Planned(purpose=id_, command=command.id, what=BLOCKED, trigger=None, why=tuple(why))
 
     def beaten_by(self, planned: tuple[Planned, ...]) -> dict[tuple[str, Run], Obstacle]:
         """The triggers that do not reach their commands after all, or that break a guard."""
@@ -244,7 +246,7 @@ class _Planner:
             winners = [claim for mode in modes for claim in after.winners(press, mode)]
             first = next((c for c in winners if c.command != each.command), None)
             judged = self._verdict(command, each.trigger, modes)
-            obstacle = Obstacle(each.trigger, BEATEN, judged, first)
+            obstacle = Obstacle(trigger=each.trigger, part=BEATEN, verdict=judged, about=first)
             found[each.purpose, each.trigger] = obstacle
         # Guards are looked at last: what does not even reach its command breaks none.
         return found or self._guard_breakers(planned)
@@ -275,7 +277,9 @@ class _Planner:
             if guard:
                 command = self.app.catalogue.by_id[each.command]
                 judged = self._verdict(command, each.trigger, command.modes or (ROOT,))
-                found[each.purpose, each.trigger] = Obstacle(each.trigger, BREAKS, judged, guard)
+                found[each.purpose, each.trigger] = Obstacle(
+                    trigger=each.trigger, part=BREAKS, verdict=judged, about=guard
+                )
         return found
 
     @cached_property
@@ -293,14 +297,14 @@ class _Planner:
         found = self._verdict(command, trigger, modes)
         for part in BLOCKING:
             if getattr(found, part):
-                return Obstacle(trigger, part, found)
+                return Obstacle(trigger=trigger, part=part, verdict=found)
         # A set is for all applications: a reflex from one must start nothing worse in another.
         if command.marks.disruptive:
-            return Obstacle(trigger, LASTS, found)
+            return Obstacle(trigger=trigger, part=LASTS, verdict=found)
         if other := self._of_set(trigger, found.inside):
-            return Obstacle(trigger, GIVEN, found, other)
+            return Obstacle(trigger=trigger, part=GIVEN, verdict=found, about=other)
         muted = next((holder.claim for holder in found.holders if holder.claim.mutes), None)
-        return Obstacle(trigger, MUTED, found, muted) if muted else None
+        return Obstacle(trigger=trigger, part=MUTED, verdict=found, about=muted) if muted else None
 
     def _of_set(self, trigger: Run, inside: tuple[str, ...]) -> str:
         """The purpose to which the set has given a trigger there by now, ``""``: none."""

@@ -70,9 +70,9 @@ def new_purpose(found: list[Candidate], taken: set[str]) -> Purpose:
         id_, number = f"{stem}-{number}", number + 1
     lasts = any(each.command.marks.disruptive for each in found)
     return Purpose(
-        id_,
-        title,
-        menus.most_common(1)[0][0] if menus else "other",
-        "irreversible" if lasts else "harmless",
-        tuple(sorted(set(titles) - {title}))[:MOST_NAMES],
+        id=id_,
+        title=title,
+        group=menus.most_common(1)[0][0] if menus else "other",
+        risk="irreversible" if lasts else "harmless",
+        names=tuple(sorted(set(titles) - {title}))[:MOST_NAMES],
     )

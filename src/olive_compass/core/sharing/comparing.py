@@ -28,7 +28,7 @@ NEW, GONE, MOVED, SWAPPED, MODES, REASON, CHANGED = (
 )
 
 
-class Difference(Struct, frozen=True):
+class Difference(Struct, frozen=True, kw_only=True):
     """One decision that differs: what it is, of which table, about what, before and after.
 
     ``before`` and ``after`` are texts, ``""`` where there is nothing. ``subject`` is a command, a
@@ -54,12 +54,27 @@ def compare_schemes(before: Scheme, after: Scheme) -> list[Difference]:
         old_order, new_order = before.order.get(run, ()), after.order.get(run, ())
         if old_order != new_order:
             what = NEW if not old_order else GONE if not new_order else CHANGED
-            texts = (", ".join(old_order), ", ".join(new_order))
-            found.append(Difference(what, "order", str(run), *texts))
+            found.append(
+                Difference(
+                    what=what,
+                    table="order",
+                    subject=str(run),
+                    before=", ".join(old_order),
+                    after=", ".join(new_order),
+                )
+            )
     for name in ("layer", "based_on", "project"):
         old_text, new_text = getattr(before, name), getattr(after, name)
         if old_text != new_text:
-            found.append(Difference(CHANGED, "head", name.replace("_", "-"), old_text, new_text))
+            found.append(
+                Difference(
+                    what=CHANGED,
+                    table="head",
+                    subject=name.replace("_", "-"),
+                    before=old_text,
+                    after=new_text,
+                )
+            )
     return found
 
 
@@ -78,7 +93,11 @@ def compare_keysets(before: KeySet, after: KeySet) -> list[Difference]:
         else:
             continue
         why = new.why if new else ""
-        found.append(Difference(what, "keys", id_, texts[0], texts[1], why))
+        found.append(
+            Difference(
+                what=what, table="keys", subject=id_, before=texts[0], after=texts[1], why=why
+            )
+        )
     return _with_swaps(found)
 
 
@@ -89,14 +108,32 @@ def compare_catalogues(before: Catalogue, after: Catalogue) -> list[Difference]:
         old, new = before.by_id.get(id_), after.by_id.get(id_)
         if old is None or new is None:
             what = NEW if old is None else GONE
-            found.append(Difference(what, "commands", id_, _command(old), _command(new)))
+            found.append(
+                Difference(
+                    what=what,
+                    table="commands",
+                    subject=id_,
+                    before=_command(old),
+                    after=_command(new),
+                )
+            )
             continue
         if old.keys != new.keys:
-            found.append(Difference(MOVED, "factory keys", id_, _keys(old.keys), _keys(new.keys)))
+            found.append(
+                Difference(
+                    what=MOVED,
+                    table="factory keys",
+                    subject=id_,
+                    before=_keys(old.keys),
+                    after=_keys(new.keys),
+                )
+            )
         for name in ("title", "menu", "modes", "kind", "does", "inputs", "marks"):
-            texts = tuple(_text(getattr(each, name)) for each in (old, new))
-            if texts[0] != texts[1]:
-                found.append(Difference(CHANGED, name, id_, *texts))
+            was, is_now = (_text(getattr(each, name)) for each in (old, new))
+            if was != is_now:
+                found.append(
+                    Difference(what=CHANGED, table=name, subject=id_, before=was, after=is_now)
+                )
     return _with_swaps(found)
 
 
@@ -107,11 +144,23 @@ def compare_macros(before: Mapping[str, Macro], after: Mapping[str, Macro]) -> l
         old, new = before.get(name), after.get(name)
         if old is None or new is None:
             what = NEW if old is None else GONE
-            found.append(Difference(what, "macros", name, _steps(old), _steps(new)))
+            found.append(
+                Difference(
+                    what=what, table="macros", subject=name, before=_steps(old), after=_steps(new)
+                )
+            )
         elif replace(old, steps=()) != replace(new, steps=()) or (
             [s.meaning for s in old.steps] != [s.meaning for s in new.steps]
         ):
-            found.append(Difference(CHANGED, "macros", name, _steps(old), _steps(new)))
+            found.append(
+                Difference(
+                    what=CHANGED,
+                    table="macros",
+                    subject=name,
+                    before=_steps(old),
+                    after=_steps(new),
+                )
+            )
     return found
 
 
@@ -124,7 +173,16 @@ def compare_trays(before: Iterable[Tray], after: Iterable[Tray]) -> list[Differe
         if old != new:
             what = NEW if old is None else GONE if new is None else CHANGED
             why = (new or old).why  # type: ignore[union-attr]
-            found.append(Difference(what, "trays", key[1], _held(old), _held(new), why))
+            found.append(
+                Difference(
+                    what=what,
+                    table="trays",
+                    subject=key[1],
+                    before=_held(old),
+                    after=_held(new),
+                    why=why,
+                )
+            )
     return found
 
 
@@ -147,21 +205,37 @@ def compare_purposes(before: Purposes, after: Purposes) -> list[Difference]:
         old, new = before.by_id.get(id_), after.by_id.get(id_)
         if old is None or new is None:
             what = NEW if old is None else GONE
-            found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
+            found.append(
+                Difference(
+                    what=what,
+                    table="purposes",
+                    subject=id_,
+                    before=_served(old),
+                    after=_served(new),
+                )
+            )
         elif replace(old, line=0) != replace(new, line=0):
             what = MOVED if old.links != new.links else CHANGED
-            found.append(Difference(what, "purposes", id_, _served(old), _served(new)))
+            found.append(
+                Difference(
+                    what=what,
+                    table="purposes",
+                    subject=id_,
+                    before=_served(old),
+                    after=_served(new),
+                )
+            )
     return found
 
 
 def factory_scheme(app: App) -> Scheme:
     """The factory keys of an application as a scheme, to compare others with."""
     assign = {
-        command.id: (Assignment(command.keys, command.modes or (ROOT,)),)
+        command.id: (Assignment(keys=command.keys, modes=command.modes or (ROOT,)),)
         for command in app.catalogue.commands
         if command.keys
     }
-    return Scheme(app.name, FACTORY, FACTORY, assign=assign)
+    return Scheme(app=app.name, name=FACTORY, layer=FACTORY, assign=assign)
 
 
 def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
@@ -171,7 +245,7 @@ def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
         if old == new:
             continue
         why = "; ".join(dict.fromkeys(each.why for each in new if each.why))
-        texts = (_assigned(old), _assigned(new))
+        was, is_now = _assigned(old), _assigned(new)
         if not old or not new:
             what = NEW if not old else GONE
         elif _runs(old) != _runs(new):
@@ -180,10 +254,14 @@ def _assignments(before: Scheme, after: Scheme) -> list[Difference]:
             what = MODES
         elif [each.why for each in old] != [each.why for each in new]:
             what = REASON
-            texts = tuple("; ".join(e.why for e in side if e.why) for side in (old, new))  # type: ignore[assignment]
+            was, is_now = ("; ".join(e.why for e in side if e.why) for side in (old, new))
         else:
             what = CHANGED
-        found.append(Difference(what, "assign", command, *texts, why=why))
+        found.append(
+            Difference(
+                what=what, table="assign", subject=command, before=was, after=is_now, why=why
+            )
+        )
     return _with_swaps(found)
 
 
@@ -197,12 +275,21 @@ def _decisions(
             continue
         if a is None or b is None:
             what = NEW if a is None else GONE
-            texts = (_decision(a), _decision(b))
+            was, is_now = _decision(a), _decision(b)
         elif a.modes != b.modes:
-            what, texts = MODES, (" ".join(a.modes), " ".join(b.modes))
+            what, was, is_now = MODES, " ".join(a.modes), " ".join(b.modes)
         else:
-            what, texts = REASON, (a.why, b.why)
-        found.append(Difference(what, table, str(key), *texts, why=b.why if b else ""))
+            what, was, is_now = REASON, a.why, b.why
+        found.append(
+            Difference(
+                what=what,
+                table=table,
+                subject=str(key),
+                before=was,
+                after=is_now,
+                why=b.why if b else "",
+            )
+        )
     return found
 
 

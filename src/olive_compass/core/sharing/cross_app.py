@@ -18,7 +18,7 @@ from olive_compass.core.sharing.purposes import RISKS, Purpose, Purposes
 WORST = len(RISKS) - 1
 
 
-class Meaning(Struct, frozen=True):
+class Meaning(Struct, frozen=True, kw_only=True):
     """What a trigger starts in one application: the command, its purpose, how harmful, how used."""
 
     app: str
@@ -151,7 +151,7 @@ class Across:
 
         Either a reflex from elsewhere would meet it, or its own reflex would meet what costs much there.
         """
-        claim = Claim(trigger, Does(command), ROOT, PERSONAL, 0)
+        claim = Claim(trigger=trigger, does=Does(command), mode=ROOT, layer=PERSONAL, rank=0)
         own = _meaning(keymap, self.purposes, command, claim)
         if own is None:
             return ()
@@ -221,4 +221,13 @@ def _meaning(keymap: Keymap, purposes: Purposes, command: str, claim: Claim) -> 
     risk = max(RISKS.index(purpose.risk) if purpose else 0, WORST if about.marks.disruptive else 0)
     warning = about.marks.warning or "cannot be undone"
     often = about.marks.often
-    return Meaning(app.name, app.title, claim, about.title, purpose, risk, often, warning)
+    return Meaning(
+        app=app.name,
+        app_title=app.title,
+        claim=claim,
+        title=about.title,
+        purpose=purpose,
+        risk=risk,
+        often=often,
+        warning=warning,
+    )

@@ -95,20 +95,28 @@ def _walk(circuit: list[_Arc]) -> list[Step]:
     steps = []
     for come, go in pairwise(circuit):
         if come.to != _OUTSIDE:
-            steps.append(Step(come.to, come.run, go.run))
+            steps.append(Step(command=come.to, gets=come.run, loses=go.run))
     return steps
 
 
 def _opened(circuit: list[_Arc], start: str, limits: Limits, spares: list[Run]) -> list[Step]:
     """The steps of a ring: opened at ``start``, whose first trigger goes before it gets its last."""
     first, last = circuit[0], circuit[-1]
-    inner = [Step(come.to, come.run, go.run) for come, go in pairwise(circuit)]
+    inner = [Step(command=come.to, gets=come.run, loses=go.run) for come, go in pairwise(circuit)]
     if limits.can_take:
-        return [Step(start, None, first.run), *inner, Step(start, last.run)]
+        return [
+            Step(command=start, gets=None, loses=first.run),
+            *inner,
+            Step(command=start, gets=last.run),
+        ]
     if not spares:
         return []
     spare = spares[0]
-    return [Step(start, spare, first.run, True), *inner, Step(start, last.run, spare)]
+    return [
+        Step(command=start, gets=spare, loses=first.run, spare=True),
+        *inner,
+        Step(command=start, gets=last.run, loses=spare),
+    ]
 
 
 class _StepByStep:
@@ -152,8 +160,12 @@ class _StepByStep:
             id_ = self.waiting[0]
             lose = self.lose[id_]
             for run in self.get[id_]:
-                if not illegal(self.state, Step(id_, run, lose[0] if lose else None), self.limits):
-                    return Step(id_, run, self._first(id_))
+                if not illegal(
+                    self.state,
+                    Step(command=id_, gets=run, loses=lose[0] if lose else None),
+                    self.limits,
+                ):
+                    return Step(command=id_, gets=run, loses=self._first(id_))
             heappop(self.waiting)
         return None
 
@@ -163,13 +175,13 @@ class _StepByStep:
         if self.limits.can_take:
             extra = (i for i in self.stuck if len(self.lose[i]) > len(self.get[i]))
             at = next(extra, None) or next(iter(self.stuck), None)
-            return None if at is None else Step(at, None, self._first(at))
+            return None if at is None else Step(command=at, gets=None, loses=self._first(at))
         # What stands on a spare already has made way once: to another spare it would go for ever.
         at = next((i for i in self.stuck if self.get[i] and self._first(i, self.passing)), None)
         spare = next((run for run in self.spares if not self.state.holders(run)), None)
         if at is None or spare is None:
             return None
-        return Step(at, spare, self._first(at, self.passing), True)
+        return Step(command=at, gets=spare, loses=self._first(at, self.passing), spare=True)
 
     def _first(self, id_: str, but: Container[Run] = ()) -> Run | None:
         """What a command lets go first: what others wait for."""

@@ -19,7 +19,7 @@ NO_MODE = ""
 ByMode = Mapping[str, Mapping[str, tuple[Run, ...]]]
 
 
-class Moved(Struct, frozen=True):
+class Moved(Struct, frozen=True, kw_only=True):
     """A command whose keys in a mode are not what they were: in the file, and before."""
 
     command: str
@@ -203,7 +203,7 @@ def only_changes(wanted: ByMode, factory: ByMode) -> dict[str, dict[str, tuple[R
     return found
 
 
-class Switch(Struct, frozen=True):
+class Switch(Struct, frozen=True, kw_only=True):
     """A key that a command has from the factory in a mode, and whether it is to be switched off there."""
 
     command: str
@@ -236,7 +236,12 @@ def only_keys(
         (mode, run) for by_mode in more.values() for mode, runs in by_mode.items() for run in runs
     }
     switches = [
-        Switch(id_, mode, run, run not in by_mode.get(mode, ()) and (mode, run) not in given)
+        Switch(
+            command=id_,
+            mode=mode,
+            run=run,
+            is_off=run not in by_mode.get(mode, ()) and (mode, run) not in given,
+        )
         for id_, by_mode in wanted.items()
         for mode, runs in factory.get(id_, {}).items()
         for run in runs
@@ -253,7 +258,7 @@ def alike(one: Mapping[str, tuple[Run, ...]], other: Mapping[str, tuple[Run, ...
 def moved(before: ByMode, now: ByMode) -> list[Moved]:
     """The commands whose keys are not what they were, mode by mode."""
     return [
-        Moved(id_, mode, was, is_)
+        Moved(command=id_, mode=mode, was=was, now=is_)
         for id_ in dict.fromkeys((*before, *now))
         for mode in dict.fromkeys((*before.get(id_, {}), *now.get(id_, {})))
         if frozenset(was := before.get(id_, {}).get(mode, ()))

@@ -38,7 +38,7 @@ class KeySet(Struct, frozen=True):
     keys: Mapping[str, Entry] = MappingProxyType({})
 
 
-class Cell(Struct, frozen=True):
+class Cell(Struct, frozen=True, kw_only=True):
     """How an application stands to a purpose: a state, the triggers that its command has now,
     the command, and who holds the trigger of the set (``""``: nobody else)."""
 
@@ -55,7 +55,7 @@ def cells(keyset: KeySet, purposes: Purposes, keymaps: Iterable[Keymap]) -> list
     keymaps = list(keymaps)
     found = []
     for id_, entry in keyset.keys.items():
-        purpose = purposes.by_id.get(id_, Purpose(id_, id_))
+        purpose = purposes.by_id.get(id_, Purpose(id=id_, title=id_))
         found += [cell(keymap, purpose, entry) for keymap in keymaps]
     return found
 
@@ -66,21 +66,41 @@ def cell(keymap: Keymap, purpose: Purpose, entry: Entry) -> Cell:
     known = app.catalogue.by_id
     commands = [id_ for id_ in purpose.commands(app.name) if id_ in known]
     if not commands:
-        return Cell(purpose.id, app.name, ABSENT)
+        return Cell(purpose=purpose.id, app=app.name, state=ABSENT)
     # A purpose may have two commands in an application: the one that has the key speaks for it.
     command = next((id_ for id_ in commands if has_any(keymap, id_, entry.triggers)), commands[0])
     now = live_triggers(keymap, command)
     if has_any(keymap, command, entry.triggers):
-        return Cell(purpose.id, app.name, SAME, now, command)
+        return Cell(purpose=purpose.id, app=app.name, state=SAME, triggers=now, command=command)
     locked = [firm_on(keymap, run) for run in entry.triggers]
     if locked and all(locked):
-        return Cell(purpose.id, app.name, RESERVED, now, command, locked[0][0].claim.wired)
+        return Cell(
+            purpose=purpose.id,
+            app=app.name,
+            state=RESERVED,
+            triggers=now,
+            command=command,
+            holder=locked[0][0].claim.wired,
+        )
     # A trigger that the application keeps for itself is held by nobody who could give it up.
     wished = [run for run, claims in zip(entry.triggers, locked, strict=True) if not claims]
     holder = holder_of(keymap, command, wished[:1])
     if holder:
-        return Cell(purpose.id, app.name, TAKEN, now, command, holder)
-    return Cell(purpose.id, app.name, OTHER if now else NONE, now, command)
+        return Cell(
+            purpose=purpose.id,
+            app=app.name,
+            state=TAKEN,
+            triggers=now,
+            command=command,
+            holder=holder,
+        )
+    return Cell(
+        purpose=purpose.id,
+        app=app.name,
+        state=OTHER if now else NONE,
+        triggers=now,
+        command=command,
+    )
 
 
 def has_any(keymap: Keymap, command: str, triggers: Iterable[Run]) -> bool:

@@ -30,7 +30,7 @@ class Unsettled(Struct, frozen=True):
     why: str
 
 
-class Close(Struct, frozen=True):
+class Close(Struct, frozen=True, kw_only=True):
     """A purpose for which another trigger had nearly as much for it, and what decided."""
 
     purpose: str
@@ -47,7 +47,7 @@ class Learnt(Struct, frozen=True):
     close: tuple[Close, ...] = ()
 
 
-class _Vote(Struct):
+class _Vote(Struct, kw_only=True):
     """What speaks for one press of a purpose."""
 
     run: Run
@@ -134,7 +134,7 @@ def _close(id_: str, ranked: list[_Vote]) -> Close | None:
     first, second = ranked[0], _second(ranked)
     if second is None or second.weight < CLOSE * first.weight:
         return None
-    return Close(id_, first.run, second.run, _decided_by(first, second))
+    return Close(purpose=id_, first=first.run, second=second.run, why=_decided_by(first, second))
 
 
 def _shared_out(
@@ -199,7 +199,7 @@ def _votes(purpose: Purpose, views: list[View], uses: Mapping[tuple[str, str], i
             serving.append((view, app.catalogue.by_id[id_]))
             for run in live_triggers(view.keymap, id_):
                 press = view.keymap.keyboard.press_of(run)
-                vote = votes.setdefault(press, _Vote(run, press, []))
+                vote = votes.setdefault(press, _Vote(run=run, press=press, apps=[]))
                 vote.weight += 1 + uses.get((app.name, id_), 0)
                 vote.apps.append(app.name)
     # Where all have one key there is nothing to choose.

@@ -10,7 +10,7 @@ from olive_compass.core.keys.triggers import Run
 State = Mapping[str, frozenset[Run]]
 
 
-class Limits(Struct, frozen=True):
+class Limits(Struct, frozen=True, kw_only=True):
     """What an application allows by hand.
 
     ``duplicates`` is its rule for a trigger that is in use; ``most`` how many triggers a command may
@@ -29,7 +29,7 @@ class Limits(Struct, frozen=True):
         return self.duplicates in ("refuse", "first-wins")
 
 
-class Step(Struct, frozen=True):
+class Step(Struct, frozen=True, kw_only=True):
     """One change by hand: ``command`` gets ``gets`` (None: nothing) in place of ``loses`` (None)."""
 
     command: str
@@ -38,7 +38,7 @@ class Step(Struct, frozen=True):
     spare: bool = False
 
 
-class Left(Struct, frozen=True):
+class Left(Struct, frozen=True, kw_only=True):
     """A wish that the application's rules do not allow: who, which trigger, and why.
 
     ``why`` may have ``{by}`` in it, the title of the command ``by``.

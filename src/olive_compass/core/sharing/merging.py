@@ -14,7 +14,7 @@ MISSING: Any = None
 ANSWERS = ("keep", "replace", "house")
 
 
-class Clash(Struct, frozen=True):
+class Clash(Struct, frozen=True, kw_only=True):
     """A decision that both sides changed, each in its own way. None: that side has none. ``path`` is the file
     that it is in."""
 
@@ -67,7 +67,7 @@ def merge(
         elif a == old:
             value = b
         else:
-            value = chosen(Clash(key, old, a, b))
+            value = chosen(Clash(key=key, base=old, ours=a, theirs=b))
         if value is not MISSING:
             values[key] = value
     return Merged(values, tuple(clashes))
@@ -98,7 +98,7 @@ def _torn(
         gone = (a is None) != (b is None) and (b if a is None else a) != old
         apart = exclusive and a and b and old not in (a, b) and set(a) != set(b)
         if gone or apart:
-            found[group] = Clash(group, old, a, b)
+            found[group] = Clash(key=group, base=old, ours=a, theirs=b)
     return found
 
 

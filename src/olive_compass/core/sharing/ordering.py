@@ -61,7 +61,10 @@ class _Possible:
         for id_ in sorted(self.target) if most else ():
             # Those that it has already cost no step.
             runs = sorted(self.target[id_], key=lambda run: (run not in self.now[id_], str(run)))
-            self.left += [Left(id_, run, f"a command may have {most}") for run in runs[most:]]
+            self.left += [
+                Left(command=id_, trigger=run, why=f"a command may have {most}")
+                for run in runs[most:]
+            ]
             self.target[id_] = frozenset(runs[:most])
 
     def _each_for_one(self) -> None:
@@ -71,7 +74,7 @@ class _Possible:
                 others = [o for o in self._others(id_, run) if o < id_]
                 if others:
                     why = "{by} is to have it, and it cannot be shared"
-                    self.left.append(Left(id_, run, why, others[0]))
+                    self.left.append(Left(command=id_, trigger=run, why=why, by=others[0]))
                     self.target[id_] -= {run}
 
     def _parked(self) -> None:
@@ -82,7 +85,7 @@ class _Possible:
                     spare = self.parks.pop(0)
                     self.target[id_] |= {spare}
                     why = f"it cannot be taken away, so {spare} takes its place"
-                    self.left.append(Left(id_, run, why))
+                    self.left.append(Left(command=id_, trigger=run, why=why))
 
     def _what_cannot_go_stays(self) -> None:
         """Whoever must keep a trigger blocks who wants it, who may then have to keep another one."""
@@ -94,7 +97,8 @@ class _Possible:
             stays = self._stays(id_)
             self.target[id_] |= stays
             self.left += [
-                Left(id_, run, "it cannot be taken away") for run in sorted(stays, key=str)
+                Left(command=id_, trigger=run, why="it cannot be taken away")
+                for run in sorted(stays, key=str)
             ]
             for blocked in self._blocked_by(id_) if self.limits.refuses else ():
                 if blocked not in queued:
@@ -109,7 +113,9 @@ class _Possible:
                 # Who has it as well goes on having it: nothing is asked of anybody.
                 if run not in self.now[other]:
                     self.target[other] -= {run}
-                    self.left.append(Left(other, run, "{by} cannot let it go", id_))
+                    self.left.append(
+                        Left(command=other, trigger=run, why="{by} cannot let it go", by=id_)
+                    )
                     blocked.append(other)
         return blocked
 
@@ -147,8 +153,8 @@ def _easy(now: Held, target: Held, limits: Limits) -> list[Step]:
             if limits.duplicates == "replace":
                 # What another will get goes from here by itself: change what would else be taken.
                 loses.sort(key=lambda r: bool(target.holders(r, but=id_)))
-            do(Step(id_, run, loses[0] if loses else None))
+            do(Step(command=id_, gets=run, loses=loses[0] if loses else None))
     for id_ in sorted(target):
         for run in sorted(state[id_] - target[id_], key=str):
-            do(Step(id_, None, run))
+            do(Step(command=id_, gets=None, loses=run))
     return steps

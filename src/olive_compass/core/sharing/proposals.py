@@ -18,7 +18,7 @@ Kind = Literal["known name", "same title", "alike"]
 
 
 #: Stands where it is not settled yet for which purpose a guess is.
-NO_PURPOSE = Purpose("", "")
+NO_PURPOSE = Purpose(id="", title="")
 
 
 class Guess(Struct, frozen=True, kw_only=True):

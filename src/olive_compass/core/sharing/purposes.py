@@ -13,7 +13,7 @@ from olive_compass.structs import replace
 RISKS = ("harmless", "changes work", "irreversible")
 
 
-class Purpose(Struct, frozen=True):
+class Purpose(Struct, frozen=True, kw_only=True):
     """A purpose: ``names`` are what other applications call it; ``links`` the commands by app.
 
     ``risk`` is one of ``RISKS``; ``line`` is its line in the file.
@@ -40,7 +40,8 @@ class Purpose(Struct, frozen=True):
 def joined_purposes(first: Purpose, others: Iterable[Purpose]) -> Purpose:
     """``first`` with the links and names of ``others``, whose titles become names of it.
 
-    >>> one, two = Purpose("a", "A", links={"x": ("p",)}), Purpose("b", "B", links={"x": ("q",)})
+    >>> one = Purpose(id="a", title="A", links={"x": ("p",)})
+    >>> two = Purpose(id="b", title="B", links={"x": ("q",)})
     >>> joined_purposes(one, [two]).names, dict(joined_purposes(one, [two]).links)
     (('B',), {'x': ('p', 'q')})
     """

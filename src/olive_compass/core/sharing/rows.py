@@ -18,7 +18,7 @@ from olive_compass.structs import replace
 DECISIONS = ("assign", "keyless", "mute", "guard", "accept", "order")
 
 
-class DecisionRow(Struct, frozen=True):
+class DecisionRow(Struct, frozen=True, kw_only=True):
     """One decision: ``subject`` is a command, a finding or ``""``, ``keys`` the triggers as a cell.
 
     ``how`` is ``instead``, or a word (``keeps``, ``never``, ``away``), a blank and what it names.
@@ -37,27 +37,41 @@ def rows_of(scheme: Scheme) -> list[DecisionRow]:
     """The decisions of a scheme as rows, in its order."""
     rows = [
         DecisionRow(
-            "assign",
-            command,
-            write_cell(each.keys),
-            each.modes,
-            each.why,
-            each.slot,
-            "instead" if each.instead else "",
+            decision="assign",
+            subject=command,
+            keys=write_cell(each.keys),
+            modes=each.modes,
+            why=each.why,
+            slot=each.slot,
+            how="instead" if each.instead else "",
         )
         for command, assignments in scheme.assign.items()
         for each in assignments
     ]
-    rows += [DecisionRow("keyless", id_, "", d.modes, d.why) for id_, d in scheme.keyless.items()]
+    rows += [
+        DecisionRow(decision="keyless", subject=id_, keys="", modes=d.modes, why=d.why)
+        for id_, d in scheme.keyless.items()
+    ]
     for table in ("mute", "guard"):
         decisions: Mapping[Run, Decision] = getattr(scheme, table)
         rows += [
-            DecisionRow(table, "", write_cell((run,)), d.modes, d.why, "", _how(d))
+            DecisionRow(
+                decision=table,
+                subject="",
+                keys=write_cell((run,)),
+                modes=d.modes,
+                why=d.why,
+                slot="",
+                how=_how(d),
+            )
             for run, d in decisions.items()
         ]
-    rows += [DecisionRow("accept", id_, "", d.modes, d.why) for id_, d in scheme.accept.items()]
     rows += [
-        DecisionRow("order", " ".join(commands), write_cell((run,)))
+        DecisionRow(decision="accept", subject=id_, keys="", modes=d.modes, why=d.why)
+        for id_, d in scheme.accept.items()
+    ]
+    rows += [
+        DecisionRow(decision="order", subject=" ".join(commands), keys=write_cell((run,)))
         for run, commands in scheme.order.items()
     ]
     return rows
@@ -85,7 +99,9 @@ def scheme_of(empty: Scheme, rows: Iterable[DecisionRow], typed: int) -> Scheme:
             raise ValueError(f"row {number}: it does not say of what")
         if row.decision == "assign":
             # Several rows of one command are several assignments: each has modes and a reason of its own.
-            each = Assignment(runs, row.modes, row.why, row.slot, row.how == "instead")
+            each = Assignment(
+                keys=runs, modes=row.modes, why=row.why, slot=row.slot, instead=row.how == "instead"
+            )
             assign[row.subject] = (*assign.get(row.subject, ()), each)
         elif row.decision == "keyless":
             keyless[row.subject] = decision
@@ -108,7 +124,9 @@ def as_it_counts(keymap: Keymap) -> Scheme:
         for holding in holdings(keymap, command.id):
             modes = keymap.app.modes.outermost(m for m in holding.modes if m in holding.live)
             if modes:
-                found.append(Assignment((holding.trigger,), modes, holding.claims[0].why))
+                found.append(
+                    Assignment(keys=(holding.trigger,), modes=modes, why=holding.claims[0].why)
+                )
         if found:
             assign[command.id] = tuple(found)
     mute: dict[Run, Decision] = {}
@@ -116,7 +134,9 @@ def as_it_counts(keymap: Keymap) -> Scheme:
         for run, decision in scheme.mute.items():
             mute.setdefault(run, decision)
     based_on = f"factory {keymap.app.version}".strip()
-    return Scheme(keymap.app.name, "now", PERSONAL, based_on, assign, mute=mute)
+    return Scheme(
+        app=keymap.app.name, name="now", layer=PERSONAL, based_on=based_on, assign=assign, mute=mute
+    )
 
 
 def _how(decision: Decision) -> str:
@@ -131,11 +151,11 @@ def _how(decision: Decision) -> str:
 def _decision(row: DecisionRow, typed: int) -> Decision:
     word, _, of = row.how.partition(" ")
     return Decision(
-        row.why,
-        row.modes,
-        of if word == "keeps" else "",
-        of if word == "never" else "",
-        read_trigger(of, typed) if word == "away" else None,
+        why=row.why,
+        modes=row.modes,
+        keeps=of if word == "keeps" else "",
+        never=of if word == "never" else "",
+        away=read_trigger(of, typed) if word == "away" else None,
     )
 
 

@@ -13,7 +13,7 @@ from olive_compass.structs import replace
 NO_PURPOSE, NOBODY = "no-purpose", "nobody"
 
 
-class Left(Struct, frozen=True):
+class Left(Struct, frozen=True, kw_only=True):
     """An item that stays behind: it has no purpose, or nobody there serves that (``about``: which), or
     the other application does not take it there (``said``)."""
 
@@ -52,7 +52,7 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
             against = [] if item == PARTING else list(of_new_item(there, after, found))
             stop = next((each for each in against if each.against or each.what == THERE), None)
             if stop is not None:
-                left.append(Left(item, stop.what, stop.about, stop))
+                left.append(Left(item=item, why=stop.what, about=stop.about, said=stop))
             else:
                 items.append(found)
                 after = _with(after, (*done, Group(group.title, tuple(items))), grouped)
@@ -64,9 +64,9 @@ def carried(tray: Tray, purposes: Purposes, there: Keymap, kind: str) -> Carried
 def _counterpart(app: str, item: str, purposes: Purposes, other: str) -> str | Left:
     purpose = purposes.by_command.get((app, item))
     if purpose is None:
-        return Left(item, NO_PURPOSE)
+        return Left(item=item, why=NO_PURPOSE)
     there = purpose.commands(other)
-    return there[0] if there else Left(item, NOBODY, purpose.title)
+    return there[0] if there else Left(item=item, why=NOBODY, about=purpose.title)
 
 
 def _with(tray: Tray, groups: tuple[Group, ...], grouped: bool) -> Tray:

@@ -33,7 +33,7 @@ HOLDS, REDUNDANT, HIDES, CONFLICTS, GONE = (
 )
 
 
-class Match(Struct, frozen=True):
+class Match(Struct, frozen=True, kw_only=True):
     """A command of the old version and the one that it is in the new; None: there is none.
 
     ``score`` is from 0 to 1, ``by`` says what told.
@@ -58,7 +58,7 @@ class Match(Struct, frozen=True):
         return tuple(name for name, is_so in changes.items() if is_so)
 
 
-class Verdict(Struct, frozen=True):
+class Verdict(Struct, frozen=True, kw_only=True):
     """What a decision of a scheme is to the new version, and why; candidates for a gone command."""
 
     scheme: str
@@ -136,11 +136,11 @@ def match(
     for command in new.commands:
         # Ids made of titles and numbers are given anew by some applications: the same id may be another command.
         if command.id in left and _could_be(left[command.id], command):
-            by_new[command.id] = Match(left.pop(command.id), command)
+            by_new[command.id] = Match(old=left.pop(command.id), new=command)
     _by_title(left, [c for c in new.commands if c.id not in by_new], by_new)
     _by_likeness(left, [c for c in new.commands if c.id not in by_new], by_new)
-    found = [by_new.get(c.id, Match(None, c)) for c in new.commands]
-    return (*found, *(Match(c, None) for c in left.values()))
+    found = [by_new.get(c.id, Match(old=None, new=c)) for c in new.commands]
+    return (*found, *(Match(old=c, new=None) for c in left.values()))
 
 
 def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:
@@ -152,7 +152,9 @@ def _by_title(left: dict[str, Command], new: list[Command], by_new: dict[str, Ma
         title = fold(command.title)
         # Of twins nobody can say which is which by their title alone.
         if times_old[title] == times_new[title] == 1:
-            by_new[command.id] = Match(left.pop(by_title[title]), command, 1.0, "title")
+            by_new[command.id] = Match(
+                old=left.pop(by_title[title]), new=command, score=1.0, by="title"
+            )
 
 
 def _by_likeness(left: dict[str, Command], new: list[Command], by_new: dict[str, Match]) -> None:
@@ -167,7 +169,9 @@ def _by_likeness(left: dict[str, Command], new: list[Command], by_new: dict[str,
     news = {c.id: c for c in new}
     for negative, old_id, new_id, by in pairs:
         if old_id in left and new_id in news:
-            by_new[new_id] = Match(left.pop(old_id), news.pop(new_id), -negative, by)
+            by_new[new_id] = Match(
+                old=left.pop(old_id), new=news.pop(new_id), score=-negative, by=by
+            )
 
 
 def _could_be(old: Command, new: Command) -> bool:
@@ -255,17 +259,47 @@ def _verdicts(
                 what, says = _of_key(
                     run, command, each.modes, before, after, factory_old, factory_new
                 )
-                found.append(Verdict(scheme.name, "assign", command, what, says, run))
+                found.append(
+                    Verdict(
+                        scheme=scheme.name,
+                        table="assign",
+                        subject=command,
+                        what=what,
+                        says=says,
+                        trigger=run,
+                    )
+                )
     for command in scheme.keyless:
         gone = _gone(scheme, "keyless", command, old, app)
         says = _also_keeps(command, old, app)
-        found.append(gone or Verdict(scheme.name, "keyless", command, HOLDS, says))
+        found.append(
+            gone
+            or Verdict(scheme=scheme.name, table="keyless", subject=command, what=HOLDS, says=says)
+        )
     for run, mute in scheme.mute.items():
         what, says = _of_mute(run, mute.modes[0], factory_old, factory_new)
-        found.append(Verdict(scheme.name, "mute", str(run), what, says, run))
+        found.append(
+            Verdict(
+                scheme=scheme.name,
+                table="mute",
+                subject=str(run),
+                what=what,
+                says=says,
+                trigger=run,
+            )
+        )
     for run, guard in scheme.guard.items():
         what, says = _of_guard(run, guard.modes[0], before, after)
-        found.append(Verdict(scheme.name, "guard", str(run), what, says, run))
+        found.append(
+            Verdict(
+                scheme=scheme.name,
+                table="guard",
+                subject=str(run),
+                what=what,
+                says=says,
+                trigger=run,
+            )
+        )
     return found
 
 
@@ -303,7 +337,15 @@ def _gone(scheme: Scheme, table: str, command: str, old: Catalogue, app: App) ->
     living = [c for c in app.catalogue.commands if not c.marks.withdrawn]
     near = tuple(near_commands(living, title, 3))
     says = f"{title} is not in the new version"
-    return Verdict(scheme.name, table, command, GONE, says, None, near)
+    return Verdict(
+        scheme=scheme.name,
+        table=table,
+        subject=command,
+        what=GONE,
+        says=says,
+        trigger=None,
+        candidates=near,
+    )
 
 
 def _of_key(

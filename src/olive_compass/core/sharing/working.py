@@ -45,7 +45,9 @@ def limits_of(app: App) -> Limits:
         return bool(a & b)
 
     rules = app.rules
-    return Limits(rules.duplicates, rules.most_keys, rules.can_mute, meet)
+    return Limits(
+        duplicates=rules.duplicates, most=rules.most_keys, can_take=rules.can_mute, meet=meet
+    )
 
 
 def wanted_of(keymap: Keymap) -> dict[str, frozenset[Run]]:
@@ -99,7 +101,7 @@ def for_app(keymap: Keymap, had: Mapping[str, frozenset[Run]]) -> WorkList:
             no_key = not_assignable_says(known[id_], not_assignable(app, known[id_]))
             why = no_key or broken
             if why:
-                left.append(Left(id_, run, why))
+                left.append(Left(command=id_, trigger=run, why=why))
                 wanted[id_] = wanted[id_] - {run}
     far = far_triggers(keymap.app, keymap.keyboard)
     if not app.rules.can_mute:
@@ -139,7 +141,7 @@ def _not_switched_off(keymap: Keymap) -> Iterator[Left]:
             claims = keymap.buckets.get(press, ())
             wired = next((c.wired for c in claims if c.wired and not c.layer.locked), "")
             if wired and not decision.never:
-                yield Left("", run, f"what is wired in goes on, {wired}")
+                yield Left(command="", trigger=run, why=f"what is wired in goes on, {wired}")
 
 
 def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[Left]:
@@ -158,7 +160,7 @@ def _in_more_modes(keymap: Keymap, found: WorkList) -> Iterator[Left]:
             ]
             if more:
                 why = f"it goes on working {tree.phrase(more)}, where it is to do nothing"
-                yield Left(id_, run, why)
+                yield Left(command=id_, trigger=run, why=why)
 
 
 def live_modes(keymap: Keymap, command: str) -> dict[Press, tuple[str, ...]]:

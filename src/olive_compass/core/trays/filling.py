@@ -13,7 +13,7 @@ RECENT, MOST, MISSING_KEY = "recent", "most", "missing-key"
 PINNED = "pinned"
 
 
-class Filled(Struct, frozen=True):
+class Filled(Struct, frozen=True, kw_only=True):
     """An item that is on a tray now: why (``pinned`` or what it fills itself with), how often it was
     used, and when last (as the log has it)."""
 
@@ -39,10 +39,12 @@ def filled(tray: Tray, tally: Tally, keymap: Keymap) -> tuple[Filled, ...]:
             continue
         if tray.fill == MISSING_KEY and use.how not in BY_HAND:
             continue
-        old = counts.get(use.command, Filled(use.command, tray.fill))
+        old = counts.get(use.command, Filled(item=use.command, why=tray.fill))
         last = max(old.last, count.last)
         counts[use.command] = replace(old, times=old.times + count.times, last=last)
-    pinned = [replace(counts.get(item, Filled(item, PINNED)), why=PINNED) for item in tray.items]
+    pinned = [
+        replace(counts.get(item, Filled(item=item, why=PINNED)), why=PINNED) for item in tray.items
+    ]
     return (*pinned, *_chosen(tray, counts, keymap))
 
 

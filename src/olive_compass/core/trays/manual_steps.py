@@ -11,7 +11,7 @@ from olive_compass.core.apps.trays import Tray
 MAKE, FILL, GROUP, PUT = "make", "fill", "group", "put"
 
 
-class TrayStep(Struct, frozen=True):
+class TrayStep(Struct, frozen=True, kw_only=True):
     """One step: what is done, to which tray, in which group (``""``: none), with which item."""
 
     what: str
@@ -27,14 +27,14 @@ def tray_steps(app: App) -> Iterator[TrayStep]:
     """
     on = [each for each in app.trays if not each.off]
     for tray in sorted(on, key=lambda each: _depth(on, each)):
-        yield TrayStep(MAKE, tray)
+        yield TrayStep(what=MAKE, tray=tray)
         if tray.fill:
-            yield TrayStep(FILL, tray)
+            yield TrayStep(what=FILL, tray=tray)
         for group in tray.groups:
             if group.title:
-                yield TrayStep(GROUP, tray, group.title)
+                yield TrayStep(what=GROUP, tray=tray, group=group.title)
             for item in group.items:
-                yield TrayStep(PUT, tray, group.title, item)
+                yield TrayStep(what=PUT, tray=tray, group=group.title, item=item)
 
 
 def _depth(trays: list[Tray], tray: Tray, seen: tuple[str, ...] = ()) -> int:

@@ -31,7 +31,7 @@ class Said(Struct, frozen=True):
 
 def kind_of_tray(app: App, tray: Tray) -> TrayKind:
     """What the application allows a tray of this kind; anything, where it does not have the kind."""
-    return app.rules.trays.get(tray.kind, TrayKind(tray.kind))
+    return app.rules.trays.get(tray.kind, TrayKind(name=tray.kind))
 
 
 def of_new_item(keymap: Keymap, tray: Tray, item: str) -> Iterator[Said]:

@@ -2,6 +2,8 @@
 
 from collections.abc import Container, Iterable
 
+from msgspec import Struct
+
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.usage.tally import FOLLOWS, SLIP, Count, Use
 
@@ -11,6 +13,15 @@ AT_ONCE = 2.0
 
 #: The words that commands which take back have at the end of their ids.
 _TAKE_BACK = ("undo", "cancel", "abandon", "stop")
+
+
+class _Sum(Struct, kw_only=True):
+    """A count that still grows."""
+
+    times: int
+    undone: int
+    first: str
+    last: str
 
 
 class Counting:
@@ -25,7 +36,7 @@ class Counting:
     ) -> None:
         self.log, self.seat = log, seat
         self.undo_hint = undo_hint
-        self._counts: dict[tuple[str, ...], list[object]] = {}
+        self._counts: dict[tuple[str, ...], _Sum] = {}
         self._follows: dict[tuple[str, ...], int] = {}
         self._slips: dict[tuple[str, ...], int] = {}
         self._before: tuple[str, str, str, str, str, str] | None = None
@@ -49,13 +60,13 @@ class Counting:
         use = (time[:10], app, mode, command, how, key)
         count = self._counts.get(use)
         if count is None:
-            self._counts[use] = [1, 0, time, time]
+            self._counts[use] = _Sum(times=1, undone=0, first=time, last=time)
         else:
-            count[0] += 1  # type: ignore[operator]
-            if time > count[3]:  # type: ignore[operator]
-                count[3] = time
-            elif time < count[2]:  # type: ignore[operator]
-                count[2] = time
+            count.times += 1
+            if time > count.last:
+                count.last = time
+            elif time < count.first:
+                count.first = time
         if before is not None and before[1] == app:
             pair = (self._week(time[:10]), app, command, before[2])
             self._follows[pair] = self._follows.get(pair, 0) + 1
@@ -87,7 +98,7 @@ class Counting:
         time, app, command, mode, how, key = before
         count = self._counts.get((time[:10], app, mode, command, how, key))
         if count is not None and not self._is_back(app, command):
-            count[1] += 1  # type: ignore[operator]
+            count.undone += 1
             self._slipped = (time, app, command, key) if key else None
 
     def _after_a_slip(self, app: str, key: str, time: str) -> None:
@@ -104,13 +115,45 @@ class Counting:
         """What was counted so far."""
         found: dict[Use, Count] = {}
         for (day, app, mode, command, how, key), count in self._counts.items():
-            found[Use(self.log, self.seat, day, app, mode, command, how, key)] = Count(*count)  # type: ignore[arg-type]
+            use = Use(
+                log=self.log,
+                seat=self.seat,
+                day=day,
+                app=app,
+                mode=mode,
+                command=command,
+                how=how,
+                key=key,
+            )
+            found[use] = Count(
+                times=count.times, undone=count.undone, first=count.first, last=count.last
+            )
         for (day, app, command, before), times in self._follows.items():
-            use = Use(self.log, self.seat, day, app, "", command, FOLLOWS, "", before)
-            found[use] = Count(times, 0, "", "")
+            use = Use(
+                log=self.log,
+                seat=self.seat,
+                day=day,
+                app=app,
+                mode="",
+                command=command,
+                how=FOLLOWS,
+                key="",
+                after=before,
+            )
+            found[use] = Count(times=times, undone=0, first="", last="")
         for (day, app, command, wrong, key), times in self._slips.items():
-            use = Use(self.log, self.seat, day, app, "", command, SLIP, wrong, key)
-            found[use] = Count(times, times, "", "")
+            use = Use(
+                log=self.log,
+                seat=self.seat,
+                day=day,
+                app=app,
+                mode="",
+                command=command,
+                how=SLIP,
+                key=wrong,
+                after=key,
+            )
+            found[use] = Count(times=times, undone=times, first="", last="")
         return found
 
 

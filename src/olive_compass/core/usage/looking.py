@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 BY_HAND = ("menu", "toolbar", "tray")
 
 
-class Used(Struct, frozen=True):
+class Used(Struct, frozen=True, kw_only=True):
     """A command and how it was used: how often in all, by way, of that undone at once, first and last."""
 
     command: str
@@ -34,7 +34,7 @@ class Used(Struct, frozen=True):
         return sum(self.ways.get(way, 0) for way in BY_HAND)
 
 
-class Slip(Struct, frozen=True):
+class Slip(Struct, frozen=True, kw_only=True):
     """A trigger that was pressed in the place of another, how often, and what it started."""
 
     pressed: str
@@ -81,7 +81,14 @@ def used(tally: Tally) -> list[Used]:
         if count.last > last[command]:
             last[command] = count.last
     found = (
-        Used(name, sum(by.values()), by, undone[name], first[name], last[name])
+        Used(
+            command=name,
+            times=sum(by.values()),
+            ways=by,
+            undone=undone[name],
+            first=first[name],
+            last=last[name],
+        )
         for name, by in ways.items()
     )
     return sorted(found, key=lambda each: (-each.times, each.command))
@@ -139,9 +146,12 @@ def slips(tally: Tally) -> list[Slip]:
     found: dict[tuple[str, str, str], int] = {}
     for use, count in tally.items():
         if use.how == SLIP:
-            pair = (use.key, use.after, use.command)
-            found[pair] = found.get(pair, 0) + count.times
-    listed = [Slip(*pair, times) for pair, times in found.items()]
+            which = (use.key, use.after, use.command)
+            found[which] = found.get(which, 0) + count.times
+    listed = [
+        Slip(pressed=pressed, meant=meant, command=command, times=times)
+        for (pressed, meant, command), times in found.items()
+    ]
     return sorted(listed, key=lambda each: (-each.times, each.pressed, each.meant))
 
 

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from msgspec import Struct
 
 
-class Use(Struct, frozen=True, order=True):
+class Use(Struct, frozen=True, order=True, kw_only=True):
     """What is counted together: of one log, one seat and one day, a command in a mode, and how it was
     started; ``key`` is the trigger.
 
@@ -28,7 +28,7 @@ class Use(Struct, frozen=True, order=True):
     after: str = ""
 
 
-class Count(Struct, frozen=True):
+class Count(Struct, frozen=True, kw_only=True):
     """How often, how often of that undone or cancelled at once, and when first and last."""
 
     times: int
@@ -46,8 +46,17 @@ Tally = Mapping[Use, Count]
 def join(one: Tally, other: Tally) -> dict[Use, Count]:
     """Both tallies as one.
 
-    >>> use = Use("a1", "s", "2026-10-12", "app", "draw", "undo", "key", "Ctrl+Z")
-    >>> one = {use: Count(2, 0, "09:00", "09:10")}
+    >>> use = Use(
+    ...     log="a1",
+    ...     seat="s",
+    ...     day="2026-10-12",
+    ...     app="app",
+    ...     mode="draw",
+    ...     command="undo",
+    ...     how="key",
+    ...     key="Ctrl+Z",
+    ... )
+    >>> one = {use: Count(times=2, undone=0, first="09:00", last="09:10")}
     >>> join(one, one) == one
     True
     """
@@ -67,19 +76,19 @@ def joined(tallies: Iterable[Tally]) -> dict[Use, Count]:
 def added(one: Count, other: Count) -> Count:
     """Two different counts of the same use, in one log."""
     return Count(
-        one.times + other.times,
-        one.undone + other.undone,
-        min(one.first, other.first),
-        max(one.last, other.last),
+        times=one.times + other.times,
+        undone=one.undone + other.undone,
+        first=min(one.first, other.first),
+        last=max(one.last, other.last),
     )
 
 
 def _larger(one: Count, other: Count) -> Count:
     return Count(
-        max(one.times, other.times),
-        max(one.undone, other.undone),
-        min(one.first, other.first),
-        max(one.last, other.last),
+        times=max(one.times, other.times),
+        undone=max(one.undone, other.undone),
+        first=min(one.first, other.first),
+        last=max(one.last, other.last),
     )
 
 

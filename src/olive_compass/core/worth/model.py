@@ -19,7 +19,7 @@ from olive_compass.core.trays.verdicts import kind_of_tray
 from olive_compass.structs import replace
 
 
-class Times(Struct, frozen=True):
+class Times(Struct, frozen=True, kw_only=True):
     """The figures of the model, in seconds.
 
     ``key`` is K, ``point`` P, ``button`` B (a press or a release), ``home`` H, ``mind`` M. Our own choice:

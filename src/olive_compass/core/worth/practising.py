@@ -38,7 +38,7 @@ class Box(Struct, frozen=True):
         return (date.fromisoformat(self.day) + after).isoformat()
 
 
-class Card(Struct, frozen=True):
+class Card(Struct, frozen=True, kw_only=True):
     """A command to practise: its keys, how it was used, and its box."""
 
     command: str
@@ -73,7 +73,7 @@ def cards(keymap: Keymap, tally: Tally, boxes: Mapping[str, Box], today: str) ->
         keys = live_triggers(keymap, command)
         box = boxes.get(command, Box())
         if keys and command in keymap.app.catalogue.by_id and box.due <= today:
-            due.append(Card(command, keys, found.get(command), box))
+            due.append(Card(command=command, keys=keys, used=found.get(command), box=box))
     return sorted(due, key=_urgent)
 
 

@@ -14,7 +14,7 @@ from olive_compass.core.worth.model import Cost, Times, menu_cost, press_cost, w
 AVERAGE = 4.0
 
 
-class Worth(Struct, frozen=True):
+class Worth(Struct, frozen=True, kw_only=True):
     """What a command costs a week, in seconds.
 
     ``now`` is what its uses take; ``by_key`` what they would take by its best key, or by an average one
@@ -45,7 +45,7 @@ class Worth(Struct, frozen=True):
         return self.now - self.by_key
 
 
-class Whole(Struct, frozen=True):
+class Whole(Struct, frozen=True, kw_only=True):
     """All commands of an application together, in seconds a week: as it is used now, with the factory
     keys alone, by menus alone, and if every key that is there were pressed; and what the keys save that
     are pressed now."""
@@ -79,16 +79,16 @@ def _worth(view: View, each: Used, weeks: float, times: Times) -> Worth:
         now += number * cost.seconds
     a_week = each.times / weeks
     return Worth(
-        each.command,
-        a_week,
-        by_hand / weeks,
-        (each.times - by_hand) / weeks,
-        now / weeks,
-        a_week * min(press.seconds, menu.seconds),
-        a_week * menu.seconds,
-        str(best) if best else "",
-        press,
-        menu,
+        command=each.command,
+        a_week=a_week,
+        by_hand=by_hand / weeks,
+        pressed=(each.times - by_hand) / weeks,
+        now=now / weeks,
+        by_key=a_week * min(press.seconds, menu.seconds),
+        by_menu=a_week * menu.seconds,
+        key=str(best) if best else "",
+        press=press,
+        menu=menu,
     )
 
 
@@ -115,12 +115,12 @@ def whole(view: View, tally: Tally, found: list[Worth], times: Times) -> Whole:
     """What all commands take a week."""
     factory = sum(_with_factory(view, view.factory, each, times) for each in found)
     return Whole(
-        sum(each.now for each in found),
-        factory,
-        sum(each.by_menu for each in found),
+        now=sum(each.now for each in found),
+        factory=factory,
+        menus=sum(each.by_menu for each in found),
         # What has no key goes on as it is.
-        sum(each.by_key if each.key else each.now for each in found),
-        sum(each.saves for each in found if each.key),
+        pressed=sum(each.by_key if each.key else each.now for each in found),
+        saved=sum(each.saves for each in found if each.key),
     )
 
 

@@ -32,7 +32,7 @@ class Wish(Struct, frozen=True):
     now: float | None = None
 
 
-class Pairs(Struct, frozen=True):
+class Pairs(Struct, frozen=True, kw_only=True):
     """Each wish with each trigger: what it costs, in seconds a week, with what speaks for and against the
     trigger (``cost``; infinite: it cannot be), and what its presses take (``seconds``).
 

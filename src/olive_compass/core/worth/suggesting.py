@@ -58,7 +58,7 @@ HAS_KEY, GUARDED, SOME_STAY, NO_BETTER, MENU, NONE_FREE = (
 )
 
 
-class Suggestion(Struct, frozen=True):
+class Suggestion(Struct, frozen=True, kw_only=True):
     """A key for a command: what it saves a week against now (seconds), and why it is this one.
 
     ``had`` are the keys whose place it takes.
@@ -81,7 +81,7 @@ class LeftOut(Struct, frozen=True):
     has: tuple[Run, ...] = ()
 
 
-class Plan(Struct, frozen=True):
+class Plan(Struct, frozen=True, kw_only=True):
     """The suggestions, and what was left out; in seconds a week what the commands that might have had a key
     take by the plan and take ``now``, and what no choice of keys comes below (``bound``).
 
@@ -138,12 +138,12 @@ def suggest(
     )
     each_now = [_now(view, wish, times) for wish in wanted]
     return Plan(
-        tuple(_suggestion(pairs, i, j) for i, j in sorted(chosen.items())),
-        (*left, *_left(pairs, chosen, stopped)),
-        seconds,
-        sum(pairs.now),
-        min(least(view, wanted, each_now, times), seconds),
-        _cost(view, pairs, chosen, times),
+        suggestions=tuple(_suggestion(pairs, i, j) for i, j in sorted(chosen.items())),
+        left=(*left, *_left(pairs, chosen, stopped)),
+        cost=seconds,
+        now=sum(pairs.now),
+        bound=min(least(view, wanted, each_now, times), seconds),
+        weighed=_cost(view, pairs, chosen, times),
     )
 
 
@@ -261,7 +261,17 @@ def _pairs(view: View, wishes: tuple[Wish, ...], times: Times, hand: str) -> Pai
         # What speaks against a key that saves time is no reason to have none.
         dearest = float(np.max(cost[i], where=np.isfinite(cost[i]), initial=0.0))
         alone.append(max(now[i], dearest + 1e-6))
-    return Pairs(wishes, runs, cost, seconds, tuple(alone), tuple(now), offers, modes, had)
+    return Pairs(
+        wishes=wishes,
+        runs=runs,
+        cost=cost,
+        seconds=seconds,
+        alone=tuple(alone),
+        now=tuple(now),
+        offers=offers,
+        modes=modes,
+        had=had,
+    )
 
 
 def _liking(view: View, wish: Wish, times: Times) -> float:
@@ -417,7 +427,12 @@ def _suggestion(pairs: Pairs, i: int, j: int) -> Suggestion:
     wish = pairs.wishes[i]
     saves = pairs.now[i] - float(pairs.seconds[i, j])
     return Suggestion(
-        wish.command, pairs.runs[j], wish.a_week, saves, pairs.offers[i, j], pairs.had[i]
+        command=wish.command,
+        trigger=pairs.runs[j],
+        a_week=wish.a_week,
+        saves=saves,
+        offer=pairs.offers[i, j],
+        had=pairs.had[i],
     )
 
 

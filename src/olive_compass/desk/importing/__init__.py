@@ -28,7 +28,7 @@ def read_rows(path: str, data: bytes, pattern: str = "") -> tuple[str, Read]:
     if len(data) > LARGEST:
         raise UserError(f"The listing is larger than {LARGEST // 1_000_000} MB.", file=path)
     text, encoding = decoded(data)
-    source = Source(path, data, text, encoding, pattern)
+    source = Source(path=path, data=data, text=text, encoding=encoding, pattern=pattern)
     module: Any = _module_for(source)
     read = module.read(source)
     return module.__name__.rsplit(".", 1)[1], replace(read, rows=bounded(read.rows, path))

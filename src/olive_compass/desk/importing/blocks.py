@@ -52,7 +52,7 @@ Block = Heading | Table | Line
 
 def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Read:
     """The rows of all tables and lines with keys, each under its headings."""
-    rows = [Row(0, _HEADS, True)]
+    rows = [Row(line=0, cells=_HEADS, heading=True)]
     aside: list[SetAside] = []
     path: list[tuple[int, str]] = []
     known = _Known()
@@ -72,7 +72,7 @@ def read_blocks(blocks: Sequence[Block], note: str, platform: str = "pc") -> Rea
             found, odd = _of_line(block, menu)
             rows += found
             aside += odd
-    return Read(_used_columns(rows), tuple(aside), note, not known.menus)
+    return Read(rows=_used_columns(rows), set_aside=tuple(aside), note=note, headed=not known.menus)
 
 
 def _used_columns(rows: list[Row]) -> list[Row]:
@@ -140,7 +140,7 @@ def _of_line(block: Line, menu: str) -> tuple[list[Row], list[SetAside]]:
     found = (block.text.strip(), block.keys) if block.keys else pair(block.text)
     if found is None:
         why = "it names several keys" if has_several(block.text) else "it names no key"
-        return [], [SetAside(block.line, "text", why, block.text.strip()[:500])]
+        return [], [SetAside(line=block.line, what="text", why=why, text=block.text.strip()[:500])]
     title, keys = found
     return [_row(block.line, {"title": title, "keys": keys, "menu": menu})], []
 
@@ -211,10 +211,10 @@ def _commands(
             if opened is not None:
                 odd.append(
                     SetAside(
-                        opened.line,
-                        "text",
-                        "it was read as a heading, and no command follows it",
-                        group,
+                        line=opened.line,
+                        what="text",
+                        why="it was read as a heading, and no command follows it",
+                        text=group,
                     )
                 )
             group, opened = heading, row
@@ -227,7 +227,10 @@ def _commands(
     if opened is not None:
         odd.append(
             SetAside(
-                opened.line, "text", "it was read as a heading, and no command follows it", group
+                line=opened.line,
+                what="text",
+                why="it was read as a heading, and no command follows it",
+                text=group,
             )
         )
     return found, odd
@@ -250,7 +253,7 @@ def _fields_of(row: Row, fields: dict[str, int], menu: str) -> dict[str, str]:
 
 
 def _aside(row: Row, why: str) -> SetAside:
-    return SetAside(row.line, "row", why, " | ".join(filter(None, row.cells)))
+    return SetAside(line=row.line, what="row", why=why, text=" | ".join(filter(None, row.cells)))
 
 
 def _cell(row: Row, column: int) -> str:
@@ -260,7 +263,7 @@ def _cell(row: Row, column: int) -> str:
 def _row(line: int, cells: dict[str, str]) -> Row:
     # Where no platforms are told apart, a key is the same on both.
     cells = {"keys_elsewhere": cells.get("keys", ""), **cells}
-    return Row(line, tuple(cells.get(field, "") for field in FIELDS), False)
+    return Row(line=line, cells=tuple(cells.get(field, "") for field in FIELDS), heading=False)
 
 
 def parallel(table: Table) -> list[Table]:
@@ -273,7 +276,7 @@ def parallel(table: Table) -> list[Table]:
             return [
                 Table(
                     tuple(
-                        Row(row.line, cells, row.heading)
+                        Row(line=row.line, cells=cells, heading=row.heading)
                         for row in rows
                         if any(cells := row.cells[n * size : (n + 1) * size])
                     )

@@ -24,7 +24,9 @@ def read(source: Source) -> Read:
     if quoted and any(cell.count("\n") > 8 for row in rows for cell in row.cells):
         # A quotation mark that is never closed has swallowed the lines after it.
         rows = _rows(source.text, delimiter, True, source.path)
-    return Read(rows, (), f"{source.encoding}, separated by {_NAMES[delimiter]}")
+    return Read(
+        rows=rows, set_aside=(), note=f"{source.encoding}, separated by {_NAMES[delimiter]}"
+    )
 
 
 def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:
@@ -41,7 +43,7 @@ def _rows(text: str, delimiter: str, whole: bool, file: str) -> list[Row]:
     for cells in reader:
         if len(rows) > MOST_ROWS:
             raise too_long(file, before + 1)
-        rows.append(Row(before + 1, tuple(map(restored, cells) if shields else cells)))
+        rows.append(Row(line=before + 1, cells=tuple(map(restored, cells) if shields else cells)))
         before = reader.line_num
     return rows
 

@@ -61,7 +61,7 @@ def _lines(text: str, file: str) -> Read:
         if isinstance(entry, dict):
             entries.append((number, entry))
         else:
-            aside.append(SetAside(number, "row", "it is no JSON object", line))
+            aside.append(SetAside(line=number, what="row", why="it is no JSON object", text=line))
     return _table(entries, tuple(aside), file)
 
 
@@ -137,10 +137,10 @@ def _table(
         if len(known) > MOST_COLUMNS:
             raise too_wide(file, number)
     names = list(known)
-    rows = [Row(0, tuple(names))]
+    rows = [Row(line=0, cells=tuple(names))]
     for number, entry in entries:
-        rows.append(Row(number, tuple(_cell(name, entry.get(name)) for name in names)))
-    return Read(rows, aside, "JSON")
+        rows.append(Row(line=number, cells=tuple(_cell(name, entry.get(name)) for name in names)))
+    return Read(rows=rows, set_aside=aside, note="JSON")
 
 
 def _cell(name: str, value: Any) -> str:

@@ -43,7 +43,7 @@ def read(source: Source) -> Read:
             f"{says}; the groups are {', '.join(FIELDS)}.", hint="Write one as (?P<title>.+)."
         )
     names = list(pattern.groupindex)
-    rows = [Row(0, tuple(names))]
+    rows = [Row(line=0, cells=tuple(names))]
     aside = []
     if _spans_lines(source.pattern):
         return _records(source, pattern, rows)
@@ -61,10 +61,12 @@ def read(source: Source) -> Read:
         if len(rows) > MOST_ROWS:
             raise too_long(source.path, number)
         if match:
-            rows.append(Row(number, tuple(match[name] or "" for name in names)))
+            rows.append(Row(line=number, cells=tuple(match[name] or "" for name in names)))
         elif line.strip():
-            aside.append(SetAside(number, "row", "the pattern does not fit it", line))
-    return Read(rows, tuple(aside), f"{source.encoding}, by pattern")
+            aside.append(
+                SetAside(line=number, what="row", why="the pattern does not fit it", text=line)
+            )
+    return Read(rows=rows, set_aside=tuple(aside), note=f"{source.encoding}, by pattern")
 
 
 def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
@@ -79,7 +81,7 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
                 continue
             outside += sum(1 for each in text[at : match.start()].splitlines() if each.strip())
             line += text.count("\n", at, match.start())
-            rows.append(Row(line, tuple(match[name] or "" for name in names)))
+            rows.append(Row(line=line, cells=tuple(match[name] or "" for name in names)))
             line += text.count("\n", match.start(), match.end())
             at = match.end()
             if len(rows) > MOST_ROWS:
@@ -93,4 +95,4 @@ def _records(source: Source, pattern: Any, rows: list[Row]) -> Read:
         ) from error
     outside += sum(1 for each in text[at:].splitlines() if each.strip())
     passed = f"; {outside} lines passed over" if outside else ""
-    return Read(rows, (), f"{source.encoding}, by pattern{passed}")
+    return Read(rows=rows, set_aside=(), note=f"{source.encoding}, by pattern{passed}")

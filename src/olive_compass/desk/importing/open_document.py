@@ -133,7 +133,7 @@ def _rows(table: Any, count: list[int]) -> list[Row]:
         while cells and not cells[-1]:
             cells.pop()
         if cells:
-            found.append(Row(count[0], tuple(cells)))
+            found.append(Row(line=count[0], cells=tuple(cells)))
     return found
 
 

@@ -54,7 +54,11 @@ def read(source: Source) -> Read:
             # Where the keys come first, a heading stands beside them: nobody takes it for one.
             before = ("",) * _first_titles(table)
             rows.append(
-                Row(table.rows[0].line, (*before, without_keys(table.heading)), heading=True)
+                Row(
+                    line=table.rows[0].line,
+                    cells=(*before, without_keys(table.heading)),
+                    heading=True,
+                )
             )
         own = table.rows[1:] if head and table.rows[0].cells == head.cells else table.rows
         rows.extend(own)
@@ -62,7 +66,7 @@ def read(source: Source) -> Read:
     note = f"{len(alike)} of {len(page.tables)} tables" + (
         f"; {len(others)} of other headings left out" if others else ""
     )
-    return Read(rows, tuple(_left_out(page, others)), note)
+    return Read(rows=rows, set_aside=tuple(_left_out(page, others)), note=note)
 
 
 def _first_titles(table: TableParts) -> int:
@@ -105,8 +109,19 @@ def _left_out(page: PageParser, tables: list[TableParts]) -> list[SetAside]:
     """The rows and lines of a page that are not taken: each is set aside with its text."""
     rows = [row for table in tables for row in table.rows]
     found = [
-        SetAside(row.line, "row", "its table has no keys", " | ".join(filter(None, row.cells)))
+        SetAside(
+            line=row.line,
+            what="row",
+            why="its table has no keys",
+            text=" | ".join(filter(None, row.cells)),
+        )
         for row in rows
     ]
     lines = [block for block in page.blocks if isinstance(block, Line)]
-    return [*found, *(SetAside(b.line, "text", "it names no key", b.text[:500]) for b in lines)]
+    return [
+        *found,
+        *(
+            SetAside(line=b.line, what="text", why="it names no key", text=b.text[:500])
+            for b in lines
+        ),
+    ]

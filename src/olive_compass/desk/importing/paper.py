@@ -54,7 +54,7 @@ def read(source: Source) -> Read:
     try:
         with pdfplumber.open(io.BytesIO(source.data)) as paper:
             if own := _own_sheet(paper.metadata):
-                return Read(own, (), "a sheet of ours")
+                return Read(rows=own, set_aside=(), note="a sheet of ours")
             if len(paper.pages) > MOST_PAGES:
                 raise UserError(f"This paper has more than {MOST_PAGES} pages.", file=source.path)
             pages = len(paper.pages)
@@ -97,7 +97,7 @@ def _of_page(page: Any, words: list[dict[str, Any]], before: int) -> list[Block]
         texts = [tuple(_clean(cell or "") for cell in row) for row in rows]
         if len(texts) > 1 and max(map(len, texts)) > 1:
             areas.append(table.bbox)
-            lines = tuple(Row(before + n, cells) for n, cells in enumerate(texts, 1))
+            lines = tuple(Row(line=before + n, cells=cells) for n, cells in enumerate(texts, 1))
             found.append((table.bbox[1], Table(_filled_down(lines))))
     outside = [word for word in words if not any(_inside(word, area) for area in areas)]
     usual = median([word["size"] for word in words]) if words else 10.0
@@ -117,7 +117,10 @@ def _own_sheet(about: Mapping[str, Any]) -> list[Row]:
     if about.get("Creator") != "Olive Compass" or not isinstance(text, str):
         return []
     lines = list(csv.reader(io.StringIO(text)))
-    return [Row(n, tuple(map(restored, cells)), n == 1) for n, cells in enumerate(lines, 1)]
+    return [
+        Row(line=n, cells=tuple(map(restored, cells)), heading=n == 1)
+        for n, cells in enumerate(lines, 1)
+    ]
 
 
 def _of_columns(
@@ -161,7 +164,7 @@ def _columns_of(part: Sequence[tuple[int, list[Cell]]], parallel: Sequence[Colum
             elif rows and (longer := _goes_on(rows[-1], row_of(own, column))):
                 rows[-1] = longer
             else:
-                rows.append(Row(n, tuple(map(_clean, row_of(own, column)))))
+                rows.append(Row(line=n, cells=tuple(map(_clean, row_of(own, column)))))
         found += _table(rows)
     return found
 
@@ -178,15 +181,19 @@ def _goes_on(row: Row, texts: tuple[str, ...]) -> Row | None:
     for n, (cell, text) in enumerate(zip(row.cells, texts, strict=True)):
         if text and cell and not is_keys(cell) and is_keys(f"{cell} {text}"):
             cells = (*row.cells[:n], f"{cell} {text}", *row.cells[n + 1 :])
-            return Row(row.line, cells, row.heading)
+            return Row(line=row.line, cells=cells, heading=row.heading)
     if not is_keys(row.cells[0]):
         return None
     if texts[0]:
         if not is_keys(texts[0]):
             return None
-        return Row(row.line, (f"{row.cells[0]} or {texts[0]}", *row.cells[1:]), row.heading)
+        return Row(
+            line=row.line,
+            cells=(f"{row.cells[0]} or {texts[0]}", *row.cells[1:]),
+            heading=row.heading,
+        )
     joined = (f"{cell} {_clean(text)}".strip() for cell, text in zip(row.cells, texts, strict=True))
-    return Row(row.line, tuple(joined), row.heading)
+    return Row(line=row.line, cells=tuple(joined), heading=row.heading)
 
 
 def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
@@ -196,7 +203,7 @@ def _filled_down(rows: tuple[Row, ...]) -> tuple[Row, ...]:
         cells = row.cells
         if found and cells and not cells[0] and any(cells[1:]) and found[-1].cells[0]:
             cells = (found[-1].cells[0], *cells[1:])
-        found.append(Row(row.line, cells, row.heading))
+        found.append(Row(line=row.line, cells=cells, heading=row.heading))
     return tuple(found)
 
 
@@ -226,7 +233,7 @@ def _block(line: Sequence[Word], number: int, usual: float) -> Block:
         level = 1 if line[0]["size"] > usual * 1.6 else 2
         return Heading(number, texts[0], level)
     if len(texts) > 1:
-        return Table((Row(number, texts),))
+        return Table((Row(line=number, cells=texts),))
     return Line(number, texts[0])
 
 

@@ -34,7 +34,7 @@ _MOSTLY = 50
 _OR = re.compile(rf"(?i)\s+(?:{'|'.join(OR_WORDS)})$")
 
 
-class Cell(Struct, frozen=True):
+class Cell(Struct, frozen=True, kw_only=True):
     """Words that stand together: the text, its left and right edge, and whether it looks like a heading."""
 
     text: str
@@ -61,10 +61,10 @@ def cells_of(line: Sequence[Word], usual: float) -> list[Cell]:
             found.append([word])
     return [
         Cell(
-            " ".join(word["text"] for word in words),
-            words[0]["x0"],
-            words[-1]["x1"],
-            words[0]["size"] > usual * 1.12 or "bold" in words[0]["fontname"].lower(),
+            text=" ".join(word["text"] for word in words),
+            left=words[0]["x0"],
+            right=words[-1]["x1"],
+            large=words[0]["size"] > usual * 1.12 or "bold" in words[0]["fontname"].lower(),
         )
         for words in found
     ]

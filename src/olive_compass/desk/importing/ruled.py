@@ -63,10 +63,17 @@ def read(source: Source) -> Read:
     if name == "columns":
         rows = _aligned(lines)
         if more := _beside_each_other(rows):
-            return Read(more, (), f"{source.encoding}, columns side by side")
+            return Read(rows=more, set_aside=(), note=f"{source.encoding}, columns side by side")
     else:
-        rows = [Row(line.number, part(line.text), _heads(line, part)) for line in lines]
-    return Read(_with_commands(rows, lines, part), (), f"{source.encoding}, separated by {name}")
+        rows = [
+            Row(line=line.number, cells=part(line.text), heading=_heads(line, part))
+            for line in lines
+        ]
+    return Read(
+        rows=_with_commands(rows, lines, part),
+        set_aside=(),
+        note=f"{source.encoding}, separated by {name}",
+    )
 
 
 def _lines(text: str) -> list[_Line]:
@@ -195,7 +202,7 @@ def _aligned(lines: list[_Line]) -> list[Row]:
         cells, own = cut(line.text), spans[line.number]
         if len(cells) < len(starts) and cells == tuple(cell for _, cell in own):
             cells = _placed(own, starts)
-        rows.append(Row(line.number, cells, _heads(line, cut)))
+        rows.append(Row(line=line.number, cells=cells, heading=_heads(line, cut)))
     return rows
 
 

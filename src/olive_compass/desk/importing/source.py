@@ -10,7 +10,7 @@ from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
 
-class Source(Struct, frozen=True):
+class Source(Struct, frozen=True, kw_only=True):
     """A listing's file: its path, bytes, text and encoding, and the pattern for plain text."""
 
     path: str
@@ -20,7 +20,7 @@ class Source(Struct, frozen=True):
     pattern: str = ""
 
 
-class Read(Struct, frozen=True):
+class Read(Struct, frozen=True, kw_only=True):
     """The rows of a listing, what could not be read, and a sentence on how it was read."""
 
     rows: list[Row]

@@ -63,7 +63,7 @@ def read(source: Source) -> Read:
     ]
     found = of_sheets(seen)
     aside = [
-        SetAside(row.line, "row", "it is hidden in the workbook", _joined(row))
+        SetAside(line=row.line, what="row", why="it is hidden in the workbook", text=_joined(row))
         for name, rows in sheets
         for row in rows
         if row.line in hidden.get(name, ())
@@ -82,12 +82,18 @@ def of_sheets(sheets: Sequence[tuple[str, list[Row]]]) -> Read:
     if len(keyed) < 2:
         name = keyed[0] if keyed else max(sheets, key=lambda sheet: len(sheet[1]))[0]
         aside = [
-            SetAside(row.line, "row", f"the sheet “{other}” has no keys", _joined(row))
+            SetAside(
+                line=row.line, what="row", why=f"the sheet “{other}” has no keys", text=_joined(row)
+            )
             for other, rows in sheets
             for row in rows
             if other != name
         ]
-        return Read(list(tables[name].rows), tuple(aside), f"sheet “{name}” of {len(sheets)}")
+        return Read(
+            rows=list(tables[name].rows),
+            set_aside=tuple(aside),
+            note=f"sheet “{name}” of {len(sheets)}",
+        )
     blocks: list[Block] = []
     for name, table in tables.items():
         blocks += [Heading(1, name), table]
@@ -104,7 +110,7 @@ def _rows(sheet: Any, file: str) -> list[Row]:
             raise too_wide(file, number)
         texts = tuple(_text(cell) for cell in cells[:MOST_COLUMNS])
         if any(texts):
-            rows.append(Row(number, texts))
+            rows.append(Row(line=number, cells=texts))
     return rows
 
 

@@ -20,12 +20,12 @@ def find(view: View) -> Iterator[Finding]:
             command = view.app.catalogue.by_id.get(step.command)
             for name, what in ties(command, step).items():
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{macro.title}” has {name} fixed at “{step.inputs[name]}” in step {number} "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{macro.title}” has {name} fixed at “{step.inputs[name]}” in step {number} "
                     f"(“{view.title(step.command)}”): a {what}.",
-                    f"olive-compass macro ask {which} {number} {name}",
-                    (step_place(macro.name, number),),
-                    (macro.id, step.command),
+                    advice=f"olive-compass macro ask {which} {number} {name}",
+                    places=(step_place(macro.name, number),),
+                    commands=(macro.id, step.command),
                 )

@@ -23,12 +23,12 @@ def find(view: View) -> Iterator[Finding]:
                 if each.name in step.inputs or each.name in step.ask or each.kind == "selection":
                     continue
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{macro.title}” waits in step {number}: “{command.title}” needs {each.name} "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{macro.title}” waits in step {number}: “{command.title}” needs {each.name} "
                     f"({each.kind}), and nothing asks for it.",
-                    f"olive-compass macro ask {view.app.name}/{macro.name} {number} {each.name}",
-                    (step_place(macro.name, number),),
-                    (macro.id, command.id),
+                    advice=f"olive-compass macro ask {view.app.name}/{macro.name} {number} {each.name}",
+                    places=(step_place(macro.name, number),),
+                    commands=(macro.id, command.id),
                 )

@@ -24,12 +24,12 @@ def find(view: View) -> Iterator[Finding]:
             if command is None or not command.marks.disruptive or asked:
                 continue
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{macro.title}” starts “{command.title}” in step {number}, which {command.marks.warning}, "
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{macro.title}” starts “{command.title}” in step {number}, which {command.marks.warning}, "
                 "and asks nothing before.",
-                f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
-                (step_place(macro.name, number),),
-                (macro.id, command.id),
+                advice=f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
+                places=(step_place(macro.name, number),),
+                commands=(macro.id, command.id),
             )

@@ -20,12 +20,12 @@ def find(view: View) -> Iterator[Finding]:
                 if not found or found.step < number:
                     continue
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{macro.title}” takes {name} in step {number} from step {found.step}, which "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{macro.title}” takes {name} in step {number} from step {found.step}, which "
                     "has not been done by then.",
-                    line("macro", "ask", f"{view.app.name}/{macro.name}", str(number), name),
-                    (step_place(macro.name, number),),
-                    (macro.id, step.command),
+                    advice=line("macro", "ask", f"{view.app.name}/{macro.name}", str(number), name),
+                    places=(step_place(macro.name, number),),
+                    commands=(macro.id, step.command),
                 )

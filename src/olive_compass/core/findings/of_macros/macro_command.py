@@ -24,11 +24,11 @@ def find(view: View) -> Iterator[Finding]:
             if not why:
                 continue
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{macro.title}” cannot do step {number}, {step.command}: {why}.",
-                f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
-                (step_place(macro.name, number),),
-                (macro.id, step.command),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{macro.title}” cannot do step {number}, {step.command}: {why}.",
+                advice=f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
+                places=(step_place(macro.name, number),),
+                commands=(macro.id, step.command),
             )

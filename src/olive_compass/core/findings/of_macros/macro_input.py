@@ -42,12 +42,12 @@ def find(view: View) -> Iterator[Finding]:
                         problems.append((f"{name} “{value}” cannot be: {error}", ask))
             for problem, advice in problems:
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"“{macro.title}”, step {number}: {problem}.",
-                    advice,
-                    (step_place(macro.name, number),),
-                    (macro.id, command.id),
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"“{macro.title}”, step {number}: {problem}.",
+                    advice=advice,
+                    places=(step_place(macro.name, number),),
+                    commands=(macro.id, command.id),
                     look=line("macro", "show", which[0]),
                 )

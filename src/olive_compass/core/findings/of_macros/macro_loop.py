@@ -23,15 +23,15 @@ def find(view: View) -> Iterator[Finding]:
             titles = " > ".join(view.macros[name].title for name in way)
             number = _step(view, macro)
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{macro.title}” comes to play itself: {titles}.",
-                line("macro", "cut", f"{view.app.name}/{macro.name}", str(number))
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{macro.title}” comes to play itself: {titles}.",
+                advice=line("macro", "cut", f"{view.app.name}/{macro.name}", str(number))
                 if len(macro.steps) > 1
                 else line("macro", "remove", f"{view.app.name}/{macro.name}"),
-                (step_place(macro.name, number),),
-                (macro.id,),
+                places=(step_place(macro.name, number),),
+                commands=(macro.id,),
                 look=line("macro", "show", f"{view.app.name}/{macro.name}"),
             )
 

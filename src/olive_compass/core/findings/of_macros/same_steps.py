@@ -27,4 +27,12 @@ def find(view: View) -> Iterator[Finding]:
             number, name = pair.differ[0]
             advice = f"olive-compass macro ask {app}/{first.name} {number} {name}"
         places = (step_place(second.name), step_place(first.name))
-        yield Finding(ID, SEVERITY, app, says, advice, places, (second.id, first.id))
+        yield Finding(
+            id=ID,
+            severity=SEVERITY,
+            app=app,
+            says=says,
+            advice=advice,
+            places=places,
+            commands=(second.id, first.id),
+        )

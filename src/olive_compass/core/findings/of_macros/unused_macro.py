@@ -20,12 +20,12 @@ def find(view: View) -> Iterator[Finding]:
         if macro.id in played or macro.id in keyless or live_triggers(view.keymap, macro.id):
             continue
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"No key starts “{macro.title}”, and no other macro plays it.",
-            new_key(view, macro.id),
-            (step_place(macro.name),),
-            (macro.id,),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"No key starts “{macro.title}”, and no other macro plays it.",
+            advice=new_key(view, macro.id),
+            places=(step_place(macro.name),),
+            commands=(macro.id,),
             instead=(line("macro", "remove", f"{view.app.name}/{macro.name}"),),
         )

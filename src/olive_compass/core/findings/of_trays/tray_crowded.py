@@ -26,12 +26,12 @@ def find(view: View) -> Iterator[Finding]:
                 continue
             where = f" in “{group.title}”" if group.title else ""
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{tray.title}” has {max(rows)} items in a row{where}; {most} can be seen at a glance.",
-                accepting(view, ID, tray.id),
-                (tray_place(tray),),
-                (tray.id,),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{tray.title}” has {max(rows)} items in a row{where}; {most} can be seen at a glance.",
+                advice=accepting(view, ID, tray.id),
+                places=(tray_place(tray),),
+                commands=(tray.id,),
                 look=line("tray", "show", f"{view.app.name}/{tray.name}"),
             )

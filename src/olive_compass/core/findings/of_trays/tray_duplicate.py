@@ -18,11 +18,11 @@ def find(view: View) -> Iterator[Finding]:
             into = ("--group", group) if group else ()
             which = f"{view.app.name}/{tray.name}"
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{view.title(item)}” is {tray.items.count(item)} times on “{tray.title}”.",
-                line("tray", "move", which, item, *into, "--layer", tray.layer),
-                (tray_place(tray, item),),
-                (item, tray.id),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{view.title(item)}” is {tray.items.count(item)} times on “{tray.title}”.",
+                advice=line("tray", "move", which, item, *into, "--layer", tray.layer),
+                places=(tray_place(tray, item),),
+                commands=(item, tray.id),
             )

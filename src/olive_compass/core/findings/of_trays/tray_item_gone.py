@@ -28,11 +28,11 @@ def find(view: View) -> Iterator[Finding]:
                     UNAVAILABLE: f"it cannot be started here: {said.about}",
                 }
                 yield Finding(
-                    ID,
-                    "note" if said.what == UNAVAILABLE else SEVERITY,
-                    view.app.name,
-                    f"“{title}” is on the {tray.kind} “{tray.title}”, but {says[said.what]}.",
-                    line(
+                    id=ID,
+                    severity="note" if said.what == UNAVAILABLE else SEVERITY,
+                    app=view.app.name,
+                    says=f"“{title}” is on the {tray.kind} “{tray.title}”, but {says[said.what]}.",
+                    advice=line(
                         "tray",
                         "remove",
                         f"{view.app.name}/{tray.name}",
@@ -40,6 +40,6 @@ def find(view: View) -> Iterator[Finding]:
                         "--layer",
                         tray.layer,
                     ),
-                    (tray_place(tray, item),),
-                    (item, tray.id),
+                    places=(tray_place(tray, item),),
+                    commands=(item, tray.id),
                 )

@@ -20,12 +20,14 @@ def find(view: View) -> Iterator[Finding]:
             if not press or press in map(str, live_triggers(view.factory, item)):
                 continue
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{view.title(item)}” on “{tray.title}” also has a key by now: {press}.",
-                line("tray", "remove", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer),
-                (tray_place(tray, item),),
-                (item, tray.id),
-                (press,),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{view.title(item)}” on “{tray.title}” also has a key by now: {press}.",
+                advice=line(
+                    "tray", "remove", f"{view.app.name}/{tray.name}", item, "--layer", tray.layer
+                ),
+                places=(tray_place(tray, item),),
+                commands=(item, tray.id),
+                keys=(press,),
             )

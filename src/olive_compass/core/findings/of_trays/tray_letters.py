@@ -33,15 +33,20 @@ def find(view: View) -> Iterator[Finding]:
             continue
         letters = [c for c in tray.title.upper() if c.isalpha() and c not in taken]
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, but it also {other}.",
-            line(
-                *("tray", "letter", f"{view.app.name}/{tray.name}"),
-                *(*letters[:1], *(() if letters else ("none",)), "--layer", tray.layer),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, but it also {other}.",
+            advice=line(
+                "tray",
+                "letter",
+                f"{view.app.name}/{tray.name}",
+                *letters[:1],
+                *(() if letters else ("none",)),
+                "--layer",
+                tray.layer,
             ),
-            (tray_place(tray),),
-            (tray.id,),
-            (str(run),),
+            places=(tray_place(tray),),
+            commands=(tray.id,),
+            keys=(str(run),),
         )

@@ -26,23 +26,23 @@ def find(view: View) -> Iterator[Finding]:
                     ITSELF: "it would come to open itself",
                 }
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"A {tray.kind} does not accept “{view.title(item)}”, which is on “{tray.title}”: "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"A {tray.kind} does not accept “{view.title(item)}”, which is on “{tray.title}”: "
                     f"{why[said.what]}.",
-                    line("tray", "remove", which, item, "--layer", tray.layer),
-                    (tray_place(tray, item),),
-                    (item, tray.id),
+                    advice=line("tray", "remove", which, item, "--layer", tray.layer),
+                    places=(tray_place(tray, item),),
+                    commands=(item, tray.id),
                 )
         if kind.items and len(tray.items) > kind.items:
             last = tray.items[kind.items :]
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{tray.title}” has {len(tray.items)} items, and a {tray.kind} holds {kind.items}.",
-                line("tray", "remove", which, *last, "--layer", tray.layer),
-                (tray_place(tray),),
-                (tray.id,),
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{tray.title}” has {len(tray.items)} items, and a {tray.kind} holds {kind.items}.",
+                advice=line("tray", "remove", which, *last, "--layer", tray.layer),
+                places=(tray_place(tray),),
+                commands=(tray.id,),
             )

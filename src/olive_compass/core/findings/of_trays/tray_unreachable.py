@@ -25,12 +25,12 @@ def find(view: View) -> Iterator[Finding]:
         if tray.off or seen or letter or tray.id in led_to or live_triggers(view.keymap, tray.id):
             continue
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"Nothing opens the {tray.kind} “{tray.title}”.",
-            new_key(view, tray.id),
-            (tray_place(tray),),
-            (tray.id,),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"Nothing opens the {tray.kind} “{tray.title}”.",
+            advice=new_key(view, tray.id),
+            places=(tray_place(tray),),
+            commands=(tray.id,),
             instead=(line("tray", "off", f"{view.app.name}/{tray.name}", "--layer", tray.layer),),
         )

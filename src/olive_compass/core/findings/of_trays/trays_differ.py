@@ -40,15 +40,19 @@ def find(view: View) -> Iterator[Finding]:
         if lacking:
             titles = joined(f"“{view.title(command)}”" for command in lacking)
             yield Finding(
-                ID,
-                SEVERITY,
-                view.app.name,
-                f"“{tray.title}” has no {titles}, which the one of {joined(sorted(set(lacking.values())))} "
+                id=ID,
+                severity=SEVERITY,
+                app=view.app.name,
+                says=f"“{tray.title}” has no {titles}, which the one of {joined(sorted(set(lacking.values())))} "
                 "has.",
-                line(
-                    *("tray", "add", f"{view.app.name}/{tray.name}", *lacking),
-                    *("--layer", tray.layer),
+                advice=line(
+                    "tray",
+                    "add",
+                    f"{view.app.name}/{tray.name}",
+                    *lacking,
+                    "--layer",
+                    tray.layer,
                 ),
-                (tray_place(tray),),
-                (tray.id, *lacking),
+                places=(tray_place(tray),),
+                commands=(tray.id, *lacking),
             )

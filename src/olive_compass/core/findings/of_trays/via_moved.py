@@ -35,13 +35,13 @@ def find(view: View) -> Iterator[Finding]:
         where = f"; “{proxy.held}” is in “{view.title(moved)}”" if moved else ""
         fix = _fix(view, thing, proxy, moved, now)
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"“{thing}”: {says}{where}.",
-            fix,
-            (Place("", "via", thing),),
-            (proxy.through,),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"“{thing}”: {says}{where}.",
+            advice=fix,
+            places=(Place("", "via", thing),),
+            commands=(proxy.through,),
         )
 
 

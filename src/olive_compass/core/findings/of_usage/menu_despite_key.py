@@ -37,12 +37,12 @@ def find(view: View) -> Iterator[Finding]:
     )
     verb = "has a key and is" if len(found) == 1 else "have keys and are"
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"{names} {verb} reached by menu.",
-        accepting(view, ID, found[0].command, "the hand is at the mouse then"),
-        (catalogue_place(found[0].command),),
-        tuple(each.command for each in found),
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"{names} {verb} reached by menu.",
+        advice=accepting(view, ID, found[0].command, "the hand is at the mouse then"),
+        places=(catalogue_place(found[0].command),),
+        commands=tuple(each.command for each in found),
         look=line("practise", view.app.name),
     )

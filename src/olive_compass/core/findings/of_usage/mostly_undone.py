@@ -31,15 +31,15 @@ def find(view: View) -> Iterator[Finding]:
         beside = f", {meant[each.command]} being pressed then" if each.command in meant else ""
         why = f"pressed for {meant[each.command]}" if each.command in meant else "hit by accident"
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"{key} starts “{view.title(each.command)}”, and was taken back at once {each.undone} "
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"{key} starts “{view.title(each.command)}”, and was taken back at once {each.undone} "
             f"times of {pressed}{beside}.",
-            silencing(view, claim, why, held[0].modes),
-            (place(claim),),
-            (each.command,),
-            (key,),
+            advice=silencing(view, claim, why, held[0].modes),
+            places=(place(claim),),
+            commands=(each.command,),
+            keys=(key,),
             instead=(leaving_keyless(view, claim, why),),
             look=line("usage", view.app.name, "--slips"),
         )

@@ -26,13 +26,13 @@ def find(view: View) -> Iterator[Finding]:
     keys = list(dict.fromkeys(str(claim.trigger) for claim in own))
     some = ", ".join(keys[:8]) + (f" and {len(keys) - 8} more" if keys[8:] else "")
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"Nobody pressed {some} in {days} days.",
-        accepting(view, ID, own[0].command, "they are new"),
-        tuple(dict.fromkeys(place(claim) for claim in own)),
-        tuple(dict.fromkeys(claim.command for claim in own)),
-        tuple(keys),
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"Nobody pressed {some} in {days} days.",
+        advice=accepting(view, ID, own[0].command, "they are new"),
+        places=tuple(dict.fromkeys(place(claim) for claim in own)),
+        commands=tuple(dict.fromkeys(claim.command for claim in own)),
+        keys=tuple(keys),
         look=line("usage", view.app.name, "--never"),
     )

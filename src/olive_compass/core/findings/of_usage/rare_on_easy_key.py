@@ -38,14 +38,14 @@ def find(view: View) -> Iterator[Finding]:
                     continue
                 key = str(held.trigger)
                 yield Finding(
-                    ID,
-                    SEVERITY,
-                    view.app.name,
-                    f"{key} is an easy key, and “{view.title(command)}” is hardly used; "
+                    id=ID,
+                    severity=SEVERITY,
+                    app=view.app.name,
+                    says=f"{key} is an easy key, and “{view.title(command)}” is hardly used; "
                     f"“{view.title(lacking[0].command)}” has none.",
-                    accepting(view, ID, command, "it is wanted at once when it is wanted"),
-                    (place(held.claims[0]),),
-                    (command, lacking[0].command),
-                    (key,),
+                    advice=accepting(view, ID, command, "it is wanted at once when it is wanted"),
+                    places=(place(held.claims[0]),),
+                    commands=(command, lacking[0].command),
+                    keys=(key,),
                     look=line("suggest", view.app.name, "--move"),
                 )

@@ -30,14 +30,14 @@ def find(view: View) -> Iterator[Finding]:
         return
     times, purpose, mine, other = max(found, key=lambda each: (each[0], each[1].id))
     yield Finding(
-        ID,
-        SEVERITY,
-        view.app.name,
-        f"“{purpose.title}” is used {times:.0f} times a week; its key is {mine.trigger} here, and "
+        id=ID,
+        severity=SEVERITY,
+        app=view.app.name,
+        says=f"“{purpose.title}” is used {times:.0f} times a week; its key is {mine.trigger} here, and "
         f"{other.trigger} in {other.app_title}.",
-        accepting(view, ID, mine.claim.command, "kept apart on purpose"),
-        (place(mine.claim),),
-        (mine.claim.command,),
-        (str(mine.trigger),),
+        advice=accepting(view, ID, mine.claim.command, "kept apart on purpose"),
+        places=(place(mine.claim),),
+        commands=(mine.claim.command,),
+        keys=(str(mine.trigger),),
         look=line("keyset", "list"),
     )

@@ -22,13 +22,13 @@ def find(view: View) -> Iterator[Finding]:
         if often < MUCH or known.marks.never or not_assignable(view.app, known):
             continue
         yield Finding(
-            ID,
-            SEVERITY,
-            view.app.name,
-            f"“{view.title(each.command)}” is used {often:.0f} times a week, and has no key.",
-            new_key(view, each.command),
-            (catalogue_place(each.command),),
-            (each.command,),
+            id=ID,
+            severity=SEVERITY,
+            app=view.app.name,
+            says=f"“{view.title(each.command)}” is used {often:.0f} times a week, and has no key.",
+            advice=new_key(view, each.command),
+            places=(catalogue_place(each.command),),
+            commands=(each.command,),
             instead=(accepting(view, ID, each.command, "the menu will do"),),
             look=line("suggest", view.app.name),
         )

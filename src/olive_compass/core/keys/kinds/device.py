@@ -27,7 +27,10 @@ class Control(Kind):
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         device, _, control = stroke.key.partition(":")
-        return Made(((keyboard.real(held), stroke.key),), _missing(keyboard, device, control))
+        return Made(
+            presses=((keyboard.real(held), stroke.key),),
+            missing=_missing(keyboard, device, control),
+        )
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         name, _, _ = code.partition(":")

@@ -22,7 +22,7 @@ class Key(Kind):
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         if keyboard.layout is None:
-            return Made(((keyboard.real(held), stroke.key),))
+            return Made(presses=((keyboard.real(held), stroke.key),))
         if code := keyboard.named_code(stroke.key):
             return keyboard.at_code(held, code, f"the keyboard has no {code} key")
         return keyboard.by_label(held, stroke.key)
@@ -46,7 +46,7 @@ class Key(Kind):
             known = set(asked.keyboard.main_resolved(allowed))
             if all(set(held) - known for held in ways):
                 wrong = min(set(ways[0]) - known)
-                yield Broken("modifiers", f"it takes no {wrong} in a key")
+                yield Broken(rule="modifiers", why=f"it takes no {wrong} in a key")
         # Most applications take any key: what a press types need not be known there.
         if asked.allows.plain_keys == "all" or not asked.alone:
             return
@@ -54,12 +54,13 @@ class Key(Kind):
             return
         if asked.allows.plain_keys == "none":
             yield Broken(
-                "plain-keys", f"it accepts no key without a modifier, so {stroke} cannot be used"
+                rule="plain-keys",
+                why=f"it accepts no key without a modifier, so {stroke} cannot be used",
             )
         elif not any(_has_name(code) for _, code in presses):
             yield Broken(
-                "plain-keys",
-                f"it accepts no letter, digit or sign without a modifier, so {stroke} cannot be used",
+                rule="plain-keys",
+                why=f"it accepts no letter, digit or sign without a modifier, so {stroke} cannot be used",
             )
 
 

@@ -33,7 +33,7 @@ class UnreadableError(ValueError):
         self.nearest = nearest
 
 
-class Broken(Struct, frozen=True):
+class Broken(Struct, frozen=True, kw_only=True):
     """A rule of ``app.toml`` that a stroke breaks: its name, why, and what could be used instead.
 
     ``mode`` is the one in which it is broken, ``""`` where it is in all.
@@ -45,7 +45,7 @@ class Broken(Struct, frozen=True):
     nearest: tuple[str, ...] = ()
 
 
-class Asked(Struct, frozen=True):
+class Asked(Struct, frozen=True, kw_only=True):
     """A stroke held against an application's rules: whether it is all of its trigger, the modes
     that are asked about, how many bearings each has, and on which keyboard."""
 
@@ -95,7 +95,7 @@ class Kind:
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         """How a keyboard makes a stroke with the modifiers ``held``."""
-        return Made(((keyboard.real(held), stroke.key),))
+        return Made(presses=((keyboard.real(held), stroke.key),))
 
     def types(self, stroke: Stroke, keyboard: "Keyboard") -> bool:
         """Whether the stroke writes text by itself where typing writes text."""
@@ -116,7 +116,7 @@ class Kind:
     def broken(self, asked: Asked) -> Iterator[Broken]:
         """The rules that the stroke breaks."""
         if self.must_be_taken and self.name not in asked.allows.takes:
-            yield Broken("takes", f"it takes no {self.plural}, and {asked.stroke} is one")
+            yield Broken(rule="takes", why=f"it takes no {self.plural}, and {asked.stroke} is one")
 
 
 def twice(text: str) -> tuple[str, str]:

@@ -96,7 +96,7 @@ class Mouse(Kind):
         gone = (
             "" if has is None or button in has else f"the mouse of this desk has no {button} button"
         )
-        return Made(((keyboard.real(held), stroke.key),), gone)
+        return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         once = {"main": 1.0, "second": 1.0, "middle": 1.5}.get(_button(code), 2.0)
@@ -113,7 +113,9 @@ class Mouse(Kind):
     def broken(self, asked: Asked) -> Iterator[Broken]:
         yield from super().broken(asked)
         if asked.alone and not asked.stroke.modifiers and asked.stroke.key == PREFIX + "main":
-            yield Broken("takes", "the main button alone points and draws, in every application")
+            yield Broken(
+                rule="takes", why="the main button alone points and draws, in every application"
+            )
 
 
 def _button(code: str) -> str:

@@ -43,7 +43,7 @@ class Pen(Kind):
             gone = "the desk has no pen; if it has, say so: olive-compass desk device new pen"
         else:
             gone = "" if part in has else f"the pen of this desk has no {part}"
-        return Made(((keyboard.real(held), stroke.key),), gone)
+        return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         return Sits("", "pen", 3.0 if code.endswith("*2") else 1.5)

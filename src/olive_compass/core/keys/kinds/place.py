@@ -24,7 +24,7 @@ class Place(Key):
 
     def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
         if keyboard.layout is None:
-            return Made(((keyboard.real(held), "@" + stroke.key),))
+            return Made(presses=((keyboard.real(held), "@" + stroke.key),))
         return keyboard.at_code(held, stroke.key, f"the keyboard has no {stroke.key} key")
 
 

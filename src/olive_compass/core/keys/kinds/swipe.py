@@ -26,15 +26,15 @@ class Swipe(Kind):
             size = asked.rose(mode)
             if not size:
                 where = "" if mode == "everywhere" else f" in {mode}"
-                yield Broken("swipes", f"it takes no swipes{where}", mode)
+                yield Broken(rule="swipes", why=f"it takes no swipes{where}", mode=mode)
             elif bearing not in bearings(size):
                 name = bearing_name(bearing or 0)
                 near = tuple(PREFIX + bearing_name(each) for each in nearest(bearing or 0, size))
                 yield Broken(
-                    "swipes",
-                    f"its swipes in {mode} have {size} directions, and no {name}",
-                    mode,
-                    near,
+                    rule="swipes",
+                    why=f"its swipes in {mode} have {size} directions, and no {name}",
+                    mode=mode,
+                    nearest=near,
                 )
 
 

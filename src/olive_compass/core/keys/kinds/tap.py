@@ -50,7 +50,7 @@ class Tap(Kind):
         gone = "" if keyboard.has_key(key) else f"the keyboard has no {name}"
         if held:
             gone = gone or "a modifier is tapped alone, with no other held"
-        return Made(((keyboard.real(held), code),), gone)
+        return Made(presses=((keyboard.real(held), code),), missing=gone)
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         name, _, times = code.removeprefix(PREFIX).partition("*")

@@ -57,7 +57,7 @@ class Wheel(Kind):
         way = stroke.key.removeprefix(PREFIX)
         has = keyboard.controls("wheel")
         gone = "" if has is None or way in has else f"the wheel of this desk does not turn {way}"
-        return Made(((keyboard.real(held), stroke.key),), gone)
+        return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
     def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
         return Sits("", "wheel", 1.0)
