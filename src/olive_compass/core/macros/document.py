@@ -60,7 +60,7 @@ class Document(Struct, frozen=True, kw_only=True):
 def free_id(things: Iterable[Thing], what: str) -> str:
     """An id for a new thing: its name and the first number that is free.
 
-    >>> free_id([Thing(id="spot-height-1", kind="Spot height")], "Spot height")
+    >>> free_id([Thing(id="spot-height-1", what="Spot height")], "Spot height")
     'spot-height-2'
     """
     stem = "-".join("".join(c if c.isalnum() else " " for c in what.casefold()).split()) or "thing"
