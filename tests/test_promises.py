@@ -1,17 +1,21 @@
 """What the project promises of itself: rooms, help, schemas, completion, documents."""
 
 import argparse
+import ast
 import csv
 import json
+import re
 import subprocess
 import sys
 import tomllib
+from collections.abc import Iterator
 from pathlib import Path
 
 import jsonschema
 import pytest
 
 import olive_compass
+from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import command_parser, in_order, with_verb
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import kinds
@@ -180,12 +184,36 @@ def test_the_demo_catalogues_are_of_a_plausible_size(desk: Path) -> None:
             assert 80 <= len(list(csv.reader(file))) - 2 <= 200
 
 
+def test_the_core_writes_no_command_lines() -> None:
+    """What it proposes are actions; how they are typed is the matter of the command line."""
+    written = [
+        (path.name, text)
+        for path in (ROOT / "src/olive_compass/core").rglob("*.py")
+        for text in texts_of(ast.parse(path.read_text(encoding="utf-8")))
+        if re.search(r"olive-compass |(^|\s)--[a-z]", text)
+    ]
+    assert written == []
+
+
+def texts_of(tree: ast.Module) -> Iterator[str]:
+    """The texts in a module that are no docstrings."""
+    docstrings = {
+        ast.get_docstring(node, clean=False)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef)
+    }
+    for node in ast.walk(tree):
+        text = node.value if isinstance(node, ast.Constant) else None
+        if isinstance(text, str) and text not in docstrings:
+            yield text
+
+
 def test_findings_are_documented_from_their_own_source() -> None:
     page = (ROOT / "docs/findings.md").read_text()
     for id_, module in kinds().items():
         assert f"## {id_}" in page
         assert module.SAYS in page
-        assert module.ADVICE in page
+        assert general_advice(module) in page
 
 
 @pytest.mark.parametrize(

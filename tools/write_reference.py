@@ -8,6 +8,7 @@ from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
+from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import COMMON, command_parser
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import SEVERITIES, kinds
@@ -151,7 +152,7 @@ def findings() -> str:
     ]
     for module in modules:
         parts.append(
-            f"## {module.ID}\n\nSeverity: {module.SEVERITY}.\n\n{module.SAYS}\n\n{module.ADVICE}\n"
+            f"## {module.ID}\n\nSeverity: {module.SEVERITY}.\n\n{module.SAYS}\n\n{general_advice(module)}\n"
         )
     return "\n".join(parts)
 

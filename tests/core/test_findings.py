@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 
+from olive_compass.core.actions import ClearKeys
 from olive_compass.core.apps.app import App, Catalogue, Command, Rules, UnreadableKey
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
@@ -385,4 +386,4 @@ def test_a_guarded_key_that_waits_for_its_own_command_is_mended_where_the_longer
     view = View(Stack(app, (nearer, guard)), Keyboard("pc"))
     (finding,) = (each for each in all_findings(view) if each.id == "guarded-key")
     assert "waits, for S P Q begins with it" in finding.says
-    assert finding.advice == "olive-compass clear app lines.split 'S P Q' --scheme here"
+    assert finding.advice == ClearKeys(app="app", command="lines.split", key="S P Q", scheme="here")

@@ -54,7 +54,7 @@ def test_what_a_pen_has_and_lacks() -> None:
     )
     missing = [board.made(key(f"pen:{part}").strokes[0]).missing for part in ("barrel", "eraser")]
     assert missing == ["", "the pen of this desk has no eraser"]
-    assert "device new pen" in Keyboard("pc").made(key("pen:barrel").strokes[0]).missing
+    assert "has no pen" in Keyboard("pc").made(key("pen:barrel").strokes[0]).missing
 
 
 def test_a_run_is_written_only_where_a_notation_has_runs() -> None:

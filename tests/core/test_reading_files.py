@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from olive_compass.cli.surroundings import BOLD, OFF, RED, Surroundings, width_of
 from olive_compass.cli.tables import print_fields, print_table, wrapped
 from olive_compass.core.apps.listing import Wishes, read_listing, slug
+from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.plain import plain_text
 from olive_compass.core.schemes.sheet import SheetGroup, SheetKey, SheetLine
@@ -273,4 +274,6 @@ def test_reports_hold_what_xml_and_json_cannot() -> None:
         "1",
     )
     assert suites[0][1].find("skipped") is not None
-    assert '"suppressions"' in reports.as_sarif([{**finding, "accepted": "yes"}])
+    assert '"suppressions"' in reports.as_sarif(
+        [{**finding, "accepted": "yes"}], dict.fromkeys(kinds(), "Do.")
+    )

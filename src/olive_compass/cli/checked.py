@@ -193,6 +193,10 @@ def _found(at: Desk, view: "View", since: str | None) -> "list[Finding]":
 
 def as_json(at: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
     """A finding as JSON (docs/json.md)."""
+    # Loaded here: where nothing changed, nothing is said anew.
+    from msgspec import to_builtins
+
+    from olive_compass.cli.action_lines import line_of
     from olive_compass.cli.words import file_and_line
 
     places = []
@@ -205,9 +209,12 @@ def as_json(at: Desk, view: "View", finding: "Finding") -> dict[str, Any]:
         "severity": finding.severity,
         "app": finding.app,
         "says": finding.says,
-        "to-do": finding.advice,
-        "or": list(finding.instead),
-        "to-look": finding.look or None,
+        "to-do": line_of(finding.advice),
+        "or": [line_of(each) for each in finding.instead],
+        "to-look": line_of(finding.look) if finding.look else None,
+        "actions": to_builtins(
+            {"to-do": finding.advice, "or": finding.instead, "to-look": finding.look}
+        ),
         "places": places,
         "commands": list(finding.commands),
         "keys": list(finding.keys),

@@ -3,11 +3,11 @@
 from collections.abc import Sequence
 from typing import Any
 
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import DUPLICATES_SAID, App
 from olive_compass.core.apps.guesses import evidence
 from olive_compass.core.apps.modes import ROOT, joined
-from olive_compass.core.command_line import line
 
 #: A value to set in the place of a guess.
 OTHERWISE = {

@@ -25,7 +25,15 @@ from olive_compass.cli.intake_report import (
     say_what_was_read,
 )
 from olive_compass.cli.keeping import Writing, keep, writing_of
-from olive_compass.cli.listings import Said, listing_by, rows_of, said_of, wished, wishes_of
+from olive_compass.cli.listings import (
+    NAME_COLUMN,
+    Said,
+    listing_by,
+    rows_of,
+    said_of,
+    wished,
+    wishes_of,
+)
 from olive_compass.cli.progress import waiting
 from olive_compass.cli.saving import retry_on_conflict
 from olive_compass.cli.surroundings import Surroundings
@@ -216,7 +224,9 @@ def _read(
             listing = listing_by(read.rows, wishes, wish.said)
         except LookupError as error:
             raise UserError(
-                f"It is not clear which column is which: {error.args[0]}.", file=wish.listing
+                f"It is not clear which column is which: {error.args[0]}.",
+                file=wish.listing,
+                hint=NAME_COLUMN,
             ) from error
     aside = tuple(sorted((*read.set_aside, *listing.set_aside)))
     return format_name, read, replace(listing, set_aside=aside)

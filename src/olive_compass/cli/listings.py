@@ -21,6 +21,9 @@ from olive_compass.desk.importing.source import Read
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 
+#: What helps where no column looks like it.
+NAME_COLUMN = "To name a column: --column title=HEADING."
+
 #: What a column of a listing may hold.
 COLUMNS = ("title", "keys", "keys-elsewhere", "menu", "mode", "id", "kind", "does")
 
@@ -163,7 +166,9 @@ def read_for(said: Said, path: str, context: Surroundings, at: Desk, app: App) -
         listing = listing_by(found.rows, wishes, said)
     except LookupError as error:
         raise UserError(
-            f"It is not clear which column is which: {error.args[0]}.", file=path
+            f"It is not clear which column is which: {error.args[0]}.",
+            file=path,
+            hint=NAME_COLUMN,
         ) from error
     for aside in listing.set_aside[:12]:
         context.warn(f"line {aside.line} was left out, {aside.what} “{aside.text}”: {aside.why}")

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from olive_compass.cli import parts, words
+from olive_compass.cli.command_lines import line
 from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import (
@@ -21,7 +22,6 @@ from olive_compass.core.changes.change import (
     touched,
 )
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.command_line import line
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.roses import bearing_name
 from olive_compass.core.keys.triggers import Run

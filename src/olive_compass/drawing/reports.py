@@ -1,7 +1,7 @@
 """The findings of a check as SARIF 2.1.0 and as JUnit XML."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
@@ -11,13 +11,14 @@ from olive_compass.core.findings import kinds
 _LEVELS = {"error": "error", "warning": "warning", "note": "note"}
 
 
-def as_sarif(findings: Sequence[dict[str, Any]]) -> str:
-    """A SARIF 2.1.0 log (OASIS Standard) of findings in the shape of ``check --json``."""
+def as_sarif(findings: Sequence[dict[str, Any]], helps: Mapping[str, str]) -> str:
+    """A SARIF 2.1.0 log (OASIS Standard) of findings in the shape of ``check --json``; ``helps`` is the general
+    advice of each kind of findings, by id."""
     rules = [
         {
             "id": module.ID,
             "shortDescription": {"text": module.SAYS},
-            "help": {"text": module.ADVICE},
+            "help": {"text": helps[module.ID]},
             "defaultConfiguration": {"level": _LEVELS[module.SEVERITY]},
         }
         for module in _modules()

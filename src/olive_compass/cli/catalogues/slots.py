@@ -7,13 +7,13 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.catalogues.files import about_file
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.keeping import keep, writing_of
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.of_trays.via_moved import find as find_proxies
 from olive_compass.core.findings.slot_moved import find as find_moved
 from olive_compass.core.schemes.deciding import Keymap

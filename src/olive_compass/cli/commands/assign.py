@@ -283,7 +283,7 @@ def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> UserEr
         return UserError(
             f"{app.title} does not share keys: {DUPLICATES_SAID[app.rules.duplicates]}.",
             file=app_path(app.name),
-            hint=f"The rule is duplicates. Use {refusal.way_out}.",
+            hint=f"The rule is duplicates. Use --if-taken {REPLACE}.",
         )
     if refusal.what == SELF_START:
         way = refusal.about if isinstance(refusal.about, tuple) else ()

@@ -100,10 +100,17 @@ def _check(args: Any, context: Surroundings) -> int:
         context.json(
             {"passed": not failed, "counts": counts, "accepted": accepted, "findings": listed}
         )
-    elif args.form != "text":
-        from olive_compass.drawing import reports
+    elif args.form == "sarif":
+        from olive_compass.cli.action_lines import general_advice
+        from olive_compass.core.findings import kinds
+        from olive_compass.drawing.reports import as_sarif
 
-        context.write(getattr(reports, f"as_{args.form}")(listed))
+        helps = {id_: general_advice(kind) for id_, kind in kinds().items()}
+        context.write(as_sarif(listed, helps))
+    elif args.form == "junit":
+        from olive_compass.drawing.reports import as_junit
+
+        context.write(as_junit(listed))
     elif not context.quiet:
         notes = args.notes or context.verbose
         for each in found:

@@ -3,6 +3,7 @@
 import argparse
 from typing import Any
 
+from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import json_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_table
@@ -41,7 +42,7 @@ def run(args: Any, context: Surroundings) -> int:
                         "id": id_,
                         "severity": modules[id_].SEVERITY,
                         "says": modules[id_].SAYS,
-                        "advice": modules[id_].ADVICE,
+                        "advice": general_advice(modules[id_]),
                     }
                     for id_ in wanted
                 ]
@@ -49,7 +50,9 @@ def run(args: Any, context: Surroundings) -> int:
         )
     elif args.id:
         module = modules[args.id]
-        context.say(f"{BOLD}{module.ID}{OFF} ({module.SEVERITY})\n{module.SAYS}\n{module.ADVICE}")
+        context.say(
+            f"{BOLD}{module.ID}{OFF} ({module.SEVERITY})\n{module.SAYS}\n{general_advice(module)}"
+        )
     else:
         rows = [(id_, modules[id_].SEVERITY, modules[id_].SAYS) for id_ in wanted]
         print_table(context, ("id", "severity", "what it means"), rows)

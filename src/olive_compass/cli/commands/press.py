@@ -5,11 +5,11 @@ from collections.abc import Iterable
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
 from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.board import keyless_presses
 from olive_compass.core.schemes.claims import Claim, absent_claims

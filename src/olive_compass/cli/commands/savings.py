@@ -6,6 +6,7 @@ from typing import Any
 from msgspec.structs import asdict
 
 from olive_compass.cli import pick
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
@@ -13,7 +14,6 @@ from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.command_line import line
 from olive_compass.core.usage.tally import days_of, says_no_way, uses
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.model import LETTERS, Times

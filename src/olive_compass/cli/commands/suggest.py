@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import families, pick
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.guessing import say_what_is_guessed
 from olive_compass.cli.parsing import app_argument, command_argument, dry_run_option, json_option
 from olive_compass.cli.running import Options, execute
@@ -15,7 +16,6 @@ from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import Answers
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.command_line import line
 from olive_compass.core.usage.looking import narrowed
 from olive_compass.core.wording import counted
 from olive_compass.core.worth.savings_of_keys import Worth, savings_of_keys

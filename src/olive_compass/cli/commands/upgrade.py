@@ -5,6 +5,7 @@ from collections import Counter
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.command_lines import line
 from olive_compass.cli.listings import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (
     app_argument,
@@ -21,7 +22,6 @@ from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import GUARD, Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
-from olive_compass.core.command_line import line
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,

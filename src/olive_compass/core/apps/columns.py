@@ -124,9 +124,7 @@ def guess_columns(
     body = [list(row) + [""] * (width - len(row)) for row in rows[:MOST_LOOKED_AT]]
     _ByCells(body, width, fields, why).guess()
     if "title" not in fields and "menu" not in fields:
-        raise LookupError(
-            "no column looks like the titles of commands; name it with --column title=HEADING"
-        )
+        raise LookupError("no column looks like the titles of commands")
     return Columns(fields, why)
 
 

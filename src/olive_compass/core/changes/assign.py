@@ -69,7 +69,7 @@ def assign(view: AppView, request: Assign) -> Change:
         return Change(edits=(Edit(request.scheme, request.scheme),), effects=(found,))
     refusals = [Refusal(part, found) for part in found.against(REFUSED)]
     if share and view.app.rules.duplicates != "choice":
-        refusals.append(Refusal(NO_SHARING, found, f"--if-taken {REPLACE}"))
+        refusals.append(Refusal(NO_SHARING, found))
     if refusals:
         return Change(effects=(found,), refusals=tuple(refusals))
     questions = _questions(view, found, answers)

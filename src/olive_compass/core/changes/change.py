@@ -79,12 +79,10 @@ class Question(Struct, frozen=True):
 
 
 class Refusal(Struct, frozen=True):
-    """What cannot be: a word for it (each action names its own), what it is about, and the way out
-    as a part of a command line (``""``: there is none)."""
+    """What cannot be: a word for it (each action names its own), and what it is about."""
 
     what: str
     about: object = None
-    way_out: str = ""
 
 
 #: A question that is not about a word of ``DESPITE``.

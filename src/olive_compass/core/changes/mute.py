@@ -73,7 +73,7 @@ def mute(view: View, request: Mute) -> Change:
         never = ways.never.id if request.by == NEVER and ways.never else ""
         away = ways.away if request.by == AWAY else None
         if not never and away is None:
-            return Change(refusals=(Refusal(CANNOT, ways, f"--way {NEVER}"),))
+            return Change(refusals=(Refusal(CANNOT, ways),))
     # What this very scheme gives to the key would stand beside its own mute.
     freed = take_from_others(scheme, view.keymap, "", trigger, modes)
     edits = (Edit(scheme, make_mute(freed, trigger, modes, request.why, never, away)),)

@@ -1,7 +1,8 @@
 """The findings of ``check``: one module each in this folder, in ``of_macros``, ``of_trays`` and ``of_usage``, found by its being here.
 
 A module holds ``ID``, ``SEVERITY`` (one of ``SEVERITIES``), ``SAYS`` (one sentence on what it
-means), ``ADVICE`` (what to do about it in general) and ``find(view)``, which yields findings.
+means), ``ADVICE`` (what to do about it in general;
+``ACTIONS`` are those that it names in braces, where it names any) and ``find(view)``, which yields findings.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
@@ -10,6 +11,7 @@ from importlib import import_module
 from types import MappingProxyType
 from typing import TYPE_CHECKING, cast
 
+from olive_compass.core.actions import KeyAction, LeaveKeyless
 from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.siblings import module_names
@@ -87,21 +89,15 @@ def all_findings(
     yield from sorted(found, key=lambda f: (SEVERITIES.index(f.severity), f.id, f.order))
 
 
-#: What an advice changes keys with: a guard may be in its way.
-_EDITS = ("clear", "modes", "assign", "mute", "keyless", "move", "choice")
-
-
 def _where_guards_let(view: View, finding: Finding) -> Finding:
     """The finding with an advice that no guard stops: what a guard keeps is meant, and can be accepted."""
     from olive_compass.core.findings.advice import accepting, kept_by_guard
 
-    edits = [
-        each for each in (finding.advice, *finding.instead) if each.split(maxsplit=2)[1] in _EDITS
-    ]
+    edits = [each for each in (finding.advice, *finding.instead) if isinstance(each, KeyAction)]
     if not edits:
         return finding
     own = finding.places[-1].scheme if finding.id == "guarded-key" and finding.places else ""
-    wide = any(each.split(maxsplit=2)[1] == "keyless" for each in edits)
+    wide = any(isinstance(each, LeaveKeyless) for each in edits)
     why = kept_by_guard(view, finding.keys, finding.commands, own, wide)
     if not why:
         return finding

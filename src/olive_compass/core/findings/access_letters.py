@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import FindCommands
 from olive_compass.core.apps.access import doubled_letters
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
@@ -41,5 +41,5 @@ def find(view: View) -> Iterator[Finding]:
         advice=accepting(view, ID, ids[0], "the application has it so"),
         places=tuple(catalogue_place(command) for command in ids[:4]),
         commands=tuple(ids),
-        look=line("find", "--app", view.app.name, "--menu", menu.replace(" > ", " ")),
+        look=FindCommands(app=view.app.name, menu=menu.replace(" > ", " ")),
     )

@@ -1,11 +1,19 @@
-"""The commands that findings propose: each can be pasted, and takes its finding away."""
+"""What findings propose to do: each action takes its finding away."""
 
 from collections.abc import Iterable
 
+from olive_compass.core.actions import (
+    AcceptFinding,
+    Action,
+    AssignKey,
+    ClearKeys,
+    LeaveKeyless,
+    MuteKey,
+    NewScheme,
+)
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.command_line import line
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
@@ -17,21 +25,22 @@ from olive_compass.core.schemes.holdings import holdings, live_triggers
 from olive_compass.core.schemes.objections import where_it_can_count
 
 
-def accepting(view: AppView, id_: str, about: str, why: str = "looked at, and meant") -> str:
-    """The command that accepts a finding; where no scheme can, that which makes one."""
+def accepting(view: AppView, id_: str, about: str, why: str = "looked at, and meant") -> Action:
+    """To accept a finding; where no scheme can, to begin one."""
     if not view.stack.schemes:
-        return line("scheme", "new", f"{view.app.name}/mine")
-    return line("accept", view.app.name, id_, *((about,) if about else ()), "--why", why)
+        return NewScheme(app=view.app.name, scheme="mine")
+    return AcceptFinding(app=view.app.name, finding=id_, about=about, why=why)
 
 
-def clearing(view: AppView, claim: Claim) -> str:
-    """The command that takes a scheme's decision on a trigger out."""
-    which = (claim.command, str(claim.trigger)) if claim.command else (str(claim.trigger),)
-    return line("clear", view.app.name, *which, "--scheme", claim.origin)
+def clearing(view: AppView, claim: Claim) -> Action:
+    """To take a scheme's decision on a trigger out."""
+    return ClearKeys(
+        app=view.app.name, command=claim.command, key=str(claim.trigger), scheme=claim.origin
+    )
 
 
-def better_key(view: AppView, claim: Claim) -> str:
-    """The command that puts a better key in the place of a scheme's own, or only takes it out.
+def better_key(view: AppView, claim: Claim) -> Action:
+    """To put a better key in the place of a scheme's own, or only to take it out.
 
     It is taken out where the command keeps other keys, or where nothing better is free.
     """
@@ -57,15 +66,13 @@ def better_key(view: AppView, claim: Claim) -> str:
         if live_triggers(view.factory, known.id):
             return leaving_keyless(view, claim, f"{claim.trigger} cannot be its key")
         return clearing(view, claim)
-    return line(
-        "assign",
-        view.app.name,
-        claim.command,
-        str(offer),
-        *with_modes(modes),
-        "--instead",
-        "--scheme",
-        claim.origin,
+    return AssignKey(
+        app=view.app.name,
+        command=claim.command,
+        key=str(offer),
+        modes=modes,
+        instead=True,
+        scheme=claim.origin,
     )
 
 
@@ -117,22 +124,21 @@ def works_otherwise(view: AppView, command: Command, press: Press) -> bool:
     )
 
 
-def new_key(view: AppView, command: str) -> str:
-    """The command that gives a free key to one that has none, or says that it is to have none."""
+def new_key(view: AppView, command: str) -> Action:
+    """To give a free key to a command that has none, or to say that it is to have none."""
     known = view.app.catalogue.by_id.get(command)
     scheme = scheme_to_write(view)
     if known is None or scheme is None:
-        return line("scheme", "new", f"{view.app.name}/mine")
+        return NewScheme(app=view.app.name, scheme="mine")
     offer = _offer(view, known, known.modes or (ROOT,), scheme)
     if offer is None:
-        return line("keyless", view.app.name, command, "--why", "no key is left for it")
-    return line("assign", view.app.name, command, str(offer))
+        return LeaveKeyless(app=view.app.name, command=command, why="no key is left for it")
+    return AssignKey(app=view.app.name, command=command, key=str(offer))
 
 
-def leaving_keyless(view: AppView, claim: Claim, why: str) -> str:
-    """The command that leaves the command of a claim without a key on purpose."""
-    scheme = ("--scheme", claim.origin) if claim.origin else ()
-    return line("keyless", view.app.name, claim.command, "--why", why, *scheme)
+def leaving_keyless(view: AppView, claim: Claim, why: str) -> Action:
+    """To leave the command of a claim without a key on purpose."""
+    return LeaveKeyless(app=view.app.name, command=claim.command, why=why, scheme=claim.origin)
 
 
 def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
@@ -146,20 +152,19 @@ def modes_alike(view: AppView, claim: Claim) -> tuple[str, ...]:
     return tuple(dict.fromkeys(c.mode for c in here if (c.command, c.origin) == whose))
 
 
-def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
-    """The command that mutes the trigger of a claim, or, where it cannot be, leaves its command keyless."""
+def silencing(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> Action:
+    """To mute the trigger of a claim, or, where that cannot be, to leave its command keyless."""
     return muting(view, claim, why, modes) or leaving_keyless(view, claim, why)
 
 
-def muting(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> str:
-    """The command that mutes the trigger of a claim; in the modes that are named, or else in all in which it
-    starts the command. ``""``: nothing can be muted, or a command would lose its last key by it."""
+def muting(view: AppView, claim: Claim, why: str, modes: Iterable[str] = ()) -> Action | None:
+    """To mute the trigger of a claim; in the modes that are named, or else in all in which it
+    starts the command. None: nothing can be muted, or a command would lose its last key by it."""
     modes = tuple(modes) or modes_alike(view, claim)
     if not view.app.rules.can_mute or _takes_last_key(view, claim, modes):
-        return ""
-    scheme = ("--scheme", claim.origin) if claim.origin else ()
-    return line(
-        "mute", view.app.name, str(claim.trigger), *with_modes(modes), "--why", why, *scheme
+        return None
+    return MuteKey(
+        app=view.app.name, key=str(claim.trigger), modes=modes, why=why, scheme=claim.origin
     )
 
 
@@ -212,12 +217,6 @@ def _offer(view: AppView, command: Command, modes: tuple[str, ...], scheme: Sche
     from olive_compass.core.schemes.offers import quick_offer
 
     return quick_offer(view, command, modes, scheme)
-
-
-def with_modes(modes: Iterable[str]) -> tuple[str, ...]:
-    """The options that name modes; none where it is everywhere and nothing besides."""
-    modes = tuple(modes)
-    return () if modes == (ROOT,) else tuple(word for mode in modes for word in ("--mode", mode))
 
 
 def modes_of(scheme: Scheme, claim: Claim) -> tuple[str, ...]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import ShowRules
 from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, place
@@ -16,7 +17,8 @@ SAYS = (
     "The key breaks a rule of the application: which modifiers it allows, whether plain keys, "
     "or how many keys for a command."
 )
-ADVICE = "Choose a key that the rules allow; olive-compass app rules APP shows them."
+ADVICE = "Choose a key that the rules allow; {rules} shows them."
+ACTIONS = {"rules": ShowRules(app="APP")}
 
 #: Rules with a finding of their own.
 ELSEWHERE = ("longest-sequence", "swipes")

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, LimitModes, ShowModes
 from olive_compass.core.apps.guesses import guessed
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import better_key, modes_of, narrowing, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
@@ -15,7 +15,8 @@ SAYS = (
     "A letter, digit, sign or Space without a modifier is assigned in a mode in which you "
     "type text."
 )
-ADVICE = "Limit the key to modes without text (olive-compass modes), or add a modifier."
+ADVICE = "Limit the key to modes without text ({modes}), or add a modifier."
+ACTIONS = {"modes": ShowModes()}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -53,7 +54,7 @@ def _modes(view: View, claim: Claim) -> list[str]:
     return list(typing_modes(view.app, modes))
 
 
-def _advice(view: View, claim: Claim) -> str:
+def _advice(view: View, claim: Claim) -> Action:
     """To let the key count in the modes without text that it counts in; else another key."""
     scheme = scheme_named(view, claim.origin)
     open_ = (
@@ -63,6 +64,10 @@ def _advice(view: View, claim: Claim) -> str:
     )
     if not open_:
         return better_key(view, claim)
-    only = [word for mode in open_ for word in ("--only", mode)]
-    app, key = view.app.name, str(claim.trigger)
-    return line("modes", app, claim.command, key, *only, "--scheme", claim.origin)
+    return LimitModes(
+        app=view.app.name,
+        command=claim.command,
+        key=str(claim.trigger),
+        modes=open_,
+        scheme=claim.origin,
+    )

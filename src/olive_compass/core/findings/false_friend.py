@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ShowPress
 from olive_compass.core.findings.advice import accepting, leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.sharing.cross_app import WORST
@@ -54,5 +54,5 @@ def find(view: View) -> Iterator[Finding]:
             places=(place(milder[0].meets.claim),),
             commands=(),
             keys=tuple(str(f.meets.trigger) for f in milder),
-            look=line("press", view.app.name, str(milder[0].meets.trigger)),
+            look=ShowPress(app=view.app.name, key=str(milder[0].meets.trigger)),
         )

@@ -5,9 +5,9 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from olive_compass.core.actions import Action, ShowPress
 from olive_compass.core.changes.fix import Fix
 from olive_compass.core.changes.view import AppView as View
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.triggers import Stroke
@@ -40,9 +40,8 @@ MOST_NAMED = 12
 class Finding(Struct, frozen=True, kw_only=True):
     """Something that ``check`` reports.
 
-    ``says`` is one sentence on what is wrong; ``advice`` what to do about it: a command that can be
-    pasted and run, and takes the finding away. ``instead`` are other commands that do the same in
-    another way, ``look`` one that only shows more. ``places`` are where it stands, the one to look
+    ``says`` is one sentence on what is wrong; ``advice`` what to do about it, which takes the finding
+    away. ``instead`` are actions that do the same in another way, ``look`` is one that only shows more. ``places`` are where it stands, the one to look
     at first.
     """
 
@@ -50,15 +49,15 @@ class Finding(Struct, frozen=True, kw_only=True):
     severity: str
     app: str
     says: str
-    advice: str
+    advice: Action
     places: tuple[Place, ...] = ()
     commands: tuple[str, ...] = ()
     keys: tuple[str, ...] = ()
     modes: tuple[str, ...] = ()
     fix: Fix | None = None
     accepted: str | None = None
-    instead: tuple[str, ...] = ()
-    look: str = ""
+    instead: tuple[Action, ...] = ()
+    look: Action | None = None
 
     @property
     def subject(self) -> str:
@@ -101,7 +100,7 @@ def factory_note(view: View, id_: str, says: str, claims: Iterable[Claim]) -> It
             says=says.format(keys=some),
             advice=accepting(view, id_, keys[0]),
             keys=tuple(keys),
-            look=line("press", view.app.name, keys[0]),
+            look=ShowPress(app=view.app.name, key=keys[0]),
         )
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, AssignKey, ClearKeys
 from olive_compass.core.findings.advice import accepting, clearing, guards_broken_by, scheme_named
 from olive_compass.core.findings.finding import Finding, Place, View, place
 from olive_compass.core.schemes.claims import Claim
@@ -57,21 +57,22 @@ def _finding(view: View, broken: Guarded) -> Finding:
     )
 
 
-def _advice(view: View, broken: Guarded) -> str:
+def _advice(view: View, broken: Guarded) -> Action:
     """What mends it, unless that broke a guard in some other mode: it is said to be meant then."""
     about = next((c.command for c in broken.now.winners if c.command), str(broken.trigger))
     return _mending(view, broken) or accepting(view, ID, about, "it holds in the other modes")
 
 
-def _mending(view: View, broken: Guarded) -> str:
-    """To take out what came between: a nearer decision, a longer run, a keyless command."""
+def _mending(view: View, broken: Guarded) -> Action | None:
+    """To take out what came between: a nearer decision, a longer run, a keyless command; None: another guard
+    would not hold then."""
     app, now = view.app.name, broken.now
     same = tuple(claim.does for claim in now.winners) == broken.kept
     # A longer run makes the key wait, whatever it starts: the very command that is kept as well.
     between = [claim for claim in now.winners if claim.does not in broken.kept]
     for claim in (*(now.longer if same else ()), *between):
         if claim.origin:
-            return clearing(view, claim) if _breaks_none(view, claim) else ""
+            return clearing(view, claim) if _breaks_none(view, claim) else None
     for does in broken.kept:
         for scheme in view.stack.schemes:
             if does.command in scheme.keyless:
@@ -93,19 +94,25 @@ def _mending(view: View, broken: Guarded) -> str:
         change = assign(view, request)
         ready = change.edits and not change.refusals and not change.questions
         if ready and _holds_then(view, change.edits[0].after, broken):
-            words = ("assign", app, kept.id, key, "--mode", broken.mode)
-            return line(*words, "--if-taken", "replace", "--scheme", scheme_name)
-    return line("clear", app, key, "--scheme", scheme_name)
+            return AssignKey(
+                app=app,
+                command=kept.id,
+                key=key,
+                modes=(broken.mode,),
+                replacing=True,
+                scheme=scheme_name,
+            )
+    return ClearKeys(app=app, key=key, scheme=scheme_name)
 
 
-def _unbaring(view: View, scheme: Scheme, command: str) -> str:
-    """To let a command have keys again; ``""``: other keys that schemes give it would come back as well, or a guard
+def _unbaring(view: View, scheme: Scheme, command: str) -> Action | None:
+    """To let a command have keys again; None: other keys that schemes give it would come back as well, or a guard
     would not hold."""
     rest = {id_: decision for id_, decision in scheme.keyless.items() if id_ != command}
     given = any(command in each.assign for each in view.stack.schemes)
     if given or guards_broken_by(view, replace(scheme, keyless=rest)):
-        return ""
-    return line("clear", view.app.name, command, "--scheme", scheme.name)
+        return None
+    return ClearKeys(app=view.app.name, command=command, scheme=scheme.name)
 
 
 def _holds_then(view: View, after: Scheme, broken: Guarded) -> bool:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import ShowFree
 from olive_compass.core.effort.reach import press_effort
 from olive_compass.core.findings.advice import better_key
 from olive_compass.core.findings.finding import Finding, View, factory_note, of_schemes, place
@@ -11,10 +12,8 @@ from olive_compass.core.schemes.claims import Claim
 ID = "hard-to-press"
 SEVERITY = "warning"
 SAYS = "The key takes more effort than this desk's threshold allows."
-ADVICE = (
-    "Assign an easier key: olive-compass free APP --for COMMAND. The threshold is “hard” "
-    "under [effort] in desk.toml."
-)
+ADVICE = "Assign an easier key: {free}. The threshold is “hard” under [effort] in desk.toml."
+ACTIONS = {"free": ShowFree(app="APP", command="COMMAND")}
 
 
 def find(view: View) -> Iterator[Finding]:

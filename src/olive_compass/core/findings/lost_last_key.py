@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import LeaveKeyless
 from olive_compass.core.apps.app import Command
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
@@ -52,7 +52,7 @@ def _finding(
         places=tuple(dict.fromkeys(place(claim) for claim in takers)),
         commands=(command.id,),
         keys=tuple(str(h.trigger) for h in held),
-        instead=(line("keyless", view.app.name, command.id, "--why", why),),
+        instead=(LeaveKeyless(app=view.app.name, command=command.id, why=why),),
     )
 
 

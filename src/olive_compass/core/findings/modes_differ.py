@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, AssignKey, ShowModes
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.keys.triggers import Run
@@ -13,9 +13,8 @@ from olive_compass.core.schemes.verdicts import verdict
 ID = "modes-differ"
 SEVERITY = "note"
 SAYS = "A command has different keys in two neighbouring modes, so that you must learn both."
-ADVICE = (
-    "Assign the same key in both, or let one of them apply in both: olive-compass modes --also."
-)
+ADVICE = "Assign the same key in both, or let one of them apply in both: {modes}."
+ACTIONS = {"modes": ShowModes(also=True)}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -59,13 +58,20 @@ def _alike(
     )
 
 
-def _advice(view: View, scheme: Scheme, command: str, by_mode: dict[str, tuple[Run, ...]]) -> str:
+def _advice(
+    view: View, scheme: Scheme, command: str, by_mode: dict[str, tuple[Run, ...]]
+) -> Action:
     """To give the key of the one mode in the other as well, where nothing stands against it."""
     known = view.app.catalogue.by_id[command]
     one, other = by_mode
     for mode, runs in ((other, by_mode[one]), (one, by_mode[other])):
         for run in runs:
             if verdict(view, known, run, (mode,), scheme).clean:
-                words = ("assign", view.app.name, command, str(run), "--mode", mode)
-                return line(*words, "--scheme", scheme.name)
+                return AssignKey(
+                    app=view.app.name,
+                    command=command,
+                    key=str(run),
+                    modes=(mode,),
+                    scheme=scheme.name,
+                )
     return accepting(view, ID, command)

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, AssignKey, ShowSwipes
 from olive_compass.core.findings.advice import better_key, modes_of, scheme_named
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.kinds import Broken
@@ -14,7 +14,8 @@ from olive_compass.core.schemes.verdicts import verdict
 ID = "no-such-direction"
 SEVERITY = "error"
 SAYS = "A swipe goes in a direction that its mode does not have."
-ADVICE = "Use one of the nearest directions: olive-compass swipes APP shows which are empty."
+ADVICE = "Use one of the nearest directions: {swipes} shows which are empty."
+ACTIONS = {"swipes": ShowSwipes(app="APP")}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -43,11 +44,11 @@ def find(view: View) -> Iterator[Finding]:
             commands=(claim.command,),
             keys=(str(claim.trigger),),
             modes=(claim.mode,),
-            look=line("swipes", view.app.name),
+            look=ShowSwipes(app=view.app.name),
         )
 
 
-def _advice(view: View, claim: Claim, broken: Broken) -> str:
+def _advice(view: View, claim: Claim, broken: Broken) -> Action:
     """The nearest bearing that is free there; else to take the swipe out."""
     scheme = scheme_named(view, claim.origin)
     command = view.app.catalogue.by_id.get(claim.command)
@@ -55,15 +56,12 @@ def _advice(view: View, claim: Claim, broken: Broken) -> str:
         for text in broken.nearest:
             run = read_trigger(text)
             if verdict(view, command, run, (claim.mode,), scheme).clean:
-                return line(
-                    "assign",
-                    view.app.name,
-                    command.id,
-                    text,
-                    "--mode",
-                    claim.mode,
-                    "--instead",
-                    "--scheme",
-                    claim.origin,
+                return AssignKey(
+                    app=view.app.name,
+                    command=command.id,
+                    key=text,
+                    modes=(claim.mode,),
+                    instead=True,
+                    scheme=claim.origin,
                 )
     return better_key(view, claim)

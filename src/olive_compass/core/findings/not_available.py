@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, ClearKeys, LeaveKeyless, ShowRules
 from olive_compass.core.apps.app import Command
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting, guards_broken_by
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.deciding import Keymap
@@ -18,9 +18,8 @@ SAYS = (
     "A key is assigned to a command that was withdrawn, needs a licence that this computer "
     "lacks, or cannot have a key."
 )
-ADVICE = (
-    "Clear it; or, if this computer has the licence, say so: olive-compass app rules APP --licence."
-)
+ADVICE = "Clear it; or, if this computer has the licence, say so: {rules}."
+ACTIONS = {"rules": ShowRules(app="APP", licence=True)}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -40,7 +39,7 @@ def find(view: View) -> Iterator[Finding]:
                 )
 
 
-def _advice(view: View, known: Command, scheme: Scheme) -> str:
+def _advice(view: View, known: Command, scheme: Scheme) -> Action:
     """To take the keys out; where others came back by that, of another scheme or, beside sequences, of the
     application, to leave it so."""
     if any(known.id in each.assign for each in view.stack.schemes if each.name != scheme.name):
@@ -53,11 +52,11 @@ def _advice(view: View, known: Command, scheme: Scheme) -> str:
     after = Keymap(view.stack.with_scheme(cleared), view.keyboard)
     if live_triggers(view.factory, known.id) and not live_triggers(after, known.id):
         why = "it cannot have a key, and its factory key starts another command"
-        return line("keyless", view.app.name, known.id, "--why", why, "--scheme", scheme.name)
+        return LeaveKeyless(app=view.app.name, command=known.id, why=why, scheme=scheme.name)
     board = view.keymap.keyboard
     for run in known.keys:
         press = board.press_of(run)
         shorter = (press[:n] for n in range(1, len(press)))
         if press in view.keymap.beginnings or any(each in view.keymap.buckets for each in shorter):
             return accepting(view, ID, known.id, "its own keys make others wait")
-    return line("clear", view.app.name, known.id, "--scheme", scheme.name)
+    return ClearKeys(app=view.app.name, command=known.id, scheme=scheme.name)

@@ -2,16 +2,15 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import CheckKeyboard, SetKeyboard
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
 from olive_compass.core.schemes.objections import lacking
 
 ID = "not-on-keyboard"
 SEVERITY = "error"
 SAYS = "The key, or the character that it needs, is not on this desk's keyboard."
-ADVICE = (
-    "Assign another key, or set your keyboard: olive-compass desk keyboard. To check another "
-    "keyboard: olive-compass check --keyboard FORM/LAYOUT."
-)
+ADVICE = "Assign another key, or set your keyboard: {set}. To check another keyboard: {check}."
+ACTIONS = {"set": SetKeyboard(), "check": CheckKeyboard(keyboard="FORM/LAYOUT")}
 
 
 def find(view: View) -> Iterator[Finding]:

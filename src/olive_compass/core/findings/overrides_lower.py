@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ShowSurprises
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
@@ -44,7 +44,7 @@ def find(view: View) -> Iterator[Finding]:
         places=tuple(dict.fromkeys(places))[:5],
         commands=commands,
         keys=tuple(key for key, _, _ in pairs),
-        look=line("surprises", view.app.name),
+        look=ShowSurprises(app=view.app.name),
     )
 
 

@@ -2,14 +2,15 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import LearnKeySet, ListKeySets
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 
 ID = "purpose-on-other-key"
 SEVERITY = "note"
 SAYS = "The same purpose has another key in the other applications."
-ADVICE = "Use one set of keys for all: olive-compass keyset learn, then keyset apply."
+ADVICE = "Use one set of keys for all: {learn}, then keyset apply."
+ACTIONS = {"learn": LearnKeySet()}
 
 #: How many are named.
 MOST_NAMED = 6
@@ -36,5 +37,5 @@ def find(view: View) -> Iterator[Finding]:
         advice=accepting(view, ID, found[0][1].claim.command, "kept apart on purpose"),
         places=(),
         commands=tuple(here.claim.command for _, here, _ in found),
-        look=line("keyset", "list"),
+        look=ListKeySets(),
     )

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import ShowSystemKeys
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
@@ -15,9 +16,9 @@ SAYS = (
     "sequence that begins with one."
 )
 ADVICE = (
-    "Choose another key; the reserved one always comes first. To see the system's keys: "
-    "olive-compass desk system."
+    "Choose another key; the reserved one always comes first. To see the system's keys: {keys}."
 )
+ACTIONS = {"keys": ShowSystemKeys()}
 
 
 def find(view: View) -> Iterator[Finding]:

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import ShowKey
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.findings.same_press import advice, alike, contenders, known_choices
 from olive_compass.core.keys.presses import physical_text
@@ -16,9 +16,9 @@ SAYS = (
     "Two keys of one scheme layer are written differently, but are the same press on this keyboard."
 )
 ADVICE = (
-    "Remove one of them, or limit it to another mode. To see which physical keys make a key: "
-    "olive-compass key KEY."
+    "Remove one of them, or limit it to another mode. To see which physical keys make a key: {key}."
 )
+ACTIONS = {"key": ShowKey(key="KEY")}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -53,7 +53,7 @@ def find(view: View) -> Iterator[Finding]:
                 commands=tuple(claim.command for claim in wants),
                 keys=tuple(str(claim.trigger) for claim in wants),
                 modes=(mode,),
-                look=line("key", str(wants[0].trigger)),
+                look=ShowKey(key=str(wants[0].trigger)),
             )
 
 

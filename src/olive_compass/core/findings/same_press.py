@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, OrderChoice, ShowPress
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, place
 from olive_compass.core.keys.presses import Press
@@ -120,19 +120,22 @@ def _finding(view: View, claims: tuple[Claim, ...], modes: list[str]) -> Finding
         commands=tuple(claim.command for claim in claims),
         keys=(key,),
         modes=tuple(modes),
-        look=line("press", view.app.name, key) if factory else "",
+        look=ShowPress(app=view.app.name, key=key) if factory else None,
     )
 
 
-def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> str:
+def advice(view: View, id_: str, claims: tuple[Claim, ...]) -> Action:
     """What settles a press that several want: an order of the choice, or taking it from the beaten."""
     commands = [claim for claim in claims if claim.command]
     if claims[0].layer == FACTORY:
         return accepting(view, id_, claims[0].command, "the factory has it so")
     if view.app.rules.duplicates == "choice" and len(commands) == len(claims):
-        ids = (claim.command for claim in claims)
-        scheme = ("--scheme", claims[0].origin)
-        return line("choice", view.app.name, str(claims[0].trigger), *ids, *scheme)
+        return OrderChoice(
+            app=view.app.name,
+            key=str(claims[0].trigger),
+            commands=tuple(claim.command for claim in claims),
+            scheme=claims[0].origin,
+        )
     # The one that never starts gives way: nothing changes for the hand.
     beaten = commands[0] if view.app.rules.duplicates in ("replace", "last-wins") else commands[-1]
     return better_key(view, beaten)

@@ -2,15 +2,16 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import FindCommands
 from olive_compass.core.apps.naming import plain_title
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
 ID = "same-title"
 SEVERITY = "note"
 SAYS = "Several commands have the same title, and may do different things."
-ADVICE = "Check how they differ before you assign a key: olive-compass find TITLE."
+ADVICE = "Check how they differ before you assign a key: {find}."
+ACTIONS = {"find": FindCommands(words="TITLE")}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -31,5 +32,5 @@ def find(view: View) -> Iterator[Finding]:
         advice=accepting(view, ID, ids[0], "told apart by their menus"),
         places=tuple(catalogue_place(command) for command in ids[:4]),
         commands=tuple(ids),
-        look=line("find", view.title(ids[0]), "--app", view.app.name),
+        look=FindCommands(words=view.title(ids[0]), app=view.app.name),
     )

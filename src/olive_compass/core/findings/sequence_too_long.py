@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import ShowRules
 from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
@@ -9,7 +10,8 @@ from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 ID = "sequence-too-long"
 SEVERITY = "error"
 SAYS = "A sequence has more keys than the application accepts."
-ADVICE = "Shorten it; olive-compass app rules APP shows the longest sequence."
+ADVICE = "Shorten it; {rules} shows the longest sequence."
+ACTIONS = {"rules": ShowRules(app="APP")}
 
 
 def find(view: View) -> Iterator[Finding]:

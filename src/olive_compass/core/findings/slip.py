@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, AssignKey
 from olive_compass.core.apps.app import Command
-from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing, with_modes
+from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.objections import neighbours
@@ -54,7 +54,7 @@ def _finding(view: View, claim: Claim, beside: list[Claim], command: Command) ->
     )
 
 
-def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[str]:
+def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[Action]:
     """To give the key the meaning of its neighbour, where nothing but its holder stands against it."""
     # Loaded here: most applications have no such pair.
     from olive_compass.core.schemes.verdicts import ASKED, REFUSED, verdict
@@ -65,6 +65,11 @@ def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[str]:
     # In a mode in which the neighbour cannot be used, or something comes first, the slip would stay.
     stays = found.outside or found.first or found.unreached
     if set(found.against(REFUSED, ASKED)) <= {"holders"} and not stays:
-        words = ("assign", view.app.name, beside, str(claim.trigger), *with_modes(modes))
-        scheme_ = ("--scheme", claim.origin) if claim.origin else ()
-        yield line(*words, "--if-taken", "replace", *scheme_)
+        yield AssignKey(
+            app=view.app.name,
+            command=beside,
+            key=str(claim.trigger),
+            modes=modes,
+            replacing=True,
+            scheme=claim.origin,
+        )

@@ -2,8 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
-from olive_compass.core.findings.advice import with_modes
+from olive_compass.core.actions import Action, AssignKey
 from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.decisions import Assignment
 
@@ -37,12 +36,20 @@ def find(view: View) -> Iterator[Finding]:
                 )
 
 
-def _advice(view: View, scheme: str, each: Assignment, command: str, moved: str) -> str:
+def _advice(view: View, scheme: str, each: Assignment, command: str, moved: str) -> Action:
     """To move the key to where the thing went; else to say that the key is for what is there now."""
     app, key = view.app.name, str(each.keys[0])
-    modes = with_modes(each.modes)
     if moved:
-        words = ("assign", app, moved, key, *modes, "--if-taken", "replace")
-        return line(*words, "--why", f"“{each.slot}” moved here", "--scheme", scheme)
+        return AssignKey(
+            app=app,
+            command=moved,
+            key=key,
+            modes=each.modes,
+            replacing=True,
+            why=f"“{each.slot}” moved here",
+            scheme=scheme,
+        )
     now = view.app.rules.slots.get(command, "") or "whatever is there"
-    return line("assign", app, command, key, *modes, "--why", f"for {now} now", "--scheme", scheme)
+    return AssignKey(
+        app=app, command=command, key=key, modes=each.modes, why=f"for {now} now", scheme=scheme
+    )

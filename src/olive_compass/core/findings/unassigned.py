@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import FindCommands
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
 from olive_compass.core.schemes.objections import not_assignable
@@ -41,5 +41,5 @@ def find(view: View) -> Iterator[Finding]:
         advice=accepting(view, ID, menus[0][1][0], "looked through"),
         places=(),
         commands=tuple(command for _, ids in menus for command in ids),
-        look=line("find", "--app", view.app.name, "--unassigned"),
+        look=FindCommands(app=view.app.name, unassigned=True),
     )

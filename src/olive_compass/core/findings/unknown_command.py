@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, ClearKeys, OrderChoice
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "unknown-command"
@@ -17,19 +17,21 @@ def find(view: View) -> Iterator[Finding]:
         for table, ids in (("assign", scheme.assign), ("keyless", scheme.keyless)):
             for command in ids:
                 if command not in known:
-                    clear = line("clear", view.app.name, command, "--scheme", scheme.name)
+                    clear = ClearKeys(app=view.app.name, command=command, scheme=scheme.name)
                     yield _finding(view, Place(scheme.name, table, command), command, clear)
         for run, order in scheme.order.items():
             for command in order:
                 if command not in known:
-                    rest = [each for each in order if each in known]
-                    words = ("choice", view.app.name, str(run), *rest, "--scheme", scheme.name)
-                    yield _finding(
-                        view, Place(scheme.name, "order", str(run)), command, line(*words)
+                    without = OrderChoice(
+                        app=view.app.name,
+                        key=str(run),
+                        commands=tuple(each for each in order if each in known),
+                        scheme=scheme.name,
                     )
+                    yield _finding(view, Place(scheme.name, "order", str(run)), command, without)
 
 
-def _finding(view: View, where: Place, command: str, advice: str) -> Finding:
+def _finding(view: View, where: Place, command: str, advice: Action) -> Finding:
     # Loaded here: on most desks there is nothing to look up.
     from olive_compass.core.apps.naming import near_commands
 

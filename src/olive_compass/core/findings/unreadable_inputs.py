@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import CorrectColumn
 from olive_compass.core.apps.app import INPUT_KINDS
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 
@@ -37,7 +38,7 @@ def find(view: View) -> Iterator[Finding]:
                 severity=severity,
                 app=view.app.name,
                 says=f"{says}.",
-                advice=f"correct the column inputs of apps/{view.app.name}/commands.csv",
+                advice=CorrectColumn(app=view.app.name, column="inputs"),
                 places=(catalogue_place(command.id),),
                 commands=(command.id,),
             )

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import CorrectFile
 from olive_compass.core.findings.finding import Finding, Place, View, catalogue_place
 
 ID = "unreadable-key"
@@ -21,7 +22,7 @@ def find(view: View) -> Iterator[Finding]:
             app=view.app.name,
             says=f"The factory keys “{cell.text}” of “{view.title(cell.command)}” cannot be read: "
             f"{cell.reason}.",
-            advice="correct them in the file",
+            advice=CorrectFile(several=True),
             places=(catalogue_place(cell.command),),
             commands=(cell.command,),
             keys=(cell.text,),
@@ -33,7 +34,7 @@ def find(view: View) -> Iterator[Finding]:
                 severity=SEVERITY,
                 app=view.app.name,
                 says=f"“{each.text}” under [{each.table}] cannot be read: {each.reason}.",
-                advice="correct it in the file",
+                advice=CorrectFile(),
                 places=(Place(scheme.name, each.table, each.key),),
                 commands=(each.key,) if each.table in ("assign", "keyless") else (),
                 keys=(each.text,),

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ShowPress
 from olive_compass.core.findings.advice import accepting, better_key
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
@@ -38,7 +38,7 @@ def find(view: View) -> Iterator[Finding]:
             "command only after a wait.",
             advice=accepting(view, ID, keys[0], "the factory has it so"),
             keys=tuple(keys),
-            look=line("press", view.app.name, keys[0]),
+            look=ShowPress(app=view.app.name, key=keys[0]),
         )
 
 

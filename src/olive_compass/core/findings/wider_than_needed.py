@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, ClearKeys, LimitModes, ShowModes
 from olive_compass.core.findings.advice import better_key, narrowing
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
@@ -12,7 +12,8 @@ from olive_compass.core.schemes.objections import outside
 ID = "wider-than-needed"
 SEVERITY = "warning"
 SAYS = "A key applies in modes in which its command cannot be used, and may override others there."
-ADVICE = "Limit it to where the command can be used: olive-compass modes APP COMMAND --only MODE."
+ADVICE = "Limit it to where the command can be used: {modes}."
+ACTIONS = {"modes": ShowModes(app="APP", command="COMMAND", only="MODE")}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -31,9 +32,13 @@ def find(view: View) -> Iterator[Finding]:
                 for key in each.keys:
                     # The fewest names that say the same modes: a parent for all of its children.
                     kept = narrowing(view, scheme, command, key, each.modes)
-                    only = [word for mode in kept for word in ("--only", mode)]
-                    words = ("modes", view.app.name, command, str(key), *only)
-                    drop = _without(view, scheme.name, command, key)
+                    narrower = LimitModes(
+                        app=view.app.name,
+                        command=command,
+                        key=str(key),
+                        modes=kept,
+                        scheme=scheme.name,
+                    )
                     yield Finding(
                         id=ID,
                         severity=SEVERITY,
@@ -41,7 +46,7 @@ def find(view: View) -> Iterator[Finding]:
                         says=f"{key} of “{known.title}” applies {tree.phrase(tree.inside(each.modes))}, but "
                         f"the command can be used only {tree.phrase(usable)}"
                         f"{_harm(view, command, key, extra)}.",
-                        advice=line(*words, "--scheme", scheme.name) if kept else drop,
+                        advice=narrower if kept else _without(view, scheme.name, command, key),
                         places=(Place(scheme.name, "assign", command),),
                         commands=(command,),
                         keys=(str(key),),
@@ -52,12 +57,12 @@ def find(view: View) -> Iterator[Finding]:
                     )
 
 
-def _without(view: View, scheme: str, command: str, key: Run) -> str:
-    """The command that takes a key out, or gives a better one where its command would be left with none."""
+def _without(view: View, scheme: str, command: str, key: Run) -> Action:
+    """The action that takes a key out, or gives a better one where its command would be left with none."""
     for claim in view.keymap.by_command.get(command, ()):
         if claim.origin == scheme and claim.trigger == key:
             return better_key(view, claim)
-    return line("clear", view.app.name, command, str(key), "--scheme", scheme)
+    return ClearKeys(app=view.app.name, command=command, key=str(key), scheme=scheme)
 
 
 def _harm(view: View, command: str, key: Run, extra: tuple[str, ...]) -> str:

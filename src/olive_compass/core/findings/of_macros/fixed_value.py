@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "fixed-value"
@@ -15,7 +16,6 @@ def find(view: View) -> Iterator[Finding]:
         # Loaded here: most applications have no macro.
         from olive_compass.core.macros.cleaning import ties
 
-        which = f"{view.app.name}/{macro.name}"
         for number, step in enumerate(macro.steps, 1):
             command = view.app.catalogue.by_id.get(step.command)
             for name, what in ties(command, step).items():
@@ -25,7 +25,7 @@ def find(view: View) -> Iterator[Finding]:
                     app=view.app.name,
                     says=f"“{macro.title}” has {name} fixed at “{step.inputs[name]}” in step {number} "
                     f"(“{view.title(step.command)}”): a {what}.",
-                    advice=f"olive-compass macro ask {which} {number} {name}",
+                    advice=AskInput(app=view.app.name, macro=macro.name, step=number, input=name),
                     places=(step_place(macro.name, number),),
                     commands=(macro.id, step.command),
                 )

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "input-never-asked"
@@ -28,7 +29,9 @@ def find(view: View) -> Iterator[Finding]:
                     app=view.app.name,
                     says=f"“{macro.title}” waits in step {number}: “{command.title}” needs {each.name} "
                     f"({each.kind}), and nothing asks for it.",
-                    advice=f"olive-compass macro ask {view.app.name}/{macro.name} {number} {each.name}",
+                    advice=AskInput(
+                        app=view.app.name, macro=macro.name, step=number, input=each.name
+                    ),
                     places=(step_place(macro.name, number),),
                     commands=(macro.id, command.id),
                 )

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import CutStep
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "irreversible-in-macro"
@@ -29,7 +30,7 @@ def find(view: View) -> Iterator[Finding]:
                 app=view.app.name,
                 says=f"“{macro.title}” starts “{command.title}” in step {number}, which {command.marks.warning}, "
                 "and asks nothing before.",
-                advice=f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
+                advice=CutStep(app=view.app.name, macro=macro.name, step=number),
                 places=(step_place(macro.name, number),),
                 commands=(macro.id, command.id),
             )

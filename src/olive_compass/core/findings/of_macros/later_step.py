@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import AskInput
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import reference
 
@@ -25,7 +25,7 @@ def find(view: View) -> Iterator[Finding]:
                     app=view.app.name,
                     says=f"“{macro.title}” takes {name} in step {number} from step {found.step}, which "
                     "has not been done by then.",
-                    advice=line("macro", "ask", f"{view.app.name}/{macro.name}", str(number), name),
+                    advice=AskInput(app=view.app.name, macro=macro.name, step=number, input=name),
                     places=(step_place(macro.name, number),),
                     commands=(macro.id, step.command),
                 )

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import CutStep
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.findings.finding import Finding, View, step_place
 
@@ -28,7 +29,7 @@ def find(view: View) -> Iterator[Finding]:
                 severity=SEVERITY,
                 app=view.app.name,
                 says=f"“{macro.title}” cannot do step {number}, {step.command}: {why}.",
-                advice=f"olive-compass macro cut {view.app.name}/{macro.name} {number}",
+                advice=CutStep(app=view.app.name, macro=macro.name, step=number),
                 places=(step_place(macro.name, number),),
                 commands=(macro.id, step.command),
             )

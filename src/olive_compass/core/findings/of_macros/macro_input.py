@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import Action, AskInput, CutStep, ShowMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "macro-input"
@@ -22,9 +22,9 @@ def find(view: View) -> Iterator[Finding]:
             if command is None or step.calls:
                 continue
             known = {each.name: each for each in declared(command)}
-            which = (f"{view.app.name}/{macro.name}", str(number))
-            drop = line("macro", "cut", *which)
-            problems = [
+            app = view.app.name
+            drop = CutStep(app=app, macro=macro.name, step=number)
+            problems: list[tuple[str, Action]] = [
                 (
                     f"“{command.title}” has no input “{name}”; it has {', '.join(known) or 'none'}",
                     drop,
@@ -38,7 +38,7 @@ def find(view: View) -> Iterator[Finding]:
                     try:
                         accepted(known[name], value)
                     except ValueError as error:
-                        ask = line("macro", "ask", *which, name)
+                        ask = AskInput(app=app, macro=macro.name, step=number, input=name)
                         problems.append((f"{name} “{value}” cannot be: {error}", ask))
             for problem, advice in problems:
                 yield Finding(
@@ -49,5 +49,5 @@ def find(view: View) -> Iterator[Finding]:
                     advice=advice,
                     places=(step_place(macro.name, number),),
                     commands=(macro.id, command.id),
-                    look=line("macro", "show", which[0]),
+                    look=ShowMacro(app=app, macro=macro.name),
                 )

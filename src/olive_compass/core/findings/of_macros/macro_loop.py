@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import CutStep, RemoveMacro, ShowMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.macros.macro import Macro
 from olive_compass.structs import replace
@@ -27,12 +27,12 @@ def find(view: View) -> Iterator[Finding]:
                 severity=SEVERITY,
                 app=view.app.name,
                 says=f"“{macro.title}” comes to play itself: {titles}.",
-                advice=line("macro", "cut", f"{view.app.name}/{macro.name}", str(number))
+                advice=CutStep(app=view.app.name, macro=macro.name, step=number)
                 if len(macro.steps) > 1
-                else line("macro", "remove", f"{view.app.name}/{macro.name}"),
+                else RemoveMacro(app=view.app.name, macro=macro.name),
                 places=(step_place(macro.name, number),),
                 commands=(macro.id,),
-                look=line("macro", "show", f"{view.app.name}/{macro.name}"),
+                look=ShowMacro(app=view.app.name, macro=macro.name),
             )
 
 

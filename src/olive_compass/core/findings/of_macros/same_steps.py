@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, AskInput, RemoveMacro
 from olive_compass.core.findings.finding import Finding, View, step_place
 
 ID = "same-steps"
@@ -20,12 +21,12 @@ def find(view: View) -> Iterator[Finding]:
         app = view.app.name
         if not pair.differ:
             says = f"“{second.title}” has the very steps of “{first.title}”."
-            advice = f"olive-compass macro remove {app}/{second.name}"
+            advice: Action = RemoveMacro(app=app, macro=second.name)
         else:
             names = ", ".join(f"{name} in step {number}" for number, name in pair.differ[:4])
             says = f"“{second.title}” is “{first.title}” but for {names}: asked for, they were one."
             number, name = pair.differ[0]
-            advice = f"olive-compass macro ask {app}/{first.name} {number} {name}"
+            advice = AskInput(app=app, macro=first.name, step=number, input=name)
         places = (step_place(second.name), step_place(first.name))
         yield Finding(
             id=ID,

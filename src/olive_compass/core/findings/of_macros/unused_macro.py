@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import RemoveMacro
 from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, step_place
 from olive_compass.core.schemes.holdings import live_triggers
@@ -27,5 +27,5 @@ def find(view: View) -> Iterator[Finding]:
             advice=new_key(view, macro.id),
             places=(step_place(macro.name),),
             commands=(macro.id,),
-            instead=(line("macro", "remove", f"{view.app.name}/{macro.name}"),),
+            instead=(RemoveMacro(app=view.app.name, macro=macro.name),),
         )

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import MoveItem, SetGlance, ShowTray
 from olive_compass.core.apps.trays import PARTING
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import kind_of_tray
@@ -11,10 +11,13 @@ from olive_compass.core.trays.verdicts import kind_of_tray
 ID = "tray-crowded"
 SEVERITY = "note"
 SAYS = (
-    "A group of a tray has more items than you can see at a glance (app trays APP --scan, 9 "
-    "by default)."
+    "A group of a tray has more items than you can see at a glance: 9, or the number that you set."
 )
-ADVICE = "Add separators, or make groups: tray move APP/TRAY ITEM --group GROUP."
+ADVICE = "Add separators, or make groups: {move}. To set the number: {glance}."
+ACTIONS = {
+    "move": MoveItem(app="APP", tray="TRAY", item="ITEM", group="GROUP"),
+    "glance": SetGlance(app="APP", kind="KIND", items="N"),
+}
 
 
 def find(view: View) -> Iterator[Finding]:
@@ -33,5 +36,5 @@ def find(view: View) -> Iterator[Finding]:
                 advice=accepting(view, ID, tray.id),
                 places=(tray_place(tray),),
                 commands=(tray.id,),
-                look=line("tray", "show", f"{view.app.name}/{tray.name}"),
+                look=ShowTray(app=view.app.name, tray=tray.name),
             )

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import MoveItem
 from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "tray-duplicate"
@@ -15,14 +15,14 @@ def find(view: View) -> Iterator[Finding]:
     for tray in view.app.trays:
         for item in sorted({each for each in tray.items if tray.items.count(each) > 1}):
             group = tray.group_of(item) or ""
-            into = ("--group", group) if group else ()
-            which = f"{view.app.name}/{tray.name}"
             yield Finding(
                 id=ID,
                 severity=SEVERITY,
                 app=view.app.name,
                 says=f"“{view.title(item)}” is {tray.items.count(item)} times on “{tray.title}”.",
-                advice=line("tray", "move", which, item, *into, "--layer", tray.layer),
+                advice=MoveItem(
+                    app=view.app.name, tray=tray.name, item=item, group=group, layer=tray.layer
+                ),
                 places=(tray_place(tray, item),),
                 commands=(item, tray.id),
             )

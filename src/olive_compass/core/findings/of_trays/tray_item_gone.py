@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import RemoveItems
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import UNAVAILABLE, UNKNOWN, WITHDRAWN, of_item
 
@@ -32,13 +32,8 @@ def find(view: View) -> Iterator[Finding]:
                     severity="note" if said.what == UNAVAILABLE else SEVERITY,
                     app=view.app.name,
                     says=f"“{title}” is on the {tray.kind} “{tray.title}”, but {says[said.what]}.",
-                    advice=line(
-                        "tray",
-                        "remove",
-                        f"{view.app.name}/{tray.name}",
-                        item,
-                        "--layer",
-                        tray.layer,
+                    advice=RemoveItems(
+                        app=view.app.name, tray=tray.name, items=(item,), layer=tray.layer
                     ),
                     places=(tray_place(tray, item),),
                     commands=(item, tray.id),

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import SetLetter
 from olive_compass.core.apps.access import menu_openers
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.keys.triggers import Run, stroke
 
@@ -37,14 +37,8 @@ def find(view: View) -> Iterator[Finding]:
             severity=SEVERITY,
             app=view.app.name,
             says=f"Alt {tray.letter} opens the {tray.kind} “{tray.title}”, but it also {other}.",
-            advice=line(
-                "tray",
-                "letter",
-                f"{view.app.name}/{tray.name}",
-                *letters[:1],
-                *(() if letters else ("none",)),
-                "--layer",
-                tray.layer,
+            advice=SetLetter(
+                app=view.app.name, tray=tray.name, letter="".join(letters[:1]), layer=tray.layer
             ),
             places=(tray_place(tray),),
             commands=(tray.id,),

@@ -2,20 +2,20 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import RemoveItems, ShowTrayKinds
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.trays.verdicts import ICON, ITSELF, REFUSED, kind_of_tray, of_item
 
 ID = "tray-refuses"
 SEVERITY = "error"
 SAYS = "A tray has an item that the application does not accept there, or too many items."
-ADVICE = "Remove the item; olive-compass app trays APP shows what each kind of tray accepts."
+ADVICE = "Remove the item; {kinds} shows what each kind of tray accepts."
+ACTIONS = {"kinds": ShowTrayKinds(app="APP")}
 
 
 def find(view: View) -> Iterator[Finding]:
     for tray in view.app.trays:
         kind = kind_of_tray(view.app, tray)
-        which = f"{view.app.name}/{tray.name}"
         for item in dict.fromkeys(tray.items):
             for said in of_item(view.keymap, tray, item):
                 if said.what not in (REFUSED, ICON, ITSELF):
@@ -31,7 +31,9 @@ def find(view: View) -> Iterator[Finding]:
                     app=view.app.name,
                     says=f"A {tray.kind} does not accept “{view.title(item)}”, which is on “{tray.title}”: "
                     f"{why[said.what]}.",
-                    advice=line("tray", "remove", which, item, "--layer", tray.layer),
+                    advice=RemoveItems(
+                        app=view.app.name, tray=tray.name, items=(item,), layer=tray.layer
+                    ),
                     places=(tray_place(tray, item),),
                     commands=(item, tray.id),
                 )
@@ -42,7 +44,7 @@ def find(view: View) -> Iterator[Finding]:
                 severity=SEVERITY,
                 app=view.app.name,
                 says=f"“{tray.title}” has {len(tray.items)} items, and a {tray.kind} holds {kind.items}.",
-                advice=line("tray", "remove", which, *last, "--layer", tray.layer),
+                advice=RemoveItems(app=view.app.name, tray=tray.name, items=last, layer=tray.layer),
                 places=(tray_place(tray),),
                 commands=(tray.id,),
             )

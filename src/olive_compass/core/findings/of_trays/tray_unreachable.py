@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import TurnOffTray
 from olive_compass.core.findings.advice import new_key
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.schemes.holdings import live_triggers
@@ -32,5 +32,5 @@ def find(view: View) -> Iterator[Finding]:
             advice=new_key(view, tray.id),
             places=(tray_place(tray),),
             commands=(tray.id,),
-            instead=(line("tray", "off", f"{view.app.name}/{tray.name}", "--layer", tray.layer),),
+            instead=(TurnOffTray(app=view.app.name, tray=tray.name, layer=tray.layer),),
         )

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import AddItems
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, View, tray_place
 
 ID = "trays-differ"
@@ -45,13 +45,8 @@ def find(view: View) -> Iterator[Finding]:
                 app=view.app.name,
                 says=f"“{tray.title}” has no {titles}, which the one of {joined(sorted(set(lacking.values())))} "
                 "has.",
-                advice=line(
-                    "tray",
-                    "add",
-                    f"{view.app.name}/{tray.name}",
-                    *lacking,
-                    "--layer",
-                    tray.layer,
+                advice=AddItems(
+                    app=view.app.name, tray=tray.name, items=tuple(lacking), layer=tray.layer
                 ),
                 places=(tray_place(tray),),
                 commands=(tray.id, *lacking),

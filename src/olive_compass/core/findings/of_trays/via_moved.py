@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Action, ForgetThing, NoteSlot, ShowThrough
 from olive_compass.core.apps.app import Proxy
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.finding import Finding, Place, View
 
 ID = "via-moved"
@@ -45,15 +45,15 @@ def find(view: View) -> Iterator[Finding]:
         )
 
 
-def _fix(view: View, thing: str, proxy: Proxy, moved: str, now: str) -> str:
+def _fix(view: View, thing: str, proxy: Proxy, moved: str, now: str) -> Action:
     """To follow it to where it is now; where nobody noted what its slot holds, to note that; else what it
     shows now is noted with the proxy, or the proxy goes."""
-    command = ("via", view.app.name, thing)
+    app = view.app.name
     known = view.app.catalogue.by_id.get(proxy.through)
     if moved:
-        return line(*command, "--through", moved)
+        return ShowThrough(app=app, thing=thing, through=moved)
     if known is None or known.marks.withdrawn:
-        return line(*command, "--off")
+        return ForgetThing(app=app, thing=thing)
     if not now:
-        return line("app", "slot", view.app.name, proxy.through, proxy.held)
-    return line(*command, "--through", proxy.through)
+        return NoteSlot(app=app, slot=proxy.through, holds=proxy.held)
+    return ShowThrough(app=app, thing=thing, through=proxy.through)

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from olive_compass.core.actions import Practise
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.command_line import line
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import MOST_NAMED, Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
@@ -44,5 +44,5 @@ def find(view: View) -> Iterator[Finding]:
         advice=accepting(view, ID, found[0].command, "the hand is at the mouse then"),
         places=(catalogue_place(found[0].command),),
         commands=tuple(each.command for each in found),
-        look=line("practise", view.app.name),
+        look=Practise(app=view.app.name),
     )

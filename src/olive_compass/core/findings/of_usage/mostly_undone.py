@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ShowUsage
 from olive_compass.core.findings.advice import leaving_keyless, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.holdings import holdings
@@ -41,5 +41,5 @@ def find(view: View) -> Iterator[Finding]:
             commands=(each.command,),
             keys=(key,),
             instead=(leaving_keyless(view, claim, why),),
-            look=line("usage", view.app.name, "--slips"),
+            look=ShowUsage(app=view.app.name, part="slips"),
         )

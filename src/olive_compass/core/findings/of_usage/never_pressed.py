@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ShowUsage
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.usage.looking import never_pressed
@@ -10,7 +10,8 @@ from olive_compass.core.usage.looking import never_pressed
 ID = "never-pressed"
 SEVERITY = "note"
 SAYS = "Nobody has pressed these keys for at least four weeks, according to the logs."
-ADVICE = "Practise them, or use them for something else; usage APP --never lists all."
+ADVICE = "Practise them, or use them for something else; {usage} lists all."
+ACTIONS = {"usage": ShowUsage(app="APP", part="never")}
 
 #: From how many days on a key that was not pressed is worth a word: our own choice.
 LONG = 28
@@ -34,5 +35,5 @@ def find(view: View) -> Iterator[Finding]:
         places=tuple(dict.fromkeys(place(claim) for claim in own)),
         commands=tuple(dict.fromkeys(claim.command for claim in own)),
         keys=tuple(keys),
-        look=line("usage", view.app.name, "--never"),
+        look=ShowUsage(app=view.app.name, part="never"),
     )

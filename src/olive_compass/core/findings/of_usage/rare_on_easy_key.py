@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import SuggestKeys
 from olive_compass.core.effort.reach import run_effort
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
@@ -16,7 +16,8 @@ SAYS = (
     "An easy key is assigned to a command that you use less than once a week, and a much-used "
     "command has no key."
 )
-ADVICE = "Move the key; suggest APP --move counts the cost of relearning."
+ADVICE = "Move the key; {suggest} counts the cost of relearning."
+ACTIONS = {"suggest": SuggestKeys(app="APP", move=True)}
 
 #: What an easy key costs at most, in home strokes: our own choice.
 EASY = 3.0
@@ -47,5 +48,5 @@ def find(view: View) -> Iterator[Finding]:
                     places=(place(held.claims[0]),),
                     commands=(command, lacking[0].command),
                     keys=(key,),
-                    look=line("suggest", view.app.name, "--move"),
+                    look=SuggestKeys(app=view.app.name, move=True),
                 )

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import ListKeySets
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.findings.of_usage import MUCH
@@ -39,5 +39,5 @@ def find(view: View) -> Iterator[Finding]:
         places=(place(mine.claim),),
         commands=(mine.claim.command,),
         keys=(str(mine.trigger),),
-        look=line("keyset", "list"),
+        look=ListKeySets(),
     )

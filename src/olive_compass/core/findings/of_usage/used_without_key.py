@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from olive_compass.core.command_line import line
+from olive_compass.core.actions import SuggestKeys
 from olive_compass.core.findings.advice import accepting, new_key
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
@@ -30,5 +30,5 @@ def find(view: View) -> Iterator[Finding]:
             places=(catalogue_place(each.command),),
             commands=(each.command,),
             instead=(accepting(view, ID, each.command, "the menu will do"),),
-            look=line("suggest", view.app.name),
+            look=SuggestKeys(app=view.app.name),
         )

@@ -40,7 +40,7 @@ class Pen(Kind):
         part = stroke.key.removeprefix(PREFIX).removesuffix("*2")
         has = keyboard.controls("pen")
         if has is None:
-            gone = "the desk has no pen; if it has, say so: olive-compass desk device new pen"
+            gone = "the desk has no pen; if it has one, describe it as a device"
         else:
             gone = "" if part in has else f"the pen of this desk has no {part}"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
