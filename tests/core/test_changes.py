@@ -175,7 +175,7 @@ def test_an_assignment_instead_takes_the_keys_elsewhere_along(studio: Studio) ->
     assert (studio.does(change, "F7"), studio.does(change, "F9")) == (["proof"], [])
     studio.rules = replace(studio.rules, most_keys=1)
     studio.mine = replace(studio.mine, assign=given(proof="F6"))
-    assert [r.what for r in studio.assign("proof", "F7").refusals] == ["too_many"]
+    assert [r.what for r in studio.assign("proof", "F7").refusals] == ["too-many"]
     other = assign(studio.view, replace(request, scheme=studio.mine))
     assert (studio.does(other, "F7"), studio.does(other, "F6")) == (["proof"], [])
 

@@ -7,7 +7,7 @@ from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
-from olive_compass.core.schemes.objections import firm_on
+from olive_compass.core.schemes.traits import firm_on
 from olive_compass.core.sharing.upgrading import upgrade
 from olive_compass.desk.keyboards import load
 

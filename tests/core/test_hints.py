@@ -11,7 +11,8 @@ from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, sho
 from olive_compass.core.keys.reading import read_trigger as key
 from olive_compass.core.schemes.claims import Stack, claims
 from olive_compass.core.schemes.decisions import Decision, Scheme
-from olive_compass.core.schemes.verdicts import routes_by, verdict
+from olive_compass.core.schemes.objections.menus import routes_by
+from olive_compass.core.schemes.verdicts import verdict
 from olive_compass.structs import replace
 
 BUOY = Command(id="buoy", title="Mark a buoy", menu=("Draw",), access=("D", "B"))
@@ -36,7 +37,7 @@ def test_a_key_that_opens_a_menu_names_the_routes_that_go() -> None:
     assert routes_by(view, key("Alt+D")) == ("Mark a buoy", "Draw the quay")
     assert routes_by(view, key("Alt+F")) == ("Open",)
     assert routes_by(view, key("Alt+X")) == ()
-    assert verdict(view, OPEN, key("Alt+D"), ("everywhere",)).menus
+    assert verdict(view, OPEN, key("Alt+D"), ("everywhere",)).has("menus")
 
 
 def test_a_device_that_is_not_there_is_told_by_its_nearest_name() -> None:

@@ -14,7 +14,6 @@ from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.objections import hard
 from olive_compass.core.schemes.offers import (
     FIRST_LETTER,
     INITIAL,
@@ -32,6 +31,7 @@ from olive_compass.core.schemes.offers import (
     scored,
     title_runs,
 )
+from olive_compass.core.schemes.traits import hard
 from olive_compass.desk.keyboards import load
 from olive_compass.structs import replace
 

@@ -38,12 +38,12 @@ MANY = settings(
 
 #: Which part of a verdict says beforehand what a finding says afterwards.
 SAID_BY = {
-    "against-rules": ("rules", "too_many", "first"),
+    "against-rules": ("rules", "too-many", "first"),
     "behind-altgr": ("altgr",),
     "same-keys": ("holders",),
     "guarded-key": ("guards",),
     "hard-to-press": ("hard",),
-    "irreversible-on-habit-key": ("reflex",),
+    "irreversible-on-habit-key": ("habit-key",),
     "lost-last-key": ("holders", "first", "outside"),
     "not-available": ("unavailable",),
     "not-on-keyboard": ("lacking",),
@@ -159,7 +159,7 @@ def test_whatever_check_finds_assign_said(
         if not _about(finding, name, trigger):
             continue
         parts = SAID_BY.get(finding.id, ())
-        said = [part for part in parts if getattr(found, part)]
+        said = [part for part in parts if found.has(part)]
         assert said or _known(view, finding, found), (finding.id, finding.says, found.against())
         if finding.severity == "error" and not _known(view, finding, found):
             assert found.against(REFUSED, ASKED), (finding.id, finding.says)
@@ -283,7 +283,7 @@ def test_what_is_not_there_starts_nothing(view: AppView, name: str) -> None:
     about = [(f.id, f.commands, f.places) for f in told if f.id == "not-available"]
     assert len(about) == len(set(about))
     found = verdict(view, command_of(view, name), TRIGGERS[0], NAMES[:1])
-    assert not {holder.claim.command for holder in found.holders} & gone
+    assert not {holder.claim.command for holder in found.takers} & gone
 
 
 @given(views())

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import astuple
 
 from olive_compass.core.apps.app import Rules
-from olive_compass.core.schemes.objections import broken_rules
+from olive_compass.core.schemes.traits import broken_rules
 from olive_compass.structs import replace
 from tests.core.test_schemes import APP, BOARD, key
 

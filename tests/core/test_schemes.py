@@ -27,12 +27,12 @@ from olive_compass.core.schemes.familiarity import NOTHING, OTHER, WORST, famili
 from olive_compass.core.schemes.free import free_map, is_free
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import holdings, letter_route, live_triggers
-from olive_compass.core.schemes.objections import broken_rules, not_assignable, not_assignable_says
 from olive_compass.core.schemes.offers import offers, rank
 from olive_compass.core.schemes.pressing import phrase_of, press_changes
 from olive_compass.core.schemes.resetting import Part, reset
 from olive_compass.core.schemes.roses import copied, places
 from olive_compass.core.schemes.sheet import sheet_groups
+from olive_compass.core.schemes.traits import broken_rules, not_assignable, not_assignable_says
 from olive_compass.core.schemes.view import View
 from olive_compass.desk.keyboards import load
 from olive_compass.drawing.board_text import board_lines

@@ -25,6 +25,7 @@ from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.core.schemes.editing import take_from_others
 from olive_compass.core.schemes.free import free_map, free_strokes, is_free
 from olive_compass.core.schemes.layers import FACTORY, PERSONAL, RESERVED
+from olive_compass.core.schemes.objections.unreached import KIND
 from olive_compass.core.schemes.offers import NEAR
 from olive_compass.core.schemes.roses import differing, places
 from olive_compass.core.schemes.sheet import sheet_groups
@@ -320,7 +321,7 @@ def test_below_a_scheme_that_gives_another_key_instead_it_never_counts() -> None
     for above, unreached in ((near, ()), (instead, APP.modes.names)):
         view = View(Stack(APP, (above, far)), BOARD)
         found = verdict(view, APP.catalogue.by_id["burn"], key("F2"), ("everywhere",), far)
-        assert sorted(found.unreached) == sorted(unreached)
+        assert sorted(found.evidence(KIND)) == sorted(unreached)
 
 
 def test_advice_looks_at_letters_and_function_keys_first_and_then_at_all() -> None:

@@ -276,7 +276,7 @@ def test_a_plan_says_what_no_list_shows() -> None:
         (Rules(), mine(), "swipe:N", "rules"),
         (Rules(roses={"everywhere": 4}), mine(), "swipe:NE", "rules"),
         (Rules(), mine(guard={key("F6"): Decision(why="sacred")}), "F6", "breaks"),
-        (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "too_many"),
+        (Rules(most_keys=1), mine(assign={"save": on("F2")}), "F3", "too-many"),
         (Rules(licences={"pro": False}), mine(), "F3", "unavailable"),
     ],
 )

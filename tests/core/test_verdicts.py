@@ -1,11 +1,13 @@
 """What a verdict says and does not say, edits of a scheme to the letter, and reflexes from elsewhere."""
 
+from typing import Any
+
 import pytest
 
 from olive_compass.core.apps.app import Catalogue, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.keys.reading import read_trigger as key
-from olive_compass.core.schemes import objections
+from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.claims import Stack
 from olive_compass.core.schemes.deciding import Keymap, twins_of
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
@@ -33,6 +35,11 @@ def judged(
     return verdict(seen, seen.app.catalogue.by_id[command], key(trigger), modes, **how)  # type: ignore[arg-type]
 
 
+def about(found: Verdict, id_: str) -> tuple[Any, ...]:
+    """What an objection is based on, nothing where there is none of that kind."""
+    return next((each.evidence for each in found.objections if each.id == id_), ())
+
+
 def ids(claims: tuple[object, ...]) -> list[str]:
     return [getattr(each, "claim", each).command for each in claims]  # type: ignore[attr-defined]
 
@@ -56,27 +63,29 @@ def test_who_holds_a_press_is_told_by_where_it_comes_from() -> None:
     )
     view = View(Stack(app, (scheme(),)), BOARD)
     wired = judged("burn", "F9", view=view)
-    assert [h.claim.layer for h in wired.unlisted] == [BUILT_IN]
-    assert (wired.holders, wired.menus, wired.locked) == ((), (), ())
+    assert [h.claim.layer for h in about(wired, "unlisted")] == [BUILT_IN]
+    assert (about(wired, "holders"), about(wired, "menus"), about(wired, "locked")) == ((), (), ())
     locked = judged("burn", "F10", view=view)
-    assert [each.claim.layer for each in locked.locked] == [RESERVED]
-    assert (locked.holders, locked.unlisted) == ((), ())
+    assert [each.claim.layer for each in about(locked, "locked")] == [RESERVED]
+    assert (about(locked, "holders"), about(locked, "unlisted")) == ((), ())
     letter = judged("burn", "Alt+F", view=view)
-    assert [h.claim.layer for h in letter.menus] == [MENUS]
-    assert (letter.holders, letter.unlisted) == ((), ())
+    assert [h.claim.layer for h in about(letter, "menus")] == [MENUS]
+    assert (about(letter, "holders"), about(letter, "unlisted")) == ((), ())
     held = judged("burn", "Ctrl+S", view=view)
-    assert [h.claim.layer for h in held.holders] == [FACTORY]
+    assert [h.claim.layer for h in about(held, "holders")] == [FACTORY]
 
 
 def test_only_what_lasts_is_warned_of_a_reflex() -> None:
-    assert judged("burn", "Ctrl+C", scheme()).habit_key
-    assert not judged("burn", "Ctrl+Shift+F9", scheme()).habit_key
-    assert not judged("join", "Ctrl+C", scheme()).habit_key
+    assert about(judged("burn", "Ctrl+C", scheme()), "habit-key")
+    assert not about(judged("burn", "Ctrl+Shift+F9", scheme()), "habit-key")
+    assert not about(judged("join", "Ctrl+C", scheme()), "habit-key")
 
 
 def test_asked_without_a_scheme_it_is_the_nearest_one() -> None:
     # What follows from the edit is worked out there: somebody loses the press.
-    assert [each.claim.command for each in judged("burn", "J", scheme()).holders] == ["join"]
+    assert [each.claim.command for each in about(judged("burn", "J", scheme()), "holders")] == [
+        "join"
+    ]
     assert judged("burn", "J", scheme()).lost
     assert not judged("burn", "J").lost
     assert not judged("burn", "J", scheme(), effects=False).lost
@@ -87,41 +96,41 @@ def test_a_command_may_have_so_many_keys_counted_from_its_layer_up() -> None:
     near = Scheme(app="app", name="near", layer=PERSONAL, assign={"burn": on("F2")})
     far = Scheme(app="app", name="far", assign={"burn": on("F3")})
     full = judged("burn", "F4", near, far, rules=two, scheme=far)
-    assert full.too_many
-    assert [str(run) for run, _ in full.too_many.have] == ["F2", "F3"]
+    assert about(full, "too-many")
+    assert [str(run) for run, _ in about(full, "too-many")[0].have] == ["F2", "F3"]
     # In the nearer one the lower key makes room; the same press again is no further key.
-    assert judged("burn", "F4", near, far, rules=two, scheme=near).too_many is None
-    assert judged("burn", "F3", near, far, rules=two, scheme=far).too_many is None
-    assert judged("burn", "F4", near, far, rules=RULES, scheme=far).too_many is None
+    assert about(judged("burn", "F4", near, far, rules=two, scheme=near), "too-many") == ()
+    assert about(judged("burn", "F3", near, far, rules=two, scheme=far), "too-many") == ()
+    assert about(judged("burn", "F4", near, far, rules=RULES, scheme=far), "too-many") == ()
     # A scheme that does not count stands below all that do.
     spare = Scheme(app="app", name="spare", assign={"burn": on("F5")})
-    assert judged("burn", "F4", near, far, rules=two, scheme=spare).too_many
-    assert judged("burn", "F4", near, rules=two, scheme=spare).too_many
-    assert judged("burn", "F4", scheme(), rules=two, scheme=spare).too_many is None
+    assert about(judged("burn", "F4", near, far, rules=two, scheme=spare), "too-many")
+    assert about(judged("burn", "F4", near, rules=two, scheme=spare), "too-many")
+    assert about(judged("burn", "F4", scheme(), rules=two, scheme=spare), "too-many") == ()
 
 
 def test_it_waits_for_longer_runs_and_delays_shorter_ones() -> None:
     waits = judged("burn", "S", scheme(), modes=("draw",))
-    assert ids(waits.waits) == ["split"]
-    assert waits.delays == ()
+    assert ids(about(waits, "waits")) == ["split"]
+    assert about(waits, "delays") == ()
     delays = judged("burn", "J Q R", scheme(), modes=("draw",))
-    assert ids(delays.delays) == ["join"]
-    assert delays.waits == ()
+    assert ids(about(delays, "delays")) == ["join"]
+    assert about(delays, "waits") == ()
     # What is muted there waits for nothing.
     muted = scheme(mute={key("J"): Decision(why="x")})
-    assert judged("burn", "J Q", muted, modes=("draw",)).delays == ()
-    assert judged("burn", "Q", scheme(), modes=("draw",)).waits == ()
+    assert about(judged("burn", "J Q", muted, modes=("draw",)), "delays") == ()
+    assert about(judged("burn", "Q", scheme(), modes=("draw",)), "waits") == ()
 
 
 def test_a_slip_is_between_what_lasts_and_what_is_used_all_day() -> None:
     beside = scheme(assign={"burn": on("Ctrl+D")})
-    slips = judged("save", "Ctrl+F", beside, modes=("draw",)).slips
+    slips = about(judged("save", "Ctrl+F", beside, modes=("draw",)), "slips")
     assert [(s.disruptive.command, s.often.command) for s in slips] == [("burn", "save")]
     # Save has Ctrl+S; burn would come beside it.
-    slips = judged("burn", "Ctrl+A", scheme()).slips
+    slips = about(judged("burn", "Ctrl+A", scheme()), "slips")
     assert [(s.disruptive.command, s.often.command) for s in slips] == [("burn", "save")]
-    assert judged("join", "Ctrl+A", scheme()).slips == ()
-    assert judged("burn", "Ctrl+J", scheme()).slips == ()
+    assert about(judged("join", "Ctrl+A", scheme()), "slips") == ()
+    assert about(judged("burn", "Ctrl+J", scheme()), "slips") == ()
 
 
 def test_a_shared_press_stands_beside_its_holders_in_the_order_of_the_choice() -> None:
@@ -147,19 +156,19 @@ def test_below_a_nearer_scheme_it_is_said_what_comes_first_and_where_it_never_co
     )
     far = Scheme(app="app", name="far")
     found = judged("burn", "F2", near, far, scheme=far)
-    assert ids(found.first) == ["save"]
-    assert found.unreached == ()
+    assert ids(about(found, "first")) == ["save"]
+    assert about(found, "unreached") == ()
     keyless = Scheme(app="app", name="near", keyless={"burn": Decision(why="x", modes=("draw",))})
     found = judged("burn", "F2", keyless, far, scheme=far)
-    assert found.unreached == ("draw", "vertex")
-    assert judged("burn", "F2", near, modes=("draw",), scheme=near).first == ()
+    assert about(found, "unreached") == ("draw", "vertex")
+    assert about(judged("burn", "F2", near, modes=("draw",), scheme=near), "first") == ()
 
 
 def test_parts_are_told_gravest_first_and_by_whose_sake_they_are() -> None:
     none = replace(RULES, plain_keys="none")
     found = judged("burn", "J", scheme(keyless={"burn": Decision(why="x")}), rules=none)
-    assert found.against()[:1] == ("rules",)
-    assert found.own == ("keyless",)
+    assert found.objections[0].id == "rules"
+    assert [each.id for each in found.own] == ["keyless"]
     assert found.hopeless
     assert not found.of_trigger
     assert not found.clean
@@ -271,9 +280,9 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
     takes = replace(RULES, takes=("hold",))
     mine = scheme(assign={"save": on("hold:F9"), "join": on("F9")})
     keymap = Keymap(Stack(replace(APP, rules=takes), (mine,)), BOARD)
-    assert ids(objections.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "join")) == ["save"]
-    assert objections.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "save") == ()
-    assert ids(objections.twins(keymap, BOARD.press_of(key("hold:F9")), ("draw",), "x")) == ["join"]
+    assert ids(traits.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "join")) == ["save"]
+    assert traits.twins(keymap, BOARD.press_of(key("F9")), ("draw",), "save") == ()
+    assert ids(traits.twins(keymap, BOARD.press_of(key("hold:F9")), ("draw",), "x")) == ["join"]
     muted = Keymap(
         Stack(
             replace(APP, rules=takes),
@@ -281,7 +290,7 @@ def test_twins_are_other_presses_of_the_same_part() -> None:
         ),
         BOARD,
     )
-    assert objections.twins(muted, BOARD.press_of(key("hold:F9")), ("draw",), "save") == ()
+    assert traits.twins(muted, BOARD.press_of(key("hold:F9")), ("draw",), "save") == ()
 
 
 def test_a_mute_ends_what_waits_and_firm_keys_end_runs() -> None:
@@ -417,10 +426,10 @@ def test_what_one_application_has_twice_on_a_press_is_no_false_friend() -> None:
 def test_a_keyboard_that_lacks_a_key_hides_its_neighbours() -> None:
     laptop = load("", "pc", "ansi-laptop", "us")
     here = Keymap(Stack(APP, (scheme(assign={"save": on("Num1", "Ctrl+A")}),)), laptop)
-    assert list(objections.beside(here, laptop.press_of(key("Num2")))) == []
-    near = list(objections.beside(here, laptop.press_of(key("Ctrl+Q"))))
+    assert list(traits.beside(here, laptop.press_of(key("Num2")))) == []
+    near = list(traits.beside(here, laptop.press_of(key("Ctrl+Q"))))
     assert near == [laptop.press_of(key("Ctrl+A"))]
-    assert list(objections.beside(here, laptop.press_of(key("Ctrl+A")))) == [
+    assert list(traits.beside(here, laptop.press_of(key("Ctrl+A")))) == [
         laptop.press_of(key("Ctrl+S"))
     ]
-    assert list(objections.beside(here, laptop.press_of(key("G Q")))) == []
+    assert list(traits.beside(here, laptop.press_of(key("G Q")))) == []

@@ -6,13 +6,14 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import asdict
 
-from olive_compass.cli import parts
+from olive_compass.cli import objections
 from olive_compass.cli.surroundings import BOLD, OFF
 from olive_compass.core.changes.change import Effect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
+from olive_compass.core.schemes.objections.kind import Objection
+from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
 
 
@@ -61,11 +62,11 @@ def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
         "effort": found.effort.strokes if found.effort else None,
         "against": [
             {
-                "part": part.replace("_", "-"),
-                "weight": WEIGHTS[part],
-                "says": _uncoloured(at, view, found, part),
+                "part": each.id,
+                "weight": each.kind.weight,
+                "says": _uncoloured(at, view, found, each),
             }
-            for part in found.against()
+            for each in found.objections
         ],
         "lost": [
             {
@@ -78,5 +79,6 @@ def verdict_json(at: Desk, view: AppView, found: Verdict) -> dict[str, Any]:
     }
 
 
-def _uncoloured(at: Desk, view: AppView, found: Verdict, part: str) -> str:
-    return parts.part_text(at, view, found, part).replace(BOLD, "").replace(OFF, "")
+def _uncoloured(at: Desk, view: AppView, found: Verdict, objection: Objection) -> str:
+    text = objections.objection_text(at, view, found, objection)
+    return text.replace(BOLD, "").replace(OFF, "")

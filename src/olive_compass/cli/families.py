@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from olive_compass.cli import parts, pick
+from olive_compass.cli import objections, pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.parsing import RANGE
 from olive_compass.cli.running import Work, after, effects
@@ -219,15 +219,15 @@ def _report(at: Desk, view: AppView, change: Change) -> list[str]:
     keymap = after(view, change)
     for found in effects(change, Verdict):
         where = view.app.modes.phrase(view.app.modes.inside(found.modes))
-        taken = [view.meaning(h.claim.does) or "a mute" for h in (*found.holders, *found.unlisted)]
+        taken = [view.meaning(h.claim.does) or "a mute" for h in found.takers]
         had = f", was {' and '.join(dict.fromkeys(taken))}" if taken else ""
         lines.append(f"  {found.trigger}  {found.command.title} {where}{had}")
         known = view.app.catalogue.by_id
-        losses = [parts.loss_text(view, keymap, e) for e in found.lost if e.command in known]
+        losses = [objections.loss_text(view, keymap, e) for e in found.lost if e.command in known]
         gone = given_up(view.keymap, keymap, found.command.id)
         if gone:
             losses.insert(0, f"{found.command.title} loses {joined(map(str, gone))}.")
-        lines += [f"      {text}" for text in (*losses, *parts.said_lines(at, view, found))]
+        lines += [f"      {text}" for text in (*losses, *objections.said_lines(at, view, found))]
     return lines
 
 

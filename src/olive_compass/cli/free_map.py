@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
 from olive_compass.core.apps.modes import joined
-from olive_compass.core.schemes import objections
+from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot
 from olive_compass.core.schemes.free import TAKEN as TAKEN_STATE
 from olive_compass.core.schemes.view import View
@@ -84,7 +84,7 @@ def _print_map_narrow(
 
 def _legend(view: View, modes: tuple[str, ...], states: set[str]) -> list[str]:
     """What the other signs of the map mean, those that occur."""
-    texts = [mode for mode in view.app.modes.outermost(objections.typing_modes(view.app, modes))]
+    texts = [mode for mode in view.app.modes.outermost(traits.typing_modes(view.app, modes))]
     meant = {
         BEGINS: "small letter: it starts nothing by itself, but typed sequences begin with it",
         TYPED: f"{WRITES} writes text in {joined(texts)}; to leave that mode out: --mode",

@@ -12,8 +12,8 @@ from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.trays.common import tray_named
 from olive_compass.core.apps.app import App, Command
 from olive_compass.core.apps.search import search
-from olive_compass.core.schemes.objections import not_assignable
 from olive_compass.core.schemes.offers import Offer, offers
+from olive_compass.core.schemes.traits import not_assignable
 from olive_compass.core.usage.looking import Used, narrowed, used
 from olive_compass.core.wording import counted
 from olive_compass.desk import sitting

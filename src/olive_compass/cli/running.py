@@ -17,7 +17,6 @@ from olive_compass.core.changes.change import (
     DESPITE,
     REPLACE,
     SURE,
-    TAKEN,
     Answers,
     Change,
     Effect,
@@ -27,6 +26,7 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import UserError

@@ -3,15 +3,13 @@
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
-from olive_compass.cli import parts, words
+from olive_compass.cli import objections, words
 from olive_compass.cli.command_lines import line
 from olive_compass.core.apps.app import DUPLICATES_SAID, TAKES
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.changes.change import (
     DESPITE,
-    GUARD,
     SURE,
-    TAKEN,
     Change,
     Question,
     Refusal,
@@ -28,7 +26,11 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.consequences import Loss, Shift
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.guards import Guarded
-from olive_compass.core.schemes.verdicts import WEIGHTS, Verdict
+from olive_compass.core.schemes.objections import guards as guards_of
+from olive_compass.core.schemes.objections import locked, rules, too_many
+from olive_compass.core.schemes.objections.guards import guard_says
+from olive_compass.core.schemes.objections.kind import GUARD, TAKEN
+from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import capital
 from olive_compass.desk.desk import Desk, app_path, scheme_path
 from olive_compass.errors import UserError
@@ -40,15 +42,15 @@ if TYPE_CHECKING:
 def refused(at: Desk, view: AppView, refusal: Refusal) -> UserError:
     """What cannot be, as an error: what, where, and the way out."""
     found = refusal.about
-    if refusal.what not in WEIGHTS or not isinstance(found, Verdict):
-        raise AssertionError(f"no words for the refusal {refusal.what}")
-    says = f"{parts.part_text(at, view, found, refusal.what)}; nothing was changed."
+    assert isinstance(found, Verdict), f"no words for the refusal {refusal.what}"
+    (objection,) = (each for each in found.objections if each.id == refusal.what)
+    says = f"{objections.objection_text(at, view, found, objection)}; nothing was changed."
     app = view.app
     # The layer that keeps the key is the way out: there it can be switched off, or nowhere.
-    if refusal.what == "locked":
-        return UserError(says, file=words.where(at, view.keymap, found.locked[0].claim))
-    if refusal.what == "rules":
-        broken = found.rules[0]
+    if objection.kind is locked.KIND:
+        return UserError(says, file=words.where(at, view.keymap, objection.evidence[0].claim))
+    if objection.kind is rules.KIND:
+        broken = objection.evidence[0]
         hint = f"The rule is {broken.rule}."
         if broken.rule in view.app.rules.guessed:
             from olive_compass.cli.guessing import way_out
@@ -63,8 +65,8 @@ def refused(at: Desk, view: AppView, refusal: Refusal) -> UserError:
             takes = ",".join((*app.rules.takes, kind))
             hint = f"If it does: {line('app', 'rules', app.name, '--set', f'takes={takes}')}"
         return UserError(says, file=app_path(app.name), hint=hint)
-    if refusal.what == "too_many" and found.too_many:
-        run, scheme = found.too_many.have[0]
+    if objection.kind is too_many.KIND:
+        run, scheme = objection.evidence[0].have[0]
         first = line("clear", app.name, found.command.id, str(run), "--scheme", scheme)
         hint = f"Take one first: {first}; or use --instead."
         return UserError(says, file=app_path(app.name), hint=hint)
@@ -88,9 +90,7 @@ def question_lines(at: Desk, view: AppView, question: Question) -> list[str]:
         if isinstance(each, Copied):
             lines.append(_copied_text(view, each))
         elif isinstance(each, Verdict):
-            lines += [
-                f"{parts.holder_text(at, view, each, h)}." for h in (*each.holders, *each.unlisted)
-            ]
+            lines += [f"{objections.holder_text(at, view, each, h)}." for h in each.takers]
     return lines
 
 
@@ -104,10 +104,11 @@ def _copied_text(view: AppView, each: "Copied") -> str:
 def _about(at: Desk, view: AppView, question: Question) -> str:
     """What a question is about, as a sentence without its full stop."""
     if isinstance(question.about, Verdict):
-        part = {"guard": "guards", "keyless": "keyless", "typing": "typing", "keyboard": "lacking"}
-        return parts.part_text(at, view, question.about, part[question.what])
+        found = question.about
+        asked = next(each for each in found.objections if each.kind.asks == question.what)
+        return objections.objection_text(at, view, found, asked)
     if question.what == GUARD:
-        return parts.guard_text(_guards(question)[0])
+        return guard_says(_guards(question)[0])
     return ""
 
 
@@ -122,7 +123,7 @@ def reasons(at: Desk, view: AppView, question: Question) -> list[str]:
         return []
     guards = _guards(question)
     if question.what == GUARD and guards:
-        return [f"{parts.guard_text(each)}." for each in guards]
+        return [f"{guard_says(each)}." for each in guards]
     return [f"{capital(_about(at, view, question))}."]
 
 
@@ -151,7 +152,7 @@ def unanswered(at: Desk, view: AppView, question: Question, way_out: str) -> Use
     says = f"{_about(at, view, question)}; nothing was changed."
     guards = _guards(question)
     if isinstance(question.about, Verdict):
-        guards = list(question.about.guards) if question.what == GUARD else []
+        guards = list(question.about.evidence(guards_of.KIND)) if question.what == GUARD else []
     if guards:
         path = scheme_path(view.app.name, guards[0].scheme.name)
         number = at.line(path, "guard", str(guards[0].trigger))

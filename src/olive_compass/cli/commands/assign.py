@@ -6,7 +6,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import parts, pick, words
+from olive_compass.cli import objections, pick, words
 from olive_compass.cli.parsing import RANGE, app_argument, command_argument
 from olive_compass.cli.running import Work, after, change_options, effects, execute, options_of
 from olive_compass.cli.surroundings import Surroundings
@@ -16,6 +16,7 @@ from olive_compass.core.changes.assign import NO_SHARING, SELF_START, Assign, as
 from olive_compass.core.changes.change import REPLACE, SHARE, Answers, Change, Question
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.holdings import given_up
+from olive_compass.core.schemes.objections import keyless, lacking, typing, unlisted
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk, app_path, macro_path
@@ -190,8 +191,8 @@ class _Asking:
         found = question.about
         assert isinstance(found, Verdict)
         context, key = self.context, request.trigger
-        for holder in (*found.holders, *found.unlisted):
-            context.say(f"{parts.holder_text(at, view, found, holder)}.")
+        for holder in found.takers:
+            context.say(f"{objections.holder_text(at, view, found, holder)}.")
         for loss in found.lost:
             left = words.left_with(view.keymap, loss)
             context.say(f"If you replace it, {view.title(loss.command)} loses it; {left}.")
@@ -257,7 +258,7 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     most = counted(view.app.rules.most_keys, "key")
     lines = [
         f"{each.scheme.name} left it without a key on purpose: {each.why or 'no reason given'}."
-        for each in found.keyless
+        for each in found.evidence(keyless.KIND)
     ]
     gone = given_up(view.keymap, keymap, found.command.id)
     limit = (
@@ -265,15 +266,18 @@ def report(at: Desk, view: AppView, change: Change) -> list[str]:
     )
     lines += [f"{found.command.title} loses {joined(map(str, gone))}{limit}."] if gone else []
     known = view.app.catalogue.by_id
-    lines += [parts.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known]
+    lines += [
+        objections.loss_text(view, keymap, loss) for loss in found.lost if loss.command in known
+    ]
     lines += [
         f"{found.trigger} no longer {holder.claim.wired}; the list of {view.app.title} does not show that "
         f"({words.where(at, view.keymap, holder.claim)})."
-        for holder in found.unlisted
+        for holder in found.evidence(unlisted.KIND)
     ]
-    for part, text in (("lacking", found.lacking), ("typing", found.typing)):
-        lines += [f"{parts.part_text(at, view, found, part)}."] if text else []
-    return lines + parts.said_lines(at, view, found)
+    for each in found.objections:
+        if each.kind in (lacking.KIND, typing.KIND):
+            lines.append(f"{objections.objection_text(at, view, found, each)}.")
+    return lines + objections.said_lines(at, view, found)
 
 
 def _refused(at: Desk, view: AppView, request: Assign, change: Change) -> UserError | None:

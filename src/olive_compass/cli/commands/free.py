@@ -5,7 +5,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from olive_compass.cli import parts, pick
+from olive_compass.cli import objections, pick
 from olive_compass.cli.free_map import print_map
 from olive_compass.cli.guessing import say_what_is_guessed
 from olive_compass.cli.parsing import app_argument, command_argument, factory_option, json_option
@@ -16,6 +16,7 @@ from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.free import Slot, free_map, left_after
+from olive_compass.core.schemes.objections import too_many
 from olive_compass.core.schemes.offers import Offer, hopeless, offers, rank
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -108,9 +109,9 @@ def _found(
     against = None if ranked else hopeless(view, command, wanted)
     if against is None:
         return replace(found, ranked=ranked)
-    if against.too_many:
+    if against.has(too_many.KIND.id):
         ranked = offers(view, command, wanted, most, instead=True)
-    why = [parts.part_text(at, view, against, part) for part in against.own]
+    why = [objections.objection_text(at, view, against, each) for each in against.own]
     return replace(found, ranked=ranked, why=why)
 
 

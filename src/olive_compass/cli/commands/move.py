@@ -13,6 +13,7 @@ from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.move import HAS_IT, NOBODY, Move, move
 from olive_compass.core.changes.view import AppView
+from olive_compass.core.schemes.objections import holders
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
@@ -86,7 +87,9 @@ def _prepare(at: Desk, context: Surroundings, wish: Wish) -> Work:
 
 def _what(view: AppView, request: Move, change: Change) -> str:
     (found,) = effects(change, Verdict)
-    had = dict.fromkeys(view.meaning(h.claim.does) for h in found.holders if h.claim.command)
+    had = dict.fromkeys(
+        view.meaning(h.claim.does) for h in found.evidence(holders.KIND) if h.claim.command
+    )
     where = view.app.modes.phrase(view.app.modes.inside(found.modes))
     return (
         f"{view.app.title}: moved {request.trigger} from {' and '.join(had) or 'nothing'} to "

@@ -23,7 +23,7 @@ from olive_compass.core.changes.mute import (
 )
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.schemes.objections import Locked
+from olive_compass.core.schemes.traits import Locked
 from olive_compass.desk.desk import Desk
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

@@ -16,7 +16,7 @@ from olive_compass.core.schemes.claims import Claim, absent_claims
 from olive_compass.core.schemes.deciding import CHOICE, MUTED, NOTHING, STARTS, Keymap, Outcome
 from olive_compass.core.schemes.holdings import by_letters, letter_route
 from olive_compass.core.schemes.layers import MENUS, RESERVED, SYSTEM
-from olive_compass.core.schemes.objections import (
+from olive_compass.core.schemes.traits import (
     broken_rules,
     lacking,
     not_assignable_says,

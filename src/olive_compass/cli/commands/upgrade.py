@@ -20,9 +20,10 @@ from olive_compass.cli.sharing.guarding import refuse_guard
 from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
-from olive_compass.core.changes.change import GUARD, Answers, Change
+from olive_compass.core.changes.change import Answers, Change
 from olive_compass.core.changes.upgrade import PutBack, TakeVersion, take_version, version_of
 from olive_compass.core.keys.written_cells import write_cell
+from olive_compass.core.schemes.objections.kind import GUARD
 from olive_compass.core.sharing.upgrading import (
     CONFLICTS,
     GONE,

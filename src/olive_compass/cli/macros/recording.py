@@ -19,13 +19,13 @@ from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.apps.naming import logged
 from olive_compass.core.changes.assign import Assign, assign
-from olive_compass.core.changes.change import TAKEN
 from olive_compass.core.macros.acts import act_of
 from olive_compass.core.macros.cleaning import suspects
 from olive_compass.core.macros.inputs import declared
 from olive_compass.core.macros.macro import Macro, Step
 from olive_compass.core.macros.recording import Event, recorded
-from olive_compass.core.schemes.objections import where_it_can_count
+from olive_compass.core.schemes.objections.kind import TAKEN
+from olive_compass.core.schemes.traits import where_it_can_count
 from olive_compass.core.schemes.verdicts import Verdict
 from olive_compass.core.wording import counted
 from olive_compass.desk.desk import Desk
@@ -140,7 +140,7 @@ def _key_change(
         raise saying.refused(at, view, change.refusals[0])
     for question in change.questions:
         if question.what == TAKEN and isinstance(question.about, Verdict):
-            holder = (*question.about.holders, *question.about.unlisted)[0]
+            holder = question.about.takers[0]
             mode = holder.modes[0]
             raise UserError(
                 f"{trigger} is taken in {mode} by {view.meaning(holder.claim.does) or 'a mute'}; "

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterable
 
-from olive_compass.cli import parts
 from olive_compass.core.changes.change import Answers, Question, guard_questions
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.guards import Guarded
+from olive_compass.core.schemes.objections.guards import guard_says
 from olive_compass.desk.desk import Desk, scheme_path
 from olive_compass.desk.records import FileChange
 from olive_compass.errors import UserError
@@ -29,7 +29,7 @@ def refuse_guard(at: Desk, app: str, question: Question) -> None:
     guard: Guarded = question.about[0]  # type: ignore[index]
     path = scheme_path(app, guard.scheme.name)
     raise UserError(
-        f"{parts.guard_text(guard)}; nothing was changed.",
+        f"{guard_says(guard)}; nothing was changed.",
         file=path,
         line=at.line(path, "guard", str(guard.trigger)),
         hint="To do it all the same: --despite guard",

@@ -1,11 +1,13 @@
 """Says what stood in the way of the triggers of a key set."""
 
-from olive_compass.cli import parts
+from olive_compass.cli import objections
 from olive_compass.cli.surroundings import BOLD, OFF
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.guards import Guarded
-from olive_compass.core.schemes.objections import not_assignable_says
+from olive_compass.core.schemes.objections import rules, unavailable
+from olive_compass.core.schemes.objections.guards import guard_says
+from olive_compass.core.schemes.traits import not_assignable_says
 from olive_compass.core.sharing.applying import BEATEN, BREAKS, GIVEN, LASTS, MUTED, Obstacle
 from olive_compass.desk.desk import Desk
 
@@ -23,12 +25,13 @@ def obstacle_text(at: Desk, view: AppView, obstacle: Obstacle) -> str:
         first = (view.meaning(about.does) or "a mute") if isinstance(about, Claim) else ""
         why = f"{first} comes first there" if first else "it would not reach the command"
     elif obstacle.part == BREAKS and isinstance(about, Guarded):
-        why = parts.guard_text(about)
-    elif obstacle.part == "rules":
-        why = found.rules[0].why
-    elif obstacle.part == "unavailable":
-        why = not_assignable_says(found.command, found.unavailable)
+        why = guard_says(about)
+    elif obstacle.part == rules.KIND.id:
+        why = found.evidence(rules.KIND)[0].why
+    elif obstacle.part == unavailable.KIND.id:
+        why = not_assignable_says(found.command, found.evidence(unavailable.KIND)[0])
     else:
-        why = parts.part_text(at, view, found, obstacle.part)
+        (objection,) = (each for each in found.objections if each.id == obstacle.part)
+        why = objections.objection_text(at, view, found, objection)
     # It stands in JSON and within other sentences as well: no marks of a terminal.
     return f"{obstacle.trigger}: {why}".replace(BOLD, "").replace(OFF, "")

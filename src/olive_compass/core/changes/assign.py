@@ -4,13 +4,8 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.changes.change import (
-    GUARD,
-    KEYBOARD,
-    KEYLESS,
     REPLACE,
     SHARE,
-    TAKEN,
-    TYPING,
     Answers,
     Change,
     Edit,
@@ -23,18 +18,8 @@ from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes import verdicts
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.verdicts import ASKED, REFUSED, Verdict, verdict
-from olive_compass.structs import replace
-
-#: The question that each part of a verdict puts, where it puts one.
-QUESTIONS = {
-    "guards": GUARD,
-    "keyless": KEYLESS,
-    "holders": TAKEN,
-    "unlisted": TAKEN,
-    "lacking": KEYBOARD,
-    "typing": TYPING,
-}
+from olive_compass.core.schemes.objections.kind import TAKEN
+from olive_compass.core.schemes.verdicts import ASKED, REFUSED, Verdict, verdict, without_full
 
 #: What cannot be beyond what the verdict refuses: the application has no choice of commands; the
 #: key would let a macro start itself.
@@ -62,12 +47,12 @@ def assign(view: AppView, request: Assign) -> Change:
     share = answers.taken == SHARE
     found = verdict(view, request.command, request.trigger, request.modes, request.scheme, share)
     # The others go, so there cannot be too many.
-    if found.too_many and request.instead:
-        found = replace(found, too_many=found.too_many.instead(request.scheme))
+    if request.instead:
+        found = without_full(found, request.scheme)
     # With a reason it is a decision of its own, even where the key is there from a lower layer.
     if _has_already(view, found) and not request.why and not request.instead:
         return Change(edits=(Edit(request.scheme, request.scheme),), effects=(found,))
-    refusals = [Refusal(part, found) for part in found.against(REFUSED)]
+    refusals = [Refusal(each.id, found) for each in found.against(REFUSED)]
     if share and view.app.rules.duplicates != "choice":
         refusals.append(Refusal(NO_SHARING, found))
     if refusals:
@@ -102,8 +87,8 @@ def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Questio
     """What stands against it and has not been answered yet."""
     questions: dict[str, Question] = {}
     options = (REPLACE, SHARE) if view.app.rules.duplicates == "choice" else (REPLACE,)
-    for part in found.against(ASKED):
-        what = QUESTIONS[part]
+    for each in found.against(ASKED):
+        what = each.kind.asks
         if what == TAKEN:
             if answers.taken not in options:
                 questions.setdefault(what, Question(what, found, options))
@@ -114,7 +99,7 @@ def _questions(view: AppView, found: Verdict, answers: Answers) -> tuple[Questio
 
 def _has_already(view: AppView, found: Verdict) -> bool:
     """Whether the press starts the command, and nothing else, in all of the modes."""
-    if found.holders or found.unlisted:
+    if found.takers:
         return False
     return all(
         any(claim.command == found.command.id for claim in view.keymap.winners(press, mode))

@@ -11,6 +11,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.holdings import live_triggers
+from olive_compass.core.schemes.objections.kind import GUARD, KEYBOARD, KEYLESS, TYPING
 from olive_compass.core.schemes.view import View
 
 if TYPE_CHECKING:
@@ -18,7 +19,6 @@ if TYPE_CHECKING:
     from olive_compass.core.macros.macro import Macro
 
 #: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script.
-GUARD, KEYLESS, TYPING, KEYBOARD = "guard", "keyless", "typing", "keyboard"
 DESPITE = (GUARD, KEYLESS, TYPING, KEYBOARD)
 
 #: What can be done with a trigger that is held.
@@ -86,7 +86,7 @@ class Refusal(Struct, frozen=True):
 
 
 #: A question that is not about a word of ``DESPITE``.
-TAKEN, SURE = "taken", "sure"
+SURE = "sure"
 
 
 class Without(Struct, frozen=True):

@@ -4,7 +4,6 @@ from msgspec import Struct
 
 from olive_compass.core.changes.change import (
     REPLACE,
-    TAKEN,
     Answers,
     Change,
     Edit,
@@ -15,8 +14,9 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.keys.kinds.swipe import swipe
 from olive_compass.core.schemes.decisions import Scheme
-from olive_compass.core.schemes.objections import outside
+from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.core.schemes.roses import Place, copied
+from olive_compass.core.schemes.traits import outside
 from olive_compass.core.schemes.verdicts import REFUSED, Verdict, verdict
 from olive_compass.core.schemes.verdicts import edited as with_key
 from olive_compass.core.schemes.view import View
@@ -61,7 +61,7 @@ def copy_rose(view: View, request: CopyRose) -> Change:
     refusals: list[Refusal] = []
     for each in places:
         found = _verdict(view, each.place, request, after)
-        refusals += [Refusal(part, found) for part in found.against(REFUSED)]
+        refusals += [Refusal(each.id, found) for each in found.against(REFUSED)]
         # One after the other: the next is judged with those before it in place.
         after = with_key(view, after, found, share=False)
     if refusals:

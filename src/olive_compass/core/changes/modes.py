@@ -4,7 +4,6 @@ from msgspec import Struct
 
 from olive_compass.core.apps.app import Command
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.changes.assign import QUESTIONS
 from olive_compass.core.changes.change import (
     Answers,
     Change,
@@ -17,7 +16,9 @@ from olive_compass.core.changes.change import (
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import set_modes
-from olive_compass.core.schemes.verdicts import REFUSED, in_itself
+from olive_compass.core.schemes.objections import rules, typing
+from olive_compass.core.schemes.objections.kind import TYPING
+from olive_compass.core.schemes.verdicts import in_itself
 from olive_compass.core.schemes.view import View
 from olive_compass.structs import replace
 
@@ -102,8 +103,8 @@ def _judged(view: View, request: Modes, runs: list[Run], wanted: tuple[str, ...]
     questions: dict[str, Question] = {}
     for run in runs:
         found = in_itself(view, request.command, run, wanted)
-        refusals += [Refusal(part, found) for part in found.against(REFUSED) if part == "rules"]
-        what = QUESTIONS["typing"]
-        if found.typing and what not in request.answers.despite:
-            questions[what] = Question(what, found)
+        if found.evidence(rules.KIND):
+            refusals.append(Refusal(rules.KIND.id, found))
+        if found.evidence(typing.KIND) and TYPING not in request.answers.despite:
+            questions[TYPING] = Question(TYPING, found)
     return Change(refusals=tuple(refusals), questions=tuple(questions.values()))

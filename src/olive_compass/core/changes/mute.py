@@ -14,7 +14,7 @@ from olive_compass.core.changes.change import (
     shifted,
 )
 from olive_compass.core.keys.triggers import Run
-from olive_compass.core.schemes import objections
+from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import make_mute, take_from_others
@@ -63,7 +63,7 @@ class Alternate(Struct, frozen=True):
 def mute(view: View, request: Mute) -> Change:
     """The scheme in which the trigger is muted; who loses it, and what shows through."""
     trigger, modes, scheme = request.trigger, request.modes, request.scheme
-    if locked := objections.firm_on(view.keymap, trigger):
+    if locked := traits.firm_on(view.keymap, trigger):
         return Change(refusals=(Refusal(FIRM, locked[0]),))
     ways = tricks(view, trigger, modes)
     # Where a key cannot be switched off there are two ways round it: a command that is never there, and one
@@ -115,7 +115,7 @@ def _far(view: View) -> Run | None:
     return next(
         (
             run
-            for run in objections.far_triggers(view.app, view.keyboard)
+            for run in traits.far_triggers(view.app, view.keyboard)
             if run not in parked and view.keyboard.press_of(run) not in view.keymap.buckets
         ),
         None,

@@ -4,7 +4,6 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from olive_compass.core.changes.change import (
-    TAKEN,
     Answers,
     Change,
     Edit,
@@ -15,6 +14,7 @@ from olive_compass.core.changes.change import (
 )
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.objections.kind import TAKEN
 from olive_compass.structs import replace
 
 

@@ -22,7 +22,7 @@ from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.guards import Guarded, broken_guards
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.objections import where_it_can_count
+from olive_compass.core.schemes.traits import where_it_can_count
 
 
 def accepting(view: AppView, id_: str, about: str, why: str = "looked at, and meant") -> Action:

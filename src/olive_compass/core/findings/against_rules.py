@@ -9,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.objections import broken_rules
+from olive_compass.core.schemes.traits import broken_rules
 
 ID = "against-rules"
 SEVERITY = "error"

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
-from olive_compass.core.schemes.objections import makes_untypable
+from olive_compass.core.schemes.traits import makes_untypable
 
 ID = "blocks-character"
 SEVERITY = "warning"

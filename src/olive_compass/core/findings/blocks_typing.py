@@ -7,7 +7,7 @@ from olive_compass.core.apps.guesses import guessed
 from olive_compass.core.findings.advice import better_key, modes_of, narrowing, scheme_named
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.objections import types_text, typing_modes
+from olive_compass.core.schemes.traits import types_text, typing_modes
 
 ID = "blocks-typing"
 SEVERITY = "error"

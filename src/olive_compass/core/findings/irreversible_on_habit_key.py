@@ -6,7 +6,7 @@ from olive_compass.core.findings.advice import leaving_keyless, muting
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.presses import Press
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.objections import reflex_presses
+from olive_compass.core.schemes.traits import reflex_presses
 
 ID = "irreversible-on-habit-key"
 SEVERITY = "warning"

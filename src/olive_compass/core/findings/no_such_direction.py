@@ -8,7 +8,7 @@ from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.keys.kinds import Broken
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.objections import broken_rules
+from olive_compass.core.schemes.traits import broken_rules
 from olive_compass.core.schemes.verdicts import verdict
 
 ID = "no-such-direction"

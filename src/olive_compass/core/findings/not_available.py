@@ -9,7 +9,7 @@ from olive_compass.core.findings.finding import Finding, Place, View
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.objections import not_assignable, not_assignable_says
+from olive_compass.core.schemes.traits import not_assignable, not_assignable_says
 from olive_compass.structs import replace
 
 ID = "not-available"

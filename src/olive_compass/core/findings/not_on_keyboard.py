@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from olive_compass.core.actions import CheckKeyboard, SetKeyboard
 from olive_compass.core.findings.finding import Finding, View, stroke_findings
-from olive_compass.core.schemes.objections import lacking
+from olive_compass.core.schemes.traits import lacking
 
 ID = "not-on-keyboard"
 SEVERITY = "error"

@@ -7,7 +7,7 @@ from olive_compass.core.findings.advice import better_key, clearing
 from olive_compass.core.findings.finding import Finding, View, of_schemes, place
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.layers import SYSTEM
-from olive_compass.core.schemes.objections import firm_on
+from olive_compass.core.schemes.traits import firm_on
 
 ID = "reserved-key"
 SEVERITY = "error"

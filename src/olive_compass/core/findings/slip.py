@@ -7,7 +7,7 @@ from olive_compass.core.apps.app import Command
 from olive_compass.core.findings.advice import modes_alike, scheme_named, silencing
 from olive_compass.core.findings.finding import Finding, View, place
 from olive_compass.core.schemes.claims import Claim
-from olive_compass.core.schemes.objections import neighbours
+from olive_compass.core.schemes.traits import neighbours
 
 ID = "slip"
 SEVERITY = "warning"
@@ -63,8 +63,8 @@ def _same_as_beside(view: View, claim: Claim, beside: str) -> Iterator[Action]:
     modes = modes_alike(view, claim)
     found = verdict(view, command, claim.trigger, modes, scheme)
     # In a mode in which the neighbour cannot be used, or something comes first, the slip would stay.
-    stays = found.outside or found.first or found.unreached
-    if set(found.against(REFUSED, ASKED)) <= {"holders"} and not stays:
+    stays = any(map(found.has, ("outside", "first", "unreached")))
+    if {each.id for each in found.against(REFUSED, ASKED)} <= {"holders"} and not stays:
         yield AssignKey(
             app=view.app.name,
             command=beside,

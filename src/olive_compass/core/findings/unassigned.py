@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from olive_compass.core.actions import FindCommands
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View
-from olive_compass.core.schemes.objections import not_assignable
+from olive_compass.core.schemes.traits import not_assignable
 
 ID = "unassigned"
 SEVERITY = "note"

@@ -7,7 +7,7 @@ from olive_compass.core.findings.advice import better_key, narrowing
 from olive_compass.core.findings.finding import Finding, Fix, Place, View
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.layers import FACTORY
-from olive_compass.core.schemes.objections import outside
+from olive_compass.core.schemes.traits import outside
 
 ID = "wider-than-needed"
 SEVERITY = "warning"

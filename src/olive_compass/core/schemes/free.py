@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
-from olive_compass.core.schemes import objections
+from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.schemes.view import View
 
@@ -91,7 +91,7 @@ def free_map(view: View, modes: tuple[str, ...]) -> dict[tuple[str, ...], dict[s
     A stroke is free where it does nothing in any of ``modes``, the rules of the application allow
     it, the keyboard can make it, and it would not swallow what is typed.
     """
-    texts = bool(objections.typing_modes(view.app, modes))
+    texts = bool(traits.typing_modes(view.app, modes))
     rows = banks(view)
     return {
         held: {
@@ -109,7 +109,7 @@ def free_strokes(
 ) -> list[Stroke]:
     """The free strokes of the map, row by row; ``only`` are the modifiers and banks that are asked
     about."""
-    texts = bool(objections.typing_modes(view.app, modes))
+    texts = bool(traits.typing_modes(view.app, modes))
     groups = HELD["mac" if view.keyboard.platform == "mac" else "pc"]
     rows = banks(view)
     return [
@@ -139,12 +139,10 @@ def state(keymap: Keymap, run: Run, modes: tuple[str, ...], texts: bool) -> str:
         )
     if begins:
         return BEGINS
-    lacking = any(objections.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
-    if lacking or any(
-        True for _ in objections.broken_rules(keymap.app, keymap.keyboard, run, modes)
-    ):
+    lacking = any(traits.lacking(keymap.keyboard, stroke) for stroke in run.strokes)
+    if lacking or any(True for _ in traits.broken_rules(keymap.app, keymap.keyboard, run, modes)):
         return BARRED
-    return TYPED if texts and objections.types_text(keymap.keyboard, run) else FREE
+    return TYPED if texts and traits.types_text(keymap.keyboard, run) else FREE
 
 
 def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:
@@ -157,7 +155,7 @@ def left_after(keymap: Keymap, first: Run, modes: tuple[str, ...]) -> list[str]:
         key
         for key, run in runs.items()
         if is_free(keymap, run, modes)
-        and not any(True for _ in objections.broken_rules(app, keymap.keyboard, run, modes))
+        and not any(True for _ in traits.broken_rules(app, keymap.keyboard, run, modes))
     ]
 
 

@@ -17,10 +17,10 @@ from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme, to_write
 from olive_compass.core.schemes.free import free_strokes, is_free
-from olive_compass.core.schemes.objections import is_reflex
-from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.objections import too_many
+from olive_compass.core.schemes.traits import is_reflex
+from olive_compass.core.schemes.verdicts import Verdict, verdict, without_full
 from olive_compass.core.schemes.view import View
-from olive_compass.structs import replace
 
 #: What a good letter is worth, in home strokes of effort.
 FIRST_LETTER, INITIAL, LETTER = 3.0, 2.0, 0.5
@@ -80,9 +80,8 @@ def offers(
         if len(found) == most:
             break
         judged = verdict(view, command, offer.trigger, modes, scheme, effects=False)
-        if instead and judged.too_many:
-            above = judged.too_many.instead(scheme or to_write(view.stack.schemes))
-            judged = replace(judged, too_many=above)
+        if instead:
+            judged = without_full(judged, scheme or to_write(view.stack.schemes))
         # It is the command that stands in the way: no other trigger is better.
         if judged.hopeless:
             break
@@ -100,9 +99,9 @@ def _has_no_effects(
     instead: bool = False,
 ) -> bool:
     """Whether nothing stands against a trigger for what giving it does to others; asked last, for it takes longest."""
-    against = verdict(view, command, trigger, modes, scheme).against()
+    found = verdict(view, command, trigger, modes, scheme)
     # That it would be one key too many is answered where it takes the place of others.
-    return not set(against) - ({"too_many"} if instead else set())
+    return all(instead and each.kind is too_many.KIND for each in found.objections)
 
 
 def hopeless(view: View, command: Command, modes: tuple[str, ...] = ()) -> Verdict | None:

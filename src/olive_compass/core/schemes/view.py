@@ -1,9 +1,11 @@
 """What everything that judges an application looks at: its stack, on a keyboard, for a hand."""
 
+from collections.abc import Iterable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from olive_compass.core.apps.app import App, Command
+from olive_compass.core.apps.modes import joined
 from olive_compass.core.effort.reach import Effort
 from olive_compass.core.effort.weights import Weights
 from olive_compass.core.keys.keyboards import Keyboard
@@ -98,6 +100,10 @@ class View:
     def meaning(self, does: Does) -> str:
         """What a claim does: a command's title or the wired meaning, ``""`` where it mutes."""
         return does.wired or self.title(does.command)
+
+    def meanings(self, claims: Iterable[Claim]) -> str:
+        """What claims do, each once."""
+        return joined(dict.fromkeys(self.meaning(claim.does) for claim in claims))
 
 
 def once_each(claims: list[Claim]) -> list[Claim]:

@@ -17,6 +17,7 @@ from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.editing import give, take_from_others
 from olive_compass.core.schemes.guards import broken_guards
 from olive_compass.core.schemes.layers import BUILT_IN
+from olive_compass.core.schemes.objections import holders
 from olive_compass.core.schemes.verdicts import Verdict, verdict
 from olive_compass.core.schemes.view import View
 from olive_compass.core.sharing.keysets import KeySet, reaches
@@ -35,7 +36,7 @@ ADOPTED, ALREADY, BLOCKED, ABSENT = "adopted", "already so", "blocked", "absent"
 GIVEN, MUTED, LASTS, BEATEN, BREAKS = "given", "muted", "lasts", "beaten", "breaks"
 
 #: The parts of a verdict for which a set stays away from a trigger.
-BLOCKING = ("locked", "unavailable", "rules", "too_many", "keyless", "lacking", "typing", "guards")
+BLOCKING = ("locked", "unavailable", "rules", "too-many", "keyless", "lacking", "typing", "guards")
 
 
 class Obstacle(Struct, frozen=True, kw_only=True):
@@ -296,14 +297,16 @@ class _Planner:
         """What stands in the way of a trigger, None: nothing."""
         found = self._verdict(command, trigger, modes)
         for part in BLOCKING:
-            if getattr(found, part):
+            if found.has(part):
                 return Obstacle(trigger=trigger, part=part, verdict=found)
         # A set is for all applications: a reflex from one must start nothing worse in another.
         if command.marks.disruptive:
             return Obstacle(trigger=trigger, part=LASTS, verdict=found)
         if other := self._of_set(trigger, found.inside):
             return Obstacle(trigger=trigger, part=GIVEN, verdict=found, about=other)
-        muted = next((holder.claim for holder in found.holders if holder.claim.mutes), None)
+        muted = next(
+            (holder.claim for holder in found.evidence(holders.KIND) if holder.claim.mutes), None
+        )
         return Obstacle(trigger=trigger, part=MUTED, verdict=found, about=muted) if muted else None
 
     def _of_set(self, trigger: Run, inside: tuple[str, ...]) -> str:

@@ -9,7 +9,7 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
-from olive_compass.core.schemes.objections import firm_on
+from olive_compass.core.schemes.traits import firm_on
 from olive_compass.core.sharing.purposes import Purpose, Purposes
 
 #: How an application stands to a purpose of a set.

@@ -10,7 +10,7 @@ from olive_compass.core.keys.presses import Press
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import holdings, live_triggers
-from olive_compass.core.schemes.objections import (
+from olive_compass.core.schemes.traits import (
     broken_rules,
     far_triggers,
     lacking,

@@ -13,7 +13,7 @@ from msgspec import Struct
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.effort.reach import HOLDERS
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.core.schemes import objections
+from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BEGINS, FREE, TAKEN, banks, slot
 from olive_compass.core.schemes.layers import MENUS
 from olive_compass.core.schemes.view import View
@@ -87,7 +87,7 @@ def _beside_strokes(view: View, every: Sequence[Timed], times: Times) -> Iterato
 def _quickest(view: View, every: Iterable[Timed], inside: frozenset[str], most: int) -> list[Timed]:
     """The quickest strokes that ``assign`` gives in these modes without a question, at most so many."""
     order = tuple(name for name in view.app.modes.names if name in inside)
-    texts = bool(objections.typing_modes(view.app, order))
+    texts = bool(traits.typing_modes(view.app, order))
     found: list[Timed] = []
     for timed in every:
         if len(found) == most:

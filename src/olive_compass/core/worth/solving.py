@@ -11,9 +11,8 @@ from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.core.schemes.offers import Offer
-from olive_compass.core.schemes.verdicts import Verdict, verdict
+from olive_compass.core.schemes.verdicts import Verdict, verdict, without_full
 from olive_compass.core.schemes.view import View
-from olive_compass.structs import replace
 
 #: As many pairs at most are solved as a mixed-integer programme.
 SMALL = 15_000
@@ -156,6 +155,4 @@ def judged(
     command = pairs.wishes[i].command
     modes = command.modes or (ROOT,)
     found = verdict(view, command, pairs.runs[j], modes, scheme, effects=effects)
-    if pairs.had[i] and found.too_many:
-        return replace(found, too_many=found.too_many.instead(scheme))
-    return found
+    return without_full(found, scheme) if pairs.had[i] else found

@@ -190,7 +190,7 @@ def _stopped(
     for (i, _), found in bad.items():
         if found.hopeless:
             pairs.cost[i, :] = float("inf")
-            stopped[i] = next(iter(found.own), "hopeless")
+            stopped[i] = found.own[0].id
     return list(bad) or _in_the_way(view, pairs, chosen, scheme)
 
 

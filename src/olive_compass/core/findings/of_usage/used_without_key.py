@@ -6,7 +6,7 @@ from olive_compass.core.actions import SuggestKeys
 from olive_compass.core.findings.advice import accepting, new_key
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 from olive_compass.core.findings.of_usage import MUCH
-from olive_compass.core.schemes.objections import not_assignable
+from olive_compass.core.schemes.traits import not_assignable
 from olive_compass.core.usage.looking import without_key
 
 ID = "used-without-key"

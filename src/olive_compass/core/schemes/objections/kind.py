@@ -1,0 +1,126 @@
+"""What a kind of objection is, and what it is looked for with."""
+
+from collections.abc import Callable
+from functools import cached_property
+from typing import TYPE_CHECKING, Any, Generic, TypeVar
+
+from msgspec import Struct
+
+from olive_compass.core.apps.app import Command
+from olive_compass.core.effort.reach import Effort, run_effort
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.keys.triggers import Run
+from olive_compass.core.schemes.consequences import Holder, holders
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.decisions import Scheme
+from olive_compass.core.schemes.view import View
+
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    from olive_compass.core.schemes.claims import Claim
+    from olive_compass.core.schemes.verdicts import Verdict
+
+    class Telling(Protocol):
+        """What a sentence is written with: the view, what was judged, and how a front end names where a decision
+        stands and where it comes from."""
+
+        @property
+        def view(self) -> View: ...
+        @property
+        def found(self) -> Verdict: ...
+        def where(self, claim: Claim) -> str: ...
+        def source(self, claim: Claim) -> str: ...
+        def strong(self, text: str) -> str: ...
+
+
+#: How much an objection weighs: it cannot be; a person must say yes; it is only said.
+REFUSED, ASKED, SAID = "refused", "asked", "said"
+
+#: What a person can say yes to: each is asked at a terminal, and named by ``--despite`` in a script; and, beside
+#: these, who gets a key that is taken.
+GUARD, KEYLESS, TYPING, KEYBOARD, TAKEN = "guard", "keyless", "typing", "keyboard", "taken"
+
+#: What stands in the way: the command, so that no other trigger is better; the trigger, whatever the command; or
+#: that just these two come together.
+OF_COMMAND, OF_TRIGGER, OF_BOTH = "command", "trigger", "both"
+
+#: What an objection is based on: a claim, a mode, a stroke, a text.
+E = TypeVar("E")
+
+
+class Request:
+    """A trigger for a command in modes, held against what there is; ``scheme``: the one it would stand in."""
+
+    def __init__(
+        self,
+        view: View,
+        command: Command,
+        trigger: Run,
+        modes: tuple[str, ...],
+        scheme: Scheme | None = None,
+    ) -> None:
+        self.view = view
+        self.command = command
+        self.trigger = trigger
+        self.modes = modes
+        self.scheme = scheme
+        #: The modes, and those inside them.
+        self.inside = view.app.modes.inside(modes)
+
+    @cached_property
+    def press(self) -> Press:
+        return self.view.keymap.keyboard.press_of(self.trigger)
+
+    @cached_property
+    def effort(self) -> Effort | None:
+        return run_effort(self.view.keymap.keyboard, self.trigger, self.view.weights)
+
+    @cached_property
+    def held(self) -> list[Holder]:
+        """Who decides the press now. Those of the modes inside as well: a nearer mode may have it for itself."""
+        return holders(self.view.keymap, self.trigger, self.modes, self.command.id)
+
+
+class Edited(Struct, frozen=True):
+    """A request with the keys as they would be once it is carried out, and what was found before that."""
+
+    request: Request
+    found: "Verdict"
+    after: Keymap
+
+
+def _nothing(_: Any) -> tuple[Any, ...]:
+    return ()
+
+
+class Kind(Struct, Generic[E], frozen=True, kw_only=True):
+    """A kind of objection: how grave it is among all (``order``, the gravest first), and how it is found.
+
+    ``find`` gives what it is based on, nothing where there is no objection; ``effects`` what only the edit itself
+    shows. Those of a kind that is ``early`` do not depend on who else wants the press. ``asks`` is the question
+    that one weighing ``ASKED`` puts.
+    """
+
+    id: str
+    weight: str
+    order: int
+    says: "Callable[[Telling, tuple[E, ...]], str]"
+    find: Callable[[Request], tuple[E, ...]] = _nothing
+    effects: Callable[[Edited], tuple[E, ...]] | None = None
+    early: bool = False
+    of: str = OF_BOTH
+    asks: str = ""
+    #: Whether the application itself does not let the command have the trigger, whatever anybody decides.
+    rules_out: bool = False
+
+
+class Objection(Struct, frozen=True):
+    """Something that stands against a trigger, and what that is based on."""
+
+    kind: Kind[Any]
+    evidence: tuple[Any, ...]
+
+    @property
+    def id(self) -> str:
+        return self.kind.id

@@ -1,0 +1,44 @@
+"""Longer runs begin with the press, so that it starts only after a wait."""
+
+from typing import TYPE_CHECKING
+
+from olive_compass.core.apps.modes import joined
+from olive_compass.core.keys.presses import Press
+from olive_compass.core.schemes.claims import Claim
+from olive_compass.core.schemes.deciding import Keymap
+from olive_compass.core.schemes.objections import keyless
+from olive_compass.core.schemes.objections.kind import SAID, Edited, Kind, Request
+
+if TYPE_CHECKING:
+    from olive_compass.core.schemes.objections.kind import Telling
+
+
+def find(request: Request) -> tuple[Claim, ...]:
+    """The longer runs."""
+    return _longer(request.view.keymap, request.press, request.inside)
+
+
+def effects(edited: Edited) -> tuple[Claim, ...]:
+    """Those, and what comes to light by it: a command that was keyless gets back what it had besides."""
+    before = edited.found.evidence(KIND)
+    if not edited.found.evidence(keyless.KIND):
+        return before
+    press = edited.after.keyboard.press_of(edited.request.trigger)
+    return tuple(dict.fromkeys((*before, *_longer(edited.after, press, edited.request.inside))))
+
+
+def _longer(keymap: Keymap, press: Press, inside: tuple[str, ...]) -> tuple[Claim, ...]:
+    if press not in keymap.beginnings:
+        return ()
+    found = (claim for mode in inside for claim in keymap.decide_press(press, mode).longer)
+    return tuple(dict.fromkeys(found))
+
+
+def says(telling: "Telling", evidence: tuple[Claim, ...]) -> str:
+    names = list(dict.fromkeys(str(claim.trigger) for claim in evidence))
+    some = joined([*names[:4], *([f"{len(names) - 4} more"] if names[4:] else [])])
+    begin = "begin" if len(names) > 1 else "begins"
+    return f"It starts only after a wait, because {some} {begin} with it"
+
+
+KIND: Kind[Claim] = Kind(id="waits", weight=SAID, order=140, find=find, effects=effects, says=says)
