@@ -19,6 +19,8 @@ from olive_compass.cli.action_lines import general_advice
 from olive_compass.cli.parsing import command_parser, in_order, with_verb
 from olive_compass.cli.registry import GROUPS, command_module, command_names
 from olive_compass.core.findings import kinds
+from olive_compass.core.schemes import objections
+from olive_compass.core.schemes.objections.kind import ASKED, REFUSED, SAID
 from tests.conftest import ask_in, completions
 
 ROOT = Path(__file__).parents[1]
@@ -182,6 +184,15 @@ def test_the_demo_catalogues_are_of_a_plausible_size(desk: Path) -> None:
     for app in ("quillmap", "tagwright"):
         with (desk / f"apps/{app}/commands.csv").open(newline="") as file:
             assert 80 <= len(list(csv.reader(file))) - 2 <= 200
+
+
+def test_every_objection_is_on_its_page() -> None:
+    """In the order of severity, with what assign does about it."""
+    page = (ROOT / "docs/objections.md").read_text()
+    rows = re.findall(r"^\| ([a-z, ]+) \| [^|]+ \| (refuses|asks|says so)", page, re.MULTILINE)
+    told = [(name.replace(" ", "-"), does) for names, does in rows for name in names.split(", ")]
+    does = {REFUSED: "refuses", ASKED: "asks", SAID: "says so"}
+    assert told == [(kind.id, does[kind.weight]) for kind in objections.kinds().values()]
 
 
 def test_the_core_writes_no_command_lines() -> None:
