@@ -496,6 +496,12 @@ def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
     assert (answer.status, "name a folder instead" in answer.err) == (2, True)
 
 
+def test_purposes_are_guessed_alike_in_every_process(desk: Path) -> None:
+    """Texts are hashed anew in each: what is proposed does not hang on their order in a set."""
+    said = {ask_process(desk, "purpose", "guess", PYTHONHASHSEED=str(seed)).out for seed in range(4)}
+    assert len(said) == 1
+
+
 def test_purposes_are_found_from_no_list_at_all_and_taken_as_one_change(
     ask: Ask, desk: Path
 ) -> None:

@@ -18,7 +18,8 @@ class Telling:
     def __init__(self, at: Desk, view: AppView, found: Verdict) -> None:
         self.at = at
         self.view = view
-        self.found = found
+        self.command = found.command
+        self.trigger = found.trigger
 
     def where(self, claim: Claim) -> str:
         return words.where(self.at, self.view.keymap, claim)

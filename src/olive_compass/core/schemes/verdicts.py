@@ -30,6 +30,7 @@ from olive_compass.core.schemes.objections.kind import (
     Kind,
     Objection,
     Request,
+    evidence_of,
 )
 from olive_compass.core.schemes.view import View
 from olive_compass.structs import replace
@@ -60,7 +61,7 @@ class Verdict(Struct, frozen=True, kw_only=True):
 
     def evidence(self, kind: Kind[E]) -> tuple[E, ...]:
         """What an objection of that kind is based on, nothing where there is none."""
-        return next((each.evidence for each in self.objections if each.kind is kind), ())
+        return evidence_of(self.objections, kind)
 
     def has(self, id_: str) -> bool:
         """Whether there is an objection of that kind."""
@@ -186,7 +187,7 @@ def _with_effects(request: Request, found: Verdict, scheme: Scheme, share: bool)
     """The verdict with what the edit does to others."""
     view, id_ = request.view, request.command.id
     after = Keymap(view.stack.with_scheme(edited(view, scheme, found, share)), view.keyboard)
-    edit = Edited(request, found, after)
+    edit = Edited(request, found.objections, after)
     # Where commands may have so many keys only, a new one pushes another out.
     had = {claim.trigger for claim in view.keymap.by_command.get(id_, ())}
     has = {claim.trigger for claim in after.by_command.get(id_, ())}

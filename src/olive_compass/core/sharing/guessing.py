@@ -320,10 +320,11 @@ def _nearest(each: Candidate, index: dict[Form, list[_Named]]) -> list[_Named]:
     return list(best.values())
 
 
-def _parts(words: Form) -> set[Form]:
-    """``words`` and what is left without each one of them, if anything is."""
+def _parts(words: Form) -> list[Form]:
+    """``words`` and what is left without each one of them, if anything is, in a fixed order: of two that are alike
+    the first is taken."""
     shorter = (words[:n] + words[n + 1 :] for n in range(len(words)))
-    return {words, *filter(None, shorter)}
+    return list(dict.fromkeys((words, *filter(None, shorter))))
 
 
 def _if_few(entries: list[T]) -> list[T]:

@@ -20,8 +20,8 @@ def find(request: Request) -> tuple[Claim, ...]:
 
 def effects(edited: Edited) -> tuple[Claim, ...]:
     """Those, and what comes to light by it: a command that was keyless gets back what it had besides."""
-    before = edited.found.evidence(KIND)
-    if not edited.found.evidence(keyless.KIND):
+    before = edited.before(KIND)
+    if not edited.before(keyless.KIND):
         return before
     press = edited.after.keyboard.press_of(edited.request.trigger)
     return tuple(dict.fromkeys((*before, *_shorter(edited.after, press, edited.request.inside))))
@@ -42,7 +42,7 @@ def says(telling: "Telling", evidence: tuple[Claim, ...]) -> str:
     keys = joined(dict.fromkeys(str(claim.trigger) for claim in evidence))
     return (
         f"{keys} ({telling.view.meanings(evidence)}) will start only after a wait, because "
-        f"{telling.found.trigger} begins with it"
+        f"{telling.trigger} begins with it"
     )
 
 

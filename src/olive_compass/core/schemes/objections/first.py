@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 def effects(edited: Edited) -> tuple[Holder, ...]:
     """Who decides the press alone in some mode, the command not being offered there."""
     request, after = edited.request, edited.after
-    if edited.found.evidence(locked.KIND):
+    if edited.before(locked.KIND):
         return ()
     held = holders(after, request.trigger, request.modes, request.command.id)
     press = after.keyboard.press_of(request.trigger)

@@ -18,8 +18,10 @@ def find(request: Request) -> tuple[str, ...]:
 
 
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
-    found = telling.found
-    return f"People press {found.trigger} without thinking, and {found.command.title} {evidence[0]}"
+    return (
+        f"People press {telling.trigger} without thinking, and {telling.command.title} "
+        f"{evidence[0]}"
+    )
 
 
 KIND = Kind(id="habit-key", weight=SAID, order=180, find=find, says=says, early=True)

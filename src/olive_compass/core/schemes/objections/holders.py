@@ -21,7 +21,7 @@ def find(request: Request) -> tuple[Holder, ...]:
 
 def holder_says(telling: "Telling", holder: Holder) -> str:
     """Who holds the trigger, where, and by which decision."""
-    claim, view, trigger = holder.claim, telling.view, telling.found.trigger
+    claim, view, trigger = holder.claim, telling.view, telling.trigger
     place = telling.where(claim)
     where = capital(view.app.modes.phrase(holder.modes))
     if claim.wired:

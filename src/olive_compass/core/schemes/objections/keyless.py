@@ -32,7 +32,7 @@ def find(request: Request) -> tuple[Keyless, ...]:
 def says(telling: "Telling", evidence: tuple[Keyless, ...]) -> str:
     first = evidence[0]
     return (
-        f"{first.scheme.name} leaves {telling.found.command.title} without a key on purpose: "
+        f"{first.scheme.name} leaves {telling.command.title} without a key on purpose: "
         f"{first.why or 'no reason given'}"
     )
 

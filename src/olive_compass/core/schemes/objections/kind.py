@@ -1,6 +1,6 @@
 """What a kind of objection is, and what it is looked for with."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import TYPE_CHECKING, Any, Generic, TypeVar
 
@@ -19,7 +19,6 @@ if TYPE_CHECKING:
     from typing import Protocol
 
     from olive_compass.core.schemes.claims import Claim
-    from olive_compass.core.schemes.verdicts import Verdict
 
     class Telling(Protocol):
         """What a sentence is written with: the view, what was judged, and how a front end names where a decision
@@ -28,7 +27,9 @@ if TYPE_CHECKING:
         @property
         def view(self) -> View: ...
         @property
-        def found(self) -> Verdict: ...
+        def command(self) -> Command: ...
+        @property
+        def trigger(self) -> Run: ...
         def where(self, claim: Claim) -> str: ...
         def source(self, claim: Claim) -> str: ...
         def strong(self, text: str) -> str: ...
@@ -82,14 +83,6 @@ class Request:
         return holders(self.view.keymap, self.trigger, self.modes, self.command.id)
 
 
-class Edited(Struct, frozen=True):
-    """A request with the keys as they would be once it is carried out, and what was found before that."""
-
-    request: Request
-    found: "Verdict"
-    after: Keymap
-
-
 def _nothing(_: Any) -> tuple[Any, ...]:
     return ()
 
@@ -107,7 +100,7 @@ class Kind(Struct, Generic[E], frozen=True, kw_only=True):
     order: int
     says: "Callable[[Telling, tuple[E, ...]], str]"
     find: Callable[[Request], tuple[E, ...]] = _nothing
-    effects: Callable[[Edited], tuple[E, ...]] | None = None
+    effects: "Callable[[Edited], tuple[E, ...]] | None" = None
     early: bool = False
     of: str = OF_BOTH
     asks: str = ""
@@ -124,3 +117,20 @@ class Objection(Struct, frozen=True):
     @property
     def id(self) -> str:
         return self.kind.id
+
+
+def evidence_of(objections: Iterable[Objection], kind: Kind[E]) -> tuple[E, ...]:
+    """What the objection of that kind is based on, nothing where there is none."""
+    return next((each.evidence for each in objections if each.kind is kind), ())
+
+
+class Edited(Struct, frozen=True):
+    """A request with the keys as they would be once it is carried out, and what was found before that."""
+
+    request: Request
+    objections: tuple[Objection, ...]
+    after: Keymap
+
+    def before(self, kind: Kind[E]) -> tuple[E, ...]:
+        """What an objection was based on before the edit, nothing where there was none."""
+        return evidence_of(self.objections, kind)

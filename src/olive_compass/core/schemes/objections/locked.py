@@ -16,7 +16,7 @@ def find(request: Request) -> tuple[Locked, ...]:
 
 
 def says(telling: "Telling", evidence: tuple[Locked, ...]) -> str:
-    locked, trigger = evidence[0], telling.found.trigger
+    locked, trigger = evidence[0], telling.trigger
     who = "The operating system" if locked.claim.layer == SYSTEM else telling.view.app.title
     if locked.begins or locked.inside:
         return f"{trigger} never arrives: {who} keeps {locked.part} ({locked.claim.wired})"

@@ -30,7 +30,7 @@ def routes_by(view: View, trigger: Run) -> tuple[str, ...]:
 
 
 def says(telling: "Telling", evidence: tuple[Holder, ...]) -> str:
-    trigger = telling.found.trigger
+    trigger = telling.trigger
     text = f"{trigger} no longer {evidence[0].claim.wired}"
     titles = routes_by(telling.view, trigger)
     if not titles:

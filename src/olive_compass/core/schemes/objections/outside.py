@@ -16,7 +16,7 @@ def find(request: Request) -> tuple[str, ...]:
 
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
     where = telling.view.app.modes.phrase(evidence)
-    return f"It applies {where}, where {telling.found.command.title} cannot be used"
+    return f"It applies {where}, where {telling.command.title} cannot be used"
 
 
 KIND = Kind(id="outside", weight=SAID, order=110, find=find, says=says, early=True, of=OF_COMMAND)

@@ -58,7 +58,7 @@ def says(telling: "Telling", evidence: tuple[Full, ...]) -> str:
     keys = joined(f"{run} ({scheme})" for run, scheme in full.have)
     return (
         f"{app.title} allows a command {counted(full.most, 'key')}, and "
-        f"{telling.found.command.title} has {keys}{guessed(app, 'most-keys')}"
+        f"{telling.command.title} has {keys}{guessed(app, 'most-keys')}"
     )
 
 

@@ -21,7 +21,7 @@ def find(request: Request) -> tuple[str, ...]:
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
     app = telling.view.app
     return (
-        f"{telling.found.trigger} would no longer type its character {app.modes.phrase(evidence)}"
+        f"{telling.trigger} would no longer type its character {app.modes.phrase(evidence)}"
         f"{guessed(app, 'text-modes')}"
     )
 

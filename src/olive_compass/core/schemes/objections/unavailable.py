@@ -16,7 +16,7 @@ def find(request: Request) -> tuple[str, ...]:
 
 
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
-    command = telling.found.command
+    command = telling.command
     return f"{command.title} can have no key: {not_assignable_says(command, evidence[0])}"
 
 

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 def effects(edited: Edited) -> tuple[str, ...]:
     """The modes, though the command was given the press there."""
     after, request = edited.after, edited.request
-    if edited.found.evidence(locked.KIND):
+    if edited.before(locked.KIND):
         return ()
     press = after.keyboard.press_of(request.trigger)
     return tuple(mode for mode in request.inside if not after.winners(press, mode))
@@ -21,7 +21,7 @@ def effects(edited: Edited) -> tuple[str, ...]:
 def says(telling: "Telling", evidence: tuple[str, ...]) -> str:
     return (
         f"It does not apply {telling.view.app.modes.phrase(evidence)}: a nearer scheme leaves "
-        f"{telling.found.command.title} keyless there, or gives it a key instead"
+        f"{telling.command.title} keyless there, or gives it a key instead"
     )
 
 
