@@ -226,3 +226,22 @@ def test_a_scheme_with_the_line_ends_of_another_system_keeps_them(ask: Ask, desk
     after = (desk / MINE).read_bytes()
     assert after.startswith(text.encode())
     assert after.count(b"\n") == after.count(b"\r\n")
+
+
+def test_old_changes_are_removed_after_a_look(ask: Ask, desk: Path) -> None:
+    for key in ("Alt+F9", "Alt+F10", "Alt+F11", "Alt+F12"):
+        assert ask("assign", "quillmap", "Cairn", key).status == 0
+    numbers = [each["number"] for each in ask("history", "--json").json["changes"]]
+    shown = ask("history", "--prune", "2", "--dry-run")
+    assert f"Would remove changes {numbers[-1]} to {numbers[2]} (" in shown.out
+    refused = ask("history", "--prune", "2")
+    assert (refused.status, "--yes" in refused.err) == (2, True)
+    assert [e["number"] for e in ask("history", "--json").json["changes"]] == numbers
+    done = ask("history", "--prune", "2", "--yes", "--json").json
+    assert (done["changed"], done["removed"]) == (True, numbers[:1:-1])
+    assert [e["number"] for e in ask("history", "--json").json["changes"]] == numbers[:2]
+    assert ask("undo", "2").status == 0
+    assert "starts Cairn" in ask("press", "quillmap", "Alt+F10").out
+    assert "nothing to undo" in ask("undo").out
+    assert ask("history", "--prune", "-1", "--yes").status == 2
+    assert "none is to be removed" in ask("history", "--prune", "100", "--yes").out

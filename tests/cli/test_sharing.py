@@ -498,7 +498,9 @@ def test_a_missing_git_is_said_plainly(ask: Ask, desk: Path) -> None:
 
 def test_purposes_are_guessed_alike_in_every_process(desk: Path) -> None:
     """Texts are hashed anew in each: what is proposed does not hang on their order in a set."""
-    said = {ask_process(desk, "purpose", "guess", PYTHONHASHSEED=str(seed)).out for seed in range(4)}
+    said = {
+        ask_process(desk, "purpose", "guess", PYTHONHASHSEED=str(seed)).out for seed in range(4)
+    }
     assert len(said) == 1
 
 

@@ -1,5 +1,6 @@
 """The history: what is recorded, taken back, finished after an interruption, or refused."""
 
+import itertools
 import json
 import os
 import random
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 
 from olive_compass.desk.folders import Folder
 from olive_compass.desk.history import History
-from olive_compass.desk.records import FileChange, StaleError
+from olive_compass.desk.records import FileChange, StaleError, digest
 from olive_compass.desk.saving import (
     locked,
     remove_leftovers,
@@ -53,7 +54,7 @@ def test_a_change_of_several_files_is_one(tmp_path: Path) -> None:
     assert (tmp_path / "deep/new").read_bytes() == "Übung\r\n".encode()
     record = history.record(1)
     assert (record.what, record.who, record.why) == ("moved", "u", "w")
-    assert [file.path for file in record.files] == ["old", "deep/new"]
+    assert list(record.paths) == ["old", "deep/new"]
     undo(history)
     assert (tmp_path / "old").read_bytes() == b"\xff\x00 not text"
     assert not (tmp_path / "deep/new").exists()
@@ -139,7 +140,7 @@ def test_what_was_edited_by_hand_after_an_interruption_stays(tmp_path: Path) -> 
 
 
 @pytest.mark.parametrize(
-    "text", ["{", "[]", '{"format": "other"}', '{"format": "olive-compass-change/1"}']
+    "text", ["{", "[]", '{"format": "other"}', '{"format": "olive-compass-change/2"}']
 )
 def test_a_spoilt_record_is_refused_by_name(tmp_path: Path, text: str) -> None:
     (tmp_path / ".history").mkdir()
@@ -155,6 +156,93 @@ def test_records_can_be_read_by_a_person(tmp_path: Path) -> None:
     text = (tmp_path / ".history/000002.json").read_text(encoding="utf-8")
     assert "größer" not in text
     assert json.loads(text)["files"][0]["before"] == "Näher"
+
+
+FIRST = "".join(f'{n:03} = "a decision about something, and why"\n' for n in range(100)).encode()
+
+
+def changed_often(history: History, times: int) -> list[bytes]:
+    """A file of 4 KB in which one line after the other becomes another; all that it ever was."""
+    states = [FIRST]
+    save(history, FileChange("f", None, FIRST))
+    for n in range(times):
+        lines = states[-1].splitlines(keepends=True)
+        lines[n % 100] = f'{n:03} = "another decision, the {n}th"\n'.encode()
+        states.append(b"".join(lines))
+        save(history, FileChange("f", states[-2], states[-1]))
+    return states
+
+
+def test_a_change_takes_what_was_changed_and_all_can_be_undone(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    states = changed_often(history, 60)
+    sizes = [os.path.getsize(history.path_of(number)) for number in history.numbers()[1:]]
+    assert sum(sizes) / len(sizes) < 1000
+    for number, (before, after) in enumerate(itertools.pairwise(states), 2):
+        assert history.files(history.record(number)) == (FileChange("f", before, after),)
+    for state in reversed(states[:-1]):
+        undo(history)
+        assert (tmp_path / "f").read_bytes() == state
+
+
+def test_what_went_before_can_go_and_the_rest_be_undone(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    states = changed_often(history, 40)
+    history.prune(history.numbers()[:-10])
+    assert len(history.numbers()) == 10
+    for state in reversed(states[-11:-1]):
+        undo(history)
+        assert (tmp_path / "f").read_bytes() == state
+    assert history.to_undo() is None
+    save(history, FileChange("f", states[-11], b"new"))
+    assert history.record(history.numbers()[-1]).number == 52
+
+
+def test_a_record_that_is_gone_is_named_where_a_later_one_needs_it(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    changed_often(history, 3)
+    os.unlink(history.path_of(2))
+    with pytest.raises(UserError) as refused:
+        undo(history)
+    assert "000002.json" in refused.value.file
+
+
+def test_a_record_of_an_earlier_version_is_undone(tmp_path: Path) -> None:
+    history = History(str(tmp_path))
+    save(history, FileChange("f", None, b"old\n"))
+    record = {
+        "format": "olive-compass-change/1",
+        "number": 2,
+        **dict.fromkeys(("when", "who", "what", "why", "command"), "x"),
+        "undoes": 0,
+        "files": [
+            {"path": "f", "before": "old\n", "after-digest": digest(b"new\n"), "after": "new\n"}
+        ],
+    }
+    (tmp_path / "f").write_bytes(b"new\n")
+    (tmp_path / ".history/000002.json").write_text(json.dumps(record))
+    undo(history)
+    assert (tmp_path / "f").read_bytes() == b"old\n"
+
+
+@given(st.binary(max_size=300) | st.text("ab\n\r", max_size=600).map(str.encode), st.data())
+def test_any_content_comes_back(
+    tmp_path_factory: pytest.TempPathFactory, first: bytes, data: st.DataObject
+) -> None:
+    root = tmp_path_factory.mktemp("h")
+    history = History(str(root))
+    states: list[bytes | None] = [None, first]
+    save(history, FileChange("f", None, first))
+    for _ in range(data.draw(st.integers(0, 4))):
+        now = states[-1] or b""
+        at = data.draw(st.integers(0, len(now)))
+        new = data.draw(st.none() | st.binary(max_size=40).map(lambda b, a=at, n=now: n[:a] + b))
+        if new != states[-1]:
+            save(history, FileChange("f", states[-1], new))
+            states.append(new)
+    for state in reversed(states[:-1]):
+        undo(history)
+        assert ((root / "f").read_bytes() if (root / "f").exists() else None) == state
 
 
 def test_writing_is_all_or_nothing(tmp_path: Path) -> None:

@@ -1,27 +1,27 @@
 """What was changed on the desk, by whom and why, with what is needed to take it back.
 
 ``.history/000012.json`` is a change that was carried out; ``.history/pending.json`` one that
-is under way or was interrupted. A record keeps each file as it was before.
+is under way or was interrupted (``records.py`` says what is in them).
 """
 
 import contextlib
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from msgspec import Struct
 
 from olive_compass.desk.folders import Folder
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import (
-    FORMAT,
     FileChange,
     Record,
     StaleError,
-    decoded,
+    changes_of,
     digest,
-    encoded,
-    load_record,
-    small,
+    entry_of,
+    read_record,
+    text_of,
+    whole_before,
 )
 from olive_compass.desk.saving import (
     HISTORY,
@@ -34,6 +34,10 @@ from olive_compass.desk.saving import (
     written_place,
 )
 from olive_compass.errors import UserError
+from olive_compass.structs import replace
+
+#: Among how many records before it a change looks for the one that left a file as it is.
+MOST_LOOKED_AT = 8
 
 
 def _no_other_way(file: FileChange, now: bytes | None) -> FileChange | None:
@@ -82,9 +86,21 @@ class History:
                     # Looked at under the lock: between reading and saving somebody else may have written.
                     if self._now(change.path) != change.before:
                         raise StaleError(change.path)
-                number = (self.numbers() or [0])[-1] + 1
+                numbers = self.numbers()
+                number = max(numbers, default=0) + 1
+                earlier = list(self._readable(numbers[-MOST_LOOKED_AT:]))
+                record = Record(
+                    number=number,
+                    when=when,
+                    who=who,
+                    what=what,
+                    why=why,
+                    command=command,
+                    entries=tuple(entry_of(change, iter(earlier)) for change in changes),
+                    undoes=undoes,
+                )
                 # From here on a kill can be settled: the record says what every file was, and what it becomes.
-                self._write_pending(folder, changes, number, what, why, command, who, when, undoes)
+                self._write_pending(folder, record)
                 try:
                     for change in changes:
                         self._put(change.path, change.after, change.before)
@@ -117,7 +133,7 @@ class History:
         pending = os.path.join(self.folder, "pending.json")
         if not os.path.exists(pending):
             return None
-        record = decoded(load_record(pending), pending)
+        record = read_record(pending)
         try:
             # Whoever holds it is in the middle of a change, which is no interrupted one.
             with locked(self.root, patience=0) as folder:
@@ -132,8 +148,8 @@ class History:
         """The numbers of all changes, the oldest first."""
         if not os.path.isdir(self.folder):
             return []
-        names = (os.path.splitext(name) for name in os.listdir(self.folder))
-        return sorted(int(stem) for stem, ending in names if ending == ".json" and stem.isdigit())
+        stems = (name[:-5] for name in os.listdir(self.folder) if name.endswith(".json"))
+        return sorted(int(stem) for stem in stems if stem.isdigit())
 
     def records(self) -> Iterator[Record]:
         """All changes, the newest first."""
@@ -141,9 +157,21 @@ class History:
             yield self.record(number)
 
     def record(self, number: int) -> Record:
-        """The change with that number."""
-        path = os.path.join(self.folder, f"{number:06}.json")
-        return decoded(load_record(path), path)
+        """The change with that number. Raises ``UserError`` where it is gone, or cannot be read."""
+        return read_record(self.path_of(number))
+
+    def path_of(self, number: int) -> str:
+        """The file of the change with that number."""
+        return os.path.join(self.folder, _name(number))
+
+    def files(self, record: Record) -> tuple[FileChange, ...]:
+        """The files of a change, before and after it. Raises ``UserError`` where that is not known any more."""
+        return changes_of(record, self.record)
+
+    def _readable(self, numbers: Sequence[int]) -> Iterator[Record]:
+        """The changes with these numbers, the newest first, as far as they can be read."""
+        with contextlib.suppress(UserError):
+            yield from map(self.record, reversed(numbers))
 
     def undoable(self) -> Iterator[Record]:
         """The changes that are neither undone nor undoings, the newest first."""
@@ -163,13 +191,14 @@ class History:
     def to_redo(self) -> Record | None:
         """The newest undoing that was not taken back, if nothing else was changed after it."""
         skipped: set[int] = set()
-        by_number = {record.number: record for record in self.records()}
-        for number, record in by_number.items():
-            if number in skipped:
+        numbers = self.numbers()
+        for record in map(self.record, reversed(numbers)):
+            if record.number in skipped:
                 continue
-            undone = by_number.get(record.undoes)
-            if undone is None:
+            # A change that is no undoing stands after what could be redone.
+            if record.undoes not in numbers:
                 return None
+            undone = self.record(record.undoes)
             if undone.undoes:
                 # A redo: it and the undoing that it took back cancel out.
                 skipped.add(undone.number)
@@ -189,10 +218,10 @@ class History:
         the later work changed those very decisions.
         """
         changes = []
-        for file in record.files:
+        for file, entry in zip(self.files(record), record.entries, strict=True):
             now = self._now(file.path)
             # Undo must not lose what a person did in an editor since.
-            if digest(now) != record.after[file.path]:
+            if digest(now) != entry.digest:
                 merged = _without(file, now)
                 if merged is not None:
                     changes.append(FileChange(file.path, now, merged))
@@ -211,6 +240,27 @@ class History:
             changes.append(FileChange(file.path, now, file.before))
         return changes
 
+    def prune(self, numbers: Sequence[int]) -> None:
+        """Removes the oldest changes, those with these numbers: they can be undone no more.
+
+        Raises ``UserError`` where the lock cannot be had or a file cannot be written. A kill leaves some of them.
+        """
+        gone = set(numbers)
+        try:
+            with locked(self.root) as folder:
+                self._finish_interrupted(folder)
+                kept = [number for number in self.numbers() if number not in gone]
+                # Those that stay must not name what goes.
+                for number in kept[:MOST_LOOKED_AT]:
+                    record = self.record(number)
+                    entries = tuple(whole_before(each, self.record) for each in record.entries)
+                    if entries != record.entries:
+                        write_in(folder, _name(number), text_of(replace(record, entries=entries)))
+                for number in sorted(gone):
+                    folder.unlink(_name(number))
+        except OSError as error:
+            raise UserError(f"{error.strerror}.", file=str(error.filename or self.root)) from error
+
     def _refuse_protected(self, path: str) -> None:
         """Refuses a file that is not to be written, before anything is."""
         place = written_place(self.root, path)
@@ -223,16 +273,18 @@ class History:
         path = os.path.join(self.folder, "pending.json")
         if not os.path.exists(path):
             return
-        record = decoded(load_record(path), path)
+        record = read_record(path)
         done = [
-            file for file in record.files if digest(self._now(file.path)) == record.after[file.path]
+            file
+            for file, entry in zip(self.files(record), record.entries, strict=True)
+            if digest(self._now(file.path)) == entry.digest
         ]
-        for file in record.files:
-            place = written_place(self.root, file.path)
+        for changed in record.paths:
+            place = written_place(self.root, changed)
             with contextlib.suppress(FileNotFoundError), place.folder() as beside:
                 remove_leftovers(beside, place.name)
         # All of it was written, only its number was not: it holds.
-        if len(done) == len(record.files):
+        if len(done) == len(record.entries):
             self._number(folder, record.number)
             return
         # Part of it was written: half a change is none.
@@ -240,47 +292,13 @@ class History:
             self._put(file.path, file.before, self._now(file.path))
         folder.unlink("pending.json")
 
-    def _write_pending(
-        self,
-        folder: Folder,
-        changes: list[FileChange],
-        number: int,
-        what: str,
-        why: str,
-        command: str,
-        who: str,
-        when: str,
-        undoes: int,
-    ) -> None:
-        record = {
-            "format": FORMAT,
-            "number": number,
-            "when": when,
-            "who": who,
-            "what": what,
-            "why": why,
-            "command": command,
-            "undoes": undoes,
-            "files": [
-                {
-                    "path": change.path,
-                    "before": encoded(change.before),
-                    "after-digest": digest(change.after),
-                    **small(change.after),
-                }
-                for change in changes
-            ],
-        }
-        # Loaded here: a change that is only shown writes no record.
-        import json
-
-        text = json.dumps(record, ensure_ascii=False, indent=1)
+    def _write_pending(self, folder: Folder, record: Record) -> None:
         # Of a process that was killed before its record was complete.
         remove_leftovers(folder, "pending.json")
-        write_in(folder, "pending.json", text.encode())
+        write_in(folder, "pending.json", text_of(record))
 
     def _number(self, folder: Folder, number: int) -> None:
-        folder.rename("pending.json", f"{number:06}.json")
+        folder.rename("pending.json", _name(number))
 
     def _now(self, path: str) -> bytes | None:
         try:
@@ -307,6 +325,11 @@ class History:
         with contextlib.suppress(OSError):
             for depth in range(0 if os.path.isabs(path) else len(place.folders), 0, -1):
                 os.rmdir(os.path.join(place.base, *place.folders[:depth]))
+
+
+def _name(number: int) -> str:
+    """The name of the file of a change."""
+    return f"{number:06}.json"
 
 
 def _without(file: FileChange, now: bytes | None) -> bytes | None:

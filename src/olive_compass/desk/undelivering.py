@@ -46,9 +46,9 @@ def taken_back(at: Desk, record: Record, file: FileChange, now: bytes | None) ->
 
 def _app_of(record: Record) -> str:
     """The application that a change delivered to, ``""``: it was no delivery."""
-    for file in record.files:
-        if file.path.startswith(DELIVERED):
-            return file.path.removeprefix(DELIVERED).removesuffix(".json")
+    for path in record.paths:
+        if path.startswith(DELIVERED):
+            return path.removeprefix(DELIVERED).removesuffix(".json")
     return ""
 
 

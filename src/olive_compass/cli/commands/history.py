@@ -1,51 +1,50 @@
 """``history``: what was changed on the desk, when, by whom and why."""
 
 import argparse
+import os
 from itertools import islice
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.parsing import json_option
+from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
+from olive_compass.core.wording import counted
+from olive_compass.desk.desk import Desk
+from olive_compass.desk.records import Record
+from olive_compass.errors import UserError
 
 GROUP = "change"
 ORDER = 100
 SUMMARY = "List all changes, newest first, with their reasons"
 EXAMPLES = """olive-compass history
-olive-compass history --limit 100 --json"""
+olive-compass history --limit 100 --json
+olive-compass history --prune 500 --dry-run"""
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--limit", type=int, default=20, metavar="N", help="show at most N changes (default: 20)"
     )
+    parser.add_argument(
+        "--prune",
+        type=int,
+        metavar="KEEP",
+        help="keep the last KEEP changes and remove older ones, which can then no longer be undone",
+    )
+    parser.add_argument("--yes", action="store_true", help="remove them without asking")
+    dry_run_option(parser)
     json_option(parser)
 
 
 def run(args: Any, context: Surroundings) -> int:
     at = pick.desk(args, context)
+    if args.prune is not None:
+        return _prune(args.prune, args.yes, args.dry_run, args.json, context, at)
     records = list(islice(at.history.records(), args.limit))
     undone = {record.undoes for record in records if record.undoes}
     if args.json:
-        context.json(
-            {
-                "changes": [
-                    {
-                        "number": r.number,
-                        "when": r.when,
-                        "who": r.who,
-                        "what": r.what,
-                        "why": r.why,
-                        "command": r.command,
-                        "files": [file.path for file in r.files],
-                        "undoes": r.undoes or None,
-                        "undone": r.number in undone,
-                    }
-                    for r in records
-                ]
-            }
-        )
+        context.json({"changes": [_as_json(record, undone) for record in records]})
         return 0 if records else 1
     if not records:
         context.say("Nothing has been changed on this desk yet.")
@@ -71,6 +70,69 @@ def run(args: Any, context: Surroundings) -> int:
             f"{len(records)} of {len(records) + older} changes; more: --limit {len(records) + older}"
         )
     return 0
+
+
+def _as_json(record: Record, undone: set[int]) -> dict[str, Any]:
+    return {
+        "number": record.number,
+        "when": record.when,
+        "who": record.who,
+        "what": record.what,
+        "why": record.why,
+        "command": record.command,
+        "files": list(record.paths),
+        "undoes": record.undoes or None,
+        "undone": record.number in undone,
+    }
+
+
+def _prune(
+    keep: int, sure: bool, dry_run: bool, as_json: bool, context: Surroundings, at: Desk
+) -> int:
+    """Removes all changes but the last ``keep``, after a look at what goes."""
+    if keep < 0:
+        raise UserError(f"Give the number of changes to keep, not {keep}; nothing was changed.")
+    numbers = at.history.numbers()
+    gone = numbers[: len(numbers) - keep] if keep < len(numbers) else []
+    if not gone:
+        if as_json:
+            context.json({"changed": False, "dry-run": dry_run, "removed": [], "bytes": 0})
+        context.report(f"There are {counted(len(numbers), 'change')}; none is to be removed.")
+        return 0
+    size = sum(os.path.getsize(at.history.path_of(number)) for number in gone)
+    first, last = (at.history.record(number) for number in (gone[0], gone[-1]))
+    which = f"change {gone[0]}" if len(gone) == 1 else f"changes {gone[0]} to {gone[-1]}"
+    when = f"{_when(first.when)} to {_when(last.when)}" if len(gone) > 1 else _when(first.when)
+    stay = f"{counted(len(numbers) - len(gone), 'newer change')} can still be undone"
+    if dry_run:
+        context.say(f"Would remove {which} ({when}; {_size(size)}); {stay}.")
+        context.say("Dry run: nothing was written.")
+    else:
+        _ask(f"This removes {which} ({when}; {_size(size)}); {stay}.", sure, context)
+        at.history.prune(gone)
+        context.report(f"Removed {which} ({_size(size)}); {stay}.")
+    if as_json:
+        context.json({"changed": not dry_run, "dry-run": dry_run, "removed": gone, "bytes": size})
+    return 0
+
+
+def _ask(what: str, sure: bool, context: Surroundings) -> None:
+    """Asks whether changes are to be removed, which nothing brings back."""
+    if sure:
+        return
+    if not context.interactive:
+        raise UserError(
+            "This asks first; nothing was changed.",
+            hint=f"{what} Use --yes to do it, or --dry-run to look.",
+        )
+    context.say(what)
+    if context.ask("Remove them? They cannot be brought back. [y/N]").lower() not in ("y", "yes"):
+        raise UserError("Nothing was changed.", status=1)
+
+
+def _size(count: int) -> str:
+    """A number of bytes as people say it."""
+    return f"{count / 1_000_000:.1f} MB" if count >= 1_000_000 else f"{count / 1000:.0f} KB"
 
 
 def _when(text: str) -> str:

@@ -265,8 +265,12 @@ def _since(at: Desk, keyset: KeySet, keymap: Keymap, purpose: Purpose) -> str | 
     name = keymap.app.name
     files: dict[str, bytes | None] = {}
     for record in at.history.records():
-        files.update({file.path: file.before for file in record.files})
-        if not any(_bears_on(name, file.path) for file in record.files):
+        try:
+            files.update({file.path: file.before for file in at.history.files(record)})
+        except UserError:
+            # What it was before is known no more.
+            return None
+        if not any(_bears_on(name, path) for path in record.paths):
             continue
         try:
             then = Desk(at.root, files)
