@@ -18,10 +18,17 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from pathlib import Path
 
+from olive_compass.desk.history import History
+from olive_compass.desk.records import FileChange, text_of
+from olive_compass.structs import replace
+
 APPS = 10
 
 #: Ten times the size may take eleven times as long.
 MOST_GROWTH = 1.1
+
+#: What a change of a scheme of 4 KB may weigh, in bytes; and by how much more of the history may slow redo.
+MOST_WEIGHT, FLAT = 1000, 1.3
 
 MODES = ("draw", "vertex", "label")
 
@@ -71,6 +78,7 @@ def main() -> int:
         if large / small > MOST_GROWTH * more / fewer
     ]
     missed += macros_missed(program)
+    missed += history_missed(program)
     for line in missed:
         print(f"missed: {line}")
     return 1 if missed else 0
@@ -89,6 +97,49 @@ def macros_missed(program: str) -> list[str]:
         print(f"{count:>9} macros, check{seconds[-1]:9.2f}")
     times = seconds[1] / seconds[0]
     return [f"macros: {times:.1f} times the time for 10 times as many"] if times > 11 else []
+
+
+def history_missed(program: str) -> list[str]:
+    """What a change of a scheme of 4 KB weighs, and redo after 1,000 and after 10,000 changes; says what is too much."""
+    missed, seconds = [], []
+    for count in (1000, 10_000):
+        with tempfile.TemporaryDirectory() as desk:
+            lay_out(desk, 1000)
+            history = History(desk)
+            weight = changed(history, 100)
+            newest = history.record(100)
+            for number in range(101, count):
+                Path(history.path_of(number)).write_bytes(text_of(replace(newest, number=number)))
+            done = subprocess.run([program, "undo"], cwd=desk, stdout=subprocess.DEVNULL)
+            assert done.returncode == 0
+            found = in_turn({"redo": [program, "redo", "--dry-run"]}, desk)
+        seconds.append(found["redo"][0])
+        print(
+            f"{count:>9} changes, redo{seconds[-1]:9.2f}{found['redo'][1]:7.0f}   {weight} bytes each"
+        )
+        missed += [f"history: {weight} bytes a change"] if weight > MOST_WEIGHT else []
+    times = seconds[1] / seconds[0]
+    return missed + ([f"redo: {times:.1f} times the time"] if times > FLAT else [])
+
+
+def changed(history: History, count: int) -> int:
+    """Changes a scheme of 4 KB so often, a line each time; what each change weighs, in bytes."""
+    lines = [f"# {n:03}: a decision about something, and why it was made\n" for n in range(75)]
+    before = None
+    for number in range(1, count + 1):
+        lines[number % 75] = f"# {number:03}: another decision about something\n"
+        after = "".join(lines).encode()
+        history.save(
+            [FileChange("schemes/app0/notes.txt", before, after)],
+            what="App 0: Smooth got Ctrl+K in draw",
+            why="one key in all of them",
+            command="assign app0 Smooth Ctrl+K --mode draw",
+            who="Runa",
+            when="2026-10-05T09:00:00+00:00",
+        )
+        before = after
+    sizes = [os.path.getsize(history.path_of(number)) for number in history.numbers()[1:]]
+    return sum(sizes) // len(sizes)
 
 
 MACRO = """format = "olive-compass-macro/1"
