@@ -3,6 +3,7 @@
 import argparse
 import ast
 import csv
+import graphlib
 import json
 import re
 import subprocess
@@ -11,6 +12,7 @@ import tomllib
 from collections.abc import Iterator
 from pathlib import Path
 
+import grimp
 import jsonschema
 import pytest
 
@@ -184,6 +186,13 @@ def test_the_demo_catalogues_are_of_a_plausible_size(desk: Path) -> None:
     for app in ("quillmap", "tagwright"):
         with (desk / f"apps/{app}/commands.csv").open(newline="") as file:
             assert 80 <= len(list(csv.reader(file))) - 2 <= 200
+
+
+def test_no_module_comes_back_to_itself_by_its_imports() -> None:
+    """Imports within functions, and those that only a type checker reads, count as well."""
+    graph = grimp.build_graph("olive_compass", cache_dir=None)
+    below = {each: graph.find_modules_directly_imported_by(each) for each in graph.modules}
+    graphlib.TopologicalSorter(below).prepare()
 
 
 def test_every_objection_is_on_its_page() -> None:

@@ -136,7 +136,7 @@ def readers() -> tuple[Reader, ...]:
         Reader("counting", of(".jsonl"), _counted),
         Reader("counting, table", (_LOG,), _counted),
         Reader("own file of an application", of("keys.kiln"), _own_file(of("kiln.toml")[0])),
-        Reader("record of the history", (_RECORD,), _record),
+        Reader("record of the history", (_RECORD, _STEP), _record),
         Reader("edited TOML", of("house.toml", "app.toml"), lambda d: toml_text.editable(d)),
         Reader(
             "house in a desk", of("desk.toml"), lambda d: desk_file.with_house(d, {"from": "x"})
@@ -180,6 +180,11 @@ Split;13.11.2026 09:01;
 _RECORD = b"""{"format": "olive-compass-change/1", "number": 3, "when": "2026-11-02T09:00:00", "who": "Klara",
 "what": "x", "why": "", "command": "undo", "undoes": 0,
 "files": [{"path": "schemes/quillmap/mine.toml", "before": null, "after-digest": "00", "after": "x"}]}
+"""
+_STEP = b"""{"format": "olive-compass-change/2", "number": 3, "when": "2026-11-02T09:00:00", "who": "Klara",
+"what": "x", "why": "", "command": "undo", "undoes": 0,
+"files": [{"path": "schemes/quillmap/mine.toml", "before": {"change": 2, "steps": 1}, "after-digest": "00",
+"after": {"lines": [0, 1], "become": "x"}}]}
 """
 
 
@@ -306,7 +311,9 @@ def _record(data: bytes) -> object:
     with tempfile.NamedTemporaryFile() as file:
         file.write(data)
         file.flush()
-        return records.decoded(records.load_record(file.name), file.name)
+        record = records.read_record(file.name)
+        # What it names is itself: there is no end to that.
+        return records.changes_of(record, lambda number: record)
 
 
 def _merged(data: bytes) -> object:

@@ -7,10 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
+from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.desk.importing import read_rows
-from olive_compass.desk.importing.blocks import Heading, Line, Table, read_blocks
+from olive_compass.desk.importing.blocks import Heading, Line, read_blocks
+from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
 from tests.core.documents import DOCUMENTS, NOTES, TRUTH

@@ -19,8 +19,9 @@ from olive_compass.core.keys.notations import (
     show_or_plain,
 )
 from olive_compass.core.keys.presses import physical_text
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import SIZES, bearing_name, bearings, nearest, read_bearing
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.keyboards import load, load_form, load_layout, names
 from olive_compass.structs import replace

@@ -13,9 +13,10 @@ from olive_compass.core.keys.layouts import latin_places, layout_from_lines
 from olive_compass.core.keys.new_words import in_order
 from olive_compass.core.keys.patterns import is_pattern
 from olive_compass.core.keys.presses import Made, physical_text
-from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.reading import canonical, read_trigger
 from olive_compass.core.keys.roses import read_bearing
 from olive_compass.core.keys.spelling import Spelling
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.desk.keyboards import load, load_form, load_layout
 

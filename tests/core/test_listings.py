@@ -4,7 +4,8 @@ import pytest
 
 from olive_compass.core.apps.app import Catalogue
 from olive_compass.core.apps.changes import take_in
-from olive_compass.core.apps.listing import Listing, Row, Wishes, read_listing
+from olive_compass.core.apps.listing import Listing, Wishes, read_listing
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.marks import Marks
 from olive_compass.core.apps.naming import command_named
 from olive_compass.core.apps.search import search

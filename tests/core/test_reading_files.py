@@ -6,8 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from olive_compass.cli.surroundings import BOLD, OFF, RED, Surroundings, width_of
-from olive_compass.cli.tables import print_fields, print_table, wrapped
+from olive_compass.cli.layout import BOLD, OFF, RED, width_of, wrapped
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.listing import Wishes, read_listing, slug
 from olive_compass.core.findings import kinds
 from olive_compass.core.keys.reading import read_trigger

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from olive_compass.core.apps.app import App, Catalogue, Command, Proxy, Rules
 from olive_compass.core.apps.marks import read_marks
 from olive_compass.core.apps.modes import ModeTree
+from olive_compass.core.apps.tray_commands import command_of
 from olive_compass.core.apps.trays import PARTING, Group, Tray, TrayKind
 from olive_compass.core.changes import edit_tray as core
 from olive_compass.core.changes.view import AppView
@@ -62,7 +63,7 @@ def tray(name: str = "day", kind: str = "tab", *items: str, **fields: object) ->
 
 
 def app_with(*trays: Tray, **fields: object) -> App:
-    own = tuple(each.command(KINDS.get(each.kind)) for each in trays)
+    own = tuple(command_of(each, KINDS.get(each.kind)) for each in trays)
     app = App(
         name="app",
         title="App",

@@ -11,9 +11,10 @@ from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.codes import CODES
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.names import MODIFIERS, NAMED_KEYS
-from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.reading import canonical, read_trigger
 from olive_compass.core.keys.roses import SIZES, bearings, nearest, read_bearing
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 
@@ -63,7 +64,7 @@ def test_what_is_written_is_read_again(run: Run) -> None:
     assert read_trigger(str(run)) == run
     assert read_trigger(str(run), typed=4) == run
     assert canonical(str(run)) in (None, run)
-    assert Reader(str(run), 0).run() == run
+    assert Reader(str(run), 0, read_trigger).run() == run
 
 
 PARTS = [
@@ -92,7 +93,7 @@ PARTS += ["N", "045", "060", "hold:", "Space", "mouse:", "4", "main*2", "@", "Ke
 def test_the_quick_way_reads_nothing_otherwise_than_the_long_one(text: str) -> None:
     quick = canonical(text)
     if quick is not None:
-        assert Reader(text, 0).run() == quick
+        assert Reader(text, 0, read_trigger).run() == quick
         assert str(quick) == text
 
 

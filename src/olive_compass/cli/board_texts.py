@@ -7,8 +7,8 @@ from msgspec import Struct
 
 from olive_compass.cli import words
 from olive_compass.cli.boards import Asked, Told, heat_text, keys_with
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
-from olive_compass.cli.tables import wrapped
+from olive_compass.cli.layout import BOLD, DIM, OFF, YELLOW, width_of, wrapped
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.devices import device_form
 from olive_compass.core.schemes.board import (

@@ -8,8 +8,9 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import dry_run_option, json_option
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.devices import WORKED_BY, Device
 from olive_compass.core.keys.kinds import kinds

@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import asdict
 
 from olive_compass.cli import objections
-from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.core.changes.change import Effect
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.keys.triggers import Run

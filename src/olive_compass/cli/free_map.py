@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.schemes import traits
 from olive_compass.core.schemes.free import BANKS, BARRED, BEGINS, TYPED, Slot

@@ -6,48 +6,12 @@ import os
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.current_app import current, none_named
 from olive_compass.cli.parsing import positionals
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.desk.desk import Desk, find_root
 from olive_compass.errors import UserError
 from olive_compass.structs import replace
-
-#: The folders of a desk that have one for each application.
-FOLDERS = ("apps", "schemes", "macros", "documents")
-
-
-def current(at: Desk, context: Surroundings) -> str:
-    """The application of the folder one stands in, else the one in use on this seat, ``""``: none."""
-    here = os.path.relpath(os.path.realpath(context.folder), os.path.realpath(at.root))
-    parts = here.split(os.sep)
-    if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in at.app_names():
-        return parts[1]
-    used, names = at.seat.current, at.app_names()
-    if used in names:
-        return used
-    # Where there is only one, it is meant.
-    return names[0] if len(names) == 1 else ""
-
-
-def named_or_current(at: Desk, context: Surroundings, names: list[str]) -> list[str]:
-    """The applications that are named, each once, else the one that is meant where none is named; raises
-    ``UserError``."""
-    if names:
-        return list(dict.fromkeys(at.app_name(name) for name in names))
-    used = current(at, context)
-    if not used:
-        raise _none_named(at)
-    return [used]
-
-
-def _none_named(at: Desk) -> UserError:
-    names = at.app_names()
-    if not names:
-        at.app_name("")
-    return UserError(
-        "No application is named, and none is the current one here.",
-        hint=f"Name one first ({', '.join(names[:4])}), or set it once: olive-compass use {names[0]}",
-    )
 
 
 class Place(Struct, frozen=True, kw_only=True):
@@ -86,7 +50,7 @@ def with_app(
     if used:
         return [*words[: place.at], used, *words[place.at :]]
     if place.given < place.least and desk.app_names() and not _begins_app(desk, first):
-        raise _none_named(desk)
+        raise none_named(desk)
     return words
 
 

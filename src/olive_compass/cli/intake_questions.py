@@ -10,13 +10,15 @@ from typing import Any
 from olive_compass.cli.files import STANDARD_INPUT, read_file
 from olive_compass.cli.guessing import rule_text
 from olive_compass.cli.intake_report import MOST_SHOWN
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.listings import Said, spelt
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import DUPLICATES, Command
 from olive_compass.core.apps.columns import Columns
 from olive_compass.core.apps.guesses import Guess
-from olive_compass.core.apps.listing import Listing, Row
+from olive_compass.core.apps.listing import Listing
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.new_words import Unknown
 from olive_compass.core.keys.written_cells import write_cell

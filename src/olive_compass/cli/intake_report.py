@@ -5,7 +5,8 @@ from collections.abc import Mapping, Sequence
 
 from olive_compass.cli.files import STANDARD_INPUT
 from olive_compass.cli.guessing import rule_text, way_out
-from olive_compass.cli.surroundings import BOLD, OFF, YELLOW, Surroundings
+from olive_compass.cli.layout import BOLD, OFF, YELLOW
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID, Command
 from olive_compass.core.apps.changes import Change

@@ -182,7 +182,7 @@ def _take_notice(args: Any, context: Surroundings) -> None:
 
 def _read_errors(module: Any, args: Any, context: Surroundings) -> int:
     """Runs the command; a trigger that cannot be read is shown with the wrong piece marked."""
-    from olive_compass.core.keys.reading import TriggerError
+    from olive_compass.core.keys.trigger_error import TriggerError
 
     try:
         return int(module.run(args, context))

@@ -1,7 +1,7 @@
 """Objections to a key as sentences at a terminal: what stands against it, who holds it, what is left."""
 
 from olive_compass.cli import words
-from olive_compass.cli.surroundings import BOLD, OFF
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.core.changes.view import AppView
 from olive_compass.core.schemes.claims import Claim
 from olive_compass.core.schemes.consequences import Holder, Loss

@@ -6,8 +6,9 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.search_filters import Asked, filtered
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import whole_tally
 from olive_compass.cli.trays.common import tray_named
 from olive_compass.core.apps.app import App, Command

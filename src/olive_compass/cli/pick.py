@@ -162,7 +162,8 @@ def what_sets_apart(each: Command) -> str:
 def trigger(app: App, text: str) -> Run:
     """The trigger that ``text`` spells. Letters without blanks between them are a key that is misspelt
     as likely as a sequence: which of them is meant is for the person to say."""
-    from olive_compass.core.keys.reading import TriggerError, read_trigger
+    from olive_compass.core.keys.reading import read_trigger
+    from olive_compass.core.keys.trigger_error import TriggerError
 
     try:
         return read_trigger(text)
@@ -185,7 +186,8 @@ def trigger(app: App, text: str) -> Run:
 
 def _typed(app: App, text: str) -> Run | None:
     """The sequence that letters without blanks may be, None: the application takes none, or they are none."""
-    from olive_compass.core.keys.reading import TriggerError, read_trigger
+    from olive_compass.core.keys.reading import read_trigger
+    from olive_compass.core.keys.trigger_error import TriggerError
 
     try:
         return read_trigger(text, app.rules.typed)
@@ -222,7 +224,7 @@ def app_having(
 
     Raises ``UserError`` where several have, or none.
     """
-    from olive_compass.cli.in_use import current
+    from olive_compass.cli.current_app import current
 
     having = [app for app in at.app_names() if name in names(app)]
     used = current(at, context)

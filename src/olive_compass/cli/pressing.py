@@ -8,7 +8,8 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.keyboards import Keyboard
@@ -170,7 +171,8 @@ def _cap(board: Keyboard, physical: Physical) -> str:
 
 def _places(board: Keyboard, answer: str) -> list[str]:
     """The places of the keys that bear a sign, or the one place of that name."""
-    from olive_compass.core.keys.reading import TriggerError, read_trigger
+    from olive_compass.core.keys.reading import read_trigger
+    from olive_compass.core.keys.trigger_error import TriggerError
 
     try:
         given = read_trigger(f"@{answer.removeprefix('@')}").strokes

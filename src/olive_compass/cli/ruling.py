@@ -4,8 +4,9 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.saving import retry_on_conflict
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.app import RULE_TYPES, App, Rules
 from olive_compass.core.apps.guesses import guessed

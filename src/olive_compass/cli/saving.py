@@ -4,7 +4,8 @@ import contextlib
 import time
 from collections.abc import Callable, Iterable
 
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional
 from olive_compass.desk.desk import Desk
 from olive_compass.desk.records import FileChange, StaleError

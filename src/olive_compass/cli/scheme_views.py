@@ -3,9 +3,10 @@
 from typing import Any
 
 from olive_compass.cli import pick, words
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
-from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.apps.menu_letters import menu_openers
 from olive_compass.core.schemes.claims import Stack, in_layer_order
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.decisions import Scheme

@@ -4,8 +4,9 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.saving import save
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.system_keys import keys_of_platform
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.keys.keyboards import Keyboard

@@ -3,9 +3,10 @@
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.listings import spelt
 from olive_compass.cli.saving import retry_on_conflict, save
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.spelling import Spelling

@@ -3,7 +3,8 @@
 from typing import TYPE_CHECKING, Any
 
 from olive_compass.cli import words
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.schemes.claims import Stack

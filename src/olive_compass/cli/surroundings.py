@@ -6,20 +6,14 @@ import sys
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, TextIO, cast
 
+from olive_compass.cli.layout import CODES, width_of, within
+
 if TYPE_CHECKING:
     from contextlib import ExitStack
     from datetime import datetime
 
     from olive_compass.desk.desk import Desk
     from olive_compass.desk.history import Settled
-
-#: Marks within texts that turn into colours at a terminal and into nothing elsewhere.
-BOLD, DIM, RED, YELLOW, GREEN, BLUE, OFF = "\x02", "\x0f", "\x05", "\x06", "\x10", "\x11", "\x04"
-
-#: The yellow of most terminals cannot be read on white; this brown can be read on both.
-_BROWN = "38;5;130"
-
-_CODES = {BOLD: "1", DIM: "2", RED: "31", YELLOW: _BROWN, GREEN: "32", BLUE: "34", OFF: "0"}
 
 
 class Surroundings:
@@ -173,8 +167,6 @@ class Surroundings:
         """The text within the columns of the terminal; a command line in it stays whole, to be pasted."""
         if not self.width or all(width_of(line) <= self.width for line in text.split("\n")):
             return text
-        from olive_compass.cli.tables import within
-
         return within(text, self.width)
 
     def _safe(self, text: str, colour: bool) -> str:
@@ -192,27 +184,11 @@ def give_up(stream: object) -> None:
         pass
 
 
-def width_of(text: str) -> int:
-    """How many columns ``text`` takes, marks left out."""
-    if text.isprintable() and (text.isascii() or max(text) < "\u0300"):
-        return len(text)
-    import unicodedata
-
-    return sum(
-        0
-        if char in _CODES or unicodedata.combining(char)
-        else 2
-        if unicodedata.east_asian_width(char) in "WF"
-        else 1
-        for char in text
-    )
-
-
 def _safe_char(char: str, colour: bool) -> str:
     from olive_compass.core.plain import is_risky
 
-    if char in _CODES:
-        return f"\x1b[{_CODES[char]}m" if colour else ""
+    if char in CODES:
+        return f"\x1b[{CODES[char]}m" if colour else ""
     if char == "\n" or not is_risky(char):
         return char
     return "\N{REPLACEMENT CHARACTER}"

@@ -2,18 +2,8 @@
 
 from collections.abc import Sequence
 
-from olive_compass import PROGRAM
-from olive_compass.cli.surroundings import (
-    BLUE,
-    BOLD,
-    DIM,
-    GREEN,
-    OFF,
-    RED,
-    YELLOW,
-    Surroundings,
-    width_of,
-)
+from olive_compass.cli.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, width_of, wrapped
+from olive_compass.cli.surroundings import Surroundings
 
 GAP = 2
 
@@ -85,57 +75,6 @@ def print_fields(surroundings: Surroundings, fields: Sequence[tuple[str, str]]) 
         for n, line in enumerate(wrapped(value, room)):
             label = name if n == 0 else ""
             surroundings.say(f"  {DIM}{label}{' ' * (left - width_of(label))}{OFF}  {line}")
-
-
-def wrapped(text: str, width: int) -> list[str]:
-    """The lines of ``text`` within ``width`` columns, split at spaces where that is possible."""
-    lines: list[str] = []
-    for paragraph in text.split("\n"):
-        if width_of(paragraph) <= width:
-            lines.append(paragraph)
-            continue
-        line = ""
-        for word in paragraph.split(" "):
-            while width_of(word) > width:
-                if line:
-                    lines.append(line)
-                    line = ""
-                lines.append(word[:width])
-                word = word[width:]
-            if line and width_of(line) + 1 + width_of(word) > width:
-                lines.append(line)
-                line = word
-            else:
-                line = f"{line} {word}" if line else word
-        lines.append(line)
-    return lines
-
-
-def within(text: str, width: int) -> str:
-    """A text within ``width`` columns, each line that is split going on below its beginning; a command line stays
-    whole.
-
-    >>> print(within("  or: nothing of that, olive-compass find --unassigned --app quillmap", 30))
-      or: nothing of that,
-        olive-compass find --unassigned --app quillmap
-    >>> within(" " * 50, 30)
-    ''
-    """
-    lines = []
-    for line in text.split("\n"):
-        if width_of(line.rstrip(" ")) <= width:
-            lines.append(line.rstrip(" "))
-            continue
-        plain = line.lstrip(" ")
-        left = " " * (len(line) - len(plain))
-        said, program, rest = plain.partition(f"{PROGRAM} ")
-        found = wrapped(said.rstrip(" "), max(width - len(left) - 2, 20)) if said.strip() else []
-        if program and found and width_of(f"{left}  {found[-1]} {program}{rest}") <= width:
-            found[-1] += f" {program}{rest}"
-        elif program:
-            found.append(program + rest)
-        lines += [left + found[0], *(f"{left}  {each}" for each in found[1:])]
-    return "\n".join(lines)
 
 
 def _coloured(lines: list[str]) -> list[str]:

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.surroundings import DIM, OFF, Surroundings
+from olive_compass.cli.layout import DIM, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.errors import UserError
 
 #: How often the desk is looked at, in seconds.

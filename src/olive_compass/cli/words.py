@@ -92,7 +92,8 @@ def _tray_line(desk: Desk, app: str, key: str) -> tuple[str, int]:
 
 def _line_of_spelling(desk: Desk, path: str, trigger: str, tables: tuple[str, ...]) -> int:
     """The line of a mute or guard whose trigger the file spells in another way than ours."""
-    from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
+    from olive_compass.core.keys.reading import MOST_TYPED, read_trigger
+    from olive_compass.core.keys.trigger_error import TriggerError
 
     for table, key in desk.keys_of(path):
         if table in tables and key:

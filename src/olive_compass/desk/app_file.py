@@ -9,9 +9,10 @@ from msgspec import Struct
 from olive_compass.core.apps.app import DUPLICATES, RULE_TYPES, TAKES, Proxy, Rules
 from olive_compass.core.apps.modes import ROOT, ModeTree
 from olive_compass.core.keys.names import MODIFIERS
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.roses import SIZES
 from olive_compass.core.keys.spelling import is_kept_so
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, load, refuse_all

@@ -6,7 +6,8 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.sharing.delivering import ByMode, Delta, Deltas
 from olive_compass.desk.importing.source import decoded

@@ -184,7 +184,9 @@ class Desk:
                 modes = ModeTree({**modes.parents, **dict.fromkeys(sorted(extra), ROOT)})
             trays = self._counting_trays(name)
             if trays:
-                own = (each.command(about.rules.trays.get(each.kind)) for each in trays)
+                from olive_compass.core.apps.tray_commands import command_of
+
+                own = (command_of(each, about.rules.trays.get(each.kind)) for each in trays)
                 catalogue = Catalogue((*catalogue.commands, *own), catalogue.unreadable)
             self._apps[name] = App(
                 name=name,

@@ -4,8 +4,9 @@ from typing import Any
 
 from olive_compass.core.keys.names import MODIFIER_RANK
 from olive_compass.core.keys.new_words import checked
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.terminal_notation import NOTATIONS
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.wording import capital
 from olive_compass.desk.file_format import CAPITALS, GROUPS, HOLDS, SEVERAL, FileFormat
 from olive_compass.desk.structures import STRUCTURES

@@ -34,6 +34,10 @@ _NEW = (
 )
 
 
+#: The folder of a desk in which its history and its lock lie.
+HISTORY = ".history"
+
+
 class Folder:
     """An open folder. ``path`` is what it is called, for messages; use it in a ``with`` statement."""
 

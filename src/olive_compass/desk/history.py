@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator, Sequence
 
 from msgspec import Struct
 
-from olive_compass.desk.folders import Folder
+from olive_compass.desk.folders import HISTORY, Folder
 from olive_compass.desk.plain_file import read_whole
 from olive_compass.desk.records import (
     FileChange,
@@ -24,7 +24,6 @@ from olive_compass.desk.records import (
     whole_before,
 )
 from olive_compass.desk.saving import (
-    HISTORY,
     locked,
     own_place,
     refuse_protected,

@@ -18,7 +18,16 @@ from olive_compass.desk.plain_file import read_whole
 from olive_compass.errors import UserError
 
 if TYPE_CHECKING:
-    from olive_compass.desk.desk import Desk
+    from typing import Protocol
+
+    class Files(Protocol):
+        """A desk, as far as something can be worked out from it: its folder, and its files as it has read them."""
+
+        @property
+        def root(self) -> str: ...
+        def bytes(self, path: str) -> bytes: ...
+        def anew(self) -> "Files": ...
+
 
 FORMAT = "olive-compass-kept/1"
 
@@ -44,7 +53,7 @@ class State:
     It is ``""`` where something of that cannot be read.
     """
 
-    def __init__(self, at: "Desk") -> None:
+    def __init__(self, at: "Files") -> None:
         self.at = at
         self._own: dict[str, str] = {}
 
@@ -82,7 +91,7 @@ class State:
 class Kept:
     """What was worked out of the applications of a desk: in ``folder``, ``""``: nowhere."""
 
-    def __init__(self, at: "Desk", folder: str) -> None:
+    def __init__(self, at: "Files", folder: str) -> None:
         self.at = at
         self.folder = folder
         self.state = State(at)

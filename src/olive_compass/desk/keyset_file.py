@@ -3,7 +3,8 @@
 import re
 from typing import Any
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.sharing.keysets import Entry, KeySet
 from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all
 

@@ -11,7 +11,8 @@ from typing import Any, BinaryIO
 
 from msgspec import Struct
 
-from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.macros.log_rows import read_log_rows
 from olive_compass.core.macros.recording import Event
 from olive_compass.core.plain import escaped

@@ -10,7 +10,8 @@ from typing import Any
 from msgspec.structs import asdict
 
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.claims import Claim, Does
 from olive_compass.core.schemes.layers import LAYERS
 from olive_compass.core.sharing.cross_app import Meaning, Told

@@ -124,25 +124,29 @@ def changes_of(record: Record, load: Load) -> tuple[FileChange, ...]:
     )
 
 
-def before_of(entry: Entry, load: Load) -> bytes | None:
-    """What a file was before a change. Raises ``UserError`` where an earlier record that says so is gone."""
+def before_of(entry: Entry, load: Load, steps: int = MOST_STEPS) -> bytes | None:
+    """What a file was before a change, over so many earlier records at most.
+
+    Raises ``UserError`` where one of them is gone, or says nothing of the file.
+    """
     if not _names_change(entry.before):
         return _content(entry.before)
-    earlier = load(int(entry.before["change"])).entry(entry.path)
+    number = int(entry.before["change"])
+    earlier = load(number).entry(entry.path) if steps else None
     if earlier is None:
         raise UserError(
-            f"The history does not have what this file was: change {entry.before['change']} did not change it.",
+            f"The history does not have what this file was: change {number} does not say it.",
             file=entry.path,
         )
-    return _after_of(earlier, load)
+    return _after_of(earlier, load, steps - 1)
 
 
-def _after_of(entry: Entry, load: Load) -> bytes | None:
+def _after_of(entry: Entry, load: Load, steps: int = MOST_STEPS) -> bytes | None:
     kept = entry.after
     if not isinstance(kept, dict) or "lines" not in kept:
         return _content(kept)
     first, last = kept["lines"]
-    lines = (before_of(entry, load) or b"").splitlines(keepends=True)
+    lines = (before_of(entry, load, steps) or b"").splitlines(keepends=True)
     return b"".join((*lines[:first], kept["become"].encode(), *lines[last:]))
 
 

@@ -15,12 +15,9 @@ from collections.abc import Callable, Iterator
 
 from msgspec import Struct
 
-from olive_compass.desk.folders import Folder
+from olive_compass.desk.folders import HISTORY, Folder
 from olive_compass.desk.plain_file import lies_in
 from olive_compass.errors import UserError
-
-#: The folder of a desk in which its history and its lock lie.
-HISTORY = ".history"
 
 #: How long a writer waits for another, in seconds.
 PATIENCE = 30.0

@@ -3,7 +3,8 @@
 from typing import Any
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.reading import canonical, read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme, Unreadable
 from olive_compass.core.schemes.layers import PERSONAL, SCHEME_LAYERS, scheme_layer

@@ -5,7 +5,8 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.reading import MOST_TYPED, TriggerError, read_trigger
+from olive_compass.core.keys.reading import MOST_TYPED, read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.decisions import Assignment, Decision, Scheme
 from olive_compass.desk.older import current
 from olive_compass.desk.scheme_file import FORMAT, TABLES

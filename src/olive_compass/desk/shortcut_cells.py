@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from olive_compass.core.keys.kinds.own import PREFIX, is_word
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.terminal_notation import read as read_terminal
 from olive_compass.core.keys.terminal_notation import write as write_terminal
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.desk.file_format import FileFormat, escaped, unescaped
 

@@ -2,7 +2,7 @@
 
 import re
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import write_cell
 from olive_compass.core.wording import counted
 from olive_compass.desk.delivery import opened

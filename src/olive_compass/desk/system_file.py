@@ -9,7 +9,8 @@ from collections.abc import Container, Iterable, Mapping
 from msgspec import Struct
 
 from olive_compass.core.keys.keyboards import PLATFORMS
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.wording import capital
 from olive_compass.desk.toml_text import check_fields, editable, load, quoted, refuse_all

@@ -7,7 +7,8 @@ something is asked, any other line is the answer; else it is a trigger, and is p
 from collections.abc import Callable
 
 from olive_compass.core.apps.naming import command_named
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.macros.document import described
 from olive_compass.core.wording import capital
 from olive_compass.standin.saying import FIRED, REMARK, TROUBLE, Line

@@ -5,7 +5,8 @@ and it passes on neither Meta nor a modifier alone. What it sends for Ctrl with 
 character of ECMA-48 that ASCII has in that key's column.
 """
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Stroke
 from olive_compass.structs import replace
 

@@ -7,6 +7,7 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import (
     app_argument,
     dry_run_option,
@@ -15,7 +16,7 @@ from olive_compass.cli.parsing import (
     reading_options,
 )
 from olive_compass.cli.saving import retry_on_conflict
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.apps.app import DUPLICATES, DUPLICATES_SAID
 from olive_compass.core.apps.modes import ROOT

@@ -6,9 +6,9 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.checked import Checked, checked, looked_for
+from olive_compass.cli.layout import BLUE, BOLD, DIM, OFF, RED, YELLOW, wrapped
 from olive_compass.cli.parsing import app_argument
-from olive_compass.cli.surroundings import BLUE, BOLD, DIM, OFF, RED, YELLOW, Surroundings
-from olive_compass.cli.tables import wrapped
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.severities import SEVERITIES
 from olive_compass.core.wording import counted

@@ -15,7 +15,8 @@ from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.clear import BOTH, FROM_BELOW, Clear, FromBelow, clear
 from olive_compass.core.changes.together import together
 from olive_compass.core.changes.view import AppView
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme
 from olive_compass.desk.desk import Desk

@@ -4,6 +4,7 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.listings import said_of
 from olive_compass.cli.parsing import json_option, reading_options
 from olive_compass.cli.sharing.differences import (
@@ -14,7 +15,7 @@ from olive_compass.cli.sharing.differences import (
     subject_title,
 )
 from olive_compass.cli.sharing.sides import Section, Side, compared, keymaps_of, side, with_listing
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.schemes.deciding import Keymap, Outcome
 from olive_compass.core.schemes.pressing import PressChange, phrase_of, press_changes

@@ -6,9 +6,10 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.saving import retry_on_conflict
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.keyboards import PLATFORMS
 from olive_compass.core.keys.system import SYSTEM_KEYS

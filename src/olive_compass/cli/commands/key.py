@@ -4,14 +4,16 @@ import argparse
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import json_option
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.effort.reach import BESIDE, run_effort
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.notations import NOTATIONS, InexpressibleError, read_as, show
 from olive_compass.core.keys.presses import physical_text
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, stroke
 from olive_compass.core.schemes.board import keyless_presses
 from olive_compass.core.schemes.deciding import NOTHING, Keymap, Outcome

@@ -5,13 +5,14 @@ from collections.abc import Callable
 from typing import Any
 
 from olive_compass.cli import pick, words
+from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.papers import Wanted, paper_options, table_options, wanted
 from olive_compass.cli.parsing import app_argument, dry_run_option, json_option
 from olive_compass.cli.saving import retry_on_conflict
-from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
-from olive_compass.core.keys.reading import TriggerError
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke
 from olive_compass.core.schemes.deciding import NOTHING, Keymap
 from olive_compass.core.wording import capital, counted

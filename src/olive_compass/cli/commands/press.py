@@ -6,8 +6,9 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.command_lines import line
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import app_argument, factory_option, json_option, keys_as_option
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.keys.triggers import Run, Stroke

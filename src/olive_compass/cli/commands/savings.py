@@ -7,9 +7,10 @@ from msgspec.structs import asdict
 
 from olive_compass.cli import pick
 from olive_compass.cli.command_lines import line
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.new_file import into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.cli.tallies import since_and_seat, tally_for
 from olive_compass.cli.usage.modelling import by_app, model_option, times_of

@@ -5,11 +5,11 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names, keyset_names
-from olive_compass.cli.in_use import named_or_current
+from olive_compass.cli.current_app import named_or_current
+from olive_compass.cli.layout import BOLD, DIM, OFF, width_of, wrapped
 from olive_compass.cli.papers import paper_options, wanted
 from olive_compass.cli.parsing import factory_option, keys_as_option
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings, width_of
-from olive_compass.cli.tables import wrapped
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.sheet import SheetGroup, sheet_groups
 from olive_compass.desk.desk import Desk

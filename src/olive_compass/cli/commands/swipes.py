@@ -6,10 +6,11 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick, saying, words
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.new_file import Into, into_of, picture_options
 from olive_compass.cli.parsing import app_argument, json_option
 from olive_compass.cli.running import Work, change_options, effects, execute, options_of
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.copy_rose import NO_BEARING, Copied, CopyRose, copy_rose

@@ -6,12 +6,13 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.layout import BOLD, OFF
 from olive_compass.cli.parsing import despite_guard_option, dry_run_option, json_option
 from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
 from olive_compass.cli.sharing.sides import compare_desks
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import Change
 from olive_compass.core.changes.take_over import TakeOver, take_over
 from olive_compass.core.keys.system import SYSTEM_KEYS

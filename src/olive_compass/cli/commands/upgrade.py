@@ -6,6 +6,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.command_lines import line
+from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.listings import Said, read_for, said_of, wished
 from olive_compass.cli.parsing import (
     app_argument,
@@ -17,7 +18,7 @@ from olive_compass.cli.parsing import (
 )
 from olive_compass.cli.saving import confirm, retry_on_conflict, save
 from olive_compass.cli.sharing.guarding import refuse_guard
-from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.apps.app import App, Catalogue
 from olive_compass.core.changes.change import Answers, Change

@@ -5,7 +5,7 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.completion import app_names
-from olive_compass.cli.in_use import current
+from olive_compass.cli.current_app import current
 from olive_compass.cli.parsing import dry_run_option, json_option
 from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.wording import conditional

@@ -8,11 +8,12 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED, YELLOW
 from olive_compass.cli.macros.common import macro_named, world
 from olive_compass.cli.macros.showing import step_title
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.saving import save
-from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.macros.document import Document, differences

@@ -6,6 +6,7 @@ from typing import Any
 from olive_compass.cli import pick, saying
 from olive_compass.cli.files import open_file
 from olive_compass.cli.keeping import writing_of
+from olive_compass.cli.layout import DIM, OFF
 from olive_compass.cli.macros.common import (
     new_name,
     save_changes,
@@ -13,7 +14,7 @@ from olive_compass.cli.macros.common import (
 )
 from olive_compass.cli.macros.showing import print_steps
 from olive_compass.cli.pairs import pairs
-from olive_compass.cli.surroundings import DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.apps.modes import ROOT

@@ -5,10 +5,11 @@ from typing import Any
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.files import read_file
+from olive_compass.cli.layout import BOLD, DIM, OFF, RED, YELLOW
 from olive_compass.cli.macros.common import new_name, refuse_self_call
 from olive_compass.cli.macros.playing import fresh_document
 from olive_compass.cli.saving import save
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tallies import tally_or_logs
 from olive_compass.core.macros.macro import Macro
 from olive_compass.core.plain import lines_of

@@ -6,11 +6,12 @@ from typing import Any
 from msgspec import Struct
 
 from olive_compass.cli import pick, saying, words
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.keysets import keyset_named, percent
 from olive_compass.cli.sharing.obstacles import obstacle_text
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.modes import ROOT, joined
 from olive_compass.core.changes.apply_set import ApplySet

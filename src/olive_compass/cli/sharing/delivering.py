@@ -4,8 +4,9 @@ import os
 from typing import Any
 
 from olive_compass.cli import pick
+from olive_compass.cli.layout import BOLD, DIM, GREEN, OFF, RED
 from olive_compass.cli.saving import confirm, save
-from olive_compass.cli.surroundings import BOLD, DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_table
 from olive_compass.core.apps.app import App
 from olive_compass.core.keys.triggers import Run
@@ -17,6 +18,7 @@ from olive_compass.core.sharing.delivering import (
 )
 from olive_compass.core.wording import counted
 from olive_compass.desk import app_writing, places, seat_file
+from olive_compass.desk.allowing import allow
 from olive_compass.desk.delivery import opened, read_state, state_path, write_state
 from olive_compass.desk.delivery_plans import Plan, Target, plan_delivery
 from olive_compass.desk.desk import DESK_FILE, SYSTEM_FILE, Desk, app_path
@@ -181,7 +183,7 @@ def _say_delivered(context: Surroundings, app: App, found: Target, plan: Plan) -
 
 def _allow(at: Desk, found: Target) -> None:
     try:
-        places.allow(at.root, (found.path, found.path + BEFORE))
+        allow(at.root, (found.path, found.path + BEFORE))
     except OSError as error:
         raise UserError(
             f"That this desk may write {found.path} cannot be kept: {error.strerror or error}.",

@@ -5,7 +5,8 @@ from typing import Any
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
 from olive_compass.cli.keeping import keep, writing_of
-from olive_compass.cli.surroundings import BOLD, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.core.keys.terminal_notation import NotWrittenError
 from olive_compass.core.keys.written_cells import write_cell

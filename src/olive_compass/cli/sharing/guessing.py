@@ -5,8 +5,9 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import writing_of
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.sharing.purposes import save_purposes
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.core.sharing.guessing import proposals
 from olive_compass.core.sharing.proposals import (

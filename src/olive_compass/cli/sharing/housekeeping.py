@@ -9,11 +9,12 @@ from msgspec import Struct
 
 from olive_compass.cli import pick, words
 from olive_compass.cli.keeping import keep, writing_of
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.pairs import pairs
 from olive_compass.cli.saving import confirm, save
 from olive_compass.cli.sharing.differences import print_sections, sections_json
 from olive_compass.cli.sharing.sides import Section
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.changes.change import TrayEdit, touched
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.deciding import Keymap

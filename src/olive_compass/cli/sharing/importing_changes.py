@@ -3,6 +3,7 @@
 from typing import Any
 
 from olive_compass.cli import pick, saying
+from olive_compass.cli.layout import DIM, GREEN, OFF, RED
 from olive_compass.cli.running import Work, execute, options_of, written_files
 from olive_compass.cli.sharing.delivering import (
     MOST_SHOWN,
@@ -12,7 +13,7 @@ from olive_compass.cli.sharing.delivering import (
     state_of,
     target,
 )
-from olive_compass.cli.surroundings import DIM, GREEN, OFF, RED, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.app import App
 from olive_compass.core.changes.change import Change, after_edits
 from olive_compass.core.changes.collect import Collect, NotReached, collect

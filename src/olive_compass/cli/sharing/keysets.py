@@ -5,19 +5,11 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.layout import BLUE, BOLD, DIM, GREEN, OFF, RED, YELLOW, wrapped
 from olive_compass.cli.sharing.naming import purpose_named
 from olive_compass.cli.sharing.using import same_text, sameness_json, tally_of
-from olive_compass.cli.surroundings import (
-    BLUE,
-    BOLD,
-    DIM,
-    GREEN,
-    OFF,
-    RED,
-    YELLOW,
-    Surroundings,
-)
-from olive_compass.cli.tables import AT_A_TERMINAL, natural_width, print_table, wrapped
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.cli.tables import AT_A_TERMINAL, natural_width, print_table
 from olive_compass.core.keys.reading import read_trigger
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.sharing.keysets import (

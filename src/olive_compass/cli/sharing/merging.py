@@ -8,9 +8,10 @@ from msgspec import Struct
 
 from olive_compass.cli import pick
 from olive_compass.cli.files import read_file
+from olive_compass.cli.layout import BOLD, OFF, RED, YELLOW
 from olive_compass.cli.saving import save
 from olive_compass.cli.sharing.guarding import refuse_broken_guards
-from olive_compass.cli.surroundings import BOLD, OFF, RED, YELLOW, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.findings import View, all_findings
 from olive_compass.core.schemes.claims import in_layer_order
 from olive_compass.core.schemes.decisions import Scheme

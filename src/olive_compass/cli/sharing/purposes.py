@@ -5,9 +5,10 @@ from typing import Any
 
 from olive_compass.cli import pick
 from olive_compass.cli.keeping import Writing, keep, writing_of
+from olive_compass.cli.layout import BOLD, DIM, OFF
 from olive_compass.cli.sharing.keysets import keyset_named
 from olive_compass.cli.sharing.naming import purpose_named
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.core.apps.listing import slug
 from olive_compass.core.apps.modes import joined
 from olive_compass.core.sharing.purposes import Purpose, Purposes, joined_purposes

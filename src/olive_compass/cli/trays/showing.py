@@ -3,7 +3,8 @@
 from typing import Any
 
 from olive_compass.cli import pick
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, YELLOW, Surroundings, width_of
+from olive_compass.cli.layout import BOLD, DIM, OFF, YELLOW, width_of
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import print_fields, print_table
 from olive_compass.cli.tallies import tally_or_logs
 from olive_compass.cli.trays.common import FILLED, place_text, said_text, tray_named

@@ -3,7 +3,8 @@
 from typing import Any
 
 from olive_compass.cli.command_lines import line
-from olive_compass.cli.surroundings import BOLD, DIM, OFF, Surroundings
+from olive_compass.cli.layout import BOLD, DIM, OFF
+from olive_compass.cli.surroundings import Surroundings
 from olive_compass.cli.tables import AT_A_TERMINAL, print_table
 from olive_compass.cli.tallies import tally_for
 from olive_compass.core.apps.modes import joined

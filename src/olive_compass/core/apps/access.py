@@ -4,13 +4,8 @@ In files and listings the letter follows an ampersand, ``&Lines``; two are an am
 """
 
 import re
-from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
 from olive_compass.core.keys.triggers import Run, stroke
-
-if TYPE_CHECKING:
-    from olive_compass.core.apps.app import Command
 
 #: As text: it is compiled where there is a mark, not at every start.
 _MARKED = r"&(?P<letter>\w)|&&"
@@ -51,35 +46,6 @@ def keyboard_route(letters: tuple[str, ...]) -> str:
     return " ".join(("Alt", *letters)) if letters and all(letters) else ""
 
 
-def menu_openers(commands: Iterable["Command"]) -> dict[Run, str]:
-    """The strokes by which access letters open the menus of the bar, with what each does."""
-    menus: dict[tuple[str, str], None] = {}
-    for command in commands:
-        if command.access and command.access[0] and command.menu:
-            menus[command.access[0], command.menu[0]] = None
-    names: dict[str, list[str]] = {}
-    for letter, menu in menus:
-        names.setdefault(letter, []).append(menu)
-    return {
-        Run((stroke(letter, "Alt"),)): f"opens the menu {' or '.join(found)}"
-        for letter, found in names.items()
-    }
-
-
 def bar_openers(taps: bool) -> dict[Run, str]:
     """What opens the bar of menus by itself, where an application knows taps: Alt, let go alone."""
     return {Run((stroke("tap:Alt"),)): "opens the bar of menus"} if taps else {}
-
-
-def doubled_letters(commands: Iterable["Command"]) -> set[tuple[tuple[str, ...], str]]:
-    """The access letters that two items of one menu have: the menu's path, and the letter.
-
-    Such a letter starts neither of them.
-    """
-    items: dict[tuple[tuple[str, ...], str], set[str]] = {}
-    for command in commands:
-        steps = (*command.menu, command.title)
-        for depth, letter in enumerate(command.access):
-            if letter:
-                items.setdefault((steps[:depth], letter), set()).add(steps[depth])
-    return {place for place, names in items.items() if len(names) > 1}

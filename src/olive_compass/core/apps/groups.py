@@ -2,14 +2,11 @@
 
 import re
 from collections.abc import Collection, Sequence
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.structs import replace
-
-if TYPE_CHECKING:
-    from olive_compass.core.apps.listing import Row
 
 _DECORATED = re.compile(r"^\s*(?:[-=#*_~\[(]{1,}\s*)(.*?)(?:\s*[-=#*_~\])]{0,})\s*$")
 
@@ -18,7 +15,7 @@ _DECORATED = re.compile(r"^\s*(?:[-=#*_~\[(]{1,}\s*)(.*?)(?:\s*[-=#*_~\])]{0,})\
 _PATH = " > "
 
 
-def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[int, str]:
+def group_rows(rows: Sequence[Row], fields: dict[str, int], how: str) -> dict[int, str]:
     """The rows that are group headings, by their place among ``rows``, with the group's name.
 
     A heading has one cell with text in it. It is told by its mark-up, by a colon or dashes
@@ -45,7 +42,7 @@ def group_rows(rows: Sequence["Row"], fields: dict[str, int], how: str) -> dict[
     return found
 
 
-def filled_down(rows: Sequence["Row"], fields: dict[str, int]) -> "tuple[Sequence[Row], int]":
+def filled_down(rows: Sequence[Row], fields: dict[str, int]) -> "tuple[Sequence[Row], int]":
     """The rows with the menu of the row above where they have none, and how many these were; the rows as they are, and 0,
     where the list is not written so.
 
@@ -76,7 +73,7 @@ def filled_down(rows: Sequence["Row"], fields: dict[str, int]) -> "tuple[Sequenc
 LEAST_MENUS = 3
 
 
-def _cell(row: "Row", column: int) -> str:
+def _cell(row: Row, column: int) -> str:
     return row.cells[column] if 0 <= column < len(row.cells) else ""
 
 
@@ -98,7 +95,7 @@ class _Signs(Struct, frozen=True, kw_only=True):
         return decorated or outside or loud or path or (self.spaced and not last)
 
 
-def _signs(rows: Sequence["Row"], alone: Collection[int], fields: dict[str, int]) -> _Signs:
+def _signs(rows: Sequence[Row], alone: Collection[int], fields: dict[str, int]) -> _Signs:
     """What may tell a heading, where the rows with one cell are those ``alone``."""
     full = [row for n, row in enumerate(rows) if n not in alone]
     loud = sum(_title(row, fields).isupper() for row in full)
@@ -118,7 +115,7 @@ def _only_cell(cells: Sequence[str], keys: int) -> tuple[int, str] | None:
     return full[0] if len(full) == 1 and full[0][0] != keys else None
 
 
-def _title(row: "Row", fields: dict[str, int]) -> str:
+def _title(row: Row, fields: dict[str, int]) -> str:
     return _cell(row, fields.get("title", 0))
 
 

@@ -20,6 +20,7 @@ from olive_compass.core.apps.habits import (
     mostly_paths,
 )
 from olive_compass.core.apps.headings import EVERYWHERE
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.apps.naming import MENU_SIGNS, menu_path
 from olive_compass.core.apps.search import fold
 from olive_compass.core.apps.situations import (
@@ -30,28 +31,18 @@ from olive_compass.core.apps.situations import (
     situations,
     with_modes,
 )
+from olive_compass.core.keys.cell import Cell
 from olive_compass.core.keys.cells import GESTURE, NO_KEY, names_command, read_cell
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.letter_case import has_both_cases
 from olive_compass.core.keys.new_words import Unknown, unknown_words
 from olive_compass.core.keys.spelling import CAPITAL, Spelling
 from olive_compass.core.keys.triggers import Run, Stroke
-from olive_compass.core.keys.written_cells import Cell
 from olive_compass.core.plain import escaped, one_line, plain_text
 from olive_compass.structs import replace
 
 #: The most characters in a cell: what is longer is no title, and no description that a table has.
 LONGEST_CELL = 5_000
-
-
-class Row(Struct, frozen=True, kw_only=True):
-    """A row as the file has it: where it stands, its cells, and whether it is a heading (None: the
-    file does not say). ``is_exact``: every blank of its cells counts, as in the names of a shortcuts file."""
-
-    line: int
-    cells: tuple[str, ...]
-    heading: bool | None = None
-    is_exact: bool = False
 
 
 class SetAside(Struct, frozen=True, order=True, kw_only=True):

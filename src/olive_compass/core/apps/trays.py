@@ -2,15 +2,10 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from olive_compass.core.keys.triggers import Run, stroke
-from olive_compass.structs import replace
-
-if TYPE_CHECKING:
-    from olive_compass.core.apps.app import Command
 
 #: What stands before the name of a tray in the id of its command.
 PREFIX = "tray."
@@ -97,27 +92,6 @@ class Tray(Struct, frozen=True, kw_only=True):
     def group_of(self, item: str) -> str | None:
         """The title of the group that an item stands in, None: it does not stand there."""
         return next((group.title for group in self.groups if item in group.items), None)
-
-    def command(self, kind: TrayKind | None) -> "Command":
-        """The tray as a command, for keys. One that is switched off is there and never enabled."""
-        from olive_compass.core.apps.app import Command
-        from olive_compass.core.apps.marks import UNMARKED
-
-        seen = kind is None or kind.opens != "key"
-        menu = (f"{self.kind.capitalize()}s",) if seen else ()
-        marks = replace(UNMARKED, never=True) if self.off else UNMARKED
-        does = f"Opens the {self.kind} “{self.title}”"
-        return Command(
-            id=self.id,
-            title=self.title,
-            menu=menu,
-            keys=(),
-            modes=(),
-            kind="tray",
-            does=does,
-            line=1,
-            marks=marks,
-        )
 
 
 def tray_openers(trays: tuple[Tray, ...]) -> dict[Run, str]:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.actions import FindCommands
-from olive_compass.core.apps.access import doubled_letters
+from olive_compass.core.apps.menu_letters import doubled_letters
 from olive_compass.core.findings.advice import accepting
 from olive_compass.core.findings.finding import Finding, View, catalogue_place
 

@@ -1,11 +1,12 @@
 """Reads a trigger as anybody may write it; ``reading`` asks it for what is not in our own writing."""
 
 import unicodedata
+from collections.abc import Callable
 
 from olive_compass.core.keys.kinds import UnreadableError, named, prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK, MODIFIER_SIGNS
-from olive_compass.core.keys.reading import TriggerError, read_trigger
 from olive_compass.core.keys.spellings import KEY_SPELLINGS, MODIFIER_SPELLINGS
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 from olive_compass.core.keys.words import THEN_WORDS
 
@@ -16,7 +17,9 @@ _SIGNS = frozenset(MODIFIER_SIGNS)
 class Reader:
     """Reads one text: see ``read_trigger``."""
 
-    def __init__(self, text: str, typed: int) -> None:
+    def __init__(self, text: str, typed: int, read: Callable[[str, int], Run]) -> None:
+        #: Reads what is proposed in the place of what cannot be read.
+        self.read = read
         self.whole = text
         self.text = text
         self.at = 0
@@ -169,7 +172,7 @@ class Reader:
         if better:
             better = self.text[:start] + better + self.text[end:]
             try:
-                better = str(read_trigger(better, self.typed))
+                better = str(self.read(better, self.typed))
             except TriggerError as still:
                 better = still.nearest
         return TriggerError(self.whole, start, end, reason, better)

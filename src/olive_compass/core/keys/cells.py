@@ -6,10 +6,11 @@ where every piece that results can be read; ``A or B`` is our own way of writing
 
 import re
 
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.cell import Cell
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.words import AND_WORDS, NO_KEY_WORDS, OR_WORDS, words_of
-from olive_compass.core.keys.written_cells import Cell
 
 #: What people write into a cell for "no key" (lower case).
 NO_KEY = frozenset(

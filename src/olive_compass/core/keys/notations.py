@@ -9,7 +9,8 @@ X Keyboard Extension), W3C UI Events ``code`` values, and the signs printed on M
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import physical_text
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run, Stroke, stroke
 
 NOTATIONS = ("pc", "mac", "aria", "xdg", "code")

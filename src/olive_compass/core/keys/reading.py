@@ -9,27 +9,6 @@ from olive_compass.core.keys.kinds import UnreadableError, prefixed
 from olive_compass.core.keys.names import MODIFIER_RANK, NAMED_KEYS
 from olive_compass.core.keys.triggers import Run, Stroke
 
-
-class TriggerError(ValueError):
-    """A spelling that cannot be read.
-
-    ``text[start:end]`` is the piece that is wrong, ``reason`` says why in one sentence
-    without a full stop, ``nearest`` is the nearest spelling that can be read, or ``""``.
-    """
-
-    def __init__(self, text: str, start: int, end: int, reason: str, nearest: str = "") -> None:
-        super().__init__(text, start, end, reason, nearest)
-        self.text = text
-        self.start = start
-        self.end = end
-        self.reason = reason
-        self.nearest = nearest
-
-    def __str__(self) -> str:
-        hint = f"; did you mean {self.nearest}?" if self.nearest else ""
-        return f"cannot read the key “{self.text}”: {self.reason}{hint}"
-
-
 #: The most strokes of a typed run written without spaces that any application takes.
 MOST_TYPED = 9
 
@@ -55,7 +34,7 @@ def read_trigger(text: str, typed: int = 0) -> Run:
             # Loaded here: what we wrote ourselves is read without the words of every language.
             from olive_compass.core.keys.any_spelling import Reader
 
-            known = Reader(text, typed).run()
+            known = Reader(text, typed, read_trigger).run()
         _read[text, typed] = known
     return known
 

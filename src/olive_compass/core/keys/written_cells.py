@@ -1,8 +1,8 @@
 """The triggers of a command in one cell of a file of ours: written in one way, and read back."""
 
-from msgspec import Struct
-
-from olive_compass.core.keys.reading import TriggerError, canonical, read_trigger
+from olive_compass.core.keys.cell import Cell
+from olive_compass.core.keys.reading import canonical, read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 
 #: How we join triggers in one cell.
@@ -10,13 +10,6 @@ JOIN = " or "
 
 #: How we write the key ``-`` where it stands alone: the sign alone is a word for “no key”.
 _LONE_MINUS = "minus"
-
-
-class Cell(Struct, frozen=True):
-    """What a cell holds: its triggers, and why the rest cannot be read (``""``: all can)."""
-
-    triggers: tuple[Run, ...]
-    problem: str = ""
 
 
 def write_cell(triggers: tuple[Run, ...]) -> str:

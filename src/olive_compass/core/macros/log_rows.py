@@ -3,7 +3,8 @@
 import re
 from collections.abc import Mapping, Sequence
 
-from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.macros.recording import WAYS, Event
 from olive_compass.whole import whole
 

@@ -10,7 +10,8 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.apps.app import App
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.macros.document import Document
 from olive_compass.core.macros.inputs import (
     Input,

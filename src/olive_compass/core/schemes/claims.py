@@ -5,8 +5,9 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
-from olive_compass.core.apps.access import bar_openers, menu_openers
+from olive_compass.core.apps.access import bar_openers
 from olive_compass.core.apps.app import App
+from olive_compass.core.apps.menu_letters import menu_openers
 from olive_compass.core.apps.modes import ROOT
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.schemes.decisions import Scheme

@@ -5,7 +5,7 @@ from functools import cached_property
 
 from msgspec import Struct
 
-from olive_compass.core.apps.access import doubled_letters
+from olive_compass.core.apps.menu_letters import doubled_letters
 from olive_compass.core.keys.keyboards import Keyboard
 from olive_compass.core.keys.kinds import kind_of
 from olive_compass.core.keys.presses import Press

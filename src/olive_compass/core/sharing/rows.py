@@ -5,7 +5,8 @@ from collections.abc import Iterable, Mapping
 from msgspec import Struct
 
 from olive_compass.core.apps.modes import ROOT
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.keys.triggers import Run
 from olive_compass.core.keys.written_cells import read_written_cell, write_cell
 from olive_compass.core.schemes.deciding import Keymap

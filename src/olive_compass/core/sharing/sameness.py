@@ -7,7 +7,8 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from olive_compass.core.keys.presses import Press
-from olive_compass.core.keys.reading import TriggerError, read_trigger
+from olive_compass.core.keys.reading import read_trigger
+from olive_compass.core.keys.trigger_error import TriggerError
 from olive_compass.core.schemes.deciding import Keymap
 from olive_compass.core.schemes.holdings import live_triggers
 from olive_compass.core.sharing.applying import Planned

@@ -11,9 +11,10 @@ from msgspec import Struct
 
 from olive_compass.core.apps.columns import find_heading, guess_columns, is_head
 from olive_compass.core.apps.headings import without_keys
-from olive_compass.core.apps.listing import Row, SetAside
-from olive_compass.core.keys.cells import NO_KEY, read_cell
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.desk.importing.line_pairs import has_several, is_keys, pair
+from olive_compass.desk.importing.side_by_side import Table, is_key, parallel
 from olive_compass.desk.importing.source import Read
 from olive_compass.structs import replace
 
@@ -31,12 +32,6 @@ class Heading(Struct, frozen=True):
     line: int
     text: str
     level: int = 2
-
-
-class Table(Struct, frozen=True):
-    """Rows of cells; a cell over several rows stands in each of them, one over several columns in the first."""
-
-    rows: tuple[Row, ...]
 
 
 class Line(Struct, frozen=True):
@@ -125,15 +120,10 @@ def has_keys(blocks: Iterable[Block]) -> int:
     count = 0
     for block in _in_turn(list(blocks)):
         if isinstance(block, Table):
-            count += sum(any(map(_is_key, row.cells)) for row in block.rows[:300])
+            count += sum(any(map(is_key, row.cells)) for row in block.rows[:300])
         elif isinstance(block, Line):
             count += bool(block.keys or pair(block.text))
     return count
-
-
-def _is_key(cell: str) -> bool:
-    text = cell.strip()
-    return len(text) > 1 and text.lower() not in NO_KEY and bool(read_cell(text).triggers)
 
 
 def _of_line(block: Line, menu: str) -> tuple[list[Row], list[SetAside]]:
@@ -264,43 +254,6 @@ def _row(line: int, cells: dict[str, str]) -> Row:
     # Where no platforms are told apart, a key is the same on both.
     cells = {"keys_elsewhere": cells.get("keys", ""), **cells}
     return Row(line=line, cells=tuple(cells.get(field, "") for field in FIELDS), heading=False)
-
-
-def parallel(table: Table) -> list[Table]:
-    """A table as it is, or the two and more that stand side by side in it: the same columns come again."""
-    rows = [row for row in table.rows if any(row.cells)]
-    width = max((len(row.cells) for row in rows), default=0)
-    for parts in (3, 2):
-        size, rest = divmod(width, parts)
-        if size >= 2 and not rest and _repeats(rows, size, parts):
-            return [
-                Table(
-                    tuple(
-                        Row(line=row.line, cells=cells, heading=row.heading)
-                        for row in rows
-                        if any(cells := row.cells[n * size : (n + 1) * size])
-                    )
-                )
-                for n in range(parts)
-            ]
-    return [table]
-
-
-def _repeats(rows: Sequence[Row], size: int, parts: int) -> bool:
-    """Whether every ``size`` columns are alike: by their headings, or by where the keys stand."""
-    first = rows[0].cells
-    heads = [tuple(first[n * size : (n + 1) * size]) for n in range(parts)]
-    if len(set(heads)) == 1 and all(heads[0]) and not any(map(_is_key, heads[0])):
-        return True
-    shares = []
-    for column in range(size * parts):
-        cells = [
-            row.cells[column] for row in rows[:200] if column < len(row.cells) and row.cells[column]
-        ]
-        keys = sum(map(_is_key, cells))
-        shares.append(bool(cells) and keys * 2 > len(cells))
-    groups = [tuple(shares[n * size : (n + 1) * size]) for n in range(parts)]
-    return len(set(groups)) == 1 and sum(groups[0]) == 1
 
 
 def plain(text: str) -> str:

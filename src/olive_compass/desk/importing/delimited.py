@@ -4,7 +4,7 @@ import csv
 import io
 from collections import Counter
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.desk.cells import restored
 from olive_compass.desk.importing.source import MOST_ROWS, Read, Source, too_long
 

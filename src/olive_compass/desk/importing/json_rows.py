@@ -3,7 +3,8 @@
 import json
 from typing import Any
 
-from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.written_cells import JOIN
 from olive_compass.core.plain import lines_of
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide

@@ -4,7 +4,7 @@ import re
 
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 from olive_compass.core.keys.spellings import KEY_SPELLINGS
-from olive_compass.desk.importing.ruled import before_keys, cut
+from olive_compass.desk.importing.cutting import before_keys, cut
 
 _SIGNS = re.compile(r"\s*(?::|=|–|—|->|→)\s+|\s+-\s+")
 #: A lone sign right after a word, as in “ODD(1)”, is no key of it.

@@ -3,17 +3,10 @@
 import io
 from typing import Any
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.plain import lines_of
-from olive_compass.desk.importing.blocks import (
-    Block,
-    Heading,
-    Line,
-    Table,
-    has_keys,
-    plain,
-    read_blocks,
-)
+from olive_compass.desk.importing.blocks import Block, Heading, Line, has_keys, plain, read_blocks
+from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, damaged
 from olive_compass.desk.importing.workbook import of_sheets
 from olive_compass.errors import UserError

@@ -5,16 +5,13 @@ have; else everything on the page is read as blocks (``blocks.py``).
 """
 
 from olive_compass.core.apps.headings import without_keys
-from olive_compass.core.apps.listing import Row, SetAside
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
-from olive_compass.desk.importing.blocks import (
-    Line,
-    Table,
-    has_keys,
-    read_blocks,
-)
+from olive_compass.desk.importing.blocks import Line, has_keys, read_blocks
 from olive_compass.desk.importing.handbook import HandbookParser, is_handbook
 from olive_compass.desk.importing.page_parser import PageParser
+from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.desk.importing.table_parts import TableParts
 from olive_compass.errors import UserError

@@ -6,7 +6,8 @@ from html.parser import HTMLParser
 
 from olive_compass.core.keys.cells import read_cell
 from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
-from olive_compass.desk.importing.blocks import Block, Heading, Line, Table, plain
+from olive_compass.desk.importing.blocks import Block, Heading, Line, plain
+from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_ROWS, too_long
 from olive_compass.desk.importing.table_parts import TableParts
 from olive_compass.errors import UserError

@@ -9,11 +9,12 @@ from collections import Counter
 from collections.abc import Callable
 from statistics import median
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import read_cell
-from olive_compass.core.keys.names import MODIFIER_SIGNS
-from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.plain import lines_of
+from olive_compass.desk.importing.cutting import Cells, before_keys, cut
+from olive_compass.desk.importing.line_pairs import pair
+from olive_compass.desk.importing.side_by_side import Table, parallel
 from olive_compass.desk.importing.source import Read, Source
 from olive_compass.structs import replace
 
@@ -23,17 +24,9 @@ SUFFIXES = (".md", ".markdown")
 LEAST = 0.5
 
 _RULE = re.compile(r"[\s|+:=_*~─-╿-]{3,}")
-_GAP = re.compile(r"\s*(?:\.(?:\s?\.){2,}|…+|\t+|\s{2,})\s*")
 _BULLET = re.compile(r"^\s*(?:[-*•·‣▪◦]|\d+[.)])\s+(?=\S)")
 _SIGNS = (" : ", ": ", " = ", " – ", " — ", " - ", " -> ", " → ")
-_WORDS = "|".join(sorted(map(re.escape, MODIFIER_SPELLINGS), key=len, reverse=True))
-_MODIFIER = re.compile(rf"(?i)(?:{_WORDS})(?![^\W_])|[{''.join(MODIFIER_SIGNS)}^]")
 _MENU = re.compile(r"(?i)(^|\s)(men[uü]|меню)$|:$")
-
-#: The most words that the keys at the end of a line take.
-_MOST_WORDS = 8
-
-_Cells = tuple[str, ...]
 
 
 class _Line:
@@ -113,9 +106,6 @@ def _underline(above: _Line | None, number: int, rule: str) -> None:
 
 
 def _names_no_key(text: str) -> bool:
-    # Loaded here: the reader of single lines parts them as this one does.
-    from olive_compass.desk.importing.line_pairs import pair
-
     return pair(text) is None
 
 
@@ -132,10 +122,10 @@ def _mark_alone(found: list[_Line], raw_lines: list[str]) -> None:
             line.is_alone = True
 
 
-def _best(lines: list[_Line]) -> tuple[str, Callable[[str], _Cells]] | None:
+def _best(lines: list[_Line]) -> tuple[str, Callable[[str], Cells]] | None:
     """The way that parts most lines, where it gives keys; None: none parts enough of them."""
     body = [line.text for line in lines if not line.is_heading]
-    ways: dict[str, Callable[[str], _Cells]] = {"strokes": _stroked, "columns": cut}
+    ways: dict[str, Callable[[str], Cells]] = {"strokes": _stroked, "columns": cut}
     ways |= {f"“{sign.strip()}”": _by_sign(sign) for sign in _SIGNS}
     ways["the keys at its end"] = before_keys
     for name, part in ways.items():
@@ -156,7 +146,7 @@ def _are_keys(cells: list[str]) -> bool:
     return len(keys) * 2 >= len(some) > 0 and any(len(cell) > 1 for cell in keys)
 
 
-def _stroked(text: str) -> _Cells:
+def _stroked(text: str) -> Cells:
     """The cells of a line of a Markdown table, without its emphasis."""
     if text.count("|") < 1 or not text.startswith("|"):
         return (text,)
@@ -169,28 +159,12 @@ def _undressed(cell: str) -> str:
     return re.sub(r"<br\s*/?>", "\n", cell).strip()
 
 
-def cut(text: str) -> _Cells:
-    """The pieces of a line that gaps, tabs or leading dots part."""
-    return tuple(filter(None, _GAP.split(text)))
-
-
-def _by_sign(sign: str) -> Callable[[str], _Cells]:
-    def parted(text: str) -> _Cells:
+def _by_sign(sign: str) -> Callable[[str], Cells]:
+    def parted(text: str) -> Cells:
         one, found, other = text.partition(sign)
         return (one.strip(), other.strip()) if found and other.strip() else (text,)
 
     return parted
-
-
-def before_keys(text: str) -> _Cells:
-    """A title and the keys that end the line; a lone letter is no key here, it may be a word."""
-    words = text.split()
-    for at in range(max(1, len(words) - _MOST_WORDS), len(words)):
-        keys = " ".join(words[at:])
-        plain = _MODIFIER.match(keys) or re.fullmatch(r"F\d{1,2}", keys)
-        if plain and len(keys) > 1 and read_cell(keys).triggers:
-            return " ".join(words[:at]), keys
-    return (text,)
 
 
 def _aligned(lines: list[_Line]) -> list[Row]:
@@ -208,9 +182,6 @@ def _aligned(lines: list[_Line]) -> list[Row]:
 
 def _beside_each_other(rows: list[Row]) -> list[Row]:
     """The rows of lists that stand side by side, one list after another; none where it is one list."""
-    # Loaded here: most texts are one list.
-    from olive_compass.desk.importing.blocks import Table, parallel
-
     parts = parallel(Table(tuple(rows)))
     if len(parts) < 2:
         return []
@@ -238,7 +209,7 @@ def _starts(spans: list[list[tuple[int, str]]]) -> list[float]:
     return starts if all(count * 5 > 4 * len(full) for count in even) else []
 
 
-def _placed(own: list[tuple[int, str]], starts: list[float]) -> _Cells:
+def _placed(own: list[tuple[int, str]], starts: list[float]) -> Cells:
     """The pieces of a line, each in the column that begins nearest to it."""
     placed = [""] * len(starts)
     for at, cell in own:
@@ -247,14 +218,14 @@ def _placed(own: list[tuple[int, str]], starts: list[float]) -> _Cells:
     return tuple(placed)
 
 
-def _heads(line: _Line, part: Callable[[str], _Cells]) -> bool | None:
+def _heads(line: _Line, part: Callable[[str], Cells]) -> bool | None:
     one = len(part(line.text)) == 1
     if line.is_heading or (one and (line.is_alone or _MENU.search(line.text))):
         return True
     return False if len(part(line.text)) > 1 else None
 
 
-def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], _Cells]) -> list[Row]:
+def _with_commands(rows: list[Row], lines: list[_Line], part: Callable[[str], Cells]) -> list[Row]:
     """Rows of one cell that stand as far in as the commands do are commands without a key."""
     indents = Counter(line.indent for line in lines if len(part(line.text)) > 1)
     usual = indents.most_common(1)[0][0]

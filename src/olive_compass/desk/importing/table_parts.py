@@ -1,6 +1,6 @@
 """A table of a page, or a list of terms, while it is read."""
 
-from olive_compass.core.apps.listing import Row
+from olive_compass.core.apps.listing_row import Row
 from olive_compass.core.keys.cells import NO_KEY, read_cell
 
 

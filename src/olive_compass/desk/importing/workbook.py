@@ -5,8 +5,10 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
-from olive_compass.core.apps.listing import Row, SetAside
-from olive_compass.desk.importing.blocks import Block, Heading, Table, has_keys, read_blocks
+from olive_compass.core.apps.listing import SetAside
+from olive_compass.core.apps.listing_row import Row
+from olive_compass.desk.importing.blocks import Block, Heading, has_keys, read_blocks
+from olive_compass.desk.importing.side_by_side import Table
 from olive_compass.desk.importing.source import MOST_COLUMNS, Read, Source, too_wide
 from olive_compass.errors import UserError
 from olive_compass.structs import replace

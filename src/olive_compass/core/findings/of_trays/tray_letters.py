@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from olive_compass.core.actions import SetLetter
-from olive_compass.core.apps.access import menu_openers
+from olive_compass.core.apps.menu_letters import menu_openers
 from olive_compass.core.findings.finding import Finding, View, tray_place
 from olive_compass.core.keys.triggers import Run, stroke
 

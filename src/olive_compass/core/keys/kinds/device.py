@@ -8,7 +8,7 @@ from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 #: As text, for it is compiled only where a device is named.
 _WRITTEN = r"(?P<device>[A-Za-z][\w-]*):(?P<control>\w[\w-]*)"
@@ -25,21 +25,21 @@ class Control(Kind):
             raise UnreadableError(f"“{text}” is no control of a device, such as pedal:left")
         return f"{found['device'].lower()}:{control_name(found['control'])}"
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         device, _, control = stroke.key.partition(":")
         return Made(
             presses=((keyboard.real(held), stroke.key),),
             missing=_missing(keyboard, device, control),
         )
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         name, _, _ = code.partition(":")
         device = keyboard.devices.get(name)
         if device is None:
             return None
         return Sits("", device.title, device.reach)
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         return {
             name: tuple(f"{name}:{control}" for control in device.controls)
             for name, device in keyboard.devices.items()
@@ -58,7 +58,7 @@ def control_name(text: str) -> str:
     return (first.upper() if short else first.lower()) + dash + rest.lower()
 
 
-def _missing(keyboard: "Keyboard", device: str, control: str) -> str:
+def _missing(keyboard: "Board", device: str, control: str) -> str:
     known = keyboard.devices.get(device)
     if known is None:
         from olive_compass.core.keys.kinds import kinds

@@ -10,7 +10,7 @@ from olive_compass.core.keys.triggers import Stroke
 from olive_compass.structs import replace
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 PREFIX = "hold:"
 
@@ -46,7 +46,7 @@ class Hold(Kind):
         except UnreadableError:
             return ""
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         key = stroke.key.removeprefix(PREFIX)
         by_place = key[:1] == "@" and len(key) > 1
         pressed = keyboard.made(Stroke((), key[1:] if by_place else key, by_place))
@@ -55,7 +55,7 @@ class Hold(Kind):
         )
         return replace(pressed, presses=presses)
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         return Sits(code.removeprefix(PREFIX), "", _STAYS)
 
     def twins(self, physical: Physical) -> tuple[Physical, ...]:

@@ -9,7 +9,7 @@ from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 _CODES_WITH_A_NAME = frozenset(NAMED_CODES.values())
 
@@ -20,14 +20,14 @@ class Key(Kind):
     on_form = True
     unwritten: tuple[str, ...] = ()
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         if keyboard.layout is None:
             return Made(presses=((keyboard.real(held), stroke.key),))
         if code := keyboard.named_code(stroke.key):
             return keyboard.at_code(held, code, f"the keyboard has no {code} key")
         return keyboard.by_label(held, stroke.key)
 
-    def types(self, stroke: Stroke, keyboard: "Keyboard") -> bool:
+    def types(self, stroke: Stroke, keyboard: "Board") -> bool:
         """A letter, digit, sign or blank with at most Shift held; Enter, Tab and arrows do not count."""
         if keyboard.layout is None:
             plain = stroke.by_place or len(stroke.key) == 1 or stroke.key == "Space"

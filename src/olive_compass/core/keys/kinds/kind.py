@@ -1,6 +1,6 @@
 """What a kind of trigger is: all that the rest of the program asks of one."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
@@ -11,7 +11,24 @@ from olive_compass.core.keys.triggers import Stroke
 if TYPE_CHECKING:
     from typing import Protocol
 
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.devices import Device
+
+    class Board(Protocol):
+        """What a kind asks of a keyboard: how it makes strokes, and what stands beside it."""
+
+        @property
+        def layout(self) -> object | None: ...
+        @property
+        def devices(self) -> Mapping[str, Device]: ...
+        def made(self, stroke: Stroke) -> Made: ...
+        def controls(self, device: str) -> tuple[str, ...] | None: ...
+        def has_key(self, code: str) -> bool: ...
+        def named_code(self, key: str) -> str: ...
+        def by_label(self, held: list[str], label: str) -> Made: ...
+        def at_code(self, held: list[str], code: str, missing: str) -> Made: ...
+        def typed_by(self, physical: Physical) -> str: ...
+        def main_resolved(self, modifiers: tuple[str, ...]) -> tuple[str, ...]: ...
+        def real(self, held: list[str] | tuple[str, ...]) -> tuple[str, ...]: ...
 
     class Allows(Protocol):
         """What an application allows, as far as a single stroke can break it."""
@@ -54,7 +71,7 @@ class Asked(Struct, frozen=True, kw_only=True):
     modes: tuple[str, ...]
     rose: Callable[[str], int]
     allows: "Allows"
-    keyboard: "Keyboard"
+    keyboard: "Board"
 
 
 class Sits(Struct, frozen=True):
@@ -93,15 +110,15 @@ class Kind:
         """The key that words of a listing name, ``""``: they name none of this kind."""
         return ""
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         """How a keyboard makes a stroke with the modifiers ``held``."""
         return Made(presses=((keyboard.real(held), stroke.key),))
 
-    def types(self, stroke: Stroke, keyboard: "Keyboard") -> bool:
+    def types(self, stroke: Stroke, keyboard: "Board") -> bool:
         """Whether the stroke writes text by itself where typing writes text."""
         return False
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         """Where a press with this code is made; None: nobody can say, so it has no effort."""
         return None
 
@@ -109,7 +126,7 @@ class Kind:
         """The other presses that the same finger makes of the same part: shorter, longer, twice."""
         return ()
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         """What a map of free triggers lists of this kind: the keys, by what holds them."""
         return {}
 

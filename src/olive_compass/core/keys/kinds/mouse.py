@@ -13,7 +13,7 @@ from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 PREFIX = "mouse:"
 BUTTONS = ("main", "middle", "second", "4", "5")
@@ -90,7 +90,7 @@ class Mouse(Kind):
         button = _words().get(words, "")
         return PREFIX + button + times if button else ""
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         button = _button(stroke.key)
         has = keyboard.controls("mouse")
         gone = (
@@ -98,7 +98,7 @@ class Mouse(Kind):
         )
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         once = {"main": 1.0, "second": 1.0, "middle": 1.5}.get(_button(code), 2.0)
         return Sits("", "mouse", once * (2 if code.endswith("*2") else 1))
 
@@ -106,7 +106,7 @@ class Mouse(Kind):
         held, code = physical
         return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = keyboard.controls("mouse") or BUTTONS
         return {"mouse": tuple(PREFIX + button for button in BUTTONS if button in has)}
 

@@ -6,8 +6,7 @@ from typing import TYPE_CHECKING
 from olive_compass.core.keys.kinds.kind import Kind, UnreadableError
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
-    from olive_compass.core.keys.kinds.kind import Sits
+    from olive_compass.core.keys.kinds.kind import Board, Sits
 
 PREFIX = "own:"
 
@@ -28,7 +27,7 @@ class Own(Kind):
             )
         return PREFIX + text
 
-    def sits(self, code: str, keyboard: "Keyboard") -> "Sits | None":
+    def sits(self, code: str, keyboard: "Board") -> "Sits | None":
         # Nobody can say where it is, and so what it costs.
         return None
 

@@ -7,7 +7,7 @@ from olive_compass.core.keys.presses import Made, Physical
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 PREFIX = "pen:"
 PARTS = ("tip", "barrel", "barrel-2", "eraser")
@@ -36,7 +36,7 @@ class Pen(Kind):
     def named(self, words: str) -> str:
         return PREFIX + _NAMED[words] if words in _NAMED else ""
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         part = stroke.key.removeprefix(PREFIX).removesuffix("*2")
         has = keyboard.controls("pen")
         if has is None:
@@ -45,14 +45,14 @@ class Pen(Kind):
             gone = "" if part in has else f"the pen of this desk has no {part}"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         return Sits("", "pen", 3.0 if code.endswith("*2") else 1.5)
 
     def twins(self, physical: Physical) -> tuple[Physical, ...]:
         held, code = physical
         return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = keyboard.controls("pen") or ()
         return {"pen": tuple(PREFIX + part for part in PARTS if part in has)} if has else {}
 

@@ -9,7 +9,7 @@ from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 
 class Place(Key):
@@ -22,7 +22,7 @@ class Place(Key):
             raise UnreadableError(f"“@{text}” is no place on a keyboard", _nearest)
         return code
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         if keyboard.layout is None:
             return Made(presses=((keyboard.real(held), "@" + stroke.key),))
         return keyboard.at_code(held, stroke.key, f"the keyboard has no {stroke.key} key")

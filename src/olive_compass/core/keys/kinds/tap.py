@@ -8,7 +8,7 @@ from olive_compass.core.keys.spellings import MODIFIER_SPELLINGS
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 PREFIX = "tap:"
 
@@ -42,7 +42,7 @@ class Tap(Kind):
                 return PREFIX + modifier + times
         return ""
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         name, _, times = stroke.key.removeprefix(PREFIX).partition("*")
         name = keyboard.main_resolved((name,))[0]
         code = PREFIX + name + (f"*{times}" if times else "")
@@ -52,7 +52,7 @@ class Tap(Kind):
             gone = gone or "a modifier is tapped alone, with no other held"
         return Made(presses=((keyboard.real(held), code),), missing=gone)
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         name, _, times = code.removeprefix(PREFIX).partition("*")
         return Sits(_KEYS.get(name, ""), "", 1.0 if times else 0.0)
 
@@ -60,7 +60,7 @@ class Tap(Kind):
         held, code = physical
         return ((held, code.removesuffix("*2") if code.endswith("*2") else code + "*2"),)
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         has = [name for name, key in _KEYS.items() if keyboard.has_key(key)]
         return {"taps": tuple(f"{PREFIX}{name}{times}" for times in ("", "*2") for name in has)}
 

@@ -8,7 +8,7 @@ from olive_compass.core.keys.presses import Made
 from olive_compass.core.keys.triggers import Stroke
 
 if TYPE_CHECKING:
-    from olive_compass.core.keys.keyboards import Keyboard
+    from olive_compass.core.keys.kinds.kind import Board
 
 PREFIX = "wheel:"
 WAYS = ("up", "down", "left", "right")
@@ -53,16 +53,16 @@ class Wheel(Kind):
     def named(self, words: str) -> str:
         return _words().get(words, "")
 
-    def made(self, stroke: Stroke, held: list[str], keyboard: "Keyboard") -> Made:
+    def made(self, stroke: Stroke, held: list[str], keyboard: "Board") -> Made:
         way = stroke.key.removeprefix(PREFIX)
         has = keyboard.controls("wheel")
         gone = "" if has is None or way in has else f"the wheel of this desk does not turn {way}"
         return Made(presses=((keyboard.real(held), stroke.key),), missing=gone)
 
-    def sits(self, code: str, keyboard: "Keyboard") -> Sits | None:
+    def sits(self, code: str, keyboard: "Board") -> Sits | None:
         return Sits("", "wheel", 1.0)
 
-    def there(self, keyboard: "Keyboard") -> dict[str, tuple[str, ...]]:
+    def there(self, keyboard: "Board") -> dict[str, tuple[str, ...]]:
         ways = keyboard.controls("wheel") or ("up", "down")
         return {"wheel": tuple(PREFIX + way for way in WAYS if way in ways)}
 

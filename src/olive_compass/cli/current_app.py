@@ -1,0 +1,44 @@
+"""The application that one stands in or has in use."""
+
+import os
+
+from olive_compass.cli.surroundings import Surroundings
+from olive_compass.desk.desk import Desk
+from olive_compass.errors import UserError
+
+#: The folders of a desk that have one for each application.
+FOLDERS = ("apps", "schemes", "macros", "documents")
+
+
+def current(at: Desk, context: Surroundings) -> str:
+    """The application of the folder one stands in, else the one in use on this seat, ``""``: none."""
+    here = os.path.relpath(os.path.realpath(context.folder), os.path.realpath(at.root))
+    parts = here.split(os.sep)
+    if len(parts) > 1 and parts[0] in FOLDERS and parts[1] in at.app_names():
+        return parts[1]
+    used, names = at.seat.current, at.app_names()
+    if used in names:
+        return used
+    # Where there is only one, it is meant.
+    return names[0] if len(names) == 1 else ""
+
+
+def named_or_current(at: Desk, context: Surroundings, names: list[str]) -> list[str]:
+    """The applications that are named, each once, else the one that is meant where none is named; raises
+    ``UserError``."""
+    if names:
+        return list(dict.fromkeys(at.app_name(name) for name in names))
+    used = current(at, context)
+    if not used:
+        raise none_named(at)
+    return [used]
+
+
+def none_named(at: Desk) -> UserError:
+    names = at.app_names()
+    if not names:
+        at.app_name("")
+    return UserError(
+        "No application is named, and none is the current one here.",
+        hint=f"Name one first ({', '.join(names[:4])}), or set it once: olive-compass use {names[0]}",
+    )
